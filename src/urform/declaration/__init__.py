@@ -1,0 +1,56 @@
+"""The first stage: from a file to a typed, frozen declaration that knows its places, or to problems."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from urform.declaration.document import Document, read_file, read_text
+from urform.declaration.model import Declaration
+from urform.declaration.problems import Problem, Problems
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """What came of reading one file: the declaration, unless there are problems; and advice."""
+
+    file: str
+    document: Document
+    declaration: Declaration | None
+    problems: tuple[Problem, ...]
+    advice: tuple[Problem, ...]
+
+
+def read(path: Path) -> Reading:
+    """Read and check a declaration file. Never raises for what is in the file."""
+    problems = Problems()
+    return _read(read_file(path, problems), str(path), problems)
+
+
+def read_string(text: str, name: str = "declaration.urform.yaml") -> Reading:
+    """Read and check a declaration's text."""
+    problems = Problems()
+    return _read(read_text(text, name, problems), name, problems)
+
+
+def _read(document: Document, file: str, problems: Problems) -> Reading:
+    declaration = None
+    if document.root is not None:
+        from urform.declaration.checks import check
+        from urform.declaration.grammar import DECLARATION
+        from urform.declaration.reader import ModelReader
+        from urform.declaration.shape import checked
+
+        root = checked(document.root, DECLARATION, problems)
+        declaration = ModelReader(document, root, problems).declaration()
+        check(declaration, problems)
+    found = [p for p in problems.sorted() if not p.advice]
+    advice = [p for p in problems.sorted() if p.advice and not _kept(document, p)]
+    return Reading(file, document, None if found else declaration, tuple(found), tuple(advice))
+
+
+def _kept(document: Document, advice: Problem) -> bool:
+    """`# urform: keep SLUG` on the line quiets one piece of advice."""
+    line = document.lines[advice.place.line - 1]
+    _, mark, slugs = line.partition("# urform: keep ")
+    return bool(mark) and advice.slug in slugs.replace(",", " ").split()

@@ -1,0 +1,103 @@
+"""Problems of the file as such."""
+
+from urform.declaration.problems import declared, kind
+
+UNREADABLE = kind(
+    "unreadable",
+    "the file cannot be read: {why}",
+    "name a file that is there and that you may read",
+    "The declaration has to be a plain file. Nothing is read from folders, devices or pipes.",
+    "",
+)
+TOO_LARGE = kind(
+    "too-large",
+    "the file is larger than {most} MiB",
+    "split it into several declarations",
+    "Ten thousand products fit into about ten MiB; what is larger is no declaration that a person keeps.",
+    "",
+)
+NOT_UTF8 = kind(
+    "not-utf8",
+    "the byte {byte} is not UTF-8",
+    "save the file as UTF-8",
+    "A declaration is UTF-8 text, so that names and words mean the same on every machine.",
+    "",
+)
+NOT_YAML = kind(
+    "not-yaml",
+    "this is not YAML: {said}",
+    "mend the text here; often a quote, a bracket or an indent is missing just before",
+    "A declaration is YAML 1.2, of which JSON is a part. What cannot be parsed is not guessed at.",
+    declared("""
+    products:
+      Mark: {required: {station: integer}
+    """),
+)
+EMPTY_FILE = kind(
+    "empty-file",
+    "the file declares nothing",
+    "start with `urform: 1` and a name; `urform new` writes a declaration to begin with",
+    "An empty declaration is more often a wrong path than a wish.",
+    "# nothing yet\n",
+)
+NO_MAPPING = kind(
+    "no-mapping",
+    "a declaration is a mapping, with keys such as urform, name and products",
+    "start with `urform: 1` and a name; `urform new` writes a declaration to begin with",
+    "The file holds a list or a single value at its top, where keys are expected.",
+    "- urform\n- products\n",
+)
+SEVERAL_DOCUMENTS = kind(
+    "several-documents",
+    "a second YAML document begins here",
+    "keep one declaration per file, without '---' in between",
+    "One file is one declaration, so that a place in it is always FILE:LINE:COLUMN.",
+    declared("---\nname: second\n"),
+)
+TOO_DEEP = kind(
+    "too-deep",
+    "this nests deeper than {most} levels",
+    "declare a product for the inner parts",
+    "The format itself needs about ten levels.",
+    declared("doc: " + "[" * 45 + "]" * 45 + "\n"),
+)
+ALIAS_BOMB = kind(
+    "alias-bomb",
+    "with its aliases expanded the file has more than {most} nodes",
+    "write out what is needed instead of aliases of aliases",
+    "Aliases that hold aliases grow beyond any memory. Plain reuse of an anchor is fine.",
+    "a: &a [x, x, x, x, x, x, x, x, x, x]\n"
+    + "".join(f"{b}: &{b} [{', '.join(['*' + a] * 10)}]\n" for a, b in zip("abcdef", "bcdefg", strict=True)),
+)
+ENDLESS_ALIAS = kind(
+    "endless-alias",
+    "'*{anchor}' stands within what '&{anchor}' names",
+    "write out what is meant",
+    "A value that contains itself has no end.",
+    declared("products: &all {Mark: *all}\n"),
+)
+DUPLICATE_KEY = kind(
+    "duplicate-key",
+    "'{key}' stands here twice, first in line {first}",
+    "keep one of them",
+    "Of two equal keys one would win silently.",
+    declared("""
+    products:
+      Mark: {required: {station: integer}}
+      Mark: {required: {name: text}}
+    """),
+)
+ODD_KEY = kind(
+    "odd-key",
+    "a key has to be a word, not a list or a mapping",
+    "use a plain name as the key",
+    "YAML allows collections as keys, this format does not.",
+    declared("products: {[Mark]: {}}\n"),
+)
+ODD_TAG = kind(
+    "odd-tag",
+    "the tag {tag} means nothing here",
+    "leave the tag out",
+    "Types are told by the format, not by YAML tags.",
+    declared("doc: !harbour Fairway\n"),
+)

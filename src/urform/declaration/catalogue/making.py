@@ -1,0 +1,54 @@
+"""Problems of builders, prototypes and flyweights."""
+
+from urform.declaration.problems import declared, kind
+
+WANTS_ONE_PRODUCT = kind(
+    "wants-one-product",
+    "{product} has variants, and a {way} makes one product",
+    "declare the {way} on a product without variants",
+    "Builders and flyweights on products with variants are not part of format 1.",
+    declared("""
+    products:
+      Mark:
+        required: {station: integer, name: text, light: text}
+        variants: {Buoy: {}, Beacon: {}}
+        builder: {style: fluent}
+    """),
+)
+MUTABLE_FLYWEIGHT = kind(
+    "mutable-flyweight",
+    "{product} is mutable and would be shared by everybody",
+    "make it immutable, or drop the flyweight",
+    "A change through one holder would reach all others, and part the instance from its key.",
+    declared("""
+    products:
+      LightRhythm:
+        mutable: true
+        required: {code: text, period_ms: integer}
+        flyweight: {key: [code]}
+    """),
+)
+KEY_FIELD_TYPE = kind(
+    "key-field-type",
+    "'{field}' is {type} or may be absent, and cannot be part of the key",
+    "use fields of type text, integer, boolean or a choice that are always present",
+    "Keys are looked up, so they need an equality and a hash that are the same in every language.",
+    declared("""
+    products:
+      LightRhythm:
+        required: {code: text, period: real}
+        flyweight: {key: [code, period]}
+    """),
+)
+KEY_FIELD_TWICE = kind(
+    "key-field-twice",
+    "'{field}' is part of the key already",
+    "name it once",
+    "A field twice in a key tells no more than once.",
+    declared("""
+    products:
+      LightRhythm:
+        required: {code: text, period_ms: integer}
+        flyweight: {key: [code, code]}
+    """),
+)

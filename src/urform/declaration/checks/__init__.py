@@ -1,0 +1,17 @@
+"""What must hold of a declaration beyond its shape. Each module checks one theme, all of them always."""
+
+from __future__ import annotations
+
+from urform.declaration.checks import advice, factories, families, fields, making, names, products
+from urform.declaration.model import Declaration
+from urform.declaration.problems import Problems
+
+THEMES = (names, fields, products, factories, making, families)
+
+
+def check(declaration: Declaration, problems: Problems) -> None:
+    """Note every problem; advice only for a declaration without any."""
+    for theme in THEMES:
+        theme.check(declaration, problems)
+    if not problems:
+        advice.check(declaration, problems)

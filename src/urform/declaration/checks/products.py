@@ -1,0 +1,91 @@
+"""Products as wholes: variants, their keys and defaults, answers, single products."""
+
+from __future__ import annotations
+
+from urform.declaration.catalogue import products as catalogue
+from urform.declaration.catalogue.values import FIELD_TWICE
+from urform.declaration.model import Declaration, Product
+from urform.declaration.problems import Problems, did_you_mean, listing
+from urform.declaration.types import UNKNOWN
+from urform.declaration.values import ValueReader
+
+
+def check(declaration: Declaration, problems: Problems) -> None:
+    """Note what is wrong with each product, apart from its fields and its ways of making."""
+    values = ValueReader(declaration, problems)
+    for product in declaration.products.values():
+        _inherited_twice(declaration, product, problems)
+        _defaults(declaration, product, values, problems)
+        _answers(declaration, product, values, problems)
+        _single(declaration, product, problems)
+        _keys(product, problems)
+
+
+def _inherited_twice(declaration: Declaration, product: Product, problems: Problems) -> None:
+    base = declaration.base_of(product)
+    for field in product.fields.values():
+        if base is not None and field.name in base.fields:
+            problems.add(FIELD_TWICE, field.place, field=field.name)
+
+
+def _defaults(declaration: Declaration, product: Product, values: ValueReader, problems: Problems) -> None:
+    base = declaration.base_of(product)
+    if base is None:
+        return
+    optional = {field.name: field for field in base.fields.values() if not field.required}
+    for given in product.defaults:
+        field = optional.get(given.name)
+        if field is None:
+            hint = did_you_mean(given.name, optional)
+            problems.add(
+                catalogue.NO_SUCH_DEFAULT,
+                given.place,
+                field=given.name,
+                base=base.name,
+                known=listing(optional),
+                hint=hint,
+            )
+        elif field.type != UNKNOWN:
+            values.field_value(given.node, field)
+
+
+def _answers(declaration: Declaration, product: Product, values: ValueReader, problems: Problems) -> None:
+    operations = {operation.name: operation for operation in declaration.all_operations(product)}
+    for given in product.answers:
+        operation = operations.get(given.name)
+        if product.abstract:
+            problems.add(catalogue.ANSWER_OF_ABSTRACT, given.place, product=product.name, operation=given.name)
+        elif operation is None:
+            hint = did_you_mean(given.name, operations)
+            problems.add(
+                catalogue.NO_SUCH_OPERATION,
+                given.place,
+                operation=given.name,
+                product=product.name,
+                known=listing(operations),
+                hint=hint,
+            )
+        elif operation.returns != UNKNOWN:
+            values.value(given.node, operation.returns)
+
+
+def _single(declaration: Declaration, product: Product, problems: Problems) -> None:
+    if not product.single:
+        return
+    fields = [field.name for field in declaration.all_fields(product)]
+    if fields:
+        problems.add(catalogue.SINGLE_WITH_FIELDS, product.single_place, product=product.name, fields=listing(fields))
+    if product.abstract:
+        problems.add(catalogue.SINGLE_ABSTRACT, product.single_place, product=product.name)
+    if product.mutable:
+        problems.add(catalogue.SINGLE_MUTABLE, product.single_place, product=product.name)
+
+
+def _keys(product: Product, problems: Problems) -> None:
+    first: dict[str | None, Product] = {}
+    for variant in product.variants.values():
+        other = first.setdefault(variant.key, variant)
+        if other is not variant:
+            problems.add(
+                catalogue.KEY_TWICE, variant.key_place, key=variant.key, variant=variant.name, other=other.name
+            )

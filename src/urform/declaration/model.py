@@ -1,0 +1,254 @@
+"""The declaration as it was read: typed, frozen, each thing knowing its place in the file."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+
+from urform.declaration.document import Document, Node
+from urform.declaration.place import Place
+from urform.declaration.types import Type
+
+# The limits that a declaration may write, and what they mean is in `limits.py`.
+LIMIT_NAMES = ("min", "max", "above", "below", "not_blank", "min_length", "max_length", "one_of")
+
+
+@dataclass(frozen=True, slots=True)
+class Limit:
+    """One declared limit; `bound` is a number, True for `not_blank`, a tuple for `one_of`."""
+
+    name: str
+    bound: int | float | bool | tuple[str | int, ...]
+    place: Place
+
+
+@dataclass(frozen=True, slots=True)
+class Field:
+    """A field of a product. `default` is the value as written, typed by `values.typed`."""
+
+    name: str
+    place: Place
+    required: bool
+    type: Type
+    type_place: Place
+    limits: tuple[Limit, ...] = ()
+    each: tuple[Limit, ...] = ()
+    default: Node | None = None
+    doc: str = ""
+    item: str | None = None
+    item_place: Place | None = None
+    copy: str | None = None  # as written; `ownership.copy_of` tells what holds
+    copy_place: Place | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Parameter:
+    name: str
+    place: Place
+    type: Type
+
+
+@dataclass(frozen=True, slots=True)
+class Operation:
+    name: str
+    place: Place
+    takes: tuple[Parameter, ...]
+    returns: Type
+    doc: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Given:
+    """A value as written, under a name that may turn out to be unknown."""
+
+    name: str
+    place: Place
+    node: Node
+
+
+@dataclass(frozen=True, slots=True)
+class Use:
+    """A product or member named by `use`."""
+
+    name: str
+    place: Place
+
+
+@dataclass(frozen=True, slots=True)
+class WrittenCondition:
+    """A condition's text; `place` is where the text itself begins."""
+
+    text: str
+    place: Place
+
+
+@dataclass(frozen=True, slots=True)
+class Refusal:
+    when: WrittenCondition
+    reason: str
+
+
+@dataclass(frozen=True, slots=True)
+class Choosing:
+    use: Use
+    when: WrittenCondition | None
+
+
+@dataclass(frozen=True, slots=True)
+class Factory:
+    place: Place
+    form: str  # simple, registry, creators, by_values
+    unknown: str | Use = "error"
+    unknown_place: Place | None = None
+    refuse: tuple[Refusal, ...] = ()
+    refuse_place: Place | None = None
+    choose: tuple[Choosing, ...] = ()
+    choose_place: Place | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class NamedValues:
+    """A preset or an exemplar: values by field."""
+
+    name: str
+    place: Place
+    node: Node
+    values: tuple[Given, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Builder:
+    place: Place
+    style: str = "fluent"
+    after_build: str = "keep"
+    presets: tuple[NamedValues, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Prototype:
+    place: Place
+    exemplars: tuple[NamedValues, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Flyweight:
+    place: Place
+    key: tuple[Use, ...]
+    hold: str = "strong"
+
+
+@dataclass(frozen=True, slots=True)
+class Product:
+    """A product, or a variant of one (then `base` names it, and `mutable` is the base's)."""
+
+    name: str
+    place: Place
+    doc: str = ""
+    base: str | None = None
+    key: str | None = None
+    key_place: Place | None = None
+    mutable: bool = False
+    single: bool = False
+    single_place: Place | None = None
+    fields: Mapping[str, Field] = field(default_factory=dict)  # own ones: required first, then optional
+    operations: Mapping[str, Operation] = field(default_factory=dict)
+    defaults: tuple[Given, ...] = ()
+    answers: tuple[Given, ...] = ()
+    variants: Mapping[str, Product] = field(default_factory=dict)
+    factory: Factory | None = None
+    builder: Builder | None = None
+    prototype: Prototype | None = None
+    flyweight: Flyweight | None = None
+
+    @property
+    def abstract(self) -> bool:
+        return bool(self.variants)
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    name: str
+    place: Place
+    words: tuple[Use, ...]
+    doc: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Role:
+    name: str
+    place: Place
+    type: Type  # a product, or a list of one
+    type_place: Place
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """What a member makes for a role: a product and values for its fields."""
+
+    use: Use
+    values: tuple[Given, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Filling:
+    """A member's parts for one role; `listed` when they were written as a list."""
+
+    role: str
+    place: Place
+    parts: tuple[Part, ...]
+    listed: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Member:
+    name: str
+    place: Place
+    fillings: Mapping[str, Filling]
+
+
+@dataclass(frozen=True, slots=True)
+class Family:
+    name: str
+    place: Place
+    roles: Mapping[str, Role]
+    members: Mapping[str, Member]
+    doc: str = ""
+    unknown: str | Use = "error"
+    stand_in: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Declaration:
+    """Everything that one file declares. `products` holds the variants too, each after its base."""
+
+    name: str
+    place: Place
+    document: Document
+    doc: str = ""
+    targets: Mapping[str, Mapping[str, tuple[str, Place]]] = field(default_factory=dict)
+    target_places: Mapping[str, Place] = field(default_factory=dict)
+    choices: Mapping[str, Choice] = field(default_factory=dict)
+    products: Mapping[str, Product] = field(default_factory=dict)
+    families: Mapping[str, Family] = field(default_factory=dict)
+
+    def base_of(self, product: Product) -> Product | None:
+        """The abstract product that this one is a variant of."""
+        return self.products[product.base] if product.base is not None else None
+
+    def all_fields(self, product: Product) -> Iterator[Field]:
+        """Inherited fields and own ones: the base's first, in each the required before the optional."""
+        base = self.base_of(product)
+        if base is not None:
+            yield from base.fields.values()
+        yield from product.fields.values()
+
+    def all_operations(self, product: Product) -> Iterator[Operation]:
+        """Inherited operations, then own ones."""
+        base = self.base_of(product)
+        if base is not None:
+            yield from base.operations.values()
+        yield from product.operations.values()
+
+    def concrete(self, product: Product) -> tuple[Product, ...]:
+        """The variants of an abstract product, or the product itself."""
+        return tuple(product.variants.values()) or (product,)

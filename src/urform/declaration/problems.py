@@ -1,0 +1,90 @@
+"""Problems and advice: what they are made of, and how they are collected.
+
+Each kind of problem is one `Kind` in a module of `catalogue/`, which owns its slug, message, mend,
+explanation and a failing example. Kinds register themselves on import of the catalogue.
+"""
+
+from __future__ import annotations
+
+import difflib
+from collections.abc import Iterable
+from dataclasses import dataclass
+from textwrap import dedent
+
+from urform.declaration.place import START, Place
+
+
+@dataclass(frozen=True, slots=True)
+class Kind:
+    """One kind of problem. `message` and `mend` are `str.format` templates over the same details."""
+
+    slug: str
+    message: str
+    mend: str
+    why: str
+    example: str
+    advice: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Problem:
+    """One finding in one declaration; `advice` stops nothing."""
+
+    slug: str
+    place: Place
+    message: str
+    mend: str
+    advice: bool = False
+
+
+KINDS: dict[str, Kind] = {}
+
+
+def declared(body: str) -> str:
+    """An example: the two lines that every declaration begins with, and what follows."""
+    return "urform: 1\nname: harbour\n" + dedent(body).lstrip("\n")
+
+
+def kind(slug: str, message: str, mend: str, why: str, example: str, *, advice: bool = False) -> Kind:
+    """Register a kind of problem; the example is a whole declaration that has just this problem."""
+    if slug in KINDS:
+        raise ValueError(f"two kinds of problem are called {slug}")
+    made = Kind(slug, message, mend, dedent(why).strip(), dedent(example).lstrip("\n"), advice)
+    KINDS[slug] = made
+    return made
+
+
+class Problems:
+    """Collects what is wrong, so that all of it can be told at once."""
+
+    def __init__(self) -> None:
+        self._found: dict[tuple[Place, str, str], Problem] = {}
+
+    def add(self, kind: Kind, place: Place | None, **details: object) -> None:
+        """Note one problem; the same one at the same place is noted once."""
+        message, mend = kind.message.format(**details), kind.mend.format(**details)
+        problem = Problem(kind.slug, place or START, message, mend, kind.advice)
+        self._found.setdefault((problem.place, problem.slug, problem.message), problem)
+
+    @property
+    def count(self) -> int:
+        """How many were noted so far, advice included."""
+        return len(self._found)
+
+    def __bool__(self) -> bool:
+        return any(not problem.advice for problem in self._found.values())
+
+    def sorted(self) -> tuple[Problem, ...]:
+        """Everything noted, in the order of the file."""
+        return tuple(sorted(self._found.values(), key=lambda p: (p.place, p.slug, p.message)))
+
+
+def did_you_mean(word: str, known: Iterable[str]) -> str:
+    """` Did you mean 'x'?` for the nearest known word, or nothing."""
+    near = difflib.get_close_matches(word, list(known), n=1, cutoff=0.6)
+    return f" Did you mean '{near[0]}'?" if near else ""
+
+
+def listing(words: Iterable[str]) -> str:
+    """`a, b, c` or `nothing`."""
+    return ", ".join(words) or "nothing"

@@ -1,0 +1,109 @@
+"""Which values limits leave: ranges of numbers and lengths, and how many values there are."""
+
+from __future__ import annotations
+
+import math
+import sys
+from collections.abc import Iterable
+
+from urform.declaration.limits import breaks
+from urform.declaration.model import Declaration, Limit
+from urform.declaration.types import BOOLEAN, INTEGER, TEXT, ChoiceType, MapOf, SetOf, Type
+
+LARGEST_INTEGER = 2**53 - 1
+PLENTY = 1_000_000_000  # more values than any limit on a length can ask for
+
+
+def integer_range(limits: Iterable[Limit]) -> tuple[int, int]:
+    """Smallest and largest allowed integer, both inclusive; empty when the first is larger."""
+    low, high = -LARGEST_INTEGER, LARGEST_INTEGER
+    for limit in limits:
+        bound = limit.bound
+        if isinstance(bound, tuple) or not math.isfinite(bound):
+            continue
+        match limit.name:
+            case "min":
+                low = max(low, math.ceil(bound))
+            case "above":
+                low = max(low, math.floor(bound) + 1)
+            case "max":
+                high = min(high, math.floor(bound))
+            case "below":
+                high = min(high, math.ceil(bound) - 1)
+    return low, high
+
+
+def real_range(limits: Iterable[Limit]) -> tuple[float, float]:
+    """Smallest and largest allowed real, both inclusive; empty when the first is larger."""
+    low, high = -sys.float_info.max, sys.float_info.max
+    for limit in limits:
+        bound = limit.bound
+        if isinstance(bound, tuple):
+            continue
+        match limit.name:
+            case "min":
+                low = max(low, float(bound))
+            case "above":
+                low = max(low, math.nextafter(float(bound), math.inf))
+            case "max":
+                high = min(high, float(bound))
+            case "below":
+                high = min(high, math.nextafter(float(bound), -math.inf))
+    return low, high
+
+
+def length_range(limits: Iterable[Limit]) -> tuple[int, int | None]:
+    """Fewest and most code points or elements; None is no upper bound."""
+    low, high = 0, None
+    for limit in limits:
+        if isinstance(limit.bound, tuple):
+            continue
+        bound = int(limit.bound)
+        if limit.name == "min_length":
+            low = max(low, bound)
+        elif limit.name == "max_length":
+            high = bound if high is None else min(high, bound)
+        elif limit.name == "not_blank":
+            low = max(low, 1)
+    return low, high
+
+
+def allowed_words(limits: tuple[Limit, ...]) -> list[str | int] | None:
+    """What `one_of` and the other limits leave, None without `one_of`."""
+    for limit in limits:
+        if limit.name == "one_of" and isinstance(limit.bound, tuple):
+            return [word for word in limit.bound if not any(breaks(word, other) for other in limits)]
+    return None
+
+
+def count_of_values(declaration: Declaration, type_: Type, limits: tuple[Limit, ...], each: tuple[Limit, ...]) -> int:
+    """How many values of a type the limits leave, at most `PLENTY`."""
+    words = allowed_words(limits)
+    if words is not None:
+        return len(words)
+    if isinstance(type_, ChoiceType):
+        return len(declaration.choices[type_.name].words)
+    if type_ == BOOLEAN:
+        return 2
+    if type_ == INTEGER:
+        low, high = integer_range(limits)
+        return max(0, min(high - low + 1, PLENTY))
+    fewest, most = length_range(limits)
+    if most is not None and fewest > most:
+        return 0
+    if type_ == TEXT:
+        return 1 if most == 0 else PLENTY
+    if isinstance(type_, (SetOf, MapOf)):
+        return _count_of_sets(declaration, type_, fewest, most, each)
+    low_real, high_real = real_range(limits)
+    return PLENTY if low_real < high_real else 1 if low_real == high_real else 0
+
+
+def _count_of_sets(
+    declaration: Declaration, type_: SetOf | MapOf, fewest: int, most: int | None, each: tuple[Limit, ...]
+) -> int:
+    key, key_limits = (type_.element, each) if isinstance(type_, SetOf) else (type_.key, ())
+    keys = count_of_values(declaration, key, key_limits, ())
+    if keys < fewest:
+        return 0
+    return 1 if most == 0 or keys == 0 else PLENTY

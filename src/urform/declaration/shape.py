@@ -1,0 +1,260 @@
+"""Shapes: what may stand where in a declaration, as data.
+
+`grammar.py` is a table of shapes. `checked` holds a document against it, notes what does not fit and
+gives back the document without it, so that later stages need not look again. `schema.py` turns the same
+table into a JSON Schema.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, field
+from typing import TypeVar
+
+from urform.declaration.catalogue import shapes as catalogue
+from urform.declaration.document import MappingNode, Node, ScalarNode, SequenceNode
+from urform.declaration.place import Place
+from urform.declaration.problems import Problems, did_you_mean, listing
+
+LOWER_SNAKE = re.compile(r"[a-z][a-z0-9]*(_[a-z0-9]+)*")
+UPPER_CAMEL = re.compile(r"[A-Z][A-Za-z0-9]*")
+LONGEST_NAME = 80  # code points; a name becomes part of file names, of which several systems allow 255 bytes
+
+N = TypeVar("N", bound=Node)
+
+
+@dataclass(frozen=True, slots=True)
+class Shape:
+    """What may stand in one place; `doc` is shown by editors."""
+
+    doc: str = field(default="", kw_only=True)
+
+
+@dataclass(frozen=True, slots=True)
+class Words(Shape):
+    """A text; with `pattern` a name in that spelling, with `words` one of them."""
+
+    what: str = "text"
+    pattern: str | None = None
+    words: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Flag(Shape):
+    """true or false."""
+
+
+@dataclass(frozen=True, slots=True)
+class Number(Shape):
+    """A number; `whole` ones only, if asked for."""
+
+    whole: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class AnyValue(Shape):
+    """A value of a type that is known only later."""
+
+
+@dataclass(frozen=True, slots=True)
+class Listed(Shape):
+    """A sequence."""
+
+    item: Shape
+    some: bool = False  # at least one
+
+
+@dataclass(frozen=True, slots=True)
+class Named(Shape):
+    """A mapping from names of one spelling to things of one shape."""
+
+    spelling: re.Pattern[str]
+    value: Shape
+    some: bool = False
+    absent: bool = False  # null stands for an empty thing
+
+
+@dataclass(frozen=True, slots=True)
+class Key:
+    """One key of a record."""
+
+    shape: Shape
+    required: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Record(Shape):
+    """A mapping with known keys. A scalar in its place stands for its `short` key."""
+
+    what: str
+    keys: dict[str, Key]
+    short: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Either(Shape):
+    """The shape is told by the kind of node that stands there."""
+
+    scalar: Shape | None = None
+    sequence: Shape | None = None
+    mapping: Shape | None = None
+
+
+def checked(node: MappingNode, shape: Shape, problems: Problems) -> MappingNode:
+    """The document without what does not fit, all of which is noted."""
+    left = _Checker(problems).fit(node, shape, "the declaration")
+    return left if isinstance(left, MappingNode) else MappingNode(node.place)
+
+
+class _Checker:
+    def __init__(self, problems: Problems) -> None:
+        self._problems = problems
+
+    def fit(self, node: Node, shape: Shape, where: str) -> Node | None:
+        """The node without its ill-shaped parts, None when nothing of it is left."""
+        match shape:
+            case Words():
+                return self._words(node, shape, where)
+            case Flag():
+                return self._scalar(node, bool, "true or false", where)
+            case Number():
+                return self._number(node, shape, where)
+            case AnyValue():
+                return node
+            case Listed():
+                return self._listed(node, shape, where)
+            case Named():
+                return self._named(node, shape, where)
+            case Record():
+                return self._record(node, shape, where)
+            case Either():
+                return self._either(node, shape, where)
+        raise TypeError(f"no such shape: {shape}")
+
+    def _wrong(self, node: Node, wanted: str, where: str) -> None:
+        self._problems.add(catalogue.WRONG_SHAPE, node.place, where=where, wanted=wanted, found=described(node))
+
+    def _scalar(self, node: Node, kind: type, wanted: str, where: str) -> Node | None:
+        if isinstance(node, ScalarNode) and isinstance(node.value, kind):
+            return node
+        self._wrong(node, wanted, where)
+        return None
+
+    def _number(self, node: Node, shape: Number, where: str) -> Node | None:
+        wanted = "a whole number" if shape.whole else "a number"
+        if isinstance(node, ScalarNode) and not isinstance(node.value, bool):
+            if isinstance(node.value, int) or (isinstance(node.value, float) and not shape.whole):
+                return node
+        self._wrong(node, wanted, where)
+        return None
+
+    def _words(self, node: Node, shape: Words, where: str) -> Node | None:
+        if not isinstance(node, ScalarNode) or not (isinstance(node.value, str) or (shape.words and node.text)):
+            self._wrong(node, shape.what, where)
+            return None
+        if shape.words and node.text not in shape.words:
+            hint = did_you_mean(node.text, shape.words)
+            self._problems.add(
+                catalogue.UNKNOWN_WORD, node.place, word=node.text, where=where, words=listing(shape.words), hint=hint
+            )
+            return None
+        if shape.pattern is not None and not re.fullmatch(shape.pattern, node.text):
+            self._problems.add(catalogue.BAD_NAME, node.place, name=node.text, wanted=shape.what)
+            return None
+        return node
+
+    def _listed(self, node: Node, shape: Listed, where: str) -> Node | None:
+        if not isinstance(node, SequenceNode):
+            self._wrong(node, "a list", where)
+            return None
+        if shape.some and not node.items:
+            self._problems.add(catalogue.NOTHING_IN_IT, node.place, where=where)
+            return None
+        fitted = (self.fit(item, shape.item, f"entry {number} of {where}") for number, item in enumerate(node.items, 1))
+        return SequenceNode(node.place, [item for item in fitted if item is not None])
+
+    def _named(self, node: Node, shape: Named, where: str) -> Node | None:
+        if not isinstance(node, MappingNode):
+            self._wrong(node, "a mapping", where)
+            return None
+        if shape.some and not node.entries:
+            self._problems.add(catalogue.NOTHING_IN_IT, node.place, where=where)
+            return None
+        left = MappingNode(node.place)
+        for name, (key, value) in node.entries.items():
+            if not self._is_name(key, shape.spelling):
+                continue
+            if shape.absent and isinstance(value, ScalarNode) and value.value is None:
+                value = MappingNode(value.place)
+            fitted = self.fit(value, shape.value, name)
+            if fitted is not None:
+                left.entries[name] = (key, fitted)
+        return left
+
+    def _is_name(self, key: ScalarNode, spelling: re.Pattern[str]) -> bool:
+        wanted = "lower_snake" if spelling is LOWER_SNAKE else "UpperCamel"
+        if not spelling.fullmatch(key.text):
+            self._problems.add(catalogue.BAD_NAME, key.place, name=key.text, wanted=wanted)
+            return False
+        if len(key.text) > LONGEST_NAME:
+            self._problems.add(catalogue.LONG_NAME, key.place, length=len(key.text), most=LONGEST_NAME)
+            return False
+        return True
+
+    def _record(self, node: Node, shape: Record, where: str) -> Node | None:
+        if shape.short is not None and isinstance(node, ScalarNode):
+            value = self.fit(node, shape.keys[shape.short].shape, where)
+            return value and MappingNode(node.place, {shape.short: (ScalarNode(node.place, shape.short, shape.short), value)})
+        if not isinstance(node, MappingNode):
+            self._wrong(node, f"a mapping ({shape.what})", where)
+            return None
+        left = MappingNode(node.place)
+        for name, (key, value) in node.entries.items():
+            known = shape.keys.get(name)
+            if known is None:
+                self._unknown_key(key, shape)
+                continue
+            fitted = self.fit(value, known.shape, f"'{name}'")
+            if fitted is not None:
+                left.entries[name] = (key, fitted)
+        for name, known in shape.keys.items():
+            if known.required and name not in node.entries:
+                self._problems.add(catalogue.MISSING_KEY, _beginning(node), key=name, where=where, what=shape.what)
+        return left
+
+    def _unknown_key(self, key: ScalarNode, shape: Record) -> None:
+        self._problems.add(
+            catalogue.UNKNOWN_KEY,
+            key.place,
+            key=key.text,
+            what=shape.what,
+            known=listing(shape.keys),
+            hint=did_you_mean(key.text, shape.keys),
+        )
+
+    def _either(self, node: Node, shape: Either, where: str) -> Node | None:
+        here = {ScalarNode: shape.scalar, SequenceNode: shape.sequence, MappingNode: shape.mapping}[type(node)]
+        if here is not None:
+            return self.fit(node, here, where)
+        wanted = (("a word", shape.scalar), ("a list", shape.sequence), ("a mapping", shape.mapping))
+        self._wrong(node, " or ".join(name for name, there in wanted if there), where)
+        return None
+
+
+def _beginning(node: MappingNode) -> Place:
+    """The first key stands for its mapping: a mapping's own place has no width."""
+    return next((key.place for key, _ in node.entries.values()), node.place)
+
+
+def described(node: Node) -> str:
+    """What stands there, in words."""
+    if isinstance(node, MappingNode):
+        return "a mapping"
+    if isinstance(node, SequenceNode):
+        return "a list"
+    assert isinstance(node, ScalarNode)
+    if node.value is None:
+        return "nothing"
+    if isinstance(node.value, str):
+        return f"the text {node.value[:40]!r}"
+    return f"{'the number ' if not isinstance(node.value, bool) else ''}{node.text[:40]}"

@@ -1,0 +1,196 @@
+"""Types of fields, parameters and answers: `text`, `list<Leg>`, `map<Side, integer>` …"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from urform.declaration.catalogue import types as catalogue
+from urform.declaration.place import Place
+from urform.declaration.problems import Problems, did_you_mean
+
+SCALARS = ("text", "integer", "real", "boolean")
+
+
+@dataclass(frozen=True, slots=True)
+class Scalar:
+    """`text`, `integer`, `real` or `boolean`."""
+
+    name: str
+
+    def __str__(self) -> str:
+        return self.name
+
+
+@dataclass(frozen=True, slots=True)
+class ChoiceType:
+    """One word of a declared choice."""
+
+    name: str
+
+    def __str__(self) -> str:
+        return self.name
+
+
+@dataclass(frozen=True, slots=True)
+class ProductType:
+    """A declared product; an abstract one stands for each of its variants."""
+
+    name: str
+
+    def __str__(self) -> str:
+        return self.name
+
+
+@dataclass(frozen=True, slots=True)
+class ListOf:
+    element: Type
+
+    def __str__(self) -> str:
+        return f"list<{self.element}>"
+
+
+@dataclass(frozen=True, slots=True)
+class SetOf:
+    element: Type
+
+    def __str__(self) -> str:
+        return f"set<{self.element}>"
+
+
+@dataclass(frozen=True, slots=True)
+class MapOf:
+    key: Type
+    element: Type
+
+    def __str__(self) -> str:
+        return f"map<{self.key}, {self.element}>"
+
+
+@dataclass(frozen=True, slots=True)
+class UnknownType:
+    """Stands where a type could not be read, so that nothing more is said about it."""
+
+    def __str__(self) -> str:
+        return "?"
+
+
+Type = Scalar | ChoiceType | ProductType | ListOf | SetOf | MapOf | UnknownType
+Collection = (ListOf, SetOf, MapOf)
+
+TEXT, INTEGER, REAL, BOOLEAN = (Scalar(name) for name in SCALARS)
+UNKNOWN = UnknownType()
+
+_TOKEN = re.compile(r"\s*(?:([A-Za-z_][A-Za-z0-9_]*)|(\S))")
+_DEEPEST = 16
+
+
+class _NoType(Exception):
+    """The text is no type expression; says why, and at which token."""
+
+    def __init__(self, why: str, start: int, width: int) -> None:
+        super().__init__(why)
+        self.why, self.start, self.width = why, start, width
+
+
+class TypeReader:
+    """Reads type expressions of one declaration, whose choices and products it knows by name."""
+
+    def __init__(self, choices: frozenset[str], products: frozenset[str], problems: Problems) -> None:
+        self._choices = choices
+        self._products = products
+        self._problems = problems
+
+    def read(self, text: str, place: Place) -> Type:
+        """The type, or `UNKNOWN` after noting what is wrong; `place` is where the text begins."""
+        tokens = [(m.start(m.lastindex or 0), m[m.lastindex or 0]) for m in _TOKEN.finditer(text)]
+        try:
+            type_, rest = self._type(tokens, 0, len(text), place, 0)
+            if rest < len(tokens):
+                start, token = tokens[rest]
+                raise _NoType(f"nothing may follow, but {token!r} does", start, len(token))
+        except _NoType as error:
+            self._problems.add(
+                catalogue.BAD_TYPE, place.within(error.start, max(error.width, 1)), text=text.strip(), why=error.why
+            )
+            return UNKNOWN
+        return type_
+
+    def _type(
+        self, tokens: list[tuple[int, str]], at: int, end: int, place: Place, depth: int
+    ) -> tuple[Type, int]:
+        if at >= len(tokens):
+            raise _NoType("a type is missing", max(end - 1, 0), 1)
+        start, word = tokens[at]
+        if depth > _DEEPEST:
+            raise _NoType(f"it nests deeper than {_DEEPEST} levels", start, len(word))
+        if not word[0].isalpha() and word[0] != "_":
+            raise _NoType(f"a type cannot begin with {word!r}", start, len(word))
+        if at + 1 < len(tokens) and tokens[at + 1][1] == "<":
+            return self._collection(tokens, at, end, place, depth)
+        if word in SCALARS:
+            return Scalar(word), at + 1
+        return self._named(word, place.within(start, len(word))), at + 1
+
+    def _collection(
+        self, tokens: list[tuple[int, str]], at: int, end: int, place: Place, depth: int
+    ) -> tuple[Type, int]:
+        start, word = tokens[at]
+        if word not in ("list", "set", "map"):
+            hint = did_you_mean(word, ("list", "set", "map"))
+            raise _NoType(f"only list, set and map have elements, not {word}.{hint}", start, len(word))
+        first, at = self._type(tokens, at + 2, end, place, depth + 1)
+        if word != "map":
+            at = self._expect(">", tokens, at, end)
+            return (ListOf(first) if word == "list" else SetOf(self._element(first, word, place, start))), at
+        at = self._expect(",", tokens, at, end)
+        second, at = self._type(tokens, at, end, place, depth + 1)
+        at = self._expect(">", tokens, at, end)
+        return MapOf(self._element(first, word, place, start), second), at
+
+    def _expect(self, wanted: str, tokens: list[tuple[int, str]], at: int, end: int) -> int:
+        if at < len(tokens) and tokens[at][1] == wanted:
+            return at + 1
+        start, found = tokens[at] if at < len(tokens) else (max(end - 1, 0), "")
+        raise _NoType(f"'{wanted}' is missing" + (f" before {found!r}" if found else ""), start, len(found) or 1)
+
+    def _element(self, type_: Type, word: str, place: Place, start: int) -> Type:
+        """Sets and keys of maps hold what has an order and a hash in every language."""
+        if type_ in (TEXT, INTEGER, UNKNOWN) or isinstance(type_, ChoiceType):
+            return type_
+        role = "elements of a set" if word == "set" else "keys of a map"
+        self._problems.add(catalogue.BAD_ELEMENT, place.within(start, len(word)), role=role, type=type_)
+        return UNKNOWN
+
+    def _named(self, name: str, place: Place) -> Type:
+        if name in self._choices:
+            return ChoiceType(name)
+        if name in self._products:
+            return ProductType(name)
+        hint = did_you_mean(name, (*SCALARS, *self._choices, *self._products))
+        self._problems.add(catalogue.UNKNOWN_TYPE, place, name=name, hint=hint)
+        return UNKNOWN
+
+
+def parts(type_: Type) -> Iterator[Type]:
+    """The type itself and every type within it."""
+    yield type_
+    match type_:
+        case ListOf(element) | SetOf(element):
+            yield from parts(element)
+        case MapOf(key, element):
+            yield from parts(key)
+            yield from parts(element)
+
+
+def element_of(type_: Type) -> Type | None:
+    """The type of an element, or of a map's values; None for what is no collection."""
+    return type_.element if isinstance(type_, Collection) else None
+
+
+def innermost(type_: Type) -> Type:
+    """What a collection holds at its deepest level; the type itself if it is no collection."""
+    while isinstance(type_, Collection):
+        type_ = type_.element
+    return type_

@@ -1,0 +1,179 @@
+"""The layout engine: logical lines are broken as the target's formatter would break them.
+
+Emitters and templates write each statement on one line. A line that is too long is broken at its last
+bracket: the contents go onto a line of their own if they fit there, else each element gets a line, and an
+element that is still too long is broken in the same way. Columns that align are marked in templates.
+
+Right-hand bracket splitting follows the rules that the Black code style documents; aligned columns follow
+the elastic tab stops of Go's text/tabwriter.
+"""
+
+from __future__ import annotations
+
+import unicodedata
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+TAB = "\x01"  # ends a cell of an aligned column; never part of a literal or comment, which escape controls
+NO_BREAK = "\x02"  # at the start of a line: it is laid out already
+
+_PAIRS = {"(": ")", "[": "]", "{": "}"}
+_CLOSING = frozenset(_PAIRS.values())
+
+
+@dataclass(frozen=True, slots=True)
+class Style:
+    """How a target's formatter breaks lines."""
+
+    width: int  # columns
+    indent: str
+    tab_width: int = 1  # columns that a tab in `indent` takes
+    trailing_comma: bool = False  # after the last element, when each has its own line
+    comma_when_joined: bool = False  # also when all elements share one line
+    closing_apart: bool = True  # the closing bracket gets a line of its own
+    comments: tuple[str, ...] = ("//", "*", "/*", "#")  # lines that begin so are laid out already
+
+
+def columns(text: str, style: Style) -> int:
+    """The columns that a text takes: wide characters two, combining ones none."""
+    if text.isascii():
+        return len(text) + text.count("\t") * (style.tab_width - 1)
+    wide = sum(_width(char) for char in text)
+    return wide + text.count("\t") * (style.tab_width - 1)
+
+
+def _width(char: str) -> int:
+    if unicodedata.combining(char) or char in "\u200b\u200c\u200d\ufe0f":
+        return 0
+    return 2 if unicodedata.east_asian_width(char) in "WF" else 1
+
+
+def lay_out(text: str, style: Style) -> str:
+    """The text with every line broken that is too long, and columns aligned."""
+    lines: list[str] = []
+    for line in text.split("\n"):
+        if line.startswith(NO_BREAK):
+            lines.append(line[1:])
+        elif len(line) * 2 < style.width or columns(line, style) <= style.width:
+            lines.append(line)
+        else:
+            lines.extend(broken(line, style))
+    return "\n".join(aligned(lines) if any(TAB in line for line in lines) else lines)
+
+
+def broken(line: str, style: Style) -> Iterator[str]:
+    """One logical line as several, none longer than need be."""
+    stripped = line.lstrip()
+    margin = line[: len(line) - len(stripped)]
+    if columns(line, style) <= style.width or stripped.startswith(style.comments) or TAB in line:
+        yield line
+        return
+    split = _last_brackets(stripped)
+    if split is None:
+        yield line
+        return
+    start, end = split
+    head, body, tail = stripped[: start + 1], stripped[start + 1 : end], stripped[end:]
+    inner = margin + style.indent
+    yield margin + head
+    if style.closing_apart:
+        yield from _body(body.strip(), inner, style)
+        yield margin + tail
+    else:
+        *before, last = _body(body.strip(), inner, style, tail)
+        yield from before
+        yield last
+
+
+def _body(body: str, inner: str, style: Style, tail: str = "") -> Iterator[str]:
+    joined = inner + body + ("," if style.comma_when_joined and body else "") + tail
+    if columns(joined, style) <= style.width and not body.endswith(","):
+        yield joined
+        return
+    elements = list(elements_of(body))
+    for number, element in enumerate(elements):
+        last = number == len(elements) - 1
+        comma = "," if not last or (style.trailing_comma and _takes_comma(body)) else ""
+        yield from broken(inner + element + comma + (tail if last else ""), style)
+
+
+def _takes_comma(body: str) -> bool:
+    """Nothing may follow `**fields` in some languages, and a generator expression takes no comma."""
+    return " for " not in body
+
+
+def elements_of(body: str) -> Iterator[str]:
+    """The parts between commas that are in no inner bracket and no string."""
+    depth, begin = 0, 0
+    for at, char in _code(body):
+        if char in _PAIRS:
+            depth += 1
+        elif char in _CLOSING:
+            depth -= 1
+        elif char == "," and depth == 0:
+            yield body[begin:at].strip()
+            begin = at + 1
+    if body[begin:].strip():
+        yield body[begin:].strip()
+
+
+def _last_brackets(line: str) -> tuple[int, int] | None:
+    """The last pair of brackets that is in no other and not empty: where it opens and closes."""
+    stack: list[tuple[int, str]] = []
+    found: tuple[int, int] | None = None
+    for at, char in _code(line):
+        if char in _PAIRS:
+            stack.append((at, _PAIRS[char]))
+        elif char in _CLOSING and stack and stack[-1][1] == char:
+            start, _ = stack.pop()
+            if not stack and at > start + 1:
+                found = (start, at)
+    return found
+
+
+def _code(line: str) -> Iterator[tuple[int, str]]:
+    """The characters of a line that are in no string literal."""
+    quote = ""
+    skip = False
+    for at, char in enumerate(line):
+        if skip:
+            skip = False
+        elif quote:
+            if char == "\\" and quote != "`":
+                skip = True
+            elif char == quote:
+                quote = ""
+        elif char in "\"'`":
+            quote = char
+        else:
+            yield at, char
+
+
+def aligned(lines: list[str]) -> list[str]:
+    """Lines whose cells end in TAB, with the cells of neighbouring lines made equally wide."""
+    cells = [line.split(TAB) for line in lines]
+    widths: list[list[int]] = [[0] * (len(row) - 1) for row in cells]
+    deepest = max((len(row) for row in cells), default=1) - 1
+    for column in range(deepest):
+        at = 0
+        while at < len(cells):
+            if len(cells[at]) - 1 <= column:
+                at += 1
+                continue
+            end = at
+            while end < len(cells) and len(cells[end]) - 1 > column:
+                end += 1
+            width = max(_wide(cells[row][column]) for row in range(at, end))
+            for row in range(at, end):
+                widths[row][column] = width
+            at = end
+    return [_joined(row, width) for row, width in zip(cells, widths, strict=True)]
+
+
+def _wide(cell: str) -> int:
+    return len(cell.lstrip("\t"))
+
+
+def _joined(cells: list[str], widths: list[int]) -> str:
+    padded = [cell + " " * (width - _wide(cell) + 1) if cell.strip() or width else cell for cell, width in zip(cells, widths, strict=False)]
+    return ("".join(padded) + cells[-1]).rstrip(" ")

@@ -1,0 +1,62 @@
+"""Names in the spellings of languages, and the one rule by which words of a language are kept apart.
+
+A declared name that is a word of the target, or meets a generated name in its scope, gets an underscore at
+its end. Everything that is derived from it (files, tests, helpers) is derived from the declared name.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+
+_BOUNDARY = re.compile(r"(?<=[a-z0-9])(?=[A-Z])|(?<=[A-Z])(?=[A-Z][a-z])")
+
+
+def snake(name: str) -> str:
+    """`LightRhythm` and `light_rhythm` give `light_rhythm`."""
+    return _BOUNDARY.sub("_", name).lower()
+
+
+def pascal(name: str) -> str:
+    """`light_rhythm` gives `LightRhythm`; an UpperCamel name stays as it was declared."""
+    if name[:1].isupper():
+        return name
+    return "".join(word[:1].upper() + word[1:] for word in name.split("_"))
+
+
+def camel(name: str) -> str:
+    """`light_rhythm` and `LightRhythm` give `lightRhythm`."""
+    first, *others = snake(name).split("_")
+    return first + "".join(word[:1].upper() + word[1:] for word in others)
+
+
+def screaming(name: str) -> str:
+    """`light_rhythm` gives `LIGHT_RHYTHM`."""
+    return snake(name).upper()
+
+
+def spoken(name: str) -> str:
+    """`LightRhythm` and `light_rhythm` give `light rhythm`, for comments."""
+    return snake(name).replace("_", " ")
+
+
+def article(name: str) -> str:
+    """`a light rhythm`, `an outfit`."""
+    words = spoken(name)
+    return f"{'an' if words[:1] in 'aeiou' else 'a'} {words}"
+
+
+class Words:
+    """A set of names that a scope of a target has taken."""
+
+    def __init__(self, *taken: Iterable[str]) -> None:
+        self._taken = frozenset().union(*taken)
+
+    def escape(self, name: str) -> str:
+        """The name, with underscores at its end while it is taken."""
+        while name in self._taken:
+            name += "_"
+        return name
+
+    def __or__(self, more: Iterable[str]) -> Words:
+        return Words(self._taken, more)

@@ -1,0 +1,59 @@
+"""Python 3.11: frozen slotted dataclasses, typed; tests with pytest."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+from urform.languages.target import Emission, Target, Toolchain
+from urform.plan.capabilities import KINDS, expressible
+from urform.plan.model import Plan
+from urform.plan.script import Claim
+
+if TYPE_CHECKING:
+    from urform.languages.python.toolchain import Pytest
+
+
+class Python(Target):
+    """Python, checked at run time where an optional type checker lets things through."""
+
+    name = "python"
+    capabilities = frozenset(
+        {
+            "leave out",
+            "assign",
+            "change what was handed in",
+            "change what is handed out",
+            "invent a word",
+            "huge",
+            "identity without content",
+            "misfit integer",
+            "misfit real",
+            "misfit list of texts",
+            *(f"null {kind}" for kind in KINDS),
+            *(f"null element {kind}" for kind in KINDS),
+        }
+    )
+
+    def emit(self, plan: Plan, claims: Sequence[Claim]) -> Emission:
+        """A package, its pyproject.toml and its tests."""
+        from urform.languages.python.emitter import Emitter
+        from urform.languages.python.proof import Proof
+
+        emitter = Emitter(plan)
+        found = [expressible(claim, plan, self.capabilities) for claim in claims]
+        tests, addresses = Proof(emitter, plan).files(found)
+        held = {each.claim.id: each.held for each in found if each.held is not None}
+        return Emission((*emitter.files(), *tests), tuple(addresses), held)
+
+    @cached_property
+    def toolchain(self) -> Toolchain:
+        """pytest in the running interpreter."""
+        from urform.languages.python.toolchain import Pytest
+
+        made: Pytest = Pytest()
+        return made
+
+
+TARGET = Python()

@@ -1,0 +1,231 @@
+"""Types, literals and checks in Python."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+
+from urform.declaration.types import (
+    BOOLEAN,
+    INTEGER,
+    REAL,
+    TEXT,
+    ChoiceType,
+    Collection,
+    ListOf,
+    MapOf,
+    ProductType,
+    SetOf,
+    Type,
+)
+from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
+from urform.languages.python.names import Names
+from urform.plan.model import Field, Limit, Plan
+from urform.plan.script import Keyed, Misfit, NoWord, Null, NullElement, Operand, Several, Strange, Var, Witness
+
+SCALARS: dict[Type, str] = {TEXT: "str", INTEGER: "int", REAL: "float", BOOLEAN: "bool"}
+CHECKS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real"}
+LONG_TEXT = 40
+
+
+def text_literal(text: str) -> str:
+    """A string literal as `ruff format` leaves it: double quotes, unless single ones need fewer escapes."""
+    quote = "'" if '"' in text and "'" not in text else '"'
+    escaped = []
+    for char in text:
+        if char in ("\\", quote):
+            escaped.append("\\" + char)
+        elif char in _ESCAPES:
+            escaped.append(_ESCAPES[char])
+        elif char.isprintable():
+            escaped.append(char)
+        else:
+            code = ord(char)
+            escaped.append(f"\\x{code:02x}" if code < 256 else f"\\u{code:04x}" if code < 65536 else f"\\U{code:08x}")
+    return quote + "".join(escaped) + quote
+
+
+_ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t"}
+
+
+def real_literal(number: float) -> str:
+    """A float literal that reads back as the same double."""
+    return repr(float(number))
+
+
+class Expressions:
+    """Python code for types, values and checks of one plan."""
+
+    def __init__(self, plan: Plan, names: Names) -> None:
+        self._plan = plan
+        self._names = names
+
+    # --- types ----------------------------------------------------------------------------------------
+
+    def type(self, type_: Type) -> str:
+        """The annotation of a type, as it is taken and held."""
+        match type_:
+            case ChoiceType(name) | ProductType(name):
+                return self._names.type(name)
+            case ListOf(element):
+                return f"Sequence[{self.type(element)}]"
+            case SetOf(element):
+                return f"AbstractSet[{self.type(element)}]"
+            case MapOf(key, element):
+                return f"Mapping[{self.type(key)}, {self.type(element)}]"
+        return SCALARS[type_]
+
+    def field_type(self, field: Field) -> str:
+        """The annotation of a field."""
+        return self.type(field.type) + (" | None" if field.may_be_absent else "")
+
+    def mutable_type(self, type_: Type) -> str:
+        """The annotation of a caller's own variable."""
+        match type_:
+            case ListOf(element):
+                return f"list[{self.type(element)}]"
+            case SetOf(element):
+                return f"set[{self.type(element)}]"
+            case MapOf(key, element):
+                return f"dict[{self.type(key)}, {self.type(element)}]"
+        return self.type(type_)
+
+    # --- values ---------------------------------------------------------------------------------------
+
+    def value(self, value: Value) -> str:
+        """A literal, or the expression that makes the value; collections as they are held."""
+        match value:
+            case Text(text):
+                if len(text) > LONG_TEXT and len(set(text)) == 1:
+                    return f"{text_literal(text[0])} * {len(text)}"
+                return text_literal(text)
+            case Integer(number):
+                return str(number)
+            case Real(number):
+                return real_literal(number)
+            case Boolean(flag):
+                return str(flag)
+            case Word(choice, word):
+                return f"{self._names.type(choice)}.{self._names.word(word)}"
+            case Items(ListOf(), items):
+                return self._tuple([self.value(item) for item in items])
+            case Items(SetOf(), items):
+                return f"frozenset({{{', '.join(self.value(item) for item in items)}}})" if items else "frozenset()"
+            case Entries(_, entries):
+                inner = ", ".join(f"{self.value(key)}: {self.value(item)}" for key, item in entries)
+                return f"FrozenMap({{{inner}}})"
+            case Made(product, fields):
+                return self.make(product, fields)
+        raise TypeError(f"no value: {value}")
+
+    def _tuple(self, items: list[str]) -> str:
+        return f"({', '.join(items)}{',' if len(items) == 1 else ''})"
+
+    def make(self, product: str, arguments: Mapping[str, Operand]) -> str:
+        """A call of the constructor."""
+        given = ", ".join(f"{self._names.field(name)}={self.operand(value)}" for name, value in arguments.items())
+        return f"{self._names.type(product)}({given})"
+
+    def operand(self, operand: Operand) -> str:
+        """What a test hands in, collections as a caller writes them."""
+        match operand:
+            case Var(name):
+                return name
+            case Witness(product, second):
+                return f"{witness_name(product, second)}()"
+            case Null():
+                return "untyped(None)"
+            case NullElement(type_):
+                return f"untyped({'{1: None}' if isinstance(type_, MapOf) else '[None]'})"
+            case Misfit(type_):
+                return self._misfit(type_)
+            case Strange(number):
+                return "10**400" if number == "huge" else f'float("{number}")'
+            case NoWord():
+                return 'untyped("no word of it")'
+            case Several(type_, items):
+                return self._several(type_, [self.operand(item) for item in items])
+            case Keyed(_, entries):
+                return f"{{{', '.join(f'{self.value(key)}: {self.operand(item)}' for key, item in entries)}}}"
+            case Items(type_, items):
+                return self._several(type_, [self.operand(item) for item in items])
+        return self.value(operand)
+
+    def _several(self, type_: Type, items: list[str]) -> str:
+        if isinstance(type_, SetOf):
+            return f"{{{', '.join(items)}}}" if items else "set()"
+        if len(items) > 3 and len(set(items)) == 1:
+            return f"[{items[0]}] * {len(items)}"
+        return f"[{', '.join(items)}]"
+
+    def _misfit(self, type_: Type) -> str:
+        return '"text"' if isinstance(type_, ListOf) else "True"
+
+    # --- checks ---------------------------------------------------------------------------------------
+
+    def held(self, field: Field, value: str) -> str | None:
+        """The expression that checks a value and gives it as it is held; None where any value is held as it is."""
+        return self._held(field.type, value, field, field.limits, "")
+
+    def changes(self, field: Field) -> bool:
+        """Whether what is held differs from what is given, be it only in its container."""
+        return field.type == REAL or isinstance(field.type, Collection) or self._plan.holds_mutable(field.type)
+
+    def _held(self, type_: Type, value: str, field: Field, limits: tuple[Limit, ...], within: str) -> str | None:
+        at = f'"{field.owner}", "{field.name}", {value}'
+        given = "".join(f", {limit.name}={self._bound(limit)}" for limit in limits if limit.bound is not None)
+        given = (f', within="{within}"' if within else "") + given
+        match type_:
+            case ChoiceType(name):
+                return f"choice({at}, {self._names.type(name)}{given})"
+            case ProductType():
+                return f"{value}._copy()" if self._plan.holds_mutable(type_) else None
+            case ListOf(element) | SetOf(element) | MapOf(_, element):
+                function = {ListOf: "listed", SetOf: "set_of", MapOf: "mapped"}[type(type_)]
+                name = self._element_name(field, value)
+                inner = self._held(element, name, field, field.each if not within else (), "each.")
+                each = f", lambda {name}: {inner}" if inner else ""
+                return f"{function}({at}{each}{self._keys(type_, field)}{given})"
+        if type_ == TEXT and not limits:
+            return None
+        check = CHECKS.get(type_)
+        return f"{check}({at}{given})" if check else None
+
+    def _keys(self, type_: Type, field: Field) -> str:
+        if not isinstance(type_, MapOf) or not isinstance(type_.key, ChoiceType):
+            return ""
+        words = self._names.type(type_.key.name)
+        return f', keys=lambda key: choice("{field.owner}", "{field.name}", key, {words}, within="key.")'
+
+    def _element_name(self, field: Field, value: str) -> str:
+        name = self._names.parameter(field.item or "each")
+        return name if name != value else "inner"
+
+    def _bound(self, limit: Limit) -> str:
+        match limit.bound:
+            case tuple(words):
+                return self._tuple([text_literal(word) if isinstance(word, str) else str(word) for word in words])
+            case float(number):
+                return real_literal(number)
+        return str(limit.bound)
+
+    def bound(self, bound: object) -> str:
+        """The bound of an expected failure."""
+        if isinstance(bound, float) and math.isfinite(bound):
+            return real_literal(bound)
+        if isinstance(bound, tuple):
+            return self._bound(Limit("one_of", bound))
+        return repr(bound)
+
+    def uses(self, field: Field) -> set[str]:
+        """The functions of `checks` that a field's check calls."""
+        code = self.held(field, "value") or ""
+        return {name for name in ("choice", "integer", "listed", "mapped", "real", "set_of", "text") if f"{name}(" in code}
+
+
+def witness_name(product: str, second: bool) -> str:
+    """`a_buoy`, `another_buoy`: the helper that makes a witness."""
+    from urform.languages.names import snake
+
+    word = snake(product)
+    return f"another_{word}" if second else f"{'an' if word[0] in 'aeiou' else 'a'}_{word}"

@@ -1,0 +1,65 @@
+"""Names in Python: reserved words, and what generated code has taken."""
+
+from __future__ import annotations
+
+import keyword
+
+from urform.languages.names import Words, pascal, screaming, snake
+
+KEYWORDS = frozenset((*keyword.kwlist, *keyword.softkwlist, "None", "True", "False")) - {"_"}
+
+# What generated modules use by these names; a declared name may not hide them.
+USED_TYPES = frozenset(
+    (
+        "ABC AbstractSet Any Callable ClassVar Enum FrozenMap Lock Mapping NotRequired Protocol Self Sequence "
+        "TYPE_CHECKING TypedDict Unpack CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError "
+        "UnknownKeyError ValueError TypeError NotImplementedError"
+    ).split()
+)
+USED_FUNCTIONS = frozenset(
+    (
+        "abstractmethod choice dataclass errors final given integer listed mapped put real set_of text unless_given "
+        "bool dict float frozenset int isinstance list map object range set sorted str super tuple type"
+    ).split()
+)
+MODULES = frozenset({"errors", "checks", "tests", "witnesses"})
+MEMBERS = frozenset({"key", "self", "cls", "name", "value"})
+
+TYPES = Words(KEYWORDS, USED_TYPES)
+# In a class body a member hides a builtin for the annotations after it.
+FIELDS = Words(KEYWORDS, USED_FUNCTIONS, MEMBERS - {"name", "value"})
+PARAMETERS = Words(KEYWORDS, USED_FUNCTIONS, {"self", "key", "fields"})
+FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS)
+FILES = Words(KEYWORDS, MODULES)
+# A member of an Enum may not be called as what every Enum has.
+WORDS = Words({"MRO"})
+
+
+class Names:
+    """The names of one plan; generated types come first, declared ones that meet them are escaped."""
+
+    def __init__(self, generated: frozenset[str]) -> None:
+        self._types = TYPES | generated
+
+    def type(self, name: str) -> str:
+        """A product, variant or choice."""
+        return self._types.escape(pascal(name))
+
+    def field(self, name: str) -> str:
+        """A field or operation."""
+        return FIELDS.escape(name)
+
+    def parameter(self, name: str) -> str:
+        return PARAMETERS.escape(name)
+
+    def function(self, name: str) -> str:
+        """A function that is called after a type."""
+        return FUNCTIONS.escape(snake(name))
+
+    def module(self, name: str) -> str:
+        """The module of a type, without its ending."""
+        return FILES.escape(snake(name))
+
+    def word(self, word: str) -> str:
+        """A member of an Enum."""
+        return WORDS.escape(screaming(word))

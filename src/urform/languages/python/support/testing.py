@@ -1,0 +1,44 @@
+"""What the tests share: expected refusals, untyped values, threads."""
+
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from threading import Barrier, Thread
+from typing import Any, TypeVar
+
+import pytest
+
+from PACKAGE import CreationError
+
+T = TypeVar("T")
+
+
+def untyped(value: object) -> Any:
+    """A value that a type checker would not let through."""
+    return value
+
+
+@contextmanager
+def refused(expected: CreationError) -> Iterator[None]:
+    """What happens within is refused for just this reason."""
+    with pytest.raises(CreationError) as caught:
+        yield
+    found = caught.value
+    assert (type(found), str(found)) == (type(expected), str(expected))
+    assert found.args == expected.args
+
+
+def together(ask: Callable[[], T], threads: int) -> list[T]:
+    """What as many threads get that ask at the same moment."""
+    barrier = Barrier(threads)
+    got: list[T] = []
+
+    def run() -> None:
+        barrier.wait()
+        got.append(ask())
+
+    running = [Thread(target=run) for _ in range(threads)]
+    for thread in running:
+        thread.start()
+    for thread in running:
+        thread.join()
+    return got

@@ -1,0 +1,81 @@
+"""Runs the generated tests with pytest, in the interpreter that runs Urform."""
+
+from __future__ import annotations
+
+import re
+import sys
+from pathlib import Path
+from xml.etree import ElementTree
+
+from urform.languages.target import Emission, Found, Ran, Runner, TestAddress, TestResult, Toolchain
+
+REPORT = "urform-report.xml"
+_COMPARED = re.compile(r"^E\s+assert (?P<found>.+?) (?:==|is) (?P<expected>.+)$", re.MULTILINE)
+_DIFFERENT = re.compile(r"^E\s+assert (?P<found>.+?) (?P<expected>!= .+)$", re.MULTILINE)
+_ERROR = re.compile(r"^E\s+(?P<found>.+)$", re.MULTILINE)
+_PLACE = re.compile(r"^(?P<file>[^\s:]+\.py):(?P<line>\d+): ", re.MULTILINE)
+_REFUSED = re.compile(r"with refused\((?P<expected>.+)\):")
+
+
+class Pytest(Toolchain):
+    """pytest of the running interpreter."""
+
+    def find(self, run: Runner) -> Found:
+        """Whether pytest can be imported."""
+        python = ".".join(map(str, sys.version_info[:3]))
+        got = run([sys.executable, "-c", "import pytest; print(pytest.__version__)"], Path.cwd())
+        if got.status != 0:
+            return Found(missing=("pytest",), install=(f"{Path(sys.executable).name} -m pip install 'urform[verify]'",))
+        return Found(f"Python {python}, pytest {got.output.strip()}")
+
+    def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
+        """All tests in one process."""
+        report = folder / REPORT
+        command = [sys.executable, "-m", "pytest", "-q", "-p", "no:cacheprovider", f"--junitxml={REPORT}"]
+        environment = {"PYTHONDONTWRITEBYTECODE": "1", "PYTEST_ADDOPTS": "", "PYTEST_DISABLE_PLUGIN_AUTOLOAD": "1"}
+        done = run(command, folder, environment)
+        if not report.exists():
+            return Ran((), broke=(done.output + done.errors).strip()[-4000:] or "pytest wrote no report")
+        try:
+            results = tuple(_results(report))
+        finally:
+            report.unlink()
+        return Ran(results, broke="" if done.status in (0, 1) else (done.output + done.errors).strip()[-4000:])
+
+    def again(self, address: TestAddress) -> str:
+        """One test by its node id."""
+        return f"pytest {address.file}::{address.name}"
+
+
+def _results(report: Path) -> list[TestResult]:
+    results = []
+    for case in ElementTree.parse(report).getroot().iter("testcase"):
+        name = case.get("name", "")
+        problem = next((child for child in case if child.tag in ("failure", "error")), None)
+        if problem is None:
+            skipped = any(child.tag == "skipped" for child in case)
+            results.append(TestResult(name, not skipped, message="skipped" if skipped else ""))
+            continue
+        results.append(_failure(name, problem.get("message", ""), problem.text or ""))
+    return results
+
+
+def _failure(name: str, message: str, text: str) -> TestResult:
+    places = list(_PLACE.finditer(text))
+    at = next((place for place in places if place["file"].startswith("tests/test_")), places[-1] if places else None)
+    compared = _COMPARED.search(text) or _DIFFERENT.search(text)
+    error = _ERROR.search(text)
+    expected = compared["expected"] if compared else "no failure here"
+    found = compared["found"] if compared else (error["found"] if error else message)
+    refused = _REFUSED.search(text)
+    if refused and not compared:
+        expected = refused["expected"]
+    return TestResult(
+        name,
+        False,
+        message=message.splitlines()[0] if message else "",
+        expected=expected,
+        found=found,
+        file=at["file"] if at else "",
+        line=int(at["line"]) if at else 0,
+    )

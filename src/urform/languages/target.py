@@ -1,0 +1,152 @@
+"""What a target is: the contract between the core and a folder under `languages/` (or another package)."""
+
+from __future__ import annotations
+
+import re
+from abc import ABC, abstractmethod
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+from pathlib import Path
+from typing import Protocol
+
+from urform.plan.model import Plan
+from urform.plan.script import Claim
+
+
+@dataclass(frozen=True, slots=True)
+class File:
+    """A file to be written below the target's folder. `users` ones are created once and never overwritten."""
+
+    path: str  # with slashes
+    text: str
+    users: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class TestAddress:
+    """Where the test of a claim stands, and the name by which the test runner knows it."""
+
+    claim: str
+    file: str
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Unsupported:
+    """Something that the target cannot express."""
+
+    feature: str
+    place: str
+    target: str
+
+
+@dataclass(frozen=True, slots=True)
+class Emission:
+    """What a target makes of a plan: files, tests by claim, and the claims that the language itself holds."""
+
+    files: tuple[File, ...]
+    tests: tuple[TestAddress, ...] = ()
+    held: Mapping[str, str] = field(default_factory=dict)  # claim to reason
+    unsupported: tuple[Unsupported, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Setting:
+    """A setting of a target under `targets:` of a declaration."""
+
+    name: str
+    pattern: re.Pattern[str]
+    means: str
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """What `find` saw: the version of the toolchain, or what is missing and the command that gets it."""
+
+    version: str = ""
+    missing: tuple[str, ...] = ()
+    install: tuple[str, ...] = ()
+
+    @property
+    def ready(self) -> bool:
+        return not self.missing
+
+
+@dataclass(frozen=True, slots=True)
+class Finished:
+    """A process that ended: its status, and what it wrote. `status` is None when it was stopped."""
+
+    status: int | None
+    output: str
+    errors: str = ""
+
+
+class Runner(Protocol):
+    """Runs a command in a folder; handed to toolchains by the stage that may start processes."""
+
+    def __call__(
+        self, command: Sequence[str], folder: Path, environment: Mapping[str, str] | None = None
+    ) -> Finished: ...
+
+
+@dataclass(frozen=True, slots=True)
+class TestResult:
+    """One test as the runner saw it. `place` is `file:line` below the target's folder."""
+
+    name: str
+    passed: bool
+    message: str = ""
+    expected: str = ""
+    found: str = ""
+    file: str = ""
+    line: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Ran:
+    """What a run of the tests gave. With `broke` the toolchain did not get as far as running all of them."""
+
+    results: tuple[TestResult, ...]
+    broke: str = ""
+
+
+class Toolchain(ABC):
+    """Finds, fetches and runs what compiles and tests the generated code."""
+
+    @abstractmethod
+    def find(self, run: Runner) -> Found:
+        """What is installed."""
+
+    def fetch(self, run: Runner) -> str:
+        """Get what a package registry can give; says what was done. By default there is nothing to fetch."""
+        return ""
+
+    @abstractmethod
+    def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
+        """Compile the generated project in a folder and run all of its tests."""
+
+    @abstractmethod
+    def again(self, address: TestAddress) -> str:
+        """The command that repeats one test, to be run in the generated project."""
+
+
+class Target(ABC):
+    """A language that code is generated for."""
+
+    name: str
+    capabilities: frozenset[str]
+    settings: tuple[Setting, ...] = ()
+
+    @abstractmethod
+    def emit(self, plan: Plan, claims: Sequence[Claim]) -> Emission:
+        """The files of a whole project: code, build files and tests."""
+
+    @cached_property
+    @abstractmethod
+    def toolchain(self) -> Toolchain:
+        """What compiles and tests."""
+
+    def setting(self, plan: Plan, name: str, otherwise: str) -> str:
+        """A setting of the declaration for this target, or its default."""
+        return plan.settings.get(self.name, {}).get(name, otherwise)

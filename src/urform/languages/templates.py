@@ -1,0 +1,71 @@
+"""Templates that look like the target's code: `«name»` is replaced, a line that begins with `%%` is logic.
+
+`¦` in a template ends a cell of an aligned column. Values are never looked into: what stands in a
+declaration cannot become template syntax or a column.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Mapping
+from functools import cache
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from urform.languages.layout import TAB, Style, lay_out
+
+if TYPE_CHECKING:
+    import jinja2
+
+
+_BLANK = "\x03"  # keeps a blank line after a line of logic, which Jinja would swallow
+_BLANKS = re.compile(r"(?m)^([ \t]*%%.*\n)((?:[ \t]*\n)+)")
+
+
+def _keep_blanks(match: re.Match[str]) -> str:
+    return match[1] + match[2].replace("\n", f"{_BLANK}\n")
+
+
+class Templates:
+    """The templates of one target, rendered and laid out."""
+
+    def __init__(self, folder: Path, style: Style, filters: Mapping[str, Callable[..., Any]]) -> None:
+        self._environment = _environment(folder)
+        self._environment.filters.update(filters)
+        self._style = style
+
+    def render(self, template: str, **values: object) -> str:
+        """A template with its values, lines broken and columns aligned."""
+        text = self._environment.get_template(f"{template}.jinja").render(**values)
+        return lay_out(text.replace(_BLANK, ""), self._style)
+
+
+def _environment(folder: Path) -> jinja2.Environment:
+    import jinja2
+
+    class Loader(jinja2.FileSystemLoader):
+        def get_source(self, environment: jinja2.Environment, template: str) -> Any:
+            source, name, fresh = super().get_source(environment, template)
+            return _BLANKS.sub(_keep_blanks, source.replace("¦", TAB)), name, fresh
+
+    return jinja2.Environment(
+        loader=Loader(folder),
+        variable_start_string="«",
+        variable_end_string="»",
+        block_start_string="«%",
+        block_end_string="%»",
+        comment_start_string="«#",
+        comment_end_string="#»",
+        line_statement_prefix="%%",
+        trim_blocks=True,
+        lstrip_blocks=True,
+        keep_trailing_newline=True,
+        undefined=jinja2.StrictUndefined,
+        autoescape=False,
+    )
+
+
+@cache
+def support_file(folder: Path, name: str) -> str:
+    """The text of hand-written support code, copied as it is."""
+    return (folder / name).read_text(encoding="utf-8")

@@ -1,0 +1,19 @@
+"""The second stage: a language-neutral plan of what is made, and every claim about it."""
+
+from __future__ import annotations
+
+from urform.plan.builder import build
+from urform.plan.model import Plan
+from urform.plan.patterns import patterns
+from urform.plan.script import Claim
+from urform.plan.witnesses import Witnesses
+
+__all__ = ["Plan", "build", "claims_of"]
+
+
+def claims_of(plan: Plan) -> tuple[Claim, ...]:
+    """Every claim of a plan: owner by owner in declaration order, groups in the order of the patterns."""
+    witnesses = Witnesses(plan)
+    order = {name: number for number, name in enumerate(plan.products)}
+    found = [claim for pattern in patterns() for claim in pattern.claims(plan, witnesses)]
+    return tuple(sorted(found, key=lambda claim: order.get(claim.owner, len(order))))

@@ -1,0 +1,144 @@
+"""From the declaration to the plan: resolved defaults and limits, ways of making, and what is left out."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from urform.declaration.model import Declaration
+from urform.declaration.model import Field as DeclaredField
+from urform.declaration.model import Limit as DeclaredLimit
+from urform.declaration.model import Operation as DeclaredOperation
+from urform.declaration.model import Product as DeclaredProduct
+from urform.declaration.ownership import copy_of
+from urform.declaration.place import Place
+from urform.declaration.problems import Problems
+from urform.declaration.types import REAL, ChoiceType, Collection, ProductType, Type, innermost
+from urform.declaration.values import Value, ValueReader
+from urform.plan.model import Choice, Field, LeftOut, Limit, Operation, Parameter, Plan, Product
+from urform.plan.patterns import patterns
+
+
+def build(declaration: Declaration) -> Plan:
+    """The plan of a valid declaration."""
+    values = ValueReader(declaration, Problems())
+    products = {
+        product.name: _product(declaration, product, values) for product in _base_before_variants(declaration)
+    }
+    return Plan(
+        name=declaration.name,
+        doc=declaration.doc,
+        source=declaration.document.name,
+        choices={
+            choice.name: Choice(choice.name, tuple(word.name for word in choice.words), choice.doc)
+            for choice in declaration.choices.values()
+        },
+        products=products,
+        makings=tuple(making for pattern in patterns() for making in pattern.makes(declaration)),
+        left_out=tuple(_left_out(declaration)),
+        settings={
+            target: {option: text for option, (text, _) in options.items()}
+            for target, options in declaration.targets.items()
+        },
+    )
+
+
+def _base_before_variants(declaration: Declaration) -> Iterator[DeclaredProduct]:
+    for product in declaration.products.values():
+        if product.base is None:
+            yield product
+            yield from product.variants.values()
+
+
+def _product(declaration: Declaration, product: DeclaredProduct, values: ValueReader) -> Product:
+    redefined = {given.name: given.node for given in product.defaults}
+    answers = {given.name: given.node for given in product.answers}
+    base = declaration.base_of(product)
+    owners = [(owner.name, f) for owner in (base, product) if owner is not None for f in owner.fields.values()]
+    operations = [
+        (owner.name, o) for owner in (base, product) if owner is not None for o in owner.operations.values()
+    ]
+
+    def field(owner: str, declared: DeclaredField) -> Field:
+        node = redefined.get(declared.name, declared.default)
+        default = values.field_value(node, declared) if node is not None else None
+        return _field(declaration, owner, declared, default)
+
+    def operation(owner: str, declared: DeclaredOperation) -> Operation:
+        takes = tuple(Parameter(parameter.name, parameter.type) for parameter in declared.takes)
+        node = answers.get(declared.name)
+        answer = values.value(node, declared.returns) if node is not None else None
+        return Operation(declared.name, owner, takes, declared.returns, answer, declared.doc)
+
+    return Product(
+        name=product.name,
+        doc=product.doc,
+        fields=tuple(field(owner, declared) for owner, declared in owners),
+        operations=tuple(operation(owner, declared) for owner, declared in operations),
+        base=product.base,
+        variants=tuple(product.variants),
+        key=product.key,
+        mutable=product.mutable,
+        single=product.single,
+        closed=product.abstract and not _is_open(declaration, product),
+    )
+
+
+def _is_open(declaration: Declaration, product: DeclaredProduct) -> bool:
+    """A product is closed unless its factory is a registry or it stands in a role of a family with a stand-in."""
+    if product.factory is not None and product.factory.form == "registry":
+        return True
+    roles = [role for family in declaration.families.values() if family.stand_in for role in family.roles.values()]
+    return any(innermost(role.type) == ProductType(product.name) for role in roles)
+
+
+def _field(declaration: Declaration, owner: str, field: DeclaredField, default: Value | None) -> Field:
+    element = innermost(field.type)
+    collection = isinstance(field.type, Collection)
+    return Field(
+        name=field.name,
+        owner=owner,
+        type=field.type,
+        required=field.required,
+        default=default,
+        limits=(*(() if collection else _always(element)), *(_limit(limit, field.type) for limit in field.limits)),
+        each=(*(_always(element) if collection else ()), *(_limit(limit, element) for limit in field.each)),
+        copy=copy_of(declaration, field),
+        item=field.item,
+        doc=field.doc,
+    )
+
+
+def _always(type_: Type) -> tuple[Limit, ...]:
+    """The two limits that need no declaring."""
+    if type_ == REAL:
+        return (Limit("finite"),)
+    return (Limit("choice"),) if isinstance(type_, ChoiceType) else ()
+
+
+def _limit(limit: DeclaredLimit, type_: Type) -> Limit:
+    """A bound of a real is one itself."""
+    if type_ == REAL and not isinstance(limit.bound, tuple):
+        return Limit(limit.name, float(limit.bound) + 0.0)
+    return Limit(limit.name, limit.bound)
+
+
+def _left_out(declaration: Declaration) -> Iterator[LeftOut]:
+    """The declared parts that no pattern generates, by name and place."""
+    covered = frozenset(part for pattern in patterns() for part in pattern.covers)
+
+    def part(kind: str, name: str, place: Place) -> Iterator[LeftOut]:
+        if kind not in covered:
+            yield LeftOut(f"{kind} of {name}" if kind != "family" else f"family {name}", place.line, place.column)
+
+    for product in declaration.products.values():
+        if product.factory is not None:
+            yield from part(f"factory {product.factory.form}", product.name, product.factory.place)
+        for kind, way in (
+            ("builder", product.builder),
+            ("prototype", product.prototype),
+            ("flyweight", product.flyweight),
+        ):
+            if way is not None:
+                yield from part(kind, product.name, way.place)
+    for family in declaration.families.values():
+        yield from part("family", family.name, family.place)

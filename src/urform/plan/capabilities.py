@@ -1,0 +1,143 @@
+"""What a language can do, as data; from it is derived which claims the language itself holds.
+
+A target states the set of its capabilities. A step of a test may need some; a case with a step that the
+target cannot express is left out, and a claim without any main case left is *held by the language*: nothing
+that a program could do would break it. The reasons stand here, once.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+
+from urform.declaration.types import TEXT, ChoiceType, ListOf, MapOf, ProductType, SetOf, Type
+from urform.plan.model import Plan
+from urform.plan.script import (
+    Assign,
+    Case,
+    ChangeHeld,
+    ChangeInHeld,
+    ChangeOut,
+    Claim,
+    Keyed,
+    LeaveOut,
+    Make,
+    MakeFails,
+    Misfit,
+    NoWord,
+    Null,
+    NullElement,
+    OneInstance,
+    Operand,
+    Set,
+    SetFails,
+    Several,
+    Step,
+    Strange,
+)
+
+KINDS = ("text", "integer", "real", "boolean", "choice", "product", "list", "set", "map")
+
+# What each capability lets happen, told when a language lacks it.
+REASONS: dict[str, str] = {
+    "leave out": "the constructor cannot be called without it",
+    "assign": "its fields cannot be assigned from outside",
+    "change what was handed in": "what is handed in no longer belongs to the caller",
+    "change what is handed out": "what is handed out can only be read",
+    "invent a word": "only the declared words can be written",
+    "huge": "a whole number is not taken for a real",
+    "identity without content": "a product without fields has no identity in the language",
+    **{f"null {kind}": f"a {kind} is never null" for kind in KINDS},
+    **{f"null element {kind}": f"no element that is a {kind} is null" for kind in KINDS},
+    **{f"misfit {kind}": f"the compiler or type checker lets nothing but a {kind} through" for kind in KINDS},
+}
+REASONS["misfit list of texts"] = "a text is no list of texts"
+REASONS["null integer"] = REASONS["null element integer"] = "an integer is never null"
+
+
+def kind_of(type_: Type) -> str:
+    """`text`, `integer`, `real`, `boolean`, `choice`, `product`, `list`, `set` or `map`."""
+    match type_:
+        case ChoiceType():
+            return "choice"
+        case ProductType():
+            return "product"
+        case ListOf():
+            return "list"
+        case SetOf():
+            return "set"
+        case MapOf():
+            return "map"
+    return str(type_)
+
+
+def _operand_needs(operand: Operand) -> Iterator[str]:
+    match operand:
+        case Null(type_):
+            yield f"null {kind_of(type_)}"
+        case NullElement(ListOf(element) | SetOf(element) | MapOf(_, element)):
+            yield f"null element {kind_of(element)}"
+        case Misfit(type_):
+            yield "misfit list of texts" if type_ == ListOf(TEXT) else f"misfit {kind_of(type_)}"
+        case NoWord():
+            yield "invent a word"
+        case Strange("huge"):
+            yield "huge"
+        case Several(_, items):
+            for item in items:
+                yield from _operand_needs(item)
+        case Keyed(_, entries):
+            for _, item in entries:
+                yield from _operand_needs(item)
+
+
+def needs(step: Step, plan: Plan) -> frozenset[str]:
+    """The capabilities without which a language cannot take a step."""
+    found: set[str] = set()
+    match step:
+        case Make(arguments=arguments) | MakeFails(arguments=arguments):
+            for operand in arguments.values():
+                found.update(_operand_needs(operand))
+        case Set(value=value) | SetFails(value=value):
+            found.update(_operand_needs(value))
+        case LeaveOut():
+            found.add("leave out")
+        case Assign():
+            found.add("assign")
+        case ChangeHeld() | ChangeInHeld():
+            found.add("change what was handed in")
+        case ChangeOut():
+            found.add("change what is handed out")
+        case OneInstance(product):
+            if not plan.products[product].fields:
+                found.add("identity without content")
+    return frozenset(found)
+
+
+@dataclass(frozen=True, slots=True)
+class Expressible:
+    """What is left of a claim in one language; `held` is the reason when nothing is left to show."""
+
+    claim: Claim
+    cases: tuple[Case, ...]
+    held: str | None = None
+
+
+def expressible(claim: Claim, plan: Plan, capabilities: frozenset[str]) -> Expressible:
+    """The cases that a language with these capabilities can express, or why it holds the claim by itself."""
+    lacking: dict[str, None] = {}
+    left: list[Case] = []
+    for case in claim.cases:
+        missing = sorted(_needs_of(case.steps, plan) - capabilities)
+        if missing:
+            lacking.update(dict.fromkeys(missing) if case.main else {})
+        else:
+            left.append(case)
+    if any(case.main for case in left):
+        return Expressible(claim, tuple(left))
+    reasons = dict.fromkeys(REASONS[capability] for capability in lacking)
+    return Expressible(claim, (), "; ".join(reasons) or "nothing could break it")
+
+
+def _needs_of(steps: Iterable[Step], plan: Plan) -> frozenset[str]:
+    return frozenset().union(*(needs(step, plan) for step in steps))

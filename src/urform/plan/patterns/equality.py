@@ -1,0 +1,54 @@
+"""Equality: products compare by content, variants by type and content."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from urform.plan.model import Plan, Product
+from urform.plan.patterns import Pattern
+from urform.plan.script import Claim, Equal, Make, Operand, Unequal, case
+from urform.plan.witnesses import Witnesses
+
+
+def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
+    """`equal` of every concrete product that has fields."""
+    for product in plan.products.values():
+        arguments = witnesses.arguments(product)
+        if not product.abstract and product.fields and arguments is not None:
+            yield _equal(plan, witnesses, product, arguments)
+
+
+def _equal(plan: Plan, witnesses: Witnesses, product: Product, arguments: Mapping[str, Operand]) -> Claim:
+    name = product.name
+    same = case(Make("one", name, arguments), Make("two", name, arguments), Equal("one", "two", not product.mutable))
+    cases = [same]
+    for field in product.fields:
+        first = arguments.get(field.name)
+        if first is not None:
+            other = witnesses.of(field, 1)
+        else:
+            other = witnesses.other_than(field, field.default)
+        if other is None:
+            continue
+        changed = {**arguments, field.name: other}
+        cases.append(case(Make("one", name, arguments), Make("other", name, changed), Unequal("one", "other", field.name)))
+        if first is None:
+            again = case(Make("one", name, changed), Make("two", name, changed), Equal("one", "two", not product.mutable))
+            cases.append(again)
+    sibling = _sibling(plan, witnesses, product)
+    if sibling is not None:
+        given = witnesses.arguments(sibling) or {}
+        cases.append(case(Make("one", name, arguments), Make("other", sibling.name, given), Unequal("one", "other", "its type")))
+    return Claim("equal", name, f"two of {name} are equal if, and only if, all their fields are", tuple(cases))
+
+
+def _sibling(plan: Plan, witnesses: Witnesses, product: Product) -> Product | None:
+    """Another variant of the same base."""
+    if product.base is None:
+        return None
+    names = plan.products[product.base].variants
+    others = (plan.products[name] for name in names if name != product.name)
+    return next((other for other in others if witnesses.arguments(other) is not None), None)
+
+
+PATTERN = Pattern("equality", 30, claims)

@@ -1,0 +1,205 @@
+"""Factories by key: `simple`, `creators`, and the open `registry`."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from urform.declaration.model import Declaration, Use
+from urform.plan.model import Factory, Plan, Product
+from urform.plan.patterns import Pattern
+from urform.plan.script import (
+    Ask,
+    AskFails,
+    AskGivesNothing,
+    Case,
+    Claim,
+    DuplicateKey,
+    FieldAbsent,
+    FieldIs,
+    KeysAre,
+    KindIs,
+    NewRegistry,
+    Operand,
+    OutOfLimit,
+    Path,
+    Register,
+    RegisterFails,
+    Step,
+    UnknownKey,
+    Unregister,
+    case,
+)
+from urform.plan.witnesses import Witnesses, operand_of, scalar_edge
+
+FORMS = ("simple", "registry", "creators")
+UNKNOWN = "nowhere_declared"  # a key that no declaration has
+ANOTHER = "another_key"
+
+
+def makes(declaration: Declaration) -> Iterator[Factory]:
+    """A factory for each product that declares one of these forms."""
+    for product in declaration.products.values():
+        factory = product.factory
+        if factory is None or factory.form not in FORMS:
+            continue
+        kinds = {variant.key or "": variant.name for variant in product.variants.values()}
+        unknown = factory.unknown.name if isinstance(factory.unknown, Use) else factory.unknown
+        yield Factory(product.name, factory.form, kinds, unknown)
+
+
+def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
+    """`kind`, `unknown-kind` and `open` of every factory."""
+    for making in plan.makings:
+        if isinstance(making, Factory):
+            yield from _Asker(plan, witnesses, making).claims()
+
+
+class _Asker:
+    """Makes the claims of one factory."""
+
+    def __init__(self, plan: Plan, witnesses: Witnesses, factory: Factory) -> None:
+        self._plan = plan
+        self._witnesses = witnesses
+        self._factory = factory
+        self._base = plan.products[factory.product]
+        self._registry = "registry" if factory.form == "registry" else None
+        self._start: tuple[Step, ...] = (NewRegistry("registry", factory.product),) if self._registry else ()
+        first = {f.name: witnesses.of(f) for f in self._base.required}
+        self._arguments: Mapping[str, Operand] = {name: value for name, value in first.items() if value is not None}
+
+    def _ask(self, key: str, arguments: Mapping[str, Operand] | None = None) -> Ask:
+        return Ask("made", self._factory.product, key, arguments or self._arguments, self._registry)
+
+    def claims(self) -> Iterator[Claim]:
+        """All claims of the factory."""
+        for key, variant in self._factory.kinds.items():
+            cases = (case(*self._start, *self._kind(key, variant)), case(*self._start, *self._all_given(key, variant)))
+            yield self._claim("kind", f"the key {key} makes a {variant} and nothing else", cases, member=key)
+        yield self._unknown()
+        if self._registry:
+            yield from self._open()
+
+    def _claim(
+        self, group: str, text: str, cases: tuple[Case, ...], member: str | None = None, aspect: str | None = None
+    ) -> Claim:
+        return Claim(group, self._factory.product, text, cases, member, aspect)
+
+    def _kind(self, key: str, variant: str) -> Iterator[Step]:
+        """The key makes this type, with the variant's own defaults."""
+        yield self._ask(key)
+        yield KindIs("made", variant)
+        for field in self._base.fields:
+            path = Path("made", field.name)
+            own = self._plan.products[variant].field(field.name)
+            if field.required:
+                yield FieldIs(path, self._arguments[field.name])
+            elif own.default is not None:
+                yield FieldIs(path, operand_of(own.default))
+            elif own.may_be_absent:
+                yield FieldAbsent(path)
+
+    def _all_given(self, key: str, variant: str) -> Iterator[Step]:
+        """Every field that is given arrives, and in its own place."""
+        given = dict(self._arguments)
+        for field in self._base.fields:
+            default = self._plan.products[variant].field(field.name).default
+            other = self._witnesses.of(field, 1) if field.required else self._witnesses.other_than(field, default)
+            if other is not None:
+                given[field.name] = other
+        yield self._ask(key, given)
+        yield KindIs("made", variant)
+        for name, value in given.items():
+            yield FieldIs(Path("made", name), value)
+
+    def _unknown(self) -> Claim:
+        factory, given = self._factory, self._arguments
+        limit = self._outside()
+        cases: tuple[Case, ...]
+        if factory.unknown == "error":
+            failure = UnknownKey(factory.product, UNKNOWN, factory.known)
+            text = "a key that names nothing is refused, with the known ones"
+            cases = (case(*self._start, AskFails(factory.product, UNKNOWN, given, failure, self._registry)),)
+        elif factory.unknown == "nothing":
+            text = "a key that names nothing gives nothing"
+            cases = (case(*self._start, AskGivesNothing(factory.product, UNKNOWN, given, self._registry)),)
+        else:
+            text = f"a key that names nothing gives a {factory.unknown}"
+            cases = (case(*self._start, *self._kind(UNKNOWN, factory.unknown)),)
+            if self._registry:
+                key = next(key for key, variant in factory.kinds.items() if variant == factory.unknown)
+                gone = Unregister("registry", key, True)
+                cases = (*cases, case(*self._start, gone, *self._kind(UNKNOWN, factory.unknown)))
+        if limit is not None:
+            cases = (*cases, limit)
+        return self._claim("unknown-kind", text, cases)
+
+    def _outside(self) -> Case | None:
+        """A limit fails whatever becomes of unknown keys."""
+        for field in self._base.fields:
+            for limit in field.limits:
+                edge = scalar_edge(field.type, field.limits, limit)
+                if edge is None:
+                    continue
+                bound = None if limit.bound is True else limit.bound
+                failure = OutOfLimit(field.owner, field.name, limit.name, bound)
+                arguments = {**self._arguments, field.name: edge.outside[0]}
+                key = next(iter(self._factory.kinds))
+                ask = AskFails(self._factory.product, key, arguments, failure, self._registry)
+                return case(*self._start, ask, main=False)
+        return None
+
+    def _open(self) -> Iterator[Claim]:
+        factory = self._factory
+        key, variant = next(iter(factory.kinds.items()))
+        last = list(factory.kinds.values())[-1]
+        known = tuple(sorted((*factory.known, ANOTHER)))
+        register = Register("registry", ANOTHER, last)
+        yield self._claim(
+            "open",
+            "a kind can be added while running, and made",
+            (case(*self._start, register, *self._made(ANOTHER, last), KeysAre("registry", known)),),
+            aspect="register",
+        )
+        taken = RegisterFails("registry", key, last, DuplicateKey(factory.product, key))
+        yield self._claim(
+            "open",
+            "a key that is taken is refused, and keeps what it made",
+            (case(*self._start, taken, *self._made(key, variant)),),
+            aspect="twice",
+        )
+        left = tuple(k for k in factory.known if k != key)
+        gone = (Unregister("registry", key, True), KeysAre("registry", left), Unregister("registry", key, False))
+        yield self._claim(
+            "open",
+            "a kind can be taken away while running",
+            (case(*self._start, *gone, *self._not_made(key, left)),),
+            aspect="unregister",
+        )
+        other = NewRegistry("other", factory.product)
+        apart = (other, register, Unregister("registry", key, True), KeysAre("other", factory.known))
+        yield self._claim(
+            "open", "registries share nothing", (case(*self._start, *apart),), aspect="isolated"
+        )
+
+    def _made(self, key: str, variant: str) -> Iterator[Step]:
+        yield self._ask(key)
+        yield KindIs("made", variant)
+
+    def _not_made(self, key: str, known: tuple[str, ...]) -> Iterator[Step]:
+        factory = self._factory
+        if factory.unknown == "error":
+            failure = UnknownKey(factory.product, key, known)
+            yield AskFails(factory.product, key, self._arguments, failure, self._registry)
+        elif factory.unknown == "nothing":
+            yield AskGivesNothing(factory.product, key, self._arguments, self._registry)
+        else:
+            yield from self._made(key, factory.unknown)
+
+
+def kinds_of(plan: Plan, product: Product) -> tuple[tuple[str, Product], ...]:
+    """Key and variant of each kind that the factory of a product makes."""
+    factory = plan.factory_of(product.name)
+    return tuple((key, plan.products[name]) for key, name in factory.kinds.items()) if factory else ()
+
+
+PATTERN = Pattern("factories", 40, claims, makes, frozenset(f"factory {form}" for form in FORMS))

@@ -1,0 +1,312 @@
+"""Fields: what is required, what holds when it is not given, and which values are refused."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from urform.declaration.types import (
+    BOOLEAN,
+    INTEGER,
+    REAL,
+    TEXT,
+    ChoiceType,
+    Collection,
+    MapOf,
+    ProductType,
+    SetOf,
+    Type,
+)
+from urform.declaration.values import Real
+from urform.plan.model import Field, Limit, Plan, Product
+from urform.plan.patterns import Pattern
+from urform.plan.script import (
+    Case,
+    ChangeInHeld,
+    Claim,
+    FieldAbsent,
+    FieldIs,
+    LeaveOut,
+    Make,
+    MakeFails,
+    Misfit,
+    Missing,
+    NoWord,
+    Null,
+    NullElement,
+    Operand,
+    OutOfLimit,
+    Path,
+    Set,
+    SetFails,
+    Step,
+    Strange,
+    Var,
+    case,
+)
+from urform.plan.witnesses import Edge, Witnesses, holding, operand_of, scalar_edge, size_edge
+
+
+def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
+    """`required`, `default`, `absent` and `limit` of every field, where it is declared."""
+    for product in plan.products.values():
+        for field in product.own_fields:
+            maker = _Maker(plan, witnesses, product, field)
+            yield from maker.claims()
+        if product.base is not None:
+            yield from _redefined(plan, witnesses, product)
+
+
+def _redefined(plan: Plan, witnesses: Witnesses, variant: Product) -> Iterator[Claim]:
+    """A variant's other defaults for inherited fields."""
+    base = plan.products[variant.base or ""]
+    for field in base.fields:
+        own = variant.field(field.name)
+        if own.default is not None and own.default != field.default:
+            maker = _Maker(plan, witnesses, variant, own, variant)
+            yield maker.default()
+
+
+class _Maker:
+    """Makes the claims of one field; an abstract product is tried by its first variant that can be made."""
+
+    def __init__(
+        self, plan: Plan, witnesses: Witnesses, owner: Product, field: Field, concrete: Product | None = None
+    ) -> None:
+        self._plan = plan
+        self._witnesses = witnesses
+        self._owner = owner
+        self._field = field
+        candidates = [concrete] if concrete else list(plan.concrete(owner))
+        self._concrete = self._typical(candidates)
+        self._others = witnesses.arguments(self._concrete) or {}
+
+    def _typical(self, candidates: list[Product]) -> Product:
+        """For a default the variant has to keep the one that its base declares."""
+        keeps = [p for p in candidates if p.field(self._field.name).default == self._field.default]
+        return (keeps or candidates)[0]
+
+    def _with(self, value: Operand) -> dict[str, Operand]:
+        return {**self._others, self._field.name: value}
+
+    def claims(self) -> Iterator[Claim]:
+        """Every claim of the field, in the order of the table in `docs/`."""
+        if self._field.required:
+            yield self.required()
+        elif self._field.default is not None or isinstance(self._field.type, Collection):
+            if self._concrete.field(self._field.name).default == self._field.default:
+                yield self.default()
+        elif self._concrete.field(self._field.name).default is None:
+            yield self.absent()
+        yield from self.limits()
+
+    def _claim(self, group: str, text: str, cases: list[Case], aspect: str | None = None) -> Claim:
+        return Claim(group, self._owner.name, text, tuple(cases), self._field.name, aspect)
+
+    def required(self) -> Claim:
+        """Leaving the field out is refused, and so is null."""
+        field, product = self._field, self._concrete.name
+        without = {name: value for name, value in self._others.items() if name != field.name}
+        missing = Missing(product, (field.name,))
+        cases = [
+            case(LeaveOut(product, without, field.name)),
+            case(MakeFails(product, self._with(Null(field.type)), missing)),
+        ]
+        if isinstance(field.type, Collection):
+            element = Missing(product, (field.name,))
+            cases.append(case(MakeFails(product, self._with(NullElement(field.type)), element), main=False))
+        required = [f.name for f in self._concrete.required]
+        if len(required) > 1 and field.name == required[0]:
+            nulls: dict[str, Operand] = {f.name: Null(f.type) for f in self._concrete.required}
+            cases.append(case(MakeFails(product, {**self._others, **nulls}, Missing(product, tuple(required))), main=False))
+        if self._concrete.mutable:
+            cases.append(self._set_null())
+        return self._claim("required", f"{field.name} of {self._owner.name} is required", cases)
+
+    def _set_null(self) -> Case:
+        made = Make("made", self._concrete.name, self._others)
+        missing = Missing(self._field.owner, (self._field.name,))
+        return case(made, SetFails(Path("made", self._field.name), Null(self._field.type), missing), main=False)
+
+    def default(self) -> Claim:
+        """Not given, or given as null, it has exactly the default."""
+        field, product = self._field, self._concrete.name
+        default = self._default()
+        path = Path("made", field.name)
+        cases = [
+            case(Make("made", product, self._others), FieldIs(path, default)),
+            case(Make("made", product, self._with(Null(field.type))), FieldIs(path, default), main=False),
+        ]
+        if self._concrete.mutable:
+            cases.append(self._set_null())
+            if self._plan.holds_mutable(field.type):
+                cases.extend(self._not_shared(default))
+        said = "empty" if field.default is None else "the declared default"
+        return self._claim("default", f"{field.name} of {self._owner.name} is {said} unless given", cases)
+
+    def _default(self) -> Operand:
+        from urform.plan.script import Keyed, Several
+
+        if self._field.default is not None:
+            return operand_of(self._field.default)
+        return Keyed(self._field.type, ()) if isinstance(self._field.type, MapOf) else Several(self._field.type, ())
+
+    def _not_shared(self, default: Operand) -> Iterator[Case]:
+        """A mutable default belongs to each product alone."""
+        change = change_inside(self._plan, self._witnesses, self._field)
+        if change is None or not _holds_something(default):
+            return
+        path = Path("one", self._field.name, isinstance(self._field.type, Collection), change.field)
+        yield case(
+            Make("one", self._concrete.name, self._others),
+            Make("other", self._concrete.name, self._others),
+            Set(path, change.value),
+            FieldIs(Path("other", self._field.name), default),
+        )
+
+    def absent(self) -> Claim:
+        """Not given, it is absent."""
+        field, product = self._field, self._concrete.name
+        path = Path("made", field.name)
+        cases = [
+            case(Make("made", product, self._others), FieldAbsent(path)),
+            case(Make("made", product, self._with(Null(field.type))), FieldAbsent(path), main=False),
+        ]
+        given = self._witnesses.of(field)
+        if self._concrete.mutable and given is not None:
+            cases.append(
+                case(
+                    Make("made", product, self._with(given)), Set(path, Null(field.type)), FieldAbsent(path), main=False
+                )
+            )
+        return self._claim("absent", f"{field.name} of {self._owner.name} is absent unless given", cases)
+
+    # --- limits ---------------------------------------------------------------------------------------
+
+    def limits(self) -> Iterator[Claim]:
+        """One claim for each limit, those of the whole before those of each element."""
+        field = self._field
+        yield from self._type()
+        for limit in field.limits:
+            edge = self._edge(limit)
+            if edge is not None:
+                yield self._limit(limit, limit.name, edge)
+        for limit in field.each:
+            edge = self._edge_of_element(limit)
+            if edge is not None:
+                yield self._limit(limit, f"each.{limit.name}", edge)
+
+    def _limit(self, limit: Limit, aspect: str, edge: Edge) -> Claim:
+        field, product = self._field, self._concrete.name
+        bound = None if limit.bound is True else limit.bound
+        failure = OutOfLimit(field.owner, field.name, aspect, bound)
+        cases = [case(MakeFails(product, self._with(value), failure)) for value in edge.outside]
+        path = Path("made", field.name)
+        if edge.inside is not None:
+            held = Real(0.0) if edge.inside == Real(-0.0) else edge.inside
+            cases.append(case(Make("made", product, self._with(edge.inside)), FieldIs(path, held), main=False))
+        if self._concrete.mutable:
+            cases.append(self._set_outside(edge, failure, path))
+        said = "" if limit.bound is None or limit.bound is True else f" {limit.bound}"
+        text = f"{field.name} of {self._owner.name} keeps {aspect.replace('_', ' ')}{said}"
+        return self._claim("limit", text, cases, aspect)
+
+    def _set_outside(self, edge: Edge, failure: OutOfLimit, path: Path) -> Case:
+        """The setter refuses too, and leaves the field as it was."""
+        before = self._others.get(self._field.name, self._witnesses.of(self._field))
+        steps: list[Step] = [SetFails(path, edge.outside[0], failure)]
+        if before is not None:
+            steps = [Make("made", self._concrete.name, self._with(before)), *steps, FieldIs(path, before)]
+            if edge.inside is not None:
+                steps += [Set(path, edge.inside), FieldIs(path, edge.inside)]
+        else:
+            steps = [Make("made", self._concrete.name, self._others), *steps]
+        return case(*steps)
+
+    def _edge(self, limit: Limit) -> Edge | None:
+        field = self._field
+        if limit.name == "finite":
+            return self._finite(field.type, field.limits)
+        if limit.name == "choice" and isinstance(field.type, ChoiceType):
+            return Edge((NoWord(field.type.name),), self._witnesses.of(field))
+        if isinstance(field.type, Collection):
+            return size_edge(self._witnesses, field, limit)
+        return scalar_edge(field.type, field.limits, limit)
+
+    def _finite(self, type_: Type, limits: tuple[Limit, ...]) -> Edge:
+        """Nothing that is no number; and minus nothing is held as nothing."""
+        del type_
+        from urform.plan.witnesses import first_broken
+
+        inside = Real(-0.0) if first_broken(Real(0.0), limits) is None else None
+        return Edge(tuple(Strange(number) for number in ("nan", "infinity", "-infinity", "huge")), inside)
+
+    def _edge_of_element(self, limit: Limit) -> Edge | None:
+        type_ = self._field.type
+        if not isinstance(type_, Collection):
+            return None
+        element = type_.element
+        if isinstance(element, Collection):
+            return None  # what is finite or a word deep inside is checked by the same code one level up
+        if limit.name == "finite":
+            edge: Edge | None = Edge(self._finite(element, self._field.each).outside, None)
+        elif limit.name == "choice" and isinstance(element, ChoiceType):
+            edge = Edge((NoWord(element.name),), None)
+        else:
+            edge = scalar_edge(element, self._field.each, limit)
+        if edge is None:
+            return None
+        outside = [holding(self._witnesses, self._field, value) for value in edge.outside]
+        inside = holding(self._witnesses, self._field, edge.inside) if edge.inside is not None else None
+        found = tuple(value for value in outside if value is not None)
+        return Edge(found, inside) if found else None
+
+    def _type(self) -> Iterator[Claim]:
+        """A value of another type is refused, where the language itself would let it through."""
+        field = self._field
+        product = self._concrete.name
+        misfits: list[Operand] = [Misfit(field.type)]
+        if isinstance(field.type, Collection) and not isinstance(field.type.element, Collection):
+            inner = holding(self._witnesses, field, Misfit(field.type.element))
+            misfits += [inner] if inner is not None else []
+        failure = OutOfLimit(field.owner, field.name, "type")
+        cases = [
+            case(MakeFails(product, self._with(misfit), failure if index == 0 else OutOfLimit(field.owner, field.name, "each.type")))
+            for index, misfit in enumerate(misfits)
+        ]
+        if self._concrete.mutable:
+            made = Make("made", product, self._others)
+            cases.append(case(made, SetFails(Path("made", field.name), Misfit(field.type), failure)))
+        yield self._claim("limit", f"{field.name} of {self._owner.name} takes {field.type} only", cases, "type")
+
+
+def change_inside(plan: Plan, witnesses: Witnesses, field: Field, var: str = "held") -> ChangeInHeld | None:
+    """A change of one field of the mutable product that a field holds; None if it has nothing to change."""
+    inner = plan.product_in(field.type)
+    if inner is None or not inner.mutable or isinstance(field.type, SetOf):
+        return None
+    element = field.type.element if isinstance(field.type, Collection) else field.type
+    if not isinstance(element, ProductType):
+        return None
+    for candidate in inner.fields:
+        if isinstance(candidate.type, (Collection, ProductType)):
+            continue
+        first = witnesses.of(candidate) if candidate.required else None
+        for value in witnesses.values(candidate.type, candidate.limits, candidate.each):
+            if value != first and (candidate.default is None or value != candidate.default):
+                return ChangeInHeld(var, candidate.name, value)
+    return None
+
+
+def _holds_something(default: Operand) -> bool:
+    from urform.plan.script import Keyed, Several
+
+    match default:
+        case Several(_, items):
+            return bool(items)
+        case Keyed(_, entries):
+            return bool(entries)
+    return not isinstance(default, Var)
+
+
+SCALARS = (TEXT, INTEGER, REAL, BOOLEAN)
+PATTERN = Pattern("fields", 10, claims, covers=frozenset({"product"}))

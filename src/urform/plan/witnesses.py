@@ -1,0 +1,369 @@
+"""Witness values: what tests hand in, derived from types and limits alone, always the same.
+
+For a field: a typical value well inside its limits and a different second one; for each limit the value on
+its edge and the nearest outside.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from itertools import islice
+
+from urform.declaration.limits import LENGTHS, NUMERIC, breaks
+from urform.declaration.model import Limit as DeclaredLimit
+from urform.declaration.place import START
+from urform.declaration.ranges import allowed_words, integer_range, length_range, real_range
+from urform.declaration.types import (
+    BOOLEAN,
+    INTEGER,
+    REAL,
+    TEXT,
+    ChoiceType,
+    Collection,
+    ListOf,
+    MapOf,
+    ProductType,
+    SetOf,
+    Type,
+)
+from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Value, Word, sort_key
+from urform.plan.model import Field, Limit, Plan, Product
+from urform.plan.script import Keyed, Operand, Several, Witness
+
+BUOYANT = "\N{RING BUOY}"  # outside the Basic Multilingual Plane: two UTF-16 units, four bytes, one code point
+LONG = 60  # code points; a longer text is one character repeated, which targets write as such
+
+Limits = tuple[Limit, ...]
+
+
+def _as_declared(limits: Limits) -> tuple[DeclaredLimit, ...]:
+    """The limits with a bound, in the form that the shared range arithmetic takes."""
+    return tuple(DeclaredLimit(limit.name, limit.bound, START) for limit in limits if limit.bound is not None)
+
+
+def texts(limits: Limits) -> Iterator[Value]:
+    """Texts within the limits, each different; with awkward characters where the length allows."""
+    declared = _as_declared(limits)
+    words = allowed_words(declared)
+    if words is not None:
+        yield from (Text(word) for word in words if isinstance(word, str))
+        return
+    fewest, most = length_range(declared)
+    for number in range(1, 1000):
+        text = f'{"north" if number % 2 else "south"} "{number}" \\ {BUOYANT}'
+        if most is not None and most < len(text):
+            text = _short(number, most)
+        if fewest > LONG:
+            text = chr(ord("a") + number % 26) * fewest
+        text += "x" * (fewest - len(text))
+        yield Text(text)
+        if most == 0:
+            return
+
+
+def _short(number: int, most: int) -> str:
+    """At most that many code points, the first telling the texts apart."""
+    letters = [BUOYANT, '"', *"abcdefghijklmnopqrstuvwxyz0123456789"]
+    text: str = letters[(number - 1) % len(letters)] + '"\\' + str(number)
+    return text[:most]
+
+
+def integers(limits: Limits) -> Iterator[Value]:
+    """Integers within the limits, each different."""
+    declared = _as_declared(limits)
+    words = allowed_words(declared)
+    if words is not None:
+        yield from (Integer(word) for word in words if isinstance(word, int))
+        return
+    low, high = integer_range(declared)
+    begin = 7 if low <= 7 <= high else (low + high) // 2
+    yield from (Integer(number) for number in range(begin, min(high, begin + 2000) + 1))
+    yield from (Integer(number) for number in range(begin - 1, max(low, begin - 2000) - 1, -1))
+
+
+def reals(limits: Limits) -> Iterator[Value]:
+    """Reals within the limits, each different."""
+    low, high = real_range(_as_declared(limits))
+    for number in (1.5, 2.5, 3.25):
+        if low <= number <= high:
+            yield Real(number)
+    middle = low / 2 + high / 2
+    for number in (middle, low / 2 + middle / 2, high / 2 + middle / 2, low, high):
+        if low <= number <= high and number not in (1.5, 2.5, 3.25):
+            yield Real(number + 0.0)
+
+
+class Witnesses:
+    """The witnesses of one plan."""
+
+    def __init__(self, plan: Plan) -> None:
+        self._plan = plan
+
+    def values(self, type_: Type, limits: Limits = (), each: Limits = ()) -> Iterator[Operand]:
+        """Different values of a type within limits; none are left when it runs out."""
+        match type_:
+            case ChoiceType(name):
+                yield from (Word(name, word) for word in self._plan.choices[name].words)
+            case ProductType(name):
+                yield from self._products(name)
+            case ListOf():
+                yield from self._lists(type_, limits, each)
+            case SetOf():
+                yield from self._sets(type_, limits, each)
+            case MapOf():
+                yield from self._maps(type_, limits, each)
+            case _:
+                yield from self._scalars(type_, limits)
+
+    def _scalars(self, type_: Type, limits: Limits) -> Iterator[Value]:
+        if type_ == TEXT:
+            yield from texts(limits)
+        elif type_ == INTEGER:
+            yield from integers(limits)
+        elif type_ == REAL:
+            seen = set()
+            for real in reals(limits):
+                if real not in seen:
+                    seen.add(real)
+                    yield real
+        elif type_ == BOOLEAN:
+            yield from (Boolean(True), Boolean(False))
+
+    def _products(self, name: str) -> Iterator[Operand]:
+        for product in self._plan.concrete(self._plan.products[name]):
+            if self.arguments(product) is None:
+                continue
+            yield Witness(product.name)
+            if self.second(product) is not None:
+                yield Witness(product.name, second=True)
+
+    def elements(self, type_: Type, each: Limits) -> tuple[Operand, Operand]:
+        """Two elements of a collection, different if there are two."""
+        found = list(islice(self.values(type_, each), 2))
+        return found[0], found[-1]
+
+    def _lists(self, type_: ListOf, limits: Limits, each: Limits) -> Iterator[Operand]:
+        fewest, most = length_range(_as_declared(limits))
+        found = list(islice(self.values(type_.element, each), 2))
+        if not found or most == 0:
+            if fewest == 0:
+                yield Several(type_, ())
+            return
+        one, other = found[0], found[-1]
+        size = max(fewest, 1)
+        yield Several(type_, (one,) * size if size > LONG else tuple([one, other][n % 2] for n in range(size)))
+        if one != other:
+            yield Several(type_, (other,) * size)
+        if most is None or size < most:
+            yield Several(type_, (one,) * (size + 1))
+
+    def _sets(self, type_: SetOf, limits: Limits, each: Limits) -> Iterator[Operand]:
+        fewest, most = length_range(_as_declared(limits))
+        found = self.sets_of(type_.element, each, max(fewest, 1) + 1)
+        size = max(fewest, 1) if most != 0 else 0
+        if len(found) < size:
+            if fewest == 0:
+                yield Several(type_, ())
+            return
+        yield Several(type_, tuple(found[:size]))
+        if len(found) > size and size:
+            yield Several(type_, tuple(found[1:]))
+        elif fewest < size:
+            yield Several(type_, ())
+
+    def sets_of(self, type_: Type, each: Limits, size: int) -> list[Operand]:
+        """Up to `size` different elements, sorted as sets are shown."""
+        found = list(islice(self.values(type_, each), size))
+        return sorted(found, key=lambda value: sort_key(value))  # type: ignore[arg-type]  # scalars and words only
+
+    def _maps(self, type_: MapOf, limits: Limits, each: Limits) -> Iterator[Operand]:
+        fewest, most = length_range(_as_declared(limits))
+        keys = self.sets_of(type_.key, (), max(fewest, 1) + 1)
+        found = list(islice(self.values(type_.element, each), 2))
+        size = max(fewest, 1) if most != 0 else 0
+        if not found or len(keys) < size or size == 0:
+            if fewest == 0:
+                yield Keyed(type_, ())
+            return
+        for value in dict.fromkeys(map(_Hashable, (found[0], found[-1]))):
+            yield Keyed(type_, tuple((key, value.operand) for key in keys[:size]))  # type: ignore[misc]
+        if len(keys) > size and (most is None or size < most):
+            yield Keyed(type_, tuple((key, found[0]) for key in keys))  # type: ignore[misc]
+
+    def of(self, field: Field, number: int = 0) -> Operand | None:
+        """The first (0) or second (1) witness of a field, None if its limits leave too few."""
+        return next(islice(self.values(field.type, field.limits, field.each), number, None), None)
+
+    def other_than(self, field: Field, value: Value | None) -> Operand | None:
+        """A witness that differs from a default."""
+        declared = value if value is None else operand_of(value)
+        return next((found for found in self.values(field.type, field.limits, field.each) if found != declared), None)
+
+    def arguments(self, product: Product) -> Mapping[str, Operand] | None:
+        """What makes the first witness of a concrete product: its required fields; None if it cannot be made."""
+        return {field.name: first for field in product.required if (first := self.of(field)) is not None}
+
+    def second(self, product: Product) -> Mapping[str, Operand] | None:
+        """What makes the second witness: the first field with two witnesses differs. None if there is none."""
+        first = self.arguments(product)
+        if first is None or product.single:
+            return None
+        for field in product.fields:
+            if self._leads_to(field.type, product.name) or isinstance(field.type, Collection):
+                continue
+            other = self.of(field, 1) if field.required else self.other_than(field, field.default)
+            if other is not None:
+                return {**first, field.name: other}
+        return None
+
+    def _leads_to(self, type_: Type, product: str) -> bool:
+        """Whether a second witness of a type may ask for the second witness of the product again."""
+        return isinstance(type_, ProductType) and not self._plan.products[type_.name].single and self._reaches(
+            type_.name, product, set()
+        )
+
+    def _reaches(self, start: str, goal: str, seen: set[str]) -> bool:
+        if start == goal:
+            return True
+        if start in seen:
+            return False
+        seen.add(start)
+        reached = self._plan.products[start]
+        names = [*reached.variants, *(f.type.name for f in reached.fields if isinstance(f.type, ProductType))]
+        if reached.base is not None:
+            names.append(reached.base)
+        return any(self._reaches(name, goal, seen) for name in names)
+
+
+def operand_of(value: Value) -> Operand:
+    """A declared value in the form of witnesses."""
+    match value:
+        case Items(type_, items):
+            return Several(type_, tuple(operand_of(item) for item in items))
+        case Entries(type_, entries):
+            return Keyed(type_, tuple((key, operand_of(item)) for key, item in entries))
+    return value
+
+
+@dataclass(frozen=True, eq=False)
+class _Hashable:
+    """Tells operands apart by content, maps within included."""
+
+    operand: Operand
+
+    def __hash__(self) -> int:
+        return hash(repr(self.operand))
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Hashable) and self.operand == other.operand
+
+
+@dataclass(frozen=True, slots=True)
+class Edge:
+    """Where a limit begins to bite: values outside that break just it first, and a value on the edge."""
+
+    outside: tuple[Operand, ...]
+    inside: Operand | None
+
+
+def first_broken(value: Operand, limits: Limits) -> Limit | None:
+    """The first limit that a scalar witness breaks."""
+    match value:
+        case Text(plain) | Integer(plain) | Real(plain):
+            for limit in _as_declared(limits):
+                if breaks(plain, limit):
+                    return Limit(limit.name, limit.bound)
+    return None
+
+
+def scalar_edge(type_: Type, limits: Limits, limit: Limit) -> Edge | None:
+    """The edge of a declared limit on a text or number; None if no value breaks just this limit first."""
+    bound = limit.bound
+    outside: list[Value] = []
+    inside: Value | None = None
+    if limit.name in NUMERIC and isinstance(bound, (int, float)):
+        outside, inside = _numeric_edge(type_, limit.name, bound)
+    elif limit.name in LENGTHS and isinstance(bound, int):
+        size = bound - 1 if limit.name == "min_length" else bound + 1
+        outside = [Text(BUOYANT * size)] if size >= 0 else []
+        inside = Text(BUOYANT * bound)
+    elif limit.name == "not_blank":
+        fewest, _ = length_range(d for d in _as_declared(limits) if d.name != "not_blank")
+        outside = [Text("\t \n".ljust(fewest)), Text(" " * max(fewest, 1))]
+        inside = Text("\N{NO-BREAK SPACE}" * max(fewest, 1))
+    elif limit.name == "one_of" and isinstance(bound, tuple):
+        others = tuple(other for other in limits if other.name != "one_of")
+        outside = [value for value in islice(texts(others) if type_ == TEXT else integers(others), 50)]
+        inside = Text(bound[0]) if isinstance(bound[0], str) else Integer(bound[0])
+    outside = [value for value in outside if first_broken(value, limits) == limit][:2]
+    if inside is not None and first_broken(inside, limits) is not None:
+        inside = None
+    return Edge(tuple(outside), inside) if outside else None
+
+
+def _numeric_edge(type_: Type, name: str, bound: float) -> tuple[list[Value], Value | None]:
+    down = name in ("min", "above")
+    if type_ == INTEGER:
+        edge = int(bound) if name in ("min", "max") else int(bound) + (1 if down else -1)
+        return [Integer(edge - 1 if down else edge + 1)], Integer(edge)
+    toward = -math.inf if down else math.inf
+    inner = float(bound) if name in ("min", "max") else math.nextafter(bound, -toward)
+    outer = math.nextafter(bound, toward) if name in ("min", "max") else float(bound)
+    if not math.isfinite(outer) or not math.isfinite(inner):
+        return [], None
+    return [Real(outer + 0.0)], Real(inner + 0.0)
+
+
+def size_edge(witnesses: Witnesses, field: Field, limit: Limit) -> Edge | None:
+    """The edge of a length limit on a collection."""
+    assert isinstance(limit.bound, int) and isinstance(field.type, Collection)
+    size = limit.bound - 1 if limit.name == "min_length" else limit.bound + 1
+    outside = sized(witnesses, field, size)
+    fewest, most = length_range(_as_declared(field.limits))
+    fits = fewest <= limit.bound and (most is None or limit.bound <= most)
+    inside = sized(witnesses, field, limit.bound) if fits else None
+    return Edge((outside,), inside) if outside is not None else None
+
+
+def sized(witnesses: Witnesses, field: Field, size: int) -> Operand | None:
+    """A collection of just that many elements, None if there is none."""
+    type_ = field.type
+    if size < 0 or not isinstance(type_, Collection):
+        return None
+    if isinstance(type_, MapOf):
+        keys = witnesses.sets_of(type_.key, (), size)
+        value = next(witnesses.values(type_.element, field.each), None)
+        if len(keys) < size or (size and value is None):
+            return None
+        return Keyed(type_, tuple((key, value) for key in keys))  # type: ignore[misc]
+    if isinstance(type_, SetOf):
+        found = witnesses.sets_of(type_.element, field.each, size)
+        return Several(type_, tuple(found)) if len(found) == size else None
+    element = next(witnesses.values(type_.element, field.each), None)
+    if size and element is None:
+        return None
+    return Several(type_, (element,) * size if element is not None else ())
+
+
+def holding(witnesses: Witnesses, field: Field, element: Operand) -> Operand | None:
+    """A collection within its length limits whose first element (a map's first value) is the given one."""
+    whole = witnesses.of(field)
+    if isinstance(whole, Several) and whole.items:
+        if isinstance(field.type, SetOf):
+            rest = [item for item in whole.items[1:] if item != element]
+            if len(rest) < len(whole.items) - 1:
+                return None
+            return Several(field.type, tuple(sorted((element, *rest), key=_set_order)))
+        return Several(field.type, (element, *whole.items[1:]))
+    if isinstance(whole, Keyed) and whole.entries:
+        (key, _), *others = whole.entries
+        return Keyed(field.type, ((key, element), *others))
+    return None
+
+
+def _set_order(operand: Operand) -> tuple[int, tuple[str, int]]:
+    if isinstance(operand, (Text, Integer, Word)):
+        return 0, sort_key(operand)
+    return 1, ("", 0)
