@@ -213,6 +213,13 @@ class SetFails:
 
 
 @dataclass(frozen=True, slots=True)
+class Clear:
+    """Make a field of a mutable product absent."""
+
+    path: Path
+
+
+@dataclass(frozen=True, slots=True)
 class FieldIs:
     path: Path
     value: Operand
@@ -342,6 +349,7 @@ Step = (
     | Assign
     | Set
     | SetFails
+    | Clear
     | FieldIs
     | FieldAbsent
     | Equal

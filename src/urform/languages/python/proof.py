@@ -26,6 +26,7 @@ from urform.plan.script import (
     ChangeHeld,
     ChangeInHeld,
     ChangeOut,
+    Clear,
     DuplicateKey,
     Equal,
     Failure,
@@ -248,6 +249,8 @@ class _Writer:
                 yield f"{self._path(path)} = {self._operand(value)}"
             case SetFails(path, value, failure):
                 yield from self._refused(failure, f"{self._path(path)} = {self._operand(value)}")
+            case Clear(path):
+                yield f"{self._path(path)} = None"
             case FieldIs(path, value):
                 yield from self._is(self._path(path), value)
             case FieldAbsent(path):

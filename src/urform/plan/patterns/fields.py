@@ -23,6 +23,7 @@ from urform.plan.script import (
     Case,
     ChangeInHeld,
     Claim,
+    Clear,
     FieldAbsent,
     FieldIs,
     LeaveOut,
@@ -112,7 +113,7 @@ class _Maker:
             case(MakeFails(product, self._with(Null(field.type)), missing)),
         ]
         if isinstance(field.type, Collection):
-            element = Missing(product, (field.name,))
+            element = Missing(field.owner, (field.name,))
             cases.append(case(MakeFails(product, self._with(NullElement(field.type)), element), main=False))
         required = [f.name for f in self._concrete.required]
         if len(required) > 1 and field.name == required[0]:
@@ -173,11 +174,7 @@ class _Maker:
         ]
         given = self._witnesses.of(field)
         if self._concrete.mutable and given is not None:
-            cases.append(
-                case(
-                    Make("made", product, self._with(given)), Set(path, Null(field.type)), FieldAbsent(path), main=False
-                )
-            )
+            cases.append(case(Make("made", product, self._with(given)), Clear(path), FieldAbsent(path), main=False))
         return self._claim("absent", f"{field.name} of {self._owner.name} is absent unless given", cases)
 
     # --- limits ---------------------------------------------------------------------------------------
@@ -202,8 +199,8 @@ class _Maker:
         cases = [case(MakeFails(product, self._with(value), failure)) for value in edge.outside]
         path = Path("made", field.name)
         if edge.inside is not None:
-            held = Real(0.0) if edge.inside == Real(-0.0) else edge.inside
-            cases.append(case(Make("made", product, self._with(edge.inside)), FieldIs(path, held), main=False))
+            made = Make("made", product, self._with(edge.inside))
+            cases.append(case(made, FieldIs(path, _as_held(edge.inside)), main=False))
         if self._concrete.mutable:
             cases.append(self._set_outside(edge, failure, path))
         said = "" if limit.bound is None or limit.bound is True else f" {limit.bound}"
@@ -217,7 +214,7 @@ class _Maker:
         if before is not None:
             steps = [Make("made", self._concrete.name, self._with(before)), *steps, FieldIs(path, before)]
             if edge.inside is not None:
-                steps += [Set(path, edge.inside), FieldIs(path, edge.inside)]
+                steps += [Set(path, edge.inside), FieldIs(path, _as_held(edge.inside))]
         else:
             steps = [Make("made", self._concrete.name, self._others), *steps]
         return case(*steps)
@@ -295,6 +292,11 @@ def change_inside(plan: Plan, witnesses: Witnesses, field: Field, var: str = "he
             if value != first and (candidate.default is None or value != candidate.default):
                 return ChangeInHeld(var, candidate.name, value)
     return None
+
+
+def _as_held(value: Operand) -> Operand:
+    """-0.0 is held as 0.0."""
+    return Real(0.0) if isinstance(value, Real) and value.number == 0 else value
 
 
 def _holds_something(default: Operand) -> bool:

@@ -1,0 +1,279 @@
+"""Types, literals and checks in Java."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from urform.declaration.types import (
+    BOOLEAN,
+    INTEGER,
+    REAL,
+    TEXT,
+    ChoiceType,
+    Collection,
+    ListOf,
+    MapOf,
+    ProductType,
+    SetOf,
+    Type,
+)
+from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
+from urform.languages.java.names import Names
+from urform.languages.names import camel, pascal
+from urform.plan.model import Field, Limit, Plan
+from urform.plan.script import Keyed, Null, NullElement, Operand, Several, Strange, Var, Witness
+
+PRIMITIVES: dict[Type, str] = {INTEGER: "long", REAL: "double", BOOLEAN: "boolean"}
+BOXED: dict[Type, str] = {TEXT: "String", INTEGER: "Long", REAL: "Double", BOOLEAN: "Boolean"}
+OPTIONALS: dict[Type, str] = {INTEGER: "OptionalLong", REAL: "OptionalDouble"}
+LONG_TEXT = 40
+MOST_PAIRS = 10  # that Map.of takes
+
+_ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
+STRANGE = {"nan": "Double.NaN", "infinity": "Double.POSITIVE_INFINITY", "-infinity": "Double.NEGATIVE_INFINITY"}
+
+
+def text_literal(text: str) -> str:
+    """A string literal; what is not printable is escaped, controls in octal, for `\\u000a` would end the line."""
+    return '"' + "".join(_character(char) for char in text) + '"'
+
+
+def _character(char: str) -> str:
+    if char in _ESCAPES:
+        return _ESCAPES[char]
+    if char.isprintable():
+        return char
+    if ord(char) < 256:
+        return f"\\{ord(char):03o}"
+    units = char.encode("utf-16-be", "surrogatepass").hex()
+    return "".join(f"\\u{units[at : at + 4]}" for at in range(0, len(units), 4))
+
+
+class Expressions:
+    """Java code for types, values and checks of one plan."""
+
+    def __init__(self, plan: Plan, names: Names) -> None:
+        self._plan = plan
+        self._names = names
+
+    # --- types ----------------------------------------------------------------------------------------
+
+    def boxed(self, type_: Type) -> str:
+        """A type as an object, or as an argument of a generic type."""
+        match type_:
+            case ChoiceType(name) | ProductType(name):
+                return self._names.type(name)
+            case ListOf(element):
+                return f"List<{self.boxed(element)}>"
+            case SetOf(element):
+                return f"Set<{self.boxed(element)}>"
+            case MapOf(key, element):
+                return f"Map<{self.boxed(key)}, {self.boxed(element)}>"
+        return BOXED[type_]
+
+    def plain(self, type_: Type) -> str:
+        """A type that is always there."""
+        return PRIMITIVES.get(type_) or self.boxed(type_)
+
+    def stored(self, field: Field) -> str:
+        """How a class stores a field: as null what may be absent and is."""
+        return self.boxed(field.type) if field.may_be_absent else self.plain(field.type)
+
+    def handed_out(self, field: Field) -> str:
+        """What an accessor gives."""
+        if not field.may_be_absent:
+            return self.plain(field.type)
+        return OPTIONALS.get(field.type) or f"Optional<{self.boxed(field.type)}>"
+
+    def optional_of(self, field: Field, stored: str) -> str:
+        """The expression that an accessor returns."""
+        if not field.may_be_absent:
+            return stored
+        kind = OPTIONALS.get(field.type)
+        return f"{stored} == null ? {kind}.empty() : {kind}.of({stored})" if kind else f"Optional.ofNullable({stored})"
+
+    # --- values ---------------------------------------------------------------------------------------
+
+    def value(self, value: Value) -> str:
+        """A literal, or the expression that makes the value."""
+        match value:
+            case Text(text):
+                if len(text) > LONG_TEXT and len(set(text)) == 1:
+                    return f"{text_literal(text[0])}.repeat({len(text)})"
+                return text_literal(text)
+            case Integer(number):
+                return f"{number}L"
+            case Real(number):
+                return repr(number)
+            case Boolean(flag):
+                return "true" if flag else "false"
+            case Word(choice, word):
+                return f"{self._names.type(choice)}.{self._names.word(word)}"
+            case Items(type_, items):
+                return self._collection(type_, [self.value(item) for item in items])
+            case Entries(_, entries):
+                return self._map([(self.value(key), self.value(item)) for key, item in entries])
+            case Made(product, fields):
+                return self.make(product, fields)
+        raise TypeError(f"no value: {value}")
+
+    def operand(self, operand: Operand) -> str:
+        """What a test hands in."""
+        match operand:
+            case Var(name):
+                return name
+            case Witness(product, second):
+                return f"{witness_name(product, second)}()"
+            case Null():
+                return "null"
+            case NullElement(ListOf()):
+                return "Collections.singletonList(null)"
+            case NullElement(SetOf()):
+                return "Collections.singleton(null)"
+            case NullElement(MapOf(key)):
+                return f"Collections.singletonMap({self._some_key(key)}, null)"
+            case Strange(number):
+                return STRANGE[number]
+            case Several(type_, items):
+                return self._collection(type_, [self.operand(item) for item in items])
+            case Keyed(_, entries):
+                return self._map([(self.value(key), self.operand(item)) for key, item in entries])
+            case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries() | Made():
+                return self.value(operand)
+        raise TypeError(f"Java cannot express {operand}")
+
+    def _some_key(self, type_: Type) -> str:
+        if isinstance(type_, ChoiceType):
+            return self.value(Word(type_.name, self._plan.choices[type_.name].words[0]))
+        return '"key"' if type_ == TEXT else "1L"
+
+    def _collection(self, type_: Type, items: list[str]) -> str:
+        kind = "Set" if isinstance(type_, SetOf) else "List"
+        if len(items) > 3 and len(set(items)) == 1:
+            return f"Collections.nCopies({len(items)}, {items[0]})"
+        return f"{kind}.of({', '.join(items)})"
+
+    def _map(self, entries: list[tuple[str, str]]) -> str:
+        if len(entries) <= MOST_PAIRS:
+            return f"Map.of({', '.join(f'{key}, {value}' for key, value in entries)})"
+        return f"Map.ofEntries({', '.join(f'Map.entry({key}, {value})' for key, value in entries)})"
+
+    def make(self, product: str, arguments: Mapping[str, Operand]) -> str:
+        """A call of the constructor; optional fields travel as options."""
+        made = self._plan.products[product]
+        type_ = self._names.type(product)
+        if made.single:
+            return f"{type_}.instance()"
+        given = [self.operand(arguments[field.name]) for field in made.required if field.name in arguments]
+        options = self.options(product, arguments)
+        return f"new {type_}({', '.join([*given, *([options] if options else [])])})"
+
+    def options(self, product: str, arguments: Mapping[str, Operand]) -> str | None:
+        """The options that some arguments need, None if none does."""
+        made = self._plan.products[product]
+        optional = [field for field in made.optional if field.name in arguments]
+        if not optional:
+            return None
+        calls = "".join(f".{self._names.member(f.name)}({self.operand(arguments[f.name])})" for f in optional)
+        return f"new {self._names.type(product)}.Options(){calls}"
+
+    # --- checks ---------------------------------------------------------------------------------------
+
+    def checks(self, field: Field, value: str) -> Iterator[str]:
+        """The statements that hold a value against its limits."""
+        size = f"{value}.size()" if isinstance(field.type, Collection) else f"Check.length({value})"
+        for limit in field.limits:
+            yield from self._check(field, field.type, value, limit, size, "")
+
+    def checks_of_elements(self, field: Field, held: str) -> Iterator[str]:
+        """A loop over the elements of a collection, if they have limits of their own."""
+        type_ = field.type
+        if not isinstance(type_, Collection):
+            return
+        element = type_.element
+        name = self._names.member(field.item or "each")
+        name = name if name != held.removeprefix("this.") else f"{name}Inner"
+        size = f"{name}.size()" if isinstance(element, Collection) else f"Check.length({name})"
+        lines = [
+            line
+            for limit in field.each
+            for line in self._check(field, element, name, limit, size, "each.")
+        ]
+        if lines:
+            values = f"{held}.values()" if isinstance(type_, MapOf) else held
+            yield f"for ({self.plain(element)} {name} : {values}) {{"
+            yield from (f"    {line}" for line in lines)
+            yield "}"
+
+    def _check(self, field: Field, type_: Type, value: str, limit: Limit, size: str, within: str) -> Iterator[str]:
+        holds = {
+            "finite": f"Double.isFinite({value})" if type_ == REAL else None,
+            "min": f"{value} >= {{0}}",
+            "max": f"{value} <= {{0}}",
+            "above": f"{value} > {{0}}",
+            "below": f"{value} < {{0}}",
+            "not_blank": f"!Check.isBlank({value})",
+            "min_length": f"{size} >= {{0}}",
+            "max_length": f"{size} <= {{0}}",
+            "one_of": f"{{0}}.contains({value})",
+        }.get(limit.name)
+        if holds is None:
+            return  # a choice is always one of its words
+        bound = "null" if limit.bound is True else self.bound(limit.bound)
+        test = holds.replace("{0}", bound.removesuffix("L") if limit.name != "one_of" else bound)
+        yield f'Check.that({test}, "{field.owner}", "{field.name}", "{within}{limit.name}", {bound});'
+
+    def bound(self, bound: object) -> str:
+        """The bound of a limit as data."""
+        if isinstance(bound, tuple):
+            return f"List.of({', '.join(text_literal(b) if isinstance(b, str) else f'{b}L' for b in bound)})"
+        if isinstance(bound, float):
+            return repr(bound)
+        return "null" if bound is None else f"{bound}L"
+
+    def held(self, field: Field, value: str) -> str:
+        """The expression that gives a value as it is held."""
+        return self._held(field, field.type, value, 0)
+
+    def _held(self, field: Field, type_: Type, value: str, depth: int) -> str:
+        at = f'"{field.owner}", "{field.name}"'
+        match type_:
+            case ListOf(element):
+                inner = self._mapper(field, element, depth + 1)
+                return f"Check.list({at}, {value}{', ' + inner if inner else ''})"
+            case SetOf(element):
+                return f"Check.set({at}, {value}, {self._order(element)})"
+            case MapOf(key, element):
+                inner = self._mapper(field, element, depth + 1) or "each -> each"
+                return f"Check.map({at}, {value}, {self._order(key)}, {inner})"
+            case ProductType(name) if self._plan.products[name].mutable:
+                return f"{value}.copy()"
+        if type_ != REAL:
+            return value
+        # Deep inside nested collections no loop has looked yet; elsewhere only -0.0 is left to become 0.0.
+        return f"{value} + 0.0" if depth <= 1 else f'Check.finite({at}, "each.finite", {value})'
+
+    def _mapper(self, field: Field, element: Type, depth: int) -> str:
+        if isinstance(element, ProductType) and self._plan.products[element.name].mutable:
+            return f"{self._names.type(element.name)}::copy"
+        held = self._held(field, element, "each", depth)
+        return f"each -> {held}" if held != "each" else ""
+
+    def _order(self, type_: Type) -> str:
+        if isinstance(type_, ChoiceType):
+            return f"Comparator.comparing({self._names.type(type_.name)}::word, Check.BY_CODE_POINT)"
+        return "Check.BY_CODE_POINT" if type_ == TEXT else "Comparator.naturalOrder()"
+
+    def equal(self, field: Field, name: str) -> str:
+        """The comparison of two stored values."""
+        if field.may_be_absent and not isinstance(field.type, ChoiceType):
+            return f"Objects.equals({name}, that.{name})"
+        if field.type in PRIMITIVES or isinstance(field.type, ChoiceType):
+            return f"{name} == that.{name}"
+        return f"{name}.equals(that.{name})"
+
+
+def witness_name(product: str, second: bool) -> str:
+    """`aBuoy`, `anotherBuoy`: the helper that makes a witness."""
+    name = pascal(camel(product))
+    return f"another{name}" if second else f"{'an' if name[0] in 'AEIOU' else 'a'}{name}"

@@ -1,0 +1,350 @@
+"""Products as Java classes and records: constructors, setters, equality."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from urform.languages.java.expressions import PRIMITIVES, text_literal
+from urform.languages.layout import lay_out
+from urform.languages.names import pascal
+from urform.plan.model import Field, Product
+
+if TYPE_CHECKING:
+    from urform.languages.java.emitter import Emitter
+
+View = dict[str, object]
+
+
+def record_text(emitter: Emitter, product: Product) -> str:
+    """A plain immutable product without optional fields."""
+    from urform.languages.java.emitter import STYLE, javadoc, tidy
+
+    code, names = emitter.code, emitter.names
+    components = ", ".join(emitter.parameters(product))
+    lines = [*_missing(emitter, product)]
+    for field in product.fields:
+        lines += _limits(emitter, field, names.member(field.name))
+        name = names.member(field.name)
+        held = code.held(field, name)
+        if held != name:
+            lines.append(f"{name} = {held};")
+        lines += code.checks_of_elements(field, name)
+    body = "".join(f"        {line}\n" for line in lines)
+    compact = f"    public {names.type(product.name)} {{\n{body}    }}\n" if lines else ""
+    operations = "\n".join(_operation_text(emitter, product))
+    parts = "\n".join(part for part in (compact, operations) if part)
+    doc = javadoc(product.doc, 0) + "\n" if product.doc else ""
+    text = f"{doc}public record {names.type(product.name)}({components}) {{\n{parts}}}\n"
+    text = text.replace("{\n}", "{}") if not parts else text
+    return tidy(lay_out(text, STYLE))
+
+
+def _operation_text(emitter: Emitter, product: Product) -> Iterator[str]:
+    from urform.languages.java.emitter import javadoc
+
+    for operation in product.operations:
+        view = emitter.operation(product, operation)
+        doc = f"    {javadoc(operation.doc, 4)}\n" if operation.doc else ""
+        yield f"{doc}    public {view['returns']} {view['name']}({view['parameters']}) {{\n        return {view['body']};\n    }}\n"
+
+
+def class_view(emitter: Emitter, product: Product) -> View:
+    """What the template of a class shows."""
+    names = emitter.names
+    type_ = names.type(product.name)
+    own = list(product.own_fields)
+    return {
+        "type": type_,
+        "doc": product.doc,
+        "modifiers": _modifiers(product),
+        "clauses": _clauses(emitter, product),
+        "key": text_literal(product.key) if product.key else None,
+        "abstract": product.abstract,
+        "base": names.type(product.base) if product.base else None,
+        "single": product.single,
+        "mutable": product.mutable,
+        "final": "final " if product.abstract else "",
+        "own": [_field(emitter, product, field) for field in own],
+        "constructors": [] if product.single else list(_constructors(emitter, product)),
+        "operations": [emitter.operation(product, operation) for operation in product.operations],
+        "equals": _equals(emitter, product),
+        "hash": _hash(emitter, product),
+        "shows": _shows(emitter, product),
+        "options": _options(emitter, product),
+    }
+
+
+def _modifiers(product: Product) -> str:
+    if not product.abstract:
+        return "final class"
+    return "abstract sealed class" if product.closed else "abstract class"
+
+
+def _clauses(emitter: Emitter, product: Product) -> str:
+    names = emitter.names
+    if product.base is not None:
+        return f" extends {names.type(product.base)}"
+    if product.closed:
+        return f" permits {', '.join(names.type(variant) for variant in product.variants)}"
+    return ""
+
+
+def _field(emitter: Emitter, product: Product, field: Field) -> View:
+    code, names = emitter.code, emitter.names
+    name = names.member(field.name)
+    primitive = field.may_be_absent and field.type in PRIMITIVES
+    return {
+        "name": name,
+        "doc": field.doc,
+        "stored": code.stored(field),
+        "handed_out": code.handed_out(field),
+        "out": code.optional_of(field, name),
+        "setter": names.setter(field.name),
+        "set_type": code.plain(field.type),
+        "set_lines": list(_set_lines(emitter, field)) if product.mutable else [],
+        "clears": f"clear{pascal(field.name)}" if primitive else None,
+    }
+
+
+def _set_lines(emitter: Emitter, field: Field) -> Iterator[str]:
+    """A setter: null only where the field can be absent, then the limits, then the assignment."""
+    code = emitter.code
+    name = emitter.names.member(field.name)
+    nullable = emitter.is_reference(field)
+    limits = _limits(emitter, field, name)
+    held = code.held(field, name)
+    if nullable and not field.may_be_absent:
+        yield f'Check.given("{field.owner}", "{field.name}", {name});'
+    if nullable and field.may_be_absent:
+        yield from _guarded(limits, name)
+        yield f"this.{name} = {held if held == name else f'{name} == null ? null : {held}'};"
+        return
+    yield from limits
+    loop = list(code.checks_of_elements(field, "held"))
+    if loop:
+        yield f"{code.plain(field.type)} held = {held};"
+        yield from loop
+        yield f"this.{name} = held;"
+    else:
+        yield f"this.{name} = {held};"
+
+
+def _limits(emitter: Emitter, field: Field, value: str) -> list[str]:
+    return list(emitter.code.checks(field, value))
+
+
+def _guarded(lines: list[str], value: str) -> Iterator[str]:
+    if lines:
+        yield f"if ({value} != null) {{"
+        yield from (f"    {line}" for line in lines)
+        yield "}"
+
+
+def _missing(emitter: Emitter, product: Product) -> Iterator[str]:
+    """One statement that refuses everything that is missing."""
+    needed = [field for field in product.required if emitter.is_reference(field)]
+    if not needed:
+        return
+    if product.base is not None and all(field.owner == product.base for field in needed) and _same_name(emitter, product):
+        return  # the base's constructor does it
+    owner = "getClass().getSimpleName()" if product.abstract else f'"{product.name}"'
+    asked = "".join(f'.unless("{f.name}", {emitter.names.member(f.name)})' for f in needed)
+    yield f"new Missing({owner}){asked}.refuse();"
+
+
+def _same_name(emitter: Emitter, product: Product) -> bool:
+    return emitter.names.type(product.name) == product.name
+
+
+# --- constructors -----------------------------------------------------------------------------------------
+
+
+def _constructors(emitter: Emitter, product: Product) -> Iterator[View]:
+    base = emitter.plan.products[product.base] if product.base else None
+    arguments = ", ".join(emitter.arguments(product))
+    required = emitter.parameters(product)[: len(product.required)]
+    if product.abstract:
+        yield _constructor(_base_modifier(product), _base_parameters(emitter, product), _base_lines(emitter, product))
+    else:
+        if product.optional:
+            passed = ", ".join([*(emitter.names.member(f.name) for f in product.required), "new Options()"])
+            yield _constructor("public ", required, [f"this({passed});"])
+        if base is not None and base.optional and _own_optional(product):
+            wider = [*required, f"{emitter.names.type(base.name)}.Options options"]
+            passed = arguments.removesuffix("options") + "new Options(options)"
+            yield _constructor("public ", wider, [f"this({passed});"])
+        yield _constructor("public ", emitter.parameters(product), _concrete_lines(emitter, product, base))
+    if emitter.copies(product):
+        yield _copying(emitter, product)
+
+
+def _constructor(modifier: str, parameters: list[str], lines: list[str]) -> View:
+    return {"modifier": modifier, "parameters": ", ".join(parameters), "lines": lines}
+
+
+def _base_modifier(product: Product) -> str:
+    return "" if product.closed else "protected "
+
+
+def _base_parameters(emitter: Emitter, product: Product) -> list[str]:
+    defaults = [
+        f"{emitter.code.stored(field)} {emitter.names.member(field.name)}Default" for field in emitter.redefined(product)
+    ]
+    return ["String key", *emitter.parameters(product), *defaults]
+
+
+def _base_lines(emitter: Emitter, product: Product) -> list[str]:
+    redefined = {field.name for field in emitter.redefined(product)}
+    lines = ["this.key = key;", *_missing(emitter, product)]
+    for field in product.fields:
+        default = f"{emitter.names.member(field.name)}Default" if field.name in redefined else emitter.default(field)
+        lines += _assigned(emitter, product, field, default)
+    return lines
+
+
+def _concrete_lines(emitter: Emitter, product: Product, base: Product | None) -> list[str]:
+    lines: list[str] = []
+    missing = list(_missing(emitter, product))
+    if base is not None:
+        lines.append(_super(emitter, product, base, missing))
+        if any(emitter.is_reference(field) for field in base.required):
+            missing = []
+    lines += missing
+    for field in product.own_fields:
+        lines += _assigned(emitter, product, field, emitter.default(field))
+    return lines
+
+
+def _super(emitter: Emitter, product: Product, base: Product, missing: list[str]) -> str:
+    """The call of the base's constructor; what is missing is refused before, all of it at once."""
+    names = [emitter.names.member(field.name) for field in base.required]
+    first = next((i for i, field in enumerate(base.required) if emitter.is_reference(field)), None)
+    if missing and first is not None:
+        names[first] = missing[0].replace(".refuse();", f".orElse({names[first]})")
+    defaults = [emitter.default(product.field(f.name)) or "null" for f in emitter.redefined(base)]
+    passed = ["KEY", *names, *(["options"] if base.optional else []), *defaults]
+    return f"super({', '.join(passed)});"
+
+
+def _assigned(emitter: Emitter, product: Product, field: Field, default: str | None) -> Iterator[str]:
+    """The statements by which a constructor takes one field."""
+    code = emitter.code
+    name = emitter.names.member(field.name)
+    if product.mutable:
+        yield from _set_in_constructor(emitter, field, default)
+        return
+    given = name if field.required else f"options.{name}"
+    if default is not None and not field.required:
+        given = f"Objects.requireNonNullElse({given}, {default})"
+    limits = _limits(emitter, field, name)
+    if field.may_be_absent:
+        limits = _limits(emitter, field, given)
+        yield from _guarded(limits, given)
+        held = code.held(field, given)
+        yield f"this.{name} = {held if held == given else f'{given} == null ? null : {held}'};"
+        return
+    if limits and not field.required:
+        yield f"{code.plain(field.type)} {name} = {given};"
+        given = name
+    yield from limits
+    yield f"this.{name} = {code.held(field, given)};"
+    yield from code.checks_of_elements(field, f"this.{name}")
+
+
+def _set_in_constructor(emitter: Emitter, field: Field, default: str | None) -> Iterator[str]:
+    name, setter = emitter.names.member(field.name), emitter.names.setter(field.name)
+    if field.required:
+        yield f"{setter}({name});"
+    elif default is not None:
+        yield f"{setter}(Objects.requireNonNullElse(options.{name}, {default}));"
+    elif field.type in PRIMITIVES:
+        yield from _guarded([f"{setter}(options.{name});"], f"options.{name}")
+    else:
+        yield f"{setter}(options.{name});"
+
+
+def _copying(emitter: Emitter, product: Product) -> View:
+    """Every field as it is; what is owned and mutable is copied, and needs no second check."""
+    lines = ["super(original);"] if product.base is not None else []
+    if product.abstract:
+        lines.append("this.key = original.key;")
+    for field in product.own_fields:
+        name = emitter.names.member(field.name)
+        held = emitter.code.held(field, f"original.{name}")
+        copied = emitter.plan.holds_mutable(field.type)
+        if copied and field.may_be_absent:
+            held = f"original.{name} == null ? null : {held}"
+        lines.append(f"this.{name} = {held if copied else f'original.{name}'};")
+    modifier = "" if product.abstract else "private "
+    return _constructor(modifier, [f"{emitter.names.type(product.name)} original"], lines)
+
+
+# --- equality and options ----------------------------------------------------------------------------------
+
+
+def _equals(emitter: Emitter, product: Product) -> list[str]:
+    own = [emitter.code.equal(field, emitter.names.member(field.name)) for field in product.own_fields]
+    type_ = emitter.names.type(product.name)
+    if product.single or (product.base is not None and not own):
+        return []
+    if product.base is not None:
+        lines = ["super.equals(other)", f"other instanceof {type_} that", *own]
+    elif product.abstract:
+        lines = ["other != null", "getClass() == other.getClass()"]
+        lines += [f"other instanceof {type_} that", *own] if own else []
+    else:
+        lines = [f"other instanceof {type_}{' that' if own else ''}", *own]
+    return [*lines[:-1], f"{lines[-1]};"]
+
+
+def _hash(emitter: Emitter, product: Product) -> str:
+    own = [emitter.names.member(field.name) for field in product.own_fields]
+    if product.base is not None:
+        return f"Objects.hash({', '.join(['super.hashCode()', *own])})"
+    return f"Objects.hash({', '.join(own)})" if own else "getClass().hashCode()"
+
+
+def _shows(emitter: Emitter, product: Product) -> list[str]:
+    if product.abstract:
+        return []
+    shown = [(field.name, emitter.names.member(field.name)) for field in product.fields]
+    if not shown:
+        return [f'"{product.name}[]";']
+    lines = [f'"{", " if number else f"{product.name}["}{name}=" + {member}()' for number, (name, member) in enumerate(shown)]
+    return [*lines, '"]";']
+
+
+def _own_optional(product: Product) -> list[Field]:
+    return [field for field in product.own_fields if not field.required]
+
+
+def _options(emitter: Emitter, product: Product) -> View | None:
+    own = _own_optional(product)
+    if not own or product.single:
+        return None
+    base = emitter.plan.products[product.base] if product.base else None
+    inherited = list(base.optional) if base is not None else []
+    widened = any(_own_optional(emitter.plan.products[variant]) for variant in product.variants)
+    default = "the default of its kind" if product.abstract else "its default"
+    extends = f" extends {emitter.names.type(base.name)}.Options" if base is not None and inherited else ""
+    return {
+        "doc": f"The optional fields; what is left out takes {default}.",
+        "modifier": "" if widened else "final ",
+        "extends": extends,
+        "copies": bool(extends),
+        "open": widened,
+        "own": [_option(emitter, field) for field in own],
+        "inherited": [_option(emitter, field) for field in inherited],
+    }
+
+
+def _option(emitter: Emitter, field: Field) -> View:
+    code = emitter.code
+    return {
+        "name": emitter.names.member(field.name),
+        "doc": field.doc,
+        "boxed": code.boxed(field.type),
+        "plain": code.plain(field.type),
+    }
+

@@ -1,0 +1,80 @@
+package PACKAGE;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.CyclicBarrier;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.function.Supplier;
+import org.junit.jupiter.api.function.Executable;
+
+/** What the tests share: expected refusals, and threads. */
+final class Shared {
+    private Shared() {}
+
+    static void missing(String owner, List<String> fields, Executable making) {
+        var failure = assertThrows(CreationException.MissingFields.class, making);
+        assertEquals(owner, failure.owner());
+        assertEquals(fields, failure.fields());
+        assertEquals(owner + ": missing " + String.join(", ", fields), failure.getMessage());
+    }
+
+    static void outOfLimit(
+            String owner, String field, String limit, Object bound, Executable making) {
+        var failure = assertThrows(CreationException.OutOfLimit.class, making);
+        assertEquals(owner + "." + field, failure.owner() + "." + failure.field());
+        assertEquals(limit, failure.limit());
+        assertEquals(bound, failure.bound());
+    }
+
+    static void unknownKey(String owner, String key, List<String> known, Executable making) {
+        var failure = assertThrows(CreationException.UnknownKey.class, making);
+        assertEquals(owner, failure.owner());
+        assertEquals(key, failure.key());
+        assertEquals(known, failure.known());
+    }
+
+    static void duplicateKey(String owner, String key, Executable registering) {
+        var failure = assertThrows(CreationException.DuplicateKey.class, registering);
+        assertEquals(owner, failure.owner());
+        assertEquals(key, failure.key());
+    }
+
+    /** Tries a change; a refusal is as good as no effect. */
+    static void attempt(Runnable change) {
+        try {
+            change.run();
+        } catch (UnsupportedOperationException refused) {
+            return;
+        }
+    }
+
+    /** What as many threads get that ask at the same moment. */
+    static <T> List<T> together(int threads, Supplier<T> ask) {
+        ExecutorService pool = Executors.newFixedThreadPool(threads);
+        try {
+            CyclicBarrier barrier = new CyclicBarrier(threads);
+            List<Future<T>> asked = new ArrayList<>();
+            for (int i = 0; i < threads; i++) {
+                asked.add(pool.submit(() -> {
+                    barrier.await();
+                    return ask.get();
+                }));
+            }
+            List<T> got = new ArrayList<>();
+            for (Future<T> one : asked) {
+                got.add(one.get());
+            }
+            return got;
+        } catch (InterruptedException | ExecutionException failure) {
+            throw new AssertionError(failure);
+        } finally {
+            pool.shutdownNow();
+        }
+    }
+}

@@ -1,0 +1,132 @@
+"""javac, and the console launcher of JUnit 5: two processes a run, no Maven."""
+
+from __future__ import annotations
+
+import re
+import shutil
+from collections.abc import Iterator
+from functools import cached_property
+from pathlib import Path
+from xml.etree import ElementTree
+
+from urform.languages.target import Emission, Found, Ran, Runner, TestAddress, TestResult, Toolchain
+
+LAUNCHER = "junit-platform-console-standalone"
+VERSION = "1.14.4"  # goes with JUnit 5.14.4, which the generated pom.xml names
+FAST_START = ("-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1", "-Xshare:auto")
+_COMPARED = re.compile(r"expected: (?P<expected>.*?) but was: (?P<found>.*)", re.DOTALL)
+_FRAME = re.compile(r"at .*?(?P<class>\w+)\.(?P<method>\w+)\((?P<file>\w+\.java):(?P<line>\d+)\)")
+
+
+class Javac(Toolchain):
+    """The JDK on the path."""
+
+    @cached_property
+    def _jar(self) -> Path:
+        from platformdirs import user_cache_path
+
+        return user_cache_path("urform") / f"{LAUNCHER}-{VERSION}.jar"
+
+    def find(self, run: Runner) -> Found:
+        """A JDK of at least 17, and the launcher in the cache."""
+        missing, install = [], []
+        version = ""
+        if shutil.which("javac") is None or shutil.which("java") is None:
+            missing.append("a JDK, 17 or newer")
+            install.append("apt-get install openjdk-17-jdk-headless")
+        else:
+            version = run(["javac", "-version"], Path.cwd()).output.strip()
+            number = re.search(r"\d+", version)
+            if number is None or int(number[0]) < 17:
+                missing.append(f"a JDK, 17 or newer (found {version})")
+                install.append("apt-get install openjdk-17-jdk-headless")
+        if not self._jar.exists():
+            missing.append(f"the JUnit console launcher {VERSION}")
+            install.append("urform targets --fetch")
+        return Found(f"{version}, JUnit launcher {VERSION}" if not missing else version, tuple(missing), tuple(install))
+
+    def fetch(self, run: Runner) -> str:
+        """The launcher from Maven Central, by the Maven that is installed and as it is set up."""
+        if self._jar.exists():
+            return ""
+        if shutil.which("mvn") is None:
+            return "Maven is needed to fetch the JUnit launcher: apt-get install maven"
+        self._jar.parent.mkdir(parents=True, exist_ok=True)
+        artifact = f"org.junit.platform:{LAUNCHER}:{VERSION}"
+        plugin = "org.apache.maven.plugins:maven-dependency-plugin:3.6.1:copy"
+        command = ["mvn", "-q", plugin, f"-Dartifact={artifact}", f"-DoutputDirectory={self._jar.parent}"]
+        done = run(command, self._jar.parent)
+        if not self._jar.exists():
+            return f"Maven could not fetch {artifact}:\n{(done.output + done.errors)[-1500:]}"
+        return f"fetched {LAUNCHER} {VERSION}"
+
+    def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
+        """One javac for code and tests, one JVM for all tests."""
+        build = folder / "urform-build"
+        sources = build / "sources.txt"
+        build.mkdir()
+        try:
+            paths = [file.path for file in emission.files if file.path.endswith(".java")]
+            sources.write_text("\n".join(f'"{path}"' for path in paths), encoding="utf-8")
+            compiled = run(
+                [
+                    "javac",
+                    *(f"-J{option}" for option in FAST_START),
+                    *("--release", "17", "-encoding", "UTF-8", "-proc:none", "-Xlint:all", "-Werror"),
+                    *("-cp", str(self._jar), "-d", "urform-build/classes", "@urform-build/sources.txt"),
+                ],
+                folder,
+            )
+            if compiled.status != 0:
+                return Ran((), broke=(compiled.output + compiled.errors).strip()[-4000:])
+            return self._launch(folder, build, run)
+        finally:
+            shutil.rmtree(build, ignore_errors=True)
+
+    def _launch(self, folder: Path, build: Path, run: Runner) -> Ran:
+        command = ["java", *FAST_START, "-jar", str(self._jar), "execute", "--scan-classpath=urform-build/classes"]
+        command += ["-cp", "urform-build/classes", "--reports-dir=urform-build/reports", "--details=none"]
+        done = run([*command, "--disable-banner", "--disable-ansi-colors"], folder)
+        report = build / "reports" / "TEST-junit-jupiter.xml"
+        if not report.exists():
+            return Ran((), broke=(done.output + done.errors).strip()[-4000:] or "the launcher wrote no report")
+        return Ran(tuple(_results(report)), broke="" if done.status in (0, 1) else done.errors.strip()[-4000:])
+
+    def again(self, address: TestAddress) -> str:
+        """One test method, by Maven."""
+        class_, _, method = address.name.partition(".")
+        return f"mvn test -Dtest='{class_}#{method}'"
+
+
+def _results(report: Path) -> Iterator[TestResult]:
+    for case in ElementTree.parse(report).getroot().iter("testcase"):
+        class_ = case.get("classname", "").rpartition(".")[2]
+        name = f"{class_}.{case.get('name', '').partition('(')[0]}"
+        problem = next((child for child in case if child.tag in ("failure", "error")), None)
+        if problem is None:
+            skipped = any(child.tag == "skipped" for child in case)
+            yield TestResult(name, not skipped, message="skipped" if skipped else "")
+            continue
+        yield _failure(name, class_, case.get("classname", ""), problem)
+
+
+def _failure(name: str, class_: str, full: str, problem: ElementTree.Element) -> TestResult:
+    text = problem.text or ""
+    message = problem.get("message", "")
+    compared = _COMPARED.search(message)
+    frame = next((found for found in _FRAME.finditer(text) if found["file"] == f"{class_}.java"), None)
+    folder = "/".join(full.split(".")[:-1])
+    kind = problem.get("type", "").rpartition(".")[2]
+    return TestResult(
+        name,
+        False,
+        message=message.splitlines()[0] if message else text.partition("\n")[0],
+        expected=_shown(compared["expected"]) if compared else "no failure here",
+        found=_shown(compared["found"]) if compared else f"{kind}: {message}".strip(": "),
+        file=f"src/test/java/{folder}/{class_}.java" if frame else "",
+        line=int(frame["line"]) if frame else 0,
+    )
+
+
+def _shown(text: str) -> str:
+    return text.strip().removeprefix("<").removesuffix(">")
