@@ -30,6 +30,7 @@ class Style:
     tab_width: int = 1  # columns that a tab in `indent` takes
     trailing_comma: bool = False  # after the last element, when each has its own line
     comma_when_joined: bool = False  # also when all elements share one line
+    align_keys: bool = False  # the values of `key: value`, when each element has its own line
     closing_apart: bool = True  # the closing bracket gets a line of its own
     comments: tuple[str, ...] = ("//", "*", "/*", "#")  # lines that begin so are laid out already
 
@@ -94,7 +95,21 @@ def _body(body: str, inner: str, style: Style, tail: str = "") -> Iterator[str]:
     for number, element in enumerate(elements):
         last = number == len(elements) - 1
         comma = "," if not last or (style.trailing_comma and _takes_comma(body)) else ""
-        yield from broken(inner + element + comma + (tail if last else ""), style)
+        lines = list(broken(inner + element + comma + (tail if last else ""), style))
+        yield from [_key_in_column(lines[0])] if style.align_keys and len(lines) == 1 else lines
+
+
+def _key_in_column(line: str) -> str:
+    """A line `key: value` with the key as a cell."""
+    depth = 0
+    for at, char in _code(line):
+        if char in _PAIRS:
+            depth += 1
+        elif char in _CLOSING:
+            depth -= 1
+        elif char == ":" and depth == 0 and line[at + 1 : at + 2] == " ":
+            return f"{line[: at + 1]}{TAB}{line[at + 2 :]}"
+    return line
 
 
 def _takes_comma(body: str) -> bool:

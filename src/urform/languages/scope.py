@@ -41,7 +41,7 @@ class Scope:
         """The field that a path ends in."""
         owner = self._types[path.var]
         assert isinstance(owner, ProductType)
-        field = self._plan.products[owner.name].field(path.field)
+        field = self._as_declared(owner.name, path.field)
         if path.inner is None:
             return field
         return self.inside(field.type, path.inner)
@@ -50,4 +50,9 @@ class Scope:
         """A field of the product that a type holds."""
         inner = type_.element if isinstance(type_, Collection) else type_
         assert isinstance(inner, ProductType)
-        return self._plan.products[inner.name].field(name)
+        return self._as_declared(inner.name, name)
+
+    def _as_declared(self, product: str, name: str) -> Field:
+        """The field as its owner declares it: that shapes the accessor, whatever default a variant gives."""
+        owner = self._plan.products[product].field(name).owner
+        return self._plan.products[owner].field(name)

@@ -105,6 +105,7 @@ def _field(declaration: Declaration, owner: str, field: DeclaredField, default: 
         copy=copy_of(declaration, field),
         item=field.item,
         doc=field.doc,
+        may_be_absent=not field.required and field.default is None and not collection,
     )
 
 

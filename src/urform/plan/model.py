@@ -37,9 +37,10 @@ class Field:
     copy: str = "deep"
     item: str | None = None
     doc: str = ""
+    may_be_absent: bool = False  # as its owner declares it; a variant may still give it a default
 
     @property
-    def may_be_absent(self) -> bool:
+    def absent_by_default(self) -> bool:
         """Absent unless given: optional, without a default, and no collection (those are empty instead)."""
         return not self.required and self.default is None and not isinstance(self.type, Collection)
 

@@ -235,7 +235,10 @@ def _assigned(emitter: Emitter, product: Product, field: Field, default: str | N
         yield from _set_in_constructor(emitter, field, default)
         return
     given = name if field.required else f"options.{name}"
-    if default is not None and not field.required:
+    if field.may_be_absent and default is not None:
+        yield f"{code.stored(field)} {name} = {given} != null ? {given} : {default};"
+        given = name
+    elif default is not None and not field.required:
         given = f"Objects.requireNonNullElse({given}, {default})"
     limits = _limits(emitter, field, name)
     if field.may_be_absent:
@@ -254,7 +257,11 @@ def _assigned(emitter: Emitter, product: Product, field: Field, default: str | N
 
 def _set_in_constructor(emitter: Emitter, field: Field, default: str | None) -> Iterator[str]:
     name, setter = emitter.names.member(field.name), emitter.names.setter(field.name)
-    if field.required:
+    if field.may_be_absent and default is not None:
+        stored = emitter.code.stored(field)
+        yield f"{stored} {name} = options.{name} != null ? options.{name} : {default};"
+        yield from _guarded([f"{setter}({name});"], name)
+    elif field.required:
         yield f"{setter}({name});"
     elif default is not None:
         yield f"{setter}(Objects.requireNonNullElse(options.{name}, {default}));"

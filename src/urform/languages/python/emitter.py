@@ -308,7 +308,7 @@ class Emitter:
             owner = f'"{product.name}"' if not product.abstract else "type(self).__name__"
             names = ", ".join(f"{self.names.field(f.name)}=self.{self.names.field(f.name)}" for f in needed)
             yield f"given({owner}, {names})"
-        defaults = [f for f in self._declared_here(product) if not f.required and not f.may_be_absent]
+        defaults = [f for f in self._declared_here(product) if not f.required and not f.absent_by_default]
         if defaults:
             yield f"unless_given(self, {', '.join(f'{self.names.field(f.name)}={self._default(f)}' for f in defaults)})"
         checks = [line for field in own for line in self._check(field)]
@@ -356,7 +356,7 @@ class Emitter:
 
     def _given_or_default(self, field: Field) -> str:
         name = self.names.field(field.name)
-        if field.required or field.may_be_absent:
+        if field.required or field.absent_by_default:
             return name
         return f"{self._default(field)} if {name} is None else {name}"
 

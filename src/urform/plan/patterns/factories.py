@@ -95,7 +95,7 @@ class _Asker:
                 yield FieldIs(path, self._arguments[field.name])
             elif own.default is not None:
                 yield FieldIs(path, operand_of(own.default))
-            elif own.may_be_absent:
+            elif own.absent_by_default:
                 yield FieldAbsent(path)
 
     def _all_given(self, key: str, variant: str) -> Iterator[Step]:

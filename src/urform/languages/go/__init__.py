@@ -1,0 +1,59 @@
+"""Go 1.22: structs behind constructors that return (value, error); tests with package testing."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from functools import cached_property
+
+from urform.languages.target import Emission, Setting, Target, Toolchain
+from urform.plan.capabilities import expressible
+from urform.plan.model import Plan
+from urform.plan.script import Claim
+
+
+class Go(Target):
+    """Go, where only products can be nil and a choice is a string that anybody can write."""
+
+    name = "go"
+    settings = (
+        Setting(
+            "module",
+            re.compile(r"[a-z0-9][a-z0-9._~-]*(/[a-z0-9][a-z0-9._~-]*)*"),
+            "a module path such as harbour.example/fairway",
+        ),
+    )
+    capabilities = frozenset(
+        {
+            "change what was handed in",
+            "change what is handed out",
+            "invent a word",
+            "null product",
+            "null element product",
+        }
+    )
+
+    def emit(self, plan: Plan, claims: Sequence[Claim]) -> Emission:
+        """A module of one package."""
+        from urform.languages.go.emitter import Emitter
+        from urform.languages.go.names import KEYWORDS, PACKAGES, PREDECLARED
+        from urform.languages.go.proof import Proof
+
+        package = plan.name.replace("_", "")
+        if package in KEYWORDS | PREDECLARED | PACKAGES | {"main", "init", "is", "t", "err", "made", "held"}:
+            package += "_"
+        emitter = Emitter(plan, self.setting(plan, "module", f"{plan.name.replace('_', '-')}.example/{package}"), package)
+        found = [expressible(claim, plan, self.capabilities) for claim in claims]
+        tests, addresses = Proof(emitter, plan).files(found)
+        held = {each.claim.id: each.held for each in found if each.held is not None}
+        return Emission((*emitter.files(), *tests), tuple(addresses), held)
+
+    @cached_property
+    def toolchain(self) -> Toolchain:
+        """The go command."""
+        from urform.languages.go.toolchain import GoTool
+
+        return GoTool()
+
+
+TARGET = Go()

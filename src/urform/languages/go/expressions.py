@@ -1,0 +1,352 @@
+"""Types, literals, checks and comparisons in Go."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+
+from urform.declaration.types import (
+    BOOLEAN,
+    INTEGER,
+    REAL,
+    TEXT,
+    ChoiceType,
+    Collection,
+    ListOf,
+    MapOf,
+    ProductType,
+    SetOf,
+    Type,
+)
+from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
+from urform.languages.go.names import Names
+from urform.languages.names import camel, pascal
+from urform.plan.model import Field, Limit, Plan, Product
+from urform.plan.script import Keyed, NoWord, Null, NullElement, Operand, Several, Strange, Var, Witness
+
+SCALARS: dict[Type, str] = {TEXT: "string", INTEGER: "int64", REAL: "float64", BOOLEAN: "bool"}
+LONG_TEXT = 40
+STRANGE = {"nan": "math.NaN()", "infinity": "math.Inf(1)", "-infinity": "math.Inf(-1)"}
+_ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
+
+
+def text_literal(text: str) -> str:
+    """An interpreted string literal; what is not printable is escaped."""
+    return '"' + "".join(_character(char) for char in text) + '"'
+
+
+def _character(char: str) -> str:
+    if char in _ESCAPES:
+        return _ESCAPES[char]
+    if char.isprintable():
+        return char
+    code = ord(char)
+    return f"\\x{code:02x}" if code < 128 else f"\\u{code:04x}" if code < 65536 else f"\\U{code:08x}"
+
+
+@dataclass(frozen=True, slots=True)
+class Test:
+    """A condition under which a value is refused, and the error."""
+
+    fails: str
+    error: str
+
+
+class Expressions:
+    """Go code for types, values and checks of one plan. `package` qualifies exported names in tests."""
+
+    def __init__(self, plan: Plan, names: Names, package: str = "") -> None:
+        self._plan = plan
+        self._names = names
+        self._at = f"{package}." if package else ""
+
+    # --- types ----------------------------------------------------------------------------------------
+
+    def type(self, type_: Type) -> str:
+        """A type that is always there. Products are pointers, abstract ones interfaces; sets are sorted slices."""
+        match type_:
+            case ChoiceType(name):
+                return self._at + self._names.type(name)
+            case ProductType(name):
+                pointer = "" if self._plan.products[name].abstract else "*"
+                return pointer + self._at + self._names.type(name)
+            case ListOf(element) | SetOf(element):
+                return f"[]{self.type(element)}"
+            case MapOf(key, element):
+                return f"map[{self.type(key)}]{self.type(element)}"
+        return SCALARS[type_]
+
+    def is_pointer(self, field: Field) -> bool:
+        """Whether an optional scalar travels as a pointer; an absent choice is the empty word."""
+        return field.type in SCALARS
+
+    def optional(self, field: Field) -> str:
+        """The type of a field of an options struct."""
+        return f"*{SCALARS[field.type]}" if self.is_pointer(field) else self.type(field.type)
+
+    def stored(self, field: Field) -> str:
+        """The type of a field of a product's struct."""
+        return self.optional(field) if field.may_be_absent else self.type(field.type)
+
+    def fallible(self, product: Product) -> bool:
+        """Whether making a concrete product can fail."""
+        return any(self.field_fails(field) for field in product.fields)
+
+    def field_fails(self, field: Field) -> bool:
+        """Whether a value for a field can be refused."""
+        inner = self._plan.product_in(field.type)
+        nil = inner is not None and (field.required or isinstance(field.type, Collection))
+        return bool(field.limits or field.each or nil)
+
+    # --- values ---------------------------------------------------------------------------------------
+
+    def value(self, value: Value) -> str:
+        """A literal, or the expression that makes the value."""
+        match value:
+            case Text(text):
+                if len(text) > LONG_TEXT and len(set(text)) == 1:
+                    return f"strings.Repeat({text_literal(text[0])}, {len(text)})"
+                return text_literal(text)
+            case Integer(number):
+                return str(number)
+            case Real(number):
+                return repr(number)
+            case Boolean(flag):
+                return "true" if flag else "false"
+            case Word(choice, word):
+                return f"{self._at}{self._names.type(choice)}{pascal(word)}"
+            case Items(type_, items):
+                return self._slice(type_, [self.value(item) for item in items])
+            case Entries(type_, entries):
+                return self._map(type_, [(self.value(key), self.value(item)) for key, item in entries])
+            case Made(product, fields):
+                return self.literal(product, fields)
+        raise TypeError(f"no value: {value}")
+
+    def literal(self, product: str, given: Mapping[str, Value]) -> str:
+        """A declared product as a struct literal: its values have passed their limits already."""
+        made = self._plan.products[product]
+        if made.single:
+            return f"&{self._names.type(product)}{{}}"
+        inherited: list[str] = []
+        own: list[str] = []
+        for field in made.fields:
+            value = given.get(field.name, field.default)
+            if value is None:
+                continue
+            text = self.value(value)
+            if field.may_be_absent and self.is_pointer(field):
+                text = f"Some[{SCALARS[field.type]}]({text})"
+            pair = f"{self._names.stored(field.name)}: {text}"
+            (own if field.owner == product else inherited).append(pair)
+        if made.base is not None:
+            base = f"{self._names.hidden(made.base)}Fields"
+            own.insert(0, f"{base}: {base}{{{', '.join(inherited)}}}")
+        return f"&{self._names.type(product)}{{{', '.join(own)}}}"
+
+    def operand(self, operand: Operand) -> str:
+        """What a test hands in."""
+        match operand:
+            case Var(name):
+                return name
+            case Witness(product, second):
+                return f"{witness_name(product, second)}(t)"
+            case Null():
+                return "nil"
+            case NullElement(MapOf(key) as type_):
+                return f"{self.type(type_)}{{{self._some_key(key)}: nil}}"
+            case NullElement(type_):
+                return f"{self.type(type_)}{{nil}}"
+            case Strange(number):
+                return STRANGE[number]
+            case NoWord(choice):
+                return f'{self._at}{self._names.type(choice)}("no word of it")'
+            case Several(type_, items):
+                return self._slice(type_, [self.operand(item) for item in items])
+            case Keyed(type_, entries):
+                return self._map(type_, [(self.value(key), self.operand(item)) for key, item in entries])
+            case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries() | Made():
+                return self.value(operand)
+        raise TypeError(f"Go cannot express {operand}")
+
+    def _some_key(self, type_: Type) -> str:
+        if isinstance(type_, ChoiceType):
+            return self.value(Word(type_.name, self._plan.choices[type_.name].words[0]))
+        return '"key"' if type_ == TEXT else "1"
+
+    def _slice(self, type_: Type, items: list[str]) -> str:
+        if len(items) > 8 and len(set(items)) == 1:
+            return f"repeated[{self.type(type_).removeprefix('[]')}]({items[0]}, {len(items)})"
+        return f"{self.type(type_)}{{{', '.join(items)}}}"
+
+    def _map(self, type_: Type, entries: list[tuple[str, str]]) -> str:
+        return f"{self.type(type_)}{{{', '.join(f'{key}: {value}' for key, value in entries)}}}"
+
+    def arguments(self, product: Product, given: Mapping[str, Operand]) -> str:
+        """The arguments of a constructor: required fields, then options."""
+        required = [self.operand(given[field.name]) for field in product.required]
+        if product.optional:
+            required.append(self.options(product, given))
+        return ", ".join(required)
+
+    def options(self, product: Product, given: Mapping[str, Operand]) -> str:
+        """An options struct with what is given."""
+        type_, base = options_type(self._plan, self._names, product)
+        inherited: list[str] = []
+        own: list[str] = []
+        for field in product.optional:
+            if field.name not in given or isinstance(given[field.name], Null):
+                continue
+            pair = f"{pascal(field.name)}: {self._option(field, given[field.name])}"
+            (own if base is None or field.owner == product.name else inherited).append(pair)
+        if base is not None and inherited:
+            own.insert(0, f"{base}: {self._at}{base}{{{', '.join(inherited)}}}")
+        return f"{self._at}{type_}{{{', '.join(own)}}}"
+
+    def _option(self, field: Field, operand: Operand) -> str:
+        text = self.operand(operand)
+        if not self.is_pointer(field):
+            return text
+        explicit = "[int64]" if field.type == INTEGER else ""
+        return f"{self._at}Some{explicit}({text})"
+
+    # --- checks ---------------------------------------------------------------------------------------
+
+    def tests(self, field: Field, value: str) -> Iterator[Test]:
+        """What a value is refused for, in the order of its limits."""
+        for limit in field.limits:
+            yield from self._test(field, field.type, value, limit, "")
+
+    def element_tests(self, field: Field, element: str) -> Iterator[Test]:
+        """What an element of a collection is refused for."""
+        type_ = field.type
+        assert isinstance(type_, Collection)
+        inner = type_.element
+        if isinstance(inner, ProductType):
+            yield Test(f"{element} == nil", f'&MissingError{{Owner: "{field.owner}", Fields: []string{{"{field.name}"}}}}')
+        for limit in field.each:
+            yield from self._test(field, inner, element, limit, "each.")
+
+    def _test(self, field: Field, type_: Type, value: str, limit: Limit, within: str) -> Iterator[Test]:
+        size = f"len({value})" if isinstance(type_, Collection) else f"utf8.RuneCountInString({value})"
+        bound = "" if limit.bound is True else self.bound(limit.bound)
+        fails = {
+            "finite": f"!finite({value})" if type_ == REAL else None,
+            "choice": f"!{value}.valid()" if isinstance(type_, ChoiceType) else None,
+            "min": f"{value} < {bound}",
+            "max": f"{value} > {bound}",
+            "above": f"{value} <= {bound}",
+            "below": f"{value} >= {bound}",
+            "not_blank": f"blank({value})",
+            "min_length": f"{size} < {bound}",
+            "max_length": f"{size} > {bound}",
+            "one_of": f"!slices.Contains({bound}, {value})",
+        }[limit.name]
+        if fails is None:
+            return  # deep inside nested collections; see `deep_loop`
+        shown = self.bound_as_data(limit.bound)
+        data = f", Bound: {shown}" if shown else ""
+        yield Test(fails, f'&LimitError{{Owner: "{field.owner}", Field: "{field.name}", Limit: "{within}{limit.name}"{data}}}')
+
+    def bound(self, bound: object) -> str:
+        """The bound of a limit as code compares with it."""
+        if isinstance(bound, tuple):
+            words = [text_literal(word) if isinstance(word, str) else str(word) for word in bound]
+            return f"[]{'string' if isinstance(bound[0], str) else 'int64'}{{{', '.join(words)}}}"
+        return repr(bound)
+
+    def bound_as_data(self, bound: object) -> str:
+        """The bound of a limit as data of an error, typed; empty where there is none."""
+        if bound is None or bound is True:
+            return ""
+        if isinstance(bound, tuple):
+            return self.bound(bound)
+        return repr(bound) if isinstance(bound, float) else f"int64({bound})"
+
+    # --- holding, handing out, comparing ----------------------------------------------------------------
+
+    def held(self, type_: Type, value: str) -> str:
+        """The expression that gives a value as it is held."""
+        match type_:
+            case ListOf(element):
+                each = self._each(element, self.held)
+                return f"mapped({value}, {each})" if each else f"slices.Clone({value})"
+            case SetOf():
+                return f"sortedSet({value})"
+            case MapOf(_, element):
+                return f"mappedValues({value}, {self._each(element, self.held) or 'itself'})"
+            case ProductType(name) if self._plan.products[name].mutable:
+                return f"{value}.{self.copied(name)}()"
+        return f"zeroed({value})" if type_ == REAL else value
+
+    def _each(self, element: Type, of: object) -> str:
+        """A function from an element to what is made of it; empty where that is the element itself."""
+        assert callable(of)
+        if element == REAL and of == self.held:
+            return "zeroed"
+        if isinstance(element, ProductType) and of == self.held and self._plan.products[element.name].mutable:
+            type_ = self.type(element)
+            return f"{f'({type_})' if type_.startswith('*') else type_}.{self.copied(element.name)}"
+        inner = of(element, "inner")
+        type_ = self.type(element)
+        return f"func(inner {type_}) {type_} {{ return {inner} }}" if inner != "inner" else ""
+
+    def handed_out(self, type_: Type, value: str) -> str:
+        """The expression that gives the caller a container of its own."""
+        match type_:
+            case ListOf(element) | SetOf(element):
+                each = self._each(element, self.handed_out)
+                return f"mapped({value}, {each})" if each else f"slices.Clone({value})"
+            case MapOf(_, element):
+                each = self._each(element, self.handed_out)
+                return f"mappedValues({value}, {each})" if each else f"maps.Clone({value})"
+        return value
+
+    def copied(self, product: str) -> str:
+        """The method that copies an owned mutable product; exported where others may implement the interface."""
+        made = self._plan.products[product]
+        base = self._plan.products[made.base] if made.base else made
+        return "Copied" if base.abstract and not base.closed else "copied"
+
+    def equal(self, field: Field, one: str, other: str) -> str:
+        """The comparison of two stored values."""
+        if field.may_be_absent and self.is_pointer(field):
+            return f"samePtr({one}, {other})"
+        if field.may_be_absent and isinstance(field.type, ProductType):
+            return f"same({one}, {other})"
+        return self._equal(field.type, one, other)
+
+    def _equal(self, type_: Type, one: str, other: str) -> str:
+        match type_:
+            case ProductType():
+                return f"{one}.Equal({other})"
+            case ListOf(element) | SetOf(element) | MapOf(_, element):
+                package = "maps" if isinstance(type_, MapOf) else "slices"
+                if isinstance(element, (ProductType, *Collection)):
+                    return f"{package}.EqualFunc({one}, {other}, {self._equal_function(element)})"
+                return f"{package}.Equal({one}, {other})"
+        return f"{one} == {other}"
+
+    def _equal_function(self, element: Type) -> str:
+        type_ = self.type(element)
+        if isinstance(element, ProductType):
+            return f"{f'({type_})' if type_.startswith('*') else type_}.Equal"
+        return f"func(a, b {type_}) bool {{ return {self._equal(element, 'a', 'b')} }}"
+
+
+def options_type(plan: Plan, names: Names, product: Product) -> tuple[str, str | None]:
+    """The options struct of a product, and the base's that it embeds (None if it is or needs no other)."""
+    own = f"{names.type(product.name)}Options"
+    if product.base is None:
+        return own, None
+    base = plan.products[product.base]
+    base_type = f"{names.type(base.name)}Options"
+    if not any(field.owner == product.name for field in product.optional):
+        return base_type, None
+    return own, base_type if base.optional else None
+
+
+def witness_name(product: str, second: bool) -> str:
+    """`aBuoy`, `anotherBuoy`: the helper that makes a witness."""
+    name = pascal(camel(product))
+    return f"another{name}" if second else f"{'an' if name[0] in 'AEIOU' else 'a'}{name}"

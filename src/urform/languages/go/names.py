@@ -1,0 +1,72 @@
+"""Names in Go: reserved words, predeclared names, and what generated code has taken."""
+
+from __future__ import annotations
+
+from urform.languages.names import Words, camel, pascal, snake
+
+KEYWORDS = frozenset(
+    (
+        "break case chan const continue default defer else fallthrough for func go goto if import interface map "
+        "package range return select struct switch type var"
+    ).split()
+)
+PREDECLARED = frozenset(
+    (
+        "any bool byte comparable complex64 complex128 error float32 float64 int int8 int16 int32 int64 rune string "
+        "uint uint8 uint16 uint32 uint64 uintptr true false iota nil append cap clear close complex copy delete imag "
+        "len make max min new panic print println real recover"
+    ).split()
+)
+PACKAGES = frozenset("cmp fmt maps math reflect slices strings sync testing utf8".split())
+HELPERS = frozenset(
+    (
+        "given missing orElse firstOf copyOf deref samePtr same finite zeroed blank mapped mappedValues itself "
+        "sortedSet sortedKeys zeroedCopy found base err ok opts other o key made own value i each held init main"
+    ).split()
+)
+USED_TYPES = frozenset("MissingError LimitError UnknownKeyError DuplicateKeyError RefusedError Some T".split())
+# What every product has, and what would satisfy a well-known interface by accident.
+USED_METHODS = frozenset("Equal Key Copied String Error Format GoString MarshalJSON UnmarshalJSON".split())
+# Endings of file names to which the go command gives a meaning.
+FILE_ENDINGS = frozenset(
+    (
+        "test aix android darwin dragonfly freebsd hurd illumos ios js linux nacl netbsd openbsd plan9 solaris wasip1 "
+        "windows zos unix 386 amd64 arm arm64 loong64 mips mips64 mips64le mipsle ppc64 ppc64le riscv64 s390x wasm"
+    ).split()
+)
+
+LOCALS = Words(KEYWORDS, PREDECLARED, PACKAGES, HELPERS)
+STRUCT_FIELDS = Words(KEYWORDS)
+
+
+class Names:
+    """The names of one plan; generated ones come first, declared ones that meet them are escaped."""
+
+    def __init__(self, generated: frozenset[str], files: frozenset[str]) -> None:
+        self._types = Words(USED_TYPES, generated)
+        self._files = Words(files)
+
+    def type(self, name: str) -> str:
+        """A product, variant or choice; always exported."""
+        return self._types.escape(pascal(name))
+
+    def hidden(self, name: str) -> str:
+        """An unexported name that is derived from a type's."""
+        return camel(name)
+
+    def local(self, name: str) -> str:
+        """A parameter or local variable."""
+        return LOCALS.escape(camel(name))
+
+    def stored(self, name: str) -> str:
+        """A field of a struct, unexported."""
+        return STRUCT_FIELDS.escape(camel(name))
+
+    def exported(self, name: str, taken: frozenset[str] = frozenset()) -> str:
+        """A field of an options struct, or a method; `taken` are generated methods beside it."""
+        return Words(taken).escape(pascal(name))
+
+    def file(self, name: str) -> str:
+        """The file of a type, without its ending."""
+        stem = self._files.escape(snake(name))
+        return f"{stem}_" if stem.rpartition("_")[2] in FILE_ENDINGS and "_" in stem else stem

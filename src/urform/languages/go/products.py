@@ -1,0 +1,509 @@
+"""Products as Go structs behind constructors, and abstract ones as interfaces over an embedded struct."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import REAL, ChoiceType, Collection, MapOf, ProductType
+from urform.declaration.values import Text, Word
+from urform.languages.comments import plain
+from urform.languages.go.expressions import SCALARS, Test, options_type
+from urform.languages.layout import TAB
+from urform.languages.names import camel, pascal, spoken
+from urform.plan.model import Field, Product
+
+if TYPE_CHECKING:
+    from urform.languages.go.emitter import Emitter
+
+LONGEST_NOTE = 40
+ONE_LINE = 90  # columns up to which a method stands on one line
+
+
+def abstract_text(emitter: Emitter, product: Product) -> str:
+    """An interface, the options and the embedded struct of its kinds."""
+    names = emitter.names
+    fields = f"{names.hidden(product.name)}Fields"
+    struct = [f"{names.stored(f.name)}{TAB}{emitter.code.stored(f)}" for f in product.fields]
+    fails = any(emitter.code.field_fails(field) for field in product.fields)
+    body = list(_base_body(emitter, product, fields, fails))
+    return emitter.templates.render(
+        "abstract",
+        p={
+            "type": names.type(product.name),
+            "doc": _doc(emitter, product, f"one of {', '.join(names.type(v) for v in product.variants)}."),
+            "methods": list(_interface(emitter, product)),
+            "options": _options(emitter, product),
+            "fields": fields,
+            "fields_upper": pascal(product.name) + "Fields",
+            "struct": struct,
+            "parameters": _base_parameters(emitter, product),
+            "result": f"({fields}, error)" if fails else fields,
+            "body": body,
+            "accessors": list(_accessors(emitter, product, fields)),
+            "letter": camel(product.name)[0],
+            "equal": _comparison(emitter, list(product.fields), camel(product.name)[0]),
+        },
+    )
+
+
+def product_text(emitter: Emitter, product: Product) -> str:
+    """A concrete product: struct, options, constructor, accessors, answers, equality."""
+    names, code = emitter.names, emitter.code
+    type_ = names.type(product.name)
+    base = emitter.plan.products[product.base] if product.base else None
+    own = list(product.own_fields)
+    struct = [f"{names.hidden(base.name)}Fields"] if base is not None and base.fields else []
+    struct += [f"{names.stored(f.name)}{TAB}{code.stored(f)}" for f in own]
+    fails = code.fallible(product)
+    letter = camel(product.name)[0]
+    closed = f"is{pascal(base.name)}" if base is not None and base.closed else ""
+    made = f"*{type_}"
+    return emitter.templates.render(
+        "product",
+        p={
+            "type": type_,
+            "a": f"a {type_}",
+            "doc": _doc(emitter, product, f"a {names.type(base.name)}." if base is not None else f"{spoken(product.name)}."),
+            "key": f'"{product.key}"' if product.key else None,
+            "struct": struct,
+            "options": _options(emitter, product),
+            "new_doc": f"New{type_} returns a {type_}" + (", or the reason why there is none." if fails else "."),
+            "parameters": emitter.parameters(product),
+            "result": f"({made}, error)" if fails else made,
+            "body": list(_body(emitter, product, fails)),
+            "accessors": list(_accessors(emitter, product, type_)),
+            "closed": closed,
+            "receiver": f"*{type_}",
+            "receiver_named": f"{letter} *{type_}",
+            "operations": list(_operations(emitter, product)),
+            "equal_doc": f"Equal tells whether other is a {type_} of the same content.",
+            "equal_type": names.type(base.name) if base is not None else f"*{type_}",
+            "equal": list(_equal(emitter, product, letter)),
+            "copied": _copied(emitter, product, letter),
+        },
+    )
+
+
+def _doc(emitter: Emitter, product: Product, otherwise: str) -> str:
+    type_ = emitter.names.type(product.name)
+    return f"{type_}: {product.doc}" if product.doc else f"{type_} is {otherwise}"
+
+
+def _operations(emitter: Emitter, product: Product) -> Iterator[dict[str, str]]:
+    taken = emitter.taken(product)
+    for operation in product.operations:
+        if operation.answer is None:
+            continue
+        name, parameters, returns = emitter.signature(operation, taken)
+        text = emitter.code.value(operation.answer)
+        yield {
+            "receiver": f"*{emitter.names.type(product.name)}",
+            "name": name,
+            "parameters": parameters,
+            "returns": returns,
+            "answer": text,
+            "doc": f"{name}: {operation.doc}" if operation.doc else f"{name} returns the declared answer.",
+        }
+
+
+def _interface(emitter: Emitter, product: Product) -> Iterator[dict[str, object]]:
+    from urform.languages.comments import wrapped
+
+    def method(signature: str, doc: str = "") -> dict[str, object]:
+        return {"signature": signature, "doc": wrapped(plain(doc), 90) if doc else []}
+
+    taken = emitter.taken(product)
+    yield method("Key() string", "Key is the type code; it never changes.")
+    for field in product.fields:
+        name = emitter.names.exported(field.name, taken)
+        yield method(f"{name}() {_out_type(emitter, field)}", f"{name}: {field.doc}" if field.doc else "")
+        if product.mutable:
+            parameter = emitter.names.local(field.name)
+            fails = " error" if setter_fails(emitter, field) else ""
+            yield method(f"Set{pascal(field.name)}({parameter} {emitter.code.type(field.type)}){fails}")
+            if field.may_be_absent:
+                yield method(f"Clear{pascal(field.name)}()")
+    for operation in product.operations:
+        name, parameters, returns = emitter.signature(operation, taken)
+        yield method(f"{name}({parameters}) {returns}", f"{name}: {operation.doc}" if operation.doc else "")
+    type_ = emitter.names.type(product.name)
+    yield method(f"Equal(other {type_}) bool", "Equal tells whether other is of the same kind and content.")
+    if product.name in emitter.owned:
+        copied = emitter.code.copied(product.name)
+        doc = f"{copied} returns a {type_} of the same kind and content that shares nothing changeable."
+        yield method(f"{copied}() {type_}", doc)
+    if product.closed:
+        yield method(f"is{pascal(product.name)}()", "No other package can add a kind.")
+
+
+# --- options ------------------------------------------------------------------------------------------------
+
+
+def _options(emitter: Emitter, product: Product) -> dict[str, object] | None:
+    own = [field for field in product.optional if field.owner == product.name]
+    if not own:
+        return None
+    type_, base = options_type(emitter.plan, emitter.names, product)
+    redefined = {field.name for field in _redefined(emitter, product)}
+    lines = [base] if base is not None else []
+    for field in own:
+        note = "the kind's default" if field.name in redefined else _note(emitter, field)
+        empty = "empty" if isinstance(field.type, (ChoiceType,)) else "nil"
+        lines.append(f"{pascal(field.name)}{TAB}{emitter.code.optional(field)}{TAB}// {note} when {empty}")
+    return {"type": type_, "lines": lines}
+
+
+def _note(emitter: Emitter, field: Field) -> str:
+    """What an optional field is when it is not given, shortly."""
+    if field.default is None:
+        return "empty" if isinstance(field.type, Collection) else "none"
+    text = field.default.text if isinstance(field.default, Text) else emitter.code.value(field.default)
+    if isinstance(field.default, Word):
+        text = field.default.word
+    short = plain(text)
+    return short if short and len(short) <= LONGEST_NOTE and "nil" not in short else "the declared default"
+
+
+def _redefined(emitter: Emitter, base: Product) -> list[Field]:
+    variants = [emitter.plan.products[name] for name in base.variants]
+    return [f for f in base.optional if any(v.field(f.name).default != f.default for v in variants)]
+
+
+# --- constructors -------------------------------------------------------------------------------------------
+
+
+def _base_parameters(emitter: Emitter, product: Product) -> str:
+    from urform.languages.go.emitter import joined
+
+    typed = [(emitter.names.local(field.name), emitter.code.type(field.type)) for field in product.required]
+    if product.optional:
+        typed.append(("opts", f"{emitter.names.type(product.name)}Options"))
+    typed += [(f"{camel(f.name)}Default", emitter.code.stored(f)) for f in _redefined(emitter, product)]
+    return joined(typed)
+
+
+def _base_body(emitter: Emitter, product: Product, fields: str, fails: bool) -> Iterator[str]:
+    redefined = {field.name: f"{camel(field.name)}Default" for field in _redefined(emitter, product)}
+    yield from _built(emitter, product, list(product.fields), redefined, fields, "", fails, pointer=False)
+
+
+def _body(emitter: Emitter, product: Product, fails: bool) -> Iterator[str]:
+    type_ = emitter.names.type(product.name)
+    base = emitter.plan.products[product.base] if product.base else None
+    yield from _missing(emitter, product)
+    base_literal = ""
+    if base is not None and base.fields:
+        base_literal = f"{emitter.names.hidden(base.name)}Fields: base"
+        passed = [emitter.names.local(field.name) for field in base.required]
+        if base.optional:
+            _, embedded = options_type(emitter.plan, emitter.names, product)
+            passed.append(f"opts.{embedded}" if embedded else "opts")
+        passed += [_default_passed(emitter, product.field(f.name)) for f in _redefined(emitter, base)]
+        call = f"new{pascal(base.name)}Fields({', '.join(passed)})"
+        if any(emitter.code.field_fails(field) for field in base.fields):
+            yield f"base, err := {call}"
+            yield from ("if err != nil {", "\treturn nil, err", "}")
+        else:
+            yield f"base := {call}"
+    yield from _built(emitter, product, list(product.own_fields), {}, type_, base_literal, fails, pointer=True)
+
+
+def _missing(emitter: Emitter, product: Product) -> Iterator[str]:
+    """One error for every required product that is nil."""
+    needed = [field for field in product.required if isinstance(field.type, ProductType)]
+    names = [emitter.names.local(field.name) for field in needed]
+    if len(needed) == 1:
+        error = f'&MissingError{{Owner: "{product.name}", Fields: []string{{"{needed[0].name}"}}}}'
+        yield from (f"if {names[0]} == nil {{", f"\treturn nil, {error}", "}")
+    elif needed:
+        given = ", ".join(f'given{{"{f.name}", {name} != nil}}' for f, name in zip(needed, names, strict=True))
+        yield f'if err := missing("{product.name}", {given}); err != nil {{'
+        yield from ("\treturn nil, err", "}")
+
+
+def _default_passed(emitter: Emitter, field: Field) -> str:
+    """A variant's default for an inherited field, as the base's constructor takes it."""
+    if field.default is None:
+        empty = '""' if isinstance(field.type, ChoiceType) else "nil"
+        return empty
+    text = emitter.code.value(field.default)
+    if field.may_be_absent and emitter.code.is_pointer(field):
+        return f"Some[{SCALARS[field.type]}]({text})"
+    return text
+
+
+def _built(
+    emitter: Emitter,
+    product: Product,
+    fields: list[Field],
+    redefined: dict[str, str],
+    type_: str,
+    base: str,
+    fails: bool,
+    *,
+    pointer: bool,
+) -> Iterator[str]:
+    """The rest of a constructor: locals, what is refused, and the struct."""
+    none = "nil" if pointer else f"{type_}{{}}"
+    if product.mutable:
+        yield from _set_all(emitter, fields, redefined, type_, base, fails, none, pointer)
+        return
+    pairs = [base] if base else []
+    tests: list[Test] = []
+    declared: list[str] = []
+    blocks: list[str] = []
+
+    def flush() -> None:
+        blocks.extend(declared)
+        blocks.extend(_refusals(tests, none))
+        declared.clear()
+        tests.clear()
+
+    for field in fields:
+        value, declaration = _given(emitter, field, redefined.get(field.name))
+        declared.extend(declaration)
+        present = f"{value} != nil" if emitter.code.is_pointer(field) else f'{value} != ""'
+        absent = field.may_be_absent and not isinstance(field.type, ProductType)
+        inner = f"*{value}" if absent and emitter.code.is_pointer(field) else value
+        for test in emitter.code.tests(field, inner):
+            guard = f"{present} && " if absent else ""
+            tests.append(Test(f"{guard}{test.fails}", test.error))
+        loop = list(_loop(emitter, field, value, none))
+        if loop:
+            flush()
+            blocks.extend(loop)
+        pairs.append(f"{emitter.names.stored(field.name)}: {_held(emitter, field, value)}")
+    flush()
+    yield from blocks
+    literal = f"{'&' if pointer else ''}{type_}{{{', '.join(pairs)}}}"
+    yield f"return {literal}{', nil' if fails else ''}"
+
+
+def _given(emitter: Emitter, field: Field, redefined: str | None) -> tuple[str, list[str]]:
+    """The expression for what was given, and the local variable that it may need."""
+    local = emitter.names.local(field.name)
+    if field.required:
+        return local, []
+    option = f"opts.{pascal(field.name)}"
+    default = redefined or (emitter.code.value(field.default) if field.default is not None else None)
+    if field.may_be_absent and redefined is None:
+        return option, []
+    if default is None:
+        return option, []
+    if isinstance(field.type, Collection):
+        return local, [f"{local} := {option}", f"if {local} == nil {{", f"\t{local} = {default}", "}"]
+    if not emitter.code.is_pointer(field) or field.may_be_absent:
+        if isinstance(field.type, ProductType):
+            return local, [f"{local} := {option}", f"if {local} == nil {{", f"\t{local} = {default}", "}"]
+        return local, [f"{local} := firstOf({option}, {default})"]
+    return local, [f"{local} := orElse({option}, {default})"]
+
+
+def _held(emitter: Emitter, field: Field, value: str) -> str:
+    if field.may_be_absent and emitter.code.is_pointer(field):
+        return f"{'zeroedCopy' if field.type == REAL else 'copyOf'}({value})"
+    return emitter.code.held(field.type, value)
+
+
+def _refusals(tests: list[Test], none: str) -> Iterator[str]:
+    """One condition as an if, several as a switch."""
+    prefix = f"{none}, " if none else ""
+    if len(tests) == 1:
+        yield from (f"if {tests[0].fails} {{", f"\treturn {prefix}{tests[0].error}", "}")
+    elif tests:
+        yield "switch {"
+        for test in tests:
+            yield from (f"case {test.fails}:", f"\treturn {prefix}{test.error}")
+        yield "}"
+
+
+def _loop(emitter: Emitter, field: Field, value: str, none: str) -> Iterator[str]:
+    """What each element of a collection is refused for."""
+    if not isinstance(field.type, Collection):
+        return
+    element = emitter.names.local(field.item or "each")
+    element = element if element != value and field.item else "each"
+    tests = list(emitter.code.element_tests(field, element))
+    if tests:
+        yield f"for _, {element} := range {value} {{"
+        yield from (f"\t{line}" for line in _refusals(tests, none))
+        yield "}"
+    if isinstance(field.type, MapOf) and isinstance(field.type.key, ChoiceType):
+        error = f'&LimitError{{Owner: "{field.owner}", Field: "{field.name}", Limit: "key.choice"}}'
+        yield f"for key := range {value} {{"
+        yield from (f"\t{line}" for line in _refusals([Test("!key.valid()", error)], none))
+        yield "}"
+
+
+# --- mutable products ---------------------------------------------------------------------------------------
+
+
+def setter_fails(emitter: Emitter, field: Field) -> bool:
+    refuses_nil = isinstance(field.type, ProductType) and not field.may_be_absent
+    return emitter.code.field_fails(field) or refuses_nil
+
+
+def _set_all(
+    emitter: Emitter,
+    fields: list[Field],
+    redefined: dict[str, str],
+    type_: str,
+    base: str,
+    fails: bool,
+    none: str,
+    pointer: bool,
+) -> Iterator[str]:
+    yield f"made := &{type_}{{{base}}}" if pointer else f"made := {type_}{{{base}}}"
+    for field in fields:
+        value, declared = _given(emitter, field, redefined.get(field.name))
+        yield from declared
+        setter = f"made.Set{pascal(field.name)}"
+        absent = field.may_be_absent
+        scalar = absent and emitter.code.is_pointer(field)
+        call = f"{setter}({'*' if scalar else ''}{value})"
+        lines = [call]
+        if setter_fails(emitter, field):
+            lines = [f"if err := {call}; err != nil {{", f"\treturn {none}, err", "}"]
+        if absent:
+            present = f'{value} != ""' if isinstance(field.type, ChoiceType) else f"{value} != nil"
+            lines = [f"if {present} {{", *(f"\t{line}" for line in lines), "}"]
+        yield from lines
+    yield f"return made{', nil' if fails else ''}"
+
+
+def _setter(emitter: Emitter, field: Field, receiver: str, letter: str) -> str:
+    """`SetCrew`, and `ClearCrew` for what may be absent."""
+    code, names = emitter.code, emitter.names
+    local = names.local(field.name)
+    stored = f"{letter}.{names.stored(field.name)}"
+    fails = setter_fails(emitter, field)
+    lines: list[str] = []
+    if isinstance(field.type, ProductType) and not field.may_be_absent:
+        error = f'&MissingError{{Owner: "{field.owner}", Fields: []string{{"{field.name}"}}}}'
+        lines += [f"if {local} == nil {{", f"\treturn {error}", "}"]
+    lines += _refusals(list(code.tests(field, local)), "")
+    lines += _loop(emitter, field, local, "")
+    held = code.held(field.type, local)
+    if field.may_be_absent and code.is_pointer(field):
+        held = f"Some({held})" if field.type == REAL else f"&{local}"
+    lines.append(f"{stored} = {held}")
+    if fails:
+        lines.append("return nil")
+    name = pascal(field.name)
+    doc = f"// Set{name} changes the {spoken(field.name)}."
+    body = "".join(f"\t{line}\n" for line in lines)
+    text = f"{doc}\nfunc ({receiver}) Set{name}({local} {code.type(field.type)}){' error' if fails else ''} {{\n{body}}}"
+    if field.may_be_absent:
+        empty = '""' if isinstance(field.type, ChoiceType) else "nil"
+        text += f"\n\n// Clear{name} takes the {spoken(field.name)} away.\nfunc ({receiver}) Clear{name}() {{ {stored} = {empty} }}"
+    return text
+
+
+# --- accessors, equality, copies ----------------------------------------------------------------------------
+
+
+def _out_type(emitter: Emitter, field: Field) -> str:
+    type_ = emitter.code.type(field.type)
+    return f"({type_}, bool)" if field.may_be_absent else type_
+
+
+def _accessors(emitter: Emitter, product: Product, type_: str) -> Iterator[dict[str, str]]:
+    taken = emitter.taken(product)
+    letter = camel(product.name)[0]
+    receiver = f"{letter} *{type_}"
+    own = list(product.own_fields)
+    for field in own:
+        name = emitter.names.exported(field.name, taken)
+        stored = f"{letter}.{emitter.names.stored(field.name)}"
+        out = _handed_out(emitter, field, stored)
+        said = f"{name}: {plain(field.doc)}" if field.doc else f"{name} returns the {spoken(field.name)}."
+        if field.may_be_absent and not field.doc:
+            said = f"{name} returns the {spoken(field.name)}, and whether there is one."
+        from urform.languages.go.emitter import comment
+
+        header = f"func ({receiver}) {name}() {_out_type(emitter, field)}"
+        one_line = f"{header} {{ return {out} }}"
+        text = one_line if len(one_line) <= ONE_LINE else f"{header} {{\n\treturn {out}\n}}"
+        yield {"text": f"{comment(said, 0)}\n{text}"}
+        if product.mutable:
+            yield {"text": _setter(emitter, field, receiver, letter)}
+
+
+def _handed_out(emitter: Emitter, field: Field, stored: str) -> str:
+    if not field.may_be_absent:
+        return emitter.code.handed_out(field.type, stored)
+    if emitter.code.is_pointer(field):
+        return f"deref({stored})"
+    return f'{stored}, {stored} != ""' if isinstance(field.type, ChoiceType) else f"{stored}, {stored} != nil"
+
+
+def _comparison(emitter: Emitter, fields: list[Field], letter: str) -> list[str]:
+    pairs = [
+        emitter.code.equal(f, f"{letter}.{emitter.names.stored(f.name)}", f"other.{emitter.names.stored(f.name)}")
+        for f in fields
+    ]
+    return _all_of("return ", pairs)
+
+
+def _all_of(head: str, conditions: list[str]) -> list[str]:
+    """Conditions that all have to hold: on one line if they fit, else broken after each `&&`."""
+    line = head + " && ".join(conditions)
+    if len(line) <= ONE_LINE:
+        return [line]
+    first, *others = conditions
+    lines = [head + first]
+    for condition in others:
+        if len(lines[-1]) + len(condition) + 4 <= ONE_LINE:
+            lines[-1] += f" && {condition}"
+        else:
+            lines[-1] += " &&"
+            lines.append(f"\t{condition}")
+    return lines
+
+
+def _equal(emitter: Emitter, product: Product, letter: str) -> Iterator[str]:
+    own = list(product.own_fields)
+    type_ = emitter.names.type(product.name)
+    base = emitter.plan.products[product.base] if product.base else None
+    if base is None:
+        pairs = [
+            emitter.code.equal(f, f"{letter}.{emitter.names.stored(f.name)}", f"other.{emitter.names.stored(f.name)}")
+            for f in own
+        ]
+        yield f"if {letter} == other || {letter} == nil || other == nil {{"
+        yield f"\treturn {letter} == other"
+        yield "}"
+        yield from _all_of("return ", pairs) if pairs else ["return true"]
+        return
+    pairs = []
+    if base.fields:
+        embedded = f"{emitter.names.hidden(base.name)}Fields"
+        pairs.append(f"{letter}.{embedded}.equal(&o.{embedded})")
+    pairs += [
+        emitter.code.equal(f, f"{letter}.{emitter.names.stored(f.name)}", f"o.{emitter.names.stored(f.name)}") for f in own
+    ]
+    yield f"{'o' if pairs else '_'}, ok := other.(*{type_})"
+    yield from _all_of("return ", ["ok", *pairs])
+
+
+def _copied(emitter: Emitter, product: Product, letter: str) -> dict[str, object] | None:
+    """A copy of a mutable product that something owns: every field kept, what is owned copied too."""
+    if product.name not in emitter.owned:
+        return None
+    name = emitter.code.copied(product.name)
+    lines = [f"made := *{letter}"]
+    for field in product.fields:
+        stored = emitter.names.stored(field.name)
+        if not emitter.plan.holds_mutable(field.type):
+            continue  # containers are never changed, only replaced
+        held = emitter.code.held(field.type, f"{letter}.{stored}")
+        if field.may_be_absent:
+            lines += [f"if {letter}.{stored} != nil {{", f"\tmade.{stored} = {held}", "}"]
+        else:
+            lines.append(f"made.{stored} = {held}")
+    base = emitter.plan.products[product.base] if product.base else None
+    type_ = emitter.names.type(base.name) if base is not None else f"*{emitter.names.type(product.name)}"
+    doc = f"{name} returns a product of the same content that shares nothing changeable." if name[0].isupper() else ""
+    return {"name": name, "type": type_, "lines": [*lines, "return &made"], "doc": doc}
+

@@ -1,0 +1,435 @@
+"""The steps of claims as tests of package testing."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+
+from urform.declaration.types import REAL, Collection, ListOf, MapOf, SetOf, Type
+from urform.declaration.values import Items, Real, Value
+from urform.languages.go.emitter import HERE, STYLE, Emitter, comment
+from urform.languages.go.expressions import Expressions, text_literal, witness_name
+from urform.languages.layout import lay_out
+from urform.languages.names import pascal, snake
+from urform.languages.scope import Scope
+from urform.languages.target import File, TestAddress
+from urform.languages.templates import support_file
+from urform.plan.capabilities import Expressible
+from urform.plan.model import Plan
+from urform.plan.script import (
+    Answers,
+    Arguments,
+    Ask,
+    AskFails,
+    AskGivesNothing,
+    ChangeHeld,
+    ChangeInHeld,
+    ChangeOut,
+    Clear,
+    DuplicateKey,
+    Equal,
+    Failure,
+    FieldAbsent,
+    FieldIs,
+    Hold,
+    KeysAre,
+    KindIs,
+    Make,
+    MakeFails,
+    Missing,
+    NewRegistry,
+    Operand,
+    OutOfLimit,
+    Path,
+    Register,
+    RegisterFails,
+    Set,
+    SetFails,
+    Several,
+    Step,
+    Unequal,
+    UnknownKey,
+    Unregister,
+    Var,
+)
+from urform.plan.witnesses import Witnesses
+
+
+class Proof:
+    """Writes the tests of one plan, a file for each owner of claims."""
+
+    def __init__(self, emitter: Emitter, plan: Plan) -> None:
+        self.emitter = emitter
+        self.plan = plan
+        self.names = emitter.names
+        self.code = Expressions(plan, emitter.names, emitter.package)
+        self.at = f"{emitter.package}."
+        self._witnesses = Witnesses(plan)
+        name = emitter.module.rpartition("/")[2]
+        alias = "" if name == emitter.package else f"{emitter.package} "
+        self._import = f'{alias}"{emitter.module}"'
+
+    def files(self, claims: Sequence[Expressible]) -> tuple[list[File], list[TestAddress]]:
+        """The test files, and where each claim is tested."""
+        by_owner: dict[str, list[Expressible]] = {}
+        for found in claims:
+            if found.cases:
+                by_owner.setdefault(found.claim.owner, []).append(found)
+        shared = support_file(HERE / "support", "shared_test.go").replace("PACKAGE", self.emitter.package)
+        files = [File("shared_test.go", self.emitter.header + shared), self._file("witnesses_test", self._witness_code())]
+        addresses = []
+        for owner, own in by_owner.items():
+            path = f"{snake(owner)}_test" if snake(owner) not in ("shared", "witnesses") else f"{snake(owner)}__test"
+            functions = []
+            for found in own:
+                name = test_name(found.claim.id)
+                addresses.append(TestAddress(found.claim.id, f"{path}.go", name))
+                functions.append(self._test(name, found))
+            files.append(self._file(path, "\n".join(functions)))
+        return files, addresses
+
+    def _file(self, name: str, code: str) -> File:
+        more = (self._import,) if self.at in code else ()
+        laid_out = lay_out(code, STYLE)
+        return File(f"{name}.go", self.emitter.whole(laid_out, package=f"{self.emitter.package}_test", more=more))
+
+    def _witness_code(self) -> str:
+        functions = []
+        for product in self.plan.products.values():
+            if product.abstract:
+                continue
+            found = (False, self._witnesses.arguments(product)), (True, self._witnesses.second(product))
+            for second, arguments in found:
+                if arguments is None:
+                    continue
+                type_ = f"*{self.at}{self.names.type(product.name)}"
+                call = self.make(product.name, arguments)
+                body = f"\treturn {call}\n"
+                if self.code.fallible(product):
+                    body = f"\tmade, err := {call}\n\tsucceeds(t, err)\n\treturn made\n"
+                name = witness_name(product.name, second)
+                functions.append(f"func {name}(t *testing.T) {type_} {{\n\tt.Helper()\n{body}}}\n")
+        return "// Typical products for the tests, two of each kind where there are two.\n\n" + "\n".join(functions)
+
+    def make(self, product: str, arguments: Arguments) -> str:
+        """A call of a constructor."""
+        made = self.plan.products[product]
+        return f"{self.at}New{self.names.type(product)}({self.code.arguments(made, arguments)})"
+
+    def _test(self, name: str, found: Expressible) -> str:
+        claim = found.claim
+        scope = Scope(self.plan)
+        writer = _Writer(self, scope)
+        lines = [comment(f"{name}: {claim.text} ({claim.id}).", 0), f"func {name}(t *testing.T) {{"]
+        for number, case in enumerate(found.cases):
+            if number:
+                lines.append("")
+            for step in case.steps:
+                scope.enter(step)
+                lines += ["\t" + line for line in writer.step(step)]
+        return "\n".join([*lines, "}"]) + "\n"
+
+
+def test_name(claim: str) -> str:
+    """`limit/Mark.station:min` gives `TestLimit_Mark_station_min`."""
+    first, *others = re.split(r"[/.:]", claim.replace("-", "_"))
+    return f"Test{pascal(first)}_{'_'.join(others)}"
+
+
+class _Writer:
+    """Writes the steps of one test."""
+
+    def __init__(self, proof: Proof, scope: Scope) -> None:
+        self._proof = proof
+        self._plan = proof.plan
+        self._code = proof.code
+        self._names = proof.names
+        self._at = proof.at
+        self._scope = scope
+        self._err = False
+        self._extra = 0
+
+    def _var(self, name: str) -> str:
+        return self._scope.name(name)
+
+    def _operand(self, operand: Operand) -> str:
+        return self._code.operand(Var(self._var(operand.name)) if isinstance(operand, Var) else operand)
+
+    def _renamed(self, arguments: Arguments) -> dict[str, Operand]:
+        return {n: Var(self._var(v.name)) if isinstance(v, Var) else v for n, v in arguments.items()}
+
+    def _declare(self) -> str:
+        """How err is assigned when nothing else is declared with it."""
+        first, self._err = not self._err, True
+        return ":=" if first else "="
+
+    def _fresh(self, name: str) -> str:
+        self._extra += 1
+        return name if self._extra == 1 else f"{name}{self._extra}"
+
+    def _taken(self, var: str) -> frozenset[str]:
+        return self._proof.emitter.taken(self._plan.products[str(self._scope.type_of(var))])
+
+    def _accessor(self, path: Path) -> str:
+        text = f"{self._var(path.var)}.{self._names.exported(path.field, self._taken(path.var))}()"
+        if path.first:
+            text = self._first(self._scope.field(Path(path.var, path.field)).type, text)
+        return text
+
+    def _first(self, type_: Type, text: str) -> str:
+        return f"anyOf({text})" if isinstance(type_, MapOf) else f"{text}[0]"
+
+    def _set(self, path: Path, value: Operand) -> tuple[str, bool]:
+        holder, name = self._var(path.var), path.field
+        if path.inner is not None:
+            holder, name = self._accessor(Path(path.var, path.field, path.first)), path.inner
+        return f"{holder}.Set{pascal(name)}({self._operand(value)})", self._setter_fails(path)
+
+    def _setter_fails(self, path: Path) -> bool:
+        from urform.languages.go.products import setter_fails
+
+        return setter_fails(self._proof.emitter, self._scope.field(path))
+
+    def _failure(self, failure: Failure) -> str:
+        match failure:
+            case Missing(owner, fields):
+                names = ", ".join(text_literal(name) for name in fields)
+                return f'&{self._at}MissingError{{Owner: "{owner}", Fields: []string{{{names}}}}}'
+            case OutOfLimit(owner, field, limit, bound):
+                data = self._code.bound_as_data(bound)
+                more = f", Bound: {data}" if data else ""
+                return f'&{self._at}LimitError{{Owner: "{owner}", Field: "{field}", Limit: "{limit}"{more}}}'
+            case UnknownKey(owner, key, known):
+                keys = ", ".join(text_literal(name) for name in known)
+                named = f'Owner: "{owner}", Key: {text_literal(key)}, Known: []string{{{keys}}}'
+                return f"&{self._at}UnknownKeyError{{{named}}}"
+            case DuplicateKey(owner, key):
+                return f'&{self._at}DuplicateKeyError{{Owner: "{owner}", Key: {text_literal(key)}}}'
+
+    def _refuses(self, failure: Failure) -> str:
+        return f"refuses(t, err, {self._failure(failure)})"
+
+    def step(self, step: Step) -> Iterator[str]:
+        """The lines of one step."""
+        match step:
+            case Make(var, product, arguments):
+                yield from self._make(self._var(var), product, self._renamed(arguments))
+            case MakeFails(product, arguments, failure):
+                yield f"_, err {self._declare()} {self._proof.make(product, self._renamed(arguments))}"
+                yield self._refuses(failure)
+            case Hold(var, _, value):
+                yield f"{self._var(var)} := {self._operand(value)}"
+            case ChangeHeld(var):
+                yield f"clear({self._var(var)})"
+            case ChangeInHeld(var, field, value):
+                yield from self._change_in(var, field, value)
+            case ChangeOut(path):
+                yield f"clear({self._accessor(path)})"
+            case Set(path, value):
+                call, fails = self._set(path, value)
+                yield f"succeeds(t, {call})" if fails else call
+            case SetFails(path, value, failure):
+                call, _ = self._set(path, value)
+                yield f"err {self._declare()} {call}"
+                yield self._refuses(failure)
+            case Clear(path):
+                yield f"{self._var(path.var)}.Clear{pascal(path.field)}()"
+            case FieldIs(path, value):
+                yield from self._field_is(path, value)
+            case FieldAbsent(path):
+                value_, ok = self._fresh("value"), f"ok{self._extra if self._extra > 1 else ''}"
+                yield f"{value_}, {ok} := {self._accessor(path)}"
+                yield f'is(t, "{path.field} is there", {ok}, false)'
+                yield f"_ = {value_}"
+            case _:
+                yield from self._more(step)
+
+    def _make(self, var: str, product: str, arguments: Arguments) -> Iterator[str]:
+        call = self._proof.make(product, arguments)
+        if self._code.fallible(self._plan.products[product]):
+            self._err = True
+            yield f"{var}, err := {call}"
+            yield "succeeds(t, err)"
+        else:
+            yield f"{var} := {call}"
+
+    def _change_in(self, var: str, field: str, value: Operand) -> Iterator[str]:
+        type_ = self._scope.type_of(var)
+        holder = self._first(type_, self._var(var)) if isinstance(type_, Collection) else self._var(var)
+        inner = self._scope.inside(type_, field)
+        from urform.languages.go.products import setter_fails
+
+        call = f"{holder}.Set{pascal(field)}({self._operand(value)})"
+        yield f"succeeds(t, {call})" if setter_fails(self._proof.emitter, inner) else call
+
+    def _field_is(self, path: Path, value: Operand) -> Iterator[str]:
+        field = self._scope.field(path)
+        accessor = self._accessor(path)
+        if field.may_be_absent:
+            got, ok = self._fresh("value"), f"ok{self._extra if self._extra > 1 else ''}"
+            yield f"{got}, {ok} := {accessor}"
+            yield f'isGiven(t, "{path.field}", {got}, {ok}, {self._typed(field.type, value)})'
+            return
+        yield from self._is(path.field, field.type, accessor, value)
+
+    def _is(self, what: str, type_: Type, got: str, value: Operand | Value) -> Iterator[str]:
+        empty = isinstance(value, (Several, Items)) and not value.items and isinstance(type_, (ListOf, SetOf))
+        if empty:
+            yield f'is(t, "length of {what}", len({got}), 0)'
+            return
+        yield f'is(t, "{what}", {got}, {self._typed(type_, value)})'
+        if type_ == REAL and isinstance(value, Real) and value.number == 0:
+            yield f'is(t, "sign of {what}", math.Signbit({got}), false)'
+
+    def _typed(self, type_: Type, value: Operand | Value) -> str:
+        """A value that generic inference gives the right type: interfaces are named."""
+        product = self._plan.products.get(str(type_))
+        text = self._operand(value)
+        return f"{self._code.type(type_)}({text})" if product is not None and product.abstract else text
+
+    def _more(self, step: Step) -> Iterator[str]:
+        match step:
+            case Equal(left, right):
+                yield f'is(t, "equality", {self._var(left)}.Equal({self._var(right)}), true)'
+            case Unequal(left, right, differing):
+                yield f'is(t, "equality in spite of {differing}", {self._var(left)}.Equal({self._var(right)}), false)'
+            case KindIs(var, product):
+                type_ = f"*{self._at}{self._names.type(product)}"
+                ok = f"is{pascal(self._var(var))}"
+                yield f"_, {ok} := {self._var(var)}.({type_})"
+                yield f'is(t, fmt.Sprintf("%T is a {product}", {self._var(var)}), {ok}, true)'
+                key = self._plan.products[product].key
+                if key is not None:
+                    yield f'is(t, "key", {self._var(var)}.Key(), {text_literal(key)})'
+            case Answers(var, operation, arguments, value):
+                handed = ", ".join(self._operand(argument) for argument in arguments)
+                returns = self._plan.products[str(self._scope.type_of(var))].operation(operation).returns
+                method = self._names.exported(operation, self._taken(var))
+                yield from self._is(operation, returns, f"{self._var(var)}.{method}({handed})", value)
+            case NewRegistry(var, factory):
+                yield f"{self._var(var)} := {self._at}New{self._names.type(factory)}Registry()"
+            case Register(registry, key, variant):
+                yield from self._register(registry, key, variant)
+            case RegisterFails(registry, key, variant, failure):
+                yield from self._register(registry, key, variant, failure)
+            case Unregister(registry, key, found):
+                call = f"{self._var(registry)}.Unregister({text_literal(key)})"
+                yield f'is(t, "{key} was there", {call}, {"true" if found else "false"})'
+            case KeysAre(registry, keys):
+                names = ", ".join(text_literal(key) for key in keys)
+                yield f'is(t, "keys", {self._var(registry)}.Keys(), []string{{{names}}})'
+            case Ask(var, factory, key, arguments, registry):
+                yield from self._ask(self._var(var), factory, key, self._renamed(arguments), registry)
+            case AskFails(factory, key, arguments, failure, registry):
+                yield from self._ask("_", factory, key, self._renamed(arguments), registry, failure)
+            case AskGivesNothing(factory, key, arguments, registry):
+                yield from self._nothing(factory, key, self._renamed(arguments), registry)
+            case _:
+                raise TypeError(f"no such step: {step}")
+
+    # --- factories ------------------------------------------------------------------------------------
+
+    def _register(self, registry: str, key: str, variant: str, failure: Failure | None = None) -> Iterator[str]:
+        """Registers a function that makes a variant, as a plug-in would write it."""
+        made = self._plan.products[variant]
+        base = self._plan.products[made.base or ""]
+        maker = self._fresh("maker")
+        parameters = self._qualified(base)
+        type_ = f"{self._at}{self._names.type(base.name)}"
+        yield f"{maker} := func({parameters}) ({type_}, error) {{"
+        arguments = self._passed_on(base, variant)
+        call = f"{self._at}New{self._names.type(variant)}({arguments})"
+        yield f"\treturn {call}{'' if self._code.fallible(made) else ', nil'}"
+        yield "}"
+        register = f"{self._var(registry)}.Register({text_literal(key)}, {maker})"
+        if failure is None:
+            yield f"succeeds(t, {register})"
+        else:
+            yield f"err {self._declare()} {register}"
+            yield self._refuses(failure)
+
+    def _qualified(self, base: object) -> str:
+        from urform.languages.go.emitter import joined
+        from urform.plan.model import Product
+
+        assert isinstance(base, Product)
+        typed = [(self._names.local(field.name), self._code.type(field.type)) for field in base.required]
+        if base.optional:
+            typed.append(("opts", f"{self._at}{self._names.type(base.name)}Options"))
+        return joined(typed)
+
+    def _passed_on(self, base: object, variant: str) -> str:
+        from urform.plan.model import Product
+
+        assert isinstance(base, Product)
+        arguments = self._proof.emitter.arguments(base, self._plan.products[variant])
+        return re.sub(r"(\w+Options)\{", rf"{self._at}\1{{", arguments)
+
+    def _call(self, product: str, key: str, arguments: Arguments, registry: str | None) -> tuple[str, list[str]]:
+        """The call that asks, and what it gives beside the product or creator: `bool`, `error`."""
+        factory = self._plan.factory_of(product)
+        assert factory is not None
+        base = self._plan.products[product]
+        variants = [self._plan.products[name] for name in factory.kinds.values()]
+        fallible = any(self._code.fallible(variant) for variant in variants)
+        given = self._code.arguments(base, arguments)
+        with_key = ", ".join(part for part in (text_literal(key), given) if part)
+        more = ["bool"] if factory.unknown == "nothing" else []
+        type_ = self._names.type(product)
+        if factory.form == "creators":
+            call = f"{self._at}{type_}CreatorFor({text_literal(key)})"
+            return call, more + (["error"] if factory.unknown == "error" else [])
+        if registry is not None:
+            return f"{self._var(registry)}.Make({with_key})", [*more, "error"]
+        return f"{self._at}New{type_}({with_key})", more + (["error"] if fallible or factory.unknown == "error" else [])
+
+    def _ask(
+        self,
+        var: str,
+        product: str,
+        key: str,
+        arguments: Arguments,
+        registry: str | None,
+        failure: Failure | None = None,
+    ) -> Iterator[str]:
+        factory = self._plan.factory_of(product)
+        assert factory is not None
+        call, more = self._call(product, key, arguments, registry)
+        creators = factory.form == "creators"
+        if creators and not isinstance(failure, UnknownKey):
+            creator = self._fresh("creator")
+            yield from self._assign(creator, call, more, None)
+            base = self._plan.products[product]
+            variants = [self._plan.products[name] for name in factory.kinds.values()]
+            fallible = any(self._code.fallible(variant) for variant in variants)
+            call, more = f"{creator}.Create({self._code.arguments(base, arguments)})", ["error"] if fallible else []
+        yield from self._assign(var, call, more, failure)
+
+    def _assign(self, var: str, call: str, more: list[str], failure: Failure | None) -> Iterator[str]:
+        found = self._fresh("found") if "bool" in more and failure is None else "_"
+        names = [var, *({"bool": found, "error": "err"}[kind] for kind in more)]
+        new = var != "_" or found != "_"
+        sign = ":=" if new else self._declare() if "error" in more else "="
+        if "error" in more and new:
+            self._err = True
+        yield f"{', '.join(names)} {sign} {call}"
+        if failure is not None:
+            yield self._refuses(failure)
+            return
+        if "error" in more:
+            yield "succeeds(t, err)"
+        if found != "_":
+            yield f'is(t, "found", {found}, true)'
+
+    def _nothing(self, product: str, key: str, arguments: Arguments, registry: str | None) -> Iterator[str]:
+        call, more = self._call(product, key, arguments, registry)
+        found = self._fresh("found")
+        names = ["_", found, *(["err"] if "error" in more else [])]
+        if "error" in more:
+            self._err = True
+        yield f"{', '.join(names)} := {call}"
+        if "error" in more:
+            yield "succeeds(t, err)"
+        yield f'is(t, "found", {found}, false)'
+
+

@@ -1,0 +1,57 @@
+package PACKAGE_test
+
+import (
+	"reflect"
+	"testing"
+)
+
+// succeeds stops the test at an error.
+func succeeds(t *testing.T, err error) {
+	t.Helper()
+	if err != nil {
+		t.Fatalf("got error %v, want none", err)
+	}
+}
+
+// refuses reports any error but the one that is wanted.
+func refuses(t *testing.T, err, want error) {
+	t.Helper()
+	if !reflect.DeepEqual(err, want) {
+		t.Errorf("got error %v, want %v", err, want)
+	}
+}
+
+// is reports a value that is not the one that is wanted.
+func is[T any](t *testing.T, what string, got, want T) {
+	t.Helper()
+	if !reflect.DeepEqual(got, want) {
+		t.Errorf("%s: got %+v, want %+v", what, got, want)
+	}
+}
+
+// isGiven is like is, for a value that may be absent.
+func isGiven[T any](t *testing.T, what string, got T, ok bool, want T) {
+	t.Helper()
+	if !ok {
+		t.Errorf("%s: got none, want %+v", what, want)
+		return
+	}
+	is(t, what, got, want)
+}
+
+// anyOf returns a value of the map.
+func anyOf[K comparable, T any](m map[K]T) (value T) {
+	for _, value = range m {
+		return value
+	}
+	return value
+}
+
+// repeated returns a slice of n times the value.
+func repeated[T any](value T, n int) []T {
+	values := make([]T, n)
+	for i := range values {
+		values[i] = value
+	}
+	return values
+}

@@ -1,0 +1,101 @@
+"""The go command: go test, with the race detector where a C compiler is there for it."""
+
+from __future__ import annotations
+
+import json
+import re
+import shutil
+from pathlib import Path
+
+from urform.languages.target import Emission, Found, Ran, Runner, TestAddress, TestResult, Toolchain
+
+_VERSION = re.compile(r"go(\d+)\.(\d+)")
+_PLACE = re.compile(r"^\s+(?P<file>\w+_test\.go):(?P<line>\d+): (?P<said>.*)$")
+_COMPARED = re.compile(r"^(?P<what>.*?)(?:: )?got (?P<found>.*), want (?P<expected>.*)$", re.DOTALL)
+LEAST = (1, 22)
+
+
+class GoTool(Toolchain):
+    """The go command on the path."""
+
+    def find(self, run: Runner) -> Found:
+        """Go 1.22 or newer."""
+        install = ("apt-get install golang-go  # or newer, from the Go project's own packages",)
+        if shutil.which("go") is None:
+            return Found(missing=("Go, 1.22 or newer",), install=install)
+        version = run(["go", "version"], Path.cwd()).output.strip()
+        number = _VERSION.search(version)
+        if number is None or (int(number[1]), int(number[2])) < LEAST:
+            return Found(version, ("Go, 1.22 or newer",), install)
+        race = ", race detector" if self._has_race() else ", no race detector (it needs gcc)"
+        return Found(number[0].replace("go", "Go ") + race)
+
+    def _has_race(self) -> bool:
+        return shutil.which("gcc") is not None
+
+    def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
+        """One go test for the package."""
+        command = ["go", "test", "-json", *(["-race"] if self._has_race() else []), "./..."]
+        done = run(command, folder, {"GOFLAGS": "", "GOTOOLCHAIN": "local", "GO111MODULE": "on"})
+        results = _results(done.output)
+        if not results or done.status not in (0, 1):
+            return Ran(tuple(results), broke=_what_broke(done.output, done.errors))
+        return Ran(tuple(results))
+
+    def again(self, address: TestAddress) -> str:
+        """One test function."""
+        return f"go test -run '^{address.name}$' ./..."
+
+
+def _events(output: str) -> list[dict[str, object]]:
+    events = []
+    for line in output.splitlines():
+        try:
+            event = json.loads(line)
+        except ValueError:
+            continue
+        if isinstance(event, dict):
+            events.append(event)
+    return events
+
+
+def _results(output: str) -> list[TestResult]:
+    said: dict[str, list[str]] = {}
+    ended: dict[str, str] = {}
+    for event in _events(output):
+        name = event.get("Test")
+        if not isinstance(name, str):
+            continue
+        if event.get("Action") == "output":
+            said.setdefault(name, []).append(str(event.get("Output", "")).rstrip("\n"))
+        elif event.get("Action") in ("pass", "fail", "skip"):
+            ended[name] = str(event["Action"])
+        elif event.get("Action") == "run":
+            ended.setdefault(name, "killed")  # until it says how it ended
+    return [_result(name, how, said.get(name, [])) for name, how in ended.items()]
+
+
+def _result(name: str, how: str, lines: list[str]) -> TestResult:
+    if how == "pass":
+        return TestResult(name, True)
+    place = next((found for line in lines if (found := _PLACE.match(line))), None)
+    if place is None:
+        panic = next((line.strip() for line in lines if "panic:" in line), "")
+        message = panic or ("skipped" if how == "skip" else "the process ended while this test ran")
+        return TestResult(name, False, message=message, expected="no failure here", found=message)
+    compared = _COMPARED.match(place["said"])
+    return TestResult(
+        name,
+        False,
+        message=place["said"],
+        expected=compared["expected"] if compared else "no failure here",
+        found=compared["found"] if compared else place["said"],
+        file=place["file"],
+        line=int(place["line"]),
+    )
+
+
+def _what_broke(output: str, errors: str) -> str:
+    """What the compiler said: from Go 1.24 on, it speaks JSON too."""
+    said = [str(e.get("Output", "")) for e in _events(output) if e.get("Action") in ("output", "build-output") and "Test" not in e]
+    return ("".join(said) + errors).strip()[-4000:] or "go test ran no test"
