@@ -32,7 +32,7 @@ class Style:
     comma_when_joined: bool = False  # also when all elements share one line
     align_keys: bool = False  # the values of `key: value`, when each element has its own line
     closing_apart: bool = True  # the closing bracket gets a line of its own
-    comments: tuple[str, ...] = ("//", "*", "/*", "#")  # lines that begin so are laid out already
+    kept: tuple[str, ...] = ("//", "*", "/*", "#")  # lines that begin so stay as they are: comments, above all
 
 
 def columns(text: str, style: Style) -> int:
@@ -66,7 +66,7 @@ def broken(line: str, style: Style) -> Iterator[str]:
     """One logical line as several, none longer than need be."""
     stripped = line.lstrip()
     margin = line[: len(line) - len(stripped)]
-    if columns(line, style) <= style.width or stripped.startswith(style.comments) or TAB in line:
+    if columns(line, style) <= style.width or stripped.startswith(style.kept) or TAB in line:
         yield line
         return
     split = _last_brackets(stripped)

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import sys
+from types import ModuleType
+
+from urform.declaration.model import Declaration
 from urform.plan.builder import build
 from urform.plan.model import Plan
 from urform.plan.patterns import patterns
@@ -17,3 +21,13 @@ def claims_of(plan: Plan) -> tuple[Claim, ...]:
     order = {name: number for number, name in enumerate(plan.products)}
     found = [claim for pattern in patterns() for claim in pattern.claims(plan, witnesses)]
     return tuple(sorted(found, key=lambda claim: order.get(claim.owner, len(order))))
+
+
+class _CallablePlan(ModuleType):
+    """Lets `urform.plan(declaration)` stand beside the package `urform.plan`, as the Python API promises."""
+
+    def __call__(self, declaration: Declaration) -> Plan:
+        return build(declaration)
+
+
+sys.modules[__name__].__class__ = _CallablePlan

@@ -16,7 +16,7 @@ from urform.languages.templates import Templates, support_file
 from urform.plan.model import Factory, Operation, Plan, Product
 
 HERE = Path(__file__).parent
-STYLE = Style(width=110, indent="\t", tab_width=4, trailing_comma=True, comma_when_joined=True, align_keys=True, comments=("//",))
+STYLE = Style(width=110, indent="\t", tab_width=4, trailing_comma=True, comma_when_joined=True, align_keys=True, kept=("//", "func "))
 COMMENT_WIDTH = 100
 PACKAGES = ("cmp", "fmt", "maps", "math", "reflect", "slices", "strings", "sync", "testing", "unicode/utf8")
 

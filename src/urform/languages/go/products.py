@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from urform.declaration.types import REAL, ChoiceType, Collection, MapOf, ProductType
+from urform.declaration.types import BOOLEAN, REAL, ChoiceType, Collection, MapOf, ProductType
 from urform.declaration.values import Text, Word
 from urform.languages.comments import plain
 from urform.languages.go.expressions import SCALARS, Test, options_type
@@ -418,6 +418,8 @@ def _accessors(emitter: Emitter, product: Product, type_: str) -> Iterator[dict[
         stored = f"{letter}.{emitter.names.stored(field.name)}"
         out = _handed_out(emitter, field, stored)
         said = f"{name}: {plain(field.doc)}" if field.doc else f"{name} returns the {spoken(field.name)}."
+        if field.type == BOOLEAN and not field.doc:
+            said = f"{name} tells whether it is {spoken(field.name)}."
         if field.may_be_absent and not field.doc:
             said = f"{name} returns the {spoken(field.name)}, and whether there is one."
         from urform.languages.go.emitter import comment

@@ -19,7 +19,7 @@ from urform.languages.templates import Templates, support_file
 from urform.plan.model import Factory, Field, Operation, Plan, Product
 
 HERE = Path(__file__).parent
-STYLE = Style(width=88, indent="    ", trailing_comma=True, comments=('"""', "#"))
+STYLE = Style(width=88, indent="    ", trailing_comma=True, kept=('"""', "#"))
 
 IMPORTS = {
     **dict.fromkeys(("ABC", "abstractmethod"), "abc"),

@@ -1,0 +1,5 @@
+"""`python -m urform`."""
+
+from urform.cli.entry import main
+
+main()

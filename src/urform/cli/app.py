@@ -1,0 +1,239 @@
+"""The commands. Each reads its arguments, calls the core, and shows what came of it."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Annotated
+
+import typer
+from rich.text import Text
+
+from urform.cli.common import (
+    FINDING,
+    OK,
+
+    chosen_targets,
+    complete_reading,
+    err,
+    out,
+    the_file,
+    valid_declaration,
+    wrong_usage,
+)
+from urform.cli.render import counted, show_problems, shown
+from urform.version import VERSION
+
+app = typer.Typer(
+    name="urform",
+    help="Declare product types once; generate and verify the code that makes them, in several languages.",
+    no_args_is_help=True,
+    rich_markup_mode=None,
+    pretty_exceptions_enable=False,
+    context_settings={"help_option_names": ["-h", "--help"]},
+)
+
+File = Annotated[
+    Path | None, typer.Argument(metavar="[DECLARATION]", help="NAME.urform.yaml; by default the only one in this folder.")
+]
+TargetNames = Annotated[
+    list[str] | None, typer.Option("--target", "-t", help="A target, or several with commas; by default all.")
+]
+AsJson = Annotated[bool, typer.Option("--json", help="Print JSON, in the shape that docs/json.md describes.")]
+Quiet = Annotated[bool, typer.Option("--quiet", "-q", help="Print only what is wrong.")]
+
+
+def _version(asked: bool) -> None:
+    if asked:
+        out.print(f"urform {VERSION}")
+        raise typer.Exit(OK)
+
+
+@app.callback()
+def whole(
+    version: Annotated[
+        bool, typer.Option("--version", callback=_version, is_eager=True, help="Print the version.")
+    ] = False,
+) -> None:
+    """Declare product types once; generate and verify the code that makes them, in several languages."""
+
+
+@app.command(epilog="Example: urform new moorings.urform.yaml")
+def new(
+    path: Annotated[Path, typer.Argument(help="Where to write it.")] = Path("harbour.urform.yaml"),
+) -> None:
+    """Write a short commented declaration that is valid as it stands."""
+    from urform.demo import starter
+
+    if path.is_dir():
+        path = path / "harbour.urform.yaml"
+    try:
+        with path.open("x", encoding="utf-8", newline="\n") as file:
+            file.write(starter())
+    except FileExistsError:
+        err.print(f"{path} is there already, and stays as it is", markup=False)
+        raise typer.Exit(FINDING) from None
+    except OSError as error:
+        raise wrong_usage(f"{path}: {error.strerror}") from None
+    out.print(f"wrote {path}; next: urform check {path}", markup=False)
+
+
+@app.command(epilog="Example: urform check fairway.urform.yaml --strict")
+def check(
+    files: Annotated[list[Path] | None, typer.Argument(metavar="[DECLARATION]...")] = None,
+    strict: Annotated[bool, typer.Option("--strict", help="Advice counts too.")] = False,
+    as_json: AsJson = False,
+    quiet: Quiet = False,
+) -> None:
+    """Read and check declarations; show every problem, then advice."""
+    readings = [complete_reading(path) for path in (files or [the_file(None)])]
+    if as_json:
+        out.print_json(json.dumps(_check_json(readings))) if out.is_terminal else print(json.dumps(_check_json(readings)))
+    else:
+        for reading in readings:
+            if quiet:
+                reading = type(reading)(
+                    reading.file, reading.document, reading.declaration, reading.problems, reading.advice if strict else ()
+                )
+            show_problems(err if reading.problems else out, reading)
+            if reading.declaration is not None and not quiet:
+                out.print(Text(f"{reading.file}: valid, {_counts(reading.declaration)}", style="green"))
+    found = any(reading.problems or (strict and reading.advice) for reading in readings)
+    raise typer.Exit(FINDING if found else OK)
+
+
+def _counts(declaration: object) -> str:
+    from urform.declaration.model import Declaration
+
+    assert isinstance(declaration, Declaration)
+    bases = [product for product in declaration.products.values() if product.base is None]
+    variants = len(declaration.products) - len(bases)
+    return f"{counted(len(bases), 'product')} with {counted(variants, 'variant')}"
+
+
+def _check_json(readings: Sequence[object]) -> dict[str, object]:
+    from urform.declaration import Reading
+    from urform.declaration.problems import Problem
+
+    def listed(reading: Reading, found: tuple[Problem, ...]) -> list[dict[str, object]]:
+        return [
+            {
+                "slug": problem.slug,
+                "file": reading.file,
+                "line": problem.place.line,
+                "column": problem.place.column,
+                "message": problem.message,
+                "mend": problem.mend,
+            }
+            for problem in found
+        ]
+
+    all_ = [reading for reading in readings if isinstance(reading, Reading)]
+    return {
+        "version": 1,
+        "problems": [entry for reading in all_ for entry in listed(reading, reading.problems)],
+        "advice": [entry for reading in all_ for entry in listed(reading, reading.advice)],
+    }
+
+
+@app.command(epilog="Example: urform plan fairway.urform.yaml")
+def plan(file: File = None) -> None:
+    """Show what would be made and every claim in words, without regard to language."""
+    from urform.plan import build, claims_of
+    from urform.plan.text import plan_text
+
+    made = build(valid_declaration(file))
+    out.print(Text(plan_text(made, claims_of(made)).rstrip("\n")))
+
+
+@app.command(epilog="Example: urform generate fairway.urform.yaml -t python -t go -o out")
+def generate(
+    file: File = None,
+    targets: TargetNames = None,
+    folder: Annotated[Path, typer.Option("--output", "-o", help="Each target gets a folder in it.")] = Path("out"),
+    check_only: Annotated[bool, typer.Option("--check", help="Write nothing; exit 1 when not up to date.")] = False,
+    diff: Annotated[bool, typer.Option("--diff", help="Show what would change; write nothing.")] = False,
+    force: Annotated[bool, typer.Option("--force", help="Overwrite what was edited by hand.")] = False,
+    quiet: Quiet = False,
+) -> None:
+    """Write code and tests."""
+    from urform.cli.generating import run_generate
+
+    raise typer.Exit(
+        run_generate(
+            the_file(file), chosen_targets(targets), folder, check_only=check_only, diff=diff, force=force, quiet=quiet
+        )
+    )
+
+
+@app.command(epilog="Example: urform verify fairway.urform.yaml -t java,go --junit report.xml")
+def verify(
+    file: File = None,
+    targets: TargetNames = None,
+    into: Annotated[Path | None, typer.Option("--into", help="Keep the generated projects in this folder.")] = None,
+    junit: Annotated[Path | None, typer.Option("--junit", help="Write JUnit XML.")] = None,
+    every: Annotated[bool, typer.Option("--all", "-a", help="List every claim, not only groups.")] = False,
+    require_all: Annotated[bool, typer.Option("--require-all", help="Exit 3 when a toolchain is missing.")] = False,
+    as_json: AsJson = False,
+    quiet: Quiet = False,
+) -> None:
+    """Generate into a scratch folder, compile and test with the real toolchains, show claims by target."""
+    from urform.cli.verifying import run_verify
+
+    raise typer.Exit(
+        run_verify(
+            the_file(file),
+            chosen_targets(targets),
+            into=into,
+            junit=junit,
+            every=every,
+            require_all=require_all,
+            as_json=as_json,
+            quiet=quiet,
+        )
+    )
+
+
+@app.command(epilog="Example: urform targets --fetch")
+def targets(
+    fetch: Annotated[bool, typer.Option("--fetch", help="Get what a package registry can give.")] = False,
+    as_json: AsJson = False,
+) -> None:
+    """Show each target, its toolchain, what is missing and how to get it."""
+    from urform.cli.verifying import run_targets
+
+    raise typer.Exit(run_targets(fetch=fetch, as_json=as_json))
+
+
+@app.command(epilog="Example: urform explain names-meet")
+def explain(word: Annotated[str, typer.Argument(help="A problem's slug, a claim group or a pattern.")]) -> None:
+    """Explain a word: what it means, when it pays, when it is too much, with an example."""
+    from urform.cli.explaining import explained, known_words
+    from urform.declaration.problems import did_you_mean
+
+    text = explained(word)
+    if text is None:
+        raise wrong_usage(f"nothing is known about '{shown(word)}'.{did_you_mean(word, known_words())}")
+    out.print(Text(text))
+
+
+@app.command(epilog="Example: urform schema > urform.schema.json")
+def schema() -> None:
+    """Print the JSON Schema of the format, for editors."""
+    from urform.declaration.schema import json_schema
+
+    print(json.dumps(json_schema(), indent=2))
+
+
+@app.command(epilog="Example: urform demo port-varrow")
+def demo(
+    folder: Annotated[Path, typer.Argument(metavar="[DIR]", help="Where to write it.")] = Path("demo-output"),
+    targets: TargetNames = None,
+) -> None:
+    """All of it with the packaged declaration: check, generate, verify, show."""
+    from urform.cli.verifying import run_demo
+
+    raise typer.Exit(run_demo(folder, chosen_targets(targets)))
+
+

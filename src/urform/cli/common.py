@@ -1,0 +1,68 @@
+"""What the commands share: finding the declaration, choosing targets, consoles."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+
+import typer
+from rich.console import Console
+
+from urform.cli.render import show_problems
+from urform.declaration import Reading, read
+from urform.declaration.model import Declaration
+from urform.languages import Target, known_targets, setting_problems, target
+from urform.declaration.problems import did_you_mean, listing
+
+OK, FINDING, USAGE, TOOLCHAIN = 0, 1, 2, 3
+PATTERN = "*.urform.yaml"
+
+out = Console(highlight=False, soft_wrap=True)
+err = Console(stderr=True, highlight=False, soft_wrap=True)
+
+
+def wrong_usage(text: str) -> typer.Exit:
+    """Say what is wrong with the call; raise what this returns."""
+    err.print(text, markup=False)
+    return typer.Exit(USAGE)
+
+
+def the_file(given: Path | None) -> Path:
+    """The declaration that was named, or the only one in the working folder."""
+    if given is not None:
+        return given
+    found = sorted(Path().glob(PATTERN))
+    if len(found) == 1:
+        return found[0]
+    if not found:
+        raise wrong_usage(f"no {PATTERN} in this folder: name a declaration, or write one with `urform new`")
+    raise wrong_usage(f"several declarations in this folder, name one: {listing(map(str, found))}")
+
+
+def complete_reading(path: Path) -> Reading:
+    """A reading with the problems that only the targets can tell."""
+    reading = read(path)
+    if reading.declaration is None:
+        return reading
+    problems = setting_problems(reading.declaration)
+    declaration = None if problems else reading.declaration
+    return Reading(reading.file, reading.document, declaration, problems, reading.advice)
+
+
+def valid_declaration(given: Path | None) -> Declaration:
+    """A valid declaration; with problems, they are shown and the command ends."""
+    reading = complete_reading(the_file(given))
+    if reading.declaration is None:
+        show_problems(err, reading)
+        raise typer.Exit(FINDING)
+    return reading.declaration
+
+
+def chosen_targets(names: Sequence[str] | None) -> list[Target]:
+    """The targets that were named, each once, or all that are installed."""
+    known = known_targets()
+    chosen = list(dict.fromkeys(part for name in names or () for part in name.split(",") if part)) or list(known)
+    for name in chosen:
+        if name not in known:
+            raise wrong_usage(f"no target is called '{name}'.{did_you_mean(name, known)} Known: {listing(known)}")
+    return [target(name) for name in chosen]

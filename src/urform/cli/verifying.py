@@ -1,0 +1,165 @@
+"""`urform verify`, `urform targets` and `urform demo`."""
+
+from __future__ import annotations
+
+import json
+import threading
+import time
+from collections.abc import Sequence
+from pathlib import Path
+
+from rich.console import Console
+from rich.status import Status
+from rich.table import Table
+from rich.text import Text
+
+from urform.cli.common import FINDING, OK, TOOLCHAIN, complete_reading, err, out, valid_declaration
+from urform.cli.render import show_left_out, show_problems, show_verification
+from urform.languages import Target, known_targets, target
+from urform.plan import build, claims_of
+from urform.plan.validate import validate
+from urform.verification.processes import Processes
+from urform.verification.reports import as_json as verification_json
+from urform.verification.reports import as_junit
+from urform.verification.results import Verification
+from urform.verification.verify import verify
+
+
+class Working:
+    """A line on standard error that says how far a run is; nothing where nobody sees it."""
+
+    def __init__(self, console: Console, targets: Sequence[Target], *, shown: bool) -> None:
+        self._doing = {target.name: "waiting" for target in targets}
+        self._started = time.monotonic()
+        self._lock = threading.Lock()
+        visible = shown and console.is_terminal
+        self._status: Status | None = console.status("") if visible else None
+        self._ticking = threading.Event()
+
+    def __enter__(self) -> Working:
+        if self._status is not None:
+            self._status.start()
+            threading.Thread(target=self._tick, daemon=True).start()
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._ticking.set()
+        if self._status is not None:
+            self._status.stop()
+
+    def __call__(self, name: str, doing: str) -> None:
+        """A target does something else now."""
+        with self._lock:
+            self._doing[name] = doing
+        self._show()
+
+    def _tick(self) -> None:
+        while not self._ticking.wait(0.5):
+            self._show()
+
+    def _show(self) -> None:
+        if self._status is None:
+            return
+        with self._lock:
+            done = sum(doing in ("done", "not installed") for doing in self._doing.values())
+            busy = ", ".join(f"{name} {doing}" for name, doing in self._doing.items() if doing not in ("done", "not installed"))
+        seconds = time.monotonic() - self._started
+        self._status.update(Text(f"{done} of {len(self._doing)} targets done after {seconds:.0f} s; {busy}"))
+
+
+def run_verify(
+    file: Path,
+    targets: Sequence[Target],
+    *,
+    into: Path | None,
+    junit: Path | None,
+    every: bool,
+    require_all: bool,
+    as_json: bool,
+    quiet: bool,
+) -> int:
+    """Verify and show; returns the exit status."""
+    plan = build(valid_declaration(file))
+    claims = claims_of(plan)
+    validate(plan, claims)
+    with Working(err, targets, shown=not quiet) as working:
+        result = verify(plan, claims, targets, into=into, progress=working)
+    if junit is not None:
+        junit.write_text(as_junit(result), encoding="utf-8")
+    if as_json:
+        print(json.dumps(verification_json(result), indent=2))
+    elif not quiet or result.failed:
+        show_verification(out, result, every=every)
+        show_left_out(out, str(file), plan.left_out)
+    return status_of(result, require_all=require_all)
+
+
+def status_of(result: Verification, *, require_all: bool = False) -> int:
+    """1 for a failed claim; 3 for a toolchain that broke, or is missing and asked for, or when none ran at all."""
+    if result.failed:
+        return FINDING
+    missing = [run for run in result.runs if run.missing]
+    if any(run.broke for run in result.runs) or len(missing) == len(result.runs) or (missing and require_all):
+        return TOOLCHAIN
+    ran = {run.target for run in result.runs if not run.missing}
+    silent = any(o.state == "not run" for c in result.claims for t, o in c.outcomes.items() if t in ran)
+    return FINDING if silent else OK
+
+
+def run_targets(*, fetch: bool, as_json: bool) -> int:
+    """Show the targets, after fetching what can be fetched."""
+    processes = Processes()
+    all_ = [target(name) for name in known_targets()]
+    if fetch:
+        for each in all_:
+            said = each.toolchain.fetch(processes.run)
+            if said:
+                err.print(Text(f"{each.name}: {said}"))
+    found = {each.name: each.toolchain.find(processes.run) for each in all_}
+    if as_json:
+        shape = [
+            {"name": name, "ready": f.ready, "toolchain": f.version, "missing": list(f.missing), "install": list(f.install)}
+            for name, f in found.items()
+        ]
+        print(json.dumps({"version": 1, "targets": shape}, indent=2))
+        return OK
+    table = Table(box=None, pad_edge=False, padding=(0, 3, 0, 0), header_style="bold")
+    for heading in ("target", "toolchain", "missing", "get it"):
+        table.add_column(heading)
+    for name, each_found in found.items():
+        state = Text(each_found.version or "none", style="green" if each_found.ready else "yellow")
+        table.add_row(name, state, Text("\n".join(each_found.missing)), Text("\n".join(each_found.install)))
+    out.print(table)
+    return OK if all(each_found.ready for each_found in found.values()) else TOOLCHAIN
+
+
+def run_demo(folder: Path, targets: Sequence[Target]) -> int:
+    """The packaged declaration, all the way; each step is a command that a person could have typed."""
+    from urform.demo import NAME, demo_text
+    from urform.cli.generating import run_generate
+
+    folder.mkdir(parents=True, exist_ok=True)
+    file = folder / NAME
+    if not file.exists():
+        file.write_text(demo_text(), encoding="utf-8", newline="\n")
+    _step(f"urform check {file}")
+    reading = complete_reading(file)
+    show_problems(out, reading)
+    if reading.declaration is None:
+        return FINDING
+    out.print(Text("valid", style="green"))
+    names = ",".join(each.name for each in targets)
+    _step(f"urform generate {file} -t {names} -o {folder}")
+    run_generate(file, targets, folder, check_only=False, diff=False, force=False, quiet=False)
+    _step(f"urform verify {file} -t {names}")
+    plan = build(reading.declaration)
+    claims = claims_of(plan)
+    with Working(err, targets, shown=True) as working:
+        result = verify(plan, claims, targets, progress=working)
+    show_verification(out, result)
+    return status_of(result)
+
+
+def _step(command: str) -> None:
+    out.print()
+    out.print(Text(f"$ {command}", style="bold"))

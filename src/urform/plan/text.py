@@ -1,0 +1,87 @@
+"""The printed form of a plan: what a person reviews before generating."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from urform.plan.model import Factory, Field, Limit, Operation, Plan, Product
+from urform.plan.script import Claim
+
+
+def plan_text(plan: Plan, claims: Sequence[Claim]) -> str:
+    """The plan and its claims, as lines."""
+    return "\n".join(_lines(plan, claims)) + "\n"
+
+
+def _lines(plan: Plan, claims: Sequence[Claim]) -> Iterator[str]:
+    yield f"{plan.name}, from {plan.source}"
+    for choice in plan.choices.values():
+        yield ""
+        yield f"choice {choice.name}: {', '.join(choice.words)}"
+    by_owner: dict[str, list[Claim]] = {}
+    for claim in claims:
+        by_owner.setdefault(claim.owner, []).append(claim)
+    for product in plan.products.values():
+        yield ""
+        yield _heading(product)
+        yield from (f"  {_field(field)}" for field in product.own_fields)
+        yield from (f"  {_operation(operation)}" for operation in product.operations)
+        for making in plan.makings:
+            if isinstance(making, Factory) and making.product == product.name:
+                yield f"  {_factory(making)}"
+        own = by_owner.get(product.name, [])
+        if own:
+            yield "  claims"
+            width = max(len(claim.id) for claim in own)
+            yield from (f"    {claim.id:<{width}}  {claim.text}" for claim in own)
+    if plan.left_out:
+        yield ""
+        yield "left out, for this version does not generate it"
+        yield from (f"  {left.part}, declared in line {left.line}" for left in plan.left_out)
+
+
+def _heading(product: Product) -> str:
+    words = [
+        *(["single"] if product.single else []),
+        "mutable" if product.mutable else "immutable",
+        *(["closed" if product.closed else "open"] if product.abstract else []),
+    ]
+    kind = f"{product.name}, a {product.base} of key {product.key}" if product.base else product.name
+    variants = f": {', '.join(product.variants)}" if product.variants else ""
+    return f"{' '.join(words)} {kind}{variants}"
+
+
+def _field(field: Field) -> str:
+    need = "required" if field.required else "optional"
+    limits = [_limit(limit) for limit in field.limits] + [f"each {_limit(limit)}" for limit in field.each]
+    default = f", default {_value(field)}" if field.default is not None else ""
+    copy = f", copied {field.copy}" if field.copy != "deep" else ""
+    return f"{need} {field.name}: {field.type}{', ' if limits else ''}{', '.join(limits)}{default}{copy}"
+
+
+def _limit(limit: Limit) -> str:
+    return limit.name if limit.bound is None or limit.bound is True else f"{limit.name} {limit.bound}"
+
+
+def _value(field: Field) -> str:
+    from urform.declaration.values import Boolean, Integer, Real, Text, Word
+
+    match field.default:
+        case Text(plain) | Word(_, plain):
+            return repr(plain)
+        case Integer(number) | Real(number):
+            return str(number)
+        case Boolean(flag):
+            return "true" if flag else "false"
+    return "as declared"
+
+
+def _operation(operation: Operation) -> str:
+    takes = ", ".join(f"{parameter.name}: {parameter.type}" for parameter in operation.takes)
+    whose = "answered" if operation.answer is not None else "by its variants or by you"
+    return f"operation {operation.name}({takes}): {operation.returns}, {whose}"
+
+
+def _factory(factory: Factory) -> str:
+    kinds = ", ".join(f"{key} makes {variant}" for key, variant in factory.kinds.items())
+    return f"factory, {factory.form}: {kinds}; an unknown key gives {factory.unknown}"

@@ -1,0 +1,157 @@
+"""Verifying: generate, compile and test with the real toolchains, targets side by side."""
+
+from __future__ import annotations
+
+import tempfile
+import threading
+import time
+from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import AbstractContextManager, nullcontext
+from dataclasses import dataclass
+from pathlib import Path
+
+from urform.languages import Emission, Target
+from urform.languages.target import Found, Ran, TestResult
+from urform.output.writing import write_project
+from urform.plan.model import Plan
+from urform.plan.script import Claim
+from urform.verification.processes import Processes
+from urform.verification.results import FAILED, HELD, NOT_RUN, PASSED, ClaimResult, Outcome, TargetRun, Verification
+
+Progress = Callable[[str, str], None]  # target, and what it does now
+
+
+def quiet(target: str, doing: str) -> None:
+    """Progress that nobody wants to see."""
+
+
+@dataclass(frozen=True, slots=True)
+class _Tested:
+    emission: Emission
+    found: Found
+    ran: Ran | None
+    seconds: float
+
+
+def verify(
+    plan: Plan,
+    claims: Sequence[Claim],
+    targets: Sequence[Target],
+    *,
+    into: Path | None = None,
+    progress: Progress = quiet,
+    processes: Processes | None = None,
+) -> Verification:
+    """Verify every claim in every target.
+
+    `into` keeps the generated projects, one folder a target; otherwise they are gone afterwards. Raises
+    KeyboardInterrupt when interrupted, with every child process gone.
+    """
+    running = processes or Processes()
+    started = time.monotonic()
+    place: AbstractContextManager[str] = (
+        nullcontext(str(into)) if into else tempfile.TemporaryDirectory(prefix="urform-")
+    )
+    with place as folder:
+        pool = ThreadPoolExecutor(max_workers=max(len(targets), 1))
+        try:
+            work = [pool.submit(_test, plan, claims, target, Path(folder), progress, running) for target in targets]
+            tested = [future.result() for future in work]
+        except BaseException:
+            running.stop()
+            raise
+        finally:
+            pool.shutdown(wait=True, cancel_futures=True)
+    return _merged(plan, claims, targets, tested, time.monotonic() - started)
+
+
+_EMITTING = threading.Lock()  # emitting is pure Python: side by side it would only be slower
+
+
+def _test(
+    plan: Plan, claims: Sequence[Claim], target: Target, folder: Path, progress: Progress, running: Processes
+) -> _Tested:
+    progress(target.name, "generating")
+    with _EMITTING:
+        emission = target.emit(plan, claims)
+        project = folder / target.name
+        write_project(project, emission.files)
+    found = target.toolchain.find(running.run)
+    if not found.ready:
+        progress(target.name, "not installed")
+        return _Tested(emission, found, None, 0.0)
+    progress(target.name, "compiling and testing")
+    started = time.monotonic()
+    ran = target.toolchain.test(project, emission, running.run)
+    progress(target.name, "done")
+    return _Tested(emission, found, ran, time.monotonic() - started)
+
+
+def _merged(
+    plan: Plan, claims: Sequence[Claim], targets: Sequence[Target], tested: Sequence[_Tested], seconds: float
+) -> Verification:
+    outcomes = [_outcomes(claims, target, each) for target, each in zip(targets, tested, strict=True)]
+    names = [target.name for target in targets]
+    merged = tuple(
+        ClaimResult(
+            claim.id,
+            claim.group,
+            claim.text,
+            {name: found[claim.id] for name, found in zip(names, outcomes, strict=True)},
+        )
+        for claim in claims
+    )
+    runs = tuple(
+        TargetRun(
+            target.name,
+            each.found.version,
+            each.seconds,
+            len(each.emission.files),
+            sum(file.text.count("\n") for file in each.emission.files),
+            each.found.missing,
+            each.found.install,
+            each.ran.broke if each.ran is not None else "",
+        )
+        for target, each in zip(targets, tested, strict=True)
+    )
+    unsupported = tuple(
+        f"{u.feature} of {u.place} in {u.target}" for each in tested for u in each.emission.unsupported
+    )
+    return Verification(plan.name, merged, runs, seconds, unsupported)
+
+
+def _outcomes(claims: Sequence[Claim], target: Target, tested: _Tested) -> dict[str, Outcome]:
+    addresses = {address.claim: address for address in tested.emission.tests}
+    ran = tested.ran
+    results: dict[str, TestResult] = {result.name: result for result in ran.results} if ran is not None else {}
+    found: dict[str, Outcome] = {}
+    for claim in claims:
+        held = tested.emission.held.get(claim.id)
+        address = addresses.get(claim.id)
+        if held is not None:
+            found[claim.id] = Outcome(HELD, reason=held)
+        elif ran is None:
+            found[claim.id] = Outcome(NOT_RUN, reason=f"missing: {', '.join(tested.found.missing)}")
+        elif address is None:
+            found[claim.id] = Outcome(NOT_RUN, reason="the target has no test for it")
+        elif address.name not in results:
+            reason = ran.broke.partition("\n")[0] or "its test did not run"
+            found[claim.id] = Outcome(NOT_RUN, reason=reason)
+        else:
+            result = results[address.name]
+            again = target.toolchain.again(address)
+            found[claim.id] = (
+                Outcome(PASSED, again=again)
+                if result.passed
+                else Outcome(
+                    FAILED,
+                    reason=result.message,
+                    expected=result.expected,
+                    found=result.found,
+                    file=result.file or address.file,
+                    line=result.line,
+                    again=again,
+                )
+            )
+    return found
