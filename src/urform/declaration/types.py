@@ -153,6 +153,8 @@ class TypeReader:
         if at < len(tokens) and tokens[at][1] == wanted:
             return at + 1
         start, found = tokens[at] if at < len(tokens) else (max(end - 1, 0), "")
+        if wanted == "," and not found:
+            raise _NoType("',' is missing; within { } a comma ends the value, so put the type in quotes", start, 1)
         raise _NoType(f"'{wanted}' is missing" + (f" before {found!r}" if found else ""), start, len(found) or 1)
 
     def _element(self, type_: Type, word: str, place: Place, start: int) -> Type:

@@ -1,17 +1,12 @@
-"""Text of a declaration as comments: one paragraph, without anything that could end the comment or order a tool."""
+"""Text of a declaration as comments: wrapped, and (see `paragraph`) without anything that is not shown."""
 
 from __future__ import annotations
 
 import textwrap
-import unicodedata
 
-_UNSAFE = ("Cc", "Cf", "Cs", "Co", "Cn", "Zl", "Zp")  # controls, formatting such as bidi overrides, surrogates
+from urform.plan.paragraphs import paragraph as plain
 
-
-def plain(text: str) -> str:
-    """The text on one line, without characters that are not shown."""
-    shown = "".join(" " if unicodedata.category(char) in _UNSAFE and char != "\u200d" else char for char in text)
-    return " ".join(shown.split())
+__all__ = ["plain", "wrapped"]
 
 
 def wrapped(text: str, width: int) -> list[str]:

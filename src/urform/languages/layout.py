@@ -10,6 +10,7 @@ the elastic tab stops of Go's text/tabwriter.
 
 from __future__ import annotations
 
+import re
 import unicodedata
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -17,6 +18,7 @@ from dataclasses import dataclass
 TAB = "\x01"  # ends a cell of an aligned column; never part of a literal or comment, which escape controls
 NO_BREAK = "\x02"  # at the start of a line: it is laid out already
 
+_BLOCK = re.compile(r"(func\(.*?\{) (return .*) (\},?)")  # a function literal on one line
 _PAIRS = {"(": ")", "[": "]", "{": "}"}
 _CLOSING = frozenset(_PAIRS.values())
 
@@ -30,6 +32,7 @@ class Style:
     tab_width: int = 1  # columns that a tab in `indent` takes
     trailing_comma: bool = False  # after the last element, when each has its own line
     comma_when_joined: bool = False  # also when all elements share one line
+    literals_apart: bool = False  # several elements of a list, set or map literal never share a line of their own
     align_keys: bool = False  # the values of `key: value`, when each element has its own line
     closing_apart: bool = True  # the closing bracket gets a line of its own
     kept: tuple[str, ...] = ("//", "*", "/*", "#")  # lines that begin so stay as they are: comments, above all
@@ -69,6 +72,12 @@ def broken(line: str, style: Style) -> Iterator[str]:
     if columns(line, style) <= style.width or stripped.startswith(style.kept) or TAB in line:
         yield line
         return
+    block = _BLOCK.fullmatch(stripped)
+    if block is not None:
+        yield margin + block[1]
+        yield from broken(margin + style.indent + block[2], style)
+        yield margin + block[3]
+        return
     split = _last_brackets(stripped)
     if split is None:
         yield line
@@ -77,8 +86,9 @@ def broken(line: str, style: Style) -> Iterator[str]:
     head, body, tail = stripped[: start + 1], stripped[start + 1 : end], stripped[end:]
     inner = margin + style.indent
     yield margin + head
+    apart = style.literals_apart and _is_literal(stripped, start) and len(list(elements_of(body))) > 1
     if style.closing_apart:
-        yield from _body(body.strip(), inner, style)
+        yield from _body(body.strip(), inner, style, apart=apart)
         yield margin + tail
     else:
         *before, last = _body(body.strip(), inner, style, tail)
@@ -86,9 +96,15 @@ def broken(line: str, style: Style) -> Iterator[str]:
         yield last
 
 
-def _body(body: str, inner: str, style: Style, tail: str = "") -> Iterator[str]:
+def _is_literal(line: str, start: int) -> bool:
+    """Whether a bracket opens a literal, not a call or a subscript."""
+    before = line[:start]
+    return not before or not (before[-1].isalnum() or before[-1] in "_])")
+
+
+def _body(body: str, inner: str, style: Style, tail: str = "", *, apart: bool = False) -> Iterator[str]:
     joined = inner + body + ("," if style.comma_when_joined and body else "") + tail
-    if columns(joined, style) <= style.width and not body.endswith(","):
+    if columns(joined, style) <= style.width and not body.endswith(",") and not apart:
         yield joined
         return
     elements = list(elements_of(body))
@@ -133,7 +149,7 @@ def elements_of(body: str) -> Iterator[str]:
 
 
 def _last_brackets(line: str) -> tuple[int, int] | None:
-    """The last pair of brackets that is in no other and not empty: where it opens and closes."""
+    """The last pair of brackets that is in no other, not empty and no block of code: where it opens and closes."""
     stack: list[tuple[int, str]] = []
     found: tuple[int, int] | None = None
     for at, char in _code(line):
@@ -141,7 +157,8 @@ def _last_brackets(line: str) -> tuple[int, int] | None:
             stack.append((at, _PAIRS[char]))
         elif char in _CLOSING and stack and stack[-1][1] == char:
             start, _ = stack.pop()
-            if not stack and at > start + 1:
+            block = line[start : start + 2] == "{ " and line[at - 1] == " "
+            if not stack and at > start + 1 and not block:
                 found = (start, at)
     return found
 

@@ -46,6 +46,11 @@ def article(name: str) -> str:
     return f"{'an' if words[:1] in 'aeiou' else 'a'} {words}"
 
 
+def with_article(name: str) -> str:
+    """`a LightRhythm`, `an Outfit`: the name as it is."""
+    return f"{'an' if name[:1] in 'AEIOUaeiou' else 'a'} {name}"
+
+
 class Words:
     """A set of names that a scope of a target has taken."""
 

@@ -15,6 +15,7 @@ from urform.declaration.problems import Problems
 from urform.declaration.types import REAL, ChoiceType, Collection, ProductType, Type, innermost
 from urform.declaration.values import Value, ValueReader
 from urform.plan.model import Choice, Field, LeftOut, Limit, Operation, Parameter, Plan, Product
+from urform.plan.paragraphs import paragraph
 from urform.plan.patterns import patterns
 
 
@@ -26,10 +27,10 @@ def build(declaration: Declaration) -> Plan:
     }
     return Plan(
         name=declaration.name,
-        doc=declaration.doc,
+        doc=paragraph(declaration.doc),
         source=declaration.document.name,
         choices={
-            choice.name: Choice(choice.name, tuple(word.name for word in choice.words), choice.doc)
+            choice.name: Choice(choice.name, tuple(word.name for word in choice.words), paragraph(choice.doc))
             for choice in declaration.choices.values()
         },
         products=products,
@@ -67,11 +68,11 @@ def _product(declaration: Declaration, product: DeclaredProduct, values: ValueRe
         takes = tuple(Parameter(parameter.name, parameter.type) for parameter in declared.takes)
         node = answers.get(declared.name)
         answer = values.value(node, declared.returns) if node is not None else None
-        return Operation(declared.name, owner, takes, declared.returns, answer, declared.doc)
+        return Operation(declared.name, owner, takes, declared.returns, answer, paragraph(declared.doc))
 
     return Product(
         name=product.name,
-        doc=product.doc,
+        doc=paragraph(product.doc),
         fields=tuple(field(owner, declared) for owner, declared in owners),
         operations=tuple(operation(owner, declared) for owner, declared in operations),
         base=product.base,
@@ -104,7 +105,7 @@ def _field(declaration: Declaration, owner: str, field: DeclaredField, default: 
         each=(*(_always(element) if collection else ()), *(_limit(limit, element) for limit in field.each)),
         copy=copy_of(declaration, field),
         item=field.item,
-        doc=field.doc,
+        doc=paragraph(field.doc),
         may_be_absent=not field.required and field.default is None and not collection,
     )
 

@@ -26,7 +26,6 @@ from urform.plan.script import (
     Misfit,
     NoWord,
     Null,
-    NullElement,
     OneInstance,
     Operand,
     Set,
@@ -75,8 +74,6 @@ def _operand_needs(operand: Operand) -> Iterator[str]:
     match operand:
         case Null(type_):
             yield f"null {kind_of(type_)}"
-        case NullElement(ListOf(element) | SetOf(element) | MapOf(_, element)):
-            yield f"null element {kind_of(element)}"
         case Misfit(type_):
             yield "misfit list of texts" if type_ == ListOf(TEXT) else f"misfit {kind_of(type_)}"
         case NoWord():
@@ -85,10 +82,17 @@ def _operand_needs(operand: Operand) -> Iterator[str]:
             yield "huge"
         case Several(_, items):
             for item in items:
-                yield from _operand_needs(item)
+                yield from _element_needs(item)
         case Keyed(_, entries):
             for _, item in entries:
-                yield from _operand_needs(item)
+                yield from _element_needs(item)
+
+
+def _element_needs(operand: Operand) -> Iterator[str]:
+    if isinstance(operand, Null):
+        yield f"null element {kind_of(operand.type)}"
+    else:
+        yield from _operand_needs(operand)
 
 
 def needs(step: Step, plan: Plan) -> frozenset[str]:

@@ -33,14 +33,7 @@ class Var:
 
 @dataclass(frozen=True, slots=True)
 class Null:
-    """The language's null, in place of a value of a type."""
-
-    type: Type
-
-
-@dataclass(frozen=True, slots=True)
-class NullElement:
-    """A collection (of the type) that holds a null."""
+    """The language's null, in place of a value of a type, or of an element of a collection."""
 
     type: Type
 
@@ -82,7 +75,7 @@ class Keyed:
     entries: tuple[tuple[Value, Operand], ...]
 
 
-Operand = Value | Witness | Var | Null | NullElement | Misfit | Strange | NoWord | Several | Keyed
+Operand = Value | Witness | Var | Null | Misfit | Strange | NoWord | Several | Keyed
 Arguments = Mapping[str, Operand]
 
 

@@ -10,7 +10,7 @@ from urform.languages.comments import plain, wrapped
 from urform.languages.go.expressions import Expressions, text_literal
 from urform.languages.go.names import Names
 from urform.languages.layout import Style
-from urform.languages.names import camel, pascal, snake
+from urform.languages.names import camel, pascal, snake, with_article
 from urform.languages.target import File
 from urform.languages.templates import Templates, support_file
 from urform.plan.model import Factory, Operation, Plan, Product
@@ -26,7 +26,8 @@ _NOT_CODE = re.compile(r'//.*|"(?:\\.|[^"\\\n])*"')
 def comment(doc: str, margin: int) -> str:
     """A comment of whole lines; the caller puts a name first, so that no tool reads an order in it."""
     pad = "\n" + "\t" * margin
-    return pad.join(f"// {line}" for line in wrapped(plain(doc), COMMENT_WIDTH - 4 * margin - 3))
+    text = re.sub(r"(['`])(?=\1)", r"\1 ", plain(doc))  # gofmt makes curly quotes of two of them
+    return pad.join(f"// {line}" for line in wrapped(text, COMMENT_WIDTH - 4 * margin - 3))
 
 
 def imports_of(code: str, more: tuple[str, ...] = ()) -> str:
@@ -60,10 +61,10 @@ class Emitter:
         from urform.languages.go.products import abstract_text, product_text
 
         yield File("go.mod", f"module {self.module}\n\ngo 1.22\n")
-        doc = "\n// ".join(wrapped(plain(self.plan.doc) or "made from a declaration.", COMMENT_WIDTH - 20))
+        doc = comment(f"Package {self.package}: {self.plan.doc or 'made from a declaration.'}", 0)
         for name in ("errors", "values"):
             text = support_file(HERE / "support", f"{name}.go").replace("PACKAGE", self.package)
-            yield File(f"{name}.go", self.header + text.replace(": DOC", f": {doc}"))
+            yield File(f"{name}.go", self.header + text.replace("// DOC", doc))
         for choice in self.plan.choices:
             yield self._file(self.names.file(choice), self._choice(choice))
         for base, variants in self.plan.families_of_types():
@@ -197,8 +198,8 @@ class Emitter:
                 "form": factory.form,
                 "type": type_,
                 "owner": product.name,
-                "a": f"a {type_}",
-                "said": said.get(factory.unknown) or f"a {self.names.type(factory.unknown)} for an unknown key",
+                "a": with_article(type_),
+                "said": said.get(factory.unknown) or f"{with_article(self.names.type(factory.unknown))} for an unknown key",
                 "parameters": parameters,
                 "key_and_parameters": f"key string{', ' if parameters else ''}{parameters}",
                 "kinds": kinds,
@@ -207,7 +208,7 @@ class Emitter:
                 "create_result": f"({type_}, error)" if fallible else type_,
                 "otherwise": self._otherwise(product, factory, kinds, fails),
                 "made": self._from_maker(product, factory),
-                "makers": self._makers(product, variants) if fallible or always else [],
+                "makers": self._makers(product, variants, always) if fallible or always else [],
             },
         )
 
@@ -224,7 +225,7 @@ class Emitter:
             "key": constant,
             "type": type_,
             "variant": name,
-            "a": f"a {type_}",
+            "a": with_article(type_),
             "made": made + suffix,
             "maker": maker,
             "own": "yes" if own else "",
@@ -259,11 +260,13 @@ class Emitter:
             return [f"return {call}"]
         return [f"made, err := {call}", "return made, err == nil, err"]
 
-    def _makers(self, product: Product, variants: list[Product]) -> list[dict[str, str]]:
-        makers = []
+    def _makers(self, product: Product, variants: list[Product], always: bool) -> list[dict[str, object]]:
+        makers: list[dict[str, object]] = []
         for variant in variants:
-            if self.code.fallible(variant):
-                makers.append({"type": self.names.type(variant.name), "arguments": self.arguments(product, variant)})
+            fallible = self.code.fallible(variant)
+            if fallible or always:
+                arguments = self.arguments(product, variant)
+                makers.append({"type": self.names.type(variant.name), "arguments": arguments, "fallible": fallible})
         return makers
 
 

@@ -22,7 +22,7 @@ from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Re
 from urform.languages.go.names import Names
 from urform.languages.names import camel, pascal
 from urform.plan.model import Field, Limit, Plan, Product
-from urform.plan.script import Keyed, NoWord, Null, NullElement, Operand, Several, Strange, Var, Witness
+from urform.plan.script import Keyed, NoWord, Null, Operand, Several, Strange, Var, Witness
 
 SCALARS: dict[Type, str] = {TEXT: "string", INTEGER: "int64", REAL: "float64", BOOLEAN: "bool"}
 LONG_TEXT = 40
@@ -124,8 +124,11 @@ class Expressions:
         raise TypeError(f"no value: {value}")
 
     def literal(self, product: str, given: Mapping[str, Value]) -> str:
-        """A declared product as a struct literal: its values have passed their limits already."""
+        """A declared product as a struct literal, for its values have passed their limits; tests make it like clients."""
         made = self._plan.products[product]
+        if self._at:
+            call = f"{self._at}New{self._names.type(product)}({self.arguments(made, given)})"
+            return f"unfailing({call})" if self.fallible(made) else call
         if made.single:
             return f"&{self._names.type(product)}{{}}"
         inherited: list[str] = []
@@ -153,10 +156,6 @@ class Expressions:
                 return f"{witness_name(product, second)}(t)"
             case Null():
                 return "nil"
-            case NullElement(MapOf(key) as type_):
-                return f"{self.type(type_)}{{{self._some_key(key)}: nil}}"
-            case NullElement(type_):
-                return f"{self.type(type_)}{{nil}}"
             case Strange(number):
                 return STRANGE[number]
             case NoWord(choice):
@@ -168,11 +167,6 @@ class Expressions:
             case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries() | Made():
                 return self.value(operand)
         raise TypeError(f"Go cannot express {operand}")
-
-    def _some_key(self, type_: Type) -> str:
-        if isinstance(type_, ChoiceType):
-            return self.value(Word(type_.name, self._plan.choices[type_.name].words[0]))
-        return '"key"' if type_ == TEXT else "1"
 
     def _slice(self, type_: Type, items: list[str]) -> str:
         if len(items) > 8 and len(set(items)) == 1:
@@ -289,6 +283,8 @@ class Expressions:
             return f"{f'({type_})' if type_.startswith('*') else type_}.{self.copied(element.name)}"
         inner = of(element, "inner")
         type_ = self.type(element)
+        if inner == "slices.Clone(inner)":
+            return f"slices.Clone[{type_}]"
         return f"func(inner {type_}) {type_} {{ return {inner} }}" if inner != "inner" else ""
 
     def handed_out(self, type_: Type, value: str) -> str:
@@ -331,7 +327,10 @@ class Expressions:
         type_ = self.type(element)
         if isinstance(element, ProductType):
             return f"{f'({type_})' if type_.startswith('*') else type_}.Equal"
-        return f"func(a, b {type_}) bool {{ return {self._equal(element, 'a', 'b')} }}"
+        inner = self._equal(element, "a", "b")
+        if inner == "slices.Equal(a, b)":
+            return f"slices.Equal[{type_}]"
+        return f"func(a, b {type_}) bool {{ return {inner} }}"
 
 
 def options_type(plan: Plan, names: Names, product: Product) -> tuple[str, str | None]:

@@ -21,7 +21,7 @@ PACKAGES = frozenset("cmp fmt maps math reflect slices strings sync testing utf8
 HELPERS = frozenset(
     (
         "given missing orElse firstOf copyOf deref samePtr same finite zeroed blank mapped mappedValues itself "
-        "sortedSet sortedKeys zeroedCopy found base err ok opts other o key made own value i each held init main"
+        "sortedSet sortedKeys zeroedCopy found base err ok opts other that o key made own value i each held init main"
     ).split()
 )
 USED_TYPES = frozenset("MissingError LimitError UnknownKeyError DuplicateKeyError RefusedError Some T".split())

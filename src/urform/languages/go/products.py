@@ -10,7 +10,7 @@ from urform.declaration.values import Text, Word
 from urform.languages.comments import plain
 from urform.languages.go.expressions import SCALARS, Test, options_type
 from urform.languages.layout import TAB
-from urform.languages.names import camel, pascal, spoken
+from urform.languages.names import camel, pascal, spoken, with_article
 from urform.plan.model import Field, Product
 
 if TYPE_CHECKING:
@@ -63,12 +63,12 @@ def product_text(emitter: Emitter, product: Product) -> str:
         "product",
         p={
             "type": type_,
-            "a": f"a {type_}",
-            "doc": _doc(emitter, product, f"a {names.type(base.name)}." if base is not None else f"{spoken(product.name)}."),
+            "a": with_article(type_),
+            "doc": _doc(emitter, product, f"{with_article(names.type(base.name))}." if base is not None else f"{spoken(product.name)}."),
             "key": f'"{product.key}"' if product.key else None,
             "struct": struct,
             "options": _options(emitter, product),
-            "new_doc": f"New{type_} returns a {type_}" + (", or the reason why there is none." if fails else "."),
+            "new_doc": f"New{type_} returns {with_article(type_)}" + (", or the reason why there is none." if fails else "."),
             "parameters": emitter.parameters(product),
             "result": f"({made}, error)" if fails else made,
             "body": list(_body(emitter, product, fails)),
@@ -77,7 +77,7 @@ def product_text(emitter: Emitter, product: Product) -> str:
             "receiver": f"*{type_}",
             "receiver_named": f"{letter} *{type_}",
             "operations": list(_operations(emitter, product)),
-            "equal_doc": f"Equal tells whether other is a {type_} of the same content.",
+            "equal_doc": f"Equal tells whether other is {with_article(type_)} of the same content.",
             "equal_type": names.type(base.name) if base is not None else f"*{type_}",
             "equal": list(_equal(emitter, product, letter)),
             "copied": _copied(emitter, product, letter),
@@ -131,7 +131,7 @@ def _interface(emitter: Emitter, product: Product) -> Iterator[dict[str, object]
     yield method(f"Equal(other {type_}) bool", "Equal tells whether other is of the same kind and content.")
     if product.name in emitter.owned:
         copied = emitter.code.copied(product.name)
-        doc = f"{copied} returns a {type_} of the same kind and content that shares nothing changeable."
+        doc = f"{copied} returns {with_article(type_)} of the same kind and content that shares nothing changeable."
         yield method(f"{copied}() {type_}", doc)
     if product.closed:
         yield method(f"is{pascal(product.name)}()", "No other package can add a kind.")
@@ -481,11 +481,11 @@ def _equal(emitter: Emitter, product: Product, letter: str) -> Iterator[str]:
     pairs = []
     if base.fields:
         embedded = f"{emitter.names.hidden(base.name)}Fields"
-        pairs.append(f"{letter}.{embedded}.equal(&o.{embedded})")
+        pairs.append(f"{letter}.{embedded}.equal(&that.{embedded})")
     pairs += [
-        emitter.code.equal(f, f"{letter}.{emitter.names.stored(f.name)}", f"o.{emitter.names.stored(f.name)}") for f in own
+        emitter.code.equal(f, f"{letter}.{emitter.names.stored(f.name)}", f"that.{emitter.names.stored(f.name)}") for f in own
     ]
-    yield f"{'o' if pairs else '_'}, ok := other.(*{type_})"
+    yield f"{'that' if pairs else '_'}, ok := other.(*{type_})"
     yield from _all_of("return ", ["ok", *pairs])
 
 

@@ -23,7 +23,7 @@ IMPORTS = {
     **{
         name: f"java.util.{name}"
         for name in (
-            "ArrayList Collections Comparator HashMap LinkedHashSet List Map Objects Optional OptionalDouble OptionalLong Set"
+            "ArrayList Arrays Collections Comparator HashMap LinkedHashSet List Map Objects Optional OptionalDouble OptionalLong Set"
         ).split()
     },
     "ConcurrentHashMap": "java.util.concurrent.ConcurrentHashMap",

@@ -21,7 +21,7 @@ from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Re
 from urform.languages.java.names import Names
 from urform.languages.names import camel, pascal
 from urform.plan.model import Field, Limit, Plan
-from urform.plan.script import Keyed, Null, NullElement, Operand, Several, Strange, Var, Witness
+from urform.plan.script import Keyed, Null, Operand, Several, Strange, Var, Witness
 
 PRIMITIVES: dict[Type, str] = {INTEGER: "long", REAL: "double", BOOLEAN: "boolean"}
 BOXED: dict[Type, str] = {TEXT: "String", INTEGER: "Long", REAL: "Double", BOOLEAN: "Boolean"}
@@ -126,26 +126,26 @@ class Expressions:
                 return f"{witness_name(product, second)}()"
             case Null():
                 return "null"
-            case NullElement(ListOf()):
-                return "Collections.singletonList(null)"
-            case NullElement(SetOf()):
-                return "Collections.singleton(null)"
-            case NullElement(MapOf(key)):
-                return f"Collections.singletonMap({self._some_key(key)}, null)"
             case Strange(number):
                 return STRANGE[number]
             case Several(type_, items):
-                return self._collection(type_, [self.operand(item) for item in items])
+                shown = [self.operand(item) for item in items]
+                return self._with_null(type_, shown) if "null" in shown else self._collection(type_, shown)
             case Keyed(_, entries):
-                return self._map([(self.value(key), self.operand(item)) for key, item in entries])
+                pairs = [(self.value(key), self.operand(item)) for key, item in entries]
+                others = [pair for pair in pairs if pair[1] != "null"]
+                nulls = [key for key, item in pairs if item == "null"]
+                return f"withNull({self._map(others)}, {nulls[0]})" if nulls else self._map(others)
             case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries() | Made():
                 return self.value(operand)
         raise TypeError(f"Java cannot express {operand}")
 
-    def _some_key(self, type_: Type) -> str:
-        if isinstance(type_, ChoiceType):
-            return self.value(Word(type_.name, self._plan.choices[type_.name].words[0]))
-        return '"key"' if type_ == TEXT else "1L"
+    def _with_null(self, type_: Type, items: list[str]) -> str:
+        """List.of and Set.of refuse a null before the product can."""
+        if len(items) == 1:
+            return f"Collections.singleton{'' if isinstance(type_, SetOf) else 'List'}(null)"
+        listed = f"Arrays.asList({', '.join(items)})"
+        return f"new LinkedHashSet<>({listed})" if isinstance(type_, SetOf) else listed
 
     def _collection(self, type_: Type, items: list[str]) -> str:
         kind = "Set" if isinstance(type_, SetOf) else "List"
@@ -256,8 +256,9 @@ class Expressions:
     def _mapper(self, field: Field, element: Type, depth: int) -> str:
         if isinstance(element, ProductType) and self._plan.products[element.name].mutable:
             return f"{self._names.type(element.name)}::copy"
-        held = self._held(field, element, "each", depth)
-        return f"each -> {held}" if held != "each" else ""
+        name = "each" if depth == 1 else f"each{depth}"
+        held = self._held(field, element, name, depth)
+        return f"{name} -> {held}" if held != name else ""
 
     def _order(self, type_: Type) -> str:
         if isinstance(type_, ChoiceType):

@@ -55,7 +55,7 @@ from urform.plan.script import (
 from urform.plan.witnesses import Witnesses
 
 ASSERTIONS = ("assertEquals", "assertFalse", "assertNotEquals", "assertSame", "assertTrue")
-SHARED = ("attempt", "duplicateKey", "missing", "outOfLimit", "together", "unknownKey")
+SHARED = ("attempt", "duplicateKey", "missing", "outOfLimit", "together", "unknownKey", "withNull")
 
 
 class Proof:

@@ -13,13 +13,14 @@ from urform.languages.layout import Style
 from urform.languages.modules import Module, modules
 from urform.languages.names import article, snake, spoken
 from urform.languages.python.expressions import Expressions, text_literal
+from urform.languages.python.names import HARD_KEYWORDS as KEYWORDS
 from urform.languages.python.names import Names
 from urform.languages.target import File
 from urform.languages.templates import Templates, support_file
 from urform.plan.model import Factory, Field, Operation, Plan, Product
 
 HERE = Path(__file__).parent
-STYLE = Style(width=88, indent="    ", trailing_comma=True, kept=('"""', "#"))
+STYLE = Style(width=88, indent="    ", trailing_comma=True, literals_apart=True, kept=('"""', "#"))
 
 IMPORTS = {
     **dict.fromkeys(("ABC", "abstractmethod"), "abc"),
@@ -46,7 +47,7 @@ ERRORS = (
     "UnknownKeyError",
 )
 _NOT_CODE = re.compile(r'"""[\s\S]*?"""|"(?:\\.|[^"\\\n])*"|\'(?:\\.|[^\'\\\n])*\'|#.*')
-_IDENTIFIER = re.compile(r"[A-Za-z_]\w*")
+_IDENTIFIER = re.compile(r"(?<![.\w])[A-Za-z_]\w*(?!\w|=[^=])")  # no attributes, no keywords of arguments
 
 
 def identifiers(code: str) -> set[str]:
@@ -306,8 +307,7 @@ class Emitter:
             needed = [field for field in product.fields if field.required]
         if needed:
             owner = f'"{product.name}"' if not product.abstract else "type(self).__name__"
-            names = ", ".join(f"{self.names.field(f.name)}=self.{self.names.field(f.name)}" for f in needed)
-            yield f"given({owner}, {names})"
+            yield self._given(owner, needed, "self.")
         defaults = [f for f in self._declared_here(product) if not f.required and not f.absent_by_default]
         if defaults:
             yield f"unless_given(self, {', '.join(f'{self.names.field(f.name)}={self._default(f)}' for f in defaults)})"
@@ -315,6 +315,14 @@ class Emitter:
         if base is not None and (needed or defaults or checks) and self._checks_anything(base):
             yield f"{self.names.type(base.name)}.__post_init__(self)"
         yield from checks
+
+    def _given(self, owner: str, fields: list[Field], holder: str) -> str:
+        """The call that refuses what is missing; names that had to be escaped are told as they were declared."""
+        names = [(field.name, self.names.field(field.name)) for field in fields]
+        if not any(declared in KEYWORDS for declared, _ in names):
+            return f"given({', '.join([owner, *(f'{declared}={holder}{name}' for declared, name in names)])})"
+        pairs = ", ".join(f'"{declared}": {holder}{name}' for declared, name in names)
+        return f"given({owner}, **{{{pairs}}})"
 
     def _checks_anything(self, product: Product) -> bool:
         return bool(list(self._post_init(product)))
@@ -336,10 +344,10 @@ class Emitter:
         if not product.mutable:
             return
         base = self.plan.products[product.base] if product.base else None
-        required = [self.names.field(f.name) for f in product.fields if f.required]
+        required = [field for field in product.fields if field.required]
         if required:
             owner = "type(self).__name__" if product.abstract else f'"{product.name}"'
-            yield f"given({owner}, {', '.join(f'{name}={name}' for name in required)})"
+            yield self._given(owner, required, "")
         if base is not None and base.fields:
             inherited = [self._passed_on(field) for field in product.fields if field.owner == base.name]
             yield f"{self.names.type(base.name)}.__init__(self, {', '.join(inherited)})"
@@ -395,7 +403,9 @@ class Emitter:
         names = ", ".join(f'"{name}"' for name in absent)
         unless = f" and name not in {{{names}}}" if absent else ""
         yield f"if value is None{unless}:"
-        yield f'    raise MissingFieldsError("{product.name}", [name])'
+        escaped = any(self.names.field(field.name) != field.name for field in own)
+        declared = 'name.rstrip("_")' if escaped else "name"
+        yield f'    raise MissingFieldsError("{product.name}", [{declared}])'
 
     # --- operations -----------------------------------------------------------------------------------
 

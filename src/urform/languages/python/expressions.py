@@ -21,7 +21,7 @@ from urform.declaration.types import (
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 from urform.languages.python.names import Names
 from urform.plan.model import Field, Limit, Plan
-from urform.plan.script import Keyed, Misfit, NoWord, Null, NullElement, Operand, Several, Strange, Var, Witness
+from urform.plan.script import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
 
 SCALARS: dict[Type, str] = {TEXT: "str", INTEGER: "int", REAL: "float", BOOLEAN: "bool"}
 CHECKS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real"}
@@ -30,7 +30,7 @@ LONG_TEXT = 40
 
 def text_literal(text: str) -> str:
     """A string literal as `ruff format` leaves it: double quotes, unless single ones need fewer escapes."""
-    quote = "'" if '"' in text and "'" not in text else '"'
+    quote = "'" if text.count('"') > text.count("'") else '"'
     escaped = []
     for char in text:
         if char in ("\\", quote):
@@ -135,8 +135,6 @@ class Expressions:
                 return f"{witness_name(product, second)}()"
             case Null():
                 return "untyped(None)"
-            case NullElement(type_):
-                return f"untyped({'{1: None}' if isinstance(type_, MapOf) else '[None]'})"
             case Misfit(type_):
                 return self._misfit(type_)
             case Strange(number):
@@ -160,6 +158,15 @@ class Expressions:
 
     def _misfit(self, type_: Type) -> str:
         return '"text"' if isinstance(type_, ListOf) else "True"
+
+    def element(self, operand: Operand) -> str:
+        """An element as a collection holds it: inner lists are tuples."""
+        match operand:
+            case Several(ListOf(), items) | Items(ListOf(), items):
+                return self._tuple([self.element(item) for item in items])
+            case Keyed(_, entries) | Entries(_, entries):
+                return f"{{{', '.join(f'{self.value(key)}: {self.element(item)}' for key, item in entries)}}}"
+        return self.operand(operand)
 
     # --- checks ---------------------------------------------------------------------------------------
 

@@ -6,6 +6,7 @@ import keyword
 
 from urform.languages.names import Words, pascal, screaming, snake
 
+HARD_KEYWORDS = frozenset(keyword.kwlist)
 KEYWORDS = frozenset((*keyword.kwlist, *keyword.softkwlist, "None", "True", "False")) - {"_"}
 
 # What generated modules use by these names; a declared name may not hide them.

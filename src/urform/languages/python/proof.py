@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 
 from urform.declaration.types import Collection, ListOf, MapOf, Type
-from urform.declaration.values import Boolean, Items, Real, Value
+from urform.declaration.values import Boolean, Entries, Items, Real, Value
 from urform.languages.comments import plain
 from urform.languages.layout import lay_out
 from urform.languages.names import snake
@@ -33,6 +33,7 @@ from urform.plan.script import (
     FieldAbsent,
     FieldIs,
     Hold,
+    Keyed,
     KeysAre,
     KindIs,
     LeaveOut,
@@ -114,7 +115,12 @@ class Proof:
     def _file(self, functions: list[str]) -> str:
         code = "\n\n".join(functions)
         used = identifiers(code)
-        standard = ["from contextlib import suppress"] if "suppress" in used else []
+        abstract = [name for name in ("Mapping", "Sequence") if name in used]
+        standard = [import_line("collections.abc", abstract)] if abstract else []
+        if "AbstractSet" in used:
+            standard.append("from collections.abc import Set as AbstractSet")
+        if "suppress" in used:
+            standard.append("from contextlib import suppress")
         if "FrozenInstanceError" in used:
             standard.append("from dataclasses import FrozenInstanceError")
         blocks = [standard, ["import pytest"] if "pytest" in used else []]
@@ -312,8 +318,13 @@ class _Writer:
                 yield f"assert {got} is {flag}"
             case Real(number) if number == 0:
                 yield f'assert repr({got}) == "0.0"'
-            case Several(ListOf()) | Items(ListOf()):
-                yield from self._compared(f"list({got})", self._code.operand(value))
+            case Several(ListOf(), items) | Items(ListOf(), items):
+                shown = [self._code.element(item) for item in items]
+                same = len(shown) > 3 and len(set(shown)) == 1
+                whole = f"[{shown[0]}] * {len(shown)}" if same else f"[{', '.join(shown)}]"
+                yield from self._compared(f"list({got})", whole)
+            case Keyed() | Entries():
+                yield from self._compared(got, self._code.element(value))
             case _:
                 yield from self._compared(got, self._code.operand(value))
 

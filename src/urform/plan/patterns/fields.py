@@ -33,7 +33,6 @@ from urform.plan.script import (
     Missing,
     NoWord,
     Null,
-    NullElement,
     Operand,
     OutOfLimit,
     Path,
@@ -113,8 +112,10 @@ class _Maker:
             case(MakeFails(product, self._with(Null(field.type)), missing)),
         ]
         if isinstance(field.type, Collection):
-            element = Missing(field.owner, (field.name,))
-            cases.append(case(MakeFails(product, self._with(NullElement(field.type)), element), main=False))
+            holed = holding(self._witnesses, field, Null(field.type.element))
+            if holed is not None:
+                element = Missing(field.owner, (field.name,))
+                cases.append(case(MakeFails(product, self._with(holed), element), main=False))
         required = [f.name for f in self._concrete.required]
         if len(required) > 1 and field.name == required[0]:
             nulls: dict[str, Operand] = {f.name: Null(f.type) for f in self._concrete.required}
@@ -137,10 +138,10 @@ class _Maker:
             case(Make("made", product, self._others), FieldIs(path, default)),
             case(Make("made", product, self._with(Null(field.type))), FieldIs(path, default), main=False),
         ]
-        if self._concrete.mutable:
+        if self._concrete.mutable and not field.may_be_absent:
             cases.append(self._set_null())
-            if self._plan.holds_mutable(field.type):
-                cases.extend(self._not_shared(default))
+        if self._concrete.mutable and self._plan.holds_mutable(field.type):
+            cases.extend(self._not_shared(default))
         said = "empty" if field.default is None else "the declared default"
         return self._claim("default", f"{field.name} of {self._owner.name} is {said} unless given", cases)
 

@@ -1,4 +1,4 @@
-// Package PACKAGE: DOC
+// DOC
 package PACKAGE
 
 import (

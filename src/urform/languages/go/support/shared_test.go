@@ -55,3 +55,11 @@ func repeated[T any](value T, n int) []T {
 	}
 	return values
 }
+
+// unfailing is for declared values, which have passed their limits.
+func unfailing[T any](value T, err error) T {
+	if err != nil {
+		panic(err)
+	}
+	return value
+}

@@ -4,7 +4,9 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.CyclicBarrier;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
@@ -43,6 +45,13 @@ final class Shared {
         var failure = assertThrows(CreationException.DuplicateKey.class, registering);
         assertEquals(owner, failure.owner());
         assertEquals(key, failure.key());
+    }
+
+    /** A map with a null value, which Map.of would not make. */
+    static <K, V> Map<K, V> withNull(Map<K, V> others, K key) {
+        Map<K, V> all = new HashMap<>(others);
+        all.put(key, null);
+        return all;
     }
 
     /** Tries a change; a refusal is as good as no effect. */

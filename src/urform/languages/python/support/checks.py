@@ -16,13 +16,13 @@ V = TypeVar("V")
 put: Final = object.__setattr__
 
 
-def given(owner: str, **fields: object) -> None:
+def given(owner: str, /, **fields: object) -> None:
     """Refuse None where a value is required, naming every such field."""
     if missing := [name for name, value in fields.items() if value is None]:
         raise MissingFieldsError(owner, missing)
 
 
-def unless_given(product: object, **defaults: object) -> None:
+def unless_given(product: object, /, **defaults: object) -> None:
     """None counts as not given."""
     for name, default in defaults.items():
         if getattr(product, name) is None:
