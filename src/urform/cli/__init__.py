@@ -1,0 +1,1 @@
+"""The command line: Typer and Rich, thin, on top of everything else."""

@@ -96,6 +96,8 @@ class Choosing:
 
 @dataclass(frozen=True, slots=True)
 class Factory:
+    """How variants are made; `refuse` and `choose` belong to the form `by_values`."""
+
     place: Place
     form: str  # simple, registry, creators, by_values
     unknown: str | Use = "error"
@@ -208,6 +210,8 @@ class Member:
 
 @dataclass(frozen=True, slots=True)
 class Family:
+    """An abstract factory: roles, and members that fill them."""
+
     name: str
     place: Place
     roles: Mapping[str, Role]

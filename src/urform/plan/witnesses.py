@@ -78,6 +78,8 @@ def integers(limits: Limits) -> Iterator[Value]:
         yield from (Integer(word) for word in words if isinstance(word, int))
         return
     low, high = integer_range(declared)
+    if low > high:
+        return
     begin = 7 if low <= 7 <= high else (low + high) // 2
     yield from (Integer(number) for number in range(begin, min(high, begin + 2000) + 1))
     yield from (Integer(number) for number in range(begin - 1, max(low, begin - 2000) - 1, -1))
@@ -86,12 +88,10 @@ def integers(limits: Limits) -> Iterator[Value]:
 def reals(limits: Limits) -> Iterator[Value]:
     """Reals within the limits, each different."""
     low, high = real_range(_as_declared(limits))
-    for number in (1.5, 2.5, 3.25):
-        if low <= number <= high:
-            yield Real(number)
     middle = low / 2 + high / 2
-    for number in (middle, low / 2 + middle / 2, high / 2 + middle / 2, low, high):
-        if low <= number <= high and number not in (1.5, 2.5, 3.25):
+    candidates = (1.5, 2.5, 3.25, middle, low / 2 + middle / 2, high / 2 + middle / 2, low, high)
+    for number in dict.fromkeys(candidates):
+        if low <= number <= high:
             yield Real(number + 0.0)
 
 
@@ -123,11 +123,7 @@ class Witnesses:
         elif type_ == INTEGER:
             yield from integers(limits)
         elif type_ == REAL:
-            seen = set()
-            for real in reals(limits):
-                if real not in seen:
-                    seen.add(real)
-                    yield real
+            yield from reals(limits)
         elif type_ == BOOLEAN:
             yield from (Boolean(True), Boolean(False))
 

@@ -340,6 +340,7 @@ def _loop(emitter: Emitter, field: Field, value: str, none: str) -> Iterator[str
 
 
 def setter_fails(emitter: Emitter, field: Field) -> bool:
+    """Whether the setter of a field returns an error."""
     refuses_nil = isinstance(field.type, ProductType) and not field.may_be_absent
     return emitter.code.field_fails(field) or refuses_nil
 

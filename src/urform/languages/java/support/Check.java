@@ -16,7 +16,7 @@ import java.util.function.UnaryOperator;
 final class Check {
     /** The order in which texts are shown: by code point, where String compares UTF-16 units. */
     static final Comparator<String> BY_CODE_POINT =
-            (one, other) -> Arrays.compare(one.codePoints().toArray(), other.codePoints().toArray());
+            (one, other) -> Arrays.compare(codePoints(one), codePoints(other));
 
     private Check() {}
 
@@ -40,6 +40,10 @@ final class Check {
     /** The length in code points. */
     static int length(String text) {
         return text.codePointCount(0, text.length());
+    }
+
+    private static int[] codePoints(String text) {
+        return text.codePoints().toArray();
     }
 
     static <T> T given(String owner, String field, T value) {
@@ -70,7 +74,11 @@ final class Check {
     }
 
     static <K, V> Map<K, V> map(
-            String owner, String field, Map<K, V> values, Comparator<K> order, UnaryOperator<V> held) {
+            String owner,
+            String field,
+            Map<K, V> values,
+            Comparator<K> order,
+            UnaryOperator<V> held) {
         Map<K, V> own = new TreeMap<>(order);
         values.forEach(
                 (key, value) -> own.put(

@@ -1,0 +1,39 @@
+# Each target makes its own virtual environment and gets what is missing; nothing else is needed first.
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+
+.PHONY: demo test quick renew benchmark lint clean
+
+$(BIN)/urform: pyproject.toml
+	$(PYTHON) -m venv $(VENV)
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -e '.[verify]'
+
+$(VENV)/dev: pyproject.toml $(BIN)/urform
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -e '.[dev]'
+	touch $(VENV)/dev
+
+demo: $(BIN)/urform
+	sh tools/toolchains.sh
+	-$(BIN)/urform targets --fetch
+	$(BIN)/urform demo demo-output
+
+test: $(VENV)/dev
+	sh tools/toolchains.sh
+	$(BIN)/urform targets --fetch
+	$(BIN)/ruff check src tests benchmarks
+	$(BIN)/mypy
+	$(BIN)/python -m pytest -n 2
+
+quick: $(VENV)/dev
+	$(BIN)/python -m pytest -n 2 -m 'not toolchain'
+
+renew: $(VENV)/dev
+	$(BIN)/python -m pytest -n 2 --renew -m 'not toolchain'
+
+benchmark: $(VENV)/dev
+	$(BIN)/python benchmarks/generating.py
+	$(BIN)/python benchmarks/starting.py
+
+clean:
+	rm -rf $(VENV) demo-output build dist

@@ -1,0 +1,106 @@
+"""What the tests share. Fixtures are found, not listed; expected output is renewed with `pytest --renew`."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+import pytest
+
+from urform.declaration import read
+from urform.demo import NAME as DEMO_NAME
+from urform.languages import known_targets, target
+from urform.languages.target import Emission
+from urform.plan import build, claims_of
+from urform.plan.model import Plan
+from urform.plan.script import Claim
+
+HERE = Path(__file__).parent
+ROOT = HERE.parent
+DEMO = ROOT / "src/urform/demo" / DEMO_NAME
+STARTER = ROOT / "src/urform/demo/starter.urform.yaml"
+VALID = (*sorted((HERE / "fixtures/valid").glob("*.urform.yaml")), DEMO, STARTER)
+EXPECTED = HERE / "expected"
+BUILT_IN = ("go", "java", "python")
+
+
+def pytest_addoption(parser: pytest.Parser) -> None:
+    parser.addoption("--renew", action="store_true", help="write expected output instead of comparing with it")
+
+
+@pytest.fixture
+def expected(request: pytest.FixtureRequest) -> Callable[[str, str], None]:
+    """Compare a text with the file that holds it, or renew the file."""
+    renew = request.config.getoption("--renew")
+
+    def compare(name: str, text: str) -> None:
+        path = EXPECTED / name
+        if renew:
+            path.parent.mkdir(parents=True, exist_ok=True)
+            path.write_text(text, encoding="utf-8")
+        assert path.exists(), f"{path} is missing; look at the output and run pytest --renew"
+        assert text == path.read_text(encoding="utf-8")
+
+    return compare
+
+
+@dataclass(frozen=True)
+class Run:
+    status: int
+    out: str
+    err: str
+
+
+@pytest.fixture
+def urform(tmp_path: Path) -> Callable[..., Run]:
+    """The built command, run in a folder of its own."""
+
+    def run(*arguments: object, folder: Path = tmp_path, environment: dict[str, str] | None = None) -> Run:
+        done = subprocess.run(
+            [str(Path(sys.executable).parent / "urform"), *map(str, arguments)],
+            cwd=folder,
+            capture_output=True,
+            encoding="utf-8",
+            env={**os.environ, "NO_COLOR": "1", "COLUMNS": "200", **(environment or {})},
+            timeout=600,
+            check=False,
+        )
+        return Run(done.returncode, done.stdout, done.stderr)
+
+    return run
+
+
+_PLANS: dict[Path, tuple[Plan, tuple[Claim, ...]]] = {}
+
+
+def planned(path: Path) -> tuple[Plan, tuple[Claim, ...]]:
+    """The plan and claims of a valid declaration, made once."""
+    if path not in _PLANS:
+        reading = read(path)
+        assert reading.declaration is not None, reading.problems
+        plan = build(reading.declaration)
+        _PLANS[path] = plan, claims_of(plan)
+    return _PLANS[path]
+
+
+_EMISSIONS: dict[tuple[Path, str], Emission] = {}
+
+
+def emitted(path: Path, name: str) -> Emission:
+    """What a target makes of a valid declaration, made once."""
+    key = path, name
+    if key not in _EMISSIONS:
+        _EMISSIONS[key] = target(name).emit(*planned(path))
+    return _EMISSIONS[key]
+
+
+def pytest_generate_tests(metafunc: pytest.Metafunc) -> None:
+    """`valid` and `target_name` stand for every fixture and every registered target."""
+    if "valid" in metafunc.fixturenames:
+        metafunc.parametrize("valid", VALID, ids=[path.name.removesuffix(".urform.yaml") for path in VALID])
+    if "target_name" in metafunc.fixturenames:
+        metafunc.parametrize("target_name", known_targets())

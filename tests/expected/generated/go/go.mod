@@ -1,0 +1,3 @@
+module harbour.example/harbour
+
+go 1.22

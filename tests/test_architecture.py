@@ -1,0 +1,77 @@
+"""The import rules: data flows one way, and what is not `cli/` knows nothing of terminals."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import BUILT_IN, ROOT
+
+SOURCE = ROOT / "src/urform"
+STAGES = ("declaration", "plan", "languages", "output", "verification")
+MODULES = sorted(path for path in SOURCE.rglob("*.py") if "support" not in path.parts)
+
+
+def imported(path: Path) -> Iterator[str]:
+    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        if isinstance(node, ast.Import):
+            yield from (alias.name for alias in node.names)
+        elif isinstance(node, ast.ImportFrom) and node.module:
+            yield node.module
+
+
+def stage_of(module: str) -> str:
+    return module.split(".")[1] if module.count(".") else ""
+
+
+@pytest.mark.parametrize("path", MODULES, ids=lambda path: str(path.relative_to(SOURCE)))
+def test_a_module_knows_earlier_stages_only(path: Path) -> None:
+    own = path.relative_to(SOURCE).parts[0]
+    names = [name for name in imported(path) if name == "urform" or name.startswith("urform.")]
+    if own in STAGES:
+        allowed = STAGES[: STAGES.index(own) + 1]
+        assert [name for name in names if stage_of(name) not in allowed] == []
+    if own != "cli":
+        assert [name for name in imported(path) if name.split(".")[0] in ("typer", "rich", "click")] == []
+
+
+@pytest.mark.parametrize("path", MODULES, ids=lambda path: str(path.relative_to(SOURCE)))
+def test_the_core_prints_nothing_and_does_not_exit(path: Path) -> None:
+    if path.relative_to(SOURCE).parts[0] not in STAGES:
+        return
+    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        if isinstance(node, ast.Call) and isinstance(node.func, ast.Name):
+            assert node.func.id not in ("print", "exit", "quit")
+
+
+@pytest.mark.parametrize("path", MODULES, ids=lambda path: str(path.relative_to(SOURCE)))
+def test_shared_code_knows_no_target(path: Path) -> None:
+    """A target is known in its own folder only: not its name, not its modules."""
+    parts = path.relative_to(SOURCE).parts
+    if parts[0] not in STAGES or (parts[0] == "languages" and len(parts) > 2):
+        return
+    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        assert not (isinstance(node, ast.Constant) and node.value in BUILT_IN), f"{path} names a target"
+    assert [name for name in imported(path) if name.startswith("urform.languages.") and name.split(".")[2] in BUILT_IN] == []
+
+
+@pytest.mark.parametrize("path", MODULES, ids=lambda path: str(path.relative_to(SOURCE)))
+def test_a_target_does_not_import_another(path: Path) -> None:
+    parts = path.relative_to(SOURCE).parts
+    if parts[0] != "languages" or len(parts) < 3:
+        return
+    others = [name for name in BUILT_IN if name != parts[1]]
+    assert [name for name in imported(path) for other in others if name.startswith(f"urform.languages.{other}")] == []
+
+
+@pytest.mark.parametrize("path", MODULES, ids=lambda path: str(path.relative_to(SOURCE)))
+def test_every_module_and_public_definition_is_documented(path: Path) -> None:
+    tree = ast.parse(path.read_text(encoding="utf-8"))
+    assert ast.get_docstring(tree), path
+    for node in tree.body:
+        if isinstance(node, (ast.FunctionDef, ast.ClassDef)) and not node.name.startswith("_"):
+            if isinstance(node, ast.FunctionDef) or len(node.body) > 6:
+                assert ast.get_docstring(node), f"{path}: {node.name}"

@@ -1,0 +1,256 @@
+"""The built command, as a person meets it: what it says, what it writes, how it ends."""
+
+from __future__ import annotations
+
+import json
+import os
+import sys
+from collections.abc import Callable
+from pathlib import Path
+from xml.etree import ElementTree
+
+import pytest
+
+from tests.conftest import DEMO, STARTER, Run
+
+Urform = Callable[..., Run]
+
+
+@pytest.fixture
+def starter(tmp_path: Path) -> Path:
+    path = tmp_path / "harbour.urform.yaml"
+    path.write_text(STARTER.read_text(encoding="utf-8"), encoding="utf-8")
+    return path
+
+
+def test_version(urform: Urform) -> None:
+    assert urform("--version").out.startswith("urform 0.")
+
+
+def test_new_writes_a_valid_declaration_once(urform: Urform, tmp_path: Path) -> None:
+    assert urform("new").status == 0
+    assert urform("check").status == 0
+    assert urform("check", "--strict").status == 0
+    (tmp_path / "harbour.urform.yaml").write_text("mine", encoding="utf-8")
+    assert urform("new").status == 1
+    assert (tmp_path / "harbour.urform.yaml").read_text(encoding="utf-8") == "mine"
+
+
+def test_the_declaration_is_found_or_asked_for(urform: Urform, tmp_path: Path, starter: Path) -> None:
+    assert urform("plan").status == 0
+    (tmp_path / "second.urform.yaml").write_text(starter.read_text(encoding="utf-8"), encoding="utf-8")
+    several = urform("plan")
+    assert (several.status, "several" in several.err) == (2, True)
+    empty = tmp_path / "empty"
+    empty.mkdir()
+    assert urform("plan", folder=empty).status == 2
+
+
+def test_check_marks_the_token(urform: Urform, tmp_path: Path) -> None:
+    (tmp_path / "a.urform.yaml").write_text("urform: 1\nname: h\nproducts:\n  Mark: {required: {side: Sied}}\n", encoding="utf-8")
+    done = urform("check", "a.urform.yaml")
+    assert done.status == 1
+    assert "a.urform.yaml:4:27  unknown-type" in done.err
+    source, marks = [line for line in done.err.splitlines() if " | " in line]
+    assert source[marks.index("^") : marks.rindex("^") + 1] == "Sied"
+
+
+def test_strict_counts_advice(urform: Urform, tmp_path: Path) -> None:
+    (tmp_path / "a.urform.yaml").write_text(
+        "urform: 1\nname: h\nproducts:\n  M: {variants: {A: {}}, factory: {form: simple}}\n", encoding="utf-8"
+    )
+    assert urform("check").status == 0
+    assert urform("check", "--strict").status == 1
+
+
+def test_unknown_target_and_unknown_option(urform: Urform, starter: Path) -> None:
+    done = urform("generate", "-t", "pyton")
+    assert (done.status, "Did you mean 'python'?" in done.err) == (2, True)
+    assert urform("generate", "--nonsense").status == 2
+    assert urform("nonsense").status == 2
+
+
+def test_generate_check_and_again(urform: Urform, tmp_path: Path, starter: Path) -> None:
+    assert urform("generate", "-t", "python", "-o", "out", "--check").status == 1
+    assert not (tmp_path / "out").exists()
+    first = urform("generate", "-t", "python", "-o", "out")
+    assert first.status == 0, first.err
+    assert urform("generate", "-t", "python", "-o", "out", "--check").status == 0
+    before = {path: path.stat().st_mtime_ns for path in (tmp_path / "out").rglob("*.py")}
+    assert "wrote 0 files" in urform("generate", "-t", "python", "-o", "out").out
+    assert before == {path: path.stat().st_mtime_ns for path in (tmp_path / "out").rglob("*.py")}
+
+
+def test_edited_files_are_kept_until_forced(urform: Urform, tmp_path: Path, starter: Path) -> None:
+    urform("generate", "-t", "python", "-o", "out")
+    edited = tmp_path / "out/python/harbour/mark.py"
+    original = edited.read_text(encoding="utf-8")
+    edited.write_text(original + "# mine\n", encoding="utf-8")
+    done = urform("generate", "-t", "python", "-o", "out")
+    assert done.status == 1
+    assert "edited by hand, kept" in done.err
+    assert edited.read_text(encoding="utf-8").endswith("# mine\n")
+    assert "-# mine" in urform("generate", "-t", "python", "-o", "out", "--diff").out
+    assert urform("generate", "-t", "python", "-o", "out", "--force").status == 0
+    assert edited.read_text(encoding="utf-8") == original
+
+
+def test_what_is_no_longer_generated_goes_unless_edited(urform: Urform, tmp_path: Path, starter: Path) -> None:
+    urform("generate", "-t", "go", "-o", "out")
+    foreign = tmp_path / "out/go/mine.go"
+    foreign.write_text("package harbour\n", encoding="utf-8")
+    side, test = tmp_path / "out/go/side.go", tmp_path / "out/go/buoy_test.go"
+    test.write_text(test.read_text(encoding="utf-8") + "// mine\n", encoding="utf-8")
+    text = starter.read_text(encoding="utf-8").replace("  Side:\n    values: [port, starboard]\n", "  Rank:\n    values: [one]\n")
+    starter.write_text(text.replace("side: Side ", "side: Rank ").replace("Buoy", "Float"), encoding="utf-8")
+    done = urform("generate", "-t", "go", "-o", "out")
+    assert done.status == 1
+    assert not side.exists()
+    assert test.exists()
+    assert foreign.exists()
+
+
+def test_the_users_file_is_created_once(urform: Urform, tmp_path: Path, starter: Path) -> None:
+    text = starter.read_text(encoding="utf-8").replace("        answers: {chart_label: floating mark}\n", "        doc: It floats.\n")
+    starter.write_text(text, encoding="utf-8")
+    assert urform("generate", "-t", "python", "-o", "out").status == 0
+    own = tmp_path / "out/python/harbour/mark_operations.py"
+    assert "not written yet" in own.read_text(encoding="utf-8")
+    own.write_text("mine\n", encoding="utf-8")
+    assert urform("generate", "-t", "python", "-o", "out", "--force").status == 0
+    assert own.read_text(encoding="utf-8") == "mine\n"
+
+
+def test_what_is_left_out_is_told_and_exits_1(urform: Urform, tmp_path: Path) -> None:
+    done = urform("generate", DEMO, "-t", "python", "-o", "out")
+    assert done.status == 1
+    assert "builder of RefitPlan" in done.err
+    assert (tmp_path / "out/python/fairway/refit_plan.py").exists()
+
+
+def test_links_are_not_followed(urform: Urform, tmp_path: Path, starter: Path) -> None:
+    (tmp_path / "elsewhere").mkdir()
+    (tmp_path / "out/python").mkdir(parents=True)
+    (tmp_path / "out/python/harbour").symlink_to(tmp_path / "elsewhere")
+    done = urform("generate", "-t", "python", "-o", "out")
+    assert (done.status, "is a link" in done.err) == (3, True)
+    assert list((tmp_path / "elsewhere").iterdir()) == []
+
+
+def test_bad_settings_are_problems(urform: Urform, starter: Path) -> None:
+    text = starter.read_text(encoding="utf-8")
+    starter.write_text(text + "targets: {java: {package: 'x; import evil'}, go: {modul: a}}\n", encoding="utf-8")
+    done = urform("check")
+    assert done.status == 1
+    assert "bad-setting" in done.err
+    assert "Did you mean 'module'?" in done.err
+
+
+def test_explain_schema_and_targets(urform: Urform) -> None:
+    assert "misspelt key" in urform("explain", "unknown-key").out
+    assert "example:" in urform("explain", "limit").out
+    unknown = urform("explain", "registy")
+    assert (unknown.status, "registry" in unknown.err) == (2, True)
+    assert json.loads(urform("schema").out)["properties"]["urform"]["const"] == 1
+    shape = json.loads(urform("targets", "--json").out)
+    assert shape["version"] == 1
+    assert {"go", "java", "python"} <= {entry["name"] for entry in shape["targets"]}
+
+
+def test_help_has_an_example_per_command(urform: Urform) -> None:
+    for command in ("new", "check", "plan", "generate", "verify", "targets", "explain", "schema", "demo"):
+        done = urform(command, "--help")
+        assert (done.status, "Example: urform" in done.out) == (0, True)
+
+
+@pytest.mark.toolchain
+def test_verify_tells_people_and_programs(urform: Urform, tmp_path: Path, starter: Path) -> None:
+    done = urform("verify", "-t", "python,go", "--junit", "report.xml", "--json", "--into", "kept")
+    assert done.status == 0, done.err
+    shape = json.loads(done.out)
+    claims = {claim["id"]: claim["results"] for claim in shape["claims"]}
+    assert shape["version"] == 1
+    assert claims["kind/Mark.buoy"] == {"python": "passed", "go": "passed"}
+    assert claims["limit/Mark.station:type"] == {"python": "passed", "go": "held"}
+    suites = list(ElementTree.parse(tmp_path / "report.xml").getroot())
+    assert [(suite.get("name"), suite.get("tests"), suite.get("failures")) for suite in suites] == [
+        ("python", str(len(claims)), "0"),
+        ("go", str(len(claims)), "0"),
+    ]
+    assert (tmp_path / "kept/go/mark.go").exists()
+    table = urform("verify", "-t", "python").out
+    assert f"All {len(claims)} claims hold in 1 target" in table
+    assert "limit/Mark.station:min" in urform("verify", "-t", "python", "--all").out
+
+
+def test_a_missing_toolchain_is_told_and_not_a_pass(urform: Urform, tmp_path: Path, starter: Path) -> None:
+    bare = {"PATH": str(tmp_path), "HOME": str(tmp_path), "XDG_CACHE_HOME": str(tmp_path / "cache")}
+    done = urform("verify", "-t", "go,python", "--json", environment=bare)
+    assert done.status == 0, done.err
+    states = {target for claim in json.loads(done.out)["claims"] for target, state in claim["results"].items() if state == "not run"}
+    assert states == {"go"}
+    assert urform("verify", "-t", "go,python", "--require-all", environment=bare).status == 3
+    only = urform("verify", "-t", "go", environment=bare)
+    assert (only.status, "not run, missing: Go" in only.out) == (3, True)
+
+
+TOY = '''
+from functools import cached_property
+from urform.languages.target import Emission, File, Found, Ran, Target, TestAddress, TestResult, Toolchain
+
+class Reader(Toolchain):
+    def find(self, run):
+        return Found("toy 1")
+    def test(self, folder, emission, run):
+        said = (folder / "plan.txt").read_text().splitlines()
+        return Ran(tuple(TestResult(a.name, a.name in said) for a in emission.tests))
+    def again(self, address):
+        return f"grep {address.name} plan.txt"
+
+class Toy(Target):
+    name = "toy"
+    capabilities = frozenset()
+    def emit(self, plan, claims):
+        tests = tuple(TestAddress(c.id, "plan.txt", c.id) for c in claims if c.group != "single")
+        held = {c.id: "toys are single" for c in claims if c.group == "single"}
+        return Emission((File("plan.txt", "\\n".join(t.name for t in tests)),), tests, held)
+    @cached_property
+    def toolchain(self):
+        return Reader()
+
+TARGET = Toy()
+'''
+
+
+def test_a_target_can_be_added_from_outside(urform: Urform, tmp_path: Path, starter: Path) -> None:
+    package = tmp_path / "site"
+    info = package / "toy_target-1.dist-info"
+    info.mkdir(parents=True)
+    (package / "toy_target.py").write_text(TOY, encoding="utf-8")
+    (info / "METADATA").write_text("Metadata-Version: 2.1\nName: toy-target\nVersion: 1\n", encoding="utf-8")
+    (info / "entry_points.txt").write_text("[urform.languages]\ntoy = toy_target:TARGET\n", encoding="utf-8")
+    outside = {"PYTHONPATH": os.pathsep.join([str(package), *sys.path])}
+    assert "toy 1" in urform("targets", environment=outside).out
+    assert urform("generate", "-t", "toy", "-o", "out", environment=outside).status == 0
+    assert "limit/Mark.station:min" in (tmp_path / "out/toy/plan.txt").read_text(encoding="utf-8")
+    assert urform("verify", "-t", "toy", environment=outside).status == 0
+
+
+@pytest.mark.toolchain
+def test_demo(urform: Urform, tmp_path: Path) -> None:
+    done = urform("demo", "port-varrow")
+    assert done.status == 0, done.err
+    assert "claims hold in 3 targets" in done.out
+    assert (tmp_path / "port-varrow/java/pom.xml").exists()
+
+
+def test_the_python_api(tmp_path: Path, starter: Path) -> None:
+    import urform as api
+
+    plan = api.plan(api.load(starter))
+    changes = api.generate(plan, ["python"], tmp_path / "out")
+    assert {change.state for change in changes["python"]} == {"new"}
+    starter.write_text("urform: 1\n", encoding="utf-8")
+    with pytest.raises(api.DeclarationError, match="missing-key") as caught:
+        api.load(starter)
+    assert caught.value.problems[0].place.line == 1

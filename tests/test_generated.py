@@ -1,0 +1,185 @@
+"""What is generated: golden files for one declaration in all targets, and every fixture with the real tools.
+
+The contract test of targets: whatever target is registered runs through the same declarations.
+"""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import STARTER, emitted, planned
+from urform.languages import known_targets, target
+from urform.output.writing import write_project
+from urform.plan.script import Claim
+from urform.verification.processes import Processes
+from urform.verification.results import HELD, PASSED, Verification
+from urform.verification.verify import verify
+
+BIN = Path(sys.executable).parent
+
+
+def test_golden_files(target_name: str, expected: Callable[[str, str], None]) -> None:
+    """One short declaration, all its targets side by side."""
+    for file in emitted(STARTER, target_name).files:
+        expected(f"generated/{target_name}/{file.path}", file.text)
+
+
+def test_no_golden_file_is_left_over(target_name: str, request: pytest.FixtureRequest) -> None:
+    root = Path(__file__).parent / "expected/generated" / target_name
+    there = {str(path.relative_to(root)) for path in root.rglob("*") if path.is_file()}
+    assert there == {file.path for file in emitted(STARTER, target_name).files}
+
+
+def test_every_claim_is_tested_or_held(valid: Path, target_name: str) -> None:
+    _, claims = planned(valid)
+    emission = emitted(valid, target_name)
+    tested = {address.claim for address in emission.tests}
+    assert tested.isdisjoint(emission.held)
+    assert tested | set(emission.held) == {claim.id for claim in claims}
+    assert emission.unsupported == ()
+
+
+def test_names_of_tests_and_files_are_unique(valid: Path, target_name: str) -> None:
+    emission = emitted(valid, target_name)
+    paths = [file.path.lower() for file in emission.files]
+    names = [(address.file, address.name) for address in emission.tests]
+    assert len(set(paths)) == len(paths)
+    assert len(set(names)) == len(names)
+
+
+def test_the_claim_stands_in_its_test(valid: Path, target_name: str) -> None:
+    emission = emitted(valid, target_name)
+    texts = {file.path: file.text for file in emission.files}
+    assert [a.claim for a in emission.tests if a.claim not in " ".join(texts[a.file].replace("//", " ").split())] == []
+
+
+def test_each_file_names_urform_and_the_declaration(valid: Path, target_name: str) -> None:
+    for file in emitted(valid, target_name).files:
+        if not file.users and file.text and file.path != "go.mod":
+            head = "".join(file.text.splitlines(keepends=True)[:3])
+            assert "Urform" in head, file.path
+            assert valid.name in head, file.path
+
+
+def test_emitting_again_gives_the_same(valid: Path, target_name: str) -> None:
+    again = target(target_name).emit(*planned(valid))
+    assert again == emitted(valid, target_name)
+
+
+@pytest.mark.toolchain
+@pytest.mark.parametrize("hash_seed", ["0", "1", "42"])
+def test_the_hash_seed_changes_nothing(tmp_path: Path, valid: Path, hash_seed: str) -> None:
+    script = (
+        "import sys, hashlib; from pathlib import Path; from tests.conftest import emitted; from urform.languages import known_targets;"
+        "print(hashlib.sha256(repr([emitted(Path(sys.argv[1]), n) for n in known_targets()]).encode()).hexdigest())"
+    )
+    import hashlib
+
+    whole = repr([emitted(valid, name) for name in known_targets()]).encode()
+    done = subprocess.run(
+        [sys.executable, "-c", script, str(valid)],
+        capture_output=True,
+        encoding="utf-8",
+        check=True,
+        cwd=Path(__file__).parent.parent,
+        env={"PYTHONHASHSEED": hash_seed, "LC_ALL": "C", "TZ": "Asia/Tokyo", "PATH": ""},
+    )
+    assert done.stdout.strip() == hashlib.sha256(whole).hexdigest()
+
+
+# --- with the real tools ----------------------------------------------------------------------------------
+
+_VERIFIED: dict[Path, Verification] = {}
+
+
+def verified(valid: Path, folder: Path) -> Verification:
+    if valid not in _VERIFIED:
+        plan, claims = planned(valid)
+        _VERIFIED[valid] = verify(plan, claims, [target(name) for name in known_targets()], into=folder)
+    return _VERIFIED[valid]
+
+
+@pytest.mark.toolchain
+def test_every_fixture_verifies_in_every_target(valid: Path, tmp_path: Path) -> None:
+    result = verified(valid, tmp_path)
+    assert [(run.target, run.missing, run.broke) for run in result.runs if run.missing or run.broke] == []
+    bad = [(c.id, t, o) for c in result.claims for t, o in c.outcomes.items() if o.state not in (PASSED, HELD)]
+    assert bad == []
+    assert sum(result.count(run.target, PASSED) for run in result.runs) > 0
+
+
+def tool(*command: str, folder: Path) -> str:
+    done = subprocess.run(command, cwd=folder, capture_output=True, encoding="utf-8", check=False)
+    return done.stdout + done.stderr if done.returncode else done.stdout
+
+
+@pytest.mark.toolchain
+def test_python_formatter_and_checkers_have_nothing_to_say(valid: Path, tmp_path: Path) -> None:
+    write_project(tmp_path, emitted(valid, "python").files)
+    assert "would" not in tool(str(BIN / "ruff"), "format", "--check", ".", folder=tmp_path)
+    assert tool(str(BIN / "ruff"), "check", "-q", ".", folder=tmp_path) == ""
+    assert "Success" in tool(str(BIN / "mypy"), "--strict", ".", folder=tmp_path)
+
+
+@pytest.mark.toolchain
+def test_go_formatter_and_checker_have_nothing_to_say(valid: Path, tmp_path: Path) -> None:
+    write_project(tmp_path, emitted(valid, "go").files)
+    assert tool("gofmt", "-l", ".", folder=tmp_path) == ""
+    assert tool("go", "vet", "./...", folder=tmp_path) == ""
+
+
+@pytest.mark.toolchain
+def test_java_keeps_its_width(valid: Path) -> None:
+    """javac -Xlint:all -Werror runs in every verification; the width is the house style's own."""
+    for file in emitted(valid, "java").files:
+        for line in file.text.splitlines():
+            assert len(line) <= 100 or '"' in line or "class " in line or "*" in line, f"{file.path}: {line}"
+
+
+# --- one line broken by hand ------------------------------------------------------------------------------
+
+BROKEN = [
+    ("python", "fairway/mark.py", '"station", self.station, min=1,', '"station", self.station, min=2,', "limit/Mark.station:min", "test_mark.py"),
+    ("python", "fairway/refit_plan.py", "lambda leg: leg._copy()", "lambda leg: leg", "own/RefitPlan.legs:setter", "test_refit_plan.py"),
+    ("python", "fairway/hull.py", 'return "larch"', 'return "oak"', "answer/SparHull.material", "test_spar_hull.py"),
+    ("java", "Mark.java", "station <= 9999,", "station <= 9998,", "limit/Mark.station:max", "MarkTest.java"),
+    ("java", "MarkRegistry.java", "makers.put(Buoy.KEY, Buoy::new)", "makers.put(Buoy.KEY, Beacon::new)", "kind/Mark.buoy", "MarkTest.java"),
+    ("java", "RefitPlan.java", "legs, Leg::copy)", "legs)", "own/RefitPlan.legs:constructor", "RefitPlanTest.java"),
+    ("go", "mark.go", "case station < 1:", "case station < 0:", "limit/Mark.station:min", "mark_test.go"),
+    ("go", "light_rhythm.go", "pulses: slices.Clone(opts.Pulses)", "pulses: opts.Pulses", "immutable/LightRhythm", "light_rhythm_test.go"),
+    ("go", "mark_registry.go", "return nil, &UnknownKeyError", "return NewBeacon(station, position, opts); _ = &UnknownKeyError", "unknown-kind/Mark", "mark_test.go"),
+]
+
+
+@pytest.mark.toolchain
+@pytest.mark.parametrize(("name", "file", "line", "instead", "claim", "place"), BROKEN, ids=[f"{b[0]}-{b[4]}" for b in BROKEN])
+def test_a_broken_line_fails_its_claim(
+    name: str, file: str, line: str, instead: str, claim: str, place: str, tmp_path: Path
+) -> None:
+    """The claim fails that ought to, and the failure points at its test."""
+    from tests.conftest import DEMO
+
+    emission = emitted(DEMO, name)
+    write_project(tmp_path, emission.files)
+    (path,) = [tmp_path / f.path for f in emission.files if f.path == file or f.path.endswith(f"main/java/harbour/varrow/fairway/{file}")]
+    text = path.read_text(encoding="utf-8")
+    assert line in text
+    path.write_text(text.replace(line, instead), encoding="utf-8")
+    ran = target(name).toolchain.test(tmp_path, emission, Processes().run)
+    (address,) = [address for address in emission.tests if address.claim == claim]
+    failed = {result.name: result for result in ran.results if not result.passed}
+    assert address.name in failed, ran.broke
+    result = failed[address.name]
+    assert result.file.endswith(place)
+    assert result.line > 0
+    assert result.expected != result.found
+
+
+def test_claims_are_data(valid: Path) -> None:
+    _, claims = planned(valid)
+    assert all(isinstance(claim, Claim) and claim.cases for claim in claims)

@@ -1,0 +1,125 @@
+"""The layout engine, by itself and against the real formatters."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from urform.languages.go.emitter import STYLE as GO
+from urform.languages.java.emitter import STYLE as JAVA
+from urform.languages.layout import TAB, aligned, columns, elements_of, lay_out
+from urform.languages.names import Words, article, camel, pascal, screaming, snake
+from urform.languages.python.emitter import STYLE as PYTHON
+from urform.languages.python.emitter import identifiers
+
+LONG = "value_" + "x" * 24
+
+
+def test_a_line_that_fits_stays() -> None:
+    assert lay_out("f(a, b)\n", PYTHON) == "f(a, b)\n"
+
+
+def test_contents_move_to_a_line_of_their_own() -> None:
+    assert lay_out(f"made = make({LONG}, {LONG}, {LONG[:20]})", PYTHON) == (
+        f"made = make(\n    {LONG}, {LONG}, {LONG[:20]}\n)"
+    )
+
+
+def test_then_each_element_gets_a_line() -> None:
+    assert lay_out(f"made = make({', '.join([LONG] * 4)})", PYTHON) == (
+        "made = make(\n" + f"    {LONG},\n" * 4 + ")"
+    )
+
+
+def test_java_keeps_the_bracket_with_the_last_element() -> None:
+    laid_out = lay_out(f"        made = make({', '.join([LONG] * 4)});", JAVA)
+    assert laid_out.endswith(f"{LONG});")
+    assert all(columns(line, JAVA) <= JAVA.width for line in laid_out.split("\n"))
+
+
+def test_brackets_in_strings_are_text() -> None:
+    assert list(elements_of("\"a, (\", ')', b[c, d]")) == ['"a, ("', "')'", "b[c, d]"]
+
+
+def test_wide_characters_take_two_columns() -> None:
+    assert columns("\N{RING BUOY}a", PYTHON) == 3
+
+
+def test_columns_align_within_neighbours_only() -> None:
+    lines = [f"a{TAB}int", f"long_name{TAB}string", "", f"b{TAB}int"]
+    assert aligned(lines) == ["a         int", "long_name string", "", "b int"]
+
+
+@pytest.mark.parametrize(
+    ("name", "spelt"),
+    [
+        ("light_rhythm", ("light_rhythm", "LightRhythm", "lightRhythm", "LIGHT_RHYTHM")),
+        ("LightRhythm", ("light_rhythm", "LightRhythm", "lightRhythm", "LIGHT_RHYTHM")),
+        ("HTTPMark", ("http_mark", "HTTPMark", "httpMark", "HTTP_MARK")),
+        ("period_2_ms", ("period_2_ms", "Period2Ms", "period2Ms", "PERIOD_2_MS")),
+    ],
+)
+def test_spellings(name: str, spelt: tuple[str, ...]) -> None:
+    assert (snake(name), pascal(name), camel(name), screaming(name)) == spelt
+
+
+def test_words_are_escaped_until_free() -> None:
+    assert Words({"class", "class_"}).escape("class") == "class__"
+    assert article("Outfit") == "an outfit"
+
+
+def test_identifiers_are_those_of_code() -> None:
+    code = 'made = f(real=x, *rest)  # listed\n"""text"""\nself.choice = "given"\n'
+    assert identifiers(code) == {"made", "f", "x", "rest", "self"}
+
+
+# --- against ruff format and gofmt -----------------------------------------------------------------------
+
+ATOMS = st.one_of(
+    st.integers(0, 10**9).map(str),
+    st.text("abcdefghij ,(){}[]:=#", min_size=0, max_size=30).map(lambda text: f'"{text}"'),
+    st.sampled_from(["position", "another_rather_long_name_of_a_value", "x"]),
+)
+
+
+def expressions(width: int) -> st.SearchStrategy[str]:
+    def grow(inner: st.SearchStrategy[str]) -> st.SearchStrategy[str]:
+        several = st.lists(inner, min_size=1, max_size=width)
+        return st.one_of(
+            st.tuples(st.sampled_from(["make", "Position", "fairway.station"]), several).map(lambda f: f"{f[0]}({', '.join(f[1])})"),
+            several.map(lambda items: f"[{', '.join(items)}]"),
+            several.map(lambda items: f"call({', '.join(f'name_{n}={item}' for n, item in enumerate(items))})"),
+        )
+
+    return st.recursive(ATOMS, grow, max_leaves=12)
+
+
+@pytest.mark.toolchain
+@settings(max_examples=5, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture])
+@given(st.lists(expressions(5), min_size=60, max_size=60))
+def test_python_is_laid_out_as_ruff_does(tmp_path: Path, found: list[str]) -> None:
+    """Statements of the forms that are generated: assignments of calls and literals."""
+    lines = [f"    made_{number} = make({expression})" for number, expression in enumerate(found)]
+    text = lay_out("def f():\n" + "\n".join(lines) + "\n", PYTHON)
+    ruff = str(Path(sys.executable).parent / "ruff")
+    done = subprocess.run([ruff, "format", "-"], input=text, capture_output=True, encoding="utf-8", check=True, cwd=tmp_path)
+    assert done.stdout == text
+
+
+@pytest.mark.toolchain
+@settings(max_examples=5, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@given(st.lists(st.lists(ATOMS, min_size=1, max_size=6), min_size=40, max_size=40))
+def test_go_is_laid_out_as_gofmt_does(found: list[list[str]]) -> None:
+    """Calls and keyed literals, long and short."""
+    lines = []
+    for items in found:
+        lines.append(f"\tmake({', '.join(items)})")
+        lines.append(f"\tuse(&Mark{{{', '.join(f'Name{n * 7}: {item}' for n, item in enumerate(items))}}})")
+    text = lay_out("package fairway\n\nfunc f() {\n" + "\n".join(lines) + "\n}\n", GO)
+    done = subprocess.run(["gofmt"], input=text, capture_output=True, encoding="utf-8", check=True)
+    assert done.stdout == text

@@ -1,0 +1,192 @@
+"""The plan: its printed form, its validator, witnesses within their limits, ids that stay."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+import yaml
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.conftest import DEMO, STARTER, planned
+from urform.declaration import read_string
+from urform.declaration.types import INTEGER, REAL, TEXT
+from urform.declaration.values import Integer, Text
+from urform.plan import build, claims_of
+from urform.plan.capabilities import REASONS, expressible, needs
+from urform.plan.model import Factory, Limit, Plan
+from urform.plan.script import Case, Claim, FieldIs, Path as Access
+from urform.plan.text import plan_text
+from urform.plan.validate import InvalidPlan, validate
+from urform.plan.witnesses import Witnesses, first_broken, integers, reals, scalar_edge, texts
+
+ID = re.compile(r"[a-z-]+/[A-Z][A-Za-z0-9]*(\.[A-Za-z0-9_]+)*(:[a-z_.-]+)?")
+GROUPS = {"required", "default", "absent", "limit", "immutable", "own", "equal", "kind", "unknown-kind", "open", "single", "answer"}
+
+
+def test_the_printed_form(valid: Path, expected: Callable[[str, str], None]) -> None:
+    plan, claims = planned(valid)
+    expected(f"plans/{plan.name}.txt", plan_text(plan, claims))
+
+
+def test_every_plan_is_valid(valid: Path) -> None:
+    validate(*planned(valid))
+
+
+def test_ids_have_their_form(valid: Path) -> None:
+    _, claims = planned(valid)
+    assert [claim.id for claim in claims if not ID.fullmatch(claim.id)] == []
+    assert {claim.group for claim in claims} <= GROUPS
+
+
+def test_the_demo_has_every_group() -> None:
+    _, claims = planned(DEMO)
+    assert {claim.group for claim in claims} == GROUPS
+    assert {
+        "required/Mark.station",
+        "default/Mark.reflective",
+        "absent/Mark.remarks",
+        "limit/Mark.station:min",
+        "limit/Position.latitude:finite",
+        "limit/Mark.side:choice",
+        "limit/LightRhythm.pulses:each.min",
+        "immutable/LightRhythm",
+        "own/RefitPlan.legs:constructor",
+        "own/RefitPlan.legs:setter",
+        "own/RefitPlan.legs:out",
+        "equal/Position",
+        "kind/Mark.buoy",
+        "unknown-kind/Mark",
+        "open/Mark:register",
+        "open/Mark:twice",
+        "open/Mark:unregister",
+        "open/Mark:isolated",
+        "single/NoOffset",
+        "answer/Buoy.chart_label",
+    } <= {claim.id for claim in claims}
+
+
+def test_ids_do_not_depend_on_order(valid: Path) -> None:
+    data = yaml.safe_load(valid.read_text(encoding="utf-8"))
+    data["products"] = dict(reversed(data["products"].items()))
+    for product in data["products"].values():
+        for key in ("required", "optional"):
+            if product and key in product:
+                product[key] = dict(reversed(product[key].items()))
+    reading = read_string(yaml.safe_dump(data, allow_unicode=True, sort_keys=False))
+    assert reading.declaration is not None, reading.problems
+    _, claims = planned(valid)
+    assert {claim.id for claim in claims_of(build(reading.declaration))} == {claim.id for claim in claims}
+
+
+def test_what_is_left_out_is_named() -> None:
+    plan, _ = planned(DEMO)
+    assert [left.part for left in plan.left_out] == [
+        "prototype of Mooring",
+        "builder of RefitPlan",
+        "prototype of RefitPlan",
+        "flyweight of LightRhythm",
+        "flyweight of Topmark",
+        "builder of Lantern",
+        "factory by_values of TideOffset",
+        "family Outfit",
+    ]
+
+
+def broken_plans() -> dict[str, tuple[Plan, tuple[Claim, ...]]]:
+    plan, claims = planned(STARTER)
+    mark, buoy = plan.products["Mark"], plan.products["Buoy"]
+    factory = plan.makings[0]
+    assert isinstance(factory, Factory)
+    doubled = replace(mark, fields=(*mark.fields, mark.fields[0]))
+    return {
+        "a field twice": (replace(plan, products={**plan.products, "Mark": doubled}), claims),
+        "does not know its variant": (replace(plan, products={**plan.products, "Mark": replace(mark, variants=("Beacon",))}), claims),
+        "is single and has fields": (replace(plan, products={**plan.products, "Buoy": replace(buoy, single=True)}), claims),
+        "no choice Side": (replace(plan, choices={}), claims),
+        "stands under": (replace(plan, products={**plan.products, "Boy": buoy}), claims),
+        "makes Raft": (replace(plan, makings=(replace(factory, kinds={"raft": "Raft"}),)), claims),
+        "falls back on": (replace(plan, makings=(replace(factory, unknown="Raft"),)), claims),
+        "two claims": (plan, (*claims, claims[0])),
+        "shows nothing": (plan, (replace(claims[0], cases=()),)),
+        "used before": (plan, (replace(claims[0], cases=(Case((FieldIs(Access("made", "station"), Integer(1)),)),)),)),
+    }
+
+
+@pytest.mark.parametrize("said", broken_plans())
+def test_the_validator_refuses(said: str) -> None:
+    with pytest.raises(InvalidPlan, match=said):
+        validate(*broken_plans()[said])
+
+
+def test_every_need_has_a_reason(valid: Path) -> None:
+    plan, claims = planned(valid)
+    for claim in claims:
+        for case in claim.cases:
+            for step in case.steps:
+                assert needs(step, plan) <= set(REASONS)
+
+
+def test_without_capabilities_claims_are_held_and_with_all_none_is(valid: Path) -> None:
+    plan, claims = planned(valid)
+    everything = frozenset(REASONS)
+    for claim in claims:
+        assert expressible(claim, plan, everything).held is None
+        bare = expressible(claim, plan, frozenset())
+        assert bool(bare.held) == (not bare.cases)
+
+
+BOUNDS = st.integers(-50, 50)
+
+
+@settings(max_examples=200, deadline=None)
+@given(st.data(), st.sampled_from([INTEGER, REAL]))
+def test_numeric_witnesses_keep_their_limits(data: st.DataObject, type_: object) -> None:
+    names = data.draw(st.lists(st.sampled_from(["min", "max", "above", "below"]), unique=True))
+    bounds = [data.draw(BOUNDS) for _ in names]
+    limits = tuple(Limit(name, float(bound) if type_ == REAL else bound) for name, bound in zip(names, bounds, strict=True))
+    found = list(integers(limits))[:5] if type_ == INTEGER else list(reals(limits))[:5]
+    assert all(first_broken(value, limits) is None for value in found)
+    assert len(set(found)) == len(found)
+    for limit in limits:
+        edge = scalar_edge(INTEGER if type_ == INTEGER else REAL, limits, limit)
+        if edge is not None:
+            assert all(first_broken(value, limits) == limit for value in edge.outside)
+            assert edge.inside is None or first_broken(edge.inside, limits) is None
+
+
+@settings(max_examples=200, deadline=None)
+@given(st.integers(0, 90), st.integers(0, 90), st.booleans())
+def test_text_witnesses_keep_their_limits(least: int, more: int, not_blank: bool) -> None:
+    limits = (Limit("min_length", least), Limit("max_length", least + more), *([Limit("not_blank", True)] if not_blank else []))
+    found = [value for value, _ in zip(texts(limits), range(4), strict=False)]
+    if least + more == 0 and not_blank:
+        return
+    assert found
+    assert all(isinstance(value, Text) and least <= len(value.text) <= least + more for value in found)
+    for limit in limits:
+        edge = scalar_edge(TEXT, limits, limit)
+        if edge is not None:
+            assert all(first_broken(value, limits) == limit for value in edge.outside)
+
+
+def test_typical_texts_are_awkward() -> None:
+    first = next(texts(()))
+    assert isinstance(first, Text)
+    assert any(ord(char) > 0xFFFF for char in first.text)
+    assert '"' in first.text
+    assert "\\" in first.text
+
+
+def test_witnesses_of_products_recur_and_end() -> None:
+    plan, _ = planned(DEMO)
+    witnesses = Witnesses(plan)
+    for product in plan.products.values():
+        if not product.abstract:
+            first, second = witnesses.arguments(product), witnesses.second(product)
+            assert first is not None
+            assert first != second

@@ -1,0 +1,111 @@
+"""The hand-written support code of each target, which is copied into what is generated."""
+
+from __future__ import annotations
+
+import importlib
+import pickle
+import shutil
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+from types import ModuleType
+
+import pytest
+
+from tests.conftest import HERE, STARTER, emitted
+from urform.languages import target
+from urform.languages.target import Emission, File
+from urform.output.writing import write_project
+from urform.verification.processes import Processes
+
+SUPPORT = HERE / "support"
+
+
+@pytest.fixture(scope="module")
+def package(tmp_path_factory: pytest.TempPathFactory) -> Iterator[ModuleType]:
+    folder = tmp_path_factory.mktemp("support")
+    write_project(folder, emitted(STARTER, "python").files)
+    sys.path.insert(0, str(folder))
+    try:
+        yield importlib.import_module("harbour")
+    finally:
+        sys.path.remove(str(folder))
+        for name in [name for name in sys.modules if name == "harbour" or name.startswith("harbour.")]:
+            del sys.modules[name]
+
+
+def test_python_errors_tell_and_can_be_pickled(package: ModuleType) -> None:
+    errors = package.errors
+    for error, said in (
+        (errors.MissingFieldsError("Buoy", ["a", "b"]), "Buoy: missing a, b"),
+        (errors.LimitError("Mark", "station", "min", 1), "Mark.station: breaks min 1"),
+        (errors.LimitError("Leg", "label", "not_blank"), "Leg.label: breaks not_blank"),
+        (errors.UnknownKeyError("Mark", "a", ["x", "y"]), "Mark: unknown key 'a', known: x, y"),
+        (errors.DuplicateKeyError("Mark", "x"), "Mark: key 'x' is taken"),
+        (errors.RefusedError("TideOffset", "too low"), "TideOffset: refused, too low"),
+    ):
+        assert str(error) == said
+        again = pickle.loads(pickle.dumps(error))
+        assert (type(again), str(again), again.owner) == (type(error), said, error.owner)
+
+
+def test_python_checks(package: ModuleType) -> None:
+    checks = importlib.import_module("harbour.checks")
+    limit = package.errors.LimitError
+    for misfit in (True, "1", 1.5, None):
+        with pytest.raises(limit, match="type"):
+            checks.integer("X", "f", misfit)
+    for strange in (float("nan"), float("inf"), 10**400):
+        with pytest.raises(limit, match="finite"):
+            checks.real("X", "f", strange)
+    assert repr(checks.real("X", "f", -0.0)) == "0.0"
+    assert isinstance(checks.real("X", "f", 3), float)
+    with pytest.raises(limit, match=r"each\.min 0"):
+        checks.listed("X", "f", [1, -1], lambda each: checks.integer("X", "f", each, within="each.", min=0))
+    with pytest.raises(package.errors.MissingFieldsError):
+        checks.listed("X", "f", ["a", None])
+    for blank in ("", " \t\n\v\f\r"):
+        with pytest.raises(limit, match="not_blank"):
+            checks.text("X", "f", blank, not_blank=True)
+    for shown in ("\u00a0", "\u0085", "\u2028", "\x1c"):
+        assert checks.text("X", "f", shown, not_blank=True) == shown
+    with pytest.raises(limit, match="type"):
+        checks.listed("X", "f", "text")
+
+
+def test_python_frozen_map(package: ModuleType) -> None:
+    checks = importlib.import_module("harbour.checks")
+    given = {"b": 1, "a": 2}
+    held = checks.FrozenMap(given)
+    given.clear()
+    assert (list(held), held == {"a": 2, "b": 1}, len(held), repr(held)) == (["a", "b"], True, 2, "{'a': 2, 'b': 1}")
+    assert hash(held) == hash(checks.FrozenMap({"a": 2, "b": 1}))
+    with pytest.raises(TypeError):
+        held["c"] = 3
+
+
+def with_test(emission: Emission, path: str, source: Path, package: str) -> Emission:
+    text = source.read_text(encoding="utf-8").replace("PACKAGE", package)
+    return Emission((*emission.files, File(path, text)), emission.tests, emission.held)
+
+
+@pytest.mark.toolchain
+def test_go_support(tmp_path: Path) -> None:
+    emission = with_test(emitted(STARTER, "go"), "values_test.go", SUPPORT / "values_test.go", "harbour")
+    _passes("go", emission, tmp_path, "TestBlank", "TestCollections", "TestMessages", "TestPointers")
+
+
+@pytest.mark.toolchain
+def test_java_support(tmp_path: Path) -> None:
+    path = "src/test/java/harbour/CheckTest.java"
+    emission = with_test(emitted(STARTER, "java"), path, SUPPORT / "CheckTest.java", "harbour")
+    _passes("java", emission, tmp_path, "CheckTest.blankIsSixCharacters", "CheckTest.textsAreOrderedByCodePoint")
+
+
+def _passes(name: str, emission: Emission, folder: Path, *tests: str) -> None:
+    write_project(folder, emission.files)
+    ran = target(name).toolchain.test(folder, emission, Processes().run)
+    assert ran.broke == ""
+    assert [result for result in ran.results if not result.passed] == []
+    assert set(tests) <= {result.name for result in ran.results}
+    shutil.rmtree(folder)

@@ -1,0 +1,30 @@
+#!/bin/sh
+# Gets the toolchains that are missing, where the system's packages allow it. Does nothing when all are there.
+# What cannot be had here is said by `urform targets`, and shown as not run by `urform verify`.
+set -u
+
+major_of() { "$@" 2>&1 | sed -n 's/[^0-9]*\([0-9][0-9]*\).*/\1/p' | head -n 1; }
+
+wanted=""
+java=$(command -v javac >/dev/null 2>&1 && major_of javac -version || echo 0)
+[ "${java:-0}" -ge 17 ] || wanted="$wanted openjdk-17-jdk-headless"
+command -v mvn >/dev/null 2>&1 || wanted="$wanted maven"
+minor=$(command -v go >/dev/null 2>&1 && go version | sed -n 's/.*go1\.\([0-9]*\).*/\1/p' || echo 0)
+[ "${minor:-0}" -ge 22 ] || wanted="$wanted golang-go"
+
+[ -n "$wanted" ] || exit 0
+echo "missing:$wanted"
+if ! command -v apt-get >/dev/null 2>&1; then
+    echo "this system has no apt-get; install them by hand"
+    exit 0
+fi
+as_root=""
+if [ "$(id -u)" -ne 0 ]; then
+    command -v sudo >/dev/null 2>&1 || { echo "not root and no sudo; install them by hand"; exit 0; }
+    as_root="sudo"
+fi
+$as_root apt-get update -q
+for package in $wanted; do
+    DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -q "$package" || echo "apt-get could not install $package"
+done
+exit 0
