@@ -29,7 +29,9 @@ BUILT_IN = ("go", "java", "python")
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:
-    parser.addoption("--renew", action="store_true", help="write expected output instead of comparing with it")
+    parser.addoption(
+        "--renew", action="store_true", help="write expected output instead of comparing with it"
+    )
 
 
 @pytest.fixture

@@ -55,7 +55,11 @@ def test_shared_code_knows_no_target(path: Path) -> None:
         return
     for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
         assert not (isinstance(node, ast.Constant) and node.value in BUILT_IN), f"{path} names a target"
-    assert [name for name in imported(path) if name.startswith("urform.languages.") and name.split(".")[2] in BUILT_IN] == []
+    assert [
+        name
+        for name in imported(path)
+        if name.startswith("urform.languages.") and name.split(".")[2] in BUILT_IN
+    ] == []
 
 
 @pytest.mark.parametrize("path", MODULES, ids=lambda path: str(path.relative_to(SOURCE)))
@@ -64,7 +68,9 @@ def test_a_target_does_not_import_another(path: Path) -> None:
     if parts[0] != "languages" or len(parts) < 3:
         return
     others = [name for name in BUILT_IN if name != parts[1]]
-    assert [name for name in imported(path) for other in others if name.startswith(f"urform.languages.{other}")] == []
+    assert [
+        name for name in imported(path) for other in others if name.startswith(f"urform.languages.{other}")
+    ] == []
 
 
 @pytest.mark.parametrize("path", MODULES, ids=lambda path: str(path.relative_to(SOURCE)))
@@ -72,6 +78,7 @@ def test_every_module_and_public_definition_is_documented(path: Path) -> None:
     tree = ast.parse(path.read_text(encoding="utf-8"))
     assert ast.get_docstring(tree), path
     for node in tree.body:
-        if isinstance(node, (ast.FunctionDef, ast.ClassDef)) and not node.name.startswith("_"):
-            if isinstance(node, ast.FunctionDef) or len(node.body) > 6:
-                assert ast.get_docstring(node), f"{path}: {node.name}"
+        if not isinstance(node, (ast.FunctionDef, ast.ClassDef)) or node.name.startswith("_"):
+            continue
+        if isinstance(node, ast.FunctionDef) or len(node.body) > 6:
+            assert ast.get_docstring(node), f"{path}: {node.name}"

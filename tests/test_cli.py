@@ -47,7 +47,9 @@ def test_the_declaration_is_found_or_asked_for(urform: Urform, tmp_path: Path, s
 
 
 def test_check_marks_the_token(urform: Urform, tmp_path: Path) -> None:
-    (tmp_path / "a.urform.yaml").write_text("urform: 1\nname: h\nproducts:\n  Mark: {required: {side: Sied}}\n", encoding="utf-8")
+    (tmp_path / "a.urform.yaml").write_text(
+        "urform: 1\nname: h\nproducts:\n  Mark: {required: {side: Sied}}\n", encoding="utf-8"
+    )
     done = urform("check", "a.urform.yaml")
     assert done.status == 1
     assert "a.urform.yaml:4:27  unknown-type" in done.err
@@ -95,13 +97,17 @@ def test_edited_files_are_kept_until_forced(urform: Urform, tmp_path: Path, star
     assert edited.read_text(encoding="utf-8") == original
 
 
-def test_what_is_no_longer_generated_goes_unless_edited(urform: Urform, tmp_path: Path, starter: Path) -> None:
+def test_what_is_no_longer_generated_goes_unless_edited(
+    urform: Urform, tmp_path: Path, starter: Path
+) -> None:
     urform("generate", "-t", "go", "-o", "out")
     foreign = tmp_path / "out/go/mine.go"
     foreign.write_text("package harbour\n", encoding="utf-8")
     side, test = tmp_path / "out/go/side.go", tmp_path / "out/go/buoy_test.go"
     test.write_text(test.read_text(encoding="utf-8") + "// mine\n", encoding="utf-8")
-    text = starter.read_text(encoding="utf-8").replace("  Side:\n    values: [port, starboard]\n", "  Rank:\n    values: [one]\n")
+    text = starter.read_text(encoding="utf-8").replace(
+        "  Side:\n    values: [port, starboard]\n", "  Rank:\n    values: [one]\n"
+    )
     starter.write_text(text.replace("side: Side ", "side: Rank ").replace("Buoy", "Float"), encoding="utf-8")
     done = urform("generate", "-t", "go", "-o", "out")
     assert done.status == 1
@@ -111,7 +117,9 @@ def test_what_is_no_longer_generated_goes_unless_edited(urform: Urform, tmp_path
 
 
 def test_the_users_file_is_created_once(urform: Urform, tmp_path: Path, starter: Path) -> None:
-    text = starter.read_text(encoding="utf-8").replace("        answers: {chart_label: floating mark}\n", "        doc: It floats.\n")
+    text = starter.read_text(encoding="utf-8").replace(
+        "        answers: {chart_label: floating mark}\n", "        doc: It floats.\n"
+    )
     starter.write_text(text, encoding="utf-8")
     assert urform("generate", "-t", "python", "-o", "out").status == 0
     own = tmp_path / "out/python/harbour/mark_operations.py"
@@ -139,7 +147,9 @@ def test_links_are_not_followed(urform: Urform, tmp_path: Path, starter: Path) -
 
 def test_bad_settings_are_problems(urform: Urform, starter: Path) -> None:
     text = starter.read_text(encoding="utf-8")
-    starter.write_text(text + "targets: {java: {package: 'x; import evil'}, go: {modul: a}}\n", encoding="utf-8")
+    starter.write_text(
+        text + "targets: {java: {package: 'x; import evil'}, go: {modul: a}}\n", encoding="utf-8"
+    )
     done = urform("check")
     assert done.status == 1
     assert "bad-setting" in done.err
@@ -187,14 +197,19 @@ def test_a_missing_toolchain_is_told_and_not_a_pass(urform: Urform, tmp_path: Pa
     bare = {"PATH": str(tmp_path), "HOME": str(tmp_path), "XDG_CACHE_HOME": str(tmp_path / "cache")}
     done = urform("verify", "-t", "go,python", "--json", environment=bare)
     assert done.status == 0, done.err
-    states = {target for claim in json.loads(done.out)["claims"] for target, state in claim["results"].items() if state == "not run"}
+    states = {
+        target
+        for claim in json.loads(done.out)["claims"]
+        for target, state in claim["results"].items()
+        if state == "not run"
+    }
     assert states == {"go"}
     assert urform("verify", "-t", "go,python", "--require-all", environment=bare).status == 3
     only = urform("verify", "-t", "go", environment=bare)
     assert (only.status, "not run, missing: Go" in only.out) == (3, True)
 
 
-TOY = '''
+TOY = """
 from functools import cached_property
 from urform.languages.target import Emission, File, Found, Ran, Target, TestAddress, TestResult, Toolchain
 
@@ -219,7 +234,7 @@ class Toy(Target):
         return Reader()
 
 TARGET = Toy()
-'''
+"""
 
 
 def test_a_target_can_be_added_from_outside(urform: Urform, tmp_path: Path, starter: Path) -> None:

@@ -55,7 +55,9 @@ def test_names_of_tests_and_files_are_unique(valid: Path, target_name: str) -> N
 def test_the_claim_stands_in_its_test(valid: Path, target_name: str) -> None:
     emission = emitted(valid, target_name)
     texts = {file.path: file.text for file in emission.files}
-    assert [a.claim for a in emission.tests if a.claim not in " ".join(texts[a.file].replace("//", " ").split())] == []
+    assert [
+        a.claim for a in emission.tests if a.claim not in " ".join(texts[a.file].replace("//", " ").split())
+    ] == []
 
 
 def test_each_file_names_urform_and_the_declaration(valid: Path, target_name: str) -> None:
@@ -75,7 +77,8 @@ def test_emitting_again_gives_the_same(valid: Path, target_name: str) -> None:
 @pytest.mark.parametrize("hash_seed", ["0", "1", "42"])
 def test_the_hash_seed_changes_nothing(tmp_path: Path, valid: Path, hash_seed: str) -> None:
     script = (
-        "import sys, hashlib; from pathlib import Path; from tests.conftest import emitted; from urform.languages import known_targets;"
+        "import sys, hashlib; from pathlib import Path; from tests.conftest import emitted; "
+        "from urform.languages import known_targets;"
         "print(hashlib.sha256(repr([emitted(Path(sys.argv[1]), n) for n in known_targets()]).encode()).hexdigest())"
     )
     import hashlib
@@ -108,7 +111,9 @@ def verified(valid: Path, folder: Path) -> Verification:
 def test_every_fixture_verifies_in_every_target(valid: Path, tmp_path: Path) -> None:
     result = verified(valid, tmp_path)
     assert [(run.target, run.missing, run.broke) for run in result.runs if run.missing or run.broke] == []
-    bad = [(c.id, t, o) for c in result.claims for t, o in c.outcomes.items() if o.state not in (PASSED, HELD)]
+    bad = [
+        (c.id, t, o) for c in result.claims for t, o in c.outcomes.items() if o.state not in (PASSED, HELD)
+    ]
     assert bad == []
     assert sum(result.count(run.target, PASSED) for run in result.runs) > 0
 
@@ -144,20 +149,71 @@ def test_java_keeps_its_width(valid: Path) -> None:
 # --- one line broken by hand ------------------------------------------------------------------------------
 
 BROKEN = [
-    ("python", "fairway/mark.py", '"station", self.station, min=1,', '"station", self.station, min=2,', "limit/Mark.station:min", "test_mark.py"),
-    ("python", "fairway/refit_plan.py", "lambda leg: leg._copy()", "lambda leg: leg", "own/RefitPlan.legs:setter", "test_refit_plan.py"),
-    ("python", "fairway/hull.py", 'return "larch"', 'return "oak"', "answer/SparHull.material", "test_spar_hull.py"),
+    (
+        "python",
+        "fairway/mark.py",
+        '"station", self.station, min=1,',
+        '"station", self.station, min=2,',
+        "limit/Mark.station:min",
+        "test_mark.py",
+    ),
+    (
+        "python",
+        "fairway/refit_plan.py",
+        "lambda leg: leg._copy()",
+        "lambda leg: leg",
+        "own/RefitPlan.legs:setter",
+        "test_refit_plan.py",
+    ),
+    (
+        "python",
+        "fairway/hull.py",
+        'return "larch"',
+        'return "oak"',
+        "answer/SparHull.material",
+        "test_spar_hull.py",
+    ),
     ("java", "Mark.java", "station <= 9999,", "station <= 9998,", "limit/Mark.station:max", "MarkTest.java"),
-    ("java", "MarkRegistry.java", "makers.put(Buoy.KEY, Buoy::new)", "makers.put(Buoy.KEY, Beacon::new)", "kind/Mark.buoy", "MarkTest.java"),
-    ("java", "RefitPlan.java", "legs, Leg::copy)", "legs)", "own/RefitPlan.legs:constructor", "RefitPlanTest.java"),
+    (
+        "java",
+        "MarkRegistry.java",
+        "makers.put(Buoy.KEY, Buoy::new)",
+        "makers.put(Buoy.KEY, Beacon::new)",
+        "kind/Mark.buoy",
+        "MarkTest.java",
+    ),
+    (
+        "java",
+        "RefitPlan.java",
+        "legs, Leg::copy)",
+        "legs)",
+        "own/RefitPlan.legs:constructor",
+        "RefitPlanTest.java",
+    ),
     ("go", "mark.go", "case station < 1:", "case station < 0:", "limit/Mark.station:min", "mark_test.go"),
-    ("go", "light_rhythm.go", "pulses: slices.Clone(opts.Pulses)", "pulses: opts.Pulses", "immutable/LightRhythm", "light_rhythm_test.go"),
-    ("go", "mark_registry.go", "return nil, &UnknownKeyError", "return NewBeacon(station, position, opts); _ = &UnknownKeyError", "unknown-kind/Mark", "mark_test.go"),
+    (
+        "go",
+        "light_rhythm.go",
+        "pulses: slices.Clone(opts.Pulses)",
+        "pulses: opts.Pulses",
+        "immutable/LightRhythm",
+        "light_rhythm_test.go",
+    ),
+    (
+        "go",
+        "mark_registry.go",
+        "return nil, &UnknownKeyError",
+        "return NewBeacon(station, position, opts); _ = &UnknownKeyError",
+        "unknown-kind/Mark",
+        "mark_test.go",
+    ),
 ]
 
 
 @pytest.mark.toolchain
-@pytest.mark.parametrize(("name", "file", "line", "instead", "claim", "place"), BROKEN, ids=[f"{b[0]}-{b[4]}" for b in BROKEN])
+@pytest.mark.parametrize(
+    ("name", "file", "line", "instead", "claim", "place"), BROKEN, ids=[f"{b[0]}-{b[4]}" for b in BROKEN]
+)
 def test_a_broken_line_fails_its_claim(
     name: str, file: str, line: str, instead: str, claim: str, place: str, tmp_path: Path
 ) -> None:
@@ -166,7 +222,11 @@ def test_a_broken_line_fails_its_claim(
 
     emission = emitted(DEMO, name)
     write_project(tmp_path, emission.files)
-    (path,) = [tmp_path / f.path for f in emission.files if f.path == file or f.path.endswith(f"main/java/harbour/varrow/fairway/{file}")]
+    (path,) = [
+        tmp_path / f.path
+        for f in emission.files
+        if f.path == file or f.path.endswith(f"main/java/harbour/varrow/fairway/{file}")
+    ]
     text = path.read_text(encoding="utf-8")
     assert line in text
     path.write_text(text.replace(line, instead), encoding="utf-8")

@@ -91,23 +91,33 @@ def expressions(width: int) -> st.SearchStrategy[str]:
     def grow(inner: st.SearchStrategy[str]) -> st.SearchStrategy[str]:
         several = st.lists(inner, min_size=1, max_size=width)
         return st.one_of(
-            st.tuples(st.sampled_from(["make", "Position", "fairway.station"]), several).map(lambda f: f"{f[0]}({', '.join(f[1])})"),
+            st.tuples(st.sampled_from(["make", "Position", "fairway.station"]), several).map(
+                lambda f: f"{f[0]}({', '.join(f[1])})"
+            ),
             several.map(lambda items: f"[{', '.join(items)}]"),
-            several.map(lambda items: f"call({', '.join(f'name_{n}={item}' for n, item in enumerate(items))})"),
+            several.map(
+                lambda items: f"call({', '.join(f'name_{n}={item}' for n, item in enumerate(items))})"
+            ),
         )
 
     return st.recursive(ATOMS, grow, max_leaves=12)
 
 
 @pytest.mark.toolchain
-@settings(max_examples=5, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture])
+@settings(
+    max_examples=5,
+    deadline=None,
+    suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture],
+)
 @given(st.lists(expressions(5), min_size=60, max_size=60))
 def test_python_is_laid_out_as_ruff_does(tmp_path: Path, found: list[str]) -> None:
     """Statements of the forms that are generated: assignments of calls and literals."""
     lines = [f"    made_{number} = make({expression})" for number, expression in enumerate(found)]
     text = lay_out("def f():\n" + "\n".join(lines) + "\n", PYTHON)
     ruff = str(Path(sys.executable).parent / "ruff")
-    done = subprocess.run([ruff, "format", "-"], input=text, capture_output=True, encoding="utf-8", check=True, cwd=tmp_path)
+    done = subprocess.run(
+        [ruff, "format", "-"], input=text, capture_output=True, encoding="utf-8", check=True, cwd=tmp_path
+    )
     assert done.stdout == text
 
 

@@ -19,13 +19,27 @@ from urform.declaration.values import Integer, Text
 from urform.plan import build, claims_of
 from urform.plan.capabilities import REASONS, expressible, needs
 from urform.plan.model import Factory, Limit, Plan
-from urform.plan.script import Case, Claim, FieldIs, Path as Access
+from urform.plan.script import Case, Claim, FieldIs
+from urform.plan.script import Path as Access
 from urform.plan.text import plan_text
 from urform.plan.validate import InvalidPlan, validate
 from urform.plan.witnesses import Witnesses, first_broken, integers, reals, scalar_edge, texts
 
 ID = re.compile(r"[a-z-]+/[A-Z][A-Za-z0-9]*(\.[A-Za-z0-9_]+)*(:[a-z_.-]+)?")
-GROUPS = {"required", "default", "absent", "limit", "immutable", "own", "equal", "kind", "unknown-kind", "open", "single", "answer"}
+GROUPS = {
+    "required",
+    "default",
+    "absent",
+    "limit",
+    "immutable",
+    "own",
+    "equal",
+    "kind",
+    "unknown-kind",
+    "open",
+    "single",
+    "answer",
+}
 
 
 def test_the_printed_form(valid: Path, expected: Callable[[str, str], None]) -> None:
@@ -105,15 +119,24 @@ def broken_plans() -> dict[str, tuple[Plan, tuple[Claim, ...]]]:
     doubled = replace(mark, fields=(*mark.fields, mark.fields[0]))
     return {
         "a field twice": (replace(plan, products={**plan.products, "Mark": doubled}), claims),
-        "does not know its variant": (replace(plan, products={**plan.products, "Mark": replace(mark, variants=("Beacon",))}), claims),
-        "is single and has fields": (replace(plan, products={**plan.products, "Buoy": replace(buoy, single=True)}), claims),
+        "does not know its variant": (
+            replace(plan, products={**plan.products, "Mark": replace(mark, variants=("Beacon",))}),
+            claims,
+        ),
+        "is single and has fields": (
+            replace(plan, products={**plan.products, "Buoy": replace(buoy, single=True)}),
+            claims,
+        ),
         "no choice Side": (replace(plan, choices={}), claims),
         "stands under": (replace(plan, products={**plan.products, "Boy": buoy}), claims),
         "makes Raft": (replace(plan, makings=(replace(factory, kinds={"raft": "Raft"}),)), claims),
         "falls back on": (replace(plan, makings=(replace(factory, unknown="Raft"),)), claims),
         "two claims": (plan, (*claims, claims[0])),
         "shows nothing": (plan, (replace(claims[0], cases=()),)),
-        "used before": (plan, (replace(claims[0], cases=(Case((FieldIs(Access("made", "station"), Integer(1)),)),)),)),
+        "used before": (
+            plan,
+            (replace(claims[0], cases=(Case((FieldIs(Access("made", "station"), Integer(1)),)),)),),
+        ),
     }
 
 
@@ -148,7 +171,10 @@ BOUNDS = st.integers(-50, 50)
 def test_numeric_witnesses_keep_their_limits(data: st.DataObject, type_: object) -> None:
     names = data.draw(st.lists(st.sampled_from(["min", "max", "above", "below"]), unique=True))
     bounds = [data.draw(BOUNDS) for _ in names]
-    limits = tuple(Limit(name, float(bound) if type_ == REAL else bound) for name, bound in zip(names, bounds, strict=True))
+    limits = tuple(
+        Limit(name, float(bound) if type_ == REAL else bound)
+        for name, bound in zip(names, bounds, strict=True)
+    )
     found = list(integers(limits))[:5] if type_ == INTEGER else list(reals(limits))[:5]
     assert all(first_broken(value, limits) is None for value in found)
     assert len(set(found)) == len(found)
@@ -162,7 +188,11 @@ def test_numeric_witnesses_keep_their_limits(data: st.DataObject, type_: object)
 @settings(max_examples=200, deadline=None)
 @given(st.integers(0, 90), st.integers(0, 90), st.booleans())
 def test_text_witnesses_keep_their_limits(least: int, more: int, not_blank: bool) -> None:
-    limits = (Limit("min_length", least), Limit("max_length", least + more), *([Limit("not_blank", True)] if not_blank else []))
+    limits = (
+        Limit("min_length", least),
+        Limit("max_length", least + more),
+        *([Limit("not_blank", True)] if not_blank else []),
+    )
     found = [value for value, _ in zip(texts(limits), range(4), strict=False)]
     if least + more == 0 and not_blank:
         return

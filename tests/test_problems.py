@@ -94,13 +94,19 @@ def test_json_of_problems(tmp_path: Path, urform: Callable[..., Run]) -> None:
     assert (done.status, shape["version"], shape["advice"]) == (1, 1, [])
     (problem,) = shape["problems"]
     assert set(problem) == {"slug", "file", "line", "column", "message", "mend"}
-    assert (problem["slug"], problem["file"], problem["line"], problem["column"]) == ("bad-name", "a.urform.yaml", 2, 7)
+    assert (problem["slug"], problem["file"], problem["line"], problem["column"]) == (
+        "bad-name",
+        "a.urform.yaml",
+        2,
+        7,
+    )
 
 
 def test_advice_can_be_quieted() -> None:
     text = KINDS["family-of-one"].example
     quieted = "\n".join(
-        f"{line}  # urform: keep family-of-one" if line.strip().startswith("Outfit:") else line for line in text.splitlines()
+        f"{line}  # urform: keep family-of-one" if line.strip().startswith("Outfit:") else line
+        for line in text.splitlines()
     )
     assert found_in(text) == {"family-of-one"}
     assert found_in(quieted) == set()

@@ -62,7 +62,11 @@ def test_nan_is_a_number() -> None:
 
 def test_json_is_read_too() -> None:
     text = json.dumps(
-        {"urform": 1, "name": "harbour", "products": {"Mark": {"optional": {"sign": {"type": "text", "default": "\U0001f6df"}}}}}
+        {
+            "urform": 1,
+            "name": "harbour",
+            "products": {"Mark": {"optional": {"sign": {"type": "text", "default": "\U0001f6df"}}}},
+        }
     )
     assert "\\ud83d" in text
     declaration = read_string(text.replace(": ", ":\t")).declaration
@@ -71,7 +75,9 @@ def test_json_is_read_too() -> None:
 
 
 def test_the_model_knows_its_places() -> None:
-    reading = read_string("urform: 1\nname: harbour\nproducts:\n  Mark:\n    required: {station: {type: integer, min: 1}}\n")
+    reading = read_string(
+        "urform: 1\nname: harbour\nproducts:\n  Mark:\n    required: {station: {type: integer, min: 1}}\n"
+    )
     assert reading.declaration is not None
     mark = reading.declaration.products["Mark"]
     station = mark.fields["station"]
@@ -100,7 +106,16 @@ def test_types(text: str, type_: object) -> None:
 
 @pytest.mark.parametrize(
     ("text", "column"),
-    [("lst<text>", 1), ("list<txt>", 6), ("list<text", 9), ("map<text>", 9), ("set<real>", 1), ("text text", 6), ("", 1), ("<", 1)],
+    [
+        ("lst<text>", 1),
+        ("list<txt>", 6),
+        ("list<text", 9),
+        ("map<text>", 9),
+        ("set<real>", 1),
+        ("text text", 6),
+        ("", 1),
+        ("<", 1),
+    ],
 )
 def test_wrong_types_are_marked_at_the_token(text: str, column: int) -> None:
     problems = Problems()
@@ -167,7 +182,10 @@ def test_conditions_that_do_not(text: str, slug: str) -> None:
     assert set(condition_problems(text)) == {slug}
 
 
-@pytest.mark.parametrize(("name", "key"), [("LightRhythm", "light_rhythm"), ("HTTPMark", "http_mark"), ("A", "a"), ("B2Buoy", "b2_buoy")])
+@pytest.mark.parametrize(
+    ("name", "key"),
+    [("LightRhythm", "light_rhythm"), ("HTTPMark", "http_mark"), ("A", "a"), ("B2Buoy", "b2_buoy")],
+)
 def test_keys_of_names(name: str, key: str) -> None:
     assert key_name(name) == key
 
@@ -199,12 +217,19 @@ def test_mutated_declarations_give_problems_or_success(data: st.DataObject) -> N
     for _ in range(data.draw(st.integers(1, 4))):
         at = data.draw(st.integers(0, len(text)))
         end = data.draw(st.integers(at, min(len(text), at + 40)))
-        junk = data.draw(st.sampled_from(["", " ", ":", "{", "]", "\n", "- ", "1", "true", "null", "*x", "&x ", '"', text[at:end] * 2]))
+        junk = data.draw(
+            st.sampled_from(
+                ["", " ", ":", "{", "]", "\n", "- ", "1", "true", "null", "*x", "&x ", '"', text[at:end] * 2]
+            )
+        )
         text = text[:at] + junk + text[end:]
     reading = read_string(text)
     assert (reading.declaration is None) == bool(reading.problems)
     lines = len(reading.document.lines)
-    assert all(1 <= problem.place.line <= lines + 1 and problem.message and problem.mend for problem in reading.problems)
+    assert all(
+        1 <= problem.place.line <= lines + 1 and problem.message and problem.mend
+        for problem in reading.problems
+    )
 
 
 @settings(max_examples=100, deadline=None)
@@ -222,9 +247,13 @@ def test_hostile_files_end_soon() -> None:
 def test_values_are_typed_where_they_stand() -> None:
     from urform.declaration.values import ValueReader
 
-    reading = read_string("urform: 1\nname: h\nproducts:\n  M: {optional: {a: {type: integer, default: 3}, b: {type: text, default: '3'}}}\n")
+    reading = read_string(
+        "urform: 1\nname: h\nproducts:\n  M: {optional: {a: {type: integer, default: 3}, b: {type: text, default: '3'}}}\n"
+    )
     assert reading.declaration is not None
     values = ValueReader(reading.declaration, Problems())
     fields = reading.declaration.products["M"].fields
-    defaults = [values.field_value(field.default, field) for field in fields.values() if field.default is not None]
+    defaults = [
+        values.field_value(field.default, field) for field in fields.values() if field.default is not None
+    ]
     assert defaults == [Integer(3), Text("3")]

@@ -78,7 +78,12 @@ def test_python_frozen_map(package: ModuleType) -> None:
     given = {"b": 1, "a": 2}
     held = checks.FrozenMap(given)
     given.clear()
-    assert (list(held), held == {"a": 2, "b": 1}, len(held), repr(held)) == (["a", "b"], True, 2, "{'a': 2, 'b': 1}")
+    assert (list(held), held == {"a": 2, "b": 1}, len(held), repr(held)) == (
+        ["a", "b"],
+        True,
+        2,
+        "{'a': 2, 'b': 1}",
+    )
     assert hash(held) == hash(checks.FrozenMap({"a": 2, "b": 1}))
     with pytest.raises(TypeError):
         held["c"] = 3
@@ -99,7 +104,9 @@ def test_go_support(tmp_path: Path) -> None:
 def test_java_support(tmp_path: Path) -> None:
     path = "src/test/java/harbour/CheckTest.java"
     emission = with_test(emitted(STARTER, "java"), path, SUPPORT / "CheckTest.java", "harbour")
-    _passes("java", emission, tmp_path, "CheckTest.blankIsSixCharacters", "CheckTest.textsAreOrderedByCodePoint")
+    _passes(
+        "java", emission, tmp_path, "CheckTest.blankIsSixCharacters", "CheckTest.textsAreOrderedByCodePoint"
+    )
 
 
 def _passes(name: str, emission: Emission, folder: Path, *tests: str) -> None:

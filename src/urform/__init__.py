@@ -30,7 +30,9 @@ class DeclarationError(ValueError):
     """A declaration has problems; all of them are in `problems`."""
 
     def __init__(self, file: str, problems: Sequence[Problem]) -> None:
-        first = "; ".join(f"{file}:{p.place.line}:{p.place.column}: {p.message} [{p.slug}]" for p in problems[:5])
+        first = "; ".join(
+            f"{file}:{p.place.line}:{p.place.column}: {p.message} [{p.slug}]" for p in problems[:5]
+        )
         super().__init__(first)
         self.file = file
         self.problems = tuple(problems)
@@ -64,7 +66,8 @@ def generate(
 
     claims = claims_of(plan)
     return {
-        name: apply(Path(folder) / name, target(name).emit(plan, claims).files, force=force) for name in targets
+        name: apply(Path(folder) / name, target(name).emit(plan, claims).files, force=force)
+        for name in targets
     }
 
 

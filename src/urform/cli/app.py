@@ -13,7 +13,6 @@ from rich.text import Text
 from urform.cli.common import (
     FINDING,
     OK,
-
     chosen_targets,
     complete_reading,
     err,
@@ -35,7 +34,8 @@ app = typer.Typer(
 )
 
 File = Annotated[
-    Path | None, typer.Argument(metavar="[DECLARATION]", help="NAME.urform.yaml; by default the only one in this folder.")
+    Path | None,
+    typer.Argument(metavar="[DECLARATION]", help="NAME.urform.yaml; by default the only one in this folder."),
 ]
 TargetNames = Annotated[
     list[str] | None, typer.Option("--target", "-t", help="A target, or several with commas; by default all.")
@@ -89,12 +89,18 @@ def check(
     """Read and check declarations; show every problem, then advice."""
     readings = [complete_reading(path) for path in (files or [the_file(None)])]
     if as_json:
-        out.print_json(json.dumps(_check_json(readings))) if out.is_terminal else print(json.dumps(_check_json(readings)))
+        out.print_json(json.dumps(_check_json(readings))) if out.is_terminal else print(
+            json.dumps(_check_json(readings))
+        )
     else:
         for reading in readings:
             if quiet:
                 reading = type(reading)(
-                    reading.file, reading.document, reading.declaration, reading.problems, reading.advice if strict else ()
+                    reading.file,
+                    reading.document,
+                    reading.declaration,
+                    reading.problems,
+                    reading.advice if strict else (),
                 )
             show_problems(err if reading.problems else out, reading)
             if reading.declaration is not None and not quiet:
@@ -151,8 +157,12 @@ def plan(file: File = None) -> None:
 def generate(
     file: File = None,
     targets: TargetNames = None,
-    folder: Annotated[Path, typer.Option("--output", "-o", help="Each target gets a folder in it.")] = Path("out"),
-    check_only: Annotated[bool, typer.Option("--check", help="Write nothing; exit 1 when not up to date.")] = False,
+    folder: Annotated[Path, typer.Option("--output", "-o", help="Each target gets a folder in it.")] = Path(
+        "out"
+    ),
+    check_only: Annotated[
+        bool, typer.Option("--check", help="Write nothing; exit 1 when not up to date.")
+    ] = False,
     diff: Annotated[bool, typer.Option("--diff", help="Show what would change; write nothing.")] = False,
     force: Annotated[bool, typer.Option("--force", help="Overwrite what was edited by hand.")] = False,
     quiet: Quiet = False,
@@ -162,7 +172,13 @@ def generate(
 
     raise typer.Exit(
         run_generate(
-            the_file(file), chosen_targets(targets), folder, check_only=check_only, diff=diff, force=force, quiet=quiet
+            the_file(file),
+            chosen_targets(targets),
+            folder,
+            check_only=check_only,
+            diff=diff,
+            force=force,
+            quiet=quiet,
         )
     )
 
@@ -171,10 +187,14 @@ def generate(
 def verify(
     file: File = None,
     targets: TargetNames = None,
-    into: Annotated[Path | None, typer.Option("--into", help="Keep the generated projects in this folder.")] = None,
+    into: Annotated[
+        Path | None, typer.Option("--into", help="Keep the generated projects in this folder.")
+    ] = None,
     junit: Annotated[Path | None, typer.Option("--junit", help="Write JUnit XML.")] = None,
     every: Annotated[bool, typer.Option("--all", "-a", help="List every claim, not only groups.")] = False,
-    require_all: Annotated[bool, typer.Option("--require-all", help="Exit 3 when a toolchain is missing.")] = False,
+    require_all: Annotated[
+        bool, typer.Option("--require-all", help="Exit 3 when a toolchain is missing.")
+    ] = False,
     as_json: AsJson = False,
     quiet: Quiet = False,
 ) -> None:
@@ -207,7 +227,9 @@ def targets(
 
 
 @app.command(epilog="Example: urform explain names-meet")
-def explain(word: Annotated[str, typer.Argument(help="A problem's slug, a claim group or a pattern.")]) -> None:
+def explain(
+    word: Annotated[str, typer.Argument(help="A problem's slug, a claim group or a pattern.")],
+) -> None:
     """Explain a word: what it means, when it pays, when it is too much, with an example."""
     from urform.cli.explaining import explained, known_words
     from urform.declaration.problems import did_you_mean
@@ -235,5 +257,3 @@ def demo(
     from urform.cli.verifying import run_demo
 
     raise typer.Exit(run_demo(folder, chosen_targets(targets)))
-
-

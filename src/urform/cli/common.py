@@ -11,8 +11,8 @@ from rich.console import Console
 from urform.cli.render import show_problems
 from urform.declaration import Reading, read
 from urform.declaration.model import Declaration
-from urform.languages import Target, known_targets, setting_problems, target
 from urform.declaration.problems import did_you_mean, listing
+from urform.languages import Target, known_targets, setting_problems, target
 
 OK, FINDING, USAGE, TOOLCHAIN = 0, 1, 2, 3
 PATTERN = "*.urform.yaml"
@@ -61,8 +61,12 @@ def valid_declaration(given: Path | None) -> Declaration:
 def chosen_targets(names: Sequence[str] | None) -> list[Target]:
     """The targets that were named, each once, or all that are installed."""
     known = known_targets()
-    chosen = list(dict.fromkeys(part for name in names or () for part in name.split(",") if part)) or list(known)
+    chosen = list(dict.fromkeys(part for name in names or () for part in name.split(",") if part)) or list(
+        known
+    )
     for name in chosen:
         if name not in known:
-            raise wrong_usage(f"no target is called '{name}'.{did_you_mean(name, known)} Known: {listing(known)}")
+            raise wrong_usage(
+                f"no target is called '{name}'.{did_you_mean(name, known)} Known: {listing(known)}"
+            )
     return [target(name) for name in chosen]

@@ -30,8 +30,12 @@ def _unexpected(error: Exception) -> int:
     import tempfile
     import traceback
 
-    with tempfile.NamedTemporaryFile("w", prefix="urform-failure-", suffix=".txt", delete=False, encoding="utf-8") as file:
+    with tempfile.NamedTemporaryFile(
+        "w", prefix="urform-failure-", suffix=".txt", delete=False, encoding="utf-8"
+    ) as file:
         traceback.print_exception(error, file=file)
     print(f"urform failed, and it is not your fault: {type(error).__name__}: {error}", file=sys.stderr)
-    print(f"Please report it with your declaration and {file.name}, which holds the details.", file=sys.stderr)
+    print(
+        f"Please report it with your declaration and {file.name}, which holds the details.", file=sys.stderr
+    )
     return 3

@@ -19,7 +19,12 @@ def explained(word: str) -> str | None:
     title = "advice" if kind.advice else "problem"
     lines = [f"{kind.slug} ({title})", "", " ".join(kind.why.split()), "", f"mend: {_plain(kind.mend)}"]
     if kind.example:
-        lines += ["", "example of a declaration that has it:", "", *(f"    {line}" for line in kind.example.splitlines()[:14])]
+        lines += [
+            "",
+            "example of a declaration that has it:",
+            "",
+            *(f"    {line}" for line in kind.example.splitlines()[:14]),
+        ]
     return "\n".join(lines)
 
 

@@ -10,14 +10,33 @@ from rich.text import Text
 from urform.cli.common import FINDING, OK, TOOLCHAIN, err, out, valid_declaration
 from urform.cli.render import counted, show_left_out, shown
 from urform.languages import Target
-from urform.output.writing import CHANGED, EDITED, KEPT, NEW, REMOVED, UNCHANGED, USERS, Change, OutputError, apply, changes
+from urform.output.writing import (
+    CHANGED,
+    EDITED,
+    KEPT,
+    NEW,
+    REMOVED,
+    UNCHANGED,
+    USERS,
+    Change,
+    OutputError,
+    apply,
+    changes,
+)
 from urform.plan import build, claims_of
 
 STALE = (NEW, CHANGED, EDITED, REMOVED)
 
 
 def run_generate(
-    file: Path, targets: Sequence[Target], folder: Path, *, check_only: bool, diff: bool, force: bool, quiet: bool
+    file: Path,
+    targets: Sequence[Target],
+    folder: Path,
+    *,
+    check_only: bool,
+    diff: bool,
+    force: bool,
+    quiet: bool,
 ) -> int:
     """Generate, or show what generating would do; returns the exit status."""
     plan = build(valid_declaration(file))
@@ -38,11 +57,18 @@ def run_generate(
         edited = [change for change in done if change.state in (EDITED, KEPT)]
         found = found or (stale if check_only else bool(edited) and not force)
         for change in edited if not force else ():
-            said = "edited by hand, kept" if change.state == EDITED else "no longer generated, but edited: kept"
+            said = (
+                "edited by hand, kept" if change.state == EDITED else "no longer generated, but edited: kept"
+            )
             err.print(Text(f"{project / change.path}: {said}; see --diff", style="yellow"))
         for unsupported in emission.unsupported:
             found = True
-            err.print(Text(f"{target.name} cannot express {unsupported.feature} of {unsupported.place}", style="yellow"))
+            err.print(
+                Text(
+                    f"{target.name} cannot express {unsupported.feature} of {unsupported.place}",
+                    style="yellow",
+                )
+            )
         if not quiet:
             out.print(Text(f"{project}: {_summary(done, look)}"))
     show_left_out(err, str(file), plan.left_out)
@@ -50,7 +76,11 @@ def run_generate(
 
 
 def _summary(done: Sequence[Change], look: bool) -> str:
-    parts = [f"{number} {state}" for state in (NEW, CHANGED, UNCHANGED, EDITED, REMOVED, KEPT, USERS) if (number := _count(done, state))]
+    parts = [
+        f"{number} {state}"
+        for state in (NEW, CHANGED, UNCHANGED, EDITED, REMOVED, KEPT, USERS)
+        if (number := _count(done, state))
+    ]
     written = sum(change.state in (NEW, CHANGED) for change in done)
     lines = sum((change.after or "").count("\n") for change in done if change.after is not None)
     verb = "would write" if look else "wrote"

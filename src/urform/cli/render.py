@@ -21,7 +21,9 @@ SIGNS = {PASSED: "", FAILED: "failed", HELD: "held", NOT_SHOWN: "not shown", NOT
 
 def shown(text: str) -> str:
     """The text with what is not printable made visible as such."""
-    return "".join(char if char.isprintable() else "\N{REPLACEMENT CHARACTER}" for char in text.replace("\t", "    "))
+    return "".join(
+        char if char.isprintable() else "\N{REPLACEMENT CHARACTER}" for char in text.replace("\t", "    ")
+    )
 
 
 def show_problems(console: Console, reading: Reading) -> None:
@@ -32,7 +34,9 @@ def show_problems(console: Console, reading: Reading) -> None:
     if problems or advice:
         counts = [counted(problems, "problem")] if problems else []
         counts += [f"{advice} piece{'s' if advice > 1 else ''} of advice"] if advice else []
-        console.print(Text(f"{', '.join(counts)} in {reading.file}", style="bold red" if problems else "bold"))
+        console.print(
+            Text(f"{', '.join(counts)} in {reading.file}", style="bold red" if problems else "bold")
+        )
 
 
 def counted(number: int, noun: str) -> str:
@@ -69,7 +73,9 @@ def _show_source(console: Console, line: str, number: int, column: int, width: i
     console.print(source)
     marks = Text(" " * (len(margin) - 2) + "| ", style="dim")
     pad = " " * Text(before).cell_len
-    marks.append(Text(pad + "^" * max(Text(token).cell_len, 1), style=f"not dim {'yellow' if advice else 'red'}"))
+    marks.append(
+        Text(pad + "^" * max(Text(token).cell_len, 1), style=f"not dim {'yellow' if advice else 'red'}")
+    )
     console.print(marks)
 
 
@@ -97,7 +103,9 @@ def show_verification(console: Console, result: Verification, *, every: bool = F
 
 
 def _show_failure(console: Console, claim: str, text: str, target: str, outcome: Outcome) -> None:
-    console.print(Text("failed ", style="bold red").append(Text(f"{claim} in {target}", style="bold not red default")))
+    console.print(
+        Text("failed ", style="bold red").append(Text(f"{claim} in {target}", style="bold not red default"))
+    )
     console.print(Text(f"  {shown(text)}"))
     console.print(Text("  expected: ", style="green").append(Text(shown(outcome.expected), style="default")))
     console.print(Text("  found:    ", style="red").append(Text(shown(outcome.found), style="default")))
@@ -165,10 +173,20 @@ def _show_runs(console: Console, result: Verification) -> None:
             for command in run.install:
                 console.print(Text(f"  get it: {command}"))
             continue
-        line.append(Text(f"  {run.version}, {run.files} files, {run.lines} lines, {run.seconds:.1f} s", style="not bold"))
+        line.append(
+            Text(
+                f"  {run.version}, {run.files} files, {run.lines} lines, {run.seconds:.1f} s",
+                style="not bold",
+            )
+        )
         console.print(line)
         if run.broke:
-            console.print(Text("  broke: " + "\n  ".join(shown(part) for part in run.broke.splitlines()[:30]), style="red"))
+            console.print(
+                Text(
+                    "  broke: " + "\n  ".join(shown(part) for part in run.broke.splitlines()[:30]),
+                    style="red",
+                )
+            )
     for text in result.unsupported:
         console.print(Text(f"unsupported: {text}", style="yellow"))
     console.print(_verdict(result))
@@ -183,4 +201,7 @@ def _verdict(result: Verification) -> Text:
         return Text(f"A toolchain broke, {seconds}", style="bold red")
     if result.not_run:
         return Text(f"No claim failed, but not all were tested, {seconds}", style="bold yellow")
-    return Text(f"All {len(result.claims)} claims hold in {counted(len(result.runs), 'target')}, {seconds}", style="bold green")
+    return Text(
+        f"All {len(result.claims)} claims hold in {counted(len(result.runs), 'target')}, {seconds}",
+        style="bold green",
+    )

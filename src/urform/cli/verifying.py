@@ -62,7 +62,11 @@ class Working:
             return
         with self._lock:
             done = sum(doing in ("done", "not installed") for doing in self._doing.values())
-            busy = ", ".join(f"{name} {doing}" for name, doing in self._doing.items() if doing not in ("done", "not installed"))
+            busy = ", ".join(
+                f"{name} {doing}"
+                for name, doing in self._doing.items()
+                if doing not in ("done", "not installed")
+            )
         seconds = time.monotonic() - self._started
         self._status.update(Text(f"{done} of {len(self._doing)} targets done after {seconds:.0f} s; {busy}"))
 
@@ -118,7 +122,13 @@ def run_targets(*, fetch: bool, as_json: bool) -> int:
     found = {each.name: each.toolchain.find(processes.run) for each in all_}
     if as_json:
         shape = [
-            {"name": name, "ready": f.ready, "toolchain": f.version, "missing": list(f.missing), "install": list(f.install)}
+            {
+                "name": name,
+                "ready": f.ready,
+                "toolchain": f.version,
+                "missing": list(f.missing),
+                "install": list(f.install),
+            }
             for name, f in found.items()
         ]
         print(json.dumps({"version": 1, "targets": shape}, indent=2))
@@ -135,8 +145,8 @@ def run_targets(*, fetch: bool, as_json: bool) -> int:
 
 def run_demo(folder: Path, targets: Sequence[Target]) -> int:
     """The packaged declaration, all the way; each step is a command that a person could have typed."""
-    from urform.demo import NAME, demo_text
     from urform.cli.generating import run_generate
+    from urform.demo import NAME, demo_text
 
     folder.mkdir(parents=True, exist_ok=True)
     file = folder / NAME

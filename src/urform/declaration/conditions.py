@@ -1,8 +1,8 @@
 """The condition language of `refuse` and `when`: parsed, and type-checked when the declaration is read.
 
-    or      ::= and ("or" and)*            and  ::= not ("and" not)*
-    not     ::= "not" not | compare        compare ::= operand (("==" | "!=" | "<" | …) operand)?
-    operand ::= NUMBER | "text" | true | false | FIELD | blank(FIELD) | size(FIELD) | present(FIELD) | (or)
+or      ::= and ("or" and)*            and  ::= not ("and" not)*
+not     ::= "not" not | compare        compare ::= operand (("==" | "!=" | "<" | …) operand)?
+operand ::= NUMBER | "text" | true | false | FIELD | blank(FIELD) | size(FIELD) | present(FIELD) | (or)
 """
 
 from __future__ import annotations
@@ -239,7 +239,9 @@ Facts = frozenset[str]  # fields that are known to be present
 class ConditionChecker:
     """Type-checks conditions over the fields of one product."""
 
-    def __init__(self, subjects: Mapping[str, Subject], words: Mapping[str, tuple[str, ...]], problems: Problems) -> None:
+    def __init__(
+        self, subjects: Mapping[str, Subject], words: Mapping[str, tuple[str, ...]], problems: Problems
+    ) -> None:
         self._subjects = subjects
         self._words = words  # of each choice
         self._problems = problems
@@ -282,7 +284,9 @@ class ConditionChecker:
             case Ask("size", field, place):
                 type_ = self._type_of_field(field, known)
                 if type_ not in (TEXT, UNKNOWN) and not isinstance(type_, Collection):
-                    self._mismatch(field.place, f"size is asked of a text or collection, and {field.name} is {type_}")
+                    self._mismatch(
+                        field.place, f"size is asked of a text or collection, and {field.name} is {type_}"
+                    )
                 return INTEGER, place
             case Ask("blank", field, place):
                 type_ = self._type_of_field(field, known)
@@ -303,7 +307,11 @@ class ConditionChecker:
         if subject is None:
             hint = did_you_mean(field.name, self._subjects)
             self._problems.add(
-                catalogue.CONDITION_FIELD, field.place, field=field.name, known=listing(self._subjects), hint=hint
+                catalogue.CONDITION_FIELD,
+                field.place,
+                field=field.name,
+                known=listing(self._subjects),
+                hint=hint,
             )
             return UNKNOWN
         if subject.may_be_absent and field.name not in known:

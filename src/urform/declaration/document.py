@@ -78,7 +78,13 @@ def read_file(path: Path, problems: Problems) -> Document:
     """Read a file; whatever is wrong with it is noted, never raised."""
     try:
         if not path.is_file():
-            why = "it is a folder" if path.is_dir() else "it is not there" if not path.exists() else "it is no plain file"
+            why = (
+                "it is a folder"
+                if path.is_dir()
+                else "it is not there"
+                if not path.exists()
+                else "it is no plain file"
+            )
             problems.add(catalogue.UNREADABLE, START, why=why)
             return Document(path.name, (), None)
         with path.open("rb") as file:
@@ -177,7 +183,9 @@ class _Composer:
                 self._refuse_tag(event, place)
                 if len(stack) >= DEEPEST:
                     raise self._stop(catalogue.TOO_DEEP, place, most=DEEPEST)
-                node = MappingNode(place) if isinstance(event, yaml.MappingStartEvent) else SequenceNode(place)
+                node = (
+                    MappingNode(place) if isinstance(event, yaml.MappingStartEvent) else SequenceNode(place)
+                )
                 if event.anchor is not None:
                     self._open.add(event.anchor)
                 stack.append((node, None, event.anchor, self._expanded))

@@ -21,8 +21,11 @@ FORMAT = 1
 DOC = Words(doc="One or more sentences, carried into the documentation comment of what is generated.")
 LOWER_NAME = Words("a lower_snake name", LOWER_SNAKE.pattern)
 UPPER_NAME = Words("an UpperCamel name", UPPER_CAMEL.pattern)
-CONDITION = Words("a condition", doc="Field names, numbers, \"text\", true, false; == != < <= > >=; and or not; "
-                  "blank(x), size(x), present(x).")
+CONDITION = Words(
+    "a condition",
+    doc='Field names, numbers, "text", true, false; == != < <= > >=; and or not; '
+    "blank(x), size(x), present(x).",
+)
 VALUES = Named(LOWER_SNAKE, AnyValue(), doc="A value for each field that it names.")
 
 LIMIT_KEYS: dict[str, Key] = {
@@ -40,16 +43,29 @@ FIELD = Record(
     "field",
     {
         "type": Key(
-            Words("a type", doc="text, integer, real, boolean, a choice, a product, list<T>, set<S> or map<K, T>."),
+            Words(
+                "a type",
+                doc="text, integer, real, boolean, a choice, a product, list<T>, set<S> or map<K, T>.",
+            ),
             required=True,
         ),
         **LIMIT_KEYS,
-        "each": Key(Record("limits of each element", LIMIT_KEYS, doc="Limits on each element, or each value of a map.")),
+        "each": Key(
+            Record(
+                "limits of each element", LIMIT_KEYS, doc="Limits on each element, or each value of a map."
+            )
+        ),
         "default": Key(AnyValue(doc="What the field has when it is not given; optional fields only.")),
         "doc": Key(DOC),
-        "item": Key(Words("a lower_snake name", LOWER_SNAKE.pattern, doc="Names one element, for a builder's adder.")),
+        "item": Key(
+            Words("a lower_snake name", LOWER_SNAKE.pattern, doc="Names one element, for a builder's adder.")
+        ),
         "copy": Key(
-            Words("one of the words", words=("deep", "shallow", "shared", "fresh"), doc="What a clone does with the field.")
+            Words(
+                "one of the words",
+                words=("deep", "shallow", "shared", "fresh"),
+                doc="What a clone does with the field.",
+            )
         ),
     },
     short="type",
@@ -81,7 +97,11 @@ FACTORY = Record(
                 Either(
                     scalar=CONDITION,
                     mapping=Record(
-                        "refusal", {"when": Key(CONDITION, required=True), "reason": Key(Words(doc="Told to the caller."))}
+                        "refusal",
+                        {
+                            "when": Key(CONDITION, required=True),
+                            "reason": Key(Words(doc="Told to the caller.")),
+                        },
                     ),
                 ),
                 doc="Conditions under which the values give no product (by_values).",
@@ -101,8 +121,12 @@ FACTORY = Record(
 BUILDER = Record(
     "builder",
     {
-        "style": Key(Words("a style", words=("fluent", "statements"), doc="Whether setters return the builder.")),
-        "after_build": Key(Words("a word", words=("keep", "reset"), doc="Whether a build empties the builder.")),
+        "style": Key(
+            Words("a style", words=("fluent", "statements"), doc="Whether setters return the builder.")
+        ),
+        "after_build": Key(
+            Words("a word", words=("keep", "reset"), doc="Whether a build empties the builder.")
+        ),
         "presets": Key(Named(LOWER_SNAKE, VALUES, doc="Values that a builder can start from.")),
     },
     doc="Makes the product step by step, in any order.",
@@ -126,7 +150,9 @@ FLYWEIGHT = Record(
 VARIANT = Record(
     "variant",
     {
-        "key": Key(Words("a lower_snake name", LOWER_SNAKE.pattern, doc="The type code; by default the name.")),
+        "key": Key(
+            Words("a lower_snake name", LOWER_SNAKE.pattern, doc="The type code; by default the name.")
+        ),
         "doc": Key(DOC),
         "required": Key(FIELDS),
         "optional": Key(FIELDS),
@@ -147,7 +173,9 @@ PRODUCT = Record(
         "operations": Key(Named(LOWER_SNAKE, OPERATION, doc="What clients call.")),
         "answers": Key(VARIANT.keys["answers"].shape),
         "single": Key(VARIANT.keys["single"].shape),
-        "variants": Key(Named(UPPER_CAMEL, VARIANT, some=True, absent=True, doc="Makes the product abstract.")),
+        "variants": Key(
+            Named(UPPER_CAMEL, VARIANT, some=True, absent=True, doc="Makes the product abstract.")
+        ),
         "factory": Key(FACTORY),
         "builder": Key(BUILDER),
         "prototype": Key(PROTOTYPE),
@@ -164,7 +192,9 @@ FAMILY = Record(
     "family",
     {
         "doc": Key(DOC),
-        "makes": Key(Named(LOWER_SNAKE, Words("a product, or list<product>"), some=True, doc="Roles."), required=True),
+        "makes": Key(
+            Named(LOWER_SNAKE, Words("a product, or list<product>"), some=True, doc="Roles."), required=True
+        ),
         "members": Key(
             Named(
                 UPPER_CAMEL,
@@ -192,11 +222,17 @@ DECLARATION = Record(
     {
         "urform": Key(Number(whole=True, doc="The format number, 1."), required=True),
         "name": Key(
-            Words("a lower_snake name", LOWER_SNAKE.pattern, doc="Package, module or namespace stem."), required=True
+            Words("a lower_snake name", LOWER_SNAKE.pattern, doc="Package, module or namespace stem."),
+            required=True,
         ),
         "doc": Key(DOC),
         "targets": Key(
-            Named(LOWER_SNAKE, Named(LOWER_SNAKE, Words("text"), absent=True), absent=True, doc="Settings per target.")
+            Named(
+                LOWER_SNAKE,
+                Named(LOWER_SNAKE, Words("text"), absent=True),
+                absent=True,
+                doc="Settings per target.",
+            )
         ),
         "choices": Key(Named(UPPER_CAMEL, CHOICE, doc="Closed sets of words.")),
         "products": Key(Named(UPPER_CAMEL, PRODUCT, absent=True, doc="What is made.")),

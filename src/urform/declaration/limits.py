@@ -32,14 +32,16 @@ def breaks(plain: object, limit: Limit) -> bool:
     bound = limit.bound
     if limit.name in LENGTHS:
         size = len(plain) if isinstance(plain, str) else plain
-        assert isinstance(size, int) and isinstance(bound, int)
+        assert isinstance(size, int)
+        assert isinstance(bound, int)
         return size < bound if limit.name == "min_length" else size > bound
     if limit.name == "not_blank":
         return bound is True and not str(plain).strip(BLANKS)
     if limit.name == "one_of":
         assert isinstance(bound, tuple)
         return plain not in bound
-    assert isinstance(plain, (int, float)) and isinstance(bound, (int, float))
+    assert isinstance(plain, (int, float))
+    assert isinstance(bound, (int, float))
     return {
         "min": plain < bound,
         "max": plain > bound,

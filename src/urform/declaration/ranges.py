@@ -76,7 +76,9 @@ def allowed_words(limits: tuple[Limit, ...]) -> list[str | int] | None:
     return None
 
 
-def count_of_values(declaration: Declaration, type_: Type, limits: tuple[Limit, ...], each: tuple[Limit, ...]) -> int:
+def count_of_values(
+    declaration: Declaration, type_: Type, limits: tuple[Limit, ...], each: tuple[Limit, ...]
+) -> int:
     """How many values of a type the limits leave, at most `PLENTY`."""
     words = allowed_words(limits)
     if words is not None:

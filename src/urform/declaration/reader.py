@@ -99,9 +99,13 @@ class ModelReader:
                 for target, _, node in targets
             },
             target_places={target: place for target, place, _ in targets},
-            choices={name: self._choice(name, place, node) for name, place, node in entries(get(root, "choices"))},
+            choices={
+                name: self._choice(name, place, node) for name, place, node in entries(get(root, "choices"))
+            },
             products=self._products(),
-            families={name: self._family(name, place, node) for name, place, node in entries(get(root, "families"))},
+            families={
+                name: self._family(name, place, node) for name, place, node in entries(get(root, "families"))
+            },
         )
 
     def _choice(self, name: str, place: Place, node: Node) -> Choice:
@@ -137,7 +141,11 @@ class ModelReader:
             variants=variants,
             factory=self._factory(get(node, "factory")),
             builder=_builder(builder, _key_place(node, "builder")) if builder is not None else None,
-            prototype=Prototype(_key_place(node, "prototype") or prototype.place, _named_values(get(prototype, "exemplars"))) if prototype else None,
+            prototype=Prototype(
+                _key_place(node, "prototype") or prototype.place, _named_values(get(prototype, "exemplars"))
+            )
+            if prototype
+            else None,
             flyweight=_flyweight(flyweight, _key_place(node, "flyweight")) if flyweight is not None else None,
         )
 
@@ -213,21 +221,31 @@ class ModelReader:
         words: list[str | int] = []
         for item in items(node):
             value = item.value if isinstance(item, ScalarNode) else None
-            fits = isinstance(value, str) if type_ == TEXT else isinstance(value, int) and not isinstance(value, bool)
+            fits = (
+                isinstance(value, str)
+                if type_ == TEXT
+                else isinstance(value, int) and not isinstance(value, bool)
+            )
             if type_ not in (TEXT, INTEGER):
                 continue
             if fits and isinstance(value, (str, int)):
                 words.append(value)
             else:
-                self._problems.add(catalogue.VALUE_TYPE, item.place, found=text_of(item) or "this", type=type_)
+                self._problems.add(
+                    catalogue.VALUE_TYPE, item.place, found=text_of(item) or "this", type=type_
+                )
         return tuple(dict.fromkeys(words))
 
     def _operations(self, node: Node) -> dict[str, Operation]:
-        return {name: self._operation(name, place, inner) for name, place, inner in entries(get(node, "operations"))}
+        return {
+            name: self._operation(name, place, inner)
+            for name, place, inner in entries(get(node, "operations"))
+        }
 
     def _operation(self, name: str, place: Place, node: Node) -> Operation:
         takes = tuple(
-            Parameter(parameter, spot, self._type(type_, spot)[1]) for parameter, spot, type_ in entries(get(node, "takes"))
+            Parameter(parameter, spot, self._type(type_, spot)[1])
+            for parameter, spot, type_ in entries(get(node, "takes"))
         )
         _, returns = self._type(get(node, "returns"), place)
         return Operation(name, place, takes, returns, text_of(get(node, "doc")))
@@ -244,7 +262,9 @@ class ModelReader:
             unknown_place=_key_place(node, "unknown"),
             refuse=tuple(_refusal(item) for item in items(get(node, "refuse"))),
             refuse_place=_key_place(node, "refuse"),
-            choose=tuple(_choosing(item) for item in items(get(node, "choose")) if get(item, "use") is not None),
+            choose=tuple(
+                _choosing(item) for item in items(get(node, "choose")) if get(item, "use") is not None
+            ),
             choose_place=_key_place(node, "choose"),
         )
 
@@ -259,7 +279,9 @@ class ModelReader:
             name=name,
             place=place,
             roles=roles,
-            members={member: _member(member, spot, inner) for member, spot, inner in entries(get(node, "members"))},
+            members={
+                member: _member(member, spot, inner) for member, spot, inner in entries(get(node, "members"))
+            },
             doc=text_of(get(node, "doc")),
             unknown=_use(used) if used is not None else text_of(unknown, "error"),
             stand_in=flag_of(get(node, "stand_in")),

@@ -55,7 +55,9 @@ def _body(shape: Shape) -> JsonSchema:
         case Record():
             return _record(shape)
         case Either():
-            return {"anyOf": [_schema(there) for there in (shape.scalar, shape.sequence, shape.mapping) if there]}
+            return {
+                "anyOf": [_schema(there) for there in (shape.scalar, shape.sequence, shape.mapping) if there]
+            }
     raise TypeError(f"no such shape: {shape}")
 
 
@@ -63,7 +65,9 @@ def _named(shape: Named) -> JsonSchema:
     value = _schema(shape.value)
     return {
         "type": "object",
-        "patternProperties": {f"^{shape.spelling.pattern}$": {"anyOf": [value, {"type": "null"}]} if shape.absent else value},
+        "patternProperties": {
+            f"^{shape.spelling.pattern}$": {"anyOf": [value, {"type": "null"}]} if shape.absent else value
+        },
         "additionalProperties": False,
         **({"minProperties": 1} if shape.some else {}),
     }

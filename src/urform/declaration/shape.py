@@ -132,7 +132,9 @@ class _Checker:
         raise TypeError(f"no such shape: {shape}")
 
     def _wrong(self, node: Node, wanted: str, where: str) -> None:
-        self._problems.add(catalogue.WRONG_SHAPE, node.place, where=where, wanted=wanted, found=described(node))
+        self._problems.add(
+            catalogue.WRONG_SHAPE, node.place, where=where, wanted=wanted, found=described(node)
+        )
 
     def _scalar(self, node: Node, kind: type, wanted: str, where: str) -> Node | None:
         if isinstance(node, ScalarNode) and isinstance(node.value, kind):
@@ -142,20 +144,31 @@ class _Checker:
 
     def _number(self, node: Node, shape: Number, where: str) -> Node | None:
         wanted = "a whole number" if shape.whole else "a number"
-        if isinstance(node, ScalarNode) and not isinstance(node.value, bool):
-            if isinstance(node.value, int) or (isinstance(node.value, float) and not shape.whole):
-                return node
+        allowed = (int,) if shape.whole else (int, float)
+        if (
+            isinstance(node, ScalarNode)
+            and isinstance(node.value, allowed)
+            and not isinstance(node.value, bool)
+        ):
+            return node
         self._wrong(node, wanted, where)
         return None
 
     def _words(self, node: Node, shape: Words, where: str) -> Node | None:
-        if not isinstance(node, ScalarNode) or not (isinstance(node.value, str) or (shape.words and node.text)):
+        if not isinstance(node, ScalarNode) or not (
+            isinstance(node.value, str) or (shape.words and node.text)
+        ):
             self._wrong(node, shape.what, where)
             return None
         if shape.words and node.text not in shape.words:
             hint = did_you_mean(node.text, shape.words)
             self._problems.add(
-                catalogue.UNKNOWN_WORD, node.place, word=node.text, where=where, words=listing(shape.words), hint=hint
+                catalogue.UNKNOWN_WORD,
+                node.place,
+                word=node.text,
+                where=where,
+                words=listing(shape.words),
+                hint=hint,
             )
             return None
         if shape.pattern is not None and not re.fullmatch(shape.pattern, node.text):
@@ -170,7 +183,10 @@ class _Checker:
         if shape.some and not node.items:
             self._problems.add(catalogue.NOTHING_IN_IT, node.place, where=where)
             return None
-        fitted = (self.fit(item, shape.item, f"entry {number} of {where}") for number, item in enumerate(node.items, 1))
+        fitted = (
+            self.fit(item, shape.item, f"entry {number} of {where}")
+            for number, item in enumerate(node.items, 1)
+        )
         return SequenceNode(node.place, [item for item in fitted if item is not None])
 
     def _named(self, node: Node, shape: Named, where: str) -> Node | None:
@@ -204,7 +220,9 @@ class _Checker:
     def _record(self, node: Node, shape: Record, where: str) -> Node | None:
         if shape.short is not None and isinstance(node, ScalarNode):
             value = self.fit(node, shape.keys[shape.short].shape, where)
-            return value and MappingNode(node.place, {shape.short: (ScalarNode(node.place, shape.short, shape.short), value)})
+            return value and MappingNode(
+                node.place, {shape.short: (ScalarNode(node.place, shape.short, shape.short), value)}
+            )
         if not isinstance(node, MappingNode):
             self._wrong(node, f"a mapping ({shape.what})", where)
             return None
@@ -219,7 +237,9 @@ class _Checker:
                 left.entries[name] = (key, fitted)
         for name, known in shape.keys.items():
             if known.required and name not in node.entries:
-                self._problems.add(catalogue.MISSING_KEY, _beginning(node), key=name, where=where, what=shape.what)
+                self._problems.add(
+                    catalogue.MISSING_KEY, _beginning(node), key=name, where=where, what=shape.what
+                )
         return left
 
     def _unknown_key(self, key: ScalarNode, shape: Record) -> None:
@@ -233,7 +253,9 @@ class _Checker:
         )
 
     def _either(self, node: Node, shape: Either, where: str) -> Node | None:
-        here = {ScalarNode: shape.scalar, SequenceNode: shape.sequence, MappingNode: shape.mapping}[type(node)]
+        here = {ScalarNode: shape.scalar, SequenceNode: shape.sequence, MappingNode: shape.mapping}[
+            type(node)
+        ]
         if here is not None:
             return self.fit(node, here, where)
         wanted = (("a word", shape.scalar), ("a list", shape.sequence), ("a mapping", shape.mapping))

@@ -112,7 +112,10 @@ class TypeReader:
                 raise _NoType(f"nothing may follow, but {token!r} does", start, len(token))
         except _NoType as error:
             self._problems.add(
-                catalogue.BAD_TYPE, place.within(error.start, max(error.width, 1)), text=text.strip(), why=error.why
+                catalogue.BAD_TYPE,
+                place.within(error.start, max(error.width, 1)),
+                text=text.strip(),
+                why=error.why,
             )
             return UNKNOWN
         return type_
@@ -154,8 +157,12 @@ class TypeReader:
             return at + 1
         start, found = tokens[at] if at < len(tokens) else (max(end - 1, 0), "")
         if wanted == "," and not found:
-            raise _NoType("',' is missing; within { } a comma ends the value, so put the type in quotes", start, 1)
-        raise _NoType(f"'{wanted}' is missing" + (f" before {found!r}" if found else ""), start, len(found) or 1)
+            raise _NoType(
+                "',' is missing; within { } a comma ends the value, so put the type in quotes", start, 1
+            )
+        raise _NoType(
+            f"'{wanted}' is missing" + (f" before {found!r}" if found else ""), start, len(found) or 1
+        )
 
     def _element(self, type_: Type, word: str, place: Place, start: int) -> Type:
         """Sets and keys of maps hold what has an order and a hash in every language."""

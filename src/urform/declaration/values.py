@@ -173,7 +173,12 @@ class ValueReader:
         if isinstance(node, ScalarNode) and isinstance(node.value, str):
             hint = did_you_mean(node.text, words)
             self._problems.add(
-                catalogue.UNKNOWN_CHOICE, node.place, word=node.text, choice=choice, words=listing(words), hint=hint
+                catalogue.UNKNOWN_CHOICE,
+                node.place,
+                word=node.text,
+                choice=choice,
+                words=listing(words),
+                hint=hint,
             )
         else:
             self._wrong(node, ChoiceType(choice))
@@ -191,7 +196,10 @@ class ValueReader:
         if not isinstance(node, MappingNode):
             self._wrong(node, type_)
             return None
-        pairs = [(self.value(key, type_.key), self.value(value, type_.element)) for key, value in node.entries.values()]
+        pairs = [
+            (self.value(key, type_.key), self.value(value, type_.element))
+            for key, value in node.entries.values()
+        ]
         typed = [(key, value) for key, value in pairs if key is not None and value is not None]
         if len(typed) < len(pairs):
             return None
@@ -208,10 +216,18 @@ class ValueReader:
             if chosen is None:
                 return None
             product = chosen
-        fields = parameters(self._declaration, product) if by_values else tuple(self._declaration.all_fields(product))
-        return self.made(node.place, product, {name: value for name, (_, value) in given.items()}, fields, node)
+        fields = (
+            parameters(self._declaration, product)
+            if by_values
+            else tuple(self._declaration.all_fields(product))
+        )
+        return self.made(
+            node.place, product, {name: value for name, (_, value) in given.items()}, fields, node
+        )
 
-    def _chosen(self, node: MappingNode, given: dict[str, tuple[ScalarNode, Node]], base: Product) -> Product | None:
+    def _chosen(
+        self, node: MappingNode, given: dict[str, tuple[ScalarNode, Node]], base: Product
+    ) -> Product | None:
         used = given.pop("use", None)
         names = listing(base.variants)
         if used is None:
@@ -221,12 +237,19 @@ class ValueReader:
         name = use.text if isinstance(use, ScalarNode) else ""
         if name not in base.variants:
             hint = did_you_mean(name, base.variants)
-            self._problems.add(catalogue.NOT_A_VARIANT, use.place, name=name, product=base.name, names=names, hint=hint)
+            self._problems.add(
+                catalogue.NOT_A_VARIANT, use.place, name=name, product=base.name, names=names, hint=hint
+            )
             return None
         return base.variants[name]
 
     def made(
-        self, place: Place, product: Product, given: Mapping[str, Node], fields: tuple[Field, ...], whole: Node | None = None
+        self,
+        place: Place,
+        product: Product,
+        given: Mapping[str, Node],
+        fields: tuple[Field, ...],
+        whole: Node | None = None,
     ) -> Made | None:
         """A whole product: every required field given, none unknown, each within its limits."""
         problems_before = self._problems.count
@@ -239,16 +262,29 @@ class ValueReader:
         return Made(product.name, values)
 
     def values(
-        self, product: Product, given: Mapping[str, Node], fields: tuple[Field, ...], whole: Node | None = None
+        self,
+        product: Product,
+        given: Mapping[str, Node],
+        fields: tuple[Field, ...],
+        whole: Node | None = None,
     ) -> dict[str, Value]:
         """Values for some fields of a product, in the order of the fields."""
         known = {field.name: field for field in fields}
         for name, node in given.items():
             if name not in known:
-                key = whole.entries[name][0].place if isinstance(whole, MappingNode) and name in whole.entries else node.place
+                key = (
+                    whole.entries[name][0].place
+                    if isinstance(whole, MappingNode) and name in whole.entries
+                    else node.place
+                )
                 hint = did_you_mean(name, known)
                 self._problems.add(
-                    catalogue.UNKNOWN_FIELD, key, field=name, product=product.name, known=listing(known), hint=hint
+                    catalogue.UNKNOWN_FIELD,
+                    key,
+                    field=name,
+                    product=product.name,
+                    known=listing(known),
+                    hint=hint,
                 )
         typed = {name: self.field_value(given[name], field) for name, field in known.items() if name in given}
         return {name: value for name, value in typed.items() if value is not None}
@@ -257,7 +293,11 @@ class ValueReader:
 def parameters(declaration: Declaration, product: Product) -> tuple[Field, ...]:
     """What a `by_values` factory takes: the fields of the variants used, required if any requires them."""
     assert product.factory is not None
-    used = [product.variants[entry.use.name] for entry in product.factory.choose if entry.use.name in product.variants]
+    used = [
+        product.variants[entry.use.name]
+        for entry in product.factory.choose
+        if entry.use.name in product.variants
+    ]
     union: dict[str, Field] = {}
     for variant in used:
         for own in declaration.all_fields(variant):

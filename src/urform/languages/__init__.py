@@ -12,7 +12,16 @@ from urform.languages.target import Emission, File, Target, TestAddress
 
 GROUP = "urform.languages"
 
-__all__ = ["GROUP", "Emission", "File", "Target", "TestAddress", "known_targets", "setting_problems", "target"]
+__all__ = [
+    "GROUP",
+    "Emission",
+    "File",
+    "Target",
+    "TestAddress",
+    "known_targets",
+    "setting_problems",
+    "target",
+]
 
 
 @cache
@@ -40,14 +49,20 @@ def setting_problems(declaration: Declaration) -> tuple[Problem, ...]:
         if name not in known_targets():
             hint = did_you_mean(name, known_targets())
             place = declaration.target_places[name]
-            problems.add(catalogue.UNKNOWN_TARGET, place, name=name, known=listing(known_targets()), hint=hint)
+            problems.add(
+                catalogue.UNKNOWN_TARGET, place, name=name, known=listing(known_targets()), hint=hint
+            )
             continue
         settings = {setting.name: setting for setting in target(name).settings}
         for option, (text, place) in options.items():
             setting = settings.get(option)
             if setting is None:
                 hint, known = did_you_mean(option, settings), listing(settings)
-                problems.add(catalogue.UNKNOWN_SETTING, place, option=option, target=name, known=known, hint=hint)
+                problems.add(
+                    catalogue.UNKNOWN_SETTING, place, option=option, target=name, known=known, hint=hint
+                )
             elif not setting.pattern.fullmatch(text):
-                problems.add(catalogue.BAD_SETTING, place, option=option, target=name, text=text, means=setting.means)
+                problems.add(
+                    catalogue.BAD_SETTING, place, option=option, target=name, text=text, means=setting.means
+                )
     return problems.sorted()

@@ -14,11 +14,13 @@ import re
 import unicodedata
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cache
 
 TAB = "\x01"  # ends a cell of an aligned column; never part of a literal or comment, which escape controls
 NO_BREAK = "\x02"  # at the start of a line: it is laid out already
 
 _BLOCK = re.compile(r"(func\(.*?\{) (return .*) (\},?)")  # a function literal on one line
+_NOT_ASCII = re.compile(r"[^\x00-\x7f]")
 _PAIRS = {"(": ")", "[": "]", "{": "}"}
 _CLOSING = frozenset(_PAIRS.values())
 
@@ -32,24 +34,32 @@ class Style:
     tab_width: int = 1  # columns that a tab in `indent` takes
     trailing_comma: bool = False  # after the last element, when each has its own line
     comma_when_joined: bool = False  # also when all elements share one line
-    literals_apart: bool = False  # several elements of a list, set or map literal never share a line of their own
+    literals_apart: bool = (
+        False  # several elements of a list, set or map literal never share a line of their own
+    )
     align_keys: bool = False  # the values of `key: value`, when each element has its own line
     closing_apart: bool = True  # the closing bracket gets a line of its own
-    kept: tuple[str, ...] = ("//", "*", "/*", "#")  # lines that begin so stay as they are: comments, above all
+    kept: tuple[str, ...] = (
+        "//",
+        "*",
+        "/*",
+        "#",
+    )  # lines that begin so stay as they are: comments, above all
 
 
 def columns(text: str, style: Style) -> int:
     """The columns that a text takes: wide characters two, combining ones none."""
     if text.isascii():
         return len(text) + text.count("\t") * (style.tab_width - 1)
-    wide = sum(_width(char) for char in text)
-    return wide + text.count("\t") * (style.tab_width - 1)
+    extra = sum(map(_extra_width, _NOT_ASCII.findall(text)))
+    return len(text) + extra + text.count("\t") * (style.tab_width - 1)
 
 
-def _width(char: str) -> int:
+@cache
+def _extra_width(char: str) -> int:
     if unicodedata.combining(char) or char in "\u200b\u200c\u200d\ufe0f":
-        return 0
-    return 2 if unicodedata.east_asian_width(char) in "WF" else 1
+        return -1
+    return 1 if unicodedata.east_asian_width(char) in "WF" else 0
 
 
 def lay_out(text: str, style: Style) -> str:
@@ -163,22 +173,14 @@ def _last_brackets(line: str) -> tuple[int, int] | None:
     return found
 
 
+_SIGNS = re.compile(r"""[()\[\]{},:]|"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'|`[^`]*`""")
+
+
 def _code(line: str) -> Iterator[tuple[int, str]]:
-    """The characters of a line that are in no string literal."""
-    quote = ""
-    skip = False
-    for at, char in enumerate(line):
-        if skip:
-            skip = False
-        elif quote:
-            if char == "\\" and quote != "`":
-                skip = True
-            elif char == quote:
-                quote = ""
-        elif char in "\"'`":
-            quote = char
-        else:
-            yield at, char
+    """The brackets, commas and colons of a line that are in no string literal."""
+    for match in _SIGNS.finditer(line):
+        if match.end() == match.start() + 1:
+            yield match.start(), match[0]
 
 
 def aligned(lines: list[str]) -> list[str]:
@@ -207,5 +209,8 @@ def _wide(cell: str) -> int:
 
 
 def _joined(cells: list[str], widths: list[int]) -> str:
-    padded = [cell + " " * (width - _wide(cell) + 1) if cell.strip() or width else cell for cell, width in zip(cells, widths, strict=False)]
+    padded = [
+        cell + " " * (width - _wide(cell) + 1) if cell.strip() or width else cell
+        for cell, width in zip(cells, widths, strict=False)
+    ]
     return ("".join(padded) + cells[-1]).rstrip(" ")

@@ -36,7 +36,9 @@ def modules(plan: Plan) -> tuple[Module, ...]:
     grouped: dict[int, list[Product]] = {}
     for name in order:
         product = plan.products[name]
-        grouped.setdefault(component[name], []).extend((product, *(plan.products[v] for v in product.variants)))
+        grouped.setdefault(component[name], []).extend(
+            (product, *(plan.products[v] for v in product.variants))
+        )
     return tuple(Module(tuple(products)) for products in grouped.values())
 
 

@@ -20,7 +20,15 @@ from urform.languages.target import File
 MANIFEST = ".urform.json"
 MANIFEST_VERSION = 1
 
-NEW, CHANGED, UNCHANGED, EDITED, REMOVED, KEPT, USERS = "new", "changed", "unchanged", "edited", "removed", "kept", "yours"
+NEW, CHANGED, UNCHANGED, EDITED, REMOVED, KEPT, USERS = (
+    "new",
+    "changed",
+    "unchanged",
+    "edited",
+    "removed",
+    "kept",
+    "yours",
+)
 
 
 class OutputError(Exception):
@@ -60,7 +68,9 @@ def changes(folder: Path, files: Sequence[File]) -> tuple[Change, ...]:
 def _change(folder: Path, file: File, ours: dict[str, str]) -> Change:
     before = _read(folder, file.path)
     if file.users:
-        return Change(file.path, NEW if before is None else USERS, before, file.text if before is None else before)
+        return Change(
+            file.path, NEW if before is None else USERS, before, file.text if before is None else before
+        )
     if before is None:
         return Change(file.path, NEW, None, file.text)
     if before == file.text:

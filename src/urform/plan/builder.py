@@ -54,7 +54,9 @@ def _product(declaration: Declaration, product: DeclaredProduct, values: ValueRe
     redefined = {given.name: given.node for given in product.defaults}
     answers = {given.name: given.node for given in product.answers}
     base = declaration.base_of(product)
-    owners = [(owner.name, f) for owner in (base, product) if owner is not None for f in owner.fields.values()]
+    owners = [
+        (owner.name, f) for owner in (base, product) if owner is not None for f in owner.fields.values()
+    ]
     operations = [
         (owner.name, o) for owner in (base, product) if owner is not None for o in owner.operations.values()
     ]
@@ -88,7 +90,9 @@ def _is_open(declaration: Declaration, product: DeclaredProduct) -> bool:
     """A product is closed unless its factory is a registry or it stands in a role of a family with a stand-in."""
     if product.factory is not None and product.factory.form == "registry":
         return True
-    roles = [role for family in declaration.families.values() if family.stand_in for role in family.roles.values()]
+    roles = [
+        role for family in declaration.families.values() if family.stand_in for role in family.roles.values()
+    ]
     return any(innermost(role.type) == ProductType(product.name) for role in roles)
 
 
@@ -101,7 +105,10 @@ def _field(declaration: Declaration, owner: str, field: DeclaredField, default: 
         type=field.type,
         required=field.required,
         default=default,
-        limits=(*(() if collection else _always(element)), *(_limit(limit, field.type) for limit in field.limits)),
+        limits=(
+            *(() if collection else _always(element)),
+            *(_limit(limit, field.type) for limit in field.limits),
+        ),
         each=(*(_always(element) if collection else ()), *(_limit(limit, element) for limit in field.each)),
         copy=copy_of(declaration, field),
         item=field.item,
@@ -130,7 +137,9 @@ def _left_out(declaration: Declaration) -> Iterator[LeftOut]:
 
     def part(kind: str, name: str, place: Place) -> Iterator[LeftOut]:
         if kind not in covered:
-            yield LeftOut(f"{kind} of {name}" if kind != "family" else f"family {name}", place.line, place.column)
+            yield LeftOut(
+                f"{kind} of {name}" if kind != "family" else f"family {name}", place.line, place.column
+            )
 
     for product in declaration.products.values():
         if product.factory is not None:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from urform.declaration.types import Collection, ProductType, Type, innermost
 from urform.declaration.values import Value
@@ -144,7 +145,7 @@ class LeftOut:
     column: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)  # without slots: the lookup below is kept on the instance
 class Plan:
     """Everything that is made from one declaration."""
 
@@ -163,7 +164,11 @@ class Plan:
 
     def factory_of(self, product: str) -> Factory | None:
         """The factory by key of an abstract product."""
-        return next((m for m in self.makings if isinstance(m, Factory) and m.product == product), None)
+        return self._factories.get(product)
+
+    @cached_property
+    def _factories(self) -> Mapping[str, Factory]:
+        return {making.product: making for making in self.makings if isinstance(making, Factory)}
 
     def families_of_types(self) -> Iterator[tuple[Product, tuple[Product, ...]]]:
         """Each product that is no variant, with its variants."""

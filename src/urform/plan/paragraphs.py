@@ -11,5 +11,7 @@ _JOINER = "\N{ZERO WIDTH JOINER}"  # holds emoji together
 
 def paragraph(text: str) -> str:
     """The text on one line, without characters that are not shown."""
-    shown = "".join(" " if unicodedata.category(char) in _UNSAFE and char != _JOINER else char for char in text)
+    shown = "".join(
+        " " if unicodedata.category(char) in _UNSAFE and char != _JOINER else char for char in text
+    )
     return " ".join(shown.split())

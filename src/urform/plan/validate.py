@@ -56,7 +56,11 @@ def _makings(plan: Plan) -> Iterator[str]:
     for making in plan.makings:
         if isinstance(making, Factory):
             variants = plan.products[making.product].variants
-            yield from (f"the factory of {making.product} makes {v}" for v in making.kinds.values() if v not in variants)
+            yield from (
+                f"the factory of {making.product} makes {v}"
+                for v in making.kinds.values()
+                if v not in variants
+            )
             if making.unknown not in ("error", "nothing", *variants):
                 yield f"the factory of {making.product} falls back on {making.unknown}"
 

@@ -32,7 +32,9 @@ from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Te
 from urform.plan.model import Field, Limit, Plan, Product
 from urform.plan.script import Keyed, Operand, Several, Witness
 
-BUOYANT = "\N{RING BUOY}"  # outside the Basic Multilingual Plane: two UTF-16 units, four bytes, one code point
+BUOYANT = (
+    "\N{RING BUOY}"  # outside the Basic Multilingual Plane: two UTF-16 units, four bytes, one code point
+)
 LONG = 60  # code points; a longer text is one character repeated, which targets write as such
 
 Limits = tuple[Limit, ...]
@@ -149,7 +151,9 @@ class Witnesses:
             return
         one, other = found[0], found[-1]
         size = max(fewest, 1)
-        yield Several(type_, (one,) * size if size > LONG else tuple([one, other][n % 2] for n in range(size)))
+        yield Several(
+            type_, (one,) * size if size > LONG else tuple([one, other][n % 2] for n in range(size))
+        )
         if one != other:
             yield Several(type_, (other,) * size)
         if most is None or size < most:
@@ -195,7 +199,9 @@ class Witnesses:
     def other_than(self, field: Field, value: Value | None) -> Operand | None:
         """A witness that differs from a default."""
         declared = value if value is None else operand_of(value)
-        return next((found for found in self.values(field.type, field.limits, field.each) if found != declared), None)
+        return next(
+            (found for found in self.values(field.type, field.limits, field.each) if found != declared), None
+        )
 
     def arguments(self, product: Product) -> Mapping[str, Operand] | None:
         """What makes the first witness of a concrete product: its required fields; None if it cannot be made."""
@@ -216,8 +222,10 @@ class Witnesses:
 
     def _leads_to(self, type_: Type, product: str) -> bool:
         """Whether a second witness of a type may ask for the second witness of the product again."""
-        return isinstance(type_, ProductType) and not self._plan.products[type_.name].single and self._reaches(
-            type_.name, product, set()
+        return (
+            isinstance(type_, ProductType)
+            and not self._plan.products[type_.name].single
+            and self._reaches(type_.name, product, set())
         )
 
     def _reaches(self, start: str, goal: str, seen: set[str]) -> bool:
@@ -291,7 +299,7 @@ def scalar_edge(type_: Type, limits: Limits, limit: Limit) -> Edge | None:
         inside = Text("\N{NO-BREAK SPACE}" * max(fewest, 1))
     elif limit.name == "one_of" and isinstance(bound, tuple):
         others = tuple(other for other in limits if other.name != "one_of")
-        outside = [value for value in islice(texts(others) if type_ == TEXT else integers(others), 50)]
+        outside = list(islice(texts(others) if type_ == TEXT else integers(others), 50))
         inside = Text(bound[0]) if isinstance(bound[0], str) else Integer(bound[0])
     outside = [value for value in outside if first_broken(value, limits) == limit][:2]
     if inside is not None and first_broken(inside, limits) is not None:
@@ -314,7 +322,8 @@ def _numeric_edge(type_: Type, name: str, bound: float) -> tuple[list[Value], Va
 
 def size_edge(witnesses: Witnesses, field: Field, limit: Limit) -> Edge | None:
     """The edge of a length limit on a collection."""
-    assert isinstance(limit.bound, int) and isinstance(field.type, Collection)
+    assert isinstance(limit.bound, int)
+    assert isinstance(field.type, Collection)
     size = limit.bound - 1 if limit.name == "min_length" else limit.bound + 1
     outside = sized(witnesses, field, size)
     fewest, most = length_range(_as_declared(field.limits))

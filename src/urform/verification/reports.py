@@ -67,19 +67,29 @@ def as_junit(verification: Verification) -> str:
         )
         for claim in verification.claims:
             outcome = claim.outcomes[run.target]
-            case = ElementTree.SubElement(suite, "testcase", classname=f"{run.target}.{claim.group}", name=claim.id)
+            case = ElementTree.SubElement(
+                suite, "testcase", classname=f"{run.target}.{claim.group}", name=claim.id
+            )
             if outcome.state == FAILED:
-                failure = ElementTree.SubElement(case, "failure", message=_clean(outcome.reason or claim.text))
+                failure = ElementTree.SubElement(
+                    case, "failure", message=_clean(outcome.reason or claim.text)
+                )
                 place = f"{run.target}/{outcome.file}:{outcome.line}"
-                failure.text = _clean(f"expected: {outcome.expected}\nfound: {outcome.found}\n{place}\n{outcome.again}")
+                failure.text = _clean(
+                    f"expected: {outcome.expected}\nfound: {outcome.found}\n{place}\n{outcome.again}"
+                )
             elif outcome.state in (NOT_RUN, NOT_SHOWN):
                 ElementTree.SubElement(case, "error", message=_clean(f"{outcome.state}: {outcome.reason}"))
             elif outcome.state == HELD:
-                ElementTree.SubElement(case, "system-out").text = _clean(f"held by the language: {outcome.reason}")
+                ElementTree.SubElement(case, "system-out").text = _clean(
+                    f"held by the language: {outcome.reason}"
+                )
     ElementTree.indent(root)
     return ElementTree.tostring(root, encoding="unicode", xml_declaration=True) + "\n"
 
 
 def _clean(text: str) -> str:
     """XML 1.0 has no way to write most control characters."""
-    return "".join(char if char in "\t\n" or char.isprintable() else "\N{REPLACEMENT CHARACTER}" for char in text)
+    return "".join(
+        char if char in "\t\n" or char.isprintable() else "\N{REPLACEMENT CHARACTER}" for char in text
+    )

@@ -17,7 +17,16 @@ from urform.output.writing import write_project
 from urform.plan.model import Plan
 from urform.plan.script import Claim
 from urform.verification.processes import Processes
-from urform.verification.results import FAILED, HELD, NOT_RUN, PASSED, ClaimResult, Outcome, TargetRun, Verification
+from urform.verification.results import (
+    FAILED,
+    HELD,
+    NOT_RUN,
+    PASSED,
+    ClaimResult,
+    Outcome,
+    TargetRun,
+    Verification,
+)
 
 Progress = Callable[[str, str], None]  # target, and what it does now
 
@@ -56,7 +65,10 @@ def verify(
     with place as folder:
         pool = ThreadPoolExecutor(max_workers=max(len(targets), 1))
         try:
-            work = [pool.submit(_test, plan, claims, target, Path(folder), progress, running) for target in targets]
+            work = [
+                pool.submit(_test, plan, claims, target, Path(folder), progress, running)
+                for target in targets
+            ]
             tested = [future.result() for future in work]
         except BaseException:
             running.stop()
@@ -124,7 +136,9 @@ def _merged(
 def _outcomes(claims: Sequence[Claim], target: Target, tested: _Tested) -> dict[str, Outcome]:
     addresses = {address.claim: address for address in tested.emission.tests}
     ran = tested.ran
-    results: dict[str, TestResult] = {result.name: result for result in ran.results} if ran is not None else {}
+    results: dict[str, TestResult] = (
+        {result.name: result for result in ran.results} if ran is not None else {}
+    )
     found: dict[str, Outcome] = {}
     for claim in claims:
         held = tested.emission.held.get(claim.id)

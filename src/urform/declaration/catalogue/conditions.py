@@ -20,7 +20,7 @@ def _example(condition: str) -> str:
 BAD_CONDITION = kind(
     "bad-condition",
     "this is no condition: {why}",
-    "use field names, numbers, \"text\", true, false; == != < <= > >=; and or not; blank(x), size(x), present(x)",
+    'use field names, numbers, "text", true, false; == != < <= > >=; and or not; blank(x), size(x), present(x)',
     "The condition language is small, so that it means the same in every target.",
     _example("centimetres <"),
 )

@@ -122,7 +122,9 @@ IMMUTABLE_OWNS_MUTABLE = kind(
     "immutable-owns-mutable",
     "{owner} is immutable and would own {product}, which is not",
     "make {owner} mutable, or {product} immutable",
-    "Through '{field}' a caller could change what {owner} promises not to change.".replace("{", "").replace("}", ""),
+    "Through '{field}' a caller could change what {owner} promises not to change.".replace("{", "").replace(
+        "}", ""
+    ),
     declared("""
     products:
       Leg: {mutable: true, required: {label: text}}

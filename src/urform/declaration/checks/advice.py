@@ -15,7 +15,9 @@ def check(declaration: Declaration, problems: Problems) -> None:
     for product in declaration.products.values():
         _product(declaration, product, problems)
         for field in product.fields.values():
-            scalars = isinstance(field.type, Collection) and not isinstance(innermost(field.type), ProductType)
+            scalars = isinstance(field.type, Collection) and not isinstance(
+                innermost(field.type), ProductType
+            )
             if field.copy == "shallow" and scalars:
                 problems.add(catalogue.SHALLOW_SCALARS, field.copy_place, field=field.name, type=field.type)
     for family in declaration.families.values():
@@ -27,7 +29,9 @@ def _product(declaration: Declaration, product: Product, problems: Problems) -> 
     name = product.name
     factory = product.factory
     if factory is not None and len(product.variants) == 1:
-        problems.add(catalogue.FACTORY_OF_ONE, factory.place, product=name, variant=next(iter(product.variants)))
+        problems.add(
+            catalogue.FACTORY_OF_ONE, factory.place, product=name, variant=next(iter(product.variants))
+        )
     elif factory is not None and factory.form == "creators":
         problems.add(catalogue.CREATORS_OR_FUNCTION, factory.place, product=name)
     if product.builder is not None and len(product.fields) <= FEW_FIELDS:

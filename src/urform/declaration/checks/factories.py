@@ -59,11 +59,14 @@ def _by_values(declaration: Declaration, product: Product, factory: Factory, pro
     _same_types(declaration, product, factory, problems)
     subjects = {
         field.name: conditions.Subject(
-            field.type, not field.required and field.default is None and not isinstance(field.type, Collection)
+            field.type,
+            not field.required and field.default is None and not isinstance(field.type, Collection),
         )
         for field in parameters(declaration, product)
     }
-    words = {choice.name: tuple(word.name for word in choice.words) for choice in declaration.choices.values()}
+    words = {
+        choice.name: tuple(word.name for word in choice.words) for choice in declaration.choices.values()
+    }
     checker = conditions.ConditionChecker(subjects, words, problems)
     written: list[WrittenCondition] = [refusal.when for refusal in factory.refuse]
     written += [entry.when for entry in factory.choose if entry.when is not None]
@@ -93,5 +96,9 @@ def _same_types(declaration: Declaration, product: Product, factory: Factory, pr
             first = seen.setdefault(field.name, str(field.type))
             if first != str(field.type):
                 problems.add(
-                    catalogue.PARAMETER_TYPES, field.type_place, field=field.name, first=first, second=field.type
+                    catalogue.PARAMETER_TYPES,
+                    field.type_place,
+                    field=field.name,
+                    first=first,
+                    second=field.type,
                 )

@@ -17,7 +17,12 @@ def check(declaration: Declaration, problems: Problems) -> None:
             use = family.unknown
             hint = did_you_mean(use.name, family.members)
             problems.add(
-                catalogue.NOT_A_MEMBER, use.place, name=use.name, family=family.name, names=listing(family.members), hint=hint
+                catalogue.NOT_A_MEMBER,
+                use.place,
+                name=use.name,
+                family=family.name,
+                names=listing(family.members),
+                hint=hint,
             )
         for role in family.roles.values():
             _role(role, problems)
@@ -36,7 +41,9 @@ def _role(role: Role, problems: Problems) -> None:
         problems.add(catalogue.ROLE_TYPE, role.type_place, role=role.name, type=role.type)
 
 
-def _member(declaration: Declaration, family: Family, member: Member, values: ValueReader, problems: Problems) -> None:
+def _member(
+    declaration: Declaration, family: Family, member: Member, values: ValueReader, problems: Problems
+) -> None:
     missing = [role for role in family.roles if role not in member.fillings]
     if missing:
         problems.add(catalogue.MEMBER_INCOMPLETE, member.place, member=member.name, roles=listing(missing))
@@ -61,7 +68,12 @@ def _member(declaration: Declaration, family: Family, member: Member, values: Va
 
 
 def _part(
-    declaration: Declaration, role: Role, filling: Filling, part: Part, values: ValueReader, problems: Problems
+    declaration: Declaration,
+    role: Role,
+    filling: Filling,
+    part: Part,
+    values: ValueReader,
+    problems: Problems,
 ) -> None:
     asked = made_for(role)
     if asked is None:
@@ -86,7 +98,12 @@ def _part(
 
 
 def _given(
-    declaration: Declaration, product: Product, part: Part, by_caller: set[str], values: ValueReader, problems: Problems
+    declaration: Declaration,
+    product: Product,
+    part: Part,
+    by_caller: set[str],
+    values: ValueReader,
+    problems: Problems,
 ) -> None:
     for given in part.values:
         if given.name in by_caller:

@@ -68,11 +68,21 @@ def _limit(limit: Limit, type_: Type, problems: Problems) -> None:
         if isinstance(bound, str):
             continue
         if limit.name in LENGTHS and not 0 <= bound <= LARGEST_INTEGER:
-            problems.add(catalogue.BAD_BOUND, limit.place, limit=limit.name, bound=bound, wanted="a whole number from 0 up")
+            problems.add(
+                catalogue.BAD_BOUND,
+                limit.place,
+                limit=limit.name,
+                bound=bound,
+                wanted="a whole number from 0 up",
+            )
         elif isinstance(bound, float) and not math.isfinite(bound):
-            problems.add(catalogue.BAD_BOUND, limit.place, limit=limit.name, bound=bound, wanted="a finite number")
+            problems.add(
+                catalogue.BAD_BOUND, limit.place, limit=limit.name, bound=bound, wanted="a finite number"
+            )
         elif type_ == INTEGER and isinstance(bound, float):
-            problems.add(catalogue.BAD_BOUND, limit.place, limit=limit.name, bound=bound, wanted="a whole number")
+            problems.add(
+                catalogue.BAD_BOUND, limit.place, limit=limit.name, bound=bound, wanted="a whole number"
+            )
         elif limit.name not in LENGTHS and abs(bound) > LARGEST_INTEGER and isinstance(bound, int):
             problems.add(INTEGER_RANGE, limit.place, number=str(bound)[:40])
 
@@ -108,7 +118,13 @@ def _copy(declaration: Declaration, product: Product, field: Field, problems: Pr
     if field.copy in ("shared", "shallow"):
         problems.add(catalogue.SHARED_MUTABLE, field.copy_place, product=inner.name, **details)
     elif not product.mutable and copy_of(declaration, field) in ("deep", "fresh"):
-        problems.add(catalogue.IMMUTABLE_OWNS_MUTABLE, field.place, owner=product.name, product=inner.name, field=field.name)
+        problems.add(
+            catalogue.IMMUTABLE_OWNS_MUTABLE,
+            field.place,
+            owner=product.name,
+            product=inner.name,
+            field=field.name,
+        )
 
 
 def _endless(product: Product, made: frozenset[str], problems: Problems) -> None:
@@ -117,11 +133,16 @@ def _endless(product: Product, made: frozenset[str], problems: Problems) -> None
     guilty = [
         field
         for field in product.fields.values()
-        if field.required and isinstance(field.type, (ProductType, *Collection)) and _leads_back(field.type, made)
+        if field.required
+        and isinstance(field.type, (ProductType, *Collection))
+        and _leads_back(field.type, made)
     ]
     if guilty:
         problems.add(
-            catalogue.ENDLESS, guilty[0].place, product=product.name, fields=listing(field.name for field in guilty)
+            catalogue.ENDLESS,
+            guilty[0].place,
+            product=product.name,
+            fields=listing(field.name for field in guilty),
         )
 
 

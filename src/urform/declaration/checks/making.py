@@ -7,7 +7,7 @@ from urform.declaration.catalogue.values import UNKNOWN_FIELD
 from urform.declaration.model import Declaration, Field, Product
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean, listing
-from urform.declaration.types import BOOLEAN, INTEGER, TEXT, ChoiceType, ProductType, UNKNOWN
+from urform.declaration.types import BOOLEAN, INTEGER, TEXT, UNKNOWN, ChoiceType, ProductType
 from urform.declaration.values import ValueReader
 
 
@@ -50,7 +50,9 @@ def _flyweight(product: Product, problems: Problems) -> None:
         elif field is None:
             hint = did_you_mean(use.name, product.fields)
             known = listing(product.fields)
-            problems.add(UNKNOWN_FIELD, use.place, field=use.name, product=product.name, known=known, hint=hint)
+            problems.add(
+                UNKNOWN_FIELD, use.place, field=use.name, product=product.name, known=known, hint=hint
+            )
         elif not _may_be_key(field):
             problems.add(catalogue.KEY_FIELD_TYPE, use.place, field=use.name, type=field.type)
         seen.add(use.name)

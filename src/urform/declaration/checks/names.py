@@ -6,8 +6,8 @@ import re
 from collections.abc import Iterable
 
 from urform.declaration.catalogue import names as catalogue
-from urform.declaration.grammar import FORMAT
 from urform.declaration.document import ScalarNode
+from urform.declaration.grammar import FORMAT
 from urform.declaration.model import Declaration, Product
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems
@@ -61,7 +61,10 @@ def _members(declaration: Declaration, product: Product, problems: Problems) -> 
     _meet([*inherited, *own], problems)
     for operation in product.operations.values():
         _meet(((parameter.name, parameter.place) for parameter in operation.takes), problems)
-    for values in (product.builder.presets if product.builder else (), product.prototype.exemplars if product.prototype else ()):
+    for values in (
+        product.builder.presets if product.builder else (),
+        product.prototype.exemplars if product.prototype else (),
+    ):
         _meet(((named.name, named.place) for named in values), problems)
 
 

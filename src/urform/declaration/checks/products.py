@@ -54,7 +54,9 @@ def _answers(declaration: Declaration, product: Product, values: ValueReader, pr
     for given in product.answers:
         operation = operations.get(given.name)
         if product.abstract:
-            problems.add(catalogue.ANSWER_OF_ABSTRACT, given.place, product=product.name, operation=given.name)
+            problems.add(
+                catalogue.ANSWER_OF_ABSTRACT, given.place, product=product.name, operation=given.name
+            )
         elif operation is None:
             hint = did_you_mean(given.name, operations)
             problems.add(
@@ -74,7 +76,9 @@ def _single(declaration: Declaration, product: Product, problems: Problems) -> N
         return
     fields = [field.name for field in declaration.all_fields(product)]
     if fields:
-        problems.add(catalogue.SINGLE_WITH_FIELDS, product.single_place, product=product.name, fields=listing(fields))
+        problems.add(
+            catalogue.SINGLE_WITH_FIELDS, product.single_place, product=product.name, fields=listing(fields)
+        )
     if product.abstract:
         problems.add(catalogue.SINGLE_ABSTRACT, product.single_place, product=product.name)
     if product.mutable:
@@ -87,5 +91,9 @@ def _keys(product: Product, problems: Problems) -> None:
         other = first.setdefault(variant.key, variant)
         if other is not variant:
             problems.add(
-                catalogue.KEY_TWICE, variant.key_place, key=variant.key, variant=variant.name, other=other.name
+                catalogue.KEY_TWICE,
+                variant.key_place,
+                key=variant.key,
+                variant=variant.name,
+                other=other.name,
             )

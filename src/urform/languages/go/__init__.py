@@ -42,7 +42,9 @@ class Go(Target):
         package = plan.name.replace("_", "")
         if package in KEYWORDS | PREDECLARED | PACKAGES | {"main", "init", "is", "t", "err", "made", "held"}:
             package += "_"
-        emitter = Emitter(plan, self.setting(plan, "module", f"{plan.name.replace('_', '-')}.example/{package}"), package)
+        emitter = Emitter(
+            plan, self.setting(plan, "module", f"{plan.name.replace('_', '-')}.example/{package}"), package
+        )
         found = [expressible(claim, plan, self.capabilities) for claim in claims]
         tests, addresses = Proof(emitter, plan).files(found)
         held = {each.claim.id: each.held for each in found if each.held is not None}

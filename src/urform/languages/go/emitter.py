@@ -16,10 +16,19 @@ from urform.languages.templates import Templates, support_file
 from urform.plan.model import Factory, Operation, Plan, Product
 
 HERE = Path(__file__).parent
-STYLE = Style(width=110, indent="\t", tab_width=4, trailing_comma=True, comma_when_joined=True, align_keys=True, kept=("//", "func "))
+STYLE = Style(
+    width=110,
+    indent="\t",
+    tab_width=4,
+    trailing_comma=True,
+    comma_when_joined=True,
+    align_keys=True,
+    kept=("//", "func "),
+)
 COMMENT_WIDTH = 100
 PACKAGES = ("cmp", "fmt", "maps", "math", "reflect", "slices", "strings", "sync", "testing", "unicode/utf8")
 
+_QUALIFIER = re.compile(r"(?<![.\w])(\w+)\.")
 _NOT_CODE = re.compile(r'//.*|"(?:\\.|[^"\\\n])*"')
 
 
@@ -33,7 +42,8 @@ def comment(doc: str, margin: int) -> str:
 def imports_of(code: str, more: tuple[str, ...] = ()) -> str:
     """The import declaration that code needs."""
     bare = _NOT_CODE.sub('""', code)
-    needed = [path for path in PACKAGES if re.search(rf"(?<![.\w]){path.rpartition('/')[2]}\.", bare)]
+    used = set(_QUALIFIER.findall(bare))
+    needed = [path for path in PACKAGES if path.rpartition("/")[2] in used]
     paths = [f'"{path}"' for path in needed]
     if not paths and not more:
         return ""
@@ -74,13 +84,17 @@ class Emitter:
             yield self._file(self.names.file(base.name), "\n".join(part.strip("\n") + "\n" for part in parts))
             factory = self.plan.factory_of(base.name)
             if factory is not None:
-                yield self._file(f"{snake(base.name)}_{factory.form.rstrip('s')}", self._factory(base, factory))
+                yield self._file(
+                    f"{snake(base.name)}_{factory.form.rstrip('s')}", self._factory(base, factory)
+                )
             yield from self._operations_file(base, variants)
 
     def _file(self, name: str, code: str) -> File:
         return File(f"{name}.go", self.whole(code))
 
-    def whole(self, code: str, *, header: str | None = None, package: str | None = None, more: tuple[str, ...] = ()) -> str:
+    def whole(
+        self, code: str, *, header: str | None = None, package: str | None = None, more: tuple[str, ...] = ()
+    ) -> str:
         """A source file: header, package, the imports that its code needs, the code."""
         code = re.sub(r"\n{3,}", "\n\n", code).strip("\n") + "\n"
         top = self.header if header is None else header
@@ -123,7 +137,9 @@ class Emitter:
                 if operation.answer is not None:
                     continue
                 name, parameters, returns = self.signature(operation, taken)
-                doc = comment(f"{name}: {operation.doc}" if operation.doc else f"{name} is yours to write.", 0)
+                doc = comment(
+                    f"{name}: {operation.doc}" if operation.doc else f"{name} is yours to write.", 0
+                )
                 type_ = self.names.type(product.name)
                 methods.append(
                     f"{doc}\nfunc ({self.letter(product, operation)} *{type_}) {name}({parameters}) {returns} {{\n"
@@ -145,7 +161,11 @@ class Emitter:
         from urform.languages.go.names import USED_METHODS
 
         setters = {f"Set{pascal(f.name)}" for f in product.fields} if product.mutable else set()
-        clears = {f"Clear{pascal(f.name)}" for f in product.fields if f.may_be_absent} if product.mutable else set()
+        clears = (
+            {f"Clear{pascal(f.name)}" for f in product.fields if f.may_be_absent}
+            if product.mutable
+            else set()
+        )
         return frozenset(USED_METHODS | setters | clears)
 
     # --- parameters -----------------------------------------------------------------------------------
@@ -186,7 +206,7 @@ class Emitter:
         creators = factory.form == "creators"
         said = {"error": "an unknown key is refused", "nothing": "nothing for an unknown key"}
         parameters = self.parameters(product)
-        fails = (always or fallible) and not creators or factory.unknown == "error"
+        fails = ((always or fallible) and not creators) or factory.unknown == "error"
         made = f"{type_}Creator" if creators else type_
         for kind in kinds:
             kind["creator"] = f"{kind['type']}Creator{{}}" + self._success(factory, fails)
@@ -199,7 +219,8 @@ class Emitter:
                 "type": type_,
                 "owner": product.name,
                 "a": with_article(type_),
-                "said": said.get(factory.unknown) or f"{with_article(self.names.type(factory.unknown))} for an unknown key",
+                "said": said.get(factory.unknown)
+                or f"{with_article(self.names.type(factory.unknown))} for an unknown key",
                 "parameters": parameters,
                 "key_and_parameters": f"key string{', ' if parameters else ''}{parameters}",
                 "kinds": kinds,
@@ -266,7 +287,9 @@ class Emitter:
             fallible = self.code.fallible(variant)
             if fallible or always:
                 arguments = self.arguments(product, variant)
-                makers.append({"type": self.names.type(variant.name), "arguments": arguments, "fallible": fallible})
+                makers.append(
+                    {"type": self.names.type(variant.name), "arguments": arguments, "fallible": fallible}
+                )
         return makers
 
 
@@ -311,4 +334,3 @@ def _generated(plan: Plan) -> frozenset[str]:
 def _generated_files(plan: Plan) -> frozenset[str]:
     endings = ("operations", "registry", "simple", "creator")
     return frozenset(f"{snake(name)}_{ending}" for name in plan.products for ending in endings)
-

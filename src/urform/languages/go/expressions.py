@@ -217,7 +217,10 @@ class Expressions:
         assert isinstance(type_, Collection)
         inner = type_.element
         if isinstance(inner, ProductType):
-            yield Test(f"{element} == nil", f'&MissingError{{Owner: "{field.owner}", Fields: []string{{"{field.name}"}}}}')
+            yield Test(
+                f"{element} == nil",
+                f'&MissingError{{Owner: "{field.owner}", Fields: []string{{"{field.name}"}}}}',
+            )
         for limit in field.each:
             yield from self._test(field, inner, element, limit, "each.")
 
@@ -240,7 +243,10 @@ class Expressions:
             return  # deep inside nested collections; see `deep_loop`
         shown = self.bound_as_data(limit.bound)
         data = f", Bound: {shown}" if shown else ""
-        yield Test(fails, f'&LimitError{{Owner: "{field.owner}", Field: "{field.name}", Limit: "{within}{limit.name}"{data}}}')
+        yield Test(
+            fails,
+            f'&LimitError{{Owner: "{field.owner}", Field: "{field.name}", Limit: "{within}{limit.name}"{data}}}',
+        )
 
     def bound(self, bound: object) -> str:
         """The bound of a limit as code compares with it."""

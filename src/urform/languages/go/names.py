@@ -24,7 +24,9 @@ HELPERS = frozenset(
         "sortedSet sortedKeys zeroedCopy found base err ok opts other that o key made own value i each held init main"
     ).split()
 )
-USED_TYPES = frozenset("MissingError LimitError UnknownKeyError DuplicateKeyError RefusedError Some T".split())
+USED_TYPES = frozenset(
+    "MissingError LimitError UnknownKeyError DuplicateKeyError RefusedError Some T".split()
+)
 # What every product has, and what would satisfy a well-known interface by accident.
 USED_METHODS = frozenset("Equal Key Copied String Error Format GoString MarshalJSON UnmarshalJSON".split())
 # Endings of file names to which the go command gives a meaning.

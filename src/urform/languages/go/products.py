@@ -64,11 +64,16 @@ def product_text(emitter: Emitter, product: Product) -> str:
         p={
             "type": type_,
             "a": with_article(type_),
-            "doc": _doc(emitter, product, f"{with_article(names.type(base.name))}." if base is not None else f"{spoken(product.name)}."),
+            "doc": _doc(
+                emitter,
+                product,
+                f"{with_article(names.type(base.name))}." if base is not None else f"{spoken(product.name)}.",
+            ),
             "key": f'"{product.key}"' if product.key else None,
             "struct": struct,
             "options": _options(emitter, product),
-            "new_doc": f"New{type_} returns {with_article(type_)}" + (", or the reason why there is none." if fails else "."),
+            "new_doc": f"New{type_} returns {with_article(type_)}"
+            + (", or the reason why there is none." if fails else "."),
             "parameters": emitter.parameters(product),
             "result": f"({made}, error)" if fails else made,
             "body": list(_body(emitter, product, fails)),
@@ -206,7 +211,9 @@ def _body(emitter: Emitter, product: Product, fails: bool) -> Iterator[str]:
             yield from ("if err != nil {", "\treturn nil, err", "}")
         else:
             yield f"base := {call}"
-    yield from _built(emitter, product, list(product.own_fields), {}, type_, base_literal, fails, pointer=True)
+    yield from _built(
+        emitter, product, list(product.own_fields), {}, type_, base_literal, fails, pointer=True
+    )
 
 
 def _missing(emitter: Emitter, product: Product) -> Iterator[str]:
@@ -217,7 +224,9 @@ def _missing(emitter: Emitter, product: Product) -> Iterator[str]:
         error = f'&MissingError{{Owner: "{product.name}", Fields: []string{{"{needed[0].name}"}}}}'
         yield from (f"if {names[0]} == nil {{", f"\treturn nil, {error}", "}")
     elif needed:
-        given = ", ".join(f'given{{"{f.name}", {name} != nil}}' for f, name in zip(needed, names, strict=True))
+        given = ", ".join(
+            f'given{{"{f.name}", {name} != nil}}' for f, name in zip(needed, names, strict=True)
+        )
         yield f'if err := missing("{product.name}", {given}); err != nil {{'
         yield from ("\treturn nil, err", "}")
 
@@ -225,8 +234,7 @@ def _missing(emitter: Emitter, product: Product) -> Iterator[str]:
 def _default_passed(emitter: Emitter, field: Field) -> str:
     """A variant's default for an inherited field, as the base's constructor takes it."""
     if field.default is None:
-        empty = '""' if isinstance(field.type, ChoiceType) else "nil"
-        return empty
+        return '""' if isinstance(field.type, ChoiceType) else "nil"
     text = emitter.code.value(field.default)
     if field.may_be_absent and emitter.code.is_pointer(field):
         return f"Some[{SCALARS[field.type]}]({text})"
@@ -443,7 +451,9 @@ def _handed_out(emitter: Emitter, field: Field, stored: str) -> str:
 
 def _comparison(emitter: Emitter, fields: list[Field], letter: str) -> list[str]:
     pairs = [
-        emitter.code.equal(f, f"{letter}.{emitter.names.stored(f.name)}", f"other.{emitter.names.stored(f.name)}")
+        emitter.code.equal(
+            f, f"{letter}.{emitter.names.stored(f.name)}", f"other.{emitter.names.stored(f.name)}"
+        )
         for f in fields
     ]
     return _all_of("return ", pairs)
@@ -471,7 +481,9 @@ def _equal(emitter: Emitter, product: Product, letter: str) -> Iterator[str]:
     base = emitter.plan.products[product.base] if product.base else None
     if base is None:
         pairs = [
-            emitter.code.equal(f, f"{letter}.{emitter.names.stored(f.name)}", f"other.{emitter.names.stored(f.name)}")
+            emitter.code.equal(
+                f, f"{letter}.{emitter.names.stored(f.name)}", f"other.{emitter.names.stored(f.name)}"
+            )
             for f in own
         ]
         yield f"if {letter} == other || {letter} == nil || other == nil {{"
@@ -484,7 +496,10 @@ def _equal(emitter: Emitter, product: Product, letter: str) -> Iterator[str]:
         embedded = f"{emitter.names.hidden(base.name)}Fields"
         pairs.append(f"{letter}.{embedded}.equal(&that.{embedded})")
     pairs += [
-        emitter.code.equal(f, f"{letter}.{emitter.names.stored(f.name)}", f"that.{emitter.names.stored(f.name)}") for f in own
+        emitter.code.equal(
+            f, f"{letter}.{emitter.names.stored(f.name)}", f"that.{emitter.names.stored(f.name)}"
+        )
+        for f in own
     ]
     yield f"{'that' if pairs else '_'}, ok := other.(*{type_})"
     yield from _all_of("return ", ["ok", *pairs])
@@ -507,6 +522,9 @@ def _copied(emitter: Emitter, product: Product, letter: str) -> dict[str, object
             lines.append(f"made.{stored} = {held}")
     base = emitter.plan.products[product.base] if product.base else None
     type_ = emitter.names.type(base.name) if base is not None else f"*{emitter.names.type(product.name)}"
-    doc = f"{name} returns a product of the same content that shares nothing changeable." if name[0].isupper() else ""
+    doc = (
+        f"{name} returns a product of the same content that shares nothing changeable."
+        if name[0].isupper()
+        else ""
+    )
     return {"name": name, "type": type_, "lines": [*lines, "return &made"], "doc": doc}
-

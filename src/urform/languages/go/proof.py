@@ -76,10 +76,17 @@ class Proof:
             if found.cases:
                 by_owner.setdefault(found.claim.owner, []).append(found)
         shared = support_file(HERE / "support", "shared_test.go").replace("PACKAGE", self.emitter.package)
-        files = [File("shared_test.go", self.emitter.header + shared), self._file("witnesses_test", self._witness_code())]
+        files = [
+            File("shared_test.go", self.emitter.header + shared),
+            self._file("witnesses_test", self._witness_code()),
+        ]
         addresses = []
         for owner, own in by_owner.items():
-            path = f"{snake(owner)}_test" if snake(owner) not in ("shared", "witnesses") else f"{snake(owner)}__test"
+            path = (
+                f"{snake(owner)}_test"
+                if snake(owner) not in ("shared", "witnesses")
+                else f"{snake(owner)}__test"
+            )
             functions = []
             for found in own:
                 name = test_name(found.claim.id)
@@ -91,7 +98,9 @@ class Proof:
     def _file(self, name: str, code: str) -> File:
         more = (self._import,) if self.at in code else ()
         laid_out = lay_out(code, STYLE)
-        return File(f"{name}.go", self.emitter.whole(laid_out, package=f"{self.emitter.package}_test", more=more))
+        return File(
+            f"{name}.go", self.emitter.whole(laid_out, package=f"{self.emitter.package}_test", more=more)
+        )
 
     def _witness_code(self) -> str:
         functions = []
@@ -109,7 +118,9 @@ class Proof:
                     body = f"\tmade, err := {call}\n\tsucceeds(t, err)\n\treturn made\n"
                 name = witness_name(product.name, second)
                 functions.append(f"func {name}(t *testing.T) {type_} {{\n\tt.Helper()\n{body}}}\n")
-        return "// Typical products for the tests, two of each kind where there are two.\n\n" + "\n".join(functions)
+        return "// Typical products for the tests, two of each kind where there are two.\n\n" + "\n".join(
+            functions
+        )
 
     def make(self, product: str, arguments: Arguments) -> str:
         """A call of a constructor."""
@@ -329,7 +340,9 @@ class _Writer:
 
     # --- factories ------------------------------------------------------------------------------------
 
-    def _register(self, registry: str, key: str, variant: str, failure: Failure | None = None) -> Iterator[str]:
+    def _register(
+        self, registry: str, key: str, variant: str, failure: Failure | None = None
+    ) -> Iterator[str]:
         """Registers a function that makes a variant, as a plug-in would write it."""
         made = self._plan.products[variant]
         base = self._plan.products[made.base or ""]
@@ -365,7 +378,9 @@ class _Writer:
         arguments = self._proof.emitter.arguments(base, self._plan.products[variant])
         return re.sub(r"(\w+Options)\{", rf"{self._at}\1{{", arguments)
 
-    def _call(self, product: str, key: str, arguments: Arguments, registry: str | None) -> tuple[str, list[str]]:
+    def _call(
+        self, product: str, key: str, arguments: Arguments, registry: str | None
+    ) -> tuple[str, list[str]]:
         """The call that asks, and what it gives beside the product or creator: `bool`, `error`."""
         factory = self._plan.factory_of(product)
         assert factory is not None
@@ -381,7 +396,9 @@ class _Writer:
             return call, more + (["error"] if factory.unknown == "error" else [])
         if registry is not None:
             return f"{self._var(registry)}.Make({with_key})", [*more, "error"]
-        return f"{self._at}New{type_}({with_key})", more + (["error"] if fallible or factory.unknown == "error" else [])
+        return f"{self._at}New{type_}({with_key})", more + (
+            ["error"] if fallible or factory.unknown == "error" else []
+        )
 
     def _ask(
         self,
@@ -402,7 +419,10 @@ class _Writer:
             base = self._plan.products[product]
             variants = [self._plan.products[name] for name in factory.kinds.values()]
             fallible = any(self._code.fallible(variant) for variant in variants)
-            call, more = f"{creator}.Create({self._code.arguments(base, arguments)})", ["error"] if fallible else []
+            call, more = (
+                f"{creator}.Create({self._code.arguments(base, arguments)})",
+                ["error"] if fallible else [],
+            )
         yield from self._assign(var, call, more, failure)
 
     def _assign(self, var: str, call: str, more: list[str], failure: Failure | None) -> Iterator[str]:
@@ -431,5 +451,3 @@ class _Writer:
         if "error" in more:
             yield "succeeds(t, err)"
         yield f'is(t, "found", {found}, false)'
-
-

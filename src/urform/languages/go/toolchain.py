@@ -99,5 +99,9 @@ def _result(name: str, how: str, lines: list[str]) -> TestResult:
 
 def _what_broke(output: str, errors: str) -> str:
     """What the compiler said: from Go 1.24 on, it speaks JSON too."""
-    said = [str(e.get("Output", "")) for e in _events(output) if e.get("Action") in ("output", "build-output") and "Test" not in e]
+    said = [
+        str(e.get("Output", ""))
+        for e in _events(output)
+        if e.get("Action") in ("output", "build-output") and "Test" not in e
+    ]
     return ("".join(said) + errors).strip()[-4000:] or "go test ran no test"

@@ -19,7 +19,9 @@ class Java(Target):
 
     name = "java"
     settings = (
-        Setting("package", re.compile(r"[a-z][a-z0-9_]*(\.[a-z][a-z0-9_]*)*"), "lower-case words joined by dots"),
+        Setting(
+            "package", re.compile(r"[a-z][a-z0-9_]*(\.[a-z][a-z0-9_]*)*"), "lower-case words joined by dots"
+        ),
     )
     capabilities = frozenset(
         {

@@ -23,7 +23,8 @@ IMPORTS = {
     **{
         name: f"java.util.{name}"
         for name in (
-            "ArrayList Arrays Collections Comparator HashMap LinkedHashSet List Map Objects Optional OptionalDouble OptionalLong Set"
+            "ArrayList Arrays Collections Comparator HashMap LinkedHashSet List Map Objects Optional "
+            "OptionalDouble OptionalLong Set"
         ).split()
     },
     "ConcurrentHashMap": "java.util.concurrent.ConcurrentHashMap",
@@ -82,7 +83,9 @@ class Emitter:
         """Everything but the tests."""
         yield File("pom.xml", self._pom())
         for name in ("CreationException", "Missing", "Check"):
-            yield self._source(name, support_file(HERE / "support", f"{name}.java").partition("\n\n")[2], whole=True)
+            yield self._source(
+                name, support_file(HERE / "support", f"{name}.java").partition("\n\n")[2], whole=True
+            )
         if self.plan.doc:
             text = f"{self._header}{javadoc(self.plan.doc, 0)}\npackage {self.package};\n"
             yield File(f"src/main/java/{self.folder}/package-info.java", text)
@@ -93,12 +96,16 @@ class Emitter:
             yield from self._operations_file(product)
             factory = self.plan.factory_of(product.name)
             if factory is not None and factory.form == "registry":
-                yield self._source(f"{self.names.type(product.name)}Registry", self._registry(product, factory))
+                yield self._source(
+                    f"{self.names.type(product.name)}Registry", self._registry(product, factory)
+                )
             elif factory is not None and factory.form == "creators":
                 yield from self._creators(product, factory)
 
     def _pom(self) -> str:
-        text = support_file(HERE / "support", "pom.xml").replace("HEADER", self._header.strip("/ \n").replace("--", "- -"))
+        text = support_file(HERE / "support", "pom.xml").replace(
+            "HEADER", self._header.strip("/ \n").replace("--", "- -")
+        )
         return text.replace("PACKAGE", self.package).replace("ARTIFACT", self.plan.name.replace("_", "-"))
 
     def _source(self, name: str, body: str, *, whole: bool = False) -> File:
@@ -128,7 +135,9 @@ class Emitter:
 
     def is_record(self, product: Product) -> bool:
         """A plain immutable product all of whose fields are required."""
-        plain_one = product.base is None and not product.abstract and not product.mutable and not product.single
+        plain_one = (
+            product.base is None and not product.abstract and not product.mutable and not product.single
+        )
         return plain_one and not product.optional
 
     def _product(self, product: Product) -> str:
@@ -184,7 +193,11 @@ class Emitter:
                 f'        throw new UnsupportedOperationException("{product.name}.{operation.name} is not written yet");\n'
                 "    }\n"
             )
-        body = f"final class {type_}Operations {{\n    private {type_}Operations() {{}}\n\n" + "\n".join(methods) + "}\n"
+        body = (
+            f"final class {type_}Operations {{\n    private {type_}Operations() {{}}\n\n"
+            + "\n".join(methods)
+            + "}\n"
+        )
         header = "// Yours: Urform wrote this file once and never touches it again.\n"
         path = f"src/main/java/{self.folder}/{type_}Operations.java"
         yield File(path, self.whole(body, header=header), users=True)
@@ -198,7 +211,10 @@ class Emitter:
 
     def arguments(self, product: Product) -> list[str]:
         """The names of those parameters."""
-        return [*(self.names.member(f.name) for f in product.required), *(["options"] if product.optional else [])]
+        return [
+            *(self.names.member(f.name) for f in product.required),
+            *(["options"] if product.optional else []),
+        ]
 
     def _kinds(self, product: Product, factory: Factory) -> list[dict[str, str]]:
         arguments = ", ".join(self.arguments(product))
@@ -338,4 +354,3 @@ def _generated_types(plan: Plan) -> frozenset[str]:
         names |= {f"{making.product}Registry", f"{making.product}Creator"}
         names |= {f"{variant}Creator" for variant in making.kinds.values()}
     return frozenset(names)
-

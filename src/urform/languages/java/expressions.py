@@ -30,7 +30,11 @@ LONG_TEXT = 40
 MOST_PAIRS = 10  # that Map.of takes
 
 _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
-STRANGE = {"nan": "Double.NaN", "infinity": "Double.POSITIVE_INFINITY", "-infinity": "Double.NEGATIVE_INFINITY"}
+STRANGE = {
+    "nan": "Double.NaN",
+    "infinity": "Double.POSITIVE_INFINITY",
+    "-infinity": "Double.NEGATIVE_INFINITY",
+}
 
 
 def text_literal(text: str) -> str:
@@ -90,7 +94,11 @@ class Expressions:
         if not field.may_be_absent:
             return stored
         kind = OPTIONALS.get(field.type)
-        return f"{stored} == null ? {kind}.empty() : {kind}.of({stored})" if kind else f"Optional.ofNullable({stored})"
+        return (
+            f"{stored} == null ? {kind}.empty() : {kind}.of({stored})"
+            if kind
+            else f"Optional.ofNullable({stored})"
+        )
 
     # --- values ---------------------------------------------------------------------------------------
 
@@ -195,9 +203,7 @@ class Expressions:
         name = name if name != held.removeprefix("this.") else f"{name}Inner"
         size = f"{name}.size()" if isinstance(element, Collection) else f"Check.length({name})"
         lines = [
-            line
-            for limit in field.each
-            for line in self._check(field, element, name, limit, size, "each.")
+            line for limit in field.each for line in self._check(field, element, name, limit, size, "each.")
         ]
         if lines:
             values = f"{held}.values()" if isinstance(type_, MapOf) else held
@@ -205,7 +211,9 @@ class Expressions:
             yield from (f"    {line}" for line in lines)
             yield "}"
 
-    def _check(self, field: Field, type_: Type, value: str, limit: Limit, size: str, within: str) -> Iterator[str]:
+    def _check(
+        self, field: Field, type_: Type, value: str, limit: Limit, size: str, within: str
+    ) -> Iterator[str]:
         holds = {
             "finite": f"Double.isFinite({value})" if type_ == REAL else None,
             "min": f"{value} >= {{0}}",

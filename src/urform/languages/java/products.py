@@ -146,7 +146,11 @@ def _missing(emitter: Emitter, product: Product) -> Iterator[str]:
     needed = [field for field in product.required if emitter.is_reference(field)]
     if not needed:
         return
-    if product.base is not None and all(field.owner == product.base for field in needed) and _same_name(emitter, product):
+    if (
+        product.base is not None
+        and all(field.owner == product.base for field in needed)
+        and _same_name(emitter, product)
+    ):
         return  # the base's constructor does it
     owner = "getClass().getSimpleName()" if product.abstract else f'"{product.name}"'
     asked = "".join(f'.unless("{f.name}", {emitter.names.member(f.name)})' for f in needed)
@@ -165,7 +169,9 @@ def _constructors(emitter: Emitter, product: Product) -> Iterator[View]:
     arguments = ", ".join(emitter.arguments(product))
     required = emitter.parameters(product)[: len(product.required)]
     if product.abstract:
-        yield _constructor(_base_modifier(product), _base_parameters(emitter, product), _base_lines(emitter, product))
+        yield _constructor(
+            _base_modifier(product), _base_parameters(emitter, product), _base_lines(emitter, product)
+        )
     else:
         if product.optional:
             passed = ", ".join([*(emitter.names.member(f.name) for f in product.required), "new Options()"])
@@ -189,7 +195,8 @@ def _base_modifier(product: Product) -> str:
 
 def _base_parameters(emitter: Emitter, product: Product) -> list[str]:
     defaults = [
-        f"{emitter.code.stored(field)} {emitter.names.member(field.name)}Default" for field in emitter.redefined(product)
+        f"{emitter.code.stored(field)} {emitter.names.member(field.name)}Default"
+        for field in emitter.redefined(product)
     ]
     return ["String key", *emitter.parameters(product), *defaults]
 
@@ -198,7 +205,11 @@ def _base_lines(emitter: Emitter, product: Product) -> list[str]:
     redefined = {field.name for field in emitter.redefined(product)}
     lines = ["this.key = key;", *_missing(emitter, product)]
     for field in product.fields:
-        default = f"{emitter.names.member(field.name)}Default" if field.name in redefined else emitter.default(field)
+        default = (
+            f"{emitter.names.member(field.name)}Default"
+            if field.name in redefined
+            else emitter.default(field)
+        )
         lines += _assigned(emitter, product, field, default)
     return lines
 
@@ -318,7 +329,10 @@ def _shows(emitter: Emitter, product: Product) -> list[str]:
     shown = [(field.name, emitter.names.member(field.name)) for field in product.fields]
     if not shown:
         return [f'"{product.name}[]";']
-    lines = [f'"{", " if number else f"{product.name}["}{name}=" + {member}()' for number, (name, member) in enumerate(shown)]
+    lines = [
+        f'"{", " if number else f"{product.name}["}{name}=" + {member}()'
+        for number, (name, member) in enumerate(shown)
+    ]
     return [*lines, '"]";']
 
 
@@ -354,4 +368,3 @@ def _option(emitter: Emitter, field: Field) -> View:
         "boxed": code.boxed(field.type),
         "plain": code.plain(field.type),
     }
-

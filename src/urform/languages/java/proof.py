@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
+from functools import cached_property
 
 from urform.declaration.types import Collection, ListOf, MapOf, SetOf, Type
 from urform.declaration.values import Boolean, Value
@@ -89,6 +90,10 @@ class Proof:
             files.append(self._file(class_, self._with_statics(self.emitter.whole(lay_out(body, STYLE)))))
         return files, addresses
 
+    @cached_property
+    def _helpers(self) -> set[str]:
+        return {witness_name(name, second) for name in self.plan.products for second in (False, True)}
+
     def _path(self, class_: str) -> str:
         return f"src/test/java/{self.emitter.folder}/{class_}.java"
 
@@ -99,10 +104,11 @@ class Proof:
         """Static imports stand before the others."""
         used = identifiers(text)
         package = self.emitter.package
-        lines = [f"import static org.junit.jupiter.api.Assertions.{name};" for name in ASSERTIONS if name in used]
+        lines = [
+            f"import static org.junit.jupiter.api.Assertions.{name};" for name in ASSERTIONS if name in used
+        ]
         lines += [f"import static {package}.Shared.{name};" for name in SHARED if name in used]
-        helpers = {witness_name(name, second) for name in self.plan.products for second in (False, True)}
-        lines += [f"import static {package}.Witnesses.{name};" for name in helpers if name in used]
+        lines += [f"import static {package}.Witnesses.{name};" for name in used & self._helpers]
         head, separator, rest = text.partition(f"package {package};\n\n")
         return head + separator + ("\n".join(sorted(lines)) + "\n\n" if lines else "") + rest
 
@@ -188,7 +194,9 @@ class _Writer:
                 names = ", ".join(text_literal(name) for name in fields)
                 return f'missing("{owner}", List.of({names}), () -> {code});'
             case OutOfLimit(owner, field, limit, bound):
-                return f'outOfLimit("{owner}", "{field}", "{limit}", {self._code.bound(bound)}, () -> {code});'
+                return (
+                    f'outOfLimit("{owner}", "{field}", "{limit}", {self._code.bound(bound)}, () -> {code});'
+                )
             case UnknownKey(owner, key, known):
                 keys = ", ".join(text_literal(name) for name in known)
                 return f'unknownKey("{owner}", {text_literal(key)}, List.of({keys}), () -> {code});'
@@ -221,7 +229,12 @@ class _Writer:
                 name = pascal(path.field)
                 yield f"{self._var(path.var)}.{f'clear{name}()' if primitive else f'set{name}(null)'};"
             case FieldIs(path, value):
-                yield self._is(self._path(path), self._scope.field(path).type, value, self._scope.field(path).may_be_absent)
+                yield self._is(
+                    self._path(path),
+                    self._scope.field(path).type,
+                    value,
+                    self._scope.field(path).may_be_absent,
+                )
             case FieldAbsent(path):
                 yield f"assertTrue({self._path(path)}.isEmpty());"
             case _:

@@ -43,7 +43,9 @@ class Javac(Toolchain):
         if not self._jar.exists():
             missing.append(f"the JUnit console launcher {VERSION}")
             install.append("urform targets --fetch")
-        return Found(f"{version}, JUnit launcher {VERSION}" if not missing else version, tuple(missing), tuple(install))
+        return Found(
+            f"{version}, JUnit launcher {VERSION}" if not missing else version, tuple(missing), tuple(install)
+        )
 
     def fetch(self, run: Runner) -> str:
         """The launcher from Maven Central, by the Maven that is installed and as it is set up."""
@@ -84,13 +86,24 @@ class Javac(Toolchain):
             shutil.rmtree(build, ignore_errors=True)
 
     def _launch(self, folder: Path, build: Path, run: Runner) -> Ran:
-        command = ["java", *FAST_START, "-jar", str(self._jar), "execute", "--scan-classpath=urform-build/classes"]
+        command = [
+            "java",
+            *FAST_START,
+            "-jar",
+            str(self._jar),
+            "execute",
+            "--scan-classpath=urform-build/classes",
+        ]
         command += ["-cp", "urform-build/classes", "--reports-dir=urform-build/reports", "--details=none"]
         done = run([*command, "--disable-banner", "--disable-ansi-colors"], folder)
         report = build / "reports" / "TEST-junit-jupiter.xml"
         if not report.exists():
-            return Ran((), broke=(done.output + done.errors).strip()[-4000:] or "the launcher wrote no report")
-        return Ran(tuple(_results(report)), broke="" if done.status in (0, 1) else done.errors.strip()[-4000:])
+            return Ran(
+                (), broke=(done.output + done.errors).strip()[-4000:] or "the launcher wrote no report"
+            )
+        return Ran(
+            tuple(_results(report)), broke="" if done.status in (0, 1) else done.errors.strip()[-4000:]
+        )
 
     def again(self, address: TestAddress) -> str:
         """One test method, by Maven."""

@@ -30,10 +30,23 @@ IMPORTS = {
     "Enum": "enum",
     "Lock": "threading",
     **dict.fromkeys(
-        ("TYPE_CHECKING", "ClassVar", "NotRequired", "Protocol", "Self", "TypedDict", "Unpack", "final"), "typing"
+        ("TYPE_CHECKING", "ClassVar", "NotRequired", "Protocol", "Self", "TypedDict", "Unpack", "final"),
+        "typing",
     ),
     **dict.fromkeys(
-        ("FrozenMap", "choice", "given", "integer", "listed", "mapped", "put", "real", "set_of", "text", "unless_given"),
+        (
+            "FrozenMap",
+            "choice",
+            "given",
+            "integer",
+            "listed",
+            "mapped",
+            "put",
+            "real",
+            "set_of",
+            "text",
+            "unless_given",
+        ),
         ".checks",
     ),
     **dict.fromkeys(("DuplicateKeyError", "MissingFieldsError", "UnknownKeyError"), ".errors"),
@@ -112,7 +125,10 @@ class Emitter:
     def files(self) -> Iterator[File]:
         """Everything but the tests."""
         package = self.package
-        yield File("pyproject.toml", self._templates.render("pyproject", source=plain(self.plan.source), package=package))
+        yield File(
+            "pyproject.toml",
+            self._templates.render("pyproject", source=plain(self.plan.source), package=package),
+        )
         yield File(f"{package}/py.typed", "")
         for name in ("errors", "checks"):
             yield File(f"{package}/{name}.py", self._header + support_file(HERE / "support", f"{name}.py"))
@@ -132,7 +148,9 @@ class Emitter:
         choice = self.plan.choices[name]
         members = "\n".join(f"    {self.names.word(word)} = {text_literal(word)}" for word in choice.words)
         doc = f"    {docstring(choice.doc, 4)}\n\n" if choice.doc else ""
-        return f"{self._header}from enum import Enum\n\n\nclass {self.names.type(name)}(Enum):\n{doc}{members}\n"
+        return (
+            f"{self._header}from enum import Enum\n\n\nclass {self.names.type(name)}(Enum):\n{doc}{members}\n"
+        )
 
     def _init(self, exported: dict[str, list[str]]) -> str:
         lines = [docstring(self.plan.doc, 0, f"{self.package}."), ""]
@@ -192,7 +210,10 @@ class Emitter:
                 wanted.setdefault(".", []).append(file)
         lines = ["from __future__ import annotations", ""]
         standard = sorted(source for source in wanted if not source.startswith("."))
-        local = sorted((source for source in wanted if source.startswith(".")), key=lambda source: (source != ".", source))
+        local = sorted(
+            (source for source in wanted if source.startswith(".")),
+            key=lambda source: (source != ".", source),
+        )
         for source in standard:
             aliases = [name for name in wanted[source] if " as " in name]
             plain_names = [name for name in wanted[source] if " as " not in name]
@@ -207,7 +228,12 @@ class Emitter:
     def _referenced(self, product: Product) -> Iterator[str]:
         types = [field.type for field in product.fields]
         types += [t for o in product.operations for t in (o.returns, *(p.type for p in o.takes))]
-        seen = {part.name for type_ in types for part in parts(type_) if isinstance(part, (ChoiceType, ProductType))}
+        seen = {
+            part.name
+            for type_ in types
+            for part in parts(type_)
+            if isinstance(part, (ChoiceType, ProductType))
+        }
         for name in list(seen):
             if name in self.plan.products:
                 seen.update(self.plan.products[name].variants)  # a default may be one of them
@@ -234,7 +260,9 @@ class Emitter:
             "setters": self._lines(self._setters(product), 12),
             "copies": product.name in self._owned,
             "post_init": self._lines(self._post_init(product), 8),
-            "operations": [self._operation(product, operation) for operation in self._operations_here(product)],
+            "operations": [
+                self._operation(product, operation) for operation in self._operations_here(product)
+            ],
             "methods": bool(list(self._operations_here(product))),
         }
         return self._templates.render("product", p=view)
@@ -247,10 +275,13 @@ class Emitter:
         """Own fields, and inherited ones whose default is another."""
         base = self.plan.products[product.base] if product.base else None
         for field in product.fields:
-            if base is None or field.owner == product.name:
+            own = base is None or field.owner == product.name
+            if own or (not product.mutable and self._redefines(product, field)):
                 yield field
-            elif field.default != base.field(field.name).default and not product.mutable:
-                yield field
+
+    def _redefines(self, product: Product, field: Field) -> bool:
+        """Whether a variant gives an inherited field another default."""
+        return field.default != self.plan.products[product.base or ""].field(field.name).default
 
     def _field(self, field: Field) -> FieldView:
         name = self.names.field(field.name)
@@ -282,7 +313,9 @@ class Emitter:
             case ListOf(element):
                 return f"tuple({self._copy_of(element, 'each')} for each in {value})"
             case MapOf(_, element):
-                return f"FrozenMap({{key: {self._copy_of(element, 'each')} for key, each in {value}.items()}})"
+                return (
+                    f"FrozenMap({{key: {self._copy_of(element, 'each')} for key, each in {value}.items()}})"
+                )
         return f"{value} and {value}._copy()" if may_be_absent else f"{value}._copy()"
 
     def _parameter(self, field: Field) -> str:
@@ -301,7 +334,11 @@ class Emitter:
     def _post_init(self, product: Product) -> Iterator[str]:
         base = self.plan.products[product.base] if product.base else None
         own = [field for field in product.fields if field.owner == product.name]
-        if base is not None and not any(f.required for f in own) and self.names.type(product.name) == product.name:
+        if (
+            base is not None
+            and not any(f.required for f in own)
+            and self.names.type(product.name) == product.name
+        ):
             needed: list[Field] = []
         else:
             needed = [field for field in product.fields if field.required]
@@ -412,15 +449,24 @@ class Emitter:
     def _operations_here(self, product: Product) -> Iterator[Operation]:
         """What the class itself defines: abstract on a base, the whole of it on a concrete product."""
         for operation in product.operations:
-            if product.abstract or product.base is None or operation.owner == product.name or not product.abstract:
+            if (
+                product.abstract
+                or product.base is None
+                or operation.owner == product.name
+                or not product.abstract
+            ):
                 yield operation
 
     def _operation(self, product: Product, operation: Operation) -> dict[str, object]:
         return {
             "name": self.names.field(operation.name),
             "abstract": product.abstract,
-            "doc": operation.doc if product.abstract or product.base is None or operation.owner == product.name else "",
-            "parameters": [f"{self.names.parameter(p.name)}: {self.code.type(p.type)}" for p in operation.takes],
+            "doc": operation.doc
+            if product.abstract or product.base is None or operation.owner == product.name
+            else "",
+            "parameters": [
+                f"{self.names.parameter(p.name)}: {self.code.type(p.type)}" for p in operation.takes
+            ],
             "names": [self.names.parameter(p.name) for p in operation.takes],
             "returns": self.code.type(operation.returns),
             "answer": self.code.value(operation.answer) if operation.answer is not None else None,
@@ -453,13 +499,18 @@ class Emitter:
                     }
                 )
             used = {self.names.type(product.name): self._home[product.name] for product, _ in open_}
-            for product, operation in open_:
+            for _, operation in open_:
                 for type_ in (operation.returns, *(p.type for p in operation.takes)):
                     for part in parts(type_):
                         if isinstance(part, (ChoiceType, ProductType)):
                             used[self.names.type(part.name)] = self._home[part.name]
-            imports = [import_line(f".{home}", [t for t in used if used[t] == home]) for home in sorted(set(used.values()))]
-            text = self._templates.render("operations", operations=views, imports=self._collections(open_) + imports)
+            imports = [
+                import_line(f".{home}", [t for t in used if used[t] == home])
+                for home in sorted(set(used.values()))
+            ]
+            text = self._templates.render(
+                "operations", operations=views, imports=self._collections(open_) + imports
+            )
             yield File(f"{self.package}/{name}.py", text, users=True)
 
     def _collections(self, open_: list[tuple[Product, Operation]]) -> list[str]:
@@ -476,7 +527,9 @@ class Emitter:
         type_ = self.names.type(product.name)
         kinds = [
             {
-                "key": f"{self.names.type(variant)}.key" if self.plan.products[variant].key == key else text_literal(key),
+                "key": f"{self.names.type(variant)}.key"
+                if self.plan.products[variant].key == key
+                else text_literal(key),
                 "type": self.names.type(variant),
                 "creator": f"{self.names.type(variant)}Creator",
             }
@@ -497,7 +550,9 @@ class Emitter:
                 "owner": product.name,
                 "spoken": spoken(product.name),
                 "form": factory.form,
-                "function": self.names.function(f"{snake(product.name)}_creator" if creators else product.name),
+                "function": self.names.function(
+                    f"{snake(product.name)}_creator" if creators else product.name
+                ),
                 "fields": [self._typed_dict_field(field) for field in product.fields],
                 "required": product.required,
                 "kwargs": f", **fields: Unpack[{type_}Fields]" if product.fields else "",
@@ -523,7 +578,9 @@ class Emitter:
 
 def import_line(source: str, names: Sequence[str]) -> str:
     """An import as the formatter lays it out, names in the usual order: constants, classes, functions."""
-    ordered = sorted(dict.fromkeys(names), key=lambda name: (not name.isupper(), not name[:1].isupper(), name))
+    ordered = sorted(
+        dict.fromkeys(names), key=lambda name: (not name.isupper(), not name[:1].isupper(), name)
+    )
     line = f"from {source} import {', '.join(ordered)}"
     if len(line) <= STYLE.width:
         return line

@@ -41,7 +41,9 @@ def text_literal(text: str) -> str:
             escaped.append(char)
         else:
             code = ord(char)
-            escaped.append(f"\\x{code:02x}" if code < 256 else f"\\u{code:04x}" if code < 65536 else f"\\U{code:08x}")
+            escaped.append(
+                f"\\x{code:02x}" if code < 256 else f"\\u{code:04x}" if code < 65536 else f"\\U{code:08x}"
+            )
     return quote + "".join(escaped) + quote
 
 
@@ -110,7 +112,11 @@ class Expressions:
             case Items(ListOf(), items):
                 return self._tuple([self.value(item) for item in items])
             case Items(SetOf(), items):
-                return f"frozenset({{{', '.join(self.value(item) for item in items)}}})" if items else "frozenset()"
+                return (
+                    f"frozenset({{{', '.join(self.value(item) for item in items)}}})"
+                    if items
+                    else "frozenset()"
+                )
             case Entries(_, entries):
                 inner = ", ".join(f"{self.value(key)}: {self.value(item)}" for key, item in entries)
                 return f"FrozenMap({{{inner}}})"
@@ -123,7 +129,9 @@ class Expressions:
 
     def make(self, product: str, arguments: Mapping[str, Operand]) -> str:
         """A call of the constructor."""
-        given = ", ".join(f"{self._names.field(name)}={self.operand(value)}" for name, value in arguments.items())
+        given = ", ".join(
+            f"{self._names.field(name)}={self.operand(value)}" for name, value in arguments.items()
+        )
         return f"{self._names.type(product)}({given})"
 
     def operand(self, operand: Operand) -> str:
@@ -176,9 +184,13 @@ class Expressions:
 
     def changes(self, field: Field) -> bool:
         """Whether what is held differs from what is given, be it only in its container."""
-        return field.type == REAL or isinstance(field.type, Collection) or self._plan.holds_mutable(field.type)
+        return (
+            field.type == REAL or isinstance(field.type, Collection) or self._plan.holds_mutable(field.type)
+        )
 
-    def _held(self, type_: Type, value: str, field: Field, limits: tuple[Limit, ...], within: str) -> str | None:
+    def _held(
+        self, type_: Type, value: str, field: Field, limits: tuple[Limit, ...], within: str
+    ) -> str | None:
         at = f'"{field.owner}", "{field.name}", {value}'
         given = "".join(f", {limit.name}={self._bound(limit)}" for limit in limits if limit.bound is not None)
         given = (f', within="{within}"' if within else "") + given
@@ -211,7 +223,9 @@ class Expressions:
     def _bound(self, limit: Limit) -> str:
         match limit.bound:
             case tuple(words):
-                return self._tuple([text_literal(word) if isinstance(word, str) else str(word) for word in words])
+                return self._tuple(
+                    [text_literal(word) if isinstance(word, str) else str(word) for word in words]
+                )
             case float(number):
                 return real_literal(number)
         return str(limit.bound)
@@ -227,7 +241,11 @@ class Expressions:
     def uses(self, field: Field) -> set[str]:
         """The functions of `checks` that a field's check calls."""
         code = self.held(field, "value") or ""
-        return {name for name in ("choice", "integer", "listed", "mapped", "real", "set_of", "text") if f"{name}(" in code}
+        return {
+            name
+            for name in ("choice", "integer", "listed", "mapped", "real", "set_of", "text")
+            if f"{name}(" in code
+        }
 
 
 def witness_name(product: str, second: bool) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
+from functools import cached_property
 
 from urform.declaration.types import Collection, ListOf, MapOf, Type
 from urform.declaration.values import Boolean, Entries, Items, Real, Value
@@ -99,13 +100,19 @@ class Proof:
         for product in self._plan.products.values():
             if product.abstract:
                 continue
-            for second, arguments in ((False, witnesses.arguments(product)), (True, witnesses.second(product))):
+            for second, arguments in (
+                (False, witnesses.arguments(product)),
+                (True, witnesses.second(product)),
+            ):
                 if arguments is not None:
                     functions.append(self._witness(product.name, second, arguments))
         code = "\n\n".join(functions)
         doc = '"""Typical products for the tests, two of each kind where there are two."""\n'
         imports = self._product_imports(code)
-        return File("tests/witnesses.py", f"{self._header}{doc}\n{imports}\n\n{code}" if imports else self._header + doc)
+        return File(
+            "tests/witnesses.py",
+            f"{self._header}{doc}\n{imports}\n\n{code}" if imports else self._header + doc,
+        )
 
     def _witness(self, product: str, second: bool, arguments: Arguments) -> str:
         type_ = self._names.type(product)
@@ -127,27 +134,32 @@ class Proof:
         shared = [name for name in SHARED if name in used]
         local = {self._emitter.package: self._product_imports(code).rstrip("\n")}
         local["shared"] = import_line("shared", shared) if shared else ""
-        witnesses = sorted(name for name in used if name in self._witness_names)
+        witnesses = sorted(used & self._witness_names)
         local["witnesses"] = import_line("witnesses", witnesses) if witnesses else ""
         blocks.append([local[module] for module in sorted(local) if local[module]])
         imports = "\n\n".join("\n".join(block) for block in blocks if block)
         return f"{self._header}\n{imports}\n\n\n{code}"
 
-    @property
+    @cached_property
     def _witness_names(self) -> set[str]:
         return {witness_name(name, second) for name in self._plan.products for second in (False, True)}
 
     def _product_imports(self, code: str) -> str:
         used = identifiers(code)
+        names = used & self._known
+        lines = [import_line(self._emitter.package, list(names))] if names else []
+        if "FrozenMap" in used:
+            lines.append(f"from {self._emitter.package}.checks import FrozenMap")
+        return "\n".join(lines) + ("\n" if lines else "")
+
+    @cached_property
+    def _known(self) -> set[str]:
+        """What the package exports and tests may name."""
         known = {self._names.type(name) for name in (*self._plan.products, *self._plan.choices)}
         known |= {"DuplicateKeyError", "LimitError", "MissingFieldsError", "UnknownKeyError", "CreationError"}
         for making in self._plan.makings:
             known |= {f"{self._names.type(making.product)}Registry", self._function(making.product)}
-        names = [name for name in used if name in known]
-        lines = [import_line(self._emitter.package, names)] if names else []
-        if "FrozenMap" in used:
-            lines.append(f"from {self._emitter.package}.checks import FrozenMap")
-        return "\n".join(lines) + ("\n" if lines else "")
+        return known
 
     def _function(self, product: str) -> str:
         factory = self._plan.factory_of(product)
@@ -195,7 +207,9 @@ class _Writer:
 
     def _arguments(self, arguments: Arguments) -> str:
         renamed = {n: Var(self._var(v.name)) if isinstance(v, Var) else v for n, v in arguments.items()}
-        return ", ".join(f"{self._names.field(name)}={self._operand_of(value)}" for name, value in renamed.items())
+        return ", ".join(
+            f"{self._names.field(name)}={self._operand_of(value)}" for name, value in renamed.items()
+        )
 
     def _operand_of(self, operand: Operand) -> str:
         return self._code.operand(operand)
@@ -350,7 +364,9 @@ class _Writer:
             return f"{function}({text_literal(key)})"
         return f"{function}({with_key})"
 
-    def _ask(self, var: str, product: str, key: str, arguments: Arguments, registry: str | None) -> Iterator[str]:
+    def _ask(
+        self, var: str, product: str, key: str, arguments: Arguments, registry: str | None
+    ) -> Iterator[str]:
         factory = self._plan.factory_of(product)
         assert factory is not None
         asked = self._asked(product, key, arguments, registry)
@@ -382,5 +398,3 @@ class _Writer:
         if factory.unknown == "nothing":
             yield f"assert {creator} is not None"
         yield from self._refused(failure, f"{creator}.create({self._arguments(arguments)})")
-
-

@@ -25,14 +25,20 @@ class Pytest(Toolchain):
         python = ".".join(map(str, sys.version_info[:3]))
         got = run([sys.executable, "-c", "import pytest; print(pytest.__version__)"], Path.cwd())
         if got.status != 0:
-            return Found(missing=("pytest",), install=(f"{Path(sys.executable).name} -m pip install 'urform[verify]'",))
+            return Found(
+                missing=("pytest",), install=(f"{Path(sys.executable).name} -m pip install 'urform[verify]'",)
+            )
         return Found(f"Python {python}, pytest {got.output.strip()}")
 
     def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
         """All tests in one process."""
         report = folder / REPORT
         command = [sys.executable, "-m", "pytest", "-q", "-p", "no:cacheprovider", f"--junitxml={REPORT}"]
-        environment = {"PYTHONDONTWRITEBYTECODE": "1", "PYTEST_ADDOPTS": "", "PYTEST_DISABLE_PLUGIN_AUTOLOAD": "1"}
+        environment = {
+            "PYTHONDONTWRITEBYTECODE": "1",
+            "PYTEST_ADDOPTS": "",
+            "PYTEST_DISABLE_PLUGIN_AUTOLOAD": "1",
+        }
         done = run(command, folder, environment)
         if not report.exists():
             return Ran((), broke=(done.output + done.errors).strip()[-4000:] or "pytest wrote no report")
@@ -40,7 +46,9 @@ class Pytest(Toolchain):
             results = tuple(_results(report))
         finally:
             report.unlink()
-        return Ran(results, broke="" if done.status in (0, 1) else (done.output + done.errors).strip()[-4000:])
+        return Ran(
+            results, broke="" if done.status in (0, 1) else (done.output + done.errors).strip()[-4000:]
+        )
 
     def again(self, address: TestAddress) -> str:
         """One test by its node id."""
@@ -62,7 +70,9 @@ def _results(report: Path) -> list[TestResult]:
 
 def _failure(name: str, message: str, text: str) -> TestResult:
     places = list(_PLACE.finditer(text))
-    at = next((place for place in places if place["file"].startswith("tests/test_")), places[-1] if places else None)
+    at = next(
+        (place for place in places if place["file"].startswith("tests/test_")), places[-1] if places else None
+    )
     compared = _COMPARED.search(text) or _DIFFERENT.search(text)
     error = _ERROR.search(text)
     expected = compared["expected"] if compared else "no failure here"

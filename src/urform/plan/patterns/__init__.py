@@ -37,5 +37,7 @@ class Pattern:
 @cache
 def patterns() -> tuple[Pattern, ...]:
     """All patterns, in the order in which their claims are told."""
-    modules = [importlib.import_module(f"{__name__}.{found.name}") for found in pkgutil.iter_modules(__path__)]
+    modules = [
+        importlib.import_module(f"{__name__}.{found.name}") for found in pkgutil.iter_modules(__path__)
+    ]
     return tuple(sorted((module.PATTERN for module in modules), key=lambda pattern: pattern.rank))

@@ -20,26 +20,43 @@ def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
 
 def _equal(plan: Plan, witnesses: Witnesses, product: Product, arguments: Mapping[str, Operand]) -> Claim:
     name = product.name
-    same = case(Make("one", name, arguments), Make("two", name, arguments), Equal("one", "two", not product.mutable))
+    same = case(
+        Make("one", name, arguments), Make("two", name, arguments), Equal("one", "two", not product.mutable)
+    )
     cases = [same]
     for field in product.fields:
         first = arguments.get(field.name)
-        if first is not None:
-            other = witnesses.of(field, 1)
-        else:
-            other = witnesses.other_than(field, field.default)
+        other = witnesses.of(field, 1) if first is not None else witnesses.other_than(field, field.default)
         if other is None:
             continue
         changed = {**arguments, field.name: other}
-        cases.append(case(Make("one", name, arguments), Make("other", name, changed), Unequal("one", "other", field.name)))
+        cases.append(
+            case(
+                Make("one", name, arguments),
+                Make("other", name, changed),
+                Unequal("one", "other", field.name),
+            )
+        )
         if first is None:
-            again = case(Make("one", name, changed), Make("two", name, changed), Equal("one", "two", not product.mutable))
+            again = case(
+                Make("one", name, changed),
+                Make("two", name, changed),
+                Equal("one", "two", not product.mutable),
+            )
             cases.append(again)
     sibling = _sibling(plan, witnesses, product)
     if sibling is not None:
         given = witnesses.arguments(sibling) or {}
-        cases.append(case(Make("one", name, arguments), Make("other", sibling.name, given), Unequal("one", "other", "its type")))
-    return Claim("equal", name, f"two of {name} are equal if, and only if, all their fields are", tuple(cases))
+        cases.append(
+            case(
+                Make("one", name, arguments),
+                Make("other", sibling.name, given),
+                Unequal("one", "other", "its type"),
+            )
+        )
+    return Claim(
+        "equal", name, f"two of {name} are equal if, and only if, all their fields are", tuple(cases)
+    )
 
 
 def _sibling(plan: Plan, witnesses: Witnesses, product: Product) -> Product | None:

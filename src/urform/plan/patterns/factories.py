@@ -65,7 +65,9 @@ class _Asker:
         self._registry = "registry" if factory.form == "registry" else None
         self._start: tuple[Step, ...] = (NewRegistry("registry", factory.product),) if self._registry else ()
         first = {f.name: witnesses.of(f) for f in self._base.required}
-        self._arguments: Mapping[str, Operand] = {name: value for name, value in first.items() if value is not None}
+        self._arguments: Mapping[str, Operand] = {
+            name: value for name, value in first.items() if value is not None
+        }
 
     def _ask(self, key: str, arguments: Mapping[str, Operand] | None = None) -> Ask:
         return Ask("made", self._factory.product, key, arguments or self._arguments, self._registry)
@@ -73,14 +75,22 @@ class _Asker:
     def claims(self) -> Iterator[Claim]:
         """All claims of the factory."""
         for key, variant in self._factory.kinds.items():
-            cases = (case(*self._start, *self._kind(key, variant)), case(*self._start, *self._all_given(key, variant)))
+            cases = (
+                case(*self._start, *self._kind(key, variant)),
+                case(*self._start, *self._all_given(key, variant)),
+            )
             yield self._claim("kind", f"the key {key} makes a {variant} and nothing else", cases, member=key)
         yield self._unknown()
         if self._registry:
             yield from self._open()
 
     def _claim(
-        self, group: str, text: str, cases: tuple[Case, ...], member: str | None = None, aspect: str | None = None
+        self,
+        group: str,
+        text: str,
+        cases: tuple[Case, ...],
+        member: str | None = None,
+        aspect: str | None = None,
     ) -> Claim:
         return Claim(group, self._factory.product, text, cases, member, aspect)
 
@@ -103,7 +113,9 @@ class _Asker:
         given = dict(self._arguments)
         for field in self._base.fields:
             default = self._plan.products[variant].field(field.name).default
-            other = self._witnesses.of(field, 1) if field.required else self._witnesses.other_than(field, default)
+            other = (
+                self._witnesses.of(field, 1) if field.required else self._witnesses.other_than(field, default)
+            )
             if other is not None:
                 given[field.name] = other
         yield self._ask(key, given)
@@ -168,7 +180,11 @@ class _Asker:
             aspect="twice",
         )
         left = tuple(k for k in factory.known if k != key)
-        gone = (Unregister("registry", key, True), KeysAre("registry", left), Unregister("registry", key, False))
+        gone = (
+            Unregister("registry", key, True),
+            KeysAre("registry", left),
+            Unregister("registry", key, False),
+        )
         yield self._claim(
             "open",
             "a kind can be taken away while running",

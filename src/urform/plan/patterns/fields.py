@@ -119,7 +119,12 @@ class _Maker:
         required = [f.name for f in self._concrete.required]
         if len(required) > 1 and field.name == required[0]:
             nulls: dict[str, Operand] = {f.name: Null(f.type) for f in self._concrete.required}
-            cases.append(case(MakeFails(product, {**self._others, **nulls}, Missing(product, tuple(required))), main=False))
+            cases.append(
+                case(
+                    MakeFails(product, {**self._others, **nulls}, Missing(product, tuple(required))),
+                    main=False,
+                )
+            )
         if self._concrete.mutable:
             cases.append(self._set_null())
         return self._claim("required", f"{field.name} of {self._owner.name} is required", cases)
@@ -127,7 +132,9 @@ class _Maker:
     def _set_null(self) -> Case:
         made = Make("made", self._concrete.name, self._others)
         missing = Missing(self._field.owner, (self._field.name,))
-        return case(made, SetFails(Path("made", self._field.name), Null(self._field.type), missing), main=False)
+        return case(
+            made, SetFails(Path("made", self._field.name), Null(self._field.type), missing), main=False
+        )
 
     def default(self) -> Claim:
         """Not given, or given as null, it has exactly the default."""
@@ -150,7 +157,11 @@ class _Maker:
 
         if self._field.default is not None:
             return operand_of(self._field.default)
-        return Keyed(self._field.type, ()) if isinstance(self._field.type, MapOf) else Several(self._field.type, ())
+        return (
+            Keyed(self._field.type, ())
+            if isinstance(self._field.type, MapOf)
+            else Several(self._field.type, ())
+        )
 
     def _not_shared(self, default: Operand) -> Iterator[Case]:
         """A mutable default belongs to each product alone."""
@@ -175,7 +186,9 @@ class _Maker:
         ]
         given = self._witnesses.of(field)
         if self._concrete.mutable and given is not None:
-            cases.append(case(Make("made", product, self._with(given)), Clear(path), FieldAbsent(path), main=False))
+            cases.append(
+                case(Make("made", product, self._with(given)), Clear(path), FieldAbsent(path), main=False)
+            )
         return self._claim("absent", f"{field.name} of {self._owner.name} is absent unless given", cases)
 
     # --- limits ---------------------------------------------------------------------------------------
@@ -268,13 +281,21 @@ class _Maker:
             misfits += [inner] if inner is not None else []
         failure = OutOfLimit(field.owner, field.name, "type")
         cases = [
-            case(MakeFails(product, self._with(misfit), failure if index == 0 else OutOfLimit(field.owner, field.name, "each.type")))
+            case(
+                MakeFails(
+                    product,
+                    self._with(misfit),
+                    failure if index == 0 else OutOfLimit(field.owner, field.name, "each.type"),
+                )
+            )
             for index, misfit in enumerate(misfits)
         ]
         if self._concrete.mutable:
             made = Make("made", product, self._others)
             cases.append(case(made, SetFails(Path("made", field.name), Misfit(field.type), failure)))
-        yield self._claim("limit", f"{field.name} of {self._owner.name} takes {field.type} only", cases, "type")
+        yield self._claim(
+            "limit", f"{field.name} of {self._owner.name} takes {field.type} only", cases, "type"
+        )
 
 
 def change_inside(plan: Plan, witnesses: Witnesses, field: Field, var: str = "held") -> ChangeInHeld | None:

@@ -28,7 +28,6 @@ from urform.plan.script import (
 )
 from urform.plan.witnesses import Witnesses
 
-
 Given = Mapping[str, Operand]
 
 
@@ -71,9 +70,18 @@ def _immutable(witnesses: Witnesses, product: Product, given: Given) -> Claim:
         path = Path("made", field.name)
         whole = {**given, field.name: Var("held")}
         cases.append(
-            case(Hold("held", field.type, held), Make("made", product.name, whole), ChangeHeld("held"), FieldIs(path, held))
+            case(
+                Hold("held", field.type, held),
+                Make("made", product.name, whole),
+                ChangeHeld("held"),
+                FieldIs(path, held),
+            )
         )
-        cases.append(case(Make("made", product.name, {**given, field.name: held}), ChangeOut(path), FieldIs(path, held)))
+        cases.append(
+            case(
+                Make("made", product.name, {**given, field.name: held}), ChangeOut(path), FieldIs(path, held)
+            )
+        )
     return Claim("immutable", product.name, f"nothing changes a {product.name} once it is made", tuple(cases))
 
 
@@ -97,7 +105,9 @@ def _ways_in(
 ) -> Iterator[Claim]:
     path = Path("made", field.name)
     hold = Hold("held", field.type, held)
-    changes: list[ChangeHeld | ChangeInHeld] = [ChangeHeld("held")] if isinstance(field.type, Collection) else []
+    changes: list[ChangeHeld | ChangeInHeld] = (
+        [ChangeHeld("held")] if isinstance(field.type, Collection) else []
+    )
     inside = change_inside(plan, witnesses, field)
     if inside is not None:
         changes.insert(0, inside)

@@ -20,7 +20,10 @@ def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
             handed = _handed(witnesses, operation)
             if operation.answer is None or handed is None:
                 continue
-            steps = Make("made", product.name, arguments), Answers("made", operation.name, handed, operation.answer)
+            steps = (
+                Make("made", product.name, arguments),
+                Answers("made", operation.name, handed, operation.answer),
+            )
             text = f"{operation.name} of {product.name} gives the declared answer"
             yield Claim("answer", product.name, text, (case(*steps),), operation.name)
 
