@@ -15,7 +15,7 @@ from urform.verification.results import FAILED, HELD, NOT_RUN, NOT_SHOWN, PASSED
 
 LONGEST_LINE = 110
 
-STYLES = {PASSED: "green", FAILED: "bold red", HELD: "cyan", NOT_SHOWN: "yellow", NOT_RUN: "yellow"}
+STYLES = {PASSED: "green", FAILED: "bold bright_red", HELD: "cyan", NOT_SHOWN: "yellow", NOT_RUN: "yellow"}
 SIGNS = {PASSED: "", FAILED: "failed", HELD: "held", NOT_SHOWN: "not shown", NOT_RUN: "not run"}
 
 
@@ -35,7 +35,7 @@ def show_problems(console: Console, reading: Reading) -> None:
         counts = [counted(problems, "problem")] if problems else []
         counts += [f"{advice} piece{'s' if advice > 1 else ''} of advice"] if advice else []
         console.print(
-            Text(f"{', '.join(counts)} in {reading.file}", style="bold red" if problems else "bold")
+            Text(f"{', '.join(counts)} in {reading.file}", style="bold bright_red" if problems else "bold")
         )
 
 
@@ -50,7 +50,7 @@ def show_problem(console: Console, reading: Reading, problem: Problem) -> None:
     head = Text()
     head.append(f"{reading.file}:{place.line}:{place.column}", style="bold")
     head.append("  ")
-    head.append(problem.slug, style="yellow" if problem.advice else "red")
+    head.append(problem.slug, style="yellow" if problem.advice else "bright_red")
     if problem.advice:
         head.append("  advice", style="dim")
     console.print(head)
@@ -74,7 +74,7 @@ def _show_source(console: Console, line: str, number: int, column: int, width: i
     marks = Text(" " * (len(margin) - 2) + "| ", style="dim")
     pad = " " * Text(before).cell_len
     marks.append(
-        Text(pad + "^" * max(Text(token).cell_len, 1), style=f"not dim {'yellow' if advice else 'red'}")
+        Text(pad + "^" * max(Text(token).cell_len, 1), style=f"not dim {'yellow' if advice else 'bright_red'}")
     )
     console.print(marks)
 
@@ -92,23 +92,29 @@ def show_left_out(console: Console, file: str, left_out: Iterable[LeftOut]) -> N
 # --- verification ---------------------------------------------------------------------------------------
 
 
-def show_verification(console: Console, result: Verification, *, every: bool = False) -> None:
-    """Failures in full, then a table of claims by target, then what did not run."""
+def show_verification(
+    console: Console, result: Verification, *, every: bool = False, left_out: Iterable[LeftOut] = ()
+) -> None:
+    """Failures in full, a table of claims by target, what ran and what did not, and a verdict."""
     for claim, target, outcome in result.failures():
         _show_failure(console, claim.id, claim.text, target, outcome)
     console.print(_every_claim(result) if every else _by_group(result))
-    _show_runs(console, result)
     if every:
         _show_reasons(console, result)
+    _show_runs(console, result)
+    left = ", ".join(part.part for part in left_out)
+    if left:
+        console.print(Text(f"left out, for this version does not generate it: {left}", style="yellow"))
+    console.print(_verdict(result))
 
 
 def _show_failure(console: Console, claim: str, text: str, target: str, outcome: Outcome) -> None:
     console.print(
-        Text("failed ", style="bold red").append(Text(f"{claim} in {target}", style="bold not red default"))
+        Text("failed ", style="bold bright_red").append(Text(f"{claim} in {target}", style="bold not red default"))
     )
     console.print(Text(f"  {shown(text)}"))
     console.print(Text("  expected: ", style="green").append(Text(shown(outcome.expected), style="default")))
-    console.print(Text("  found:    ", style="red").append(Text(shown(outcome.found), style="default")))
+    console.print(Text("  found:    ", style="bright_red").append(Text(shown(outcome.found), style="default")))
     console.print(Text(f"  {target}/{outcome.file}:{outcome.line}"))
     console.print(Text(f"  again: {outcome.again}", style="dim"))
     console.print()
@@ -184,21 +190,20 @@ def _show_runs(console: Console, result: Verification) -> None:
             console.print(
                 Text(
                     "  broke: " + "\n  ".join(shown(part) for part in run.broke.splitlines()[:30]),
-                    style="red",
+                    style="bright_red",
                 )
             )
     for text in result.unsupported:
         console.print(Text(f"unsupported: {text}", style="yellow"))
-    console.print(_verdict(result))
 
 
 def _verdict(result: Verification) -> Text:
     failures = sum(1 for _ in result.failures())
     seconds = f"in {result.seconds:.1f} s"
     if failures:
-        return Text(f"{counted(failures, 'claim')} failed, {seconds}", style="bold red")
+        return Text(f"{counted(failures, 'claim')} failed, {seconds}", style="bold bright_red")
     if any(run.broke for run in result.runs):
-        return Text(f"A toolchain broke, {seconds}", style="bold red")
+        return Text(f"A toolchain broke, {seconds}", style="bold bright_red")
     if result.not_run:
         return Text(f"No claim failed, but not all were tested, {seconds}", style="bold yellow")
     return Text(

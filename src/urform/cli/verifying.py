@@ -14,7 +14,7 @@ from rich.table import Table
 from rich.text import Text
 
 from urform.cli.common import FINDING, OK, TOOLCHAIN, complete_reading, err, out, valid_declaration
-from urform.cli.render import show_left_out, show_problems, show_verification
+from urform.cli.render import show_problems, show_verification
 from urform.languages import Target, known_targets, target
 from urform.plan import build, claims_of
 from urform.plan.validate import validate
@@ -93,8 +93,7 @@ def run_verify(
     if as_json:
         print(json.dumps(verification_json(result), indent=2))
     elif not quiet or result.failed:
-        show_verification(out, result, every=every)
-        show_left_out(out, str(file), plan.left_out)
+        show_verification(out, result, every=every, left_out=plan.left_out)
     return status_of(result, require_all=require_all)
 
 
@@ -166,7 +165,7 @@ def run_demo(folder: Path, targets: Sequence[Target]) -> int:
     claims = claims_of(plan)
     with Working(err, targets, shown=True) as working:
         result = verify(plan, claims, targets, progress=working)
-    show_verification(out, result)
+    show_verification(out, result, left_out=plan.left_out)
     return status_of(result)
 
 

@@ -33,7 +33,7 @@ from urform.declaration.place import START, Place
 from urform.declaration.problems import Problems
 from urform.declaration.types import INTEGER, TEXT, Collection, Type, TypeReader
 
-Entry = tuple[ScalarNode, Node]
+UNREAD = "?"  # stands for a word that was wrong, so that nothing more is said about it
 
 
 def text_of(node: Node | None, otherwise: str = "") -> str:
@@ -257,7 +257,7 @@ class ModelReader:
         used = get(unknown, "use")
         return Factory(
             place=_place(get(node, "form")) or node.place,
-            form=text_of(get(node, "form"), "simple"),
+            form=text_of(get(node, "form"), UNREAD),
             unknown=_use(used) if used is not None else text_of(unknown, "error"),
             unknown_place=_key_place(node, "unknown"),
             refuse=tuple(_refusal(item) for item in items(get(node, "refuse"))),

@@ -7,6 +7,7 @@ from urform.declaration.catalogue import factories as catalogue
 from urform.declaration.catalogue.values import NOT_A_VARIANT
 from urform.declaration.model import Declaration, Factory, Product, Use, WrittenCondition
 from urform.declaration.problems import Problems, did_you_mean, listing
+from urform.declaration.reader import UNREAD
 from urform.declaration.types import Collection
 from urform.declaration.values import parameters
 
@@ -14,7 +15,7 @@ from urform.declaration.values import parameters
 def check(declaration: Declaration, problems: Problems) -> None:
     """Note what is wrong with the factories."""
     for product in declaration.products.values():
-        if product.factory is None:
+        if product.factory is None or product.factory.form == UNREAD:
             continue
         if not product.abstract:
             problems.add(catalogue.FACTORY_WITHOUT_VARIANTS, product.factory.place, product=product.name)

@@ -11,7 +11,7 @@ from urform.languages.target import Emission, Found, Ran, Runner, TestAddress, T
 
 _VERSION = re.compile(r"go(\d+)\.(\d+)")
 _PLACE = re.compile(r"^\s+(?P<file>\w+_test\.go):(?P<line>\d+): (?P<said>.*)$")
-_COMPARED = re.compile(r"^(?P<what>.*?)(?:: )?got (?P<found>.*), want (?P<expected>.*)$", re.DOTALL)
+_COMPARED = re.compile(r"^(?P<what>.*?)(?:: )?got (?:error )?(?P<found>.*), want (?P<expected>.*)$", re.DOTALL)
 LEAST = (1, 22)
 
 
@@ -27,8 +27,7 @@ class GoTool(Toolchain):
         number = _VERSION.search(version)
         if number is None or (int(number[1]), int(number[2])) < LEAST:
             return Found(version, ("Go, 1.22 or newer",), install)
-        race = ", race detector" if self._has_race() else ", no race detector (it needs gcc)"
-        return Found(number[0].replace("go", "Go ") + race)
+        return Found(number[0].replace("go", "Go "))
 
     def _has_race(self) -> bool:
         return shutil.which("gcc") is not None
@@ -91,7 +90,7 @@ def _result(name: str, how: str, lines: list[str]) -> TestResult:
         False,
         message=place["said"],
         expected=compared["expected"] if compared else "no failure here",
-        found=compared["found"] if compared else place["said"],
+        found=compared["found"].replace("<nil>", "no error") if compared else place["said"],
         file=place["file"],
         line=int(place["line"]),
     )

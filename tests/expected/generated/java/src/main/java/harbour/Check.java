@@ -75,7 +75,11 @@ final class Check {
     }
 
     static <K, V> Map<K, V> map(
-            String owner, String field, Map<K, V> values, Comparator<K> order, UnaryOperator<V> held) {
+            String owner,
+            String field,
+            Map<K, V> values,
+            Comparator<K> order,
+            UnaryOperator<V> held) {
         Map<K, V> own = new TreeMap<>(order);
         values.forEach(
                 (key, value) -> own.put(
