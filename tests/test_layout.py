@@ -14,8 +14,8 @@ from urform.languages.go.emitter import STYLE as GO
 from urform.languages.java.emitter import STYLE as JAVA
 from urform.languages.layout import TAB, aligned, columns, elements_of, lay_out
 from urform.languages.names import Words, article, camel, pascal, screaming, snake
-from urform.languages.python.emitter import STYLE as PYTHON
-from urform.languages.python.emitter import identifiers
+from urform.languages.python.views import STYLE as PYTHON
+from urform.languages.python.views import identifiers
 
 LONG = "value_" + "x" * 24
 

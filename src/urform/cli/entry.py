@@ -14,8 +14,12 @@ def main() -> None:
 
         print(f"urform {VERSION}")
         return
+    import gc
+
     from urform.cli.app import app
 
+    # A short process that builds large trees and drops few circles: collecting them costs more than it frees.
+    gc.disable()
     try:
         app(prog_name="urform")
     except KeyboardInterrupt:

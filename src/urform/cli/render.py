@@ -74,7 +74,9 @@ def _show_source(console: Console, line: str, number: int, column: int, width: i
     marks = Text(" " * (len(margin) - 2) + "| ", style="dim")
     pad = " " * Text(before).cell_len
     marks.append(
-        Text(pad + "^" * max(Text(token).cell_len, 1), style=f"not dim {'yellow' if advice else 'bright_red'}")
+        Text(
+            pad + "^" * max(Text(token).cell_len, 1), style=f"not dim {'yellow' if advice else 'bright_red'}"
+        )
     )
     console.print(marks)
 
@@ -110,11 +112,15 @@ def show_verification(
 
 def _show_failure(console: Console, claim: str, text: str, target: str, outcome: Outcome) -> None:
     console.print(
-        Text("failed ", style="bold bright_red").append(Text(f"{claim} in {target}", style="bold not red default"))
+        Text("failed ", style="bold bright_red").append(
+            Text(f"{claim} in {target}", style="bold not red default")
+        )
     )
     console.print(Text(f"  {shown(text)}"))
     console.print(Text("  expected: ", style="green").append(Text(shown(outcome.expected), style="default")))
-    console.print(Text("  found:    ", style="bright_red").append(Text(shown(outcome.found), style="default")))
+    console.print(
+        Text("  found:    ", style="bright_red").append(Text(shown(outcome.found), style="default"))
+    )
     console.print(Text(f"  {target}/{outcome.file}:{outcome.line}"))
     console.print(Text(f"  again: {outcome.again}", style="dim"))
     console.print()

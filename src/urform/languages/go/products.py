@@ -5,10 +5,20 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from urform.declaration.types import BOOLEAN, REAL, ChoiceType, Collection, MapOf, ProductType
+from urform.declaration.types import REAL, ChoiceType, Collection, ProductType
 from urform.declaration.values import Text, Word
 from urform.languages.comments import plain
 from urform.languages.go.expressions import SCALARS, Test, options_type
+from urform.languages.go.members import (
+    accessors,
+    comparison,
+    copying,
+    element_loop,
+    equality,
+    out_type,
+    refusals,
+    setter_fails,
+)
 from urform.languages.layout import TAB
 from urform.languages.names import camel, pascal, spoken, with_article
 from urform.plan.model import Field, Product
@@ -17,7 +27,6 @@ if TYPE_CHECKING:
     from urform.languages.go.emitter import Emitter
 
 LONGEST_NOTE = 40
-ONE_LINE = 90  # columns up to which a method stands on one line
 
 
 def abstract_text(emitter: Emitter, product: Product) -> str:
@@ -40,9 +49,9 @@ def abstract_text(emitter: Emitter, product: Product) -> str:
             "parameters": _base_parameters(emitter, product),
             "result": f"({fields}, error)" if fails else fields,
             "body": body,
-            "accessors": list(_accessors(emitter, product, fields)),
+            "accessors": list(accessors(emitter, product, fields)),
             "letter": camel(product.name)[0],
-            "equal": _comparison(emitter, list(product.fields), camel(product.name)[0]),
+            "equal": comparison(emitter, list(product.fields), camel(product.name)[0]),
         },
     )
 
@@ -77,15 +86,15 @@ def product_text(emitter: Emitter, product: Product) -> str:
             "parameters": emitter.parameters(product),
             "result": f"({made}, error)" if fails else made,
             "body": list(_body(emitter, product, fails)),
-            "accessors": list(_accessors(emitter, product, type_)),
+            "accessors": list(accessors(emitter, product, type_)),
             "closed": closed,
             "receiver": f"*{type_}",
             "receiver_named": f"{letter} *{type_}",
             "operations": list(_operations(emitter, product)),
             "equal_doc": f"Equal tells whether other is {with_article(type_)} of the same content.",
             "equal_type": names.type(base.name) if base is not None else f"*{type_}",
-            "equal": list(_equal(emitter, product, letter)),
-            "copied": _copied(emitter, product, letter),
+            "equal": list(equality(emitter, product, letter)),
+            "copied": copying(emitter, product, letter),
         },
     )
 
@@ -122,7 +131,7 @@ def _interface(emitter: Emitter, product: Product) -> Iterator[dict[str, object]
     yield method("Key() string", "Key is the type code; it never changes.")
     for field in product.fields:
         name = emitter.names.exported(field.name, taken)
-        yield method(f"{name}() {_out_type(emitter, field)}", f"{name}: {field.doc}" if field.doc else "")
+        yield method(f"{name}() {out_type(emitter, field)}", f"{name}: {field.doc}" if field.doc else "")
         if product.mutable:
             parameter = emitter.names.local(field.name)
             fails = " error" if setter_fails(emitter, field) else ""
@@ -264,7 +273,7 @@ def _built(
 
     def flush() -> None:
         blocks.extend(declared)
-        blocks.extend(_refusals(tests, none))
+        blocks.extend(refusals(tests, none))
         declared.clear()
         tests.clear()
 
@@ -277,7 +286,7 @@ def _built(
         for test in emitter.code.tests(field, inner):
             guard = f"{present} && " if absent else ""
             tests.append(Test(f"{guard}{test.fails}", test.error))
-        loop = list(_loop(emitter, field, value, none))
+        loop = list(element_loop(emitter, field, value, none))
         if loop:
             flush()
             blocks.extend(loop)
@@ -314,43 +323,7 @@ def _held(emitter: Emitter, field: Field, value: str) -> str:
     return emitter.code.held(field.type, value)
 
 
-def _refusals(tests: list[Test], none: str) -> Iterator[str]:
-    """One condition as an if, several as a switch."""
-    prefix = f"{none}, " if none else ""
-    if len(tests) == 1:
-        yield from (f"if {tests[0].fails} {{", f"\treturn {prefix}{tests[0].error}", "}")
-    elif tests:
-        yield "switch {"
-        for test in tests:
-            yield from (f"case {test.fails}:", f"\treturn {prefix}{test.error}")
-        yield "}"
-
-
-def _loop(emitter: Emitter, field: Field, value: str, none: str) -> Iterator[str]:
-    """What each element of a collection is refused for."""
-    if not isinstance(field.type, Collection):
-        return
-    element = emitter.names.local(field.item or "each")
-    element = element if element != value and field.item else "each"
-    tests = list(emitter.code.element_tests(field, element))
-    if tests:
-        yield f"for _, {element} := range {value} {{"
-        yield from (f"\t{line}" for line in _refusals(tests, none))
-        yield "}"
-    if isinstance(field.type, MapOf) and isinstance(field.type.key, ChoiceType):
-        error = f'&LimitError{{Owner: "{field.owner}", Field: "{field.name}", Limit: "key.choice"}}'
-        yield f"for key := range {value} {{"
-        yield from (f"\t{line}" for line in _refusals([Test("!key.valid()", error)], none))
-        yield "}"
-
-
 # --- mutable products ---------------------------------------------------------------------------------------
-
-
-def setter_fails(emitter: Emitter, field: Field) -> bool:
-    """Whether the setter of a field returns an error."""
-    refuses_nil = isinstance(field.type, ProductType) and not field.may_be_absent
-    return emitter.code.field_fails(field) or refuses_nil
 
 
 def _set_all(
@@ -379,152 +352,3 @@ def _set_all(
             lines = [f"if {present} {{", *(f"\t{line}" for line in lines), "}"]
         yield from lines
     yield f"return made{', nil' if fails else ''}"
-
-
-def _setter(emitter: Emitter, field: Field, receiver: str, letter: str) -> str:
-    """`SetCrew`, and `ClearCrew` for what may be absent."""
-    code, names = emitter.code, emitter.names
-    local = names.local(field.name)
-    stored = f"{letter}.{names.stored(field.name)}"
-    fails = setter_fails(emitter, field)
-    lines: list[str] = []
-    if isinstance(field.type, ProductType) and not field.may_be_absent:
-        error = f'&MissingError{{Owner: "{field.owner}", Fields: []string{{"{field.name}"}}}}'
-        lines += [f"if {local} == nil {{", f"\treturn {error}", "}"]
-    lines += _refusals(list(code.tests(field, local)), "")
-    lines += _loop(emitter, field, local, "")
-    held = code.held(field.type, local)
-    if field.may_be_absent and code.is_pointer(field):
-        held = f"Some({held})" if field.type == REAL else f"&{local}"
-    lines.append(f"{stored} = {held}")
-    if fails:
-        lines.append("return nil")
-    name = pascal(field.name)
-    doc = f"// Set{name} changes the {spoken(field.name)}."
-    body = "".join(f"\t{line}\n" for line in lines)
-    text = f"{doc}\nfunc ({receiver}) Set{name}({local} {code.type(field.type)}){' error' if fails else ''} {{\n{body}}}"
-    if field.may_be_absent:
-        empty = '""' if isinstance(field.type, ChoiceType) else "nil"
-        text += f"\n\n// Clear{name} takes the {spoken(field.name)} away.\nfunc ({receiver}) Clear{name}() {{ {stored} = {empty} }}"
-    return text
-
-
-# --- accessors, equality, copies ----------------------------------------------------------------------------
-
-
-def _out_type(emitter: Emitter, field: Field) -> str:
-    type_ = emitter.code.type(field.type)
-    return f"({type_}, bool)" if field.may_be_absent else type_
-
-
-def _accessors(emitter: Emitter, product: Product, type_: str) -> Iterator[dict[str, str]]:
-    taken = emitter.taken(product)
-    letter = camel(product.name)[0]
-    receiver = f"{letter} *{type_}"
-    own = list(product.own_fields)
-    for field in own:
-        name = emitter.names.exported(field.name, taken)
-        stored = f"{letter}.{emitter.names.stored(field.name)}"
-        out = _handed_out(emitter, field, stored)
-        said = f"{name}: {plain(field.doc)}" if field.doc else f"{name} returns the {spoken(field.name)}."
-        if field.type == BOOLEAN and not field.doc:
-            said = f"{name} tells whether it is {spoken(field.name)}."
-        if field.may_be_absent and not field.doc:
-            said = f"{name} returns the {spoken(field.name)}, and whether there is one."
-        from urform.languages.go.emitter import comment
-
-        header = f"func ({receiver}) {name}() {_out_type(emitter, field)}"
-        one_line = f"{header} {{ return {out} }}"
-        text = one_line if len(one_line) <= ONE_LINE else f"{header} {{\n\treturn {out}\n}}"
-        yield {"text": f"{comment(said, 0)}\n{text}"}
-        if product.mutable:
-            yield {"text": _setter(emitter, field, receiver, letter)}
-
-
-def _handed_out(emitter: Emitter, field: Field, stored: str) -> str:
-    if not field.may_be_absent:
-        return emitter.code.handed_out(field.type, stored)
-    if emitter.code.is_pointer(field):
-        return f"deref({stored})"
-    return f'{stored}, {stored} != ""' if isinstance(field.type, ChoiceType) else f"{stored}, {stored} != nil"
-
-
-def _comparison(emitter: Emitter, fields: list[Field], letter: str) -> list[str]:
-    pairs = [
-        emitter.code.equal(
-            f, f"{letter}.{emitter.names.stored(f.name)}", f"other.{emitter.names.stored(f.name)}"
-        )
-        for f in fields
-    ]
-    return _all_of("return ", pairs)
-
-
-def _all_of(head: str, conditions: list[str]) -> list[str]:
-    """Conditions that all have to hold: on one line if they fit, else broken after each `&&`."""
-    line = head + " && ".join(conditions)
-    if len(line) <= ONE_LINE:
-        return [line]
-    first, *others = conditions
-    lines = [head + first]
-    for condition in others:
-        if len(lines[-1]) + len(condition) + 4 <= ONE_LINE:
-            lines[-1] += f" && {condition}"
-        else:
-            lines[-1] += " &&"
-            lines.append(f"\t{condition}")
-    return lines
-
-
-def _equal(emitter: Emitter, product: Product, letter: str) -> Iterator[str]:
-    own = list(product.own_fields)
-    type_ = emitter.names.type(product.name)
-    base = emitter.plan.products[product.base] if product.base else None
-    if base is None:
-        pairs = [
-            emitter.code.equal(
-                f, f"{letter}.{emitter.names.stored(f.name)}", f"other.{emitter.names.stored(f.name)}"
-            )
-            for f in own
-        ]
-        yield f"if {letter} == other || {letter} == nil || other == nil {{"
-        yield f"\treturn {letter} == other"
-        yield "}"
-        yield from _all_of("return ", pairs) if pairs else ["return true"]
-        return
-    pairs = []
-    if base.fields:
-        embedded = f"{emitter.names.hidden(base.name)}Fields"
-        pairs.append(f"{letter}.{embedded}.equal(&that.{embedded})")
-    pairs += [
-        emitter.code.equal(
-            f, f"{letter}.{emitter.names.stored(f.name)}", f"that.{emitter.names.stored(f.name)}"
-        )
-        for f in own
-    ]
-    yield f"{'that' if pairs else '_'}, ok := other.(*{type_})"
-    yield from _all_of("return ", ["ok", *pairs])
-
-
-def _copied(emitter: Emitter, product: Product, letter: str) -> dict[str, object] | None:
-    """A copy of a mutable product that something owns: every field kept, what is owned copied too."""
-    if product.name not in emitter.owned:
-        return None
-    name = emitter.code.copied(product.name)
-    lines = [f"made := *{letter}"]
-    for field in product.fields:
-        stored = emitter.names.stored(field.name)
-        if not emitter.plan.holds_mutable(field.type):
-            continue  # containers are never changed, only replaced
-        held = emitter.code.held(field.type, f"{letter}.{stored}")
-        if field.may_be_absent:
-            lines += [f"if {letter}.{stored} != nil {{", f"\tmade.{stored} = {held}", "}"]
-        else:
-            lines.append(f"made.{stored} = {held}")
-    base = emitter.plan.products[product.base] if product.base else None
-    type_ = emitter.names.type(base.name) if base is not None else f"*{emitter.names.type(product.name)}"
-    doc = (
-        f"{name} returns a product of the same content that shares nothing changeable."
-        if name[0].isupper()
-        else ""
-    )
-    return {"name": name, "type": type_, "lines": [*lines, "return &made"], "doc": doc}

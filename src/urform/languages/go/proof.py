@@ -197,7 +197,7 @@ class _Writer:
         return f"{holder}.Set{pascal(name)}({self._operand(value)})", self._setter_fails(path)
 
     def _setter_fails(self, path: Path) -> bool:
-        from urform.languages.go.products import setter_fails
+        from urform.languages.go.members import setter_fails
 
         return setter_fails(self._proof.emitter, self._scope.field(path))
 
@@ -268,7 +268,7 @@ class _Writer:
         type_ = self._scope.type_of(var)
         holder = self._first(type_, self._var(var)) if isinstance(type_, Collection) else self._var(var)
         inner = self._scope.inside(type_, field)
-        from urform.languages.go.products import setter_fails
+        from urform.languages.go.members import setter_fails
 
         call = f"{holder}.Set{pascal(field)}({self._operand(value)})"
         yield f"succeeds(t, {call})" if setter_fails(self._proof.emitter, inner) else call

@@ -11,7 +11,9 @@ from urform.languages.target import Emission, Found, Ran, Runner, TestAddress, T
 
 _VERSION = re.compile(r"go(\d+)\.(\d+)")
 _PLACE = re.compile(r"^\s+(?P<file>\w+_test\.go):(?P<line>\d+): (?P<said>.*)$")
-_COMPARED = re.compile(r"^(?P<what>.*?)(?:: )?got (?:error )?(?P<found>.*), want (?P<expected>.*)$", re.DOTALL)
+_COMPARED = re.compile(
+    r"^(?P<what>.*?)(?:: )?got (?:error )?(?P<found>.*), want (?P<expected>.*)$", re.DOTALL
+)
 LEAST = (1, 22)
 
 

@@ -10,8 +10,9 @@ from urform.declaration.values import Boolean, Entries, Items, Real, Value
 from urform.languages.comments import plain
 from urform.languages.layout import lay_out
 from urform.languages.names import snake
-from urform.languages.python.emitter import HERE, STYLE, Emitter, docstring, identifiers, import_line
+from urform.languages.python.emitter import Emitter
 from urform.languages.python.expressions import text_literal, witness_name
+from urform.languages.python.views import HERE, STYLE, docstring, identifiers, import_line
 from urform.languages.scope import Scope
 from urform.languages.target import File, TestAddress
 from urform.languages.templates import support_file

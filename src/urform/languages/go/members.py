@@ -1,0 +1,203 @@
+"""The methods of Go products: accessors, setters, equality, copies; and what refuses a value."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import BOOLEAN, REAL, ChoiceType, Collection, MapOf, ProductType
+from urform.languages.comments import plain
+from urform.languages.go.expressions import Test
+from urform.languages.names import camel, pascal, spoken
+from urform.plan.model import Field, Product
+
+if TYPE_CHECKING:
+    from urform.languages.go.emitter import Emitter
+
+ONE_LINE = 90  # columns up to which a method stands on one line
+
+
+def setter_fails(emitter: Emitter, field: Field) -> bool:
+    """Whether the setter of a field returns an error."""
+    refuses_nil = isinstance(field.type, ProductType) and not field.may_be_absent
+    return emitter.code.field_fails(field) or refuses_nil
+
+
+def refusals(tests: list[Test], none: str) -> Iterator[str]:
+    """One condition as an if, several as a switch."""
+    prefix = f"{none}, " if none else ""
+    if len(tests) == 1:
+        yield from (f"if {tests[0].fails} {{", f"\treturn {prefix}{tests[0].error}", "}")
+    elif tests:
+        yield "switch {"
+        for test in tests:
+            yield from (f"case {test.fails}:", f"\treturn {prefix}{test.error}")
+        yield "}"
+
+
+def element_loop(emitter: Emitter, field: Field, value: str, none: str) -> Iterator[str]:
+    """What each element of a collection is refused for."""
+    if not isinstance(field.type, Collection):
+        return
+    element = emitter.names.local(field.item or "each")
+    element = element if element != value and field.item else "each"
+    tests = list(emitter.code.element_tests(field, element))
+    if tests:
+        yield f"for _, {element} := range {value} {{"
+        yield from (f"\t{line}" for line in refusals(tests, none))
+        yield "}"
+    if isinstance(field.type, MapOf) and isinstance(field.type.key, ChoiceType):
+        error = f'&LimitError{{Owner: "{field.owner}", Field: "{field.name}", Limit: "key.choice"}}'
+        yield f"for key := range {value} {{"
+        yield from (f"\t{line}" for line in refusals([Test("!key.valid()", error)], none))
+        yield "}"
+
+
+def out_type(emitter: Emitter, field: Field) -> str:
+    """What an accessor gives: a value, or a value and whether there is one."""
+    type_ = emitter.code.type(field.type)
+    return f"({type_}, bool)" if field.may_be_absent else type_
+
+
+def accessors(emitter: Emitter, product: Product, type_: str) -> Iterator[dict[str, str]]:
+    """An accessor per field, and the setters of a mutable product."""
+    taken = emitter.taken(product)
+    letter = camel(product.name)[0]
+    receiver = f"{letter} *{type_}"
+    own = list(product.own_fields)
+    for field in own:
+        name = emitter.names.exported(field.name, taken)
+        stored = f"{letter}.{emitter.names.stored(field.name)}"
+        out = _handed_out(emitter, field, stored)
+        said = f"{name}: {plain(field.doc)}" if field.doc else f"{name} returns the {spoken(field.name)}."
+        if field.type == BOOLEAN and not field.doc:
+            said = f"{name} tells whether it is {spoken(field.name)}."
+        if field.may_be_absent and not field.doc:
+            said = f"{name} returns the {spoken(field.name)}, and whether there is one."
+        from urform.languages.go.emitter import comment
+
+        header = f"func ({receiver}) {name}() {out_type(emitter, field)}"
+        one_line = f"{header} {{ return {out} }}"
+        text = one_line if len(one_line) <= ONE_LINE else f"{header} {{\n\treturn {out}\n}}"
+        yield {"text": f"{comment(said, 0)}\n{text}"}
+        if product.mutable:
+            yield {"text": _setter(emitter, field, receiver, letter)}
+
+
+def _handed_out(emitter: Emitter, field: Field, stored: str) -> str:
+    if not field.may_be_absent:
+        return emitter.code.handed_out(field.type, stored)
+    if emitter.code.is_pointer(field):
+        return f"deref({stored})"
+    return f'{stored}, {stored} != ""' if isinstance(field.type, ChoiceType) else f"{stored}, {stored} != nil"
+
+
+def _setter(emitter: Emitter, field: Field, receiver: str, letter: str) -> str:
+    """`SetCrew`, and `ClearCrew` for what may be absent."""
+    code, names = emitter.code, emitter.names
+    local = names.local(field.name)
+    stored = f"{letter}.{names.stored(field.name)}"
+    fails = setter_fails(emitter, field)
+    lines: list[str] = []
+    if isinstance(field.type, ProductType) and not field.may_be_absent:
+        error = f'&MissingError{{Owner: "{field.owner}", Fields: []string{{"{field.name}"}}}}'
+        lines += [f"if {local} == nil {{", f"\treturn {error}", "}"]
+    lines += refusals(list(code.tests(field, local)), "")
+    lines += element_loop(emitter, field, local, "")
+    held = code.held(field.type, local)
+    if field.may_be_absent and code.is_pointer(field):
+        held = f"Some({held})" if field.type == REAL else f"&{local}"
+    lines.append(f"{stored} = {held}")
+    if fails:
+        lines.append("return nil")
+    name = pascal(field.name)
+    doc = f"// Set{name} changes the {spoken(field.name)}."
+    body = "".join(f"\t{line}\n" for line in lines)
+    text = f"{doc}\nfunc ({receiver}) Set{name}({local} {code.type(field.type)}){' error' if fails else ''} {{\n{body}}}"
+    if field.may_be_absent:
+        empty = '""' if isinstance(field.type, ChoiceType) else "nil"
+        text += f"\n\n// Clear{name} takes the {spoken(field.name)} away.\nfunc ({receiver}) Clear{name}() {{ {stored} = {empty} }}"
+    return text
+
+
+def comparison(emitter: Emitter, fields: list[Field], letter: str) -> list[str]:
+    """The body that compares all of some fields."""
+    pairs = [
+        emitter.code.equal(
+            f, f"{letter}.{emitter.names.stored(f.name)}", f"other.{emitter.names.stored(f.name)}"
+        )
+        for f in fields
+    ]
+    return _all_of("return ", pairs)
+
+
+def equality(emitter: Emitter, product: Product, letter: str) -> Iterator[str]:
+    """The body of `Equal`."""
+    own = list(product.own_fields)
+    type_ = emitter.names.type(product.name)
+    base = emitter.plan.products[product.base] if product.base else None
+    if base is None:
+        pairs = [
+            emitter.code.equal(
+                f, f"{letter}.{emitter.names.stored(f.name)}", f"other.{emitter.names.stored(f.name)}"
+            )
+            for f in own
+        ]
+        yield f"if {letter} == other || {letter} == nil || other == nil {{"
+        yield f"\treturn {letter} == other"
+        yield "}"
+        yield from _all_of("return ", pairs) if pairs else ["return true"]
+        return
+    pairs = []
+    if base.fields:
+        embedded = f"{emitter.names.hidden(base.name)}Fields"
+        pairs.append(f"{letter}.{embedded}.equal(&that.{embedded})")
+    pairs += [
+        emitter.code.equal(
+            f, f"{letter}.{emitter.names.stored(f.name)}", f"that.{emitter.names.stored(f.name)}"
+        )
+        for f in own
+    ]
+    yield f"{'that' if pairs else '_'}, ok := other.(*{type_})"
+    yield from _all_of("return ", ["ok", *pairs])
+
+
+def _all_of(head: str, conditions: list[str]) -> list[str]:
+    """Conditions that all have to hold: on one line if they fit, else broken after each `&&`."""
+    line = head + " && ".join(conditions)
+    if len(line) <= ONE_LINE:
+        return [line]
+    first, *others = conditions
+    lines = [head + first]
+    for condition in others:
+        if len(lines[-1]) + len(condition) + 4 <= ONE_LINE:
+            lines[-1] += f" && {condition}"
+        else:
+            lines[-1] += " &&"
+            lines.append(f"\t{condition}")
+    return lines
+
+
+def copying(emitter: Emitter, product: Product, letter: str) -> dict[str, object] | None:
+    """A copy of a mutable product that something owns: every field kept, what is owned copied too."""
+    if product.name not in emitter.owned:
+        return None
+    name = emitter.code.copied(product.name)
+    lines = [f"made := *{letter}"]
+    for field in product.fields:
+        stored = emitter.names.stored(field.name)
+        if not emitter.plan.holds_mutable(field.type):
+            continue  # containers are never changed, only replaced
+        held = emitter.code.held(field.type, f"{letter}.{stored}")
+        if field.may_be_absent:
+            lines += [f"if {letter}.{stored} != nil {{", f"\tmade.{stored} = {held}", "}"]
+        else:
+            lines.append(f"made.{stored} = {held}")
+    base = emitter.plan.products[product.base] if product.base else None
+    type_ = emitter.names.type(base.name) if base is not None else f"*{emitter.names.type(product.name)}"
+    doc = (
+        f"{name} returns a product of the same content that shares nothing changeable."
+        if name[0].isupper()
+        else ""
+    )
+    return {"name": name, "type": type_, "lines": [*lines, "return &made"], "doc": doc}

@@ -1,0 +1,62 @@
+"""The users' own files: operations without an answer, each a function of the product."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import ChoiceType, ProductType, parts
+from urform.languages.modules import Module
+from urform.languages.names import snake
+from urform.languages.python.views import identifiers, import_line
+from urform.languages.target import File
+from urform.plan.model import Operation, Product
+
+if TYPE_CHECKING:
+    from urform.languages.python.emitter import Emitter
+
+
+def operations_files(emitter: Emitter, module: Module) -> Iterator[File]:
+    """The users' own files: operations without an answer."""
+    by_file: dict[str, list[tuple[Product, Operation]]] = {}
+    for product in module.products:
+        for operation in product.operations:
+            if not product.abstract and operation.answer is None:
+                by_file.setdefault(emitter.operations_module(product), []).append((product, operation))
+    for name, open_ in by_file.items():
+        views = []
+        for product, operation in open_:
+            self_name = emitter.names.parameter(snake(product.name))
+            taken = {emitter.names.parameter(p.name) for p in operation.takes}
+            views.append(
+                {
+                    **emitter.operation(product, operation),
+                    "doc": operation.doc,
+                    "self_name": self_name if self_name not in taken else "self",
+                    "type": emitter.names.type(product.name),
+                    "label": f"{product.name}.{operation.name}",
+                }
+            )
+        used = {emitter.names.type(product.name): emitter.home[product.name] for product, _ in open_}
+        for _, operation in open_:
+            for type_ in (operation.returns, *(p.type for p in operation.takes)):
+                for part in parts(type_):
+                    if isinstance(part, (ChoiceType, ProductType)):
+                        used[emitter.names.type(part.name)] = emitter.home[part.name]
+        imports = [
+            import_line(f".{home}", [t for t in used if used[t] == home])
+            for home in sorted(set(used.values()))
+        ]
+        text = emitter.templates.render(
+            "operations", operations=views, imports=_collections(emitter, open_) + imports
+        )
+        yield File(f"{emitter.package}/{name}.py", text, users=True)
+
+
+def _collections(emitter: Emitter, open_: list[tuple[Product, Operation]]) -> list[str]:
+    code = " ".join(emitter.code.type(t) for _, o in open_ for t in (o.returns, *(p.type for p in o.takes)))
+    used = [name for name in ("Mapping", "Sequence") if name in identifiers(code)]
+    lines = [import_line("collections.abc", used)] if used else []
+    if "AbstractSet" in identifiers(code):
+        lines.append("from collections.abc import Set as AbstractSet")
+    return [*lines, ""] if lines else []

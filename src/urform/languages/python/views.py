@@ -1,0 +1,62 @@
+"""What the parts of the Python emitter share: the style, docstrings, imports, identifiers."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from urform.languages.comments import plain, wrapped
+from urform.languages.layout import Style
+
+HERE = Path(__file__).parent
+STYLE = Style(width=88, indent="    ", trailing_comma=True, literals_apart=True, kept=('"""', "#"))
+
+_NOT_CODE = re.compile(r'"""[\s\S]*?"""|"(?:\\.|[^"\\\n])*"|\'(?:\\.|[^\'\\\n])*\'|#.*')
+_IDENTIFIER = re.compile(r"(?<![.\w])[A-Za-z_]\w*(?!\w|=[^=])")  # no attributes, no keywords of arguments
+
+
+def identifiers(code: str) -> set[str]:
+    """The names that occur in code, not in strings or comments."""
+    return set(_IDENTIFIER.findall(_NOT_CODE.sub('""', code)))
+
+
+def docstring(doc: str, margin: int, otherwise: str = "", more: Sequence[str] = ()) -> str:
+    """A docstring with its quotes, the first line after them; `more` follows line by line."""
+    text = _safe(plain(doc)) or otherwise
+    lines = wrapped(text, STYLE.width - margin - 6) if text else []
+    if more and lines:
+        lines.append("")
+    for line in more:
+        first, *rest = wrapped(_safe(plain(line)), STYLE.width - margin - 6)
+        lines += [first, *(f"    {following}" for following in rest)]
+    if len(lines) == 1:
+        closing = " " if lines[0].endswith('"') else ""
+        return f'"""{lines[0]}{closing}"""'
+    inner = ("\n" + " " * margin).join(lines)
+    return f'"""{inner}\n{" " * margin}"""'.replace("\n" + " " * margin + "\n", "\n\n")
+
+
+def _safe(text: str) -> str:
+    escaped = text.replace("\\", "\\\\").replace('"""', '\\"\\"\\"')
+    return f" {escaped}" if escaped.startswith('"') else escaped
+
+
+@dataclass(frozen=True, slots=True)
+class FieldView:
+    name: str
+    type: str
+    default: str | None = None
+    copied: str = ""
+
+
+def import_line(source: str, names: Sequence[str]) -> str:
+    """An import as the formatter lays it out, names in the usual order: constants, classes, functions."""
+    ordered = sorted(
+        dict.fromkeys(names), key=lambda name: (not name.isupper(), not name[:1].isupper(), name)
+    )
+    line = f"from {source} import {', '.join(ordered)}"
+    if len(line) <= STYLE.width:
+        return line
+    return f"from {source} import (\n" + "".join(f"    {name},\n" for name in ordered) + ")"
