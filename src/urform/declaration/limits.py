@@ -8,7 +8,6 @@ from urform.declaration.types import INTEGER, REAL, TEXT, Collection, Type
 
 if TYPE_CHECKING:
     from urform.declaration.model import Limit
-    from urform.declaration.values import Value
 
 BLANKS = "\t\n\v\f\r "  # U+0009 to U+000D and U+0020: blank means nothing but these
 
@@ -48,40 +47,3 @@ def breaks(plain: object, limit: Limit) -> bool:
         "above": plain <= bound,
         "below": plain >= bound,
     }[limit.name]
-
-
-def broken_limit(value: Value, limits: tuple[Limit, ...], each: tuple[Limit, ...]) -> Limit | None:
-    """The first limit that a value breaks, those of the whole before those of each element."""
-    from urform.declaration.values import Entries, Items
-
-    plain = plain_of(value)
-    elements: list[Value] = []
-    if isinstance(value, Items):
-        elements = list(value.items)
-    elif isinstance(value, Entries):
-        elements = [element for _, element in value.entries]
-    for limit in limits:
-        if plain is not None and breaks(plain, limit):
-            return limit
-    for element in elements:
-        for limit in each:
-            inner = plain_of(element)
-            if inner is not None and breaks(inner, limit):
-                return limit
-    return None
-
-
-def plain_of(value: Value) -> str | int | float | None:
-    """What limits are about: the number, the text, or the length of a collection."""
-    from urform.declaration.values import Entries, Integer, Items, Real, Text
-
-    match value:
-        case Text(text):
-            return text
-        case Integer(number) | Real(number):
-            return number
-        case Items(_, items):
-            return len(items)
-        case Entries(_, entries):
-            return len(entries)
-    return None

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 
 from urform.declaration.catalogue import values as catalogue
 from urform.declaration.document import MappingNode, Node, ScalarNode, SequenceNode
-from urform.declaration.limits import broken_limit
+from urform.declaration.limits import breaks
 from urform.declaration.model import Declaration, Field, Limit, Product
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean, listing
@@ -304,3 +304,36 @@ def parameters(declaration: Declaration, product: Product) -> tuple[Field, ...]:
             if own.name not in union or (own.required and not union[own.name].required):
                 union[own.name] = own
     return tuple(sorted(union.values(), key=lambda field: not field.required))
+
+
+def broken_limit(value: Value, limits: tuple[Limit, ...], each: tuple[Limit, ...]) -> Limit | None:
+    """The first limit that a value breaks, those of the whole before those of each element."""
+    plain = plain_of(value)
+    elements: list[Value] = []
+    if isinstance(value, Items):
+        elements = list(value.items)
+    elif isinstance(value, Entries):
+        elements = [element for _, element in value.entries]
+    for limit in limits:
+        if plain is not None and breaks(plain, limit):
+            return limit
+    for element in elements:
+        for limit in each:
+            inner = plain_of(element)
+            if inner is not None and breaks(inner, limit):
+                return limit
+    return None
+
+
+def plain_of(value: Value) -> str | int | float | None:
+    """What limits are about: the number, the text, or the length of a collection."""
+    match value:
+        case Text(text):
+            return text
+        case Integer(number) | Real(number):
+            return number
+        case Items(_, items):
+            return len(items)
+        case Entries(_, entries):
+            return len(entries)
+    return None

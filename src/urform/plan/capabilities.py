@@ -145,3 +145,12 @@ def expressible(claim: Claim, plan: Plan, capabilities: frozenset[str]) -> Expre
 
 def _needs_of(steps: Iterable[Step], plan: Plan) -> frozenset[str]:
     return frozenset().union(*(needs(step, plan) for step in steps))
+
+
+def by_owner(found: Iterable[Expressible]) -> dict[str, list[Expressible]]:
+    """The claims that are left to test, by their owner: a test file each."""
+    owners: dict[str, list[Expressible]] = {}
+    for each in found:
+        if each.cases:
+            owners.setdefault(each.claim.owner, []).append(each)
+    return owners

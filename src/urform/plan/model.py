@@ -181,6 +181,23 @@ class Plan:
         inner = innermost(type_)
         return isinstance(inner, ProductType) and self.products[inner.name].mutable
 
+    @cached_property
+    def owned(self) -> frozenset[str]:
+        """The mutable products that some product owns and so copies, each with its base and all its variants."""
+        names: set[str] = set()
+        for product in self.products.values():
+            for each in product.own_fields:
+                inner = self.product_in(each.type)
+                if inner is not None and inner.mutable:
+                    base = self.products[inner.base] if inner.base is not None else inner
+                    names |= {base.name, *base.variants}
+        return frozenset(names)
+
+    def redefined(self, base: Product) -> tuple[Field, ...]:
+        """The optional fields of an abstract product to which some variant gives another default."""
+        variants = [self.products[name] for name in base.variants]
+        return tuple(f for f in base.optional if any(v.field(f.name).default != f.default for v in variants))
+
     def product_in(self, type_: Type) -> Product | None:
         """The product at the innermost level of a type."""
         inner = innermost(type_)

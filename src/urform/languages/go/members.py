@@ -180,7 +180,7 @@ def _all_of(head: str, conditions: list[str]) -> list[str]:
 
 def copying(emitter: Emitter, product: Product, letter: str) -> dict[str, object] | None:
     """A copy of a mutable product that something owns: every field kept, what is owned copied too."""
-    if product.name not in emitter.owned:
+    if product.name not in emitter.plan.owned:
         return None
     name = emitter.code.copied(product.name)
     lines = [f"made := *{letter}"]

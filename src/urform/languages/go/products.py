@@ -143,7 +143,7 @@ def _interface(emitter: Emitter, product: Product) -> Iterator[dict[str, object]
         yield method(f"{name}({parameters}) {returns}", f"{name}: {operation.doc}" if operation.doc else "")
     type_ = emitter.names.type(product.name)
     yield method(f"Equal(other {type_}) bool", "Equal tells whether other is of the same kind and content.")
-    if product.name in emitter.owned:
+    if product.name in emitter.plan.owned:
         copied = emitter.code.copied(product.name)
         doc = f"{copied} returns {with_article(type_)} of the same kind and content that shares nothing changeable."
         yield method(f"{copied}() {type_}", doc)
@@ -159,7 +159,7 @@ def _options(emitter: Emitter, product: Product) -> dict[str, object] | None:
     if not own:
         return None
     type_, base = options_type(emitter.plan, emitter.names, product)
-    redefined = {field.name for field in _redefined(emitter, product)}
+    redefined = {field.name for field in emitter.plan.redefined(product)}
     lines = [base] if base is not None else []
     for field in own:
         note = "the kind's default" if field.name in redefined else _note(emitter, field)
@@ -179,11 +179,6 @@ def _note(emitter: Emitter, field: Field) -> str:
     return short if short and len(short) <= LONGEST_NOTE and "nil" not in short else "the declared default"
 
 
-def _redefined(emitter: Emitter, base: Product) -> list[Field]:
-    variants = [emitter.plan.products[name] for name in base.variants]
-    return [f for f in base.optional if any(v.field(f.name).default != f.default for v in variants)]
-
-
 # --- constructors -------------------------------------------------------------------------------------------
 
 
@@ -193,12 +188,12 @@ def _base_parameters(emitter: Emitter, product: Product) -> str:
     typed = [(emitter.names.local(field.name), emitter.code.type(field.type)) for field in product.required]
     if product.optional:
         typed.append(("opts", f"{emitter.names.type(product.name)}Options"))
-    typed += [(f"{camel(f.name)}Default", emitter.code.stored(f)) for f in _redefined(emitter, product)]
+    typed += [(f"{camel(f.name)}Default", emitter.code.stored(f)) for f in emitter.plan.redefined(product)]
     return joined(typed)
 
 
 def _base_body(emitter: Emitter, product: Product, fields: str, fails: bool) -> Iterator[str]:
-    redefined = {field.name: f"{camel(field.name)}Default" for field in _redefined(emitter, product)}
+    redefined = {field.name: f"{camel(field.name)}Default" for field in emitter.plan.redefined(product)}
     yield from _built(emitter, product, list(product.fields), redefined, fields, "", fails, pointer=False)
 
 
@@ -213,7 +208,7 @@ def _body(emitter: Emitter, product: Product, fails: bool) -> Iterator[str]:
         if base.optional:
             _, embedded = options_type(emitter.plan, emitter.names, product)
             passed.append(f"opts.{embedded}" if embedded else "opts")
-        passed += [_default_passed(emitter, product.field(f.name)) for f in _redefined(emitter, base)]
+        passed += [_default_passed(emitter, product.field(f.name)) for f in emitter.plan.redefined(base)]
         call = f"new{pascal(base.name)}Fields({', '.join(passed)})"
         if any(emitter.code.field_fails(field) for field in base.fields):
             yield f"base, err := {call}"

@@ -14,7 +14,7 @@ from urform.languages.names import pascal, snake
 from urform.languages.scope import Scope
 from urform.languages.target import File, TestAddress
 from urform.languages.templates import support_file
-from urform.plan.capabilities import Expressible
+from urform.plan.capabilities import Expressible, by_owner
 from urform.plan.model import Plan
 from urform.plan.script import (
     Answers,
@@ -71,17 +71,13 @@ class Proof:
 
     def files(self, claims: Sequence[Expressible]) -> tuple[list[File], list[TestAddress]]:
         """The test files, and where each claim is tested."""
-        by_owner: dict[str, list[Expressible]] = {}
-        for found in claims:
-            if found.cases:
-                by_owner.setdefault(found.claim.owner, []).append(found)
         shared = support_file(HERE / "support", "shared_test.go").replace("PACKAGE", self.emitter.package)
         files = [
             File("shared_test.go", self.emitter.header + shared),
             self._file("witnesses_test", self._witness_code()),
         ]
         addresses = []
-        for owner, own in by_owner.items():
+        for owner, own in by_owner(claims).items():
             path = (
                 f"{snake(owner)}_test"
                 if snake(owner) not in ("shared", "witnesses")

@@ -196,13 +196,13 @@ def _base_modifier(product: Product) -> str:
 def _base_parameters(emitter: Emitter, product: Product) -> list[str]:
     defaults = [
         f"{emitter.code.stored(field)} {emitter.names.member(field.name)}Default"
-        for field in emitter.redefined(product)
+        for field in emitter.plan.redefined(product)
     ]
     return ["String key", *emitter.parameters(product), *defaults]
 
 
 def _base_lines(emitter: Emitter, product: Product) -> list[str]:
-    redefined = {field.name for field in emitter.redefined(product)}
+    redefined = {field.name for field in emitter.plan.redefined(product)}
     lines = ["this.key = key;", *_missing(emitter, product)]
     for field in product.fields:
         default = (
@@ -233,7 +233,7 @@ def _super(emitter: Emitter, product: Product, base: Product, missing: list[str]
     first = next((i for i, field in enumerate(base.required) if emitter.is_reference(field)), None)
     if missing and first is not None:
         names[first] = missing[0].replace(".refuse();", f".orElse({names[first]})")
-    defaults = [emitter.default(product.field(f.name)) or "null" for f in emitter.redefined(base)]
+    defaults = [emitter.default(product.field(f.name)) or "null" for f in emitter.plan.redefined(base)]
     passed = ["KEY", *names, *(["options"] if base.optional else []), *defaults]
     return f"super({', '.join(passed)});"
 

@@ -15,7 +15,7 @@ from urform.languages.names import camel, pascal
 from urform.languages.scope import Scope
 from urform.languages.target import File, TestAddress
 from urform.languages.templates import support_file
-from urform.plan.capabilities import Expressible
+from urform.plan.capabilities import Expressible, by_owner
 from urform.plan.model import Plan
 from urform.plan.script import (
     Answers,
@@ -71,14 +71,10 @@ class Proof:
 
     def files(self, claims: Sequence[Expressible]) -> tuple[list[File], list[TestAddress]]:
         """The test files, and where each claim is tested."""
-        by_owner: dict[str, list[Expressible]] = {}
-        for found in claims:
-            if found.cases:
-                by_owner.setdefault(found.claim.owner, []).append(found)
         shared = support_file(HERE / "support", "Shared.java").partition("\n\n")[2]
         files = [self._file("Shared", self.emitter.whole(shared, imports=False)), self._witness_file()]
         addresses = []
-        for owner, own in by_owner.items():
+        for owner, own in by_owner(claims).items():
             class_ = f"{pascal(owner)}Test"
             path = self._path(class_)
             methods = []

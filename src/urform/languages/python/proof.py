@@ -16,7 +16,7 @@ from urform.languages.python.views import HERE, STYLE, docstring, identifiers, i
 from urform.languages.scope import Scope
 from urform.languages.target import File, TestAddress
 from urform.languages.templates import support_file
-from urform.plan.capabilities import Expressible
+from urform.plan.capabilities import Expressible, by_owner
 from urform.plan.model import Plan
 from urform.plan.script import (
     Answers,
@@ -75,13 +75,9 @@ class Proof:
 
     def files(self, claims: Sequence[Expressible]) -> tuple[list[File], list[TestAddress]]:
         """The test files, and where each claim is tested."""
-        by_owner: dict[str, list[Expressible]] = {}
-        for found in claims:
-            if found.cases:
-                by_owner.setdefault(found.claim.owner, []).append(found)
         files = [self._shared(), self._witnesses()]
         addresses = []
-        for owner, own in by_owner.items():
+        for owner, own in by_owner(claims).items():
             path = f"tests/test_{snake(owner)}.py"
             functions = []
             for found in own:

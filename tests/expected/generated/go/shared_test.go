@@ -11,7 +11,7 @@ import (
 func succeeds(t *testing.T, err error) {
 	t.Helper()
 	if err != nil {
-		t.Fatalf("got error %v, want none", err)
+		t.Fatalf("got error %v, want no error", err)
 	}
 }
 
