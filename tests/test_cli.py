@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import json
 import os
+import signal
+import subprocess
 import sys
+import time
 from collections.abc import Callable
 from pathlib import Path
 from xml.etree import ElementTree
@@ -269,3 +272,34 @@ def test_the_python_api(tmp_path: Path, starter: Path) -> None:
     with pytest.raises(api.DeclarationError, match="missing-key") as caught:
         api.load(starter)
     assert caught.value.problems[0].place.line == 1
+
+
+@pytest.mark.toolchain
+def test_an_interrupt_leaves_nothing(tmp_path: Path, starter: Path) -> None:
+    """Interrupted while the compilers run: no child process is left, and no scratch folder."""
+    scratch = tmp_path / "scratch"
+    scratch.mkdir()
+    command = [str(Path(sys.executable).parent / "urform"), "verify", str(starter), "-t", "java,go"]
+    environment = {**os.environ, "TMPDIR": str(scratch), "URFORM_TEST_MARK": str(tmp_path)}
+    process = subprocess.Popen(command, env=environment, stdout=subprocess.PIPE, stderr=subprocess.PIPE)
+    deadline = time.monotonic() + 60
+    while not list(scratch.glob("urform-*/java/urform-build")) and time.monotonic() < deadline:
+        time.sleep(0.05)
+    time.sleep(0.5)
+    process.send_signal(signal.SIGINT)
+    process.communicate(timeout=60)
+    assert process.returncode == 130
+    assert list(scratch.glob("urform-*")) == []
+    assert _marked(str(tmp_path)) == []
+
+
+def _marked(mark: str) -> list[str]:
+    """The processes that inherited the mark in their environment."""
+    found = []
+    for environ in Path("/proc").glob("[0-9]*/environ"):
+        try:
+            if mark.encode() in environ.read_bytes() and int(environ.parent.name) != os.getpid():
+                found.append(environ.parent.name)
+        except OSError:
+            continue
+    return found

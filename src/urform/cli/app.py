@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import Annotated
 
@@ -22,6 +23,9 @@ from urform.cli.common import (
     wrong_usage,
 )
 from urform.cli.render import counted, show_problems, shown
+from urform.declaration import Reading
+from urform.declaration.model import Declaration
+from urform.declaration.problems import Problem
 from urform.version import VERSION
 
 app = typer.Typer(
@@ -89,19 +93,11 @@ def check(
     """Read and check declarations; show every problem, then advice."""
     readings = [complete_reading(path) for path in (files or [the_file(None)])]
     if as_json:
-        out.print_json(json.dumps(_check_json(readings))) if out.is_terminal else print(
-            json.dumps(_check_json(readings))
-        )
+        print(json.dumps(_check_json(readings), indent=2))
     else:
         for reading in readings:
-            if quiet:
-                reading = type(reading)(
-                    reading.file,
-                    reading.document,
-                    reading.declaration,
-                    reading.problems,
-                    reading.advice if strict else (),
-                )
+            if quiet and not strict:
+                reading = replace(reading, advice=())
             show_problems(err if reading.problems else out, reading)
             if reading.declaration is not None and not quiet:
                 out.print(Text(f"{reading.file}: valid, {_counts(reading.declaration)}", style="green"))
@@ -109,19 +105,13 @@ def check(
     raise typer.Exit(FINDING if found else OK)
 
 
-def _counts(declaration: object) -> str:
-    from urform.declaration.model import Declaration
-
-    assert isinstance(declaration, Declaration)
+def _counts(declaration: Declaration) -> str:
     bases = [product for product in declaration.products.values() if product.base is None]
     variants = len(declaration.products) - len(bases)
     return f"{counted(len(bases), 'product')} with {counted(variants, 'variant')}"
 
 
-def _check_json(readings: Sequence[object]) -> dict[str, object]:
-    from urform.declaration import Reading
-    from urform.declaration.problems import Problem
-
+def _check_json(readings: Sequence[Reading]) -> dict[str, object]:
     def listed(reading: Reading, found: tuple[Problem, ...]) -> list[dict[str, object]]:
         return [
             {
@@ -135,11 +125,10 @@ def _check_json(readings: Sequence[object]) -> dict[str, object]:
             for problem in found
         ]
 
-    all_ = [reading for reading in readings if isinstance(reading, Reading)]
     return {
         "version": 1,
-        "problems": [entry for reading in all_ for entry in listed(reading, reading.problems)],
-        "advice": [entry for reading in all_ for entry in listed(reading, reading.advice)],
+        "problems": [entry for reading in readings for entry in listed(reading, reading.problems)],
+        "advice": [entry for reading in readings for entry in listed(reading, reading.advice)],
     }
 
 

@@ -110,7 +110,7 @@ def status_of(result: Verification, *, require_all: bool = False) -> int:
 
 
 def run_targets(*, fetch: bool, as_json: bool) -> int:
-    """Show the targets, after fetching what can be fetched."""
+    """Show the targets. 3 only when `fetch` was asked for and something is still missing."""
     processes = Processes()
     all_ = [target(name) for name in known_targets()]
     if fetch:
@@ -131,7 +131,7 @@ def run_targets(*, fetch: bool, as_json: bool) -> int:
             for name, f in found.items()
         ]
         print(json.dumps({"version": 1, "targets": shape}, indent=2))
-        return OK
+        return OK if not fetch or all(each.ready for each in found.values()) else TOOLCHAIN
     table = Table(box=None, pad_edge=False, padding=(0, 3, 0, 0), header_style="bold")
     for heading in ("target", "toolchain", "missing", "get it"):
         table.add_column(heading)
@@ -139,7 +139,8 @@ def run_targets(*, fetch: bool, as_json: bool) -> int:
         state = Text(each_found.version or "none", style="green" if each_found.ready else "yellow")
         table.add_row(name, state, Text("\n".join(each_found.missing)), Text("\n".join(each_found.install)))
     out.print(table)
-    return OK if all(each_found.ready for each_found in found.values()) else TOOLCHAIN
+    ready = all(each_found.ready for each_found in found.values())
+    return OK if ready or not fetch else TOOLCHAIN
 
 
 def run_demo(folder: Path, targets: Sequence[Target]) -> int:
