@@ -39,6 +39,7 @@ class Style:
     )
     align_keys: bool = False  # the values of `key: value`, when each element has its own line
     closing_apart: bool = True  # the closing bracket gets a line of its own
+    chains: bool = False  # a chain of calls is broken before each dot
     kept: tuple[str, ...] = (
         "//",
         "*",
@@ -88,7 +89,13 @@ def broken(line: str, style: Style) -> Iterator[str]:
         yield from broken(margin + style.indent + block[2], style)
         yield margin + block[3]
         return
-    split = _last_brackets(stripped)
+    head, *links = _links(stripped) if style.chains else [stripped]
+    if len(links) > 1:
+        yield from broken(margin + head, style)
+        for link in links:
+            yield from broken(margin + style.indent + link, style)
+        return
+    split = _last_brackets(_before_result(stripped))
     if split is None:
         yield line
         return
@@ -138,6 +145,21 @@ def _key_in_column(line: str) -> str:
     return line
 
 
+def _links(line: str) -> list[str]:
+    """A chain of calls, cut before each dot that follows a call and is in no bracket."""
+    depth, begin = 0, 0
+    parts: list[str] = []
+    for at, char in _code(line):
+        if char in _PAIRS:
+            depth += 1
+        elif char in _CLOSING:
+            depth -= 1
+            if depth == 0 and char == ")" and line[at + 1 : at + 2] == ".":
+                parts.append(line[begin : at + 1])
+                begin = at + 1
+    return [*parts, line[begin:]]
+
+
 def _takes_comma(body: str) -> bool:
     """Nothing may follow `**fields` in some languages, and a generator expression takes no comma."""
     return " for " not in body
@@ -156,6 +178,12 @@ def elements_of(body: str) -> Iterator[str]:
             begin = at + 1
     if body[begin:].strip():
         yield body[begin:].strip()
+
+
+def _before_result(line: str) -> str:
+    """A function's header without what it returns: its parameters are broken, not its result."""
+    end = line.rfind(") -> ")
+    return line[: end + 1] if line.startswith("def ") and end > 0 else line
 
 
 def _last_brackets(line: str) -> tuple[int, int] | None:

@@ -137,6 +137,18 @@ class Witnesses:
             if self.second(product) is not None:
                 yield Witness(product.name, second=True)
 
+    def around(self, type_: Type, inner: Operand) -> Operand | None:
+        """A value of nested collections, each with one element, the innermost of which is given."""
+        match type_:
+            case ListOf(element) | SetOf(element):
+                held = self.around(element, inner)
+                return Several(type_, (held,)) if held is not None else None
+            case MapOf(key, element):
+                held = self.around(element, inner)
+                keys = self.sets_of(key, (), 1)
+                return Keyed(type_, ((keys[0], held),)) if held is not None and keys else None  # type: ignore[arg-type]
+        return inner
+
     def elements(self, type_: Type, each: Limits) -> tuple[Operand, Operand]:
         """Two elements of a collection, different if there are two."""
         found = list(islice(self.values(type_, each), 2))
@@ -198,7 +210,7 @@ class Witnesses:
 
     def other_than(self, field: Field, value: Value | None) -> Operand | None:
         """A witness that differs from a default."""
-        declared = value if value is None else operand_of(value)
+        declared = operand_of(value) if value is not None else _empty(field.type)
         return next(
             (found for found in self.values(field.type, field.limits, field.each) if found != declared), None
         )
@@ -239,6 +251,13 @@ class Witnesses:
         if reached.base is not None:
             names.append(reached.base)
         return any(self._reaches(name, goal, seen) for name in names)
+
+
+def _empty(type_: Type) -> Operand | None:
+    """What a collection is when it is not given."""
+    if isinstance(type_, MapOf):
+        return Keyed(type_, ())
+    return Several(type_, ()) if isinstance(type_, Collection) else None
 
 
 def operand_of(value: Value) -> Operand:
@@ -330,6 +349,12 @@ def size_edge(witnesses: Witnesses, field: Field, limit: Limit) -> Edge | None:
     fits = fewest <= limit.bound and (most is None or limit.bound <= most)
     inside = sized(witnesses, field, limit.bound) if fits else None
     return Edge((outside,), inside) if outside is not None else None
+
+
+def takes_one(limits: Limits) -> bool:
+    """Whether a collection of one element is within length limits."""
+    fewest, most = length_range(_as_declared(limits))
+    return fewest <= 1 and (most is None or most >= 1)
 
 
 def sized(witnesses: Witnesses, field: Field, size: int) -> Operand | None:

@@ -17,6 +17,7 @@ from urform.declaration.types import (
     ProductType,
     SetOf,
     Type,
+    parts,
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 from urform.languages.go.names import Names
@@ -96,7 +97,8 @@ class Expressions:
         """Whether a value for a field can be refused."""
         inner = self._plan.product_in(field.type)
         nil = inner is not None and (field.required or isinstance(field.type, Collection))
-        return bool(field.limits or field.each or nil)
+        keys = any(isinstance(part, MapOf) and isinstance(part.key, ChoiceType) for part in parts(field.type))
+        return bool(field.limits or field.each or nil or keys)
 
     # --- values ---------------------------------------------------------------------------------------
 
@@ -211,9 +213,8 @@ class Expressions:
         for limit in field.limits:
             yield from self._test(field, field.type, value, limit, "")
 
-    def element_tests(self, field: Field, element: str) -> Iterator[Test]:
-        """What an element of a collection is refused for."""
-        type_ = field.type
+    def element_tests(self, field: Field, type_: Type, element: str) -> Iterator[Test]:
+        """What an element is refused for; `type_` is the field's, or that of a collection within it."""
         assert isinstance(type_, Collection)
         inner = type_.element
         if isinstance(inner, ProductType):
@@ -222,6 +223,8 @@ class Expressions:
                 f'&MissingError{{Owner: "{field.owner}", Fields: []string{{"{field.name}"}}}}',
             )
         for limit in field.each:
+            if type_ != field.type and limit.bound is not None:
+                continue  # declared limits are about the outermost elements
             yield from self._test(field, inner, element, limit, "each.")
 
     def _test(self, field: Field, type_: Type, value: str, limit: Limit, within: str) -> Iterator[Test]:
@@ -240,7 +243,7 @@ class Expressions:
             "one_of": f"!slices.Contains({bound}, {value})",
         }[limit.name]
         if fails is None:
-            return  # deep inside nested collections; see `deep_loop`
+            return  # it is about what lies deeper, where a further loop looks
         shown = self.bound_as_data(limit.bound)
         data = f", Bound: {shown}" if shown else ""
         yield Test(

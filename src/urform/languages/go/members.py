@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from urform.declaration.types import BOOLEAN, REAL, ChoiceType, Collection, MapOf, ProductType
+from urform.declaration.types import BOOLEAN, REAL, ChoiceType, Collection, MapOf, ProductType, Type
 from urform.languages.comments import plain
 from urform.languages.go.expressions import Test
 from urform.languages.names import camel, pascal, spoken
@@ -36,20 +37,27 @@ def refusals(tests: list[Test], none: str) -> Iterator[str]:
 
 
 def element_loop(emitter: Emitter, field: Field, value: str, none: str) -> Iterator[str]:
-    """What each element of a collection is refused for."""
-    if not isinstance(field.type, Collection):
-        return
+    """What each element of a collection is refused for, at every level."""
     element = emitter.names.local(field.item or "each")
     element = element if element != value and field.item else "each"
-    tests = list(emitter.code.element_tests(field, element))
-    if tests:
-        yield f"for _, {element} := range {value} {{"
-        yield from (f"\t{line}" for line in refusals(tests, none))
-        yield "}"
-    if isinstance(field.type, MapOf) and isinstance(field.type.key, ChoiceType):
+    yield from _level(emitter, field, field.type, value, element, none)
+
+
+def _level(emitter: Emitter, field: Field, type_: Type, value: str, element: str, none: str) -> Iterator[str]:
+    if not isinstance(type_, Collection):
+        return
+    lines = list(refusals(list(emitter.code.element_tests(field, type_, element)), none))
+    lines += _level(emitter, field, type_.element, element, f"{element}In", none)
+    key = "_"
+    if isinstance(type_, MapOf) and isinstance(type_.key, ChoiceType):
+        key = f"{element}Key"
         error = f'&LimitError{{Owner: "{field.owner}", Field: "{field.name}", Limit: "key.choice"}}'
-        yield f"for key := range {value} {{"
-        yield from (f"\t{line}" for line in refusals([Test("!key.valid()", error)], none))
+        lines = [*refusals([Test(f"!{key}.valid()", error)], none), *lines]
+    if lines:
+        used = any(re.search(rf"\b{element}\b", line) for line in lines)
+        names = f"{key}, {element}" if used else key
+        yield f"for {names} := range {value} {{"
+        yield from (f"\t{line}" for line in lines)
         yield "}"
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from urform.languages.names import Words, camel, pascal, snake
 
 KEYWORDS = frozenset(
@@ -38,15 +40,17 @@ FILE_ENDINGS = frozenset(
 )
 
 LOCALS = Words(KEYWORDS, PREDECLARED, PACKAGES, HELPERS)
-STRUCT_FIELDS = Words(KEYWORDS)
+STRUCT_FIELDS = Words(KEYWORDS, {"equal", "copied"})
 
 
 class Names:
     """The names of one plan; generated ones come first, declared ones that meet them are escaped."""
 
-    def __init__(self, generated: frozenset[str], files: frozenset[str]) -> None:
+    def __init__(self, generated: frozenset[str], files: frozenset[str], types: Iterable[str] = ()) -> None:
         self._types = Words(USED_TYPES, generated)
         self._files = Words(files)
+        embedded = {f"{camel(name)}Fields" for name in types} | {f"is{pascal(name)}" for name in types}
+        self._stored = STRUCT_FIELDS | embedded
 
     def type(self, name: str) -> str:
         """A product, variant or choice; always exported."""
@@ -62,7 +66,7 @@ class Names:
 
     def stored(self, name: str) -> str:
         """A field of a struct, unexported."""
-        return STRUCT_FIELDS.escape(camel(name))
+        return self._stored.escape(camel(name))
 
     def exported(self, name: str, taken: frozenset[str] = frozenset()) -> str:
         """A field of an options struct, or a method; `taken` are generated methods beside it."""

@@ -10,14 +10,14 @@ from urform.declaration.types import Collection
 from urform.languages.comments import plain, wrapped
 from urform.languages.java.expressions import PRIMITIVES, Expressions, text_literal
 from urform.languages.java.names import Names
-from urform.languages.layout import Style
+from urform.languages.layout import Style, lay_out
 from urform.languages.names import article
 from urform.languages.target import File
 from urform.languages.templates import Templates, support_file
 from urform.plan.model import Factory, Field, Operation, Plan, Product
 
 HERE = Path(__file__).parent
-STYLE = Style(width=100, indent="        ", closing_apart=False)
+STYLE = Style(width=100, indent="        ", closing_apart=False, chains=True)
 
 IMPORTS = {
     **{
@@ -29,6 +29,7 @@ IMPORTS = {
     },
     "ConcurrentHashMap": "java.util.concurrent.ConcurrentHashMap",
     "ConcurrentMap": "java.util.concurrent.ConcurrentMap",
+    "UnaryOperator": "java.util.function.UnaryOperator",
     "Test": "org.junit.jupiter.api.Test",
     "DisplayName": "org.junit.jupiter.api.DisplayName",
 }
@@ -307,7 +308,7 @@ class Emitter:
                 f"public final class {kind['type']}Creator implements {type_}Creator {{\n    @Override\n"
                 f"    public {kind['type']} create({parameters}) {{\n        return {kind['made']};\n    }}\n}}\n"
             )
-            yield self._source(f"{kind['type']}Creator", body)
+            yield self._source(f"{kind['type']}Creator", lay_out(body, STYLE))
 
     # --- small things that products need ---------------------------------------------------------------
 

@@ -252,7 +252,7 @@ class Expressions:
             case SetOf(element):
                 return f"Check.set({at}, {value}, {self._order(element)})"
             case MapOf(key, element):
-                inner = self._mapper(field, element, depth + 1) or "each -> each"
+                inner = self._mapper(field, element, depth + 1) or "UnaryOperator.identity()"
                 return f"Check.map({at}, {value}, {self._order(key)}, {inner})"
             case ProductType(name) if self._plan.products[name].mutable:
                 return f"{value}.copy()"

@@ -52,7 +52,7 @@ _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t"}
 
 def real_literal(number: float) -> str:
     """A float literal that reads back as the same double."""
-    return repr(float(number))
+    return repr(float(number)).replace("e+", "e")
 
 
 class Expressions:

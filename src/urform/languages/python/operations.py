@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
@@ -50,7 +51,7 @@ def operations_files(emitter: Emitter, module: Module) -> Iterator[File]:
         text = emitter.templates.render(
             "operations", operations=views, imports=_collections(emitter, open_) + imports
         )
-        yield File(f"{emitter.package}/{name}.py", text, users=True)
+        yield File(f"{emitter.package}/{name}.py", re.sub(r"[ \t]+\n", "\n", text), users=True)
 
 
 def _collections(emitter: Emitter, open_: list[tuple[Product, Operation]]) -> list[str]:

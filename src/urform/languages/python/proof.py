@@ -8,7 +8,7 @@ from functools import cached_property
 from urform.declaration.types import Collection, ListOf, MapOf, Type
 from urform.declaration.values import Boolean, Entries, Items, Real, Value
 from urform.languages.comments import plain
-from urform.languages.layout import lay_out
+from urform.languages.layout import columns, lay_out
 from urform.languages.names import snake
 from urform.languages.python.emitter import Emitter
 from urform.languages.python.expressions import text_literal, witness_name
@@ -311,7 +311,8 @@ class _Writer:
             case AskFails(factory, key, arguments, failure, registry):
                 yield from self._ask_fails(factory, key, arguments, failure, registry)
             case AskGivesNothing(factory, key, arguments, registry):
-                yield f"assert {self._asked(factory, key, arguments, registry)} is None"
+                yield f"nothing = {self._asked(factory, key, arguments, registry)}"
+                yield "assert nothing is None"
             case _:
                 raise TypeError(f"no such step: {step}")
 
@@ -342,7 +343,7 @@ class _Writer:
     def _compared(self, got: str, expected: str) -> Iterator[str]:
         """The formatter would break a long comparison at its sign, so a long value gets a name first."""
         line = f"assert {got} == {expected}"
-        if len(line) + 4 <= STYLE.width:
+        if columns(line, STYLE) + 4 <= STYLE.width:
             yield line
         else:
             yield f"expected = {expected}"

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from urform.declaration.model import Declaration, Use
+from urform.declaration.types import Collection
 from urform.plan.model import Factory, Plan, Product
 from urform.plan.patterns import Pattern
 from urform.plan.script import (
@@ -148,7 +149,7 @@ class _Asker:
     def _outside(self) -> Case | None:
         """A limit fails whatever becomes of unknown keys."""
         for field in self._base.fields:
-            for limit in field.limits:
+            for limit in field.limits if not isinstance(field.type, Collection) else ():
                 edge = scalar_edge(field.type, field.limits, limit)
                 if edge is None:
                     continue

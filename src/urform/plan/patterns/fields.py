@@ -15,6 +15,7 @@ from urform.declaration.types import (
     ProductType,
     SetOf,
     Type,
+    innermost,
 )
 from urform.declaration.values import Real
 from urform.plan.model import Field, Limit, Plan, Product
@@ -43,7 +44,7 @@ from urform.plan.script import (
     Var,
     case,
 )
-from urform.plan.witnesses import Edge, Witnesses, holding, operand_of, scalar_edge, size_edge
+from urform.plan.witnesses import Edge, Witnesses, holding, operand_of, scalar_edge, size_edge, takes_one
 
 
 def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
@@ -256,8 +257,10 @@ class _Maker:
         if not isinstance(type_, Collection):
             return None
         element = type_.element
+        if isinstance(element, Collection) and limit.bound is not None:
+            return None  # a length of inner collections: the whole of it is shown by its own type's checks
         if isinstance(element, Collection):
-            return None  # what is finite or a word deep inside is checked by the same code one level up
+            return self._deep_edge(element, limit)
         if limit.name == "finite":
             edge: Edge | None = Edge(self._finite(element, self._field.each).outside, None)
         elif limit.name == "choice" and isinstance(element, ChoiceType):
@@ -270,6 +273,19 @@ class _Maker:
         inside = holding(self._witnesses, self._field, edge.inside) if edge.inside is not None else None
         found = tuple(value for value in outside if value is not None)
         return Edge(found, inside) if found else None
+
+    def _deep_edge(self, element: Type, limit: Limit) -> Edge | None:
+        """What is not finite, or no word, at the innermost level of nested collections."""
+        if not takes_one(self._field.each):
+            return None
+        inner = innermost(element)
+        bad: tuple[Operand, ...] = self._finite(inner, ()).outside
+        if limit.name == "choice" and isinstance(inner, ChoiceType):
+            bad = (NoWord(inner.name),)
+        nested = [self._witnesses.around(element, value) for value in bad]
+        held = [holding(self._witnesses, self._field, value) for value in nested if value is not None]
+        found = tuple(value for value in held if value is not None)
+        return Edge(found, None) if found else None
 
     def _type(self) -> Iterator[Claim]:
         """A value of another type is refused, where the language itself would let it through."""
