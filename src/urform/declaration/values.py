@@ -98,11 +98,15 @@ def sort_key(value: Value) -> tuple[str, int]:
 
 
 class ValueReader:
-    """Types the values of one declaration; what does not fit is noted, and typed as None."""
+    """Types the values of one declaration; what does not fit is noted, and typed as None.
 
-    def __init__(self, declaration: Declaration, problems: Problems) -> None:
+    With `deciding` it also asks what a factory by values would make of them; its conditions must be valid.
+    """
+
+    def __init__(self, declaration: Declaration, problems: Problems, *, deciding: bool = False) -> None:
         self._declaration = declaration
         self._problems = problems
+        self._deciding = deciding
 
     def field_value(self, node: Node, field: Field) -> Value | None:
         """A value for a field, within the field's limits."""
@@ -221,9 +225,31 @@ class ValueReader:
             if by_values
             else tuple(self._declaration.all_fields(product))
         )
-        return self.made(
+        made = self.made(
             node.place, product, {name: value for name, (_, value) in given.items()}, fields, node
         )
+        return (
+            self._decided(node, product, made) if made is not None and by_values and self._deciding else made
+        )
+
+    def _decided(self, node: Node, product: Product, made: Made) -> Made | None:
+        """Values of a factory by values, as long as it would not refuse them, nor the variant that it chooses."""
+        from urform.declaration.selection import decided
+
+        outcome = decided(self._declaration, product, made.fields)
+        reason = ""
+        if isinstance(outcome, str):
+            for field in self._declaration.all_fields(product.variants[outcome]):
+                value = made.fields.get(field.name)
+                broken = broken_limit(value, field.limits, field.each) if value is not None else None
+                if broken is not None:
+                    reason = f"{field.name} breaks {broken.name} of {outcome}"
+        else:
+            reason = outcome.reason
+        if not reason:
+            return made
+        self._problems.add(catalogue.VALUE_REFUSED, node.place, product=product.name, reason=reason)
+        return None
 
     def _chosen(
         self, node: MappingNode, given: dict[str, tuple[ScalarNode, Node]], base: Product

@@ -9,6 +9,7 @@ from urform.declaration.model import Declaration
 from urform.plan.builder import build
 from urform.plan.model import Plan
 from urform.plan.patterns import patterns
+from urform.plan.possible import possible
 from urform.plan.script import Claim
 from urform.plan.witnesses import Witnesses
 
@@ -18,8 +19,9 @@ __all__ = ["Plan", "build", "claims_of"]
 def claims_of(plan: Plan) -> tuple[Claim, ...]:
     """Every claim of a plan: owner by owner in declaration order, groups in the order of the patterns."""
     witnesses = Witnesses(plan)
-    order = {name: number for number, name in enumerate(plan.products)}
-    found = [claim for pattern in patterns() for claim in pattern.claims(plan, witnesses)]
+    owners = [*plan.products, *(family.name for family in plan.families)]
+    order = {name: number for number, name in enumerate(owners)}
+    found = possible(plan, witnesses, (c for pattern in patterns() for c in pattern.claims(plan, witnesses)))
     return tuple(sorted(found, key=lambda claim: order.get(claim.owner, len(order))))
 
 

@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from urform.declaration.model import Declaration
 from urform.declaration.model import Field as DeclaredField
-from urform.declaration.model import Limit as DeclaredLimit
 from urform.declaration.model import Operation as DeclaredOperation
 from urform.declaration.model import Product as DeclaredProduct
-from urform.declaration.ownership import copy_of
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems
-from urform.declaration.types import REAL, ChoiceType, Collection, ProductType, Type, innermost
-from urform.declaration.values import Value, ValueReader
-from urform.plan.model import Choice, Field, LeftOut, Limit, Operation, Parameter, Plan, Product
+from urform.declaration.types import ProductType, innermost
+from urform.declaration.values import ValueReader
+from urform.plan.convert import plan_field
+from urform.plan.model import Choice, Field, LeftOut, Operation, Parameter, Plan, Product
 from urform.plan.paragraphs import paragraph
 from urform.plan.patterns import patterns
 
@@ -25,7 +25,7 @@ def build(declaration: Declaration) -> Plan:
     products = {
         product.name: _product(declaration, product, values) for product in _base_before_variants(declaration)
     }
-    return Plan(
+    plan = Plan(
         name=declaration.name,
         doc=paragraph(declaration.doc),
         source=declaration.document.name,
@@ -34,13 +34,15 @@ def build(declaration: Declaration) -> Plan:
             for choice in declaration.choices.values()
         },
         products=products,
-        makings=tuple(making for pattern in patterns() for making in pattern.makes(declaration)),
         left_out=tuple(_left_out(declaration)),
         settings={
             target: {option: text for option, (text, _) in options.items()}
             for target, options in declaration.targets.items()
         },
     )
+    for pattern in patterns():
+        plan = replace(plan, makings=(*plan.makings, *pattern.makes(declaration, plan)))
+    return plan
 
 
 def _base_before_variants(declaration: Declaration) -> Iterator[DeclaredProduct]:
@@ -64,7 +66,7 @@ def _product(declaration: Declaration, product: DeclaredProduct, values: ValueRe
     def field(owner: str, declared: DeclaredField) -> Field:
         node = redefined.get(declared.name, declared.default)
         default = values.field_value(node, declared) if node is not None else None
-        return _field(declaration, owner, declared, default)
+        return plan_field(declaration, owner, declared, default)
 
     def operation(owner: str, declared: DeclaredOperation) -> Operation:
         takes = tuple(Parameter(parameter.name, parameter.type) for parameter in declared.takes)
@@ -94,41 +96,6 @@ def _is_open(declaration: Declaration, product: DeclaredProduct) -> bool:
         role for family in declaration.families.values() if family.stand_in for role in family.roles.values()
     ]
     return any(innermost(role.type) == ProductType(product.name) for role in roles)
-
-
-def _field(declaration: Declaration, owner: str, field: DeclaredField, default: Value | None) -> Field:
-    element = innermost(field.type)
-    collection = isinstance(field.type, Collection)
-    return Field(
-        name=field.name,
-        owner=owner,
-        type=field.type,
-        required=field.required,
-        default=default,
-        limits=(
-            *(() if collection else _always(element)),
-            *(_limit(limit, field.type) for limit in field.limits),
-        ),
-        each=(*(_always(element) if collection else ()), *(_limit(limit, element) for limit in field.each)),
-        copy=copy_of(declaration, field),
-        item=field.item,
-        doc=paragraph(field.doc),
-        may_be_absent=not field.required and field.default is None and not collection,
-    )
-
-
-def _always(type_: Type) -> tuple[Limit, ...]:
-    """The two limits that need no declaring."""
-    if type_ == REAL:
-        return (Limit("finite"),)
-    return (Limit("choice"),) if isinstance(type_, ChoiceType) else ()
-
-
-def _limit(limit: DeclaredLimit, type_: Type) -> Limit:
-    """A bound of a real is one itself."""
-    if type_ == REAL and not isinstance(limit.bound, tuple):
-        return Limit(limit.name, float(limit.bound) + 0.0)
-    return Limit(limit.name, limit.bound)
 
 
 def _left_out(declaration: Declaration) -> Iterator[LeftOut]:

@@ -7,33 +7,35 @@ that a program could do would break it. The reasons stand here, once.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 from urform.declaration.types import TEXT, ChoiceType, ListOf, MapOf, ProductType, SetOf, Type
+from urform.plan.making_steps import HiddenConstructor, PoolOnce, PoolReleased, PoolUnhindered, SameObject
 from urform.plan.model import Plan
-from urform.plan.script import (
+from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange
+from urform.plan.script import Case, Claim, Step
+from urform.plan.steps import (
     Assign,
-    Case,
     ChangeHeld,
     ChangeInHeld,
     ChangeOut,
-    Claim,
-    Keyed,
     LeaveOut,
-    Make,
-    MakeFails,
-    Misfit,
-    NoWord,
-    Null,
     OneInstance,
-    Operand,
-    Set,
-    SetFails,
-    Several,
-    Step,
-    Strange,
 )
+
+# What a step needs whatever it hands in.
+NEEDED: dict[type, tuple[str, ...]] = {
+    LeaveOut: ("leave out",),
+    Assign: ("assign",),
+    ChangeHeld: ("change what was handed in",),
+    ChangeInHeld: ("change what was handed in",),
+    ChangeOut: ("change what is handed out",),
+    HiddenConstructor: ("show that a constructor is hidden",),
+    PoolOnce: ("threads",),
+    PoolUnhindered: ("threads",),
+    PoolReleased: ("weak references",),
+}
 
 KINDS = ("text", "integer", "real", "boolean", "choice", "product", "list", "set", "map")
 
@@ -45,6 +47,9 @@ REASONS: dict[str, str] = {
     "change what is handed out": "what is handed out can only be read",
     "invent a word": "only the declared words can be written",
     "huge": "a whole number is not taken for a real",
+    "threads": "there is one thread only",
+    "weak references": "nothing tells whether something else holds a product",
+    "show that a constructor is hidden": "the compiler lets nobody call it",
     "identity without content": "a product without fields has no identity in the language",
     **{f"null {kind}": f"a {kind} is never null" for kind in KINDS},
     **{f"null element {kind}": f"no element that is a {kind} is null" for kind in KINDS},
@@ -97,25 +102,23 @@ def _element_needs(operand: Operand) -> Iterator[str]:
 
 def needs(step: Step, plan: Plan) -> frozenset[str]:
     """The capabilities without which a language cannot take a step."""
-    found: set[str] = set()
-    match step:
-        case Make(arguments=arguments) | MakeFails(arguments=arguments):
-            for operand in arguments.values():
-                found.update(_operand_needs(operand))
-        case Set(value=value) | SetFails(value=value):
-            found.update(_operand_needs(value))
-        case LeaveOut():
-            found.add("leave out")
-        case Assign():
-            found.add("assign")
-        case ChangeHeld() | ChangeInHeld():
-            found.add("change what was handed in")
-        case ChangeOut():
-            found.add("change what is handed out")
-        case OneInstance(product):
-            if not plan.products[product].fields:
-                found.add("identity without content")
+    found = set(NEEDED.get(type(step), ()))
+    for operand in _operands(step):
+        found.update(_operand_needs(operand))
+    if isinstance(step, (OneInstance, SameObject)) and not plan.products[step.product].fields:
+        found.add("identity without content")
     return frozenset(found)
+
+
+def _operands(step: Step) -> Iterator[Operand]:
+    """Everything that a step hands in or compares with."""
+    value = getattr(step, "value", None)
+    if value is not None:
+        yield value
+    for name in ("arguments", "key", "other"):
+        given = getattr(step, name, None)
+        if isinstance(given, Mapping):
+            yield from (operand for operand in given.values() if not isinstance(operand, Mapping))
 
 
 @dataclass(frozen=True, slots=True)

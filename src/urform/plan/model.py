@@ -9,9 +9,11 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
+from typing import TypeVar
 
+from urform.declaration.selection import Deciding
 from urform.declaration.types import Collection, ProductType, Type, innermost
-from urform.declaration.values import Value
+from urform.declaration.values import Made, Value
 
 Bound = int | float | bool | tuple[str | int, ...] | None
 
@@ -133,7 +135,127 @@ class Factory:
         return tuple(sorted(self.kinds))
 
 
-Making = Factory  # the ways of making; each pattern adds its own
+@dataclass(frozen=True, slots=True)
+class Selection:
+    """A factory by values: its parameters (the union of its variants' fields), and what they decide.
+
+    The constructors of its variants are hidden. `fields` tells the optional ones' defaults as conditions see
+    them; a variant takes its own.
+    """
+
+    product: str
+    parameters: tuple[Field, ...]  # the required before the optional
+    deciding: Deciding
+
+    @property
+    def required(self) -> tuple[Field, ...]:
+        return tuple(f for f in self.parameters if f.required)
+
+    @property
+    def optional(self) -> tuple[Field, ...]:
+        return tuple(f for f in self.parameters if not f.required)
+
+
+@dataclass(frozen=True, slots=True)
+class Preset:
+    """Values that a builder can start from."""
+
+    name: str
+    values: Mapping[str, Value]
+
+
+@dataclass(frozen=True, slots=True)
+class Builder:
+    """Makes a product step by step. `fluent` setters return the builder; with `resets` a build empties it."""
+
+    product: str
+    fluent: bool
+    resets: bool
+    presets: tuple[Preset, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Exemplar:
+    """A named instance, of which clones are handed out."""
+
+    name: str
+    product: Made
+
+
+@dataclass(frozen=True, slots=True)
+class Prototype:
+    """A clone operation, and the exemplars that a store begins with."""
+
+    product: str
+    exemplars: tuple[Exemplar, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Pool:
+    """One instance a key. `needs_maker` when a required field is outside the key."""
+
+    product: str
+    key: tuple[str, ...]
+    weak: bool
+    needs_maker: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Role:
+    """What a family makes: one product, or several."""
+
+    name: str
+    product: str
+    several: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """The concrete product that a member makes for a role, and the values that it gives."""
+
+    product: str
+    values: Mapping[str, Value]
+
+
+@dataclass(frozen=True, slots=True)
+class Member:
+    """A concrete factory: for each role its part, or the parts of a list role."""
+
+    name: str
+    key: str
+    parts: Mapping[str, tuple[Part, ...]]
+
+
+@dataclass(frozen=True, slots=True)
+class Family:
+    """An abstract factory. `unknown` is `error`, `nothing`, or the name of a member.
+
+    The stand-in is a member too, but no key finds it, and it records what it is asked. Its products, the
+    `stand_ins`, are no part of the plan's, for nothing is claimed of them but through the family.
+    """
+
+    name: str
+    doc: str
+    roles: tuple[Role, ...]
+    members: tuple[Member, ...]
+    unknown: str
+    stand_in: Member | None = None
+    stand_ins: tuple[Product, ...] = ()
+
+    @property
+    def known(self) -> tuple[str, ...]:
+        """The keys, sorted by code point."""
+        return tuple(sorted(member.key for member in self.members))
+
+    def member(self, name: str) -> Member:
+        """The member of that name; KeyError when there is none."""
+        return {member.name: member for member in self.members}[name]
+
+
+Making = (
+    Factory | Selection | Builder | Prototype | Pool | Family
+)  # the ways of making; each pattern has its own
+OfProduct = TypeVar("OfProduct", Factory, Selection, Builder, Prototype, Pool)
 
 
 @dataclass(frozen=True, slots=True)
@@ -162,13 +284,52 @@ class Plan:
         """The products that stand for this one: its variants, or itself."""
         return tuple(self.products[name] for name in product.variants) or (product,)
 
+    def product(self, name: str) -> Product:
+        """A product of the plan, or what a family's stand-in makes."""
+        return self.products.get(name) or self.stand_ins[name]
+
     def factory_of(self, product: str) -> Factory | None:
         """The factory by key of an abstract product."""
-        return self._factories.get(product)
+        return self._way(Factory, product)
+
+    def selection_of(self, product: str) -> Selection | None:
+        """The factory by values of an abstract product."""
+        return self._way(Selection, product)
+
+    def builder_of(self, product: str) -> Builder | None:
+        return self._way(Builder, product)
+
+    def prototype_of(self, product: str) -> Prototype | None:
+        return self._way(Prototype, product)
+
+    def pool_of(self, product: str) -> Pool | None:
+        return self._way(Pool, product)
+
+    def _way(self, kind: type[OfProduct], product: str) -> OfProduct | None:
+        found = self._ways.get((kind, product))
+        return found if isinstance(found, kind) else None
 
     @cached_property
-    def _factories(self) -> Mapping[str, Factory]:
-        return {making.product: making for making in self.makings if isinstance(making, Factory)}
+    def _ways(self) -> Mapping[tuple[type, str], Making]:
+        return {(type(m), m.product): m for m in self.makings if not isinstance(m, Family)}
+
+    @cached_property
+    def families(self) -> tuple[Family, ...]:
+        return tuple(making for making in self.makings if isinstance(making, Family))
+
+    @cached_property
+    def stand_ins(self) -> Mapping[str, Product]:
+        """The products that stand-ins make, by their names."""
+        return {p.name: p for family in self.families for p in family.stand_ins}
+
+    @cached_property
+    def in_roles(self) -> frozenset[str]:
+        """The products that some family makes one of, from the fields that its caller gives."""
+        return frozenset(r.product for family in self.families for r in family.roles if not r.several)
+
+    def selected_by(self, product: Product) -> Selection | None:
+        """The factory by values that alone makes a concrete product, for its constructor is hidden."""
+        return self.selection_of(product.base) if product.base is not None else None
 
     def families_of_types(self) -> Iterator[tuple[Product, tuple[Product, ...]]]:
         """Each product that is no variant, with its variants."""
@@ -192,6 +353,59 @@ class Plan:
                     base = self.products[inner.base] if inner.base is not None else inner
                     names |= {base.name, *base.variants}
         return frozenset(names)
+
+    @cached_property
+    def restarting(self) -> frozenset[str]:
+        """The products in whose owned tree a clone starts some field again."""
+        found: set[str] = set()
+        while True:
+            more = {
+                p.name for p in self.products.values() if p.name not in found and self._restarts(p, found)
+            }
+            if not more:
+                return frozenset(found)
+            found |= more
+
+    def _restarts(self, product: Product, found: set[str]) -> bool:
+        if any(name in found for name in product.variants):
+            return True
+        owned = (self.product_in(f.type) for f in product.fields if f.copy == "deep")
+        return any(f.copy == "fresh" for f in product.fields) or any(
+            inner is not None and inner.name in found for inner in owned
+        )
+
+    @cached_property
+    def cloned(self) -> frozenset[str]:
+        """The products with a clone operation of their own: of a prototype, or down the owned tree of one.
+
+        What is immutable and starts nothing again is its own clone, and needs none below the prototype.
+        """
+        names: set[str] = set()
+        waiting = [p.name for p in self.products.values() if self.prototype_of(p.name) is not None]
+        while waiting:
+            product = self.products[waiting.pop()]
+            if product.name in names:
+                continue
+            names.add(product.name)
+            waiting += [*product.variants, *([product.base] if product.base is not None else [])]
+            for each in product.fields:
+                inner = self.product_in(each.type)
+                if inner is not None and each.copy == "deep" and self.changes_in_clone(each):
+                    waiting.append(inner.name)
+        return frozenset(names)
+
+    def changes_in_clone(self, field: Field) -> bool:
+        """Whether a clone needs an own copy of what an owned field holds."""
+        inner = self.product_in(field.type)
+        return field.copy == "deep" and inner is not None and (inner.mutable or self._any_restarts(inner))
+
+    def _any_restarts(self, product: Product) -> bool:
+        base = self.products[product.base] if product.base is not None else product
+        return product.name in self.restarting or base.name in self.restarting
+
+    def restarts(self, product: Product) -> bool:
+        """Whether a clone of the product, or of any other variant of its base, differs from a copy."""
+        return self._any_restarts(product)
 
     def redefined(self, base: Product) -> tuple[Field, ...]:
         """The optional fields of an abstract product to which some variant gives another default."""

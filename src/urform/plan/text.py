@@ -4,7 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from urform.plan.model import Factory, Field, Limit, Operation, Plan, Product
+from urform.plan.model import (
+    Builder,
+    Factory,
+    Family,
+    Field,
+    Limit,
+    Operation,
+    Plan,
+    Pool,
+    Product,
+    Prototype,
+    Selection,
+)
 from urform.plan.script import Claim
 
 
@@ -27,13 +39,13 @@ def _lines(plan: Plan, claims: Sequence[Claim]) -> Iterator[str]:
         yield from (f"  {_field(field)}" for field in product.own_fields)
         yield from (f"  {_operation(operation)}" for operation in product.operations)
         for making in plan.makings:
-            if isinstance(making, Factory) and making.product == product.name:
-                yield f"  {_factory(making)}"
-        own = by_owner.get(product.name, [])
-        if own:
-            yield "  claims"
-            width = max(len(claim.id) for claim in own)
-            yield from (f"    {claim.id:<{width}}  {claim.text}" for claim in own)
+            if not isinstance(making, Family) and making.product == product.name:
+                yield f"  {_making(making)}"
+        yield from _claims(by_owner.get(product.name, []))
+    for family in plan.families:
+        yield ""
+        yield from _family(family)
+        yield from _claims(by_owner.get(family.name, []))
     if plan.left_out:
         yield ""
         yield "left out, for this version does not generate it"
@@ -82,6 +94,41 @@ def _operation(operation: Operation) -> str:
     return f"operation {operation.name}({takes}): {operation.returns}, {whose}"
 
 
-def _factory(factory: Factory) -> str:
-    kinds = ", ".join(f"{key} makes {variant}" for key, variant in factory.kinds.items())
-    return f"factory, {factory.form}: {kinds}; an unknown key gives {factory.unknown}"
+def _making(making: Factory | Selection | Builder | Prototype | Pool) -> str:
+    match making:
+        case Factory(_, form, kinds, unknown):
+            made = ", ".join(f"{key} makes {variant}" for key, variant in kinds.items())
+            return f"factory, {form}: {made}; an unknown key gives {unknown}"
+        case Selection(_, parameters, deciding):
+            refused = [f"refused: {refusal.reason}" for refusal in deciding.refusals]
+            chosen = ", ".join(choice.variant for choice in deciding.choices)
+            taken = ", ".join(field.name for field in parameters)
+            return "; ".join([f"factory, by_values: of {taken}", *refused, f"chosen in order: {chosen}"])
+        case Builder(_, fluent, resets, presets):
+            named = f", presets {', '.join(p.name for p in presets)}" if presets else ""
+            return f"builder, {'fluent' if fluent else 'statements'}, {'reset' if resets else 'keep'}{named}"
+        case Prototype(_, exemplars):
+            return f"prototype{', exemplars ' + ', '.join(e.name for e in exemplars) if exemplars else ''}"
+        case Pool(_, key, weak, needs_maker):
+            maker = ", with a maker" if needs_maker else ""
+            return f"flyweight, key {', '.join(key)}, held {'weakly' if weak else 'strongly'}{maker}"
+
+
+def _family(family: Family) -> Iterator[str]:
+    roles = ", ".join(f"{r.name}: {f'list<{r.product}>' if r.several else r.product}" for r in family.roles)
+    yield f"family {family.name} makes {roles}; an unknown key gives {family.unknown}"
+    for member in family.members:
+        parts = ", ".join(
+            f"{role}: {' and '.join(part.product for part in parts) or 'nothing'}"
+            for role, parts in member.parts.items()
+        )
+        yield f"  {member.name}, key {member.key}: {parts}"
+    if family.stand_in is not None:
+        yield "  a stand-in, for clients' own tests"
+
+
+def _claims(own: Sequence[Claim]) -> Iterator[str]:
+    if own:
+        yield "  claims"
+        width = max(len(claim.id) for claim in own)
+        yield from (f"    {claim.id:<{width}}  {claim.text}" for claim in own)

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from urform.declaration.types import ChoiceType, ProductType, Type, parts
-from urform.plan.model import Factory, Plan, Product
-from urform.plan.script import Ask, Case, Claim, Hold, Make, NewRegistry, Path, Step, Var
+from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Selection
+from urform.plan.script import Case, Claim
+from urform.plan.variables import made_by, used_by
 
 
 class InvalidPlan(ValueError):
@@ -54,15 +55,47 @@ def _type(plan: Plan, type_: Type) -> Iterator[str]:
 
 def _makings(plan: Plan) -> Iterator[str]:
     for making in plan.makings:
-        if isinstance(making, Factory):
-            variants = plan.products[making.product].variants
-            yield from (
-                f"the factory of {making.product} makes {v}"
-                for v in making.kinds.values()
-                if v not in variants
-            )
-            if making.unknown not in ("error", "nothing", *variants):
-                yield f"the factory of {making.product} falls back on {making.unknown}"
+        if isinstance(making, Family):
+            yield from _family(plan, making)
+            continue
+        product = plan.products[making.product]
+        fields = {field.name for field in product.fields}
+        match making:
+            case Factory(kinds=kinds, unknown=unknown):
+                strangers = [*kinds.values(), *([unknown] if unknown not in ("error", "nothing") else [])]
+                yield from (
+                    f"the factory of {product.name} makes {v}" for v in strangers if v not in product.variants
+                )
+            case Selection(deciding=deciding):
+                chosen = [choice.variant for choice in deciding.choices]
+                yield from (
+                    f"the factory of {product.name} makes {v}" for v in chosen if v not in product.variants
+                )
+                if not chosen or deciding.choices[-1].when is not None:
+                    yield f"the factory of {product.name} may choose nothing"
+            case Builder(presets=presets):
+                given = {name for preset in presets for name in preset.values}
+                yield from (f"a preset of {product.name} gives {name}" for name in sorted(given - fields))
+            case Pool(key=key):
+                yield from (
+                    f"the pool of {product.name} has the key field {n}" for n in key if n not in fields
+                )
+                if product.mutable:
+                    yield f"the pool of {product.name} shares what can change"
+
+
+def _family(plan: Plan, family: Family) -> Iterator[str]:
+    roles = {role.name: role for role in family.roles}
+    for member in (*family.members, *([family.stand_in] if family.stand_in else [])):
+        if set(member.parts) != set(roles):
+            yield f"{member.name} of {family.name} makes {sorted(member.parts)}"
+        for name, made in member.parts.items():
+            if name in roles and not roles[name].several and len(made) != 1:
+                yield f"{member.name} of {family.name} makes {len(made)} products for {name}"
+            for part in made:
+                product = plan.product(part.product)
+                if name in roles and roles[name].product not in (product.name, product.base):
+                    yield f"{part.product} of {member.name} does not fit {name}"
 
 
 def _claims(plan: Plan, claims: Sequence[Claim]) -> Iterator[str]:
@@ -80,25 +113,7 @@ def _claims(plan: Plan, claims: Sequence[Claim]) -> Iterator[str]:
 def _case(plan: Plan, case: Case) -> Iterator[str]:
     made: set[str] = set()
     for step in case.steps:
-        for var in _used(step):
+        for var in used_by(step):
             if var not in made:
                 yield f"{var} is used before it is made"
-        if isinstance(step, (Make, Ask, Hold, NewRegistry)):
-            made.add(step.var)
-
-
-def _used(step: Step) -> Iterator[str]:
-    for name in ("left", "right", "registry"):
-        var = getattr(step, name, None)
-        if isinstance(var, str):
-            yield var
-    path = getattr(step, "path", None)
-    if isinstance(path, Path):
-        yield path.var
-    for operand in dict(getattr(step, "arguments", None) or {}).values() if not _listed(step) else ():
-        if isinstance(operand, Var):
-            yield operand.name
-
-
-def _listed(step: Step) -> bool:
-    return isinstance(getattr(step, "arguments", None), tuple)
+        made.update(made_by(step))

@@ -28,9 +28,21 @@ from urform.declaration.types import (
     SetOf,
     Type,
 )
-from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Value, Word, sort_key
+from urform.declaration.values import (
+    Boolean,
+    Entries,
+    Integer,
+    Items,
+    Made,
+    Real,
+    Text,
+    Value,
+    Word,
+    sort_key,
+)
 from urform.plan.model import Field, Limit, Plan, Product
-from urform.plan.script import Keyed, Operand, Several, Witness
+from urform.plan.operands import Keyed, Operand, Several, Witness
+from urform.plan.selecting import Selecting
 
 BUOYANT = (
     "\N{RING BUOY}"  # outside the Basic Multilingual Plane: two UTF-16 units, four bytes, one code point
@@ -40,14 +52,14 @@ LONG = 60  # code points; a longer text is one character repeated, which targets
 Limits = tuple[Limit, ...]
 
 
-def _as_declared(limits: Limits) -> tuple[DeclaredLimit, ...]:
+def as_declared(limits: Limits) -> tuple[DeclaredLimit, ...]:
     """The limits with a bound, in the form that the shared range arithmetic takes."""
     return tuple(DeclaredLimit(limit.name, limit.bound, START) for limit in limits if limit.bound is not None)
 
 
 def texts(limits: Limits) -> Iterator[Value]:
     """Texts within the limits, each different; with awkward characters where the length allows."""
-    declared = _as_declared(limits)
+    declared = as_declared(limits)
     words = allowed_words(declared)
     if words is not None:
         yield from (Text(word) for word in words if isinstance(word, str))
@@ -74,7 +86,7 @@ def _short(number: int, most: int) -> str:
 
 def integers(limits: Limits) -> Iterator[Value]:
     """Integers within the limits, each different."""
-    declared = _as_declared(limits)
+    declared = as_declared(limits)
     words = allowed_words(declared)
     if words is not None:
         yield from (Integer(word) for word in words if isinstance(word, int))
@@ -89,7 +101,7 @@ def integers(limits: Limits) -> Iterator[Value]:
 
 def reals(limits: Limits) -> Iterator[Value]:
     """Reals within the limits, each different."""
-    low, high = real_range(_as_declared(limits))
+    low, high = real_range(as_declared(limits))
     middle = low / 2 + high / 2
     candidates = (1.5, 2.5, 3.25, middle, low / 2 + middle / 2, high / 2 + middle / 2, low, high)
     for number in dict.fromkeys(candidates):
@@ -102,6 +114,26 @@ class Witnesses:
 
     def __init__(self, plan: Plan) -> None:
         self._plan = plan
+        self._selecting: dict[str, Selecting] = {}
+        self._making: set[str] = set()
+        self._found: dict[str, Mapping[str, Operand] | None] = {}
+
+    def selecting(self, product: Product) -> Selecting | None:
+        """What finds arguments for a concrete product whose constructor is hidden."""
+        selection = self._plan.selected_by(product)
+        if selection is None:
+            return None
+        if selection.product not in self._selecting:
+            self._selecting[selection.product] = Selecting(self._plan, self, selection)
+        return self._selecting[selection.product]
+
+    def completed(self, product: Product, fixed: Mapping[str, Operand]) -> Mapping[str, Operand] | None:
+        """What makes a concrete product with these values for some fields, as far as its limits take them."""
+        selecting = self.selecting(product)
+        if selecting is not None:
+            return selecting.making(product.name, fixed) or selecting.choosing(product.name, fixed)
+        others = self.arguments(product)
+        return None if others is None else {**others, **fixed}
 
     def values(self, type_: Type, limits: Limits = (), each: Limits = ()) -> Iterator[Operand]:
         """Different values of a type within limits; none are left when it runs out."""
@@ -155,7 +187,7 @@ class Witnesses:
         return found[0], found[-1]
 
     def _lists(self, type_: ListOf, limits: Limits, each: Limits) -> Iterator[Operand]:
-        fewest, most = length_range(_as_declared(limits))
+        fewest, most = length_range(as_declared(limits))
         found = list(islice(self.values(type_.element, each), 2))
         if not found or most == 0:
             if fewest == 0:
@@ -172,7 +204,7 @@ class Witnesses:
             yield Several(type_, (one,) * (size + 1))
 
     def _sets(self, type_: SetOf, limits: Limits, each: Limits) -> Iterator[Operand]:
-        fewest, most = length_range(_as_declared(limits))
+        fewest, most = length_range(as_declared(limits))
         found = self.sets_of(type_.element, each, max(fewest, 1) + 1)
         size = max(fewest, 1) if most != 0 else 0
         if len(found) < size:
@@ -191,7 +223,7 @@ class Witnesses:
         return sorted(found, key=lambda value: sort_key(value))  # type: ignore[arg-type]  # scalars and words only
 
     def _maps(self, type_: MapOf, limits: Limits, each: Limits) -> Iterator[Operand]:
-        fewest, most = length_range(_as_declared(limits))
+        fewest, most = length_range(as_declared(limits))
         keys = self.sets_of(type_.key, (), max(fewest, 1) + 1)
         found = list(islice(self.values(type_.element, each), 2))
         size = max(fewest, 1) if most != 0 else 0
@@ -210,26 +242,63 @@ class Witnesses:
 
     def other_than(self, field: Field, value: Value | None) -> Operand | None:
         """A witness that differs from a default."""
-        declared = operand_of(value) if value is not None else _empty(field.type)
+        declared = operand_of(value) if value is not None else empty_of(field.type)
         return next(
             (found for found in self.values(field.type, field.limits, field.each) if found != declared), None
         )
 
     def arguments(self, product: Product) -> Mapping[str, Operand] | None:
-        """What makes the first witness of a concrete product: its required fields; None if it cannot be made."""
+        """What makes the first witness of a concrete product: its required fields, or, where its constructor is
+        hidden, the parameters of the factory that chooses it. None if it cannot be made."""
+        selecting = self.selecting(product)
+        if selecting is not None:
+            return self._selected(product.name, selecting)
         return {field.name: first for field in product.required if (first := self.of(field)) is not None}
+
+    def _selected(self, variant: str, selecting: Selecting) -> Mapping[str, Operand] | None:
+        if variant in self._making:
+            return None  # it asks for itself; other witnesses end the circle
+        if variant not in self._found:
+            self._making.add(variant)
+            self._found[variant] = selecting.making(variant)
+            self._making.discard(variant)
+        return self._found[variant]
 
     def second(self, product: Product) -> Mapping[str, Operand] | None:
         """What makes the second witness: the first field with two witnesses differs. None if there is none."""
         first = self.arguments(product)
         if first is None or product.single:
             return None
+        selecting = self.selecting(product)
         for field in product.fields:
             if self._leads_to(field.type, product.name) or isinstance(field.type, Collection):
                 continue
             other = self.of(field, 1) if field.required else self.other_than(field, field.default)
-            if other is not None:
+            if other is not None and selecting is not None:
+                found = selecting.making(product.name, {field.name: other})
+                if found is not None:
+                    return found
+            elif other is not None:
                 return {**first, field.name: other}
+        return None
+
+    def value(self, operand: Operand) -> Value | None:
+        """A witness as a value that could have been declared; None where it is none."""
+        match operand:
+            case Witness(product, second):
+                made = self._plan.products[product]
+                given = self.second(made) if second else self.arguments(made)
+                selection = self._plan.selected_by(made)
+                values = {name: self.value(each) for name, each in (given or {}).items()}
+                whole = {name: value for name, value in values.items() if value is not None}
+                return Made(selection.product if selection is not None else product, whole)
+            case Several(type_, items):
+                return Items(type_, tuple(v for item in items if (v := self.value(item)) is not None))  # type: ignore[arg-type]
+            case Keyed(type_, entries):
+                pairs = ((key, self.value(item)) for key, item in entries)
+                return Entries(type_, tuple((key, value) for key, value in pairs if value is not None))  # type: ignore[arg-type]
+            case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries() | Made():
+                return operand
         return None
 
     def _leads_to(self, type_: Type, product: str) -> bool:
@@ -253,8 +322,8 @@ class Witnesses:
         return any(self._reaches(name, goal, seen) for name in names)
 
 
-def _empty(type_: Type) -> Operand | None:
-    """What a collection is when it is not given."""
+def empty_of(type_: Type) -> Operand | None:
+    """What a collection is when it is not given; None for any other type."""
     if isinstance(type_, MapOf):
         return Keyed(type_, ())
     return Several(type_, ()) if isinstance(type_, Collection) else None
@@ -295,7 +364,7 @@ def first_broken(value: Operand, limits: Limits) -> Limit | None:
     """The first limit that a scalar witness breaks."""
     match value:
         case Text(plain) | Integer(plain) | Real(plain):
-            for limit in _as_declared(limits):
+            for limit in as_declared(limits):
                 if breaks(plain, limit):
                     return Limit(limit.name, limit.bound)
     return None
@@ -313,7 +382,7 @@ def scalar_edge(type_: Type, limits: Limits, limit: Limit) -> Edge | None:
         outside = [Text(BUOYANT * size)] if size >= 0 else []
         inside = Text(BUOYANT * bound)
     elif limit.name == "not_blank":
-        fewest, _ = length_range(d for d in _as_declared(limits) if d.name != "not_blank")
+        fewest, _ = length_range(d for d in as_declared(limits) if d.name != "not_blank")
         outside = [Text("\t \n".ljust(fewest)), Text(" " * max(fewest, 1))]
         inside = Text("\N{NO-BREAK SPACE}" * max(fewest, 1))
     elif limit.name == "one_of" and isinstance(bound, tuple):
@@ -345,7 +414,7 @@ def size_edge(witnesses: Witnesses, field: Field, limit: Limit) -> Edge | None:
     assert isinstance(field.type, Collection)
     size = limit.bound - 1 if limit.name == "min_length" else limit.bound + 1
     outside = sized(witnesses, field, size)
-    fewest, most = length_range(_as_declared(field.limits))
+    fewest, most = length_range(as_declared(field.limits))
     fits = fewest <= limit.bound and (most is None or limit.bound <= most)
     inside = sized(witnesses, field, limit.bound) if fits else None
     return Edge((outside,), inside) if outside is not None else None
@@ -353,7 +422,7 @@ def size_edge(witnesses: Witnesses, field: Field, limit: Limit) -> Edge | None:
 
 def takes_one(limits: Limits) -> bool:
     """Whether a collection of one element is within length limits."""
-    fewest, most = length_range(_as_declared(limits))
+    fewest, most = length_range(as_declared(limits))
     return fewest <= 1 and (most is None or most >= 1)
 
 

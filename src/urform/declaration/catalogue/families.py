@@ -74,3 +74,19 @@ ROLE_NEEDS_MORE = kind(
     "A required field comes from the role's caller, who knows only the base product, or from the member.",
     _example("{Calm: {hull: SparHull}, Open: {hull: SteelHull}}"),
 )
+ROLE_BY_VALUES = kind(
+    "role-by-values",
+    "the role '{role}' makes a {product}, which its own factory chooses by values",
+    "let clients ask the factory of {product}, or give it a form with keys",
+    "A member names the variant that it makes, and would go past what the factory refuses and chooses.",
+    declared("""
+    products:
+      TideOffset:
+        variants: {KnownOffset: {required: {centimetres: integer}}, NoOffset: {single: true}}
+        factory: {form: by_values, choose: [{use: NoOffset, when: centimetres == 0}, {use: KnownOffset}]}
+    families:
+      Tides:
+        makes: {offset: TideOffset}
+        members: {Calm: {offset: NoOffset}, Open: {offset: NoOffset}}
+    """),
+)

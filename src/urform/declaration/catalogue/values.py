@@ -110,3 +110,19 @@ UNKNOWN_FIELD = kind(
         builder: {presets: {spring: {crews: 4}}}
     """),
 )
+VALUE_REFUSED = kind(
+    "value-refused",
+    "a {product} of these values is refused: {reason}",
+    "write values that the factory of {product} makes something of",
+    "A value that is written down is made through the same entry as a caller's, and would fail whenever the code is loaded.",
+    declared("""
+    products:
+      TideOffset:
+        variants: {KnownOffset: {required: {centimetres: integer}}, NoOffset: {}}
+        factory:
+          form: by_values
+          refuse: [centimetres < -500]
+          choose: [{use: NoOffset, when: centimetres == 0}, {use: KnownOffset}]
+      Gauge: {optional: {offset: {type: TideOffset, default: {centimetres: -501}}}}
+    """),
+)

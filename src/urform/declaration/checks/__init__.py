@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from urform.declaration.checks import advice, factories, families, fields, making, names, products
+from urform.declaration.checks import advice, factories, families, fields, making, names, products, written
 from urform.declaration.model import Declaration
 from urform.declaration.problems import Problems
 
@@ -14,4 +14,5 @@ def check(declaration: Declaration, problems: Problems) -> None:
     for theme in THEMES:
         theme.check(declaration, problems)
     if not problems:
+        written.check(declaration, problems)
         advice.check(declaration, problems)

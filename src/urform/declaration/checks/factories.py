@@ -8,7 +8,7 @@ from urform.declaration.catalogue.values import NOT_A_VARIANT
 from urform.declaration.model import Declaration, Factory, Product, Use, WrittenCondition
 from urform.declaration.problems import Problems, did_you_mean, listing
 from urform.declaration.reader import UNREAD
-from urform.declaration.types import Collection
+from urform.declaration.selection import may_be_absent
 from urform.declaration.values import parameters
 
 
@@ -60,8 +60,7 @@ def _by_values(declaration: Declaration, product: Product, factory: Factory, pro
     _same_types(declaration, product, factory, problems)
     subjects = {
         field.name: conditions.Subject(
-            field.type,
-            not field.required and field.default is None and not isinstance(field.type, Collection),
+            field.type, may_be_absent(field.required, field.default is not None, field.type)
         )
         for field in parameters(declaration, product)
     }

@@ -25,7 +25,7 @@ def check(declaration: Declaration, problems: Problems) -> None:
                 hint=hint,
             )
         for role in family.roles.values():
-            _role(role, problems)
+            _role(declaration, role, problems)
         for member in family.members.values():
             _member(declaration, family, member, values, problems)
 
@@ -36,9 +36,13 @@ def made_for(role: Role) -> str | None:
     return type_.name if isinstance(type_, ProductType) else None
 
 
-def _role(role: Role, problems: Problems) -> None:
-    if made_for(role) is None and role.type != UNKNOWN and role.type != ListOf(UNKNOWN):
+def _role(declaration: Declaration, role: Role, problems: Problems) -> None:
+    asked = made_for(role)
+    if asked is None and role.type != UNKNOWN and role.type != ListOf(UNKNOWN):
         problems.add(catalogue.ROLE_TYPE, role.type_place, role=role.name, type=role.type)
+    factory = declaration.products[asked].factory if asked is not None else None
+    if factory is not None and factory.form == "by_values":
+        problems.add(catalogue.ROLE_BY_VALUES, role.type_place, role=role.name, product=asked)
 
 
 def _member(

@@ -23,7 +23,7 @@ from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Re
 from urform.languages.go.names import Names
 from urform.languages.names import camel, pascal
 from urform.plan.model import Field, Limit, Plan, Product
-from urform.plan.script import Keyed, NoWord, Null, Operand, Several, Strange, Var, Witness
+from urform.plan.operands import Keyed, NoWord, Null, Operand, Several, Strange, Var, Witness
 
 SCALARS: dict[Type, str] = {TEXT: "string", INTEGER: "int64", REAL: "float64", BOOLEAN: "bool"}
 LONG_TEXT = 40

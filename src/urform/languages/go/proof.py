@@ -16,9 +16,21 @@ from urform.languages.target import File, TestAddress
 from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible, by_owner
 from urform.plan.model import Plan
-from urform.plan.script import (
-    Answers,
+from urform.plan.operands import (
     Arguments,
+    DuplicateKey,
+    Failure,
+    Missing,
+    Operand,
+    OutOfLimit,
+    Path,
+    Several,
+    UnknownKey,
+    Var,
+)
+from urform.plan.script import Step
+from urform.plan.steps import (
+    Answers,
     Ask,
     AskFails,
     AskGivesNothing,
@@ -26,9 +38,7 @@ from urform.plan.script import (
     ChangeInHeld,
     ChangeOut,
     Clear,
-    DuplicateKey,
     Equal,
-    Failure,
     FieldAbsent,
     FieldIs,
     Hold,
@@ -36,21 +46,13 @@ from urform.plan.script import (
     KindIs,
     Make,
     MakeFails,
-    Missing,
     NewRegistry,
-    Operand,
-    OutOfLimit,
-    Path,
     Register,
     RegisterFails,
     Set,
     SetFails,
-    Several,
-    Step,
     Unequal,
-    UnknownKey,
     Unregister,
-    Var,
 )
 from urform.plan.witnesses import Witnesses
 

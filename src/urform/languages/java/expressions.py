@@ -21,7 +21,7 @@ from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Re
 from urform.languages.java.names import Names
 from urform.languages.names import camel, pascal
 from urform.plan.model import Field, Limit, Plan
-from urform.plan.script import Keyed, Null, Operand, Several, Strange, Var, Witness
+from urform.plan.operands import Keyed, Null, Operand, Several, Strange, Var, Witness
 
 PRIMITIVES: dict[Type, str] = {INTEGER: "long", REAL: "double", BOOLEAN: "boolean"}
 BOXED: dict[Type, str] = {TEXT: "String", INTEGER: "Long", REAL: "Double", BOOLEAN: "Boolean"}

@@ -17,9 +17,20 @@ from urform.languages.target import File, TestAddress
 from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible, by_owner
 from urform.plan.model import Plan
-from urform.plan.script import (
-    Answers,
+from urform.plan.operands import (
     Arguments,
+    DuplicateKey,
+    Failure,
+    Missing,
+    Operand,
+    OutOfLimit,
+    Path,
+    UnknownKey,
+    Var,
+)
+from urform.plan.script import Step
+from urform.plan.steps import (
+    Answers,
     Ask,
     AskFails,
     AskGivesNothing,
@@ -27,9 +38,7 @@ from urform.plan.script import (
     ChangeInHeld,
     ChangeOut,
     Clear,
-    DuplicateKey,
     Equal,
-    Failure,
     FieldAbsent,
     FieldIs,
     Hold,
@@ -37,21 +46,14 @@ from urform.plan.script import (
     KindIs,
     Make,
     MakeFails,
-    Missing,
     NewRegistry,
     OneInstance,
-    Operand,
-    OutOfLimit,
-    Path,
     Register,
     RegisterFails,
     Set,
     SetFails,
-    Step,
     Unequal,
-    UnknownKey,
     Unregister,
-    Var,
 )
 from urform.plan.witnesses import Witnesses
 

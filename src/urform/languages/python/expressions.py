@@ -19,9 +19,10 @@ from urform.declaration.types import (
     Type,
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
+from urform.languages.names import snake
 from urform.languages.python.names import Names
-from urform.plan.model import Field, Limit, Plan
-from urform.plan.script import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
+from urform.plan.model import Field, Limit, Plan, Product
+from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
 
 SCALARS: dict[Type, str] = {TEXT: "str", INTEGER: "int", REAL: "float", BOOLEAN: "bool"}
 CHECKS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real"}
@@ -55,12 +56,30 @@ def real_literal(number: float) -> str:
     return repr(float(number)).replace("e+", "e")
 
 
+class CopyNames:
+    """What the methods that copy are called: one serves for both where a clone starts nothing again."""
+
+    def __init__(self, plan: Plan) -> None:
+        self._plan = plan
+
+    def clone(self, product: Product) -> str:
+        """The method that clones a product."""
+        if self._plan.prototype_of(product.base or product.name) is not None:
+            return "clone"
+        return "_clone" if self._plan.restarts(product) else "_copy"
+
+    def copy(self, product: Product) -> str:
+        """The method that copies a product on the way in, all of it."""
+        return "_copy" if self._plan.restarts(product) else self.clone(product)
+
+
 class Expressions:
     """Python code for types, values and checks of one plan."""
 
     def __init__(self, plan: Plan, names: Names) -> None:
         self._plan = plan
         self._names = names
+        self.copying = CopyNames(plan)
 
     # --- types ----------------------------------------------------------------------------------------
 
@@ -128,11 +147,18 @@ class Expressions:
         return f"({', '.join(items)}{',' if len(items) == 1 else ''})"
 
     def make(self, product: str, arguments: Mapping[str, Operand]) -> str:
-        """A call of the constructor."""
+        """A call of the constructor, or of the factory that hides it."""
+        made = self._plan.products.get(product)
+        selection = self._plan.selection_of(product) or (
+            self._plan.selected_by(made) if made is not None else None
+        )
         given = ", ".join(
             f"{self._names.field(name)}={self.operand(value)}" for name, value in arguments.items()
         )
-        return f"{self._names.type(product)}({given})"
+        called = (
+            self._names.function(selection.product) if selection is not None else self._names.type(product)
+        )
+        return f"{called}({given})"
 
     def operand(self, operand: Operand) -> str:
         """What a test hands in, collections as a caller writes them."""
@@ -198,7 +224,8 @@ class Expressions:
             case ChoiceType(name):
                 return f"choice({at}, {self._names.type(name)}{given})"
             case ProductType():
-                return f"{value}._copy()" if self._plan.holds_mutable(type_) else None
+                held = self._plan.product_in(type_)
+                return f"{value}.{self.copying.copy(held)}()" if held is not None and held.mutable else None
             case ListOf(element) | SetOf(element) | MapOf(_, element):
                 function = {ListOf: "listed", SetOf: "set_of", MapOf: "mapped"}[type(type_)]
                 name = self._element_name(field, value)
@@ -250,7 +277,10 @@ class Expressions:
 
 def witness_name(product: str, second: bool) -> str:
     """`a_buoy`, `another_buoy`: the helper that makes a witness."""
-    from urform.languages.names import snake
-
     word = snake(product)
     return f"another_{word}" if second else f"{'an' if word[0] in 'aeiou' else 'a'}_{word}"
+
+
+def client_name(family: str) -> str:
+    """`outfit_client`: the helper of tests that knows an abstract factory alone."""
+    return f"{snake(family)}_client"

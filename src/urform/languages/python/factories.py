@@ -44,8 +44,6 @@ def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
             "function": emitter.names.function(
                 f"{snake(product.name)}_creator" if creators else product.name
             ),
-            "fields": [_typed_dict_field(emitter, field) for field in product.fields],
-            "required": product.required,
             "kwargs": f", **fields: Unpack[{type_}Fields]" if product.fields else "",
             "pass_on": "**fields" if product.fields else "",
             "result": result + (" | None" if factory.unknown == "nothing" else ""),
@@ -56,6 +54,19 @@ def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
             "unknown": unknown,
             "unknown_creator": f"{unknown}Creator",
             "create_doc": f"{what} of this kind; {fallback}.",
+        },
+    )
+
+
+def fields_text(emitter: Emitter, product: Product) -> str:
+    """A TypedDict of the fields of an abstract product, for `**fields` of what makes it."""
+    return emitter.templates.render(
+        "fields",
+        g={
+            "type": emitter.names.type(product.name),
+            "spoken": spoken(product.name),
+            "fields": [_typed_dict_field(emitter, field) for field in product.fields],
+            "required": product.required,
         },
     )
 

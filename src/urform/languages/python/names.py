@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import keyword
+from collections.abc import Iterable
 
 from urform.languages.names import Words, pascal, screaming, snake
 
@@ -12,19 +13,21 @@ KEYWORDS = frozenset((*keyword.kwlist, *keyword.softkwlist, "None", "True", "Fal
 # What generated modules use by these names; a declared name may not hide them.
 USED_TYPES = frozenset(
     (
-        "ABC AbstractSet Any Callable ClassVar Enum FrozenMap Lock Mapping NotRequired Protocol Self Sequence "
+        "ABC AbstractSet Any Callable ClassVar Enum FrozenMap Lock Mapping Never NotRequired Protocol RLock Self Sequence "
+        "Tally WeakValueDictionary BLANKS "
         "TYPE_CHECKING TypedDict Unpack CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError "
         "UnknownKeyError ValueError TypeError NotImplementedError"
     ).split()
 )
 USED_FUNCTIONS = frozenset(
     (
-        "abstractmethod choice dataclass errors final given integer listed mapped put real set_of text unless_given "
+        "abstractmethod choice dataclass errors final given integer listed mapped "
+        "own_list own_map own_set put real set_of text unless_given "
         "bool dict float frozenset int isinstance list map object range set sorted str super tuple type"
     ).split()
 )
-MODULES = frozenset({"errors", "checks", "tests", "witnesses"})
-MEMBERS = frozenset({"key", "self", "cls", "name", "value"})
+MODULES = frozenset({"errors", "checks", "pools", "testing", "tests", "witnesses"})
+MEMBERS = frozenset({"key", "self", "cls", "name", "value", "clone"})
 
 TYPES = Words(KEYWORDS, USED_TYPES)
 # In a class body a member hides a builtin for the annotations after it.
@@ -39,12 +42,13 @@ WORDS = Words({"MRO"})
 class Names:
     """The names of one plan; generated types come first, declared ones that meet them are escaped."""
 
-    def __init__(self, generated: frozenset[str]) -> None:
+    def __init__(self, generated: frozenset[str], stand_ins: Iterable[str]) -> None:
         self._types = TYPES | generated
+        self._stand_ins = frozenset(stand_ins)
 
     def type(self, name: str) -> str:
-        """A product, variant or choice."""
-        return self._types.escape(pascal(name))
+        """A product, variant, choice or family."""
+        return name if name in self._stand_ins else self._types.escape(pascal(name))
 
     def field(self, name: str) -> str:
         """A field or operation."""

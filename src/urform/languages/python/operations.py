@@ -23,7 +23,9 @@ def operations_files(emitter: Emitter, module: Module) -> Iterator[File]:
     for product in module.products:
         for operation in product.operations:
             if not product.abstract and operation.answer is None:
-                by_file.setdefault(emitter.operations_module(product), []).append((product, operation))
+                by_file.setdefault(emitter.products.operations_module(product), []).append(
+                    (product, operation)
+                )
     for name, open_ in by_file.items():
         views = []
         for product, operation in open_:
@@ -31,7 +33,7 @@ def operations_files(emitter: Emitter, module: Module) -> Iterator[File]:
             taken = {emitter.names.parameter(p.name) for p in operation.takes}
             views.append(
                 {
-                    **emitter.operation(product, operation),
+                    **emitter.products.operation(product, operation),
                     "doc": operation.doc,
                     "self_name": self_name if self_name not in taken else "self",
                     "type": emitter.names.type(product.name),

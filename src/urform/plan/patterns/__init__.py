@@ -17,7 +17,7 @@ from urform.plan.script import Claim
 from urform.plan.witnesses import Witnesses
 
 
-def nothing_made(declaration: Declaration) -> Iterator[Making]:
+def nothing_made(declaration: Declaration, plan: Plan) -> Iterator[Making]:
     """For patterns that only claim."""
     return iter(())
 
@@ -30,7 +30,9 @@ class Pattern:
     name: str
     rank: int  # claims are told in this order
     claims: Callable[[Plan, Witnesses], Iterator[Claim]]
-    makes: Callable[[Declaration], Iterator[Making]] = nothing_made
+    makes: Callable[[Declaration, Plan], Iterator[Making]] = (
+        nothing_made  # `plan` holds what earlier ones made
+    )
     covers: frozenset[str] = frozenset()
 
 
@@ -40,4 +42,5 @@ def patterns() -> tuple[Pattern, ...]:
     modules = [
         importlib.import_module(f"{__name__}.{found.name}") for found in pkgutil.iter_modules(__path__)
     ]
-    return tuple(sorted((module.PATTERN for module in modules), key=lambda pattern: pattern.rank))
+    found = [module.PATTERN for module in modules if hasattr(module, "PATTERN")]
+    return tuple(sorted(found, key=lambda pattern: pattern.rank))

@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from urform.plan.model import Plan, Product
+from urform.plan.operands import Operand
 from urform.plan.patterns import Pattern
-from urform.plan.script import Claim, Equal, Make, Operand, Unequal, case
+from urform.plan.script import Claim, case
+from urform.plan.steps import Equal, Make, Unequal
 from urform.plan.witnesses import Witnesses
 
 
@@ -29,7 +31,7 @@ def _equal(plan: Plan, witnesses: Witnesses, product: Product, arguments: Mappin
         other = witnesses.of(field, 1) if first is not None else witnesses.other_than(field, field.default)
         if other is None:
             continue
-        changed = {**arguments, field.name: other}
+        changed = witnesses.completed(product, {field.name: other}) or {**arguments, field.name: other}
         cases.append(
             case(
                 Make("one", name, arguments),

@@ -7,28 +7,21 @@ from collections.abc import Iterator, Mapping
 from urform.declaration.model import Declaration, Use
 from urform.declaration.types import Collection
 from urform.plan.model import Factory, Plan, Product
+from urform.plan.operands import DuplicateKey, Operand, OutOfLimit, Path, UnknownKey
 from urform.plan.patterns import Pattern
-from urform.plan.script import (
+from urform.plan.script import Case, Claim, Step, case
+from urform.plan.steps import (
     Ask,
     AskFails,
     AskGivesNothing,
-    Case,
-    Claim,
-    DuplicateKey,
     FieldAbsent,
     FieldIs,
     KeysAre,
     KindIs,
     NewRegistry,
-    Operand,
-    OutOfLimit,
-    Path,
     Register,
     RegisterFails,
-    Step,
-    UnknownKey,
     Unregister,
-    case,
 )
 from urform.plan.witnesses import Witnesses, operand_of, scalar_edge
 
@@ -37,7 +30,7 @@ UNKNOWN = "nowhere_declared"  # a key that no declaration has
 ANOTHER = "another_key"
 
 
-def makes(declaration: Declaration) -> Iterator[Factory]:
+def makes(declaration: Declaration, plan: Plan) -> Iterator[Factory]:
     """A factory for each product that declares one of these forms."""
     for product in declaration.products.values():
         factory = product.factory

@@ -19,30 +19,19 @@ from urform.declaration.types import (
 )
 from urform.declaration.values import Real
 from urform.plan.model import Field, Limit, Plan, Product
+from urform.plan.operands import Misfit, Missing, NoWord, Null, Operand, OutOfLimit, Path, Strange, Var
 from urform.plan.patterns import Pattern
-from urform.plan.script import (
-    Case,
+from urform.plan.script import Case, Claim, Step, case
+from urform.plan.steps import (
     ChangeInHeld,
-    Claim,
     Clear,
     FieldAbsent,
     FieldIs,
     LeaveOut,
     Make,
     MakeFails,
-    Misfit,
-    Missing,
-    NoWord,
-    Null,
-    Operand,
-    OutOfLimit,
-    Path,
     Set,
     SetFails,
-    Step,
-    Strange,
-    Var,
-    case,
 )
 from urform.plan.witnesses import Edge, Witnesses, holding, operand_of, scalar_edge, size_edge, takes_one
 
@@ -80,6 +69,8 @@ class _Maker:
         candidates = [concrete] if concrete else list(plan.concrete(owner))
         self._concrete = self._typical(candidates)
         self._others = witnesses.arguments(self._concrete) or {}
+        self._selection = plan.selected_by(self._concrete)
+        self._entry = self._selection.product if self._selection is not None else self._concrete.name
 
     def _typical(self, candidates: list[Product]) -> Product:
         """For a default the variant has to keep the one that its base declares."""
@@ -87,12 +78,20 @@ class _Maker:
         return (keeps or candidates)[0]
 
     def _with(self, value: Operand) -> dict[str, Operand]:
-        return {**self._others, self._field.name: value}
+        found = self._witnesses.completed(self._concrete, {self._field.name: value})
+        return {**self._others, self._field.name: value} if found is None else dict(found)
+
+    def _always_asked_for(self) -> bool:
+        """Whether an optional field is a required parameter of the factory that hides the constructor."""
+        parameters = self._selection.required if self._selection is not None else ()
+        return not self._field.required and any(p.name == self._field.name for p in parameters)
 
     def claims(self) -> Iterator[Claim]:
         """Every claim of the field, in the order of the table in `docs/`."""
         if self._field.required:
             yield self.required()
+        elif self._always_asked_for():
+            pass  # nobody can leave it out
         elif self._field.default is not None or isinstance(self._field.type, Collection):
             if self._concrete.field(self._field.name).default == self._field.default:
                 yield self.default()
@@ -107,7 +106,7 @@ class _Maker:
         """Leaving the field out is refused, and so is null."""
         field, product = self._field, self._concrete.name
         without = {name: value for name, value in self._others.items() if name != field.name}
-        missing = Missing(product, (field.name,))
+        missing = Missing(self._entry, (field.name,))
         cases = [
             case(LeaveOut(product, without, field.name)),
             case(MakeFails(product, self._with(Null(field.type)), missing)),
@@ -117,15 +116,11 @@ class _Maker:
             if holed is not None:
                 element = Missing(field.owner, (field.name,))
                 cases.append(case(MakeFails(product, self._with(holed), element), main=False))
-        required = [f.name for f in self._concrete.required]
-        if len(required) > 1 and field.name == required[0]:
-            nulls: dict[str, Operand] = {f.name: Null(f.type) for f in self._concrete.required}
-            cases.append(
-                case(
-                    MakeFails(product, {**self._others, **nulls}, Missing(product, tuple(required))),
-                    main=False,
-                )
-            )
+        needed = (self._selection or self._concrete).required
+        if len(needed) > 1 and field.name == needed[0].name:
+            nulls: dict[str, Operand] = {f.name: Null(f.type) for f in needed}
+            everything = Missing(self._entry, tuple(f.name for f in needed))
+            cases.append(case(MakeFails(product, {**self._others, **nulls}, everything), main=False))
         if self._concrete.mutable:
             cases.append(self._set_null())
         return self._claim("required", f"{field.name} of {self._owner.name} is required", cases)
@@ -154,7 +149,7 @@ class _Maker:
         return self._claim("default", f"{field.name} of {self._owner.name} is {said} unless given", cases)
 
     def _default(self) -> Operand:
-        from urform.plan.script import Keyed, Several
+        from urform.plan.operands import Keyed, Several
 
         if self._field.default is not None:
             return operand_of(self._field.default)
@@ -322,13 +317,19 @@ def change_inside(plan: Plan, witnesses: Witnesses, field: Field, var: str = "he
     element = field.type.element if isinstance(field.type, Collection) else field.type
     if not isinstance(element, ProductType):
         return None
-    for candidate in inner.fields:
+    change = change_of(witnesses, inner)
+    return ChangeInHeld(var, *change) if change is not None else None
+
+
+def change_of(witnesses: Witnesses, product: Product) -> tuple[str, Operand] | None:
+    """A scalar field of a mutable product and a value that its witnesses do not have there."""
+    for candidate in product.fields:
         if isinstance(candidate.type, (Collection, ProductType)):
             continue
         first = witnesses.of(candidate) if candidate.required else None
         for value in witnesses.values(candidate.type, candidate.limits, candidate.each):
             if value != first and (candidate.default is None or value != candidate.default):
-                return ChangeInHeld(var, candidate.name, value)
+                return candidate.name, value
     return None
 
 
@@ -338,7 +339,7 @@ def _as_held(value: Operand) -> Operand:
 
 
 def _holds_something(default: Operand) -> bool:
-    from urform.plan.script import Keyed, Several
+    from urform.plan.operands import Keyed, Several
 
     match default:
         case Several(_, items):

@@ -5,28 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from urform.declaration.types import Collection, ProductType
+from urform.plan.making_steps import Build, BuilderSet, NewBuilder
 from urform.plan.model import Field, Plan, Product
+from urform.plan.operands import Keyed, Operand, Path, Several, Var
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.fields import change_inside
-from urform.plan.script import (
-    Assign,
-    Case,
-    ChangeHeld,
-    ChangeInHeld,
-    ChangeOut,
-    Claim,
-    FieldIs,
-    Hold,
-    Keyed,
-    Make,
-    Operand,
-    Path,
-    Set,
-    Several,
-    Var,
-    case,
-)
-from urform.plan.witnesses import Witnesses
+from urform.plan.script import Case, Claim, Step, case
+from urform.plan.steps import Assign, ChangeHeld, ChangeInHeld, ChangeOut, FieldIs, Hold, Make, Set
+from urform.plan.witnesses import Witnesses, holding
 
 Given = Mapping[str, Operand]
 
@@ -43,8 +29,8 @@ def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
             yield _immutable(witnesses, product, arguments)
 
 
-def _held(witnesses: Witnesses, field: Field) -> Operand | None:
-    """A value for a field that has something in it."""
+def holding_something(witnesses: Witnesses, field: Field) -> Operand | None:
+    """A value for a field that has something in it, None if it is always empty."""
     for value in witnesses.values(field.type, field.limits, field.each):
         if not isinstance(value, (Several, Keyed)) or _contents(value):
             return value
@@ -64,7 +50,7 @@ def _immutable(witnesses: Witnesses, product: Product, given: Given) -> Claim:
         made = Make("made", product.name, {**given, first.name: before} if before is not None else given)
         cases.append(case(made, Assign("made", first.name, value)))
     for field in product.fields:
-        held = _held(witnesses, field)
+        held = holding_something(witnesses, field)
         if not isinstance(field.type, Collection) or held is None:
             continue
         path = Path("made", field.name)
@@ -87,7 +73,7 @@ def _immutable(witnesses: Witnesses, product: Product, given: Given) -> Claim:
 
 def _owned(plan: Plan, witnesses: Witnesses, product: Product, given: Given) -> Iterator[Claim]:
     for field in product.fields:
-        held = _held(witnesses, field)
+        held = holding_something(witnesses, field)
         mutable = isinstance(field.type, ProductType) and plan.holds_mutable(field.type)
         if held is None or not (isinstance(field.type, Collection) or mutable):
             continue
@@ -111,13 +97,55 @@ def _ways_in(
     inside = change_inside(plan, witnesses, field)
     if inside is not None:
         changes.insert(0, inside)
-    by_constructor = Make("made", product.name, {**given, field.name: Var("held")})
-    by_setter = (Make("made", product.name, given), Set(path, Var("held")))
-    for aspect, way in (("constructor", (by_constructor,)), ("setter", by_setter)):
-        cases = [case(hold, *way, change, FieldIs(path, held)) for change in changes]
+    for aspect, way, built in _ways(plan, product, field, given, Var("held")):
+        cases = [case(hold, *way, change, *built, FieldIs(path, held)) for change in changes]
+        kept = _kept_whole(plan, witnesses, field)
+        if kept is not None:
+            part, whole = kept
+            for _, way_of_part, built_part in _ways(plan, product, field, given, whole, aspect):
+                cases.append(case(part, *way_of_part, *built_part, FieldIs(path, whole)))
         text = f"{field.name} of {product.name} is its own, whatever happens to what the {aspect} was given"
         if cases:
             yield Claim("own", product.name, text, tuple(cases), field.name, aspect)
+
+
+Way = tuple[str, tuple[Step, ...], tuple[Step, ...]]
+
+
+def _ways(
+    plan: Plan, product: Product, field: Field, given: Given, value: Operand, only: str | None = None
+) -> Iterator[Way]:
+    """The ways by which a value comes into a product: steps before a change of the value, and after it."""
+    ways: list[Way] = [
+        ("constructor", (Make("made", product.name, {**given, field.name: value}),), ()),
+        ("setter", (Make("made", product.name, given), Set(Path("made", field.name), value)), ()),
+    ]
+    if plan.builder_of(product.name) is not None:
+        others: list[Step] = [BuilderSet("builder", n, v) for n, v in given.items() if n != field.name]
+        start: Step = NewBuilder("builder", product.name)
+        sets = (start, *others, BuilderSet("builder", field.name, value))
+        ways.append(("builder", sets, (Build("made", "builder"),)))
+    return (way for way in ways if only is None or way[0] == only)
+
+
+def _kept_whole(plan: Plan, witnesses: Witnesses, field: Field) -> tuple[Make, Operand] | None:
+    """A part whose `fresh` fields are set, and a value that holds it: on the way in all of it is kept."""
+    inner = plan.product_in(field.type)
+    if inner is None or not inner.mutable or inner.abstract or plan.selected_by(inner) is not None:
+        return None
+    for fresh in inner.fields:
+        other = witnesses.other_than(fresh, fresh.default) if fresh.copy == "fresh" else None
+        arguments = witnesses.arguments(inner)
+        if other is None or arguments is None:
+            continue
+        part: Operand | None = Var("part")
+        if isinstance(field.type, Collection):
+            element = witnesses.around(field.type.element, Var("part"))
+            part = holding(witnesses, field, element) if element is not None else None
+        return (
+            (Make("part", inner.name, {**arguments, fresh.name: other}), part) if part is not None else None
+        )
+    return None
 
 
 PATTERN = Pattern("holding", 20, claims)

@@ -6,7 +6,8 @@ from collections.abc import Iterator
 
 from urform.plan.model import Plan
 from urform.plan.patterns import Pattern
-from urform.plan.script import Claim, OneInstance, case
+from urform.plan.script import Claim, case
+from urform.plan.steps import OneInstance
 from urform.plan.witnesses import Witnesses
 
 THREADS = 8
@@ -15,9 +16,11 @@ THREADS = 8
 def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
     """`single` of every single product."""
     for product in plan.products.values():
-        if product.single:
+        arguments = witnesses.arguments(product)
+        if product.single and arguments is not None:
             text = f"there is one {product.name}, whoever asks"
-            yield Claim("single", product.name, text, (case(OneInstance(product.name, THREADS)),))
+            one = OneInstance(product.name, THREADS, arguments)
+            yield Claim("single", product.name, text, (case(one),))
 
 
 PATTERN = Pattern("single", 50, claims)

@@ -1,0 +1,94 @@
+"""Factories by values: what their conditions decide for values that are given."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from urform.declaration import conditions
+from urform.declaration.decisions import Decision, decision, holds
+from urform.declaration.model import Declaration, Product, WrittenCondition
+from urform.declaration.problems import Problems
+from urform.declaration.types import Collection, ListOf, MapOf, SetOf, Type
+from urform.declaration.values import Entries, Items, Value, ValueReader, parameters
+
+
+@dataclass(frozen=True, slots=True)
+class Refusal:
+    """Values for which there is no product; `number` is its place in the declaration, from 1."""
+
+    number: int
+    when: Decision
+    reason: str
+
+
+@dataclass(frozen=True, slots=True)
+class Choosing:
+    """The variant that is made where the condition holds; the last one has none."""
+
+    variant: str
+    when: Decision | None
+
+
+@dataclass(frozen=True, slots=True)
+class Deciding:
+    """The conditions of one factory, in their order."""
+
+    refusals: tuple[Refusal, ...]
+    choices: tuple[Choosing, ...]
+
+    def decide(self, values: Mapping[str, Value | float | None]) -> Refusal | str:
+        """The refusal that comes first, or the name of the variant. `values` has an entry per parameter."""
+        for refusal in self.refusals:
+            if holds(refusal.when, values):
+                return refusal
+        for choice in self.choices:
+            if choice.when is None or holds(choice.when, values):
+                return choice.variant
+        raise ValueError("the last choice has a condition")
+
+
+def deciding(declaration: Declaration, product: Product) -> Deciding:
+    """The conditions of a `by_values` factory that has passed its checks."""
+    assert product.factory is not None
+    types = {field.name: field.type for field in parameters(declaration, product)}
+    return Deciding(
+        tuple(
+            Refusal(number, _decision(refusal.when, types), refusal.reason)
+            for number, refusal in enumerate(product.factory.refuse, 1)
+        ),
+        tuple(
+            Choosing(entry.use.name, _decision(entry.when, types) if entry.when is not None else None)
+            for entry in product.factory.choose
+        ),
+    )
+
+
+def _decision(written: WrittenCondition, types: Mapping[str, Type]) -> Decision:
+    parsed = conditions.parse(written, Problems())
+    assert parsed is not None, "a condition that was read before"
+    return decision(parsed, types)
+
+
+def decided(declaration: Declaration, product: Product, given: Mapping[str, Value]) -> Refusal | str:
+    """What the factory of a product makes of declared values: a refusal, or the name of a variant."""
+    reader = ValueReader(declaration, Problems())
+    values: dict[str, Value | float | None] = {}
+    for field in parameters(declaration, product):
+        value = given.get(field.name)
+        if value is None and field.default is not None:
+            value = reader.field_value(field.default, field)
+        values[field.name] = value if value is not None else empty(field.type)
+    return deciding(declaration, product).decide(values)
+
+
+def empty(type_: Type) -> Value | None:
+    """What an optional field without a default holds: a collection is empty, anything else absent."""
+    if isinstance(type_, MapOf):
+        return Entries(type_, ())
+    return Items(type_, ()) if isinstance(type_, (ListOf, SetOf)) else None
+
+
+def may_be_absent(required: bool, has_default: bool, type_: Type) -> bool:
+    """Whether a field may hold nothing at all."""
+    return not required and not has_default and not isinstance(type_, Collection)

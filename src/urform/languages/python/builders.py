@@ -1,0 +1,161 @@
+"""Builders in Python: fluent ones of methods, statements ones of attributes."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf
+from urform.declaration.values import Entries, Items, Value
+from urform.languages.names import Words, article, spoken
+from urform.languages.python.names import Names
+from urform.plan.model import Builder, Field, Product
+
+if TYPE_CHECKING:
+    from urform.languages.python.emitter import Emitter
+
+TAKEN = frozenset({"build", "like"})
+
+
+class BuilderNames:
+    """The names of a builder's methods: generated ones come first, then setters and adders, then presets."""
+
+    def __init__(self, spelling: Names, product: Product) -> None:
+        self._names = spelling
+        adders = {f"add_{field.item}" for field in product.fields if field.item}
+        self._setters = Words(TAKEN, adders)
+        self._presets = Words(TAKEN, adders, {self.setter(field) for field in product.fields})
+
+    def setter(self, field: Field) -> str:
+        return self._setters.escape(self._names.field(field.name))
+
+    def adder(self, field: Field) -> str:
+        return f"add_{field.item}"
+
+    def preset(self, name: str) -> str:
+        return self._presets.escape(self._names.field(name))
+
+
+def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
+    """The builder of a product."""
+    names = BuilderNames(emitter.names, product)
+    type_ = emitter.names.type(product.name)
+    required = list(product.required)
+    template = "builder_fluent" if builder.fluent else "builder_statements"
+    holder = "self._given.get(" if builder.fluent else "self."
+    variable = emitter.names.parameter(emitter.names.function(product.name))
+    return emitter.templates.render(
+        template,
+        b={
+            "type": type_,
+            "a": article(product.name),
+            "spoken": spoken(product.name),
+            "resets": builder.resets,
+            "variable": variable,
+            "fields": [_field(emitter, names, field) for field in product.fields],
+            "handed": ", ".join(
+                f'"{emitter.names.field(f.name)}": self.{names.setter(f)}' for f in product.fields
+            ),
+            "copied": [
+                _field(emitter, names, f) for f in product.fields if _kept(emitter, f, "value") != "value"
+            ],
+            "given": _given(emitter, product, required, holder) if required else "",
+            "presets": [
+                {
+                    "name": names.preset(preset.name),
+                    "preset": preset.name,
+                    "sets": [
+                        {"name": names.setter(product.field(name)), "value": _value(emitter, value)}
+                        for name, value in preset.values.items()
+                    ],
+                }
+                for preset in builder.presets
+            ],
+        },
+    )
+
+
+def _given(emitter: Emitter, product: Product, required: list[Field], holder: str) -> str:
+    text = emitter.products.given(f'"{product.name}"', required, "\0")
+    names = [emitter.names.field(field.name) for field in required]
+    for name in names:
+        text = text.replace(
+            f"\0{name}", f'{holder}"{name}")' if holder.endswith("(") else f"{holder}{name}", 1
+        )
+    return text
+
+
+def _field(emitter: Emitter, names: BuilderNames, field: Field) -> dict[str, object]:
+    name = emitter.names.field(field.name)
+    item = emitter.names.parameter(field.item or "item")
+    return {
+        "name": name,
+        "setter": names.setter(field),
+        "parameter": emitter.names.parameter(field.name),
+        "type": emitter.code.type(field.type) + (" | None" if field.may_be_absent else ""),
+        "plain": emitter.code.type(field.type),
+        "held": emitter.code.mutable_type(field.type) + (" | None" if field.may_be_absent else ""),
+        "kept": _kept(emitter, field, emitter.names.parameter(field.name)),
+        "kept_value": _kept(emitter, field, "value"),
+        "doc": field.doc,
+        "adder": names.adder(field) if field.item and isinstance(field.type, (ListOf, SetOf)) else None,
+        "item": item,
+        "item_type": emitter.code.type(field.type.element) if isinstance(field.type, Collection) else "",
+        "item_kept": _item_kept(emitter, field, item),
+        "empty": "set()" if isinstance(field.type, SetOf) else "[]",
+        "add": "add" if isinstance(field.type, SetOf) else "append",
+        "spread": ("{{*(self.%s or ()), {}}}" if isinstance(field.type, SetOf) else "[*(self.%s or ()), {}]")
+        % names.setter(field),
+    }
+
+
+def _kept(emitter: Emitter, field: Field, value: str) -> str:
+    """What a builder keeps of what it is given: its own container, and copies of what can change."""
+    copied = _copier(emitter, field)
+    match field.type:
+        case ListOf():
+            return f"own_list({value}{copied})"
+        case SetOf():
+            return f"own_set({value})"
+        case MapOf():
+            return f"own_map({value}{copied})"
+        case ProductType() if emitter.plan.holds_mutable(field.type):
+            return f"{value} and {value}.{_copy(emitter, field)}()"
+    return value
+
+
+def _copy(emitter: Emitter, field: Field) -> str:
+    inner = emitter.plan.product_in(field.type)
+    assert inner is not None
+    return emitter.code.copying.copy(inner)
+
+
+def _copier(emitter: Emitter, field: Field) -> str:
+    """The function that copies an element; inner containers are copied when the product is built."""
+    if not isinstance(field.type, (ListOf, MapOf)) or not emitter.plan.holds_mutable(field.type):
+        return ""
+    if not isinstance(field.type.element, ProductType):
+        return f", lambda each: {_deep(emitter, field, field.type.element, 'each')}"
+    return f", lambda each: each.{_copy(emitter, field)}()"
+
+
+def _deep(emitter: Emitter, field: Field, type_: object, value: str) -> str:
+    match type_:
+        case ListOf(element):
+            return f"own_list({value}, lambda inner: {_deep(emitter, field, element, 'inner')})"
+        case MapOf(_, element):
+            return f"own_map({value}, lambda inner: {_deep(emitter, field, element, 'inner')})"
+    return f"{value}.{_copy(emitter, field)}()"
+
+
+def _item_kept(emitter: Emitter, field: Field, item: str) -> str:
+    element = field.type.element if isinstance(field.type, Collection) else None
+    if isinstance(element, ProductType) and emitter.plan.holds_mutable(element):
+        return f"{item} and {item}.{_copy(emitter, field)}()"
+    return item
+
+
+def _value(emitter: Emitter, value: Value) -> str:
+    """A preset's value as a caller would write it."""
+    return (
+        emitter.code.operand(value) if not isinstance(value, (Items, Entries)) else emitter.code.value(value)
+    )

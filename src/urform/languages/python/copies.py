@@ -1,0 +1,78 @@
+"""Copies and clones of products: what is owned is copied at every level, what starts again starts again."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import ListOf, MapOf, ProductType, Type
+from urform.languages.names import article
+from urform.plan.model import Field, Product
+
+if TYPE_CHECKING:
+    from urform.languages.python.products import ProductWriter
+
+
+@dataclass(frozen=True, slots=True)
+class Copying:
+    """A method that copies: its name, its documentation, the lines of its body."""
+
+    name: str
+    doc: str
+    lines: tuple[str, ...]
+
+
+def copies(writer: ProductWriter, product: Product) -> Iterator[Copying]:
+    """The method that copies a product on the way in, and the one that clones it, unless one serves for both."""
+    plan, names = writer.plan, writer.code.copying
+    cloned = product.name in plan.cloned or (product.base or "") in plan.cloned
+    copied = product.name in plan.owned or (product.base or "") in plan.owned
+    if copied and not (cloned and names.copy(product) == names.clone(product)):
+        yield Copying(names.copy(product), "", tuple(_lines(writer, product, clones=False)))
+    if cloned:
+        again = [f.name for f in product.fields if f.copy == "fresh"]
+        said = f"{article(product.name).capitalize()} of the same content"
+        said += f", save {' and '.join(again)}" if again else ""
+        said += "; a change to one does not reach the other." if product.mutable else "."
+        public = names.clone(product) == "clone"
+        yield Copying(
+            names.clone(product), said if public else "", tuple(_lines(writer, product, clones=True))
+        )
+
+
+def _lines(writer: ProductWriter, product: Product, *, clones: bool) -> Iterator[str]:
+    if not product.mutable and not (clones and writer.plan.restarts(product)):
+        yield "return self"
+        return
+    yield f"made = object.__new__({writer.names.type(product.name)})"
+    for field in product.fields:
+        yield f'put(made, "{writer.names.field(field.name)}", {_copied(writer, field, clones)})'
+    yield "return made"
+
+
+def _copied(writer: ProductWriter, field: Field, clones: bool) -> str:
+    """The expression that copies what a field holds; it has passed its limits."""
+    value = f"self.{writer.names.field(field.name)}"
+    if clones and field.copy == "fresh":
+        return writer.default(field) or "None"
+    changes = writer.plan.changes_in_clone(field) if clones else writer.plan.holds_mutable(field.type)
+    if not changes:
+        return value
+    inner = writer.plan.product_in(field.type)
+    assert inner is not None
+    names = writer.code.copying
+    method = names.clone(inner) if clones else names.copy(inner)
+    return _copy_of(field.type, value, method, field.may_be_absent)
+
+
+def _copy_of(type_: Type, value: str, method: str, may_be_absent: bool = False) -> str:
+    match type_:
+        case ListOf(element):
+            return f"tuple([{_copy_of(element, 'each', method)} for each in {value}])"
+        case MapOf(_, element):
+            inner = _copy_of(element, "each", method)
+            return f"FrozenMap({{key: {inner} for key, each in {value}.items()}})"
+        case ProductType():
+            return f"{value} and {value}.{method}()" if may_be_absent else f"{value}.{method}()"
+    return value

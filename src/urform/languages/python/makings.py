@@ -1,0 +1,63 @@
+"""Exemplars and pools in Python."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from urform.languages.names import spoken
+from urform.plan.model import Pool, Product, Prototype
+
+if TYPE_CHECKING:
+    from urform.languages.python.emitter import Emitter
+
+
+def exemplars_text(emitter: Emitter, product: Product, prototype: Prototype) -> str:
+    """The store of a product's exemplars."""
+    held = ", ".join(f'"{e.name}": {emitter.code.value(e.product)}' for e in prototype.exemplars)
+    return emitter.templates.render(
+        "exemplars",
+        e={
+            "type": emitter.names.type(product.name),
+            "owner": product.name,
+            "plural": f"{spoken(product.name)}s",
+            "variable": emitter.names.parameter(emitter.names.function(product.name)),
+            "held": held,
+        },
+    )
+
+
+def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
+    """The pool of a product."""
+    names = emitter.names
+    type_ = names.type(product.name)
+    fields = [product.field(name) for name in pool.key]
+    types = [emitter.code.type(field.type) for field in fields]
+    parameters = [names.parameter(field.name) for field in fields]
+    attributes = [f"made.{names.field(field.name)}" for field in fields]
+    key_type = types[0] if len(types) == 1 else f"tuple[{', '.join(types)}]"
+    container = "WeakValueDictionary" if pool.weak else "dict"
+    return emitter.templates.render(
+        "pool",
+        p={
+            "type": type_,
+            "owner": product.name,
+            "spoken": spoken(product.name),
+            "key_words": " and ".join(spoken(name) for name in pool.key),
+            "weak": pool.weak,
+            "needs_maker": pool.needs_maker,
+            "key_types": ", ".join(types),
+            "held": f"{container}[{key_type}, {type_}]",
+            "empty": "WeakValueDictionary()" if pool.weak else "{}",
+            "parameters": ", ".join(f"{n}: {t}" for n, t in zip(parameters, types, strict=True)),
+            "passed": ", ".join(parameters),
+            "key": _key(parameters),
+            "key_of_made": _key(attributes),
+            "keywords": ", ".join(
+                f"{names.field(field.name)}={n}" for field, n in zip(fields, parameters, strict=True)
+            ),
+        },
+    )
+
+
+def _key(parts: list[str]) -> str:
+    return parts[0] if len(parts) == 1 else f"({', '.join(parts)})"

@@ -1,0 +1,273 @@
+"""Products as Python classes: frozen dataclasses, mutable ones that check each assignment, single ones."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import ListOf, MapOf, SetOf
+from urform.languages.names import snake
+from urform.languages.python.copies import copies
+from urform.languages.python.expressions import text_literal
+from urform.languages.python.names import HARD_KEYWORDS as KEYWORDS
+from urform.languages.python.views import FieldView
+from urform.plan.model import Field, Operation, Product
+
+if TYPE_CHECKING:
+    from urform.languages.python.emitter import Emitter
+
+
+def _decorator(product: Product, *, hidden: bool, weak: bool) -> str:
+    """The arguments of the dataclass decorator."""
+    words = ["slots=True", "init=False"] if product.mutable else ["frozen=True", "slots=True", "kw_only=True"]
+    if hidden and not product.mutable:
+        words[-1] = "init=False"
+    return ", ".join([*words, *(["weakref_slot=True"] if weak else [])])
+
+
+class ProductWriter:
+    """Writes the classes of products."""
+
+    def __init__(self, emitter: Emitter) -> None:
+        self.plan = emitter.plan
+        self.names = emitter.names
+        self.code = emitter.code
+        self.templates = emitter.templates
+
+    def product(self, product: Product) -> str:
+        """The class of a product."""
+        hidden = (
+            self.plan.selected_by(product) is not None or self.plan.selection_of(product.name) is not None
+        )
+        entry = self.names.function(product.base or product.name)
+        pool = self.plan.pool_of(product.name)
+        view = {
+            "type": self.names.type(product.name),
+            "base": self.names.type(product.base) if product.base else None,
+            "abstract": product.abstract,
+            "has_key": product.abstract,
+            "key": text_literal(product.key) if product.key else None,
+            "doc": product.doc,
+            "single": product.single,
+            "constant": self.constant(product),
+            "mutable": product.mutable,
+            "field_docs": [f"{self.names.field(f.name)}: {f.doc}" for f in product.own_fields if f.doc],
+            "own": [self._field(field) for field in self._declared_here(product)],
+            "parameters": ", ".join(self._parameter(field, hidden) for field in product.fields),
+            "passed": ", ".join(f"{n}={n}" for n in (self.names.field(f.name) for f in product.fields)),
+            "init": self._lines(self._init_body(product), 8),
+            "setters": self._lines(self._setters(product), 12),
+            "dataclass": _decorator(product, hidden=hidden, weak=pool is not None and pool.weak),
+            "hidden": hidden,
+            "initializer": "_fill" if hidden else "__init__",
+            "entry": entry,
+            "puts": [self.names.field(f.name) for f in product.fields],
+            "copies": list(copies(self, product)),
+            "post_init": self._lines(self._post_init(product), 8),
+            "operations": [
+                self.operation(product, operation) for operation in self._operations_here(product)
+            ],
+            "methods": bool(list(self._operations_here(product))),
+        }
+        return self.templates.render("product", p=view)
+
+    def constant(self, product: Product) -> str:
+        """Where the one instance of a single product is kept."""
+        return f"_{snake(product.name).upper()}"
+
+    def _lines(self, lines: Iterable[str], margin: int) -> str:
+        found = [" " * margin + line for line in lines]
+        return "\n".join([*found, ""]) if found else ""
+
+    def _declared_here(self, product: Product) -> Iterator[Field]:
+        """Own fields, and inherited ones whose default is another."""
+        base = self.plan.products[product.base] if product.base else None
+        for field in product.fields:
+            own = base is None or field.owner == product.name
+            if own or (not product.mutable and self._redefines(product, field)):
+                yield field
+
+    def _redefines(self, product: Product, field: Field) -> bool:
+        """Whether a variant gives an inherited field another default."""
+        return field.default != self.plan.products[product.base or ""].field(field.name).default
+
+    def _field(self, field: Field) -> FieldView:
+        name = self.names.field(field.name)
+        return FieldView(name, self.code.field_type(field), self.default(field))
+
+    def default(self, field: Field) -> str | None:
+        """The default of a field as an expression, None where it is required."""
+        if field.required:
+            return None
+        if field.default is not None:
+            return self.code.value(field.default)
+        match field.type:
+            case ListOf():
+                return "()"
+            case MapOf():
+                return "FrozenMap({})"
+            case SetOf():
+                return "frozenset()"
+        return "None"
+
+    def _parameter(self, field: Field, hidden: bool) -> str:
+        if hidden and not field.required:  # None is what a factory passes on that was not given itself
+            return f"{self.names.field(field.name)}: {self.code.type(field.type)} | None = None"
+        default = self._init_default(field)
+        optional = " | None" if default == "None" and not field.may_be_absent else ""
+        return f"{self.names.field(field.name)}: {self.code.field_type(field)}{optional}" + (
+            f" = {default}" if default is not None else ""
+        )
+
+    def _init_default(self, field: Field) -> str | None:
+        """What the parameter shows; a mutable default is made anew for each product."""
+        if field.default is not None and self.plan.holds_mutable(field.type):
+            return "None"
+        return self.default(field)
+
+    def _post_init(self, product: Product) -> Iterator[str]:
+        base = self.plan.products[product.base] if product.base else None
+        own = [field for field in product.fields if field.owner == product.name]
+        if (
+            base is not None
+            and not any(f.required for f in own)
+            and self.names.type(product.name) == product.name
+        ) or self.plan.selected_by(product) is not None:
+            needed: list[Field] = []
+        else:
+            needed = [field for field in product.fields if field.required]
+        if needed:
+            owner = f'"{product.name}"' if not product.abstract else "type(self).__name__"
+            yield self.given(owner, needed, "self.")
+        defaults = [f for f in self._declared_here(product) if not f.required and not f.absent_by_default]
+        if defaults:
+            yield f"unless_given(self, {', '.join(f'{self.names.field(f.name)}={self.default(f)}' for f in defaults)})"
+        checks = [line for field in own for line in self._check(field)]
+        if base is not None and (needed or defaults or checks) and self._checks_anything(base):
+            yield f"{self.names.type(base.name)}.__post_init__(self)"
+        yield from checks
+
+    def given(self, owner: str, fields: list[Field], holder: str) -> str:
+        """The call that refuses what is missing; names that had to be escaped are told as they were declared."""
+        names = [(field.name, self.names.field(field.name)) for field in fields]
+        if not any(declared in KEYWORDS for declared, _ in names):
+            return f"given({', '.join([owner, *(f'{declared}={holder}{name}' for declared, name in names)])})"
+        pairs = ", ".join(f'"{declared}": {holder}{name}' for declared, name in names)
+        return f"given({owner}, **{{{pairs}}})"
+
+    def _checks_anything(self, product: Product) -> bool:
+        return bool(list(self._post_init(product)))
+
+    def _check(self, field: Field) -> Iterator[str]:
+        name = self.names.field(field.name)
+        held = self.code.held(field, f"self.{name}")
+        if held is None:
+            return
+        line = f'put(self, "{name}", {held})' if self.code.changes(field) else held
+        if field.may_be_absent:
+            yield f"if self.{name} is not None:"
+            yield f"    {line}"
+        else:
+            yield line
+
+    def _init_body(self, product: Product) -> Iterator[str]:
+        """Of a mutable product: every field through its setter."""
+        if not product.mutable:
+            return
+        base = self.plan.products[product.base] if product.base else None
+        required = [field for field in product.fields if field.required]
+        if required and self.plan.selected_by(product) is None:
+            owner = "type(self).__name__" if product.abstract else f'"{product.name}"'
+            yield self.given(owner, required, "")
+        if base is not None and base.fields:
+            inherited = [self._passed_on(field) for field in product.fields if field.owner == base.name]
+            initializer = "_fill" if self.plan.selection_of(base.name) is not None else "__init__"
+            yield f"{self.names.type(base.name)}.{initializer}(self, {', '.join(inherited)})"
+        for field in product.fields:
+            if field.owner == product.name:
+                name = self.names.field(field.name)
+                yield f"self.{name} = {self._given_or_default(field)}"
+
+    def _passed_on(self, field: Field) -> str:
+        name = self.names.field(field.name)
+        inherited = self.plan.products[field.owner].field(field.name)
+        same = inherited.default == field.default
+        return f"{name}={name if same else self._given_or_default(field)}"
+
+    def _given_or_default(self, field: Field) -> str:
+        name = self.names.field(field.name)
+        if field.required or field.absent_by_default:
+            return name
+        return f"{self.default(field)} if {name} is None else {name}"
+
+    def _setters(self, product: Product) -> Iterator[str]:
+        if not product.mutable:
+            return
+        own = [field for field in product.fields if field.owner == product.name]
+        if product.base is not None and not own:
+            return
+        if product.base is not None:
+            names = ", ".join(f'"{self.names.field(field.name)}"' for field in own)
+            yield f"if name != {names}:" if len(own) == 1 else f"if name not in {{{names}}}:"
+            yield f"    {self.names.type(product.base)}.__setattr__(self, name, value)"
+            yield "    return"
+        yield from self._refuse_none(product, own)
+        checked = [(field, held) for field in own if (held := self.code.held(field, "value")) is not None]
+        lines = [f"{'value = ' if self.code.changes(field) else ''}{held}" for field, held in checked]
+        if len(own) == 1 and checked and not own[0].may_be_absent and product.base is not None:
+            yield lines[0]
+        elif len(checked) == 1:
+            guard = " and value is not None" if checked[0][0].may_be_absent else ""
+            yield f'if name == "{self.names.field(checked[0][0].name)}"{guard}:'
+            yield f"    {lines[0]}"
+        elif checked:
+            yield "match name:"
+            for (field, _), line in zip(checked, lines, strict=True):
+                guard = " if value is not None" if field.may_be_absent else ""
+                yield f'    case "{self.names.field(field.name)}"{guard}:'
+                yield f"        {line}"
+        yield "put(self, name, value)"
+
+    def _refuse_none(self, product: Product, own: list[Field]) -> Iterator[str]:
+        absent = [self.names.field(field.name) for field in own if field.may_be_absent]
+        if len(absent) == len(own):
+            return
+        names = ", ".join(f'"{name}"' for name in absent)
+        unless = f" and name not in {{{names}}}" if absent else ""
+        yield f"if value is None{unless}:"
+        escaped = any(self.names.field(field.name) != field.name for field in own)
+        declared = 'name.rstrip("_")' if escaped else "name"
+        yield f'    raise MissingFieldsError("{product.name}", [{declared}])'
+
+    # --- operations -----------------------------------------------------------------------------------
+
+    def _operations_here(self, product: Product) -> Iterator[Operation]:
+        """What the class itself defines: abstract on a base, the whole of it on a concrete product."""
+        for operation in product.operations:
+            if (
+                product.abstract
+                or product.base is None
+                or operation.owner == product.name
+                or not product.abstract
+            ):
+                yield operation
+
+    def operation(self, product: Product, operation: Operation) -> dict[str, object]:
+        return {
+            "name": self.names.field(operation.name),
+            "abstract": product.abstract,
+            "doc": operation.doc
+            if product.abstract or product.base is None or operation.owner == product.name
+            else "",
+            "parameters": [
+                f"{self.names.parameter(p.name)}: {self.code.type(p.type)}" for p in operation.takes
+            ],
+            "names": [self.names.parameter(p.name) for p in operation.takes],
+            "returns": self.code.type(operation.returns),
+            "answer": self.code.value(operation.answer) if operation.answer is not None else None,
+            "module": self.operations_module(product),
+            "function": f"{snake(product.name)}_{operation.name}",
+        }
+
+    def operations_module(self, product: Product) -> str:
+        return f"{snake(product.base or product.name)}_operations"

@@ -1,0 +1,72 @@
+"""Factories by values in Python: an entry that fails with the reason, and one that gives None."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from urform.declaration.decisions import fields_of
+from urform.languages.names import article, spoken
+from urform.languages.python.conditions import condition_text
+from urform.languages.python.expressions import text_literal
+from urform.plan.model import Field, Product, Selection
+
+if TYPE_CHECKING:
+    from urform.languages.python.emitter import Emitter
+
+
+def selection_text(emitter: Emitter, product: Product, selection: Selection) -> str:
+    """Both entries."""
+    names = emitter.names
+    deciding = selection.deciding
+    decisions = [r.when for r in deciding.refusals] + [c.when for c in deciding.choices if c.when is not None]
+    mentioned = {field for each in decisions for field in fields_of(each)}
+    known = [f for f in selection.optional if f.name in mentioned and not f.may_be_absent]
+
+    def name(field: str) -> str:
+        return f"known_{field}" if any(f.name == field for f in known) else names.field(field)
+
+    return emitter.templates.render(
+        "selection",
+        s={
+            "type": names.type(product.name),
+            "owner": product.name,
+            "a": article(product.name),
+            "spoken": spoken(product.name),
+            "function": names.function(product.name),
+            "parameters": ", ".join(_parameter(emitter, field) for field in selection.parameters),
+            "passed": ", ".join(f"{n}={n}" for n in (names.field(f.name) for f in selection.parameters)),
+            "given": emitter.products.given(f'"{product.name}"', list(selection.required), "")
+            if selection.required
+            else "",
+            "known": [
+                f"known_{f.name} = {emitter.products.default(f)} if {names.field(f.name)} is None"
+                f" else {names.field(f.name)}"
+                for f in known
+            ],
+            "refusals": [
+                {"when": condition_text(r.when, emitter.code, name), "reason": text_literal(r.reason)}
+                for r in deciding.refusals
+            ],
+            "choices": [
+                {
+                    "when": condition_text(c.when, emitter.code, name) if c.when is not None else None,
+                    "made": _made(emitter, selection, emitter.plan.products[c.variant]),
+                }
+                for c in deciding.choices
+            ],
+        },
+    )
+
+
+def _parameter(emitter: Emitter, field: Field) -> str:
+    type_ = emitter.code.type(field.type)
+    name = emitter.names.field(field.name)
+    return f"{name}: {type_}" if field.required else f"{name}: {type_} | None = None"
+
+
+def _made(emitter: Emitter, selection: Selection, variant: Product) -> str:
+    if variant.single:
+        return emitter.products.constant(variant)
+    taken = {field.name for field in selection.parameters}
+    names = [emitter.names.field(f.name) for f in variant.fields if f.name in taken]
+    return f"{emitter.names.type(variant.name)}._made({', '.join(f'{n}={n}' for n in names)})"

@@ -1,0 +1,62 @@
+"""Declared fields and values in the form that a plan holds."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+
+from urform.declaration.model import Declaration, Given
+from urform.declaration.model import Field as DeclaredField
+from urform.declaration.model import Limit as DeclaredLimit
+from urform.declaration.model import Product as DeclaredProduct
+from urform.declaration.ownership import copy_of
+from urform.declaration.problems import Problems
+from urform.declaration.selection import may_be_absent
+from urform.declaration.types import REAL, ChoiceType, Collection, Type, innermost
+from urform.declaration.values import Value, ValueReader
+from urform.plan.model import Field, Limit
+from urform.plan.paragraphs import paragraph
+
+
+def plan_values(
+    declaration: Declaration, product: DeclaredProduct, given: Iterable[Given]
+) -> Mapping[str, Value]:
+    """Declared values for some fields of a product, in the order of its fields."""
+    nodes = {each.name: each.node for each in given}
+    reader = ValueReader(declaration, Problems())
+    return reader.values(product, nodes, tuple(declaration.all_fields(product)))
+
+
+def plan_field(declaration: Declaration, owner: str, field: DeclaredField, default: Value | None) -> Field:
+    """A declared field as one product has it; `default` is the product's own."""
+    element = innermost(field.type)
+    collection = isinstance(field.type, Collection)
+    return Field(
+        name=field.name,
+        owner=owner,
+        type=field.type,
+        required=field.required,
+        default=default,
+        limits=(
+            *(() if collection else _always(element)),
+            *(_limit(limit, field.type) for limit in field.limits),
+        ),
+        each=(*(_always(element) if collection else ()), *(_limit(limit, element) for limit in field.each)),
+        copy=copy_of(declaration, field),
+        item=field.item,
+        doc=paragraph(field.doc),
+        may_be_absent=may_be_absent(field.required, field.default is not None, field.type),
+    )
+
+
+def _always(type_: Type) -> tuple[Limit, ...]:
+    """The two limits that need no declaring."""
+    if type_ == REAL:
+        return (Limit("finite"),)
+    return (Limit("choice"),) if isinstance(type_, ChoiceType) else ()
+
+
+def _limit(limit: DeclaredLimit, type_: Type) -> Limit:
+    """A bound of a real is one itself."""
+    if type_ == REAL and not isinstance(limit.bound, tuple):
+        return Limit(limit.name, float(limit.bound) + 0.0)
+    return Limit(limit.name, limit.bound)

@@ -1,0 +1,354 @@
+"""Builders: any order, everything that is missing at once, presets, and no state that is shared."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from itertools import islice
+
+from urform.declaration.model import Declaration
+from urform.declaration.types import Collection, ListOf, SetOf
+from urform.declaration.values import Items
+from urform.plan.convert import plan_values
+from urform.plan.making_steps import Build, BuildChained, BuilderAdd, BuilderSet, BuildFails, NewBuilder
+from urform.plan.model import Builder, Field, Plan, Preset
+from urform.plan.operands import Missing, Null, Operand, OutOfLimit, Path, Several, Var
+from urform.plan.patterns import Pattern
+from urform.plan.patterns.fields import change_inside
+from urform.plan.script import Case, Claim, Step, case
+from urform.plan.steps import ChangeHeld, Equal, FieldAbsent, FieldIs, Hold, Make, Set
+from urform.plan.witnesses import Witnesses, operand_of, scalar_edge, sized
+
+Given = Mapping[str, Operand]
+
+
+def makes(declaration: Declaration, plan: Plan) -> Iterator[Builder]:
+    """A builder for each product that declares one."""
+    for product in declaration.products.values():
+        builder = product.builder
+        if builder is not None:
+            presets = tuple(
+                Preset(p.name, plan_values(declaration, product, p.values)) for p in builder.presets
+            )
+            fluent, resets = builder.style == "fluent", builder.after_build == "reset"
+            yield Builder(product.name, fluent, resets, presets)
+
+
+def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
+    """`build` and `preset` of every builder whose product can be made."""
+    for making in plan.makings:
+        if isinstance(making, Builder) and witnesses.arguments(plan.products[making.product]) is not None:
+            yield from _Claims(plan, witnesses, making).claims()
+
+
+class _Claims:
+    """Makes the claims of one builder."""
+
+    def __init__(self, plan: Plan, witnesses: Witnesses, builder: Builder) -> None:
+        self._plan = plan
+        self._witnesses = witnesses
+        self._builder = builder
+        self._product = plan.products[builder.product]
+        self._name = builder.product
+        self._needed: Given = witnesses.arguments(self._product) or {}
+        self._all: Given = {**self._needed, **self._chosen()}
+        self._new = NewBuilder("builder", self._name)
+
+    def _chosen(self) -> dict[str, Operand]:
+        """Values for the optional fields, other than their defaults."""
+        found = {f.name: self._witnesses.other_than(f, f.default) for f in self._product.optional}
+        return {name: value for name, value in found.items() if value is not None}
+
+    def _claim(self, aspect: str, text: str, cases: list[Case]) -> Iterator[Claim]:
+        if any(case.main for case in cases):
+            yield Claim("build", self._name, text, tuple(cases), aspect=aspect)
+
+    def _set(self, given: Given, builder: str = "builder") -> list[Step]:
+        return [BuilderSet(builder, name, value) for name, value in given.items()]
+
+    def claims(self) -> Iterator[Claim]:
+        """All claims of the builder."""
+        name = self._name
+        yield from self._claim("any-order", f"a {name} is built from values in any order", self._any_order())
+        missing = "a build names everything that is missing, and only then the first limit"
+        yield from self._claim("missing", missing, self._missing())
+        if self._builder.resets:
+            yield from self._claim(
+                "reset", "a build empties the builder, one that fails does not", self._resets()
+            )
+        else:
+            yield from self._claim(
+                "keep", "a builder can build again, from the same values and more", self._keeps()
+            )
+        apart = "builders share nothing with each other, nor with what they were given or have built"
+        yield from self._claim("apart", apart, self._apart())
+        yield from self._claim("adder", "an adder appends and a setter replaces", self._adders())
+        like = f"a builder can start from a {name} and gives an equal one"
+        yield from self._claim("like", like, self._like())
+        for preset in self._builder.presets:
+            yield self._preset(preset)
+
+    # --- order, what is missing -------------------------------------------------------------------------
+
+    def _any_order(self) -> list[Case]:
+        expected = Make("expected", self._name, self._all)
+        built = Build("built", "builder")
+        backwards = dict(reversed(list(self._all.items())))
+        cases = [case(expected, self._new, *self._set(backwards), built, Equal("expected", "built"))]
+        if self._builder.fluent:
+            chained = BuildChained("built", self._name, self._all)
+            cases.append(case(expected, chained, Equal("expected", "built")))
+        least = Make("least", self._name, self._needed)
+        cases.append(case(least, self._new, *self._set(self._needed), built, Equal("least", "built")))
+        nulls: Given = {f.name: Null(f.type) for f in self._product.optional}
+        for name, null in nulls.items():
+            steps = self._set({**self._needed, name: null})
+            cases.append(case(least, self._new, *steps, built, Equal("least", "built"), main=False))
+        return cases
+
+    def _missing(self) -> list[Case]:
+        names = tuple(f.name for f in self._product.required)
+        cases: list[Case] = []
+        if names:
+            cases.append(case(self._new, BuildFails("builder", Missing(self._name, names))))
+        for name in names if len(names) > 1 else ():
+            others = self._set({n: v for n, v in self._needed.items() if n != name})
+            cases.append(case(self._new, *others, BuildFails("builder", Missing(self._name, (name,)))))
+        for field in self._product.required:
+            null = BuilderSet("builder", field.name, Null(field.type))
+            failure = Missing(self._name, names)
+            cases.append(case(self._new, null, BuildFails("builder", failure), main=False))
+        return [*cases, *self._limit(names)]
+
+    def _limit(self, names: tuple[str, ...]) -> Iterator[Case]:
+        """A setter checks nothing; a build tells what is missing before it tells of a limit."""
+        for field in self._product.fields:
+            for limit in field.limits if not isinstance(field.type, Collection) else ():
+                edge = scalar_edge(field.type, field.limits, limit)
+                if edge is None:
+                    continue
+                outside = BuilderSet("builder", field.name, edge.outside[0])
+                bound = None if limit.bound is True else limit.bound
+                failure = BuildFails("builder", OutOfLimit(field.owner, field.name, limit.name, bound))
+                yield case(self._new, *self._set(self._needed), outside, failure)
+                others = tuple(name for name in names if name != field.name)
+                if others:
+                    first = BuildFails("builder", Missing(self._name, others))
+                    yield case(self._new, outside, first)
+                return
+
+    # --- after a build ----------------------------------------------------------------------------------
+
+    def _resets(self) -> list[Case]:
+        built, again = Build("built", "builder"), Build("again", "builder")
+        names = tuple(f.name for f in self._product.required)
+        least = Make("least", self._name, self._needed)
+        cases: list[Case] = []
+        starts = [self._new, *(NewBuilder("builder", self._name, p.name) for p in self._builder.presets)]
+        for start in starts:
+            first = (start, *self._set(self._all), built)
+            if names:
+                cases.append(case(*first, BuildFails("builder", Missing(self._name, names))))
+            cases.append(case(*first, *self._set(self._needed), again, least, Equal("least", "again")))
+        if names:
+            name, value = next(iter(self._needed.items()))
+            rest = {n: v for n, v in self._all.items() if n != name}
+            steps = (self._new, *self._set(rest), BuildFails("builder", Missing(self._name, (name,))))
+            expected = Make("expected", self._name, self._all)
+            steps_after = (BuilderSet("builder", name, value), built, expected, Equal("expected", "built"))
+            cases.append(case(*steps, *steps_after, main=False))
+        return cases
+
+    def _keeps(self) -> list[Case]:
+        first = (self._new, *self._set(self._all), Build("built", "builder"))
+        cases = [case(*first, Build("again", "builder"), Equal("built", "again"))]
+        changed = self._changed()
+        if changed is not None:
+            name, value = changed
+            more = (BuilderSet("builder", name, value), Build("again", "builder"))
+            whole = Make("expected", self._name, {**self._all, name: value})
+            cases.append(case(*first, *more, whole, Equal("expected", "again")))
+        return cases
+
+    def _changed(self) -> tuple[str, Operand] | None:
+        """A field and a value for it that differs from the one in `all`."""
+        for field in self._product.fields:
+            for value in self._witnesses.values(field.type, field.limits, field.each):
+                if value != self._all.get(field.name):
+                    return field.name, value
+        return None
+
+    # --- apart ------------------------------------------------------------------------------------------
+
+    def _apart(self) -> list[Case]:
+        cases: list[Case] = []
+        names = tuple(f.name for f in self._product.required)
+        other = NewBuilder("other", self._name)
+        if names:
+            failure = BuildFails("other", Missing(self._name, names))
+            cases.append(case(self._new, other, *self._set(self._all), failure))
+        else:
+            least = Make("least", self._name, {})
+            steps = (*self._set(self._all), Build("built", "other"), least, Equal("least", "built"))
+            cases.append(case(self._new, other, *steps))
+        for field in self._product.fields:
+            cases += self._given_and_built(field)
+        return cases
+
+    def _given_and_built(self, field: Field) -> Iterator[Case]:
+        held = self._holding_something(field)
+        path = Path("built", field.name)
+        rest = self._set({n: v for n, v in self._needed.items() if n != field.name})
+        if held is None:
+            return
+        if isinstance(field.type, Collection):
+            given = (
+                Hold("held", field.type, held),
+                self._new,
+                *rest,
+                BuilderSet("builder", field.name, Var("held")),
+            )
+            yield case(*given, ChangeHeld("held"), Build("built", "builder"), FieldIs(path, held))
+            yield from self._later(field, held, rest)
+        change = change_inside(self._plan, self._witnesses, field)
+        if change is None:
+            return
+        given = (
+            Hold("held", field.type, held),
+            self._new,
+            *rest,
+            BuilderSet("builder", field.name, Var("held")),
+        )
+        yield case(*given, change, Build("built", "builder"), FieldIs(path, held))
+        if not self._builder.resets and self._product.mutable:
+            inside = Path("built", field.name, int(isinstance(field.type, Collection)), change.field)
+            again = (Set(inside, change.value), Build("again", "builder"))
+            yield case(*given, Build("built", "builder"), *again, FieldIs(Path("again", field.name), held))
+
+    def _later(self, field: Field, held: Operand, rest: list[Step]) -> Iterator[Case]:
+        """What a builder gets after a build does not reach what it has built."""
+        element = _element(held)
+        if not field.item or self._builder.resets or element is None:
+            return
+        first = (self._new, *rest, BuilderSet("builder", field.name, held), Build("built", "builder"))
+        yield case(
+            *first, BuilderAdd("builder", field.name, element), FieldIs(Path("built", field.name), held)
+        )
+
+    def _holding_something(self, field: Field) -> Operand | None:
+        for value in self._witnesses.values(field.type, field.limits, field.each):
+            if not isinstance(field.type, Collection) or _element(value) is not None or _entries(value):
+                return value
+        return None
+
+    # --- adders, presets, products to start from ----------------------------------------------------------
+
+    def _adders(self) -> list[Case]:
+        cases: list[Case] = []
+        for field in self._product.fields:
+            if field.item and isinstance(field.type, (ListOf, SetOf)):
+                cases += self._adder(field)
+        return cases
+
+    def _adder(self, field: Field) -> Iterator[Case]:
+        rest = self._set({n: v for n, v in self._needed.items() if n != field.name})
+        build, path = Build("built", "builder"), Path("built", field.name)
+        whole = self._two_or_one(field)
+        if whole is None:
+            return
+        adds = [BuilderAdd("builder", field.name, element) for element in whole.items]
+        yield case(self._new, *rest, *adds, build, FieldIs(path, whole))
+        begin = BuilderSet("builder", field.name, Several(field.type, whole.items[:1]))
+        yield case(self._new, *rest, begin, *adds[1:], build, FieldIs(path, whole))
+        yield case(
+            self._new, *rest, *adds, BuilderSet("builder", field.name, whole), build, FieldIs(path, whole)
+        )
+
+    def _two_or_one(self, field: Field) -> Several | None:
+        """A collection of two different elements if there are two and its limits take them, else of one or three."""
+        assert isinstance(field.type, (ListOf, SetOf))
+        if isinstance(field.type, ListOf) and length_fits(field, 2):
+            found = list(islice(self._witnesses.values(field.type.element, field.each), 2))
+            if found:
+                return Several(field.type, (found[0], found[-1]))
+        for size in (2, 1, 3):
+            whole = sized(self._witnesses, field, size) if length_fits(field, size) else None
+            if isinstance(whole, Several) and whole.items:
+                return whole
+        return None
+
+    def _like(self) -> list[Case]:
+        original = Make("original", self._name, self._all)
+        start, built = NewBuilder("builder", self._name, like="original"), Build("built", "builder")
+        cases = [case(original, start, built, Equal("original", "built"))]
+        least = Make("original", self._name, self._needed)
+        cases.append(case(least, start, built, Equal("original", "built")))
+        changed = self._changed()
+        if changed is not None:
+            name, value = changed
+            steps = (BuilderSet("builder", name, value), built, FieldIs(Path("built", name), value))
+            before = self._all.get(name)
+            kept = FieldIs(Path("original", name), before) if before is not None else None
+            cases.append(case(original, start, *steps, *([kept] if kept else [])))
+        return cases
+
+    def _preset(self, preset: Preset) -> Claim:
+        start, built = NewBuilder("builder", self._name, preset.name), Build("built", "builder")
+        values = {name: operand_of(value) for name, value in preset.values.items()}
+        rest = self._set({n: v for n, v in self._needed.items() if n not in values})
+        arrive = [FieldIs(Path("built", name), value) for name, value in values.items()]
+        defaults: list[Step] = []
+        for field in self._product.optional:
+            if field.name not in values and field.default is not None:
+                defaults.append(FieldIs(Path("built", field.name), operand_of(field.default)))
+            elif field.name not in values and field.absent_by_default:
+                defaults.append(FieldAbsent(Path("built", field.name)))
+        cases = [case(start, *rest, built, *arrive, *defaults)]
+        for name, value in values.items():
+            field = self._product.field(name)
+            own = next(
+                (v for v in self._witnesses.values(field.type, field.limits, field.each) if v != value), None
+            )
+            if own is not None:
+                mine = (BuilderSet("builder", name, own), built, FieldIs(Path("built", name), own))
+                cases.append(case(start, *rest, *mine))
+            cases += self._appends(field, value, start, rest)
+        text = f"a builder that starts from {preset.name} has its values, and the caller's own win"
+        return Claim("preset", self._name, text, tuple(cases), preset.name)
+
+    def _appends(self, field: Field, value: Operand, start: NewBuilder, rest: list[Step]) -> Iterator[Case]:
+        """An adder appends to what the preset gives, and the next builder starts from the preset again."""
+        if not field.item or not isinstance(value, Several) or not isinstance(field.type, ListOf):
+            return
+        element = next((v for v in self._witnesses.values(field.type.element, field.each)), None)
+        longer = Several(field.type, (*value.items, element)) if element is not None else None
+        if longer is None or element is None or not length_fits(field, len(longer.items)):
+            return
+        add = BuilderAdd("builder", field.name, element)
+        built = Build("built", "builder")
+        yield case(start, *rest, add, built, FieldIs(Path("built", field.name), longer))
+        other = NewBuilder("other", self._name, start.preset)
+        again = [BuilderSet("other", s.field, s.value) for s in rest if isinstance(s, BuilderSet)]
+        kept = FieldIs(Path("second", field.name), value)
+        yield case(start, *rest, add, other, *again, Build("second", "other"), kept)
+
+
+def _element(value: Operand) -> Operand | None:
+    match value:
+        case Several(_, items) | Items(_, items) if items:
+            return items[0]
+    return None
+
+
+def _entries(value: Operand) -> bool:
+    return bool(getattr(value, "entries", ()))
+
+
+def length_fits(field: Field, size: int) -> bool:
+    """Whether a collection of that many elements is within the field's length limits."""
+    bounds = {limit.name: limit.bound for limit in field.limits}
+    fewest, most = bounds.get("min_length", 0), bounds.get("max_length")
+    assert isinstance(fewest, int)
+    return fewest <= size and (not isinstance(most, int) or size <= most)
+
+
+PATTERN = Pattern("builders", 70, claims, makes, frozenset({"builder"}))

@@ -1,0 +1,96 @@
+"""Exemplars: a store of named instances that hands out clones only. A part of the prototype pattern."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from urform.declaration.types import ProductType
+from urform.plan.making_steps import (
+    ExemplarAdd,
+    ExemplarAddFails,
+    ExemplarGet,
+    ExemplarGetFails,
+    NamesAre,
+    NewExemplars,
+    SameObject,
+)
+from urform.plan.model import Exemplar, Plan, Product, Prototype
+from urform.plan.operands import DuplicateKey, Operand, Path, UnknownKey, Witness
+from urform.plan.patterns.fields import change_of
+from urform.plan.script import Claim, Step, case
+from urform.plan.steps import Equal, FieldIs, Hold, KindIs, Make, Set
+from urform.plan.witnesses import Witnesses, operand_of
+
+NOWHERE = "nowhere_declared"
+ANOTHER = "another_name"
+STORE = "store"
+
+
+def exemplar_claims(
+    plan: Plan, witnesses: Witnesses, prototype: Prototype, made: list[Product]
+) -> Iterator[Claim]:
+    """`exemplar` of each declared exemplar, and of the store."""
+    if not prototype.exemplars:
+        return
+    name = prototype.product
+    new = NewExemplars(STORE, name)
+    for exemplar in prototype.exemplars:
+        yield _exemplar(plan, witnesses, prototype, exemplar)
+    names = tuple(sorted(e.name for e in prototype.exemplars))
+    product = made[0]
+    hold = Hold("mine", ProductType(name), Witness(product.name))
+    add = ExemplarAdd(STORE, ANOTHER, "mine")
+
+    def claim(aspect: str, text: str, *cases: tuple[Step, ...]) -> Claim:
+        return Claim("exemplar", name, text, tuple(case(*steps) for steps in cases), aspect=aspect)
+
+    added = NamesAre(STORE, tuple(sorted((*names, ANOTHER))))
+    get = ExemplarGet("got", STORE, ANOTHER)
+    change = change_of(witnesses, product) if product.mutable else None
+    cases: list[tuple[Step, ...]] = [
+        (new, hold, add, added, get, KindIs("got", product.name), Equal("mine", "got"))
+    ]
+    if change is not None:
+        own = Make("mine", product.name, witnesses.arguments(product) or {})
+        again = Make("before", product.name, witnesses.arguments(product) or {})
+        cases.append(
+            (new, own, add, Set(Path("mine", change[0]), change[1]), get, again, Equal("before", "got"))
+        )
+    yield claim("added", f"a {name} can be added while running; the store keeps a clone", *cases)
+    taken = ExemplarAddFails(STORE, names[0], "mine", DuplicateKey(name, names[0]))
+    yield claim("twice", "a name that is taken is refused", (new, hold, taken, NamesAre(STORE, names)))
+    failure = ExemplarGetFails(STORE, NOWHERE, UnknownKey(name, NOWHERE, names))
+    yield claim("unknown", "a name that nobody has is refused, with the known ones", (new, failure))
+    other = NewExemplars("other", name)
+    yield claim("isolated", "stores share nothing", (new, other, hold, add, NamesAre("other", names)))
+
+
+def _exemplar(plan: Plan, witnesses: Witnesses, prototype: Prototype, exemplar: Exemplar) -> Claim:
+    name = prototype.product
+    product = plan.products[exemplar.product.product]
+    new = NewExemplars(STORE, name)
+    one, two, three = (ExemplarGet(var, STORE, exemplar.name) for var in ("one", "two", "three"))
+    steps: list[Step] = [new, one, two]
+    if not product.abstract:  # one that a factory by values chooses has its fields shown elsewhere
+        steps.append(KindIs("one", product.name))
+        seen = {f.name for f in plan.products[name].fields if f.copy != "fresh"}
+        given = exemplar.product.fields.items()
+        steps += [FieldIs(Path("one", n), operand_of(value)) for n, value in given if n in seen]
+    steps.append(Equal("one", "two"))
+    cases = [case(*steps)]
+    base = plan.products[name]
+    change = change_of(witnesses, base) if base.mutable else None
+    if change is not None:
+        apart = SameObject("one", "two", name, same=False)
+        set_ = Set(Path("one", change[0]), _other(witnesses, base, exemplar, *change))
+        cases.append(case(new, one, two, apart, set_, three, Equal("two", "three")))
+    text = f"{exemplar.name} is handed out as clones, each for itself"
+    return Claim("exemplar", name, text, tuple(cases), exemplar.name)
+
+
+def _other(witnesses: Witnesses, base: Product, exemplar: Exemplar, name: str, value: Operand) -> Operand:
+    """A value that the exemplar does not have in a field."""
+    field = base.field(name)
+    has = exemplar.product.fields.get(name, field.default)
+    values = witnesses.values(field.type, field.limits, field.each)
+    return next((found for found in values if found != has), value)

@@ -1,0 +1,298 @@
+"""Families: abstract factories, whose members are complete, and a stand-in for clients' own tests."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from urform.declaration.model import Declaration, Filling, Use
+from urform.declaration.model import Family as DeclaredFamily
+from urform.declaration.reader import key_name
+from urform.declaration.types import (
+    BOOLEAN,
+    INTEGER,
+    REAL,
+    TEXT,
+    ChoiceType,
+    Collection,
+    ListOf,
+    MapOf,
+    ProductType,
+    Type,
+    innermost,
+)
+from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Value, Word
+from urform.plan.convert import plan_values
+from urform.plan.making_steps import (
+    AskedAre,
+    AskRole,
+    AskRoleFails,
+    AskRoles,
+    ClientGets,
+    FamilyFails,
+    FamilyIs,
+    FamilyNothing,
+    FamilyOf,
+    NewStandIn,
+)
+from urform.plan.model import Family, Member, Operation, Part, Plan, Product, Role
+from urform.plan.operands import Arguments, Operand, OutOfLimit, Path, UnknownKey
+from urform.plan.paragraphs import paragraph
+from urform.plan.patterns import Pattern
+from urform.plan.patterns.operations import handed
+from urform.plan.script import Case, Claim, Step, case
+from urform.plan.steps import Answers, FieldAbsent, FieldIs, KindIs
+from urform.plan.witnesses import Witnesses, operand_of, scalar_edge
+
+UNKNOWN = "nowhere_declared"
+STAND_IN_KEY = "stand_in"
+
+
+def makes(declaration: Declaration, plan: Plan) -> Iterator[Family]:
+    """Every declared family."""
+    witnesses = Witnesses(plan)
+    for family in declaration.families.values():
+        roles = tuple(
+            Role(role.name, str(innermost(role.type)), isinstance(role.type, ListOf))
+            for role in family.roles.values()
+        )
+        unknown = family.unknown.name if isinstance(family.unknown, Use) else family.unknown
+        members = tuple(_members(declaration, family))
+        stand_in, products = _stand_in(plan, witnesses, roles) if family.stand_in else (None, ())
+        yield Family(family.name, paragraph(family.doc), roles, members, unknown, stand_in, products)
+
+
+def _members(declaration: Declaration, family: DeclaredFamily) -> Iterator[Member]:
+    for member in family.members.values():
+        parts = {role: _parts(declaration, member.fillings[role]) for role in family.roles}
+        yield Member(member.name, key_name(member.name), parts)
+
+
+def _parts(declaration: Declaration, filling: Filling) -> tuple[Part, ...]:
+    return tuple(
+        Part(part.use.name, plan_values(declaration, declaration.products[part.use.name], part.values))
+        for part in filling.parts
+    )
+
+
+# --- stand-ins ----------------------------------------------------------------------------------------------
+
+
+def _stand_in(
+    plan: Plan, witnesses: Witnesses, roles: tuple[Role, ...]
+) -> tuple[Member, tuple[Product, ...]]:
+    """A member whose products give fixed answers; a plain product stands in for itself."""
+    products: dict[str, Product] = {}
+    parts: dict[str, tuple[Part, ...]] = {}
+    for role in roles:
+        base = plan.products[role.product]
+        product = _stand_in_product(plan, witnesses, base) if base.abstract else base
+        if base.abstract:
+            products[product.name] = product
+        first = {f.name: witnesses.of(f) for f in base.required} if role.several else {}
+        values = {name: witnesses.value(found) for name, found in first.items() if found is not None}
+        parts[role.name] = (Part(product.name, {n: v for n, v in values.items() if v is not None}),)
+    return Member("StandIn", STAND_IN_KEY, parts), tuple(products.values())
+
+
+def _stand_in_product(plan: Plan, witnesses: Witnesses, base: Product) -> Product:
+    answered = tuple(replace(o, answer=_fixed(plan, witnesses, o), doc="") for o in base.operations)
+    return Product(
+        name=f"StandIn{base.name}",
+        doc=f"A {base.name} of fixed answers, for tests of its clients.",
+        fields=base.fields,
+        operations=answered,
+        base=base.name,
+        key=STAND_IN_KEY,
+        mutable=base.mutable,
+    )
+
+
+def _fixed(plan: Plan, witnesses: Witnesses, operation: Operation) -> Value | None:
+    """Text: the operation's name; numbers 0; boolean false; the first word; the first witness; nothing in a collection."""
+    type_ = operation.returns
+    plain: dict[Type, Value] = {
+        TEXT: Text(operation.name),
+        INTEGER: Integer(0),
+        REAL: Real(0.0),
+        BOOLEAN: Boolean(False),
+    }
+    match type_:
+        case ChoiceType(name):
+            return Word(name, plan.choices[name].words[0])
+        case ProductType():
+            first = next(witnesses.values(type_), None)
+            return witnesses.value(first) if first is not None else None
+        case MapOf():
+            return Entries(type_, ())
+    return Items(type_, ()) if isinstance(type_, Collection) else plain.get(type_)
+
+
+# --- claims -------------------------------------------------------------------------------------------------
+
+
+def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
+    """`family` of every family."""
+    for family in plan.families:
+        yield from _Claims(plan, witnesses, family).claims()
+
+
+class _Claims:
+    """Makes the claims of one family."""
+
+    def __init__(self, plan: Plan, witnesses: Witnesses, family: Family) -> None:
+        self._plan = plan
+        self._witnesses = witnesses
+        self._family = family
+        self._known: dict[str, Arguments] = {r.name: self._needed(r) for r in family.roles if not r.several}
+
+    def _needed(self, role: Role) -> Arguments:
+        found = {f.name: self._witnesses.of(f) for f in self._plan.products[role.product].required}
+        return {name: value for name, value in found.items() if value is not None}
+
+    def _all(self, role: Role, product: Product) -> dict[str, Operand]:
+        """Every field that the caller of a role may give, other than by default."""
+        given = dict(self._known[role.name])
+        for field in self._plan.products[role.product].fields:
+            default = product.field(field.name).default
+            other = (
+                self._witnesses.of(field, 1) if field.required else self._witnesses.other_than(field, default)
+            )
+            if other is not None:
+                given[field.name] = other
+        return given
+
+    def claims(self) -> Iterator[Claim]:
+        """All claims of the family."""
+        family = self._family
+        for member in family.members:
+            for role in family.roles:
+                start = FamilyOf("family", family.name, member.key)
+                cases = [case(start, FamilyIs("family", family.name, member.name), *self._made(role, member))]
+                if not role.several:
+                    cases.append(case(start, *self._all_given(role, member)))
+                what = f"{' and '.join(part.product for part in member.parts[role.name]) or 'nothing'}"
+                text = f"{member.name} makes {what} for {role.name}"
+                yield Claim("family", family.name, text, tuple(cases), f"{member.name}.{role.name}")
+        yield self._unknown()
+        if family.stand_in is not None:
+            yield self._stand_in(family.stand_in)
+
+    def _made(self, role: Role, member: Member) -> Iterator[Step]:
+        parts = member.parts[role.name]
+        if role.several:
+            names = tuple(f"made_{number}" for number, _ in enumerate(parts, 1))
+            yield AskRoles("family", role.name, names)
+            for name, part in zip(names, parts, strict=True):
+                yield KindIs(name, part.product)
+                yield from self._values(name, role, part, {})
+            return
+        given = self._known[role.name]
+        yield AskRole("made", "family", role.name, given)
+        yield KindIs("made", parts[0].product)
+        yield from self._values("made", role, parts[0], given)
+
+    def _values(self, var: str, role: Role, part: Part, given: Arguments) -> Iterator[Step]:
+        """What the caller and the member gave, and the product's own defaults, as far as the role shows them."""
+        product = self._plan.product(part.product)
+        for field in self._plan.products[role.product].fields:
+            own = product.field(field.name)
+            path = Path(var, field.name)
+            declared = part.values.get(field.name, own.default)
+            if field.name in given:
+                yield FieldIs(path, given[field.name])
+            elif declared is not None:
+                yield FieldIs(path, operand_of(declared))
+            elif own.absent_by_default:
+                yield FieldAbsent(path)
+
+    def _all_given(self, role: Role, member: Member) -> Iterator[Step]:
+        part = member.parts[role.name][0]
+        given = self._all(role, self._plan.product(part.product))
+        yield AskRole("made", "family", role.name, given)
+        yield KindIs("made", part.product)
+        yield from (FieldIs(Path("made", name), value) for name, value in given.items())
+
+    def _unknown(self) -> Claim:
+        family = self._family
+        if family.unknown == "error":
+            text = "a key that names no member is refused, with the known ones"
+            steps: tuple[Step, ...] = (
+                FamilyFails(family.name, UNKNOWN, UnknownKey(family.name, UNKNOWN, family.known)),
+            )
+        elif family.unknown == "nothing":
+            text = "a key that names no member gives nothing"
+            steps = (FamilyNothing(family.name, UNKNOWN),)
+        else:
+            text = f"a key that names no member gives {family.unknown}"
+            found = FamilyOf("family", family.name, UNKNOWN)
+            steps = (found, FamilyIs("family", family.name, family.unknown))
+        return Claim("family", family.name, text, (case(*steps),), aspect="unknown")
+
+    # --- the stand-in ---------------------------------------------------------------------------------
+
+    def _stand_in(self, stand_in: Member) -> Claim:
+        family = self._family
+        new = NewStandIn("family", family.name)
+        steps: list[Step] = [new]
+        for role in family.roles:
+            steps += self._made_by_stand_in(role, stand_in)
+        names = tuple(role.name for role in family.roles)
+        cases = [
+            case(*steps, AskedAre("family", names)),
+            case(new, *self._backwards(), AskedAre("family", tuple(reversed(names)))),
+            *(self._serves(member) for member in (*family.members, stand_in)),
+        ]
+        outside = self._outside(new)
+        cases += [outside] if outside is not None else []
+        text = f"a stand-in serves a client that knows {family.name} alone, with fixed answers, and records what it is asked"
+        return Claim("family", family.name, text, tuple(cases), aspect="stand-in")
+
+    def _made_by_stand_in(self, role: Role, stand_in: Member) -> Iterator[Step]:
+        part = stand_in.parts[role.name][0]
+        var = f"{role.name}_made"
+        product = self._plan.product(part.product)
+        if role.several:
+            yield AskRoles("family", role.name, (var,))
+            given: Arguments = {}
+        else:
+            given = self._all(role, product)
+            yield AskRole(var, "family", role.name, given)
+        yield KindIs(var, part.product)
+        yield from self._values(var, role, part, given)
+        for operation in product.operations:
+            arguments = handed(self._witnesses, operation)
+            if operation.answer is not None and arguments is not None:
+                yield Answers(var, operation.name, arguments, operation.answer)
+
+    def _backwards(self) -> Iterator[Step]:
+        for role in reversed(self._family.roles):
+            if role.several:
+                yield AskRoles("family", role.name, (f"{role.name}_made",))
+            else:
+                yield AskRole(f"{role.name}_made", "family", role.name, self._known[role.name])
+
+    def _serves(self, member: Member) -> Case:
+        family = self._family
+        stand_in = member is family.stand_in
+        start: Step = (
+            NewStandIn("family", family.name) if stand_in else FamilyOf("family", family.name, member.key)
+        )
+        products = tuple(part.product for role in family.roles for part in member.parts[role.name])
+        return case(start, ClientGets("family", family.name, products), main=stand_in)
+
+    def _outside(self, new: NewStandIn) -> Case | None:
+        for role in self._family.roles:
+            for field in self._plan.products[role.product].fields if not role.several else ():
+                for limit in field.limits if not isinstance(field.type, Collection) else ():
+                    edge = scalar_edge(field.type, field.limits, limit)
+                    if edge is None:
+                        continue
+                    bound = None if limit.bound is True else limit.bound
+                    failure = OutOfLimit(field.owner, field.name, limit.name, bound)
+                    given = {**self._known[role.name], field.name: edge.outside[0]}
+                    return case(new, AskRoleFails("family", role.name, given, failure), main=False)
+        return None
+
+
+PATTERN = Pattern("families", 100, claims, makes, frozenset({"family"}))

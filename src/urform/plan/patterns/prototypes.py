@@ -1,0 +1,332 @@
+"""Prototypes: clones of the same concrete type, as deep as each field says, and exemplars to clone."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from urform.declaration.model import Declaration
+from urform.declaration.problems import Problems
+from urform.declaration.types import Collection, ProductType, Type
+from urform.declaration.values import Made, ValueReader
+from urform.plan.making_steps import Clone, CloneEach, SameObject, Take
+from urform.plan.model import Exemplar, Field, Plan, Product, Prototype
+from urform.plan.operands import Operand, Path, Var, Witness
+from urform.plan.patterns import Pattern
+from urform.plan.patterns.exemplars import exemplar_claims
+from urform.plan.patterns.fields import change_of
+from urform.plan.patterns.holding import holding_something
+from urform.plan.patterns.operations import handed
+from urform.plan.script import Case, Claim, Step, case
+from urform.plan.steps import Answers, ChangeOut, Equal, FieldAbsent, FieldIs, Hold, KindIs, Make, Set
+from urform.plan.witnesses import Witnesses, empty_of, holding, operand_of
+
+Given = Mapping[str, Operand]
+DEEPEST = 3  # levels of the owned tree that tests go down
+CLONED = Clone("clone", "original")
+
+
+def makes(declaration: Declaration, plan: Plan) -> Iterator[Prototype]:
+    """A prototype for each product that declares one."""
+    values = ValueReader(declaration, Problems())
+    for product in declaration.products.values():
+        if product.prototype is None:
+            continue
+        found = [
+            (e.name, values.value(e.node, ProductType(product.name))) for e in product.prototype.exemplars
+        ]
+        exemplars = tuple(Exemplar(name, made) for name, made in found if isinstance(made, Made))
+        yield Prototype(product.name, exemplars)
+
+
+def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
+    """`clone` and `exemplar` of every prototype."""
+    for making in plan.makings:
+        if not isinstance(making, Prototype):
+            continue
+        base = plan.products[making.product]
+        made = [p for p in plan.concrete(base) if witnesses.arguments(p) is not None]
+        if made:
+            yield from _Claims(plan, witnesses, base, made).claims()
+            yield from exemplar_claims(plan, witnesses, making, made)
+
+
+class _Claims:
+    """Makes the claims of one clone operation, over every concrete product that has it."""
+
+    def __init__(self, plan: Plan, witnesses: Witnesses, base: Product, made: list[Product]) -> None:
+        self._plan = plan
+        self._witnesses = witnesses
+        self._base = base
+        self._made = made
+
+    def _claim(self, aspect: str, text: str, cases: list[Case]) -> Iterator[Claim]:
+        if cases:
+            yield Claim("clone", self._base.name, text, tuple(cases), aspect=aspect)
+
+    def _needed(self, product: Product) -> Given:
+        return self._witnesses.arguments(product) or {}
+
+    def claims(self) -> Iterator[Claim]:
+        """All claims of the clone operation."""
+        name = self._base.name
+        kinds = [case(self._hold(p), CLONED, KindIs("clone", p.name)) for p in self._made]
+        yield from self._claim("type", f"a clone of a {name} has its concrete type", kinds)
+        equal = [case(*steps) for p in self._made for steps in self._equal(p)]
+        yield from self._claim("equal", f"a clone of a {name} has its content, save what starts again", equal)
+        apart = [case(*steps) for p in self._made for steps in self._apart(p)]
+        yield from self._claim("apart", f"a {name} and its clone change each for itself", apart)
+        usable = [case(*steps) for p in self._made for steps in self._usable(p)]
+        yield from self._claim("usable", f"a clone of a {name} can do what it can", usable)
+        yield from self._claim("list", f"each of a list of {name} clones to its own type", [self._list()])
+        owners = [self._base, *(p for p in self._made if p is not self._base)]
+        for owner in owners:
+            for field in owner.own_fields:
+                yield from self._field(owner, field)
+
+    def _hold(self, product: Product) -> Hold:
+        """An original of which only the base type is known."""
+        return Hold("original", ProductType(self._base.name), Witness(product.name))
+
+    def _equal(self, product: Product) -> Iterator[tuple[Step, ...]]:
+        fresh = {f.name for f in product.fields if f.copy == "fresh"}
+        chosen = self._all(product)
+        lasting = {n: v for n, v in chosen.items() if n not in fresh}
+        yield Make("original", product.name, lasting), CLONED, Equal("original", "clone")
+        if fresh & set(chosen):
+            same = [FieldIs(Path("clone", n), v) for n, v in lasting.items()]
+            yield (Make("original", product.name, chosen), CLONED, *same)
+
+    def _all(self, product: Product) -> Given:
+        """Every field given, the optional ones other than by default."""
+        found = dict(self._needed(product))
+        for field in product.optional if self._plan.selected_by(product) is None else ():
+            other = self._witnesses.other_than(field, field.default)
+            if other is not None:
+                found[field.name] = other
+        return found
+
+    def _apart(self, product: Product) -> Iterator[tuple[Step, ...]]:
+        change = change_of(self._witnesses, product) if product.mutable else None
+        if change is None:
+            return
+        name, value = change
+        for one, other in (("clone", "original"), ("original", "clone")):
+            original = Make("original", product.name, self._needed(product))
+            untouched = Make("untouched", product.name, self._needed(product))
+            yield original, CLONED, Set(Path(one, name), value), untouched, Equal("untouched", other)
+
+    def _usable(self, product: Product) -> Iterator[tuple[Step, ...]]:
+        original = Make("original", product.name, self._needed(product))
+        answers: list[Step] = []
+        for operation in product.operations:
+            given = handed(self._witnesses, operation)
+            if operation.answer is not None and given is not None:
+                answers.append(Answers("clone", operation.name, given, operation.answer))
+        change = change_of(self._witnesses, product) if product.mutable else None
+        if change is not None:
+            path = Path("clone", change[0])
+            answers += [Set(path, change[1]), FieldIs(path, change[1])]
+        if not answers:
+            answers = [KindIs("clone", product.name)]
+        yield (original, CLONED, *answers)
+
+    def _list(self) -> Case:
+        products = self._made if len(self._made) > 1 else self._made * 2
+        numbered = [(f"original_{n}", f"clone_{n}", p) for n, p in enumerate(products, 1)]
+        type_ = ProductType(self._base.name)
+        holds = [Hold(original, type_, Witness(p.name)) for original, _, p in numbered]
+        each = CloneEach(self._base.name, tuple(o for o, _, _ in numbered), tuple(c for _, c, _ in numbered))
+        checks: list[Step] = []
+        for original, clone, product in numbered:
+            checks += [KindIs(clone, product.name), Equal(original, clone)]
+        return case(*holds, each, *checks)
+
+    # --- fields -----------------------------------------------------------------------------------------
+
+    def _field(self, owner: Product, field: Field) -> Iterator[Claim]:
+        concrete = owner if not owner.abstract else self._made[0]
+        own = concrete.field(field.name)
+        deep = field.copy == "deep" and not isinstance(field.type, (Collection, ProductType))
+        if deep or (field.copy == "fresh" and self._witnesses.other_than(own, own.default) is None):
+            return
+        said = {
+            "deep": f"a clone owns its {field.name}, at every level",
+            "shallow": f"a clone has its own {field.name}, of the same elements",
+            "shared": f"a clone has the same {field.name}",
+            "fresh": f"{field.name} of a clone starts again",
+        }
+        kinds = {"deep": self._deep, "shallow": self._shallow, "shared": self._shared, "fresh": self._fresh}
+        cases = [case(*steps) for steps in kinds[field.copy](concrete, own)]
+        if cases:
+            yield Claim("clone", owner.name, said[field.copy], tuple(cases), field.name, field.copy)
+
+    def _given(self, product: Product, field: Field, value: Operand) -> Given:
+        return self._witnesses.completed(product, {field.name: value}) or {}
+
+    def _fresh(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
+        other = self._witnesses.other_than(field, field.default)
+        assert other is not None
+        original = Make("original", product.name, self._given(product, field, other))
+        yield original, CLONED, starts_again("clone", field), FieldIs(Path("original", field.name), other)
+
+    def _shared(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
+        value = holding_something(self._witnesses, field)
+        if value is None:
+            return
+        original = Make("original", product.name, self._given(product, field, value))
+        yield original, CLONED, FieldIs(Path("clone", field.name), value)
+        yield from self._same_inside(original, field)
+
+    def _same_inside(self, original: Make, field: Field) -> Iterator[tuple[Step, ...]]:
+        inner = self._plan.product_in(field.type)
+        if inner is None:
+            return
+        path = depth_of(field.type)
+        kept, taken = (
+            Take(var, Path(of, field.name, path)) for var, of in (("kept", "original"), ("taken", "clone"))
+        )
+        yield original, CLONED, kept, taken, SameObject("kept", "taken", inner.name)
+
+    def _shallow(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
+        yield from self._shared(product, field)
+        yield from self._own_container(product, field)
+
+    def _own_container(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
+        value = holding_something(self._witnesses, field)
+        if value is None or not isinstance(field.type, Collection):
+            return
+        original = Make("original", product.name, self._given(product, field, value))
+        yield (
+            original,
+            CLONED,
+            ChangeOut(Path("clone", field.name)),
+            FieldIs(Path("original", field.name), value),
+        )
+        other = self._witnesses.of(field, 1)
+        if product.mutable and other is not None and other != value:
+            for one, rest in (("clone", "original"), ("original", "clone")):
+                yield (
+                    original,
+                    CLONED,
+                    Set(Path(one, field.name), other),
+                    FieldIs(Path(rest, field.name), value),
+                )
+
+    def _deep(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
+        value = holding_something(self._witnesses, field)
+        if value is not None:
+            original = Make("original", product.name, self._given(product, field, value))
+            yield original, CLONED, FieldIs(Path("clone", field.name), value)
+        yield from self._own_container(product, field)
+        yield from self._down(product, field)
+
+    def _down(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
+        """At each level of the owned tree: a change on one side, and what starts again."""
+        for levels in chains(self._plan, field):
+            inmost = levels[-1][1]
+            made = self._tree(product, levels)
+            if made is None:
+                continue
+            steps, expected = made
+            last = f"level_{len(levels)}"
+            change = change_of(self._witnesses, inmost) if inmost.mutable else None
+            for one, rest in (("clone", "original"), ("original", "clone")) if change is not None else ():
+                assert change is not None
+                takes = self._takes(one, levels)
+                set_ = Set(Path(f"{last}_of_{one}", change[0]), change[1])
+                yield (*steps, CLONED, *takes, set_, FieldIs(Path(rest, field.name), expected))
+            yield from self._starts_again(product, levels)
+
+    def _starts_again(self, product: Product, levels: list[Level]) -> Iterator[tuple[Step, ...]]:
+        for field in self._inmost(levels).fields:
+            other = self._witnesses.other_than(field, field.default) if field.copy == "fresh" else None
+            made = self._tree(product, levels, {field.name: other}) if other is not None else None
+            if made is not None and other is not None:
+                last = f"level_{len(levels)}_of_clone"
+                kept = FieldIs(Path("original", levels[0][0].name), made[1])
+                yield (*made[0], CLONED, *self._takes("clone", levels), starts_again(last, field), kept)
+
+    def _inmost(self, levels: list[Level]) -> Product:
+        return self._typical(levels[-1][1])
+
+    def _typical(self, product: Product) -> Product:
+        """The first concrete product of a type that can be made."""
+        found = (p for p in self._plan.concrete(product) if self._witnesses.arguments(p) is not None)
+        return next(found, product)
+
+    def _tree(
+        self, product: Product, levels: list[Level], given: Given | None = None
+    ) -> tuple[list[Step], Operand] | None:
+        """Steps that make an original with something at every level; and what its first field then holds."""
+        steps: list[Step] = []
+        holder: Operand | None = None
+        below: Field | None = None
+        for number, (field, inner) in reversed(list(enumerate(levels, 1))):
+            concrete = self._typical(inner)
+            fixed = dict(given or {}) if below is None else {below.name: holder}
+            arguments = self._witnesses.completed(concrete, {n: v for n, v in fixed.items() if v is not None})
+            if arguments is None:
+                return None
+            steps.append(Make(f"level_{number}", concrete.name, arguments))
+            holder = self._around(field, Var(f"level_{number}"))
+            below = field
+            if holder is None:
+                return None
+        assert below is not None
+        assert holder is not None
+        steps.append(Make("original", product.name, self._given(product, below, holder)))
+        return steps, holder
+
+    def _around(self, field: Field, inner: Operand) -> Operand | None:
+        if not isinstance(field.type, Collection):
+            return inner
+        element = self._witnesses.around(field.type.element, inner)
+        return holding(self._witnesses, field, element) if element is not None else None
+
+    def _takes(self, var: str, levels: list[Level]) -> list[Step]:
+        steps: list[Step] = []
+        holder = var
+        for number, (field, _) in enumerate(levels, 1):
+            steps.append(Take(f"level_{number}_of_{var}", Path(holder, field.name, depth_of(field.type))))
+            holder = f"level_{number}_of_{var}"
+        return steps
+
+
+Level = tuple[Field, Product]
+
+
+def chains(plan: Plan, field: Field) -> Iterator[list[Level]]:
+    """The ways down the owned tree from a field, each as fields and the products that they hold."""
+    waiting: list[list[Level]] = [[level] for level in _level(plan, field)]
+    while waiting:
+        levels = waiting.pop(0)
+        yield levels
+        if len(levels) < DEEPEST:
+            for below in levels[-1][1].fields:
+                waiting += [[*levels, level] for level in _level(plan, below)]
+
+
+def _level(plan: Plan, field: Field) -> Iterator[Level]:
+    inner = plan.product_in(field.type)
+    if inner is not None and field.copy == "deep" and plan.changes_in_clone(field):
+        yield field, inner
+
+
+def depth_of(type_: Type) -> int:
+    """How many collections lie around the innermost element."""
+    depth = 0
+    while isinstance(type_, Collection):
+        type_, depth = type_.element, depth + 1
+    return depth
+
+
+def starts_again(var: str, field: Field) -> Step:
+    """A `fresh` field of a clone has its default, is empty, or absent."""
+    path = Path(var, field.name)
+    if field.default is not None:
+        return FieldIs(path, operand_of(field.default))
+    empty = empty_of(field.type)
+    return FieldAbsent(path) if empty is None else FieldIs(path, empty)
+
+
+PATTERN = Pattern("prototypes", 80, claims, makes, frozenset({"prototype"}))

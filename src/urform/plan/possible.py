@@ -1,0 +1,50 @@
+"""What can be shown of products whose constructors are hidden: only what their factory by values lets through."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
+
+from urform.declaration.types import INTEGER, REAL, ListOf
+from urform.plan.model import Plan
+from urform.plan.operands import Arguments, Misfit, Missing, Operand, Var
+from urform.plan.script import Case, Claim, Step
+from urform.plan.steps import Hold, Make, MakeFails
+from urform.plan.witnesses import Witnesses
+
+
+def possible(plan: Plan, witnesses: Witnesses, claims: Iterable[Claim]) -> Iterator[Claim]:
+    """Claims without the cases in which another variant, or a refusal, would come first."""
+    for claim in claims:
+        cases = tuple(case for case in claim.cases if _possible(plan, witnesses, case))
+        if len(cases) == len(claim.cases):
+            yield claim
+        elif any(case.main for case in cases):
+            yield replace(claim, cases=cases)
+
+
+def _possible(plan: Plan, witnesses: Witnesses, case: Case) -> bool:
+    held = {step.var: step.value for step in case.steps if isinstance(step, Hold)}
+    return all(_step_possible(plan, witnesses, step, held) for step in case.steps)
+
+
+def _step_possible(plan: Plan, witnesses: Witnesses, step: Step, held: dict[str, Operand]) -> bool:
+    if not isinstance(step, (Make, MakeFails)):
+        return True
+    selecting = witnesses.selecting(plan.products[step.product])
+    if selecting is None:
+        return True
+    given = _resolved(step.arguments, held)
+    if isinstance(step, Make):
+        return selecting.makes(given, step.product)
+    if any(
+        isinstance(o, Misfit) and o.type not in (INTEGER, REAL) and not isinstance(o.type, ListOf)
+        for o in given.values()
+    ):
+        return True  # no language lets it through as far as the conditions
+    early = isinstance(step.failure, Missing) and step.failure.owner == selecting.selection.product
+    return early or selecting.outcome(given) == step.product
+
+
+def _resolved(arguments: Arguments, held: dict[str, Operand]) -> Arguments:
+    return {n: held.get(o.name, o) if isinstance(o, Var) else o for n, o in arguments.items()}

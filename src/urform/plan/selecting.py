@@ -1,0 +1,196 @@
+"""Values for factories by values: what reaches a variant or a refusal, and what lies on its edges.
+
+The conditions are evaluated on candidates: witnesses, and the values that the conditions themselves mention with
+their neighbours. What no candidate reaches has no test.
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Callable, Iterator, Mapping
+from typing import TYPE_CHECKING
+
+from urform.declaration.decisions import Comparison, Decision, Literal, Read, Size, comparisons, fields_of
+from urform.declaration.ranges import length_range
+from urform.declaration.selection import Refusal, empty
+from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, ChoiceType, Collection, ListOf, Type
+from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Value, Word
+from urform.plan.model import Field, Plan, Selection
+from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange
+
+if TYPE_CHECKING:
+    from urform.plan.witnesses import Witnesses
+
+MOST_TRIES = 4000
+BUOYANT = "\N{RING BUOY}"
+
+Given = Mapping[str, Operand]
+Outcome = Refusal | str
+
+
+class Selecting:
+    """Finds arguments for one factory by values."""
+
+    def __init__(self, plan: Plan, witnesses: Witnesses, selection: Selection) -> None:
+        self._plan = plan
+        self._witnesses = witnesses
+        self.selection = selection
+        deciding = selection.deciding
+        self._decisions: list[Decision] = [refusal.when for refusal in deciding.refusals]
+        self._decisions += [choice.when for choice in deciding.choices if choice.when is not None]
+        self.mentioned = frozenset(field for each in self._decisions for field in fields_of(each))
+
+    # --- what arguments come to -----------------------------------------------------------------------
+
+    def outcome(self, given: Given) -> Outcome | None:
+        """The refusal, or the name of the variant; None where a value has no meaning in a condition."""
+        if any(isinstance(given.get(field.name), Null | None) for field in self.selection.required):
+            return None
+        return self.selection.deciding.decide(self.seen(given))
+
+    def seen(self, given: Given) -> Mapping[str, Value | float | None]:
+        """Arguments as the conditions see them."""
+        return {field.name: _seen(field, given.get(field.name)) for field in self.selection.parameters}
+
+    def makes(self, given: Given, variant: str) -> bool:
+        """Whether these arguments make this variant: it is chosen, and its limits hold."""
+        if self.outcome(given) != variant:
+            return False
+        fields = self._plan.products[variant].fields
+        return all(within(given[f.name], f) for f in fields if f.name in given)
+
+    # --- finding arguments ------------------------------------------------------------------------------
+
+    def reaching(self, goal: Callable[[Given], bool], fixed: Given) -> Given | None:
+        """The first arguments with these fixed ones that come to the goal; None when there are none."""
+        lists = [
+            [fixed[field.name]] if field.name in fixed else self._few(field)
+            for field in self.selection.parameters
+        ]
+        for chosen in itertools.islice(itertools.product(*lists), MOST_TRIES):
+            given = {
+                field.name: operand
+                for field, operand in zip(self.selection.parameters, chosen, strict=True)
+                if operand is not None
+            }
+            if len(given) >= len(self.selection.required) and goal(given):
+                return given
+        return None
+
+    def making(self, variant: str, fixed: Given | None = None) -> Given | None:
+        """Arguments that make a variant."""
+        return self.reaching(lambda given: self.makes(given, variant), fixed or {})
+
+    def choosing(self, variant: str, fixed: Given) -> Given | None:
+        """Arguments for which a variant is chosen, whether or not the fixed ones keep its limits."""
+        return self.reaching(lambda given: self.outcome(given) == variant, fixed)
+
+    def refused(self, number: int) -> Given | None:
+        """Arguments to which a refusal is the first answer."""
+        return self.reaching(lambda given: _number(self.outcome(given)) == number, {})
+
+    def _few(self, field: Field) -> list[Operand | None]:
+        found: list[Operand | None] = list(self.candidates(field))
+        if not found:
+            return [] if field.required else [None]
+        if field.name not in self.mentioned:
+            return [None] if not field.required else found[:1]
+        return found if field.required else [None, *found]
+
+    def candidates(self, field: Field) -> Iterator[Operand]:
+        """Witnesses of a parameter, then the values on and beside what conditions compare it with."""
+        seen: list[Operand] = []
+        for operand in itertools.chain(self._typical(field), self._on_edges(field)):
+            if operand not in seen:
+                seen.append(operand)
+                yield operand
+
+    def _typical(self, field: Field) -> Iterator[Operand]:
+        many = 6 if isinstance(field.type, ChoiceType) else 2
+        yield from itertools.islice(self._witnesses.values(field.type, field.limits, field.each), many)
+
+    def _on_edges(self, field: Field) -> Iterator[Operand]:
+        if field.name not in self.mentioned:
+            return
+        if field.type == TEXT:
+            yield from (Text(""), Text(" \t"), Text("\N{NO-BREAK SPACE}"))
+        if field.type == BOOLEAN:
+            yield from (Boolean(True), Boolean(False))
+        for compared in (c for each in self._decisions for c in comparisons(each)):
+            yield from self._beside(field, compared)
+
+    def _beside(self, field: Field, compared: Comparison) -> Iterator[Operand]:
+        from urform.plan.witnesses import sized
+
+        for one, other in ((compared.left, compared.right), (compared.right, compared.left)):
+            if not isinstance(other, Literal):
+                continue
+            value = other.value
+            if one == Read(field.name):
+                yield from _neighbours(field, value)
+            elif one == Size(field.name) and isinstance(value, int):
+                for size in (value, value - 1, value + 1):
+                    if field.type == TEXT and size >= 0:
+                        yield Text(BUOYANT * size)
+                    elif isinstance(field.type, Collection):
+                        held = sized(self._witnesses, field, size)
+                        yield from [held] if held is not None else []
+
+
+def _number(outcome: Outcome | None) -> int | None:
+    return outcome.number if isinstance(outcome, Refusal) else None
+
+
+def _neighbours(field: Field, value: int | float | str | Word) -> Iterator[Operand]:
+    match value:
+        case Word():
+            yield value
+        case str(text):
+            yield from (Text(text), Text(f"{text} "))
+        case int(number) if field.type == INTEGER:
+            yield from (Integer(number), Integer(number - 1), Integer(number + 1))
+        case _ if field.type == REAL:
+            middle = float(value)
+            for near in (middle, math.nextafter(middle, -math.inf), math.nextafter(middle, math.inf)):
+                yield Real(near + 0.0)
+
+
+def _seen(field: Field, operand: Operand | None) -> Value | float | None:
+    """A parameter as the conditions see it."""
+    match operand:
+        case None | Null():
+            return field.default if field.default is not None else empty(field.type)
+        case Several(type_, items):
+            return Items(type_, items)  # type: ignore[arg-type]  # only its length is looked at
+        case Keyed(type_, entries):
+            return Entries(type_, entries)  # type: ignore[arg-type]
+        case Misfit(type_):
+            return _misfit(type_)
+        case Strange("huge"):
+            return Integer(10**400)
+        case Strange(number):
+            return float(number)
+        case NoWord(choice):
+            return Word(choice, "\0")
+        case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries():
+            return operand
+    return Boolean(True)  # a product: all that can be asked of it is whether it is there
+
+
+def _misfit(type_: Type) -> Value | float | None:
+    """What a checker lets through in place of a number or a list: true, and a text of four letters."""
+    if isinstance(type_, ListOf):
+        return Items(type_, (Text("text"),) * 4)
+    return Real(1.0) if type_ == REAL else Integer(1)
+
+
+def within(operand: Operand, field: Field) -> bool:
+    """Whether a witness keeps the limits of a field."""
+    from urform.plan.witnesses import as_declared, first_broken
+
+    if isinstance(operand, (Several, Keyed)):
+        size = len(operand.items if isinstance(operand, Several) else operand.entries)
+        fewest, most = length_range(as_declared(field.limits))
+        return fewest <= size and (most is None or size <= most)
+    return not isinstance(operand, (Strange, NoWord, Misfit)) and first_broken(operand, field.limits) is None

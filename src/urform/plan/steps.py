@@ -1,0 +1,220 @@
+"""Steps of tests over products and factories by key."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from urform.declaration.types import Type
+from urform.declaration.values import Value
+from urform.plan.operands import Arguments, Failure, Operand, Path
+
+
+@dataclass(frozen=True, slots=True)
+class Make:
+    """Construct a concrete product with these fields and no others."""
+
+    var: str
+    product: str
+    arguments: Arguments = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class MakeFails:
+    product: str
+    arguments: Arguments
+    failure: Failure
+
+
+@dataclass(frozen=True, slots=True)
+class LeaveOut:
+    """Construct without a required field: the language's own error names it."""
+
+    product: str
+    arguments: Arguments
+    field: str
+
+
+@dataclass(frozen=True, slots=True)
+class Hold:
+    """Put a collection or product that stays the caller's own into a variable, to hand it in."""
+
+    var: str
+    type: Type
+    value: Operand
+
+
+@dataclass(frozen=True, slots=True)
+class ChangeHeld:
+    """Empty the caller's own collection."""
+
+    var: str
+
+
+@dataclass(frozen=True, slots=True)
+class ChangeInHeld:
+    """Change a field of the caller's own mutable product, or of the first in the caller's own collection."""
+
+    var: str
+    field: str
+    value: Operand
+
+
+@dataclass(frozen=True, slots=True)
+class ChangeOut:
+    """Try to empty the container that a product hands out; a refusal is as good as no effect."""
+
+    path: Path
+
+
+@dataclass(frozen=True, slots=True)
+class Assign:
+    """Try to assign a field of an immutable product: refused."""
+
+    var: str
+    field: str
+    value: Operand
+
+
+@dataclass(frozen=True, slots=True)
+class Set:
+    """Set a field of a mutable product."""
+
+    path: Path
+    value: Operand
+
+
+@dataclass(frozen=True, slots=True)
+class SetFails:
+    path: Path
+    value: Operand
+    failure: Failure
+
+
+@dataclass(frozen=True, slots=True)
+class Clear:
+    """Make a field of a mutable product absent."""
+
+    path: Path
+
+
+@dataclass(frozen=True, slots=True)
+class FieldIs:
+    path: Path
+    value: Operand
+
+
+@dataclass(frozen=True, slots=True)
+class FieldAbsent:
+    path: Path
+
+
+@dataclass(frozen=True, slots=True)
+class Equal:
+    """Two variables hold equal content; with `hashes`, equal hashes too where the language has them."""
+
+    left: str
+    right: str
+    hashes: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Unequal:
+    left: str
+    right: str
+    differing: str  # what differs, in words
+
+
+@dataclass(frozen=True, slots=True)
+class KindIs:
+    """A variable of the base type holds just this concrete product, and tells its key."""
+
+    var: str
+    product: str
+
+
+@dataclass(frozen=True, slots=True)
+class Answers:
+    """An operation gives the declared constant."""
+
+    var: str
+    operation: str
+    arguments: tuple[Operand, ...]
+    value: Value
+
+
+@dataclass(frozen=True, slots=True)
+class OneInstance:
+    """Asked for twice, and by threads at once, a single product is the same instance.
+
+    `arguments` make it where its constructor is hidden.
+    """
+
+    product: str
+    threads: int
+    arguments: Arguments = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class NewRegistry:
+    var: str
+    factory: str
+
+
+@dataclass(frozen=True, slots=True)
+class Register:
+    """Register another key for a declared variant."""
+
+    registry: str
+    key: str
+    variant: str
+
+
+@dataclass(frozen=True, slots=True)
+class RegisterFails:
+    registry: str
+    key: str
+    variant: str
+    failure: Failure
+
+
+@dataclass(frozen=True, slots=True)
+class Unregister:
+    """Remove a key; tells whether it was there."""
+
+    registry: str
+    key: str
+    found: bool
+
+
+@dataclass(frozen=True, slots=True)
+class KeysAre:
+    registry: str
+    keys: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Ask:
+    """Make by key, through the factory of a product; a registry form asks the registry in a variable."""
+
+    var: str
+    factory: str
+    key: str
+    arguments: Arguments
+    registry: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class AskFails:
+    factory: str
+    key: str
+    arguments: Arguments
+    failure: Failure
+    registry: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class AskGivesNothing:
+    factory: str
+    key: str
+    arguments: Arguments
+    registry: str | None = None

@@ -1,0 +1,82 @@
+"""The variables of a test: which ones a step makes, and which ones it uses."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping
+
+from urform.plan.making_steps import (
+    AskRole,
+    AskRoleFails,
+    AskRoles,
+    ClientGets,
+    CloneEach,
+    ExemplarAdd,
+    ExemplarAddFails,
+    FamilyIs,
+)
+from urform.plan.operands import Keyed, Operand, Path, Several, Var
+from urform.plan.script import Step
+from urform.plan.steps import Answers, Assign, ChangeHeld, ChangeInHeld, KindIs
+
+# Their `var` is one that was made before.
+READING = (ChangeHeld, ChangeInHeld, Assign, KindIs, Answers, FamilyIs)
+# Where a step names a variable that it uses; `product` and `family` do so in some.
+USED = ("left", "right", "registry", "builder", "original", "like", "store", "pool", "stand_in")
+OWN_WORDS: dict[type, tuple[str, ...]] = {
+    ExemplarAdd: ("product",),
+    ExemplarAddFails: ("product",),
+    AskRole: ("family",),
+    AskRoleFails: ("family",),
+    AskRoles: ("family",),
+    ClientGets: ("family",),
+}
+
+
+def made_by(step: Step) -> tuple[str, ...]:
+    """The variables that a step makes."""
+    if isinstance(step, CloneEach):
+        return step.clones
+    if isinstance(step, AskRoles):
+        return step.vars
+    if isinstance(step, READING):
+        return ()
+    var = getattr(step, "var", None)
+    return (var,) if isinstance(var, str) else ()
+
+
+def used_by(step: Step) -> Iterator[str]:
+    """The variables that a step uses."""
+    own = ("var",) if isinstance(step, READING) else ()
+    for name in (*USED, *own, *OWN_WORDS.get(type(step), ())):
+        var = getattr(step, name, None)
+        if isinstance(var, str):
+            yield var
+    if isinstance(step, CloneEach):
+        yield from step.originals
+    path = getattr(step, "path", None)
+    if isinstance(path, Path):
+        yield path.var
+    value = getattr(step, "value", None)
+    given = getattr(step, "arguments", None)
+    operands = given.values() if isinstance(given, Mapping) else given or ()
+    for operand in (*operands, *([value] if value is not None else [])):
+        yield from _within(operand)
+
+
+def _within(operand: Operand | Mapping[str, Operand]) -> Iterator[str]:
+    match operand:
+        case Var(name):
+            yield name
+        case Several(_, items):
+            for item in items:
+                yield from _within(item)
+        case Keyed(_, entries):
+            for _, item in entries:
+                yield from _within(item)
+
+
+def unused_in(steps: Iterable[Step]) -> frozenset[str]:
+    """The variables of one case that nothing uses."""
+    listed = list(steps)
+    used = {var for step in listed for var in used_by(step)}
+    return frozenset(var for step in listed for var in made_by(step) if var not in used)
