@@ -161,21 +161,34 @@ def _links(line: str) -> list[str]:
 
 
 def _takes_comma(body: str) -> bool:
-    """Nothing may follow `**fields` in some languages, and a generator expression takes no comma."""
-    return " for " not in body
+    """A generator expression takes no comma; one within brackets of its own is none of ours."""
+    depth, begin, flat = 0, 0, []
+    for at, char in _code(body):
+        if char in _PAIRS:
+            flat += [body[begin:at]] if depth == 0 else []
+            depth += 1
+        elif char in _CLOSING:
+            depth, begin = depth - 1, at + 1
+    return " for " not in "".join([*flat, body[begin:]])
 
 
 def elements_of(body: str) -> Iterator[str]:
-    """The parts between commas that are in no inner bracket and no string."""
-    depth, begin = 0, 0
+    """The parts between commas that are in no inner bracket, no string, and not before the colon of a lambda."""
+    depth, begin, colon = 0, 0, 0
     for at, char in _code(body):
+        if char == ":" and depth == 0:
+            colon = at
         if char in _PAIRS:
             depth += 1
         elif char in _CLOSING:
             depth -= 1
-        elif char == "," and depth == 0:
+        elif (
+            char == ","
+            and depth == 0
+            and not (body[begin:].lstrip().startswith("lambda ") and colon <= begin)
+        ):
             yield body[begin:at].strip()
-            begin = at + 1
+            begin = colon = at + 1
     if body[begin:].strip():
         yield body[begin:].strip()
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
-from urform.declaration.types import INTEGER, REAL, ListOf
 from urform.plan.model import Plan
-from urform.plan.operands import Arguments, Misfit, Missing, Operand, Var
+from urform.plan.operands import Arguments, Missing, Operand, Var
 from urform.plan.script import Case, Claim, Step
+from urform.plan.selecting import is_strange_to_conditions
 from urform.plan.steps import Hold, Make, MakeFails
 from urform.plan.witnesses import Witnesses
 
@@ -37,11 +37,8 @@ def _step_possible(plan: Plan, witnesses: Witnesses, step: Step, held: dict[str,
     given = _resolved(step.arguments, held)
     if isinstance(step, Make):
         return selecting.makes(given, step.product)
-    if any(
-        isinstance(o, Misfit) and o.type not in (INTEGER, REAL) and not isinstance(o.type, ListOf)
-        for o in given.values()
-    ):
-        return True  # no language lets it through as far as the conditions
+    if any(is_strange_to_conditions(operand) for operand in given.values()):
+        return True
     early = isinstance(step.failure, Missing) and step.failure.owner == selecting.selection.product
     return early or selecting.outcome(given) == step.product
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping, Set
 from typing import TYPE_CHECKING
 
 from urform.declaration.decisions import Comparison, Decision, Literal, Read, Size, comparisons, fields_of
@@ -45,6 +45,8 @@ class Selecting:
 
     def outcome(self, given: Given) -> Outcome | None:
         """The refusal, or the name of the variant; None where a value has no meaning in a condition."""
+        if any(is_strange_to_conditions(given.get(name)) for name in self.mentioned):
+            return None
         if any(isinstance(given.get(field.name), Null | None) for field in self.selection.required):
             return None
         return self.selection.deciding.decide(self.seen(given))
@@ -62,10 +64,21 @@ class Selecting:
 
     # --- finding arguments ------------------------------------------------------------------------------
 
-    def reaching(self, goal: Callable[[Given], bool], fixed: Given) -> Given | None:
-        """The first arguments with these fixed ones that come to the goal; None when there are none."""
+    def reaching(
+        self, goal: Callable[[Given], bool], fixed: Given, without: Iterable[str] = ()
+    ) -> Given | None:
+        """The first arguments with these fixed ones that come to the goal, those with the fewest optional ones
+        first; `without` are never given. None when there are none."""
+        plain = {field.name for field in self.selection.optional} - set(fixed)
+        return self._search(goal, fixed, plain) or self._search(goal, fixed, frozenset(without))
+
+    def _search(self, goal: Callable[[Given], bool], fixed: Given, without: Set[str]) -> Given | None:
         lists = [
-            [fixed[field.name]] if field.name in fixed else self._few(field)
+            [fixed[field.name]]
+            if field.name in fixed
+            else [None]
+            if field.name in without
+            else self._few(field)
             for field in self.selection.parameters
         ]
         for chosen in itertools.islice(itertools.product(*lists), MOST_TRIES):
@@ -78,9 +91,9 @@ class Selecting:
                 return given
         return None
 
-    def making(self, variant: str, fixed: Given | None = None) -> Given | None:
+    def making(self, variant: str, fixed: Given | None = None, without: Iterable[str] = ()) -> Given | None:
         """Arguments that make a variant."""
-        return self.reaching(lambda given: self.makes(given, variant), fixed or {})
+        return self.reaching(lambda given: self.makes(given, variant), fixed or {}, without)
 
     def choosing(self, variant: str, fixed: Given) -> Given | None:
         """Arguments for which a variant is chosen, whether or not the fixed ones keep its limits."""
@@ -176,6 +189,13 @@ def _seen(field: Field, operand: Operand | None) -> Value | float | None:
         case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries():
             return operand
     return Boolean(True)  # a product: all that can be asked of it is whether it is there
+
+
+def is_strange_to_conditions(operand: Operand | None) -> bool:
+    """A value of a wrong type that no language lets through as far as the conditions."""
+    if not isinstance(operand, Misfit):
+        return False
+    return operand.type not in (INTEGER, REAL) and not isinstance(operand.type, ListOf)
 
 
 def _misfit(type_: Type) -> Value | float | None:

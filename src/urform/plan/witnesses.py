@@ -243,9 +243,26 @@ class Witnesses:
     def other_than(self, field: Field, value: Value | None) -> Operand | None:
         """A witness that differs from a default."""
         declared = operand_of(value) if value is not None else empty_of(field.type)
-        return next(
-            (found for found in self.values(field.type, field.limits, field.each) if found != declared), None
+        values = self.values(field.type, field.limits, field.each)
+        return next((found for found in values if not self.same(found, declared)), None)
+
+    def same(self, one: Operand, other: Operand | None) -> bool:
+        """Whether two values have the same content, however they are written."""
+        return one == other or self._content(self.value(one)) == self._content(
+            self.value(other) if other is not None else None
         )
+
+    def _content(self, value: Value | None) -> object:
+        """A value with every default filled in, which can be compared."""
+        match value:
+            case Made(product, fields) if self._plan.selection_of(product) is None:
+                every = self._plan.products[product].fields
+                return product, {f.name: self._content(fields.get(f.name, f.default)) for f in every}
+            case Items(_, items):
+                return [self._content(item) for item in items]
+            case Entries(_, entries):
+                return [(key, self._content(item)) for key, item in entries]
+        return value
 
     def arguments(self, product: Product) -> Mapping[str, Operand] | None:
         """What makes the first witness of a concrete product: its required fields, or, where its constructor is

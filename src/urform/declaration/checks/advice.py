@@ -36,7 +36,12 @@ def _product(declaration: Declaration, product: Product, problems: Problems) -> 
         problems.add(catalogue.CREATORS_OR_FUNCTION, factory.place, product=name)
     if product.builder is not None and len(product.fields) <= FEW_FIELDS:
         problems.add(catalogue.SMALL_BUILDER, product.builder.place, product=name, fields=len(product.fields))
-    if product.prototype is not None and not product.mutable:
+    restarts = any(
+        field.copy == "fresh"
+        for each in (product, *product.variants.values())
+        for field in each.fields.values()
+    )
+    if product.prototype is not None and not product.mutable and not restarts:
         problems.add(catalogue.IMMUTABLE_PROTOTYPE, product.prototype.place, product=name)
     if product.flyweight is not None and {use.name for use in product.flyweight.key} >= set(product.fields):
         problems.add(catalogue.BARE_POOL, product.flyweight.place, product=name)

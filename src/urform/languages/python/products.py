@@ -21,7 +21,7 @@ def _decorator(product: Product, *, hidden: bool, weak: bool) -> str:
     """The arguments of the dataclass decorator."""
     words = ["slots=True", "init=False"] if product.mutable else ["frozen=True", "slots=True", "kw_only=True"]
     if hidden and not product.mutable:
-        words[-1] = "init=False"
+        words.insert(2, "init=False")
     return ", ".join([*words, *(["weakref_slot=True"] if weak else [])])
 
 
@@ -54,12 +54,11 @@ class ProductWriter:
             "field_docs": [f"{self.names.field(f.name)}: {f.doc}" for f in product.own_fields if f.doc],
             "own": [self._field(field) for field in self._declared_here(product)],
             "parameters": ", ".join(self._parameter(field, hidden) for field in product.fields),
-            "passed": ", ".join(f"{n}={n}" for n in (self.names.field(f.name) for f in product.fields)),
             "init": self._lines(self._init_body(product), 8),
             "setters": self._lines(self._setters(product), 12),
             "dataclass": _decorator(product, hidden=hidden, weak=pool is not None and pool.weak),
             "hidden": hidden,
-            "initializer": "_fill" if hidden else "__init__",
+            "initializer": "_fill" if product.abstract and hidden else "__init__",
             "entry": entry,
             "puts": [self.names.field(f.name) for f in product.fields],
             "copies": list(copies(self, product)),
@@ -120,8 +119,8 @@ class ProductWriter:
         )
 
     def _init_default(self, field: Field) -> str | None:
-        """What the parameter shows; a mutable default is made anew for each product."""
-        if field.default is not None and self.plan.holds_mutable(field.type):
+        """What the parameter shows; a product is made anew for each call."""
+        if field.default is not None and self.plan.product_in(field.type) is not None:
             return "None"
         return self.default(field)
 

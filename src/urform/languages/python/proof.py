@@ -32,7 +32,6 @@ from urform.plan.operands import (
     Refused,
     Several,
     UnknownKey,
-    Var,
 )
 from urform.plan.script import Step
 from urform.plan.steps import (
@@ -325,7 +324,7 @@ class Writer:
             case Clear(path):
                 yield f"{self.path(path)} = None"
             case FieldIs(path, value):
-                yield from self._is(self.path(path), value)
+                yield from self._is(self.path(path), self.scope.renamed(value))
             case FieldAbsent(path):
                 yield f"assert {self.path(path)} is None"
             case _:

@@ -9,7 +9,7 @@ from urform.declaration.model import Declaration
 from urform.declaration.types import Collection, ListOf, SetOf
 from urform.declaration.values import Items
 from urform.plan.convert import plan_values
-from urform.plan.making_steps import Build, BuildChained, BuilderAdd, BuilderSet, BuildFails, NewBuilder
+from urform.plan.making_steps import Build, BuildChained, BuilderAdd, BuilderSet, BuildFails, NewBuilder, Take
 from urform.plan.model import Builder, Field, Plan, Preset
 from urform.plan.operands import Missing, Null, Operand, OutOfLimit, Path, Several, Var
 from urform.plan.patterns import Pattern
@@ -220,8 +220,8 @@ class _Claims:
         )
         yield case(*given, change, Build("built", "builder"), FieldIs(path, held))
         if not self._builder.resets and self._product.mutable:
-            inside = Path("built", field.name, int(isinstance(field.type, Collection)), change.field)
-            again = (Set(inside, change.value), Build("again", "builder"))
+            take = Take("inside", Path("built", field.name, int(isinstance(field.type, Collection))))
+            again = (take, Set(Path("inside", change.field), change.value), Build("again", "builder"))
             yield case(*given, Build("built", "builder"), *again, FieldIs(Path("again", field.name), held))
 
     def _later(self, field: Field, held: Operand, rest: list[Step]) -> Iterator[Case]:

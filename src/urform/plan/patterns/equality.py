@@ -28,7 +28,11 @@ def _equal(plan: Plan, witnesses: Witnesses, product: Product, arguments: Mappin
     cases = [same]
     for field in product.fields:
         first = arguments.get(field.name)
-        other = witnesses.of(field, 1) if first is not None else witnesses.other_than(field, field.default)
+        if first is None:
+            other = witnesses.other_than(field, field.default)
+        else:
+            values = witnesses.values(field.type, field.limits, field.each)
+            other = next((value for value in values if not witnesses.same(value, first)), None)
         if other is None:
             continue
         changed = witnesses.completed(product, {field.name: other}) or {**arguments, field.name: other}

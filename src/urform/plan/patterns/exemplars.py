@@ -14,7 +14,7 @@ from urform.plan.making_steps import (
     NewExemplars,
     SameObject,
 )
-from urform.plan.model import Exemplar, Plan, Product, Prototype
+from urform.plan.model import Exemplar, Field, Plan, Product, Prototype
 from urform.plan.operands import DuplicateKey, Operand, Path, UnknownKey, Witness
 from urform.plan.patterns.fields import change_of
 from urform.plan.script import Claim, Step, case
@@ -73,7 +73,7 @@ def _exemplar(plan: Plan, witnesses: Witnesses, prototype: Prototype, exemplar: 
     steps: list[Step] = [new, one, two]
     if not product.abstract:  # one that a factory by values chooses has its fields shown elsewhere
         steps.append(KindIs("one", product.name))
-        seen = {f.name for f in plan.products[name].fields if f.copy != "fresh"}
+        seen = {f.name for f in plan.products[name].fields if not _starts_again(plan, f)}
         given = exemplar.product.fields.items()
         steps += [FieldIs(Path("one", n), operand_of(value)) for n, value in given if n in seen]
     steps.append(Equal("one", "two"))
@@ -86,6 +86,12 @@ def _exemplar(plan: Plan, witnesses: Witnesses, prototype: Prototype, exemplar: 
         cases.append(case(new, one, two, apart, set_, three, Equal("two", "three")))
     text = f"{exemplar.name} is handed out as clones, each for itself"
     return Claim("exemplar", name, text, tuple(cases), exemplar.name)
+
+
+def _starts_again(plan: Plan, field: Field) -> bool:
+    """Whether a clone has something else in a field, or further down."""
+    inner = plan.product_in(field.type)
+    return field.copy == "fresh" or (field.copy == "deep" and inner is not None and plan.restarts(inner))
 
 
 def _other(witnesses: Witnesses, base: Product, exemplar: Exemplar, name: str, value: Operand) -> Operand:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 from urform.declaration.types import (
     BOOLEAN,
@@ -68,7 +68,7 @@ class _Maker:
         self._field = field
         candidates = [concrete] if concrete else list(plan.concrete(owner))
         self._concrete = self._typical(candidates)
-        self._others = witnesses.arguments(self._concrete) or {}
+        self._others = self._without(field) or {}
         self._selection = plan.selected_by(self._concrete)
         self._entry = self._selection.product if self._selection is not None else self._concrete.name
 
@@ -80,6 +80,13 @@ class _Maker:
     def _with(self, value: Operand) -> dict[str, Operand]:
         found = self._witnesses.completed(self._concrete, {self._field.name: value})
         return {**self._others, self._field.name: value} if found is None else dict(found)
+
+    def _without(self, field: Field) -> Mapping[str, Operand] | None:
+        """What makes the product, without the field if it is optional."""
+        selecting = self._witnesses.selecting(self._concrete)
+        if selecting is None or field.required:
+            return self._witnesses.arguments(self._concrete)
+        return selecting.making(self._concrete.name, without=[field.name])
 
     def _always_asked_for(self) -> bool:
         """Whether an optional field is a required parameter of the factory that hides the constructor."""

@@ -126,7 +126,10 @@ class _Claims:
     def _counts(self, one: PoolAsk, two: PoolAsk) -> Claim:
         steps: list[Step] = [self._new, CountsAre("pool", 0, 0), one, CountsAre("pool", 1, 0)]
         steps += [two, CountsAre("pool", 1, 1), PoolAsk("three", "pool", self._key), CountsAre("pool", 1, 2)]
-        held = [self._same("one", "two"), self._same("two", "three")]  # till here, or a weak pool lets go of it
+        held = [
+            self._same("one", "two"),
+            self._same("two", "three"),
+        ]  # till here, or a weak pool lets go of it
         another = self._another()
         if another is not None:
             steps += [PoolAsk("other", "pool", another), CountsAre("pool", 2, 2)]
