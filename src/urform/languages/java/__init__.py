@@ -28,6 +28,9 @@ class Java(Target):
             "change what was handed in",
             "change what is handed out",
             "identity without content",
+            "show that a constructor is hidden",
+            "threads",
+            "weak references",
             *(f"null {kind}" for kind in REFERENCES),
             *(f"null element {kind}" for kind in (*REFERENCES, "integer", "real", "boolean")),
         }

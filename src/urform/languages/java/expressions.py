@@ -18,9 +18,10 @@ from urform.declaration.types import (
     Type,
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
+from urform.languages.java.copies import CopyNames
 from urform.languages.java.names import Names
 from urform.languages.names import camel, pascal
-from urform.plan.model import Field, Limit, Plan
+from urform.plan.model import Field, Limit, Plan, Selection
 from urform.plan.operands import Keyed, Null, Operand, Several, Strange, Var, Witness
 
 PRIMITIVES: dict[Type, str] = {INTEGER: "long", REAL: "double", BOOLEAN: "boolean"}
@@ -59,6 +60,7 @@ class Expressions:
     def __init__(self, plan: Plan, names: Names) -> None:
         self._plan = plan
         self._names = names
+        self.copying = CopyNames(plan)
 
     # --- types ----------------------------------------------------------------------------------------
 
@@ -168,7 +170,10 @@ class Expressions:
 
     def make(self, product: str, arguments: Mapping[str, Operand]) -> str:
         """A call of the constructor; optional fields travel as options."""
-        made = self._plan.products[product]
+        made = self._plan.product(product)
+        selection = self._plan.selection_of(product) or self._plan.selected_by(made)
+        if selection is not None:
+            return f"{self._names.type(selection.product)}.of({self.selected(selection, arguments)})"
         type_ = self._names.type(product)
         if made.single:
             return f"{type_}.instance()"
@@ -176,10 +181,22 @@ class Expressions:
         options = self.options(product, arguments)
         return f"new {type_}({', '.join([*given, *([options] if options else [])])})"
 
+    def selected(self, selection: Selection, arguments: Mapping[str, Operand]) -> str:
+        """The arguments of a factory by values."""
+        given = [self.operand(arguments[field.name]) for field in selection.required]
+        if selection.optional:
+            options = self._options(selection.product, selection.optional, arguments)
+            given.append(options or f"new {self._names.type(selection.product)}.Options()")
+        return ", ".join(given)
+
     def options(self, product: str, arguments: Mapping[str, Operand]) -> str | None:
         """The options that some arguments need, None if none does."""
-        made = self._plan.products[product]
-        optional = [field for field in made.optional if field.name in arguments]
+        return self._options(product, self._plan.product(product).optional, arguments)
+
+    def _options(
+        self, product: str, fields: tuple[Field, ...], arguments: Mapping[str, Operand]
+    ) -> str | None:
+        optional = [field for field in fields if field.name in arguments]
         if not optional:
             return None
         calls = "".join(f".{self._names.member(f.name)}({self.operand(arguments[f.name])})" for f in optional)
@@ -255,15 +272,31 @@ class Expressions:
                 inner = self._mapper(field, element, depth + 1) or "UnaryOperator.identity()"
                 return f"Check.map({at}, {value}, {self._order(key)}, {inner})"
             case ProductType(name) if self._plan.products[name].mutable:
-                return f"{value}.copy()"
+                return f"{value}.{self.copying.copy(self._plan.products[name])}()"
         if type_ != REAL:
             return value
         # Deep inside nested collections no loop has looked yet; elsewhere only -0.0 is left to become 0.0.
         return f"{value} + 0.0" if depth <= 1 else f'Check.finite({at}, "each.finite", {value})'
 
+    def copied(self, field: Field, value: str, method: str) -> str:
+        """The expression that copies what is held already, and has passed its limits."""
+        return self._copied(field.type, value, method, 0)
+
+    def _copied(self, type_: Type, value: str, method: str, depth: int) -> str:
+        each = "each" if depth == 0 else f"each{depth + 1}"
+        match type_:
+            case ListOf(element) | MapOf(_, element):
+                inner = f"{each} -> {self._copied(element, each, method, depth + 1)}"
+                if isinstance(element, ProductType):
+                    inner = f"{self._names.type(element.name)}::{method}"
+                kind = "Map" if isinstance(type_, MapOf) else "List"
+                return f"Copies.of{kind}({value}, {inner})"
+        return f"{value}.{method}()"
+
     def _mapper(self, field: Field, element: Type, depth: int) -> str:
         if isinstance(element, ProductType) and self._plan.products[element.name].mutable:
-            return f"{self._names.type(element.name)}::copy"
+            method = self.copying.copy(self._plan.products[element.name])
+            return f"{self._names.type(element.name)}::{method}"
         name = "each" if depth == 1 else f"each{depth}"
         held = self._held(field, element, name, depth)
         return f"{name} -> {held}" if held != name else ""
@@ -286,3 +319,8 @@ def witness_name(product: str, second: bool) -> str:
     """`aBuoy`, `anotherBuoy`: the helper that makes a witness."""
     name = pascal(camel(product))
     return f"another{name}" if second else f"{'an' if name[0] in 'AEIOU' else 'a'}{name}"
+
+
+def client_name(family: str) -> str:
+    """`outfitClient`: the helper of tests that knows an abstract factory alone."""
+    return f"{camel(family)}Client"

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from urform.languages.names import Words, camel, pascal, screaming
 
 KEYWORDS = frozenset(
@@ -16,7 +18,7 @@ KEYWORDS = frozenset(
 # Types that generated files name without an import, or import.
 USED_TYPES = frozenset(
     (
-        "AssertionError Boolean Check CharSequence Class Collections Comparator Comparable ConcurrentHashMap "
+        "AssertionError Boolean Builder Check CharSequence Class Collections Comparator Comparable ConcurrentHashMap "
         "ConcurrentMap CreationException Deprecated Double Enum Error Exception FunctionalInterface Integer Iterable "
         "List Long Map Math Missing Number Object Objects Optional OptionalDouble OptionalLong Options Override Record "
         "Runnable RuntimeException SafeVarargs Set Shared String StringBuilder SuppressWarnings System Test Thread "
@@ -28,7 +30,7 @@ USED_TYPES = frozenset(
 USED_MEMBERS = frozenset(
     (
         "clone equals finalize getClass hashCode notify notifyAll toString wait "
-        "copy key of options other that values valueOf word self"
+        "copy duplicate find key of options other that values valueOf word self"
     ).split()
 )
 
@@ -39,12 +41,13 @@ MEMBERS = Words(KEYWORDS, USED_MEMBERS)
 class Names:
     """The names of one plan; generated types come first, declared ones that meet them are escaped."""
 
-    def __init__(self, generated: frozenset[str]) -> None:
+    def __init__(self, generated: frozenset[str], stand_ins: Iterable[str]) -> None:
         self._types = TYPES | generated
+        self._stand_ins = frozenset(stand_ins)
 
     def type(self, name: str) -> str:
-        """A product, variant or choice."""
-        return self._types.escape(pascal(name))
+        """A product, variant, choice or family."""
+        return name if name in self._stand_ins else self._types.escape(pascal(name))
 
     def member(self, name: str) -> str:
         """A field, operation or parameter."""

@@ -5,7 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
+from urform.languages.java.builders import builder_text
+from urform.languages.java.copies import copying, copying_lines, methods
 from urform.languages.java.expressions import PRIMITIVES, text_literal
+from urform.languages.java.selections import selection_view
 from urform.languages.layout import lay_out
 from urform.languages.names import pascal
 from urform.plan.model import Field, Product
@@ -33,11 +36,17 @@ def record_text(emitter: Emitter, product: Product) -> str:
     body = "".join(f"        {line}\n" for line in lines)
     compact = f"    public {names.type(product.name)} {{\n{body}    }}\n" if lines else ""
     operations = "\n".join(_operation_text(emitter, product))
-    parts = "\n".join(part for part in (compact, operations) if part)
+    copies = "".join(_copy_text(names.type(product.name), method) for method in methods(emitter, product))
+    parts = "\n".join(part for part in (compact, operations, copies, builder_text(emitter, product)) if part)
     doc = javadoc(product.doc, 0) + "\n" if product.doc else ""
     text = f"{doc}public record {names.type(product.name)}({components}) {{\n{parts}}}\n"
     text = text.replace("{\n}", "{}") if not parts else text
     return tidy(lay_out(text, STYLE))
+
+
+def _copy_text(type_: str, method: View) -> str:
+    header = f"    {method['modifier']}{type_} {method['name']}() {{"
+    return f"{header}\n        return {method['made']};\n    }}\n"
 
 
 def _operation_text(emitter: Emitter, product: Product) -> Iterator[str]:
@@ -68,10 +77,14 @@ def class_view(emitter: Emitter, product: Product) -> View:
         "own": [_field(emitter, product, field) for field in own],
         "constructors": [] if product.single else list(_constructors(emitter, product)),
         "operations": [emitter.operation(product, operation) for operation in product.operations],
+        "copies": methods(emitter, product),
+        "hidden": emitter.hidden(product),
         "equals": _equals(emitter, product),
         "hash": _hash(emitter, product),
         "shows": _shows(emitter, product),
         "options": _options(emitter, product),
+        "builder": builder_text(emitter, product),
+        "selection": selection_view(emitter, product),
     }
 
 
@@ -144,8 +157,8 @@ def _guarded(lines: list[str], value: str) -> Iterator[str]:
 def _missing(emitter: Emitter, product: Product) -> Iterator[str]:
     """One statement that refuses everything that is missing."""
     needed = [field for field in product.required if emitter.is_reference(field)]
-    if not needed:
-        return
+    if not needed or emitter.hidden(product):
+        return  # a factory by values refuses what is missing before it calls a constructor
     if (
         product.base is not None
         and all(field.owner == product.base for field in needed)
@@ -165,6 +178,7 @@ def _same_name(emitter: Emitter, product: Product) -> bool:
 
 
 def _constructors(emitter: Emitter, product: Product) -> Iterator[View]:
+    hidden = emitter.hidden(product)
     base = emitter.plan.products[product.base] if product.base else None
     arguments = ", ".join(emitter.arguments(product))
     required = emitter.parameters(product)[: len(product.required)]
@@ -173,16 +187,23 @@ def _constructors(emitter: Emitter, product: Product) -> Iterator[View]:
             _base_modifier(product), _base_parameters(emitter, product), _base_lines(emitter, product)
         )
     else:
-        if product.optional:
+        if product.optional and not hidden:
             passed = ", ".join([*(emitter.names.member(f.name) for f in product.required), "new Options()"])
             yield _constructor("public ", required, [f"this({passed});"])
-        if base is not None and base.optional and _own_optional(product):
+        if base is not None and base.optional and _own_optional(product) and not hidden:
             wider = [*required, f"{emitter.names.type(base.name)}.Options options"]
             passed = arguments.removesuffix("options") + "new Options(options)"
             yield _constructor("public ", wider, [f"this({passed});"])
-        yield _constructor("public ", emitter.parameters(product), _concrete_lines(emitter, product, base))
-    if emitter.copies(product):
-        yield _copying(emitter, product)
+        modifier = "" if hidden else "public "
+        yield _constructor(modifier, emitter.parameters(product), _concrete_lines(emitter, product, base))
+    how = copying(emitter.plan, product)
+    if how.constructs:
+        parameters = [
+            f"{emitter.names.type(product.name)} original",
+            *(["boolean again"] if how.decides else []),
+        ]
+        modifier = "" if product.abstract else "private "
+        yield _constructor(modifier, parameters, copying_lines(emitter, product, how))
 
 
 def _constructor(modifier: str, parameters: list[str], lines: list[str]) -> View:
@@ -234,7 +255,7 @@ def _super(emitter: Emitter, product: Product, base: Product, missing: list[str]
     if missing and first is not None:
         names[first] = missing[0].replace(".refuse();", f".orElse({names[first]})")
     defaults = [emitter.default(product.field(f.name)) or "null" for f in emitter.plan.redefined(base)]
-    passed = ["KEY", *names, *(["options"] if base.optional else []), *defaults]
+    passed = ["KEY", *names, *emitter.arguments(base)[len(base.required) :], *defaults]
     return f"super({', '.join(passed)});"
 
 
@@ -243,9 +264,9 @@ def _assigned(emitter: Emitter, product: Product, field: Field, default: str | N
     code = emitter.code
     name = emitter.names.member(field.name)
     if product.mutable:
-        yield from _set_in_constructor(emitter, field, default)
+        yield from _set_in_constructor(emitter, product, field, default)
         return
-    given = name if field.required else f"options.{name}"
+    given = name if field.required else emitter.option(product, field)
     if field.may_be_absent and default is not None:
         yield f"{code.stored(field)} {name} = {given} != null ? {given} : {default};"
         given = name
@@ -266,36 +287,23 @@ def _assigned(emitter: Emitter, product: Product, field: Field, default: str | N
     yield from code.checks_of_elements(field, f"this.{name}")
 
 
-def _set_in_constructor(emitter: Emitter, field: Field, default: str | None) -> Iterator[str]:
+def _set_in_constructor(
+    emitter: Emitter, product: Product, field: Field, default: str | None
+) -> Iterator[str]:
+    option = emitter.option(product, field)
     name, setter = emitter.names.member(field.name), emitter.names.setter(field.name)
     if field.may_be_absent and default is not None:
         stored = emitter.code.stored(field)
-        yield f"{stored} {name} = options.{name} != null ? options.{name} : {default};"
+        yield f"{stored} {name} = {option} != null ? {option} : {default};"
         yield from _guarded([f"{setter}({name});"], name)
     elif field.required:
         yield f"{setter}({name});"
     elif default is not None:
-        yield f"{setter}(Objects.requireNonNullElse(options.{name}, {default}));"
+        yield f"{setter}(Objects.requireNonNullElse({option}, {default}));"
     elif field.type in PRIMITIVES:
-        yield from _guarded([f"{setter}(options.{name});"], f"options.{name}")
+        yield from _guarded([f"{setter}({option});"], f"{option}")
     else:
-        yield f"{setter}(options.{name});"
-
-
-def _copying(emitter: Emitter, product: Product) -> View:
-    """Every field as it is; what is owned and mutable is copied, and needs no second check."""
-    lines = ["super(original);"] if product.base is not None else []
-    if product.abstract:
-        lines.append("this.key = original.key;")
-    for field in product.own_fields:
-        name = emitter.names.member(field.name)
-        held = emitter.code.held(field, f"original.{name}")
-        copied = emitter.plan.holds_mutable(field.type)
-        if copied and field.may_be_absent:
-            held = f"original.{name} == null ? null : {held}"
-        lines.append(f"this.{name} = {held if copied else f'original.{name}'};")
-    modifier = "" if product.abstract else "private "
-    return _constructor(modifier, [f"{emitter.names.type(product.name)} original"], lines)
+        yield f"{setter}({option});"
 
 
 # --- equality and options ----------------------------------------------------------------------------------
@@ -341,12 +349,13 @@ def _own_optional(product: Product) -> list[Field]:
 
 
 def _options(emitter: Emitter, product: Product) -> View | None:
-    own = _own_optional(product)
-    if not own or product.single:
+    selection = emitter.plan.selection_of(product.name)
+    own = list(selection.optional) if selection is not None else _own_optional(product)
+    if not own or product.single or emitter.plan.selected_by(product) is not None:
         return None
     base = emitter.plan.products[product.base] if product.base else None
     inherited = list(base.optional) if base is not None else []
-    widened = any(_own_optional(emitter.plan.products[variant]) for variant in product.variants)
+    widened = selection is None and any(_own_optional(emitter.plan.products[v]) for v in product.variants)
     default = "the default of its kind" if product.abstract else "its default"
     extends = f" extends {emitter.names.type(base.name)}.Options" if base is not None and inherited else ""
     return {

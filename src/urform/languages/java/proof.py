@@ -9,14 +9,15 @@ from functools import cached_property
 from urform.declaration.types import Collection, ListOf, MapOf, SetOf, Type
 from urform.declaration.values import Boolean, Value
 from urform.languages.java.emitter import HERE, STYLE, Emitter, identifiers, javadoc, tidy
-from urform.languages.java.expressions import OPTIONALS, PRIMITIVES, text_literal, witness_name
+from urform.languages.java.expressions import OPTIONALS, PRIMITIVES, client_name, text_literal, witness_name
+from urform.languages.java.making_proof import MakingWriter, camelled
 from urform.languages.layout import lay_out
 from urform.languages.names import camel, pascal
 from urform.languages.scope import Scope
 from urform.languages.target import File, TestAddress
 from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible, by_owner
-from urform.plan.model import Plan
+from urform.plan.model import Family, Plan
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,
@@ -25,8 +26,8 @@ from urform.plan.operands import (
     Operand,
     OutOfLimit,
     Path,
+    Refused,
     UnknownKey,
-    Var,
 )
 from urform.plan.script import Step
 from urform.plan.steps import (
@@ -55,10 +56,15 @@ from urform.plan.steps import (
     Unequal,
     Unregister,
 )
+from urform.plan.variables import unused_in
 from urform.plan.witnesses import Witnesses
 
-ASSERTIONS = ("assertEquals", "assertFalse", "assertNotEquals", "assertSame", "assertTrue")
-SHARED = ("attempt", "duplicateKey", "missing", "outOfLimit", "together", "unknownKey", "withNull")
+ASSERTIONS = tuple(
+    "assertEquals assertFalse assertNotEquals assertNotSame assertNull assertSame assertThrows assertTrue".split()
+)
+SHARED = tuple(
+    "attempt duplicateKey missing outOfLimit refused together unknownKey until withNull within".split()
+)
 
 
 class Proof:
@@ -90,7 +96,10 @@ class Proof:
 
     @cached_property
     def _helpers(self) -> set[str]:
-        return {witness_name(name, second) for name in self.plan.products for second in (False, True)}
+        clients = {client_name(family.name) for family in self.plan.families}
+        return clients | {
+            witness_name(name, second) for name in self.plan.products for second in (False, True)
+        }
 
     def _path(self, class_: str) -> str:
         return f"src/test/java/{self.emitter.folder}/{class_}.java"
@@ -119,23 +128,46 @@ class Proof:
             for second, arguments in found:
                 if arguments is not None:
                     made = self.code.make(product.name, arguments)
+                    if self.plan.selected_by(product) is not None:
+                        made = f"({self.names.type(product.name)}) {made}"
                     methods.append(
                         f"    static {self.names.type(product.name)} {witness_name(product.name, second)}() {{\n"
                         f"        return {made};\n    }}\n"
                     )
+        methods += [self._client(family) for family in self.plan.families if family.stand_in is not None]
         doc = "/** Typical products for the tests, two of each kind where there are two. */\n"
         body = f"{doc}final class Witnesses {{\n    private Witnesses() {{}}\n\n" + "\n".join(methods) + "}\n"
         return self._file("Witnesses", self.emitter.whole(lay_out(body, STYLE)))
 
+    def _client(self, family: Family) -> str:
+        """A client that knows the abstract factory alone, and asks it for everything."""
+        lines = ["List<Class<?>> got = new ArrayList<>();"]
+        for role in family.roles:
+            product = self.plan.products[role.product]
+            given = {f.name: v for f in product.required if (v := self._witnesses.of(f)) is not None}
+            asked = [self.code.operand(given[f.name]) for f in product.required]
+            asked += [f"new {self.names.type(product.name)}.Options()"] if product.optional else []
+            call = f"family.{self.names.member(role.name)}({'' if role.several else ', '.join(asked)})"
+            if role.several:
+                lines += [f"{call}.forEach(each -> got.add(each.getClass()));"]
+            else:
+                lines += [f"got.add({call}.getClass());"]
+        body = "".join(f"        {line}\n" for line in [*lines, "return got;"])
+        return (
+            f"    /** A client that knows the abstract factory alone. */\n"
+            f"    static List<Class<?>> {client_name(family.name)}({self.names.type(family.name)} family) {{\n{body}    }}\n"
+        )
+
     def _test(self, name: str, found: Expressible) -> str:
         claim = found.claim
         scope = Scope(self.plan)
-        writer = _Writer(self, scope)
+        writer = Writer(self, scope)
         lines = [f"    {javadoc(claim.text[:1].upper() + claim.text[1:] + '.', 4)}", "    @Test"]
         lines += [f"    @DisplayName({text_literal(claim.id)})", f"    void {name}() {{"]
         for number, case in enumerate(found.cases):
             if number:
                 lines.append("")
+            writer.unused = unused_in(case.steps)
             for step in case.steps:
                 scope.enter(step)
                 lines += ["        " + line for line in writer.step(step)]
@@ -148,148 +180,169 @@ def test_name(claim: str) -> str:
     return first + "".join(pascal(word) for word in others)
 
 
-class _Writer:
+class Writer:
     """Writes the steps of one test."""
 
     def __init__(self, proof: Proof, scope: Scope) -> None:
         self._proof = proof
-        self._plan = proof.plan
-        self._code = proof.code
-        self._names = proof.names
-        self._scope = scope
+        self.plan = proof.plan
+        self.code = proof.code
+        self.names = proof.names
+        self.scope = scope
 
-    def _var(self, name: str) -> str:
-        return self._scope.name(name)
+        self.unused: frozenset[str] = frozenset()  # variables of the case at hand
+        self._makings = MakingWriter(self)
 
-    def _operand(self, operand: Operand) -> str:
-        return self._code.operand(Var(self._var(operand.name)) if isinstance(operand, Var) else operand)
+    def var(self, name: str) -> str:
+        """The name of a variable in the test."""
+        return camel(self.scope.name(name))
 
-    def _renamed(self, arguments: Arguments) -> dict[str, Operand]:
-        return {n: Var(self._var(v.name)) if isinstance(v, Var) else v for n, v in arguments.items()}
+    def operand(self, operand: Operand) -> str:
+        """What is handed in, as code."""
+        return self.code.operand(camelled(self.scope.renamed(operand)))
+
+    def renamed(self, arguments: Arguments) -> dict[str, Operand]:
+        """Arguments with the names that variables have in the test."""
+        return {name: camelled(self.scope.renamed(value)) for name, value in arguments.items()}
+
+    def keep(self, type_: str, var: str, call: str) -> Iterator[str]:
+        """Keep what a call gives, if anything uses it."""
+        yield f"{call};" if var in self.unused else f"{type_} {self.var(var)} = {call};"
 
     def _make(self, product: str, arguments: Arguments) -> str:
-        return self._code.make(product, self._renamed(arguments))
+        return self.code.make(product, self.renamed(arguments))
 
-    def _path(self, path: Path) -> str:
-        text = f"{self._var(path.var)}.{self._names.member(path.field)}()"
-        if path.first:
-            text = self._first(self._scope.field(Path(path.var, path.field)).type, text)
-        return f"{text}.{self._names.member(path.inner)}()" if path.inner else text
+    def path(self, path: Path) -> str:
+        text = f"{self.var(path.var)}.{self.names.member(path.field)}()"
+        field = self.scope.field(Path(path.var, path.field))
+        if field.may_be_absent and (path.first or path.inner):
+            text += ".orElseThrow()"
+        type_ = field.type
+        for _ in range(path.first):
+            text = self._first(type_, text)
+            type_ = type_.element if isinstance(type_, Collection) else type_
+        return f"{text}.{self.names.member(path.inner)}()" if path.inner else text
 
     def _set(self, path: Path, value: Operand) -> str:
-        holder = self._var(path.var)
+        holder = self.var(path.var)
         name = path.field
         if path.inner is not None:
-            holder, name = self._path(Path(path.var, path.field, path.first)), path.inner
-        return f"{holder}.{self._names.setter(name)}({self._operand(value)})"
+            holder, name = self.path(Path(path.var, path.field, path.first)), path.inner
+        return f"{holder}.{self.names.setter(name)}({self.operand(value)})"
 
     def _first(self, type_: Type, text: str) -> str:
         return f"{text}.values().iterator().next()" if isinstance(type_, MapOf) else f"{text}.get(0)"
 
-    def _refused(self, failure: Failure, code: str) -> str:
+    def refused(self, failure: Failure, code: str) -> str:
         match failure:
             case Missing(owner, fields):
                 names = ", ".join(text_literal(name) for name in fields)
                 return f'missing("{owner}", List.of({names}), () -> {code});'
             case OutOfLimit(owner, field, limit, bound):
-                return (
-                    f'outOfLimit("{owner}", "{field}", "{limit}", {self._code.bound(bound)}, () -> {code});'
-                )
+                return f'outOfLimit("{owner}", "{field}", "{limit}", {self.code.bound(bound)}, () -> {code});'
             case UnknownKey(owner, key, known):
                 keys = ", ".join(text_literal(name) for name in known)
                 return f'unknownKey("{owner}", {text_literal(key)}, List.of({keys}), () -> {code});'
             case DuplicateKey(owner, key):
                 return f'duplicateKey("{owner}", {text_literal(key)}, () -> {code});'
+            case Refused(owner, reason):
+                return f'refused("{owner}", {text_literal(reason)}, () -> {code});'
 
     def step(self, step: Step) -> Iterator[str]:
         """The lines of one step."""
         match step:
             case Make(var, product, arguments):
-                yield f"{self._names.type(product)} {self._var(var)} = {self._make(product, arguments)};"
+                made = self._make(product, arguments)
+                hidden = self.plan.selected_by(self.plan.products[product]) is not None
+                cast = f"({self.names.type(product)}) " if hidden else ""
+                yield f"{self.names.type(product)} {self.var(var)} = {cast}{made};"
             case MakeFails(product, arguments, failure):
-                yield self._refused(failure, self._make(product, arguments))
+                yield self.refused(failure, self._make(product, arguments))
             case Hold(var, type_, value):
-                yield f"{self._code.plain(type_)} {self._var(var)} = {self._own(type_, self._operand(value))};"
+                yield f"{self.code.plain(type_)} {self.var(var)} = {self._own(type_, self.operand(value))};"
             case ChangeHeld(var):
-                yield f"{self._var(var)}.clear();"
+                yield f"{self.var(var)}.clear();"
             case ChangeInHeld(var, field, value):
-                type_ = self._scope.type_of(var)
-                text = self._first(type_, self._var(var)) if isinstance(type_, Collection) else self._var(var)
-                yield f"{text}.{self._names.setter(field)}({self._operand(value)});"
+                type_ = self.scope.type_of(var)
+                text = self._first(type_, self.var(var)) if isinstance(type_, Collection) else self.var(var)
+                yield f"{text}.{self.names.setter(field)}({self.operand(value)});"
             case ChangeOut(path):
-                yield f"attempt(() -> {self._path(path)}.clear());"
+                yield f"attempt(() -> {self.path(path)}.clear());"
             case Set(path, value):
                 yield f"{self._set(path, value)};"
             case SetFails(path, value, failure):
-                yield self._refused(failure, self._set(path, value))
+                yield self.refused(failure, self._set(path, value))
             case Clear(path):
-                primitive = self._scope.field(path).type in PRIMITIVES
+                primitive = self.scope.field(path).type in PRIMITIVES
                 name = pascal(path.field)
-                yield f"{self._var(path.var)}.{f'clear{name}()' if primitive else f'set{name}(null)'};"
+                yield f"{self.var(path.var)}.{f'clear{name}()' if primitive else f'set{name}(null)'};"
             case FieldIs(path, value):
                 yield self._is(
-                    self._path(path),
-                    self._scope.field(path).type,
+                    self.path(path),
+                    self.scope.field(path).type,
                     value,
-                    self._scope.field(path).may_be_absent,
+                    self.scope.field(path).may_be_absent,
                 )
             case FieldAbsent(path):
-                yield f"assertTrue({self._path(path)}.isEmpty());"
+                yield f"assertTrue({self.path(path)}.isEmpty());"
             case _:
                 yield from self._more(step)
 
     def _more(self, step: Step) -> Iterator[str]:
         match step:
             case Equal(left, right, hashes):
-                yield f"assertEquals({self._var(left)}, {self._var(right)});"
+                yield f"assertEquals({self.var(left)}, {self.var(right)});"
                 if hashes:
-                    yield f"assertEquals({self._var(left)}.hashCode(), {self._var(right)}.hashCode());"
+                    yield f"assertEquals({self.var(left)}.hashCode(), {self.var(right)}.hashCode());"
             case Unequal(left, right, _):
-                yield f"assertNotEquals({self._var(left)}, {self._var(right)});"
+                yield f"assertNotEquals({self.var(left)}, {self.var(right)});"
             case KindIs(var, product):
-                key = self._plan.products[product].key
-                yield f"assertEquals({self._names.type(product)}.class, {self._var(var)}.getClass());"
+                key = self.plan.product(product).key
+                yield f"assertEquals({self.names.type(product)}.class, {self.var(var)}.getClass());"
                 if key is not None:
-                    yield f"assertEquals({text_literal(key)}, {self._var(var)}.key());"
+                    yield f"assertEquals({text_literal(key)}, {self.var(var)}.key());"
             case Answers(var, operation, arguments, value):
-                handed = ", ".join(self._operand(argument) for argument in arguments)
+                handed = ", ".join(self.operand(argument) for argument in arguments)
                 returns = self._returns(var, operation)
-                yield self._is(f"{self._var(var)}.{self._names.member(operation)}({handed})", returns, value)
-            case OneInstance(product, threads):
-                type_ = self._names.type(product)
-                yield f"{type_} one = {type_}.instance();"
-                yield f"for ({type_} got : together({threads}, {type_}::instance)) {{"
+                yield self._is(f"{self.var(var)}.{self.names.member(operation)}({handed})", returns, value)
+            case OneInstance(product, threads, arguments):
+                type_ = self.names.type(product)
+                selection = self.plan.selected_by(self.plan.products[product])
+                made = self._make(product, arguments)
+                ask = f"{type_}::instance" if selection is None else f"() -> {made}"
+                type_ = type_ if selection is None else self.names.type(selection.product)
+                yield f"{type_} one = {made};"
+                yield f"for ({type_} got : together({threads}, {ask})) {{"
                 yield "    assertSame(one, got);"
                 yield "}"
             case NewRegistry(var, factory):
-                registry = f"{self._names.type(factory)}Registry"
-                yield f"{registry} {self._var(var)} = new {registry}();"
+                registry = f"{self.names.type(factory)}Registry"
+                yield f"{registry} {self.var(var)} = new {registry}();"
             case Register(registry, key, variant):
                 yield f"{self._register(registry, key, variant)};"
             case RegisterFails(registry, key, variant, failure):
-                yield self._refused(failure, self._register(registry, key, variant))
+                yield self.refused(failure, self._register(registry, key, variant))
             case Unregister(registry, key, found):
                 assertion = "assertTrue" if found else "assertFalse"
-                yield f"{assertion}({self._var(registry)}.unregister({text_literal(key)}));"
+                yield f"{assertion}({self.var(registry)}.unregister({text_literal(key)}));"
             case KeysAre(registry, keys):
                 names = ", ".join(text_literal(key) for key in keys)
-                yield f"assertEquals(List.of({names}), {self._var(registry)}.keys());"
+                yield f"assertEquals(List.of({names}), {self.var(registry)}.keys());"
             case Ask(var, factory, key, arguments, registry):
                 asked = self._asked(factory, key, arguments, registry)
-                yield f"{self._names.type(factory)} {self._var(var)} = {asked};"
+                yield f"{self.names.type(factory)} {self.var(var)} = {asked};"
             case AskFails(factory, key, arguments, failure, registry):
-                yield self._refused(failure, self._asked(factory, key, arguments, registry))
+                yield self.refused(failure, self._asked(factory, key, arguments, registry))
             case AskGivesNothing(factory, key, arguments, registry):
                 yield f"assertTrue({self._asked(factory, key, arguments, registry, whole=False)}.isEmpty());"
             case _:
-                raise TypeError(f"no such step: {step}")
+                yield from self._makings.step(step)
 
     def _returns(self, var: str, operation: str) -> Type:
-        type_ = self._scope.type_of(var)
-        return self._plan.products[str(type_)].operation(operation).returns
+        return self.scope.product_of(var).operation(operation).returns
 
     def _register(self, registry: str, key: str, variant: str) -> str:
-        return f"{self._var(registry)}.register({text_literal(key)}, {self._names.type(variant)}::new)"
+        return f"{self.var(registry)}.register({text_literal(key)}, {self.names.type(variant)}::new)"
 
     def _own(self, type_: Type, value: str) -> str:
         match type_:
@@ -304,7 +357,7 @@ class _Writer:
     def _is(self, got: str, type_: Type, value: Operand | Value, may_be_absent: bool = False) -> str:
         if isinstance(value, Boolean) and not may_be_absent:
             return f"{'assertTrue' if value.flag else 'assertFalse'}({got});"
-        expected = self._operand(value)
+        expected = self.operand(value)
         if may_be_absent:
             expected = f"{OPTIONALS.get(type_, 'Optional')}.of({expected})"
         return f"assertEquals({expected}, {got});"
@@ -313,18 +366,18 @@ class _Writer:
         self, product: str, key: str, arguments: Arguments, registry: str | None, *, whole: bool = True
     ) -> str:
         """The expression that asks a factory; `whole` takes what it gives out of an Optional."""
-        factory = self._plan.factory_of(product)
+        factory = self.plan.factory_of(product)
         assert factory is not None
-        made = self._plan.products[product]
-        renamed = self._renamed(arguments)
-        given = [self._code.operand(renamed[field.name]) for field in made.required]
+        made = self.plan.products[product]
+        renamed = self.renamed(arguments)
+        given = [self.code.operand(renamed[field.name]) for field in made.required]
         if made.optional:
-            given.append(self._code.options(product, renamed) or f"new {self._names.type(product)}.Options()")
+            given.append(self.code.options(product, renamed) or f"new {self.names.type(product)}.Options()")
         asked = [text_literal(key), *given]
         unwrap = ".orElseThrow()" if factory.unknown == "nothing" and whole else ""
         if registry is not None:
-            return f"{self._var(registry)}.make({', '.join(asked)}){unwrap}"
-        type_ = self._names.type(product)
+            return f"{self.var(registry)}.make({', '.join(asked)}){unwrap}"
+        type_ = self.names.type(product)
         if factory.form == "simple":
             return f"{type_}.of({', '.join(asked)}){unwrap}"
         create = f".create({', '.join(given)})" if whole else ""

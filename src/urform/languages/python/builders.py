@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf
-from urform.declaration.values import Entries, Items, Value
+from urform.declaration.values import Entries, Value
 from urform.languages.names import Words, article, spoken
 from urform.languages.python.names import Names
 from urform.plan.model import Builder, Field, Product
@@ -156,6 +156,4 @@ def _item_kept(emitter: Emitter, field: Field, item: str) -> str:
 
 def _value(emitter: Emitter, value: Value) -> str:
     """A preset's value as a caller would write it."""
-    return (
-        emitter.code.operand(value) if not isinstance(value, (Items, Entries)) else emitter.code.value(value)
-    )
+    return emitter.code.element(value) if isinstance(value, Entries) else emitter.code.operand(value)

@@ -165,8 +165,9 @@ class _Claims:
                     continue
                 bound = None if limit.bound is True else limit.bound
                 failure = OutOfLimit(field.owner, name, limit.name, bound)
-                fails = PoolAskFails("pool", {**self._key, name: edge.outside[0]}, failure)
-                return case(self._new, fails, CountsAre("pool", 0, 0), main=False)
+                fails = PoolAskFails("limited", {**self._key, name: edge.outside[0]}, failure)
+                new = NewPool("limited", self._name, self._new.arguments)
+                return case(new, fails, CountsAre("limited", 0, 0), main=False)
         return None
 
 

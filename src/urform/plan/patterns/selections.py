@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.declaration.decisions import Decision, fields_of, holds
+from urform.declaration.decisions import Constant, Decision, fields_of, holds
 from urform.declaration.model import Declaration
 from urform.declaration.problems import Problems
-from urform.declaration.selection import Refusal, deciding
+from urform.declaration.selection import Choosing, Deciding, Refusal, deciding
 from urform.declaration.types import Collection
 from urform.declaration.values import ValueReader, parameters
 from urform.plan.convert import plan_field
@@ -33,7 +33,21 @@ def makes(declaration: Declaration, plan: Plan) -> Iterator[Selection]:
         for declared in parameters(declaration, product):
             default = values.field_value(declared.default, declared) if declared.default is not None else None
             fields.append(plan_field(declaration, product.name, declared, default))
-        yield Selection(product.name, tuple(fields), deciding(declaration, product))
+        yield Selection(product.name, tuple(fields), _without_constants(deciding(declaration, product)))
+
+
+def _without_constants(decided: Deciding) -> Deciding:
+    """Without what no value can come to: conditions that never hold, and what follows one that always does."""
+    refusals = tuple(refusal for refusal in decided.refusals if refusal.when != Constant(False))
+    choices: list[Choosing] = []
+    for choice in decided.choices:
+        if choice.when == Constant(True):
+            choices.append(Choosing(choice.variant, None))
+        elif choice.when != Constant(False):
+            choices.append(choice)
+        if choices and choices[-1].when is None:
+            break
+    return Deciding(refusals, tuple(choices))
 
 
 def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:

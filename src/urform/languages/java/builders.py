@@ -1,0 +1,140 @@
+"""Builders in Java: a nested class that collects the required fields and the options."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
+from urform.languages.java.expressions import PRIMITIVES
+from urform.languages.java.names import Names
+from urform.languages.names import Words, article, camel, pascal
+from urform.plan.model import Builder, Field, Product
+
+if TYPE_CHECKING:
+    from urform.languages.java.emitter import Emitter
+
+TAKEN = frozenset({"build", "like"})
+
+
+class BuilderNames:
+    """The names of a builder's methods: generated ones come first, then setters and adders, then presets."""
+
+    def __init__(self, spelling: Names, product: Product, builder: Builder) -> None:
+        self._names = spelling
+        self._fluent = builder.fluent
+        adders = {self.adder(field) for field in product.fields if field.item}
+        self._setters = Words(TAKEN, adders)
+        self._presets = Words(TAKEN, adders, {self.setter(field) for field in product.fields})
+
+    def setter(self, field: Field) -> str:
+        name = self._names.member(field.name) if self._fluent else f"set{pascal(field.name)}"
+        return self._setters.escape(name)
+
+    def adder(self, field: Field) -> str:
+        return f"add{pascal(field.item or '')}"
+
+    def preset(self, name: str) -> str:
+        return self._presets.escape(self._names.member(name))
+
+
+def builder_text(emitter: Emitter, product: Product) -> str:
+    """The nested builder of a product, empty if it has none."""
+    builder = emitter.plan.builder_of(product.name)
+    if builder is None:
+        return ""
+    names = BuilderNames(emitter.names, product, builder)
+    type_ = emitter.names.type(product.name)
+    required = list(product.required)
+    variable = emitter.names.member(camel(product.name))
+    asked = "".join(f'.unless("{f.name}", {emitter.names.member(f.name)})' for f in required)
+    arguments = [
+        *(emitter.names.member(f.name) for f in required),
+        *(["options"] if product.optional else []),
+    ]
+    return emitter.templates.render(
+        "builder",
+        b={
+            "type": type_,
+            "a": article(product.name),
+            "fluent": builder.fluent,
+            "resets": builder.resets,
+            "variable": variable,
+            "required": [_field(emitter, names, field) for field in required],
+            "options": bool(product.optional),
+            "fields": [
+                {
+                    **_field(emitter, names, f),
+                    "like": kept(emitter, f, f"{variable}.{emitter.names.member(f.name)}"),
+                }
+                for f in product.fields
+            ],
+            "missing": f'new Missing("{product.name}"){asked}.refuse();' if asked else "",
+            "made": f"new {type_}({', '.join(arguments)})",
+            "presets": [
+                {
+                    "name": names.preset(preset.name),
+                    "preset": preset.name,
+                    "calls": [
+                        f"{names.setter(product.field(n))}({emitter.code.value(v)})"
+                        for n, v in preset.values.items()
+                    ],
+                }
+                for preset in builder.presets
+            ],
+        },
+    ).rstrip("\n")
+
+
+def _field(emitter: Emitter, names: BuilderNames, field: Field) -> dict[str, object]:
+    code = emitter.code
+    name = emitter.names.member(field.name)
+    item = emitter.names.member(field.item or "item")
+    element = field.type.element if isinstance(field.type, Collection) else None
+    return {
+        "name": name,
+        "boxed": code.boxed(field.type),
+        "type": code.plain(field.type),
+        "held": name if field.required else f"options.{name}",
+        "kept": kept(emitter, field, name),
+        "setter": names.setter(field),
+        "doc": field.doc,
+        "adder": names.adder(field) if field.item and isinstance(field.type, (ListOf, SetOf)) else None,
+        "item": item,
+        "item_type": code.plain(element) if element is not None else "",
+        "item_kept": _item_kept(emitter, element, item),
+        "empty": "LinkedHashSet" if isinstance(field.type, SetOf) else "ArrayList",
+        "primitive": field.type in PRIMITIVES,
+    }
+
+
+def kept(emitter: Emitter, field: Field, value: str) -> str:
+    """What a builder keeps of what it is given: its own container, and copies of what can change."""
+    if isinstance(field.type, ProductType) and emitter.plan.holds_mutable(field.type):
+        return f"{value} == null ? null : {value}.{_copy(emitter, field.type)}()"
+    return _container(emitter, field.type, value, 0)
+
+
+def _container(emitter: Emitter, type_: Type, value: str, depth: int) -> str:
+    each = "each" if depth == 0 else f"each{depth + 1}"
+    match type_:
+        case SetOf():
+            return f"Copies.set({value})"
+        case ListOf(element) | MapOf(_, element):
+            kind = "map" if isinstance(type_, MapOf) else "list"
+            if not emitter.plan.holds_mutable(element):
+                return f"Copies.{kind}({value})"
+            inner = f"{each} -> {_container(emitter, element, each, depth + 1)}"
+            if isinstance(element, ProductType):
+                inner = f"{emitter.names.type(element.name)}::{_copy(emitter, element)}"
+            return f"Copies.{kind}({value}, {inner})"
+    return value
+
+
+def _copy(emitter: Emitter, type_: ProductType) -> str:
+    return emitter.code.copying.copy(emitter.plan.products[type_.name])
+
+
+def _item_kept(emitter: Emitter, element: Type | None, item: str) -> str:
+    if isinstance(element, ProductType) and emitter.plan.holds_mutable(element):
+        return f"{item} == null ? null : {item}.{_copy(emitter, element)}()"
+    return item

@@ -1,0 +1,77 @@
+"""Exemplars and pools in Java: classes of their own."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from urform.languages.names import article, camel, spoken
+from urform.plan.model import Pool, Product, Prototype
+
+if TYPE_CHECKING:
+    from urform.languages.java.emitter import Emitter
+
+
+def making_sources(emitter: Emitter, product: Product) -> Iterator[tuple[str, str]]:
+    """The names and texts of the classes beside a product."""
+    type_ = emitter.names.type(product.name)
+    prototype = emitter.plan.prototype_of(product.name)
+    if prototype is not None and prototype.exemplars:
+        yield f"{type_}Exemplars", _exemplars(emitter, product, prototype)
+    pool = emitter.plan.pool_of(product.name)
+    if pool is not None:
+        yield f"{type_}Pool", _pool(emitter, product, pool)
+
+
+def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
+    return emitter.templates.render(
+        "exemplars",
+        e={
+            "type": emitter.names.type(product.name),
+            "owner": product.name,
+            "plural": f"{spoken(product.name)}s",
+            "variable": emitter.names.member(camel(product.name)),
+            "held": [{"name": e.name, "made": emitter.code.value(e.product)} for e in prototype.exemplars],
+        },
+    )
+
+
+def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
+    code, names = emitter.code, emitter.names
+    fields = [product.field(name) for name in pool.key]
+    members = [names.member(field.name) for field in fields]
+    type_ = names.type(product.name)
+    words = " and ".join(spoken(name) for name in pool.key)
+    lasting = ", for as long as somebody holds it" if pool.weak else ""
+    return emitter.templates.render(
+        "pool",
+        p={
+            "type": type_,
+            "owner": product.name,
+            "a": article(product.name),
+            "doc": f"One {spoken(product.name)} for each {words}{lasting}. Safe under threads.",
+            "weak": pool.weak,
+            "needs_maker": pool.needs_maker,
+            "parameters": ", ".join(
+                f"{code.plain(f.type)} {m}" for f, m in zip(fields, members, strict=True)
+            ),
+            "passed": ", ".join(members),
+            "of_key": ", ".join(f"key.{member}()" for member in members),
+            "of_made": ", ".join(f"product.{member}()" for member in members),
+            "plain": _plain(emitter, product, pool, members),
+        },
+    )
+
+
+def _plain(emitter: Emitter, product: Product, pool: Pool, members: list[str]) -> str:
+    """The derived maker: a constructor where the key is its parameters, else a lambda."""
+    type_ = emitter.names.type(product.name)
+    if tuple(field.name for field in product.required) == pool.key:
+        return f"{type_}::new"
+    required = ", ".join(emitter.names.member(field.name) for field in product.required)
+    optional = [field for field in product.optional if field.name in pool.key]
+    options = "".join(f".{emitter.names.member(f.name)}({emitter.names.member(f.name)})" for f in optional)
+    given = ", ".join(
+        part for part in (required, f"new {type_}.Options(){options}" if options else "") if part
+    )
+    return f"({', '.join(members)}) -> new {type_}({given})"

@@ -1,0 +1,86 @@
+"""Factories by values in Java: static methods of the abstract class."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from urform.declaration.decisions import fields_of
+from urform.languages.java.conditions import Conditions, Subject
+from urform.languages.java.expressions import text_literal
+from urform.languages.names import article, pascal
+from urform.plan.model import Field, Product, Selection
+
+if TYPE_CHECKING:
+    from urform.languages.java.emitter import Emitter
+
+
+def selection_view(emitter: Emitter, product: Product) -> dict[str, object] | None:
+    """What the template of the abstract class shows of the factory."""
+    selection = emitter.plan.selection_of(product.name)
+    if selection is None:
+        return None
+    known = list(_known(selection))
+    conditions = Conditions(
+        emitter.code, {f.name: _subject(emitter, f, f in known) for f in selection.parameters}
+    )
+    required = [f"{emitter.code.plain(f.type)} {emitter.names.member(f.name)}" for f in selection.required]
+    asked = "".join(
+        f'.unless("{f.name}", {emitter.names.member(f.name)})'
+        for f in selection.required
+        if emitter.is_reference(f)
+    )
+    names = [emitter.names.member(f.name) for f in selection.required]
+    return {
+        "owner": product.name,
+        "doc": f"{article(product.name).capitalize()} for these values, or the reason why there is none.",
+        "parameters": ", ".join([*required, *(["Options options"] if selection.optional else [])]),
+        "arguments": ", ".join([*names, *(["options"] if selection.optional else [])]),
+        "missing": f'new Missing("{product.name}"){asked}.refuse();' if asked else "",
+        "known": [_known_line(emitter, field) for field in known],
+        "refusals": [
+            {"when": conditions.text(r.when), "reason": text_literal(r.reason)}
+            for r in selection.deciding.refusals
+        ],
+        "choices": [
+            {
+                "when": conditions.text(c.when) if c.when is not None else None,
+                "made": _made(emitter, selection, emitter.plan.products[c.variant]),
+            }
+            for c in selection.deciding.choices
+        ],
+    }
+
+
+def _known(selection: Selection) -> Iterator[Field]:
+    """The optional parameters with a default that conditions look at."""
+    deciding = selection.deciding
+    decisions = [r.when for r in deciding.refusals] + [c.when for c in deciding.choices if c.when is not None]
+    mentioned = {field for each in decisions for field in fields_of(each)}
+    return (f for f in selection.optional if f.name in mentioned and not f.may_be_absent)
+
+
+def _known_line(emitter: Emitter, field: Field) -> str:
+    option = f"options.{emitter.names.member(field.name)}"
+    value = f"Objects.requireNonNullElse({option}, {emitter.default(field)})"
+    return f"{emitter.code.plain(field.type)} known{pascal(field.name)} = {value};"
+
+
+def _subject(emitter: Emitter, field: Field, known: bool) -> Subject:
+    if known:
+        return Subject(f"known{pascal(field.name)}", field.type, False)
+    name = emitter.names.member(field.name)
+    return Subject(name if field.required else f"options.{name}", field.type, not field.required)
+
+
+def _made(emitter: Emitter, selection: Selection, variant: Product) -> str:
+    type_ = emitter.names.type(variant.name)
+    if variant.single:
+        return f"{type_}.instance()"
+    parameters = {field.name: field for field in selection.parameters}
+    given = []
+    for field in (*variant.required, *variant.optional):
+        taken = parameters.get(field.name)
+        name = emitter.names.member(field.name)
+        given.append("null" if taken is None else name if taken.required else f"options.{name}")
+    return f"new {type_}({', '.join(given)})"
