@@ -110,7 +110,7 @@ def _field(emitter: Emitter, names: BuilderNames, field: Field) -> dict[str, obj
 def kept(emitter: Emitter, field: Field, value: str) -> str:
     """What a builder keeps of what it is given: its own container, and copies of what can change."""
     if isinstance(field.type, ProductType) and emitter.plan.holds_mutable(field.type):
-        return f"{value} == null ? null : {value}.{_copy(emitter, field.type)}()"
+        return f"{value} == null ? null : {value}.{_copy(emitter, field.type)}"
     return _container(emitter, field.type, value, 0)
 
 
@@ -125,16 +125,18 @@ def _container(emitter: Emitter, type_: Type, value: str, depth: int) -> str:
                 return f"Copies.{kind}({value})"
             inner = f"{each} -> {_container(emitter, element, each, depth + 1)}"
             if isinstance(element, ProductType):
-                inner = f"{emitter.names.type(element.name)}::{_copy(emitter, element)}"
+                inner = emitter.code.copies.function(
+                    emitter.names.type(element.name), _copy(emitter, element), each
+                )
             return f"Copies.{kind}({value}, {inner})"
     return value
 
 
 def _copy(emitter: Emitter, type_: ProductType) -> str:
-    return emitter.code.copying.copy(emitter.plan.products[type_.name])
+    return emitter.code.copies.on_the_way_in(emitter.plan.products[type_.name])
 
 
 def _item_kept(emitter: Emitter, element: Type | None, item: str) -> str:
     if isinstance(element, ProductType) and emitter.plan.holds_mutable(element):
-        return f"{item} == null ? null : {item}.{_copy(emitter, element)}()"
+        return f"{item} == null ? null : {item}.{_copy(emitter, element)}"
     return item

@@ -1,4 +1,8 @@
-"""Copies and clones of Java products: what is owned is copied at every level, what starts again starts again."""
+"""Copies and clones of Java products: what is owned is copied at every level, what starts again starts again.
+
+Where a clone starts nothing again, `copy()` serves for both. Where it does, and products are copied on the way in
+too, `copied(again)` does either, and `copy()` is `copied(true)`.
+"""
 
 from __future__ import annotations
 
@@ -12,84 +16,99 @@ if TYPE_CHECKING:
     from urform.languages.java.emitter import Emitter
 
 
-class CopyNames:
-    """What the methods that copy are called: one serves for both where a clone starts nothing again."""
+class CopyCalls:
+    """How products are copied by those that own them."""
 
     def __init__(self, plan: Plan) -> None:
         self._plan = plan
+        self._deciding: set[str] = set()
+        waiting = [p for p in plan.products.values() if p.name in plan.owned and p.name in plan.cloned]
+        while waiting:
+            product = waiting.pop()
+            if product.name in self._deciding or not plan.restarts(product):
+                continue
+            self._deciding.add(product.name)
+            related = [*product.variants, *([product.base] if product.base is not None else [])]
+            inner = [plan.product_in(f.type) for f in product.fields if plan.changes_in_clone(f)]
+            waiting += [plan.products[name] for name in related] + [p for p in inner if p is not None]
 
-    def clone(self, product: Product) -> str:
-        """The method that clones a product."""
-        return "copy"
+    def decides(self, product: Product) -> bool:
+        """Whether a product is copied both ways, with all of it and with what starts again."""
+        return (product.base or product.name) in self._deciding
 
-    def copy(self, product: Product) -> str:
-        """The method that copies a product on the way in, all of it."""
-        return "duplicate" if self._plan.restarts(product) else "copy"
+    def on_the_way_in(self, product: Product) -> str:
+        """The call that copies all of a product."""
+        return "copied(false)" if self.decides(product) else "copy()"
+
+    def with_its_owner(self, owner: Product, product: Product) -> str:
+        """The call by which a product is copied with the one that owns it."""
+        if not self.decides(product):
+            return "copy()"
+        return "copied(again)" if self.decides(owner) else "copy()"
+
+    def function(self, type_: str, call: str, each: str) -> str:
+        """A call as a function of an element."""
+        return f"{type_}::copy" if call == "copy()" else f"{each} -> {each}.{call}"
 
 
 @dataclass(frozen=True, slots=True)
 class Copying:
-    """What a class needs to be copied: the methods, and how its copying constructor works."""
+    """How a class is copied."""
 
-    owned: bool  # copied on the way in
+    owned: bool  # on the way in
     cloned: bool
     restarts: bool  # a clone differs from a copy
     mutable: bool
+    decides: bool  # it is told which
 
     @property
     def constructs(self) -> bool:
         """Whether a copying constructor is needed: what cannot change is its own copy."""
         return (self.owned or self.cloned) and (self.mutable or (self.cloned and self.restarts))
 
-    @property
-    def decides(self) -> bool:
-        """Whether the constructor has to be told if fields start again."""
-        return self.constructs and self.owned and self.cloned and self.restarts
 
-
-def copying(plan: Plan, product: Product) -> Copying:
+def copying(emitter: Emitter, product: Product) -> Copying:
     """How a product is copied."""
+    plan = emitter.plan
     names = {product.name, product.base or product.name}
     return Copying(
         owned=bool(names & plan.owned),
         cloned=bool(names & plan.cloned),
         restarts=plan.restarts(product),
         mutable=product.mutable,
+        decides=emitter.code.copies.decides(product),
     )
 
 
 def methods(emitter: Emitter, product: Product) -> list[dict[str, object]]:
     """The methods that copy, as the template of a class shows them."""
-    how = copying(emitter.plan, product)
+    how = copying(emitter, product)
+    if not (how.cloned or how.owned):
+        return []
+    public = emitter.plan.prototype_of(product.base or product.name) is not None
+    type_ = emitter.names.type(product.name)
+    fresh = [field.name for field in product.fields if field.copy == "fresh"]
+    said = f"{article(product.name).capitalize()} of the same kind and content"
+    said += f", save {' and '.join(fresh)}" if fresh and how.cloned else ""
+    said += "; a change to one does not reach the other." if product.mutable else "."
+    made = f"new {type_}(this)" if how.constructs else "this"
     found = []
-    if how.cloned or how.owned:
-        public = emitter.plan.prototype_of(product.base or product.name) is not None
-        if how.cloned or not how.restarts:
-            found.append(_method(emitter, product, how, "copy", public, "true"))
-        if how.owned and how.restarts:
-            found.append(_method(emitter, product, how, "duplicate", False, "false"))
+    if public or not how.decides:
+        method = _method(emitter, product, "copy", "", "copied(true)" if how.decides else made, public)
+        found.append({**method, "doc": said if public and product.base is None else ""})
+    if how.decides:
+        again = f"new {type_}(this, again)" if product.mutable else f"again ? new {type_}(this, true) : this"
+        found.append(_method(emitter, product, "copied", "boolean again", again, False))
     return found
 
 
 def _method(
-    emitter: Emitter, product: Product, how: Copying, name: str, public: bool, again: str
+    emitter: Emitter, product: Product, name: str, parameters: str, made: str, public: bool
 ) -> dict[str, object]:
-    type_ = emitter.names.type(product.name)
-    fresh = [field.name for field in product.fields if field.copy == "fresh"]
-    said = f"{article(product.name).capitalize()} of the same kind and content"
-    said += f", save {' and '.join(fresh)}" if fresh and name == "copy" else ""
-    said += "; a change to one does not reach the other." if product.mutable else "."
-    made = f"new {type_}(this{', ' + again if how.decides else ''})" if how.constructs else "this"
-    if product.single or (name == "copy" and not product.mutable and not how.restarts):
-        made = "this"
     alone = product.base is None and not product.abstract
     base = emitter.plan.products[product.base] if product.base is not None else product
-    return {
-        "name": name,
-        "doc": said if public and product.base is None else "",
-        "modifier": "public " if public else "" if alone or base.closed else "protected ",
-        "made": made,
-    }
+    modifier = "public " if public else "" if alone or base.closed else "protected "
+    return {"name": name, "doc": "", "modifier": modifier, "parameters": parameters, "made": made}
 
 
 def copying_lines(emitter: Emitter, product: Product, how: Copying) -> list[str]:
@@ -98,35 +117,20 @@ def copying_lines(emitter: Emitter, product: Product, how: Copying) -> list[str]
     found = [f"super(original{passed});"] if product.base is not None else []
     if product.abstract:
         found.append("this.key = original.key;")
-    return found + [_line(emitter, field, how) for field in product.own_fields]
+    return found + [_line(emitter, product, field, how) for field in product.own_fields]
 
 
-def _line(emitter: Emitter, field: Field, how: Copying) -> str:
+def _line(emitter: Emitter, product: Product, field: Field, how: Copying) -> str:
     name = emitter.names.member(field.name)
     kept = f"original.{name}"
     if field.copy == "fresh" and how.cloned:
         fresh = emitter.default(field) or "null"
         return f"this.{name} = again ? {fresh} : {kept};" if how.decides else f"this.{name} = {fresh};"
-    copied = _copied(emitter, field, how)
-    if copied is None:
+    inner = emitter.plan.product_in(field.type)
+    changes = emitter.plan.changes_in_clone(field) if how.cloned else emitter.plan.holds_mutable(field.type)
+    if inner is None or not changes:
         return f"this.{name} = {kept};"
+    calls = emitter.code.copies
+    call = calls.with_its_owner(product, inner) if how.cloned else calls.on_the_way_in(inner)
     absent = f"{kept} == null ? null : " if field.may_be_absent else ""
-    return f"this.{name} = {absent}{copied};"
-
-
-def _copied(emitter: Emitter, field: Field, how: Copying) -> str | None:
-    """The expression that copies what a field owns; None where it can be shared."""
-    plan, names = emitter.plan, emitter.code.copying
-    inner = plan.product_in(field.type)
-    if inner is None:
-        return None
-    kept = f"original.{emitter.names.member(field.name)}"
-    clone = names.clone(inner) if plan.changes_in_clone(field) else None
-    copy = names.copy(inner) if plan.holds_mutable(field.type) else None
-    if how.cloned and not how.decides:
-        return emitter.code.copied(field, kept, clone) if clone else None
-    if how.decides and clone != copy:
-        one = emitter.code.copied(field, kept, clone) if clone else kept
-        other = emitter.code.copied(field, kept, copy) if copy else kept
-        return f"again ? {one} : {other}"
-    return emitter.code.copied(field, kept, copy) if copy else None
+    return f"this.{name} = {absent}{emitter.code.copied(field, kept, call)};"

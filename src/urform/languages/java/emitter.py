@@ -158,7 +158,7 @@ class Emitter:
         plain_one = (
             product.base is None and not product.abstract and not product.mutable and not product.single
         )
-        how = copying(self.plan, product)
+        how = copying(self, product)
         return plain_one and not product.optional and not how.constructs
 
     def _product(self, product: Product) -> str:

@@ -18,7 +18,7 @@ from urform.declaration.types import (
     Type,
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
-from urform.languages.java.copies import CopyNames
+from urform.languages.java.copies import CopyCalls
 from urform.languages.java.names import Names
 from urform.languages.names import camel, pascal
 from urform.plan.model import Field, Limit, Plan, Selection
@@ -60,7 +60,7 @@ class Expressions:
     def __init__(self, plan: Plan, names: Names) -> None:
         self._plan = plan
         self._names = names
-        self.copying = CopyNames(plan)
+        self.copies = CopyCalls(plan)
 
     # --- types ----------------------------------------------------------------------------------------
 
@@ -272,31 +272,33 @@ class Expressions:
                 inner = self._mapper(field, element, depth + 1) or "UnaryOperator.identity()"
                 return f"Check.map({at}, {value}, {self._order(key)}, {inner})"
             case ProductType(name) if self._plan.products[name].mutable:
-                return f"{value}.{self.copying.copy(self._plan.products[name])}()"
+                return f"{value}.{self.copies.on_the_way_in(self._plan.products[name])}"
         if type_ != REAL:
             return value
         # Deep inside nested collections no loop has looked yet; elsewhere only -0.0 is left to become 0.0.
         return f"{value} + 0.0" if depth <= 1 else f'Check.finite({at}, "each.finite", {value})'
 
-    def copied(self, field: Field, value: str, method: str) -> str:
+    def copied(self, field: Field, value: str, call: str) -> str:
         """The expression that copies what is held already, and has passed its limits."""
-        return self._copied(field.type, value, method, 0)
+        return self._copied(field.type, value, call, 0)
 
-    def _copied(self, type_: Type, value: str, method: str, depth: int) -> str:
+    def _copied(self, type_: Type, value: str, call: str, depth: int) -> str:
         each = "each" if depth == 0 else f"each{depth + 1}"
         match type_:
             case ListOf(element) | MapOf(_, element):
-                inner = f"{each} -> {self._copied(element, each, method, depth + 1)}"
+                inner = f"{each} -> {self._copied(element, each, call, depth + 1)}"
                 if isinstance(element, ProductType):
-                    inner = f"{self._names.type(element.name)}::{method}"
+                    inner = self.copies.function(self._names.type(element.name), call, each)
                 kind = "Map" if isinstance(type_, MapOf) else "List"
                 return f"Copies.of{kind}({value}, {inner})"
-        return f"{value}.{method}()"
+        return f"{value}.{call}"
 
     def _mapper(self, field: Field, element: Type, depth: int) -> str:
         if isinstance(element, ProductType) and self._plan.products[element.name].mutable:
-            method = self.copying.copy(self._plan.products[element.name])
-            return f"{self._names.type(element.name)}::{method}"
+            call = self.copies.on_the_way_in(self._plan.products[element.name])
+            return self.copies.function(
+                self._names.type(element.name), call, "each" if depth == 1 else f"each{depth}"
+            )
         name = "each" if depth == 1 else f"each{depth}"
         held = self._held(field, element, name, depth)
         return f"{name} -> {held}" if held != name else ""

@@ -45,7 +45,7 @@ def record_text(emitter: Emitter, product: Product) -> str:
 
 
 def _copy_text(type_: str, method: View) -> str:
-    header = f"    {method['modifier']}{type_} {method['name']}() {{"
+    header = f"    {method['modifier']}{type_} {method['name']}({method['parameters']}) {{"
     return f"{header}\n        return {method['made']};\n    }}\n"
 
 
@@ -196,7 +196,7 @@ def _constructors(emitter: Emitter, product: Product) -> Iterator[View]:
             yield _constructor("public ", wider, [f"this({passed});"])
         modifier = "" if hidden else "public "
         yield _constructor(modifier, emitter.parameters(product), _concrete_lines(emitter, product, base))
-    how = copying(emitter.plan, product)
+    how = copying(emitter, product)
     if how.constructs:
         parameters = [
             f"{emitter.names.type(product.name)} original",
