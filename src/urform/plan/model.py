@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import TypeVar
 
-from urform.declaration.selection import Deciding
+from urform.declaration.selection import Deciding, empty
 from urform.declaration.types import Collection, ProductType, Type, innermost
 from urform.declaration.values import Made, Value
 
@@ -146,6 +146,13 @@ class Selection:
     product: str
     parameters: tuple[Field, ...]  # the required before the optional
     deciding: Deciding
+
+    def chosen(self, given: Mapping[str, Value]) -> str:
+        """The variant that declared values are made to; they are not refused."""
+        values = {f.name: given.get(f.name, f.default) or empty(f.type) for f in self.parameters}
+        outcome = self.deciding.decide(values)
+        assert isinstance(outcome, str), "declared values are checked when they are read"
+        return outcome
 
     @property
     def required(self) -> tuple[Field, ...]:

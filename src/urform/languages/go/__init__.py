@@ -29,6 +29,8 @@ class Go(Target):
             "change what is handed out",
             "invent a word",
             "null product",
+            "threads",
+            "weak references",
             "null element product",
         }
     )

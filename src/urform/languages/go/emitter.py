@@ -8,12 +8,27 @@ from pathlib import Path
 
 from urform.languages.comments import plain, wrapped
 from urform.languages.go.expressions import Expressions, text_literal
+from urform.languages.go.factories import FactoryWriter
+from urform.languages.go.families import family_text, stand_in_text
+from urform.languages.go.makings import making_files
 from urform.languages.go.names import Names
 from urform.languages.layout import Style
-from urform.languages.names import camel, pascal, snake, with_article
+from urform.languages.names import camel, pascal, snake
 from urform.languages.target import File
 from urform.languages.templates import Templates, support_file
-from urform.plan.model import Factory, Operation, Plan, Product
+from urform.plan.model import (
+    Builder,
+    Factory,
+    Family,
+    Field,
+    Making,
+    Operation,
+    Plan,
+    Pool,
+    Product,
+    Prototype,
+    Selection,
+)
 
 HERE = Path(__file__).parent
 STYLE = Style(
@@ -26,7 +41,11 @@ STYLE = Style(
     kept=("//", "func "),
 )
 COMMENT_WIDTH = 100
-PACKAGES = ("cmp", "fmt", "maps", "math", "reflect", "slices", "strings", "sync", "testing", "unicode/utf8")
+PACKAGES = tuple(
+    (
+        "cmp errors fmt maps math reflect runtime slices strings sync sync/atomic testing time unicode/utf8 weak"
+    ).split()
+)
 
 _QUALIFIER = re.compile(r"(?<![.\w])(\w+)\.")
 _NOT_CODE = re.compile(r'//.*|"(?:\\.|[^"\\\n])*"')
@@ -61,7 +80,10 @@ class Emitter:
         self.module = module
         self.package = package
         self.names = Names(
-            _generated(plan), frozenset({"errors", "values"}) | _generated_files(plan), list(plan.products)
+            _generated(plan),
+            frozenset({"errors", "values", "builders", "pools", "weak_pools"}) | _generated_files(plan),
+            list(plan.products),
+            plan.stand_ins,
         )
         self.code = Expressions(plan, self.names)
         self.templates = Templates(HERE / "templates", STYLE, {"comment": comment})
@@ -71,9 +93,17 @@ class Emitter:
         """Everything but the tests."""
         from urform.languages.go.products import abstract_text, product_text
 
-        yield File("go.mod", f"module {self.module}\n\ngo 1.22\n")
+        pools = [making for making in self.plan.makings if isinstance(making, Pool)]
+        weak = any(pool.weak for pool in pools)
+        yield File("go.mod", f"module {self.module}\n\ngo {'1.24' if weak else '1.22'}\n")
         doc = comment(f"Package {self.package}: {self.plan.doc or 'made from a declaration.'}", 0)
-        for name in ("errors", "values"):
+        built = any(isinstance(making, Builder) for making in self.plan.makings)
+        more = [
+            *(["builders"] if built else []),
+            *(["pools"] if pools else []),
+            *(["weak_pools"] if weak else []),
+        ]
+        for name in ("errors", "values", *more):
             text = support_file(HERE / "support", f"{name}.go").replace("PACKAGE", self.package)
             yield File(f"{name}.go", self.header + text.replace("// DOC", doc))
         for choice in self.plan.choices:
@@ -85,10 +115,17 @@ class Emitter:
             yield self._file(self.names.file(base.name), "\n".join(part.strip("\n") + "\n" for part in parts))
             factory = self.plan.factory_of(base.name)
             if factory is not None:
-                yield self._file(
-                    f"{snake(base.name)}_{factory.form.rstrip('s')}", self._factory(base, factory)
-                )
+                name = f"{snake(base.name)}_{factory.form.rstrip('s')}"
+                yield self._file(name, FactoryWriter(self).text(base, factory))
+            for ending, code in making_files(self, base):
+                yield self._file(f"{snake(base.name)}_{ending}", code)
             yield from self._operations_file(base, variants)
+        for family in self.plan.families:
+            yield self._file(self.names.file(family.name), family_text(self, family))
+            if family.stand_in is not None:
+                yield self._file(f"{snake(family.name)}_stand_in", stand_in_text(self, family))
+        for product in self.plan.stand_ins.values():
+            yield self._file(f"{snake(product.name)}", product_text(self, product))
 
     def _file(self, name: str, code: str) -> File:
         return File(f"{name}.go", self.whole(code))
@@ -176,9 +213,24 @@ class Emitter:
         from urform.languages.go.expressions import options_type
 
         typed = [(self.names.local(field.name), self.code.type(field.type)) for field in product.required]
-        if product.optional:
+        if self.hidden(product):
+            typed += [(self.option(product, field), self.code.optional(field)) for field in product.optional]
+        elif product.optional:
             typed.append(("opts", options_type(self.plan, self.names, product)[0]))
         return joined(typed)
+
+    def hidden(self, product: Product) -> bool:
+        """Whether a factory by values alone makes a product, or its variants."""
+        selected = self.plan.selected_by(product) or self.plan.selection_of(product.name)
+        return selected is not None
+
+    def option(self, product: Product, field: Field) -> str:
+        """Where a constructor finds an optional field: among the options, or, hidden, as a parameter."""
+        return f"given{pascal(field.name)}" if self.hidden(product) else f"opts.{pascal(field.name)}"
+
+    def constructor(self, product: Product) -> str:
+        """`NewBuoy`, and `newKnownOffset` of what a factory by values makes."""
+        return f"{'new' if self.hidden(product) else 'New'}{self.names.type(product.name)}"
 
     def arguments(self, product: Product, of: Product | None = None) -> str:
         """The names of those parameters, as the caller of a variant's constructor passes a base's on."""
@@ -196,103 +248,6 @@ class Emitter:
                 names.append(f"{own}{{}}")
         return ", ".join(names)
 
-    # --- factories ------------------------------------------------------------------------------------
-
-    def _factory(self, product: Product, factory: Factory) -> str:
-        variants = [self.plan.products[name] for name in factory.kinds.values()]
-        type_ = self.names.type(product.name)
-        fallible = any(self.code.fallible(variant) for variant in variants)
-        always = factory.form == "registry"
-        kinds = [self._kind(product, key, variant, fallible) for key, variant in factory.kinds.items()]
-        creators = factory.form == "creators"
-        said = {"error": "an unknown key is refused", "nothing": "nothing for an unknown key"}
-        parameters = self.parameters(product)
-        fails = ((always or fallible) and not creators) or factory.unknown == "error"
-        made = f"{type_}Creator" if creators else type_
-        for kind in kinds:
-            kind["creator"] = f"{kind['type']}Creator{{}}" + self._success(factory, fails)
-            if not creators:
-                kind["made"] = self._returned(factory, kind, fallible, fails)
-        return self.templates.render(
-            "factory",
-            g={
-                "form": factory.form,
-                "type": type_,
-                "owner": product.name,
-                "a": with_article(type_),
-                "said": said.get(factory.unknown)
-                or f"{with_article(self.names.type(factory.unknown))} for an unknown key",
-                "parameters": parameters,
-                "key_and_parameters": f"key string{', ' if parameters else ''}{parameters}",
-                "kinds": kinds,
-                "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
-                "result": _result(made, factory.unknown == "nothing", fails),
-                "create_result": f"({type_}, error)" if fallible else type_,
-                "otherwise": self._otherwise(product, factory, kinds, fails),
-                "made": self._from_maker(product, factory),
-                "makers": self._makers(product, variants, always) if fallible or always else [],
-            },
-        )
-
-    def _kind(self, product: Product, key: str, name: str, fallible: bool) -> dict[str, str]:
-        variant = self.plan.products[name]
-        type_ = self.names.type(name)
-        arguments = self.arguments(product, variant)
-        constant = f"{type_}Key" if variant.key == key else text_literal(key)
-        own = self.code.fallible(variant)
-        made = f"make{type_}({self.arguments(product)})" if own else f"New{type_}({arguments})"
-        suffix = ", nil" if fallible and not own else ""
-        maker = f"make{type_}"
-        return {
-            "key": constant,
-            "type": type_,
-            "variant": name,
-            "a": with_article(type_),
-            "made": made + suffix,
-            "maker": maker,
-            "own": "yes" if own else "",
-        }
-
-    def _success(self, factory: Factory, fails: bool) -> str:
-        return (", true" if factory.unknown == "nothing" else "") + (", nil" if fails else "")
-
-    def _returned(self, factory: Factory, kind: dict[str, str], fallible: bool, fails: bool) -> str:
-        """What a case of a simple factory returns."""
-        if factory.unknown != "nothing":
-            return kind["made"] if fallible or not fails else f"{kind['made']}, nil"
-        if not fallible:
-            return f"{kind['made']}, true"
-        return f"found({kind['made']})" if kind["own"] else f"{kind['made'].removesuffix(', nil')}, true, nil"
-
-    def _otherwise(self, product: Product, factory: Factory, kinds: list[dict[str, str]], fails: bool) -> str:
-        if factory.unknown == "error":
-            known = "r.Keys()" if factory.form == "registry" else None
-            keys = known or f"[]string{{{', '.join(text_literal(key) for key in factory.known)}}}"
-            return f'return nil, &UnknownKeyError{{Owner: "{product.name}", Key: key, Known: {keys}}}'
-        if factory.unknown == "nothing":
-            return "return nil, false" + (", nil" if fails else "")
-        kind = next(kind for kind in kinds if kind["variant"] == factory.unknown)
-        if factory.form == "registry":
-            return f"return {kind['maker']}({self.arguments(product)})"
-        return f"return {kind['creator'] if factory.form == 'creators' else kind['made']}"
-
-    def _from_maker(self, product: Product, factory: Factory) -> list[str]:
-        call = f"maker({self.arguments(product)})"
-        if factory.unknown != "nothing":
-            return [f"return {call}"]
-        return [f"made, err := {call}", "return made, err == nil, err"]
-
-    def _makers(self, product: Product, variants: list[Product], always: bool) -> list[dict[str, object]]:
-        makers: list[dict[str, object]] = []
-        for variant in variants:
-            fallible = self.code.fallible(variant)
-            if fallible or always:
-                arguments = self.arguments(product, variant)
-                makers.append(
-                    {"type": self.names.type(variant.name), "arguments": arguments, "fallible": fallible}
-                )
-        return makers
-
 
 def joined(typed: list[tuple[str, str]]) -> str:
     """`latitude, longitude float64`: neighbours of one type share it."""
@@ -303,24 +258,41 @@ def joined(typed: list[tuple[str, str]]) -> str:
     return ", ".join(parts)
 
 
-def _result(type_: str, nothing: bool, fails: bool) -> str:
-    parts = [type_, *(["bool"] if nothing else []), *(["error"] if fails else [])]
-    return parts[0] if len(parts) == 1 else f"({', '.join(parts)})"
-
-
 def _generated(plan: Plan) -> frozenset[str]:
     """Package-level names that are called after products; a declared name that meets one is escaped."""
     names: set[str] = set()
-    for product in plan.products.values():
+    for product in (*plan.products.values(), *plan.stand_ins.values()):
         names |= {f"{product.name}Key", f"{product.name}Options", f"New{product.name}"}
     for choice in plan.choices.values():
         names |= {f"{choice.name}{pascal(word)}" for word in choice.words}
     for making in plan.makings:
-        names |= {f"{making.product}{ending}" for ending in ("Registry", "Maker", "Creator", "CreatorFor")}
-        names |= {f"New{making.product}Registry", *(f"{variant}Creator" for variant in making.kinds.values())}
-    return frozenset(names)
+        names |= set(_generated_by(making))
+    return frozenset(names | set(plan.stand_ins))
+
+
+def _generated_by(making: Making) -> Iterator[str]:
+    match making:
+        case Factory(product, _, kinds):
+            yield from (f"{product}{ending}" for ending in ("Registry", "Maker", "Creator", "CreatorFor"))
+            yield f"New{product}Registry"
+            yield from (f"{variant}Creator" for variant in kinds.values())
+        case Selection(product):
+            yield f"{product}Of"
+        case Builder(product, presets=presets):
+            yield from (f"{product}Builder", f"New{product}Builder", f"New{product}BuilderLike")
+            yield from (f"New{product}Builder{pascal(preset.name)}" for preset in presets)
+        case Prototype(product):
+            yield from (f"{product}Exemplars", f"New{product}Exemplars")
+        case Pool(product):
+            yield from (f"{product}Pool", f"New{product}Pool", f"{product}Maker")
+        case Family(name):
+            yield f"{name}For"
+            members = (*making.members, *([making.stand_in] if making.stand_in else []))
+            yield from (f"{member.name}{name}" for member in members)
 
 
 def _generated_files(plan: Plan) -> frozenset[str]:
-    endings = ("operations", "registry", "simple", "creator")
-    return frozenset(f"{snake(name)}_{ending}" for name in plan.products for ending in endings)
+    endings = ("operations", "registry", "simple", "creator", "values", "builder", "exemplars", "pool")
+    files = {f"{snake(name)}_{ending}" for name in plan.products for ending in endings}
+    files |= {f"{snake(family.name)}_stand_in" for family in plan.families}
+    return frozenset(files | {snake(name) for name in plan.stand_ins})

@@ -20,9 +20,10 @@ from urform.declaration.types import (
     parts,
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
+from urform.languages.go.copies import CopyNames
 from urform.languages.go.names import Names
 from urform.languages.names import camel, pascal
-from urform.plan.model import Field, Limit, Plan, Product
+from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, NoWord, Null, Operand, Several, Strange, Var, Witness
 
 SCALARS: dict[Type, str] = {TEXT: "string", INTEGER: "int64", REAL: "float64", BOOLEAN: "bool"}
@@ -59,6 +60,7 @@ class Expressions:
     def __init__(self, plan: Plan, names: Names, package: str = "") -> None:
         self._plan = plan
         self._names = names
+        self.copying = CopyNames(plan)
         self._at = f"{package}." if package else ""
 
     # --- types ----------------------------------------------------------------------------------------
@@ -127,7 +129,10 @@ class Expressions:
 
     def literal(self, product: str, given: Mapping[str, Value]) -> str:
         """A declared product as a struct literal, for its values have passed their limits; tests make it like clients."""
-        made = self._plan.products[product]
+        selection = self._plan.selection_of(product)
+        if selection is not None:
+            return self._selected(selection, given)
+        made = self._plan.product(product)
         if self._at:
             call = f"{self._at}New{self._names.type(product)}({self.arguments(made, given)})"
             return f"unfailing({call})" if self.fallible(made) else call
@@ -144,10 +149,36 @@ class Expressions:
                 text = f"Some[{SCALARS[field.type]}]({text})"
             pair = f"{self._names.stored(field.name)}: {text}"
             (own if field.owner == product else inherited).append(pair)
-        if made.base is not None:
+        if made.base is not None and self._plan.products[made.base].fields:
             base = f"{self._names.hidden(made.base)}Fields"
             own.insert(0, f"{base}: {base}{{{', '.join(inherited)}}}")
         return f"&{self._names.type(product)}{{{', '.join(own)}}}"
+
+    def _selected(self, selection: Selection, given: Mapping[str, Value]) -> str:
+        """A declared product of a factory by values: tests ask the factory, the package knows the variant."""
+        if self._at:
+            call = f"{self._at}New{self._names.type(selection.product)}({self.selected(selection, given)})"
+            return f"unfailing({call})" if self.selection_fails(selection) else call
+        variant = self._plan.products[selection.chosen(given)]
+        return self.literal(variant.name, {f.name: given[f.name] for f in variant.fields if f.name in given})
+
+    def selected(self, selection: Selection, given: Mapping[str, Operand]) -> str:
+        """The arguments of a factory by values."""
+        parts = [self.operand(given[field.name]) for field in selection.required]
+        if selection.optional:
+            pairs = [
+                f"{pascal(f.name)}: {self._option(f, given[f.name])}"
+                for f in selection.optional
+                if f.name in given and not isinstance(given[f.name], Null)
+            ]
+            parts.append(f"{self._at}{self._names.type(selection.product)}Options{{{', '.join(pairs)}}}")
+        return ", ".join(parts)
+
+    def selection_fails(self, selection: Selection) -> bool:
+        """Whether the entry of a factory by values that tells a reason can fail."""
+        variants = [self._plan.products[choice.variant] for choice in selection.deciding.choices]
+        missing = any(isinstance(field.type, ProductType) for field in selection.required)
+        return bool(selection.deciding.refusals) or missing or any(map(self.fallible, variants))
 
     def operand(self, operand: Operand) -> str:
         """What a test hands in."""
@@ -229,6 +260,7 @@ class Expressions:
 
     def _test(self, field: Field, type_: Type, value: str, limit: Limit, within: str) -> Iterator[Test]:
         size = f"len({value})" if isinstance(type_, Collection) else f"utf8.RuneCountInString({value})"
+        size = f"distinct({value})" if isinstance(type_, SetOf) else size
         bound = "" if limit.bound is True else self.bound(limit.bound)
         fails = {
             "finite": f"!finite({value})" if type_ == REAL else None,
@@ -308,10 +340,8 @@ class Expressions:
         return value
 
     def copied(self, product: str) -> str:
-        """The method that copies an owned mutable product; exported where others may implement the interface."""
-        made = self._plan.products[product]
-        base = self._plan.products[made.base] if made.base else made
-        return "Copied" if base.abstract and not base.closed else "copied"
+        """The method that copies an owned mutable product on the way in."""
+        return self.copying.copy(self._plan.products[product])
 
     def equal(self, field: Field, one: str, other: str) -> str:
         """The comparison of two stored values."""
@@ -358,3 +388,8 @@ def witness_name(product: str, second: bool) -> str:
     """`aBuoy`, `anotherBuoy`: the helper that makes a witness."""
     name = pascal(camel(product))
     return f"another{name}" if second else f"{'an' if name[0] in 'AEIOU' else 'a'}{name}"
+
+
+def client_name(family: str) -> str:
+    """`outfitClient`: the helper of tests that knows an abstract factory alone."""
+    return f"{camel(family)}Client"

@@ -184,28 +184,3 @@ def _all_of(head: str, conditions: list[str]) -> list[str]:
             lines[-1] += " &&"
             lines.append(f"\t{condition}")
     return lines
-
-
-def copying(emitter: Emitter, product: Product, letter: str) -> dict[str, object] | None:
-    """A copy of a mutable product that something owns: every field kept, what is owned copied too."""
-    if product.name not in emitter.plan.owned:
-        return None
-    name = emitter.code.copied(product.name)
-    lines = [f"made := *{letter}"]
-    for field in product.fields:
-        stored = emitter.names.stored(field.name)
-        if not emitter.plan.holds_mutable(field.type):
-            continue  # containers are never changed, only replaced
-        held = emitter.code.held(field.type, f"{letter}.{stored}")
-        if field.may_be_absent:
-            lines += [f"if {letter}.{stored} != nil {{", f"\tmade.{stored} = {held}", "}"]
-        else:
-            lines.append(f"made.{stored} = {held}")
-    base = emitter.plan.products[product.base] if product.base else None
-    type_ = emitter.names.type(base.name) if base is not None else f"*{emitter.names.type(product.name)}"
-    doc = (
-        f"{name} returns a product of the same content that shares nothing changeable."
-        if name[0].isupper()
-        else ""
-    )
-    return {"name": name, "type": type_, "lines": [*lines, "return &made"], "doc": doc}

@@ -19,18 +19,23 @@ PREDECLARED = frozenset(
         "len make max min new panic print println real recover"
     ).split()
 )
-PACKAGES = frozenset("cmp fmt maps math reflect slices strings sync testing utf8".split())
+PACKAGES = frozenset(
+    "atomic cmp errors fmt maps math reflect runtime slices strings sync testing time utf8 weak".split()
+)
 HELPERS = frozenset(
     (
         "given missing orElse firstOf copyOf deref samePtr same finite zeroed blank mapped mappedValues itself "
-        "sortedSet sortedKeys zeroedCopy found base err ok opts other that o key made own value i each held init main"
+        "sortedSet sortedKeys zeroedCopy found base distinct kept keptAll keptValues owned ownedMap makings call pool "
+        "weakPool err ok opts other that o key made own value i each held init main"
     ).split()
 )
 USED_TYPES = frozenset(
     "MissingError LimitError UnknownKeyError DuplicateKeyError RefusedError Some T".split()
 )
 # What every product has, and what would satisfy a well-known interface by accident.
-USED_METHODS = frozenset("Equal Key Copied String Error Format GoString MarshalJSON UnmarshalJSON".split())
+USED_METHODS = frozenset(
+    "Equal Key Clone Cloned Copied String Error Format GoString MarshalJSON UnmarshalJSON".split()
+)
 # Endings of file names to which the go command gives a meaning.
 FILE_ENDINGS = frozenset(
     (
@@ -40,21 +45,28 @@ FILE_ENDINGS = frozenset(
 )
 
 LOCALS = Words(KEYWORDS, PREDECLARED, PACKAGES, HELPERS)
-STRUCT_FIELDS = Words(KEYWORDS, {"equal", "copied"})
+STRUCT_FIELDS = Words(KEYWORDS, {"equal", "copied", "cloned"})
 
 
 class Names:
     """The names of one plan; generated ones come first, declared ones that meet them are escaped."""
 
-    def __init__(self, generated: frozenset[str], files: frozenset[str], types: Iterable[str] = ()) -> None:
+    def __init__(
+        self,
+        generated: frozenset[str],
+        files: frozenset[str],
+        types: Iterable[str] = (),
+        stand_ins: Iterable[str] = (),
+    ) -> None:
+        self._stand_ins = frozenset(stand_ins)
         self._types = Words(USED_TYPES, generated)
         self._files = Words(files)
         embedded = {f"{camel(name)}Fields" for name in types} | {f"is{pascal(name)}" for name in types}
         self._stored = STRUCT_FIELDS | embedded
 
     def type(self, name: str) -> str:
-        """A product, variant or choice; always exported."""
-        return self._types.escape(pascal(name))
+        """A product, variant, choice or family; always exported."""
+        return name if name in self._stand_ins else self._types.escape(pascal(name))
 
     def hidden(self, name: str) -> str:
         """An unexported name that is derived from a type's."""

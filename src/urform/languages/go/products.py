@@ -8,11 +8,11 @@ from typing import TYPE_CHECKING
 from urform.declaration.types import REAL, ChoiceType, Collection, ProductType
 from urform.declaration.values import Text, Word
 from urform.languages.comments import plain
+from urform.languages.go.copies import methods
 from urform.languages.go.expressions import SCALARS, Test, options_type
 from urform.languages.go.members import (
     accessors,
     comparison,
-    copying,
     element_loop,
     equality,
     out_type,
@@ -81,7 +81,7 @@ def product_text(emitter: Emitter, product: Product) -> str:
             "key": f'"{product.key}"' if product.key else None,
             "struct": struct,
             "options": _options(emitter, product),
-            "new_doc": f"New{type_} returns {with_article(type_)}"
+            "new_doc": f"{emitter.constructor(product)} returns {with_article(type_)}"
             + (", or the reason why there is none." if fails else "."),
             "parameters": emitter.parameters(product),
             "result": f"({made}, error)" if fails else made,
@@ -94,7 +94,8 @@ def product_text(emitter: Emitter, product: Product) -> str:
             "equal_doc": f"Equal tells whether other is {with_article(type_)} of the same content.",
             "equal_type": names.type(base.name) if base is not None else f"*{type_}",
             "equal": list(equality(emitter, product, letter)),
-            "copied": copying(emitter, product, letter),
+            "copies": list(methods(emitter, product)),
+            "constructor": emitter.constructor(product),
         },
     )
 
@@ -143,10 +144,8 @@ def _interface(emitter: Emitter, product: Product) -> Iterator[dict[str, object]
         yield method(f"{name}({parameters}) {returns}", f"{name}: {operation.doc}" if operation.doc else "")
     type_ = emitter.names.type(product.name)
     yield method(f"Equal(other {type_}) bool", "Equal tells whether other is of the same kind and content.")
-    if product.name in emitter.plan.owned:
-        copied = emitter.code.copied(product.name)
-        doc = f"{copied} returns {with_article(type_)} of the same kind and content that shares nothing changeable."
-        yield method(f"{copied}() {type_}", doc)
+    for copying in methods(emitter, product):
+        yield method(f"{copying['name']}() {copying['type']}", str(copying["doc"]))
     if product.closed:
         yield method(f"is{pascal(product.name)}()", "No other package can add a kind.")
 
@@ -155,8 +154,11 @@ def _interface(emitter: Emitter, product: Product) -> Iterator[dict[str, object]
 
 
 def _options(emitter: Emitter, product: Product) -> dict[str, object] | None:
+    selection = emitter.plan.selection_of(product.name)
     own = [field for field in product.optional if field.owner == product.name]
-    if not own:
+    if selection is not None:
+        own = list(selection.optional)
+    if not own or emitter.plan.selected_by(product) is not None:
         return None
     type_, base = options_type(emitter.plan, emitter.names, product)
     redefined = {field.name for field in emitter.plan.redefined(product)}
@@ -186,7 +188,11 @@ def _base_parameters(emitter: Emitter, product: Product) -> str:
     from urform.languages.go.emitter import joined
 
     typed = [(emitter.names.local(field.name), emitter.code.type(field.type)) for field in product.required]
-    if product.optional:
+    if emitter.hidden(product):
+        typed += [
+            (emitter.option(product, field), emitter.code.optional(field)) for field in product.optional
+        ]
+    elif product.optional:
         typed.append(("opts", f"{emitter.names.type(product.name)}Options"))
     typed += [(f"{camel(f.name)}Default", emitter.code.stored(f)) for f in emitter.plan.redefined(product)]
     return joined(typed)
@@ -205,7 +211,9 @@ def _body(emitter: Emitter, product: Product, fails: bool) -> Iterator[str]:
     if base is not None and base.fields:
         base_literal = f"{emitter.names.hidden(base.name)}Fields: base"
         passed = [emitter.names.local(field.name) for field in base.required]
-        if base.optional:
+        if emitter.hidden(base):
+            passed += [emitter.option(base, field) for field in base.optional]
+        elif base.optional:
             _, embedded = options_type(emitter.plan, emitter.names, product)
             passed.append(f"opts.{embedded}" if embedded else "opts")
         passed += [_default_passed(emitter, product.field(f.name)) for f in emitter.plan.redefined(base)]
@@ -223,6 +231,8 @@ def _body(emitter: Emitter, product: Product, fails: bool) -> Iterator[str]:
 def _missing(emitter: Emitter, product: Product) -> Iterator[str]:
     """One error for every required product that is nil."""
     needed = [field for field in product.required if isinstance(field.type, ProductType)]
+    if emitter.hidden(product):
+        return  # a factory by values refuses what is missing before it calls a constructor
     names = [emitter.names.local(field.name) for field in needed]
     if len(needed) == 1:
         error = f'&MissingError{{Owner: "{product.name}", Fields: []string{{"{needed[0].name}"}}}}'
@@ -259,7 +269,7 @@ def _built(
     """The rest of a constructor: locals, what is refused, and the struct."""
     none = "nil" if pointer else f"{type_}{{}}"
     if product.mutable:
-        yield from _set_all(emitter, fields, redefined, type_, base, fails, none, pointer)
+        yield from _set_all(emitter, product, fields, redefined, type_, base, fails, none, pointer)
         return
     pairs = [base] if base else []
     tests: list[Test] = []
@@ -273,7 +283,7 @@ def _built(
         tests.clear()
 
     for field in fields:
-        value, declaration = _given(emitter, field, redefined.get(field.name))
+        value, declaration = _given(emitter, product, field, redefined.get(field.name))
         declared.extend(declaration)
         present = f"{value} != nil" if emitter.code.is_pointer(field) else f'{value} != ""'
         absent = field.may_be_absent and not isinstance(field.type, ProductType)
@@ -292,12 +302,12 @@ def _built(
     yield f"return {literal}{', nil' if fails else ''}"
 
 
-def _given(emitter: Emitter, field: Field, redefined: str | None) -> tuple[str, list[str]]:
+def _given(emitter: Emitter, product: Product, field: Field, redefined: str | None) -> tuple[str, list[str]]:
     """The expression for what was given, and the local variable that it may need."""
     local = emitter.names.local(field.name)
     if field.required:
         return local, []
-    option = f"opts.{pascal(field.name)}"
+    option = emitter.option(product, field)
     default = redefined or (emitter.code.value(field.default) if field.default is not None else None)
     if field.may_be_absent and redefined is None:
         return option, []
@@ -323,6 +333,7 @@ def _held(emitter: Emitter, field: Field, value: str) -> str:
 
 def _set_all(
     emitter: Emitter,
+    product: Product,
     fields: list[Field],
     redefined: dict[str, str],
     type_: str,
@@ -333,7 +344,7 @@ def _set_all(
 ) -> Iterator[str]:
     yield f"made := &{type_}{{{base}}}" if pointer else f"made := {type_}{{{base}}}"
     for field in fields:
-        value, declared = _given(emitter, field, redefined.get(field.name))
+        value, declared = _given(emitter, product, field, redefined.get(field.name))
         yield from declared
         setter = f"made.Set{pascal(field.name)}"
         absent = field.may_be_absent

@@ -8,14 +8,16 @@ from collections.abc import Iterator, Sequence
 from urform.declaration.types import REAL, Collection, ListOf, MapOf, SetOf, Type
 from urform.declaration.values import Items, Real, Value
 from urform.languages.go.emitter import HERE, STYLE, Emitter, comment
-from urform.languages.go.expressions import Expressions, text_literal, witness_name
+from urform.languages.go.expressions import Expressions, client_name, text_literal, witness_name
+from urform.languages.go.families import role_fails, role_name
+from urform.languages.go.making_proof import MakingWriter, camelled
 from urform.languages.layout import lay_out
-from urform.languages.names import pascal, snake
+from urform.languages.names import camel, pascal, snake
 from urform.languages.scope import Scope
 from urform.languages.target import File, TestAddress
 from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible, by_owner
-from urform.plan.model import Plan
+from urform.plan.model import Family, Plan
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,
@@ -24,9 +26,9 @@ from urform.plan.operands import (
     Operand,
     OutOfLimit,
     Path,
+    Refused,
     Several,
     UnknownKey,
-    Var,
 )
 from urform.plan.script import Step
 from urform.plan.steps import (
@@ -54,6 +56,7 @@ from urform.plan.steps import (
     Unequal,
     Unregister,
 )
+from urform.plan.variables import unused_in
 from urform.plan.witnesses import Witnesses
 
 
@@ -111,28 +114,58 @@ class Proof:
                     continue
                 type_ = f"*{self.at}{self.names.type(product.name)}"
                 call = self.make(product.name, arguments)
-                body = f"\treturn {call}\n"
-                if self.code.fallible(product):
-                    body = f"\tmade, err := {call}\n\tsucceeds(t, err)\n\treturn made\n"
+                selection = self.plan.selected_by(product)
+                fails = (
+                    self.code.fallible(product) if selection is None else self.code.selection_fails(selection)
+                )
+                made = f"as[{type_}](t, made)" if selection is not None else "made"
+                body = f"\tmade, err := {call}\n\tsucceeds(t, err)\n\treturn {made}\n"
+                if not fails:
+                    body = f"\treturn {call if selection is None else f'as[{type_}](t, {call})'}\n"
                 name = witness_name(product.name, second)
                 functions.append(f"func {name}(t *testing.T) {type_} {{\n\tt.Helper()\n{body}}}\n")
+        functions += [self._client(family) for family in self.plan.families if family.stand_in is not None]
         return "// Typical products for the tests, two of each kind where there are two.\n\n" + "\n".join(
             functions
         )
 
+    def _client(self, family: Family) -> str:
+        """A client that knows the abstract factory alone, and asks it for everything."""
+        lines = ["t.Helper()", "var got []any"]
+        for role in family.roles:
+            product = self.plan.products[role.product]
+            given = {f.name: v for f in product.required if (v := self._witnesses.of(f)) is not None}
+            call = f"family.{role_name(role)}({'' if role.several else self.code.arguments(product, given)})"
+            made = camel(role.name) + "Made"
+            if role.several:
+                lines += [f"for _, {made} := range {call} {{", f"\tgot = append(got, {made})", "}"]
+            elif role_fails(self.emitter, family, role):
+                lines += [f"{made}, err := {call}", "succeeds(t, err)", f"got = append(got, {made})"]
+            else:
+                lines += [f"got = append(got, {call})"]
+        body = "".join(f"\t{line}\n" for line in [*lines, "return got"])
+        type_ = f"{self.at}{self.names.type(family.name)}"
+        header = f"func {client_name(family.name)}(t *testing.T, family {type_}) []any {{"
+        return f"// {client_name(family.name)} is a client that knows the abstract factory alone.\n{header}\n{body}}}\n"
+
     def make(self, product: str, arguments: Arguments) -> str:
         """A call of a constructor."""
         made = self.plan.products[product]
+        selection = self.plan.selected_by(made)
+        if selection is not None:
+            entry = f"{self.at}New{self.names.type(selection.product)}"
+            return f"{entry}({self.code.selected(selection, arguments)})"
         return f"{self.at}New{self.names.type(product)}({self.code.arguments(made, arguments)})"
 
     def _test(self, name: str, found: Expressible) -> str:
         claim = found.claim
-        scope = Scope(self.plan)
-        writer = _Writer(self, scope)
+        scope = Scope(self.plan, frozenset({self.emitter.package, "t", "is"}))
+        writer = Writer(self, scope)
         lines = [comment(f"{name}: {claim.text} ({claim.id}).", 0), f"func {name}(t *testing.T) {{"]
         for number, case in enumerate(found.cases):
             if number:
                 lines.append("")
+            writer.unused = unused_in(case.steps)
             for step in case.steps:
                 scope.enter(step)
                 lines += ["\t" + line for line in writer.step(step)]
@@ -145,137 +178,175 @@ def test_name(claim: str) -> str:
     return f"Test{pascal(first)}_{'_'.join(others)}"
 
 
-class _Writer:
+class Writer:
     """Writes the steps of one test."""
 
     def __init__(self, proof: Proof, scope: Scope) -> None:
-        self._proof = proof
-        self._plan = proof.plan
-        self._code = proof.code
-        self._names = proof.names
-        self._at = proof.at
-        self._scope = scope
+        self.proof = proof
+        self.plan = proof.plan
+        self.code = proof.code
+        self.names = proof.names
+        self.at = proof.at
+        self.scope = scope
         self._err = False
         self._extra = 0
 
-    def _var(self, name: str) -> str:
-        return self._scope.name(name)
+        self.unused: frozenset[str] = frozenset()  # variables of the case at hand
+        self._makings = MakingWriter(self)
 
-    def _operand(self, operand: Operand) -> str:
-        return self._code.operand(Var(self._var(operand.name)) if isinstance(operand, Var) else operand)
+    def var(self, name: str) -> str:
+        """The name of a variable in the test."""
+        return camel(self.scope.name(name))
 
-    def _renamed(self, arguments: Arguments) -> dict[str, Operand]:
-        return {n: Var(self._var(v.name)) if isinstance(v, Var) else v for n, v in arguments.items()}
+    def operand(self, operand: Operand) -> str:
+        """What is handed in, as code."""
+        return self.code.operand(camelled(self.scope.renamed(operand)))
 
-    def _declare(self) -> str:
+    def renamed(self, arguments: Arguments) -> dict[str, Operand]:
+        """Arguments with the names that variables have in the test."""
+        return {name: camelled(self.scope.renamed(value)) for name, value in arguments.items()}
+
+    def take(self, var: str, call: str, fails: bool) -> Iterator[str]:
+        """Take what a call gives, if anything uses it, and no error."""
+        name = "_" if var in self.unused else self.var(var)
+        if not fails:
+            yield call if name == "_" else f"{name} := {call}"
+            return
+        sign = ":=" if name != "_" else self.declare()
+        self._err = True
+        yield f"{name}, err {sign} {call}"
+        yield "succeeds(t, err)"
+
+    def has_error(self) -> None:
+        """Note that `err` is declared."""
+        self._err = True
+
+    def declare(self) -> str:
         """How err is assigned when nothing else is declared with it."""
         first, self._err = not self._err, True
         return ":=" if first else "="
 
-    def _fresh(self, name: str) -> str:
+    def fresh(self, name: str) -> str:
         self._extra += 1
         return name if self._extra == 1 else f"{name}{self._extra}"
 
     def _taken(self, var: str) -> frozenset[str]:
-        return self._proof.emitter.taken(self._plan.products[str(self._scope.type_of(var))])
+        return self.proof.emitter.taken(self.scope.product_of(var))
 
-    def _accessor(self, path: Path) -> str:
-        text = f"{self._var(path.var)}.{self._names.exported(path.field, self._taken(path.var))}()"
-        if path.first:
-            text = self._first(self._scope.field(Path(path.var, path.field)).type, text)
+    def accessor(self, path: Path) -> str:
+        text = f"{self.var(path.var)}.{self.names.exported(path.field, self._taken(path.var))}()"
+        type_ = self.scope.field(Path(path.var, path.field)).type
+        for _ in range(path.first):
+            text = self._first(type_, text)
+            type_ = type_.element if isinstance(type_, Collection) else type_
         return text
 
     def _first(self, type_: Type, text: str) -> str:
         return f"anyOf({text})" if isinstance(type_, MapOf) else f"{text}[0]"
 
     def _set(self, path: Path, value: Operand) -> tuple[str, bool]:
-        holder, name = self._var(path.var), path.field
+        holder, name = self.var(path.var), path.field
         if path.inner is not None:
-            holder, name = self._accessor(Path(path.var, path.field, path.first)), path.inner
-        return f"{holder}.Set{pascal(name)}({self._operand(value)})", self._setter_fails(path)
+            holder, name = self.accessor(Path(path.var, path.field, path.first)), path.inner
+        return f"{holder}.Set{pascal(name)}({self.operand(value)})", self._setter_fails(path)
 
     def _setter_fails(self, path: Path) -> bool:
         from urform.languages.go.members import setter_fails
 
-        return setter_fails(self._proof.emitter, self._scope.field(path))
+        return setter_fails(self.proof.emitter, self.scope.field(path))
 
-    def _failure(self, failure: Failure) -> str:
+    def failure(self, failure: Failure) -> str:
         match failure:
             case Missing(owner, fields):
                 names = ", ".join(text_literal(name) for name in fields)
-                return f'&{self._at}MissingError{{Owner: "{owner}", Fields: []string{{{names}}}}}'
+                return f'&{self.at}MissingError{{Owner: "{owner}", Fields: []string{{{names}}}}}'
             case OutOfLimit(owner, field, limit, bound):
-                data = self._code.bound_as_data(bound)
+                data = self.code.bound_as_data(bound)
                 more = f", Bound: {data}" if data else ""
-                return f'&{self._at}LimitError{{Owner: "{owner}", Field: "{field}", Limit: "{limit}"{more}}}'
+                return f'&{self.at}LimitError{{Owner: "{owner}", Field: "{field}", Limit: "{limit}"{more}}}'
             case UnknownKey(owner, key, known):
                 keys = ", ".join(text_literal(name) for name in known)
                 named = f'Owner: "{owner}", Key: {text_literal(key)}, Known: []string{{{keys}}}'
-                return f"&{self._at}UnknownKeyError{{{named}}}"
+                return f"&{self.at}UnknownKeyError{{{named}}}"
+            case Refused(owner, reason):
+                return f'&{self.at}RefusedError{{Owner: "{owner}", Reason: {text_literal(reason)}}}'
             case DuplicateKey(owner, key):
-                return f'&{self._at}DuplicateKeyError{{Owner: "{owner}", Key: {text_literal(key)}}}'
+                return f'&{self.at}DuplicateKeyError{{Owner: "{owner}", Key: {text_literal(key)}}}'
 
-    def _refuses(self, failure: Failure) -> str:
-        return f"refuses(t, err, {self._failure(failure)})"
+    def refuses(self, failure: Failure) -> str:
+        return f"refuses(t, err, {self.failure(failure)})"
 
     def step(self, step: Step) -> Iterator[str]:
         """The lines of one step."""
         match step:
             case Make(var, product, arguments):
-                yield from self._make(self._var(var), product, self._renamed(arguments))
+                yield from self._make(var, product, self.renamed(arguments))
             case MakeFails(product, arguments, failure):
-                yield f"_, err {self._declare()} {self._proof.make(product, self._renamed(arguments))}"
-                yield self._refuses(failure)
-            case Hold(var, _, value):
-                yield f"{self._var(var)} := {self._operand(value)}"
+                yield f"_, err {self.declare()} {self.proof.make(product, self.renamed(arguments))}"
+                yield self.refuses(failure)
+            case Hold(var, type_, value):
+                product_type = self.plan.products.get(str(type_))
+                abstract = product_type is not None and product_type.abstract
+                named = (
+                    f"var {self.var(var)} {self.code.type(type_)} =" if abstract else f"{self.var(var)} :="
+                )
+                yield f"{named} {self.operand(value)}"
             case ChangeHeld(var):
-                yield f"clear({self._var(var)})"
+                yield f"clear({self.var(var)})"
             case ChangeInHeld(var, field, value):
                 yield from self._change_in(var, field, value)
             case ChangeOut(path):
-                yield f"clear({self._accessor(path)})"
+                yield f"clear({self.accessor(path)})"
             case Set(path, value):
                 call, fails = self._set(path, value)
                 yield f"succeeds(t, {call})" if fails else call
             case SetFails(path, value, failure):
                 call, _ = self._set(path, value)
-                yield f"err {self._declare()} {call}"
-                yield self._refuses(failure)
+                yield f"err {self.declare()} {call}"
+                yield self.refuses(failure)
             case Clear(path):
-                yield f"{self._var(path.var)}.Clear{pascal(path.field)}()"
+                yield f"{self.var(path.var)}.Clear{pascal(path.field)}()"
             case FieldIs(path, value):
                 yield from self._field_is(path, value)
             case FieldAbsent(path):
-                value_, ok = self._fresh("value"), f"ok{self._extra if self._extra > 1 else ''}"
-                yield f"{value_}, {ok} := {self._accessor(path)}"
+                value_, ok = self.fresh("value"), f"ok{self._extra if self._extra > 1 else ''}"
+                yield f"{value_}, {ok} := {self.accessor(path)}"
                 yield f'is(t, "{path.field} is there", {ok}, false)'
                 yield f"_ = {value_}"
             case _:
                 yield from self._more(step)
 
     def _make(self, var: str, product: str, arguments: Arguments) -> Iterator[str]:
-        call = self._proof.make(product, arguments)
-        if self._code.fallible(self._plan.products[product]):
-            self._err = True
-            yield f"{var}, err := {call}"
-            yield "succeeds(t, err)"
-        else:
-            yield f"{var} := {call}"
+        made = self.plan.products[product]
+        call = self.proof.make(product, arguments)
+        selection = self.plan.selected_by(made)
+        if selection is None:
+            yield from self.take(var, call, self.code.fallible(made))
+            return
+        narrow = f"as[*{self.at}{self.names.type(product)}]"
+        if not self.code.selection_fails(selection):
+            yield f"{self.var(var)} := {narrow}(t, {call})"
+            return
+        selected = self.fresh("selected")
+        self._err = True
+        yield f"{selected}, err := {call}"
+        yield "succeeds(t, err)"
+        yield f"{self.var(var)} := {narrow}(t, {selected})"
 
     def _change_in(self, var: str, field: str, value: Operand) -> Iterator[str]:
-        type_ = self._scope.type_of(var)
-        holder = self._first(type_, self._var(var)) if isinstance(type_, Collection) else self._var(var)
-        inner = self._scope.inside(type_, field)
+        type_ = self.scope.type_of(var)
+        holder = self._first(type_, self.var(var)) if isinstance(type_, Collection) else self.var(var)
+        inner = self.scope.inside(type_, field)
         from urform.languages.go.members import setter_fails
 
-        call = f"{holder}.Set{pascal(field)}({self._operand(value)})"
-        yield f"succeeds(t, {call})" if setter_fails(self._proof.emitter, inner) else call
+        call = f"{holder}.Set{pascal(field)}({self.operand(value)})"
+        yield f"succeeds(t, {call})" if setter_fails(self.proof.emitter, inner) else call
 
     def _field_is(self, path: Path, value: Operand) -> Iterator[str]:
-        field = self._scope.field(path)
-        accessor = self._accessor(path)
+        field = self.scope.field(path)
+        accessor = self.accessor(path)
         if field.may_be_absent:
-            got, ok = self._fresh("value"), f"ok{self._extra if self._extra > 1 else ''}"
+            got, ok = self.fresh("value"), f"ok{self._extra if self._extra > 1 else ''}"
             yield f"{got}, {ok} := {accessor}"
             yield f'isGiven(t, "{path.field}", {got}, {ok}, {self._typed(field.type, value)})'
             return
@@ -292,49 +363,50 @@ class _Writer:
 
     def _typed(self, type_: Type, value: Operand | Value) -> str:
         """A value that generic inference gives the right type: interfaces are named."""
-        product = self._plan.products.get(str(type_))
-        text = self._operand(value)
-        return f"{self._code.type(type_)}({text})" if product is not None and product.abstract else text
+        product = self.plan.products.get(str(type_))
+        text = self.operand(value)
+        return f"{self.code.type(type_)}({text})" if product is not None and product.abstract else text
 
     def _more(self, step: Step) -> Iterator[str]:
         match step:
             case Equal(left, right):
-                yield f'is(t, "equality", {self._var(left)}.Equal({self._var(right)}), true)'
+                yield f'is(t, "equality", {self.var(left)}.Equal({self.var(right)}), true)'
             case Unequal(left, right, differing):
-                yield f'is(t, "equality in spite of {differing}", {self._var(left)}.Equal({self._var(right)}), false)'
+                yield f'is(t, "equality in spite of {differing}", {self.var(left)}.Equal({self.var(right)}), false)'
             case KindIs(var, product):
-                type_ = f"*{self._at}{self._names.type(product)}"
-                ok = f"is{pascal(self._var(var))}"
-                yield f"_, {ok} := {self._var(var)}.({type_})"
-                yield f'is(t, fmt.Sprintf("%T is a {product}", {self._var(var)}), {ok}, true)'
-                key = self._plan.products[product].key
+                type_ = f"*{self.at}{self.names.type(product)}"
+                ok = f"is{pascal(self.var(var))}"
+                held = self.var(var) if self.scope.product_of(var).abstract else f"any({self.var(var)})"
+                yield f"_, {ok} := {held}.({type_})"
+                yield f'is(t, fmt.Sprintf("%T is a {product}", {self.var(var)}), {ok}, true)'
+                key = self.plan.product(product).key
                 if key is not None:
-                    yield f'is(t, "key", {self._var(var)}.Key(), {text_literal(key)})'
+                    yield f'is(t, "key", {self.var(var)}.Key(), {text_literal(key)})'
             case Answers(var, operation, arguments, value):
-                handed = ", ".join(self._operand(argument) for argument in arguments)
-                returns = self._plan.products[str(self._scope.type_of(var))].operation(operation).returns
-                method = self._names.exported(operation, self._taken(var))
-                yield from self._is(operation, returns, f"{self._var(var)}.{method}({handed})", value)
+                handed = ", ".join(self.operand(argument) for argument in arguments)
+                returns = self.scope.product_of(var).operation(operation).returns
+                method = self.names.exported(operation, self._taken(var))
+                yield from self._is(operation, returns, f"{self.var(var)}.{method}({handed})", value)
             case NewRegistry(var, factory):
-                yield f"{self._var(var)} := {self._at}New{self._names.type(factory)}Registry()"
+                yield f"{self.var(var)} := {self.at}New{self.names.type(factory)}Registry()"
             case Register(registry, key, variant):
                 yield from self._register(registry, key, variant)
             case RegisterFails(registry, key, variant, failure):
                 yield from self._register(registry, key, variant, failure)
             case Unregister(registry, key, found):
-                call = f"{self._var(registry)}.Unregister({text_literal(key)})"
+                call = f"{self.var(registry)}.Unregister({text_literal(key)})"
                 yield f'is(t, "{key} was there", {call}, {"true" if found else "false"})'
             case KeysAre(registry, keys):
                 names = ", ".join(text_literal(key) for key in keys)
-                yield f'is(t, "keys", {self._var(registry)}.Keys(), []string{{{names}}})'
+                yield f'is(t, "keys", {self.var(registry)}.Keys(), []string{{{names}}})'
             case Ask(var, factory, key, arguments, registry):
-                yield from self._ask(self._var(var), factory, key, self._renamed(arguments), registry)
+                yield from self._ask(self.var(var), factory, key, self.renamed(arguments), registry)
             case AskFails(factory, key, arguments, failure, registry):
-                yield from self._ask("_", factory, key, self._renamed(arguments), registry, failure)
+                yield from self._ask("_", factory, key, self.renamed(arguments), registry, failure)
             case AskGivesNothing(factory, key, arguments, registry):
-                yield from self._nothing(factory, key, self._renamed(arguments), registry)
+                yield from self._nothing(factory, key, self.renamed(arguments), registry)
             case _:
-                raise TypeError(f"no such step: {step}")
+                yield from self._makings.step(step)
 
     # --- factories ------------------------------------------------------------------------------------
 
@@ -342,59 +414,59 @@ class _Writer:
         self, registry: str, key: str, variant: str, failure: Failure | None = None
     ) -> Iterator[str]:
         """Registers a function that makes a variant, as a plug-in would write it."""
-        made = self._plan.products[variant]
-        base = self._plan.products[made.base or ""]
-        maker = self._fresh("maker")
+        made = self.plan.products[variant]
+        base = self.plan.products[made.base or ""]
+        maker = self.fresh("maker")
         parameters = self._qualified(base)
-        type_ = f"{self._at}{self._names.type(base.name)}"
+        type_ = f"{self.at}{self.names.type(base.name)}"
         yield f"{maker} := func({parameters}) ({type_}, error) {{"
         arguments = self._passed_on(base, variant)
-        call = f"{self._at}New{self._names.type(variant)}({arguments})"
-        yield f"\treturn {call}{'' if self._code.fallible(made) else ', nil'}"
+        call = f"{self.at}New{self.names.type(variant)}({arguments})"
+        yield f"\treturn {call}{'' if self.code.fallible(made) else ', nil'}"
         yield "}"
-        register = f"{self._var(registry)}.Register({text_literal(key)}, {maker})"
+        register = f"{self.var(registry)}.Register({text_literal(key)}, {maker})"
         if failure is None:
             yield f"succeeds(t, {register})"
         else:
-            yield f"err {self._declare()} {register}"
-            yield self._refuses(failure)
+            yield f"err {self.declare()} {register}"
+            yield self.refuses(failure)
 
     def _qualified(self, base: object) -> str:
         from urform.languages.go.emitter import joined
         from urform.plan.model import Product
 
         assert isinstance(base, Product)
-        typed = [(self._names.local(field.name), self._code.type(field.type)) for field in base.required]
+        typed = [(self.names.local(field.name), self.code.type(field.type)) for field in base.required]
         if base.optional:
-            typed.append(("opts", f"{self._at}{self._names.type(base.name)}Options"))
+            typed.append(("opts", f"{self.at}{self.names.type(base.name)}Options"))
         return joined(typed)
 
     def _passed_on(self, base: object, variant: str) -> str:
         from urform.plan.model import Product
 
         assert isinstance(base, Product)
-        arguments = self._proof.emitter.arguments(base, self._plan.products[variant])
-        return re.sub(r"(\w+Options)\{", rf"{self._at}\1{{", arguments)
+        arguments = self.proof.emitter.arguments(base, self.plan.products[variant])
+        return re.sub(r"(\w+Options)\{", rf"{self.at}\1{{", arguments)
 
     def _call(
         self, product: str, key: str, arguments: Arguments, registry: str | None
     ) -> tuple[str, list[str]]:
         """The call that asks, and what it gives beside the product or creator: `bool`, `error`."""
-        factory = self._plan.factory_of(product)
+        factory = self.plan.factory_of(product)
         assert factory is not None
-        base = self._plan.products[product]
-        variants = [self._plan.products[name] for name in factory.kinds.values()]
-        fallible = any(self._code.fallible(variant) for variant in variants)
-        given = self._code.arguments(base, arguments)
+        base = self.plan.products[product]
+        variants = [self.plan.products[name] for name in factory.kinds.values()]
+        fallible = any(self.code.fallible(variant) for variant in variants)
+        given = self.code.arguments(base, arguments)
         with_key = ", ".join(part for part in (text_literal(key), given) if part)
         more = ["bool"] if factory.unknown == "nothing" else []
-        type_ = self._names.type(product)
+        type_ = self.names.type(product)
         if factory.form == "creators":
-            call = f"{self._at}{type_}CreatorFor({text_literal(key)})"
+            call = f"{self.at}{type_}CreatorFor({text_literal(key)})"
             return call, more + (["error"] if factory.unknown == "error" else [])
         if registry is not None:
-            return f"{self._var(registry)}.Make({with_key})", [*more, "error"]
-        return f"{self._at}New{type_}({with_key})", more + (
+            return f"{self.var(registry)}.Make({with_key})", [*more, "error"]
+        return f"{self.at}New{type_}({with_key})", more + (
             ["error"] if fallible or factory.unknown == "error" else []
         )
 
@@ -407,32 +479,32 @@ class _Writer:
         registry: str | None,
         failure: Failure | None = None,
     ) -> Iterator[str]:
-        factory = self._plan.factory_of(product)
+        factory = self.plan.factory_of(product)
         assert factory is not None
         call, more = self._call(product, key, arguments, registry)
         creators = factory.form == "creators"
         if creators and not isinstance(failure, UnknownKey):
-            creator = self._fresh("creator")
-            yield from self._assign(creator, call, more, None)
-            base = self._plan.products[product]
-            variants = [self._plan.products[name] for name in factory.kinds.values()]
-            fallible = any(self._code.fallible(variant) for variant in variants)
+            creator = self.fresh("creator")
+            yield from self.assign(creator, call, more, None)
+            base = self.plan.products[product]
+            variants = [self.plan.products[name] for name in factory.kinds.values()]
+            fallible = any(self.code.fallible(variant) for variant in variants)
             call, more = (
-                f"{creator}.Create({self._code.arguments(base, arguments)})",
+                f"{creator}.Create({self.code.arguments(base, arguments)})",
                 ["error"] if fallible else [],
             )
-        yield from self._assign(var, call, more, failure)
+        yield from self.assign(var, call, more, failure)
 
-    def _assign(self, var: str, call: str, more: list[str], failure: Failure | None) -> Iterator[str]:
-        found = self._fresh("found") if "bool" in more and failure is None else "_"
+    def assign(self, var: str, call: str, more: list[str], failure: Failure | None) -> Iterator[str]:
+        found = self.fresh("found") if "bool" in more and failure is None else "_"
         names = [var, *({"bool": found, "error": "err"}[kind] for kind in more)]
         new = var != "_" or found != "_"
-        sign = ":=" if new else self._declare() if "error" in more else "="
+        sign = ":=" if new else self.declare() if "error" in more else "="
         if "error" in more and new:
             self._err = True
         yield f"{', '.join(names)} {sign} {call}"
         if failure is not None:
-            yield self._refuses(failure)
+            yield self.refuses(failure)
             return
         if "error" in more:
             yield "succeeds(t, err)"
@@ -441,7 +513,7 @@ class _Writer:
 
     def _nothing(self, product: str, key: str, arguments: Arguments, registry: str | None) -> Iterator[str]:
         call, more = self._call(product, key, arguments, registry)
-        found = self._fresh("found")
+        found = self.fresh("found")
         names = ["_", found, *(["err"] if "error" in more else [])]
         if "error" in more:
             self._err = True

@@ -36,7 +36,8 @@ class GoTool(Toolchain):
 
     def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
         """One go test for the package."""
-        threads = any("go func(" in file.text for file in emission.files if file.path.endswith("_test.go"))
+        tests = [f.text for f in emission.files if f.path.endswith("_test.go") and f.path != "shared_test.go"]
+        threads = any("together(" in text for text in tests)
         race = ["-race"] if threads and self._has_race() else []  # slow to build, and idle without goroutines
         command = ["go", "test", "-json", *race, "./..."]
         done = run(command, folder, {"GOFLAGS": "", "GOTOOLCHAIN": "local", "GO111MODULE": "on"})

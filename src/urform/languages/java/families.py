@@ -8,8 +8,10 @@ from typing import TYPE_CHECKING
 from urform.declaration.values import Value
 from urform.languages.java.expressions import text_literal
 from urform.languages.java.names import Names
-from urform.languages.names import article, spoken
+from urform.languages.names import Words, article, spoken
 from urform.plan.model import Family, Member, Part, Product, Role
+
+ROLES = Words({"asked"})
 
 if TYPE_CHECKING:
     from urform.languages.java.emitter import Emitter
@@ -28,6 +30,11 @@ def family_sources(emitter: Emitter, family: Family) -> Iterator[tuple[str, str]
         )
         name = member_type(emitter.names, family, family.stand_in.name)
         yield name, _member(emitter, family, family.stand_in, doc)
+
+
+def role_name(names: Names, role: Role) -> str:
+    """The method of a role; stand-ins tell what they were asked beside it."""
+    return ROLES.escape(names.member(role.name))
 
 
 def member_type(names: Names, family: Family, member: str) -> str:
@@ -52,7 +59,7 @@ def _view(emitter: Emitter, family: Family) -> dict[str, object]:
     }
     roles = [
         {
-            "name": emitter.names.member(role.name),
+            "name": role_name(emitter.names, role),
             "result": _result(emitter, role, role.product),
             "parameters": ", ".join(_parameters(emitter, role)),
         }
@@ -88,7 +95,7 @@ def _member(emitter: Emitter, family: Family, member: Member, doc: str) -> str:
         made = [_part(emitter, emitter.plan.product(part.product), part, role) for part in found]
         parts.append(
             {
-                "name": emitter.names.member(role.name),
+                "name": role_name(emitter.names, role),
                 "role": role.name,
                 "result": _result(emitter, role, found[0].product if found else role.product),
                 "parameters": ", ".join(_parameters(emitter, role)),

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from urform.declaration.types import TEXT
 from urform.languages.java.builders import BuilderNames
 from urform.languages.java.expressions import client_name, text_literal
-from urform.languages.java.families import member_type
+from urform.languages.java.families import member_type, role_name
 from urform.languages.names import camel
 from urform.plan.making_steps import (
     AskedAre,
@@ -401,11 +401,11 @@ class MakingWriter:
         if product.optional:
             none = f"new {self._names.type(product.name)}.Options()"
             given.append(self._code.options(product.name, renamed) or none)
-        return f"{self._w.var(family)}.{self._names.member(role)}({', '.join(given)})"
+        return f"{self._w.var(family)}.{role_name(self._names, self._scope.role(family, role))}({', '.join(given)})"
 
     def _ask_roles(self, family: str, role: str, names: tuple[str, ...]) -> Iterator[str]:
         type_ = self._names.type(self._scope.role(family, role).product)
-        call = f"{self._w.var(family)}.{self._names.member(role)}()"
+        call = f"{self._w.var(family)}.{role_name(self._names, self._scope.role(family, role))}()"
         if set(names) <= self._w.unused:
             yield f"assertEquals({len(names)}, {call}.size());"
             return

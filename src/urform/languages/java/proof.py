@@ -10,6 +10,7 @@ from urform.declaration.types import Collection, ListOf, MapOf, SetOf, Type
 from urform.declaration.values import Boolean, Value
 from urform.languages.java.emitter import HERE, STYLE, Emitter, identifiers, javadoc, tidy
 from urform.languages.java.expressions import OPTIONALS, PRIMITIVES, client_name, text_literal, witness_name
+from urform.languages.java.families import role_name
 from urform.languages.java.making_proof import MakingWriter, camelled
 from urform.languages.layout import lay_out
 from urform.languages.names import camel, pascal
@@ -147,7 +148,7 @@ class Proof:
             given = {f.name: v for f in product.required if (v := self._witnesses.of(f)) is not None}
             asked = [self.code.operand(given[f.name]) for f in product.required]
             asked += [f"new {self.names.type(product.name)}.Options()"] if product.optional else []
-            call = f"family.{self.names.member(role.name)}({'' if role.several else ', '.join(asked)})"
+            call = f"family.{role_name(self.names, role)}({'' if role.several else ', '.join(asked)})"
             if role.several:
                 lines += [f"{call}.forEach(each -> got.add(each.getClass()));"]
             else:

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.languages.names import article, spoken
+from urform.languages.names import Words, article, spoken
 from urform.languages.python.expressions import text_literal
 from urform.languages.python.names import Names
 from urform.plan.model import Family, Member, Part, Product, Role
+
+ROLES = Words({"asked"})
 
 if TYPE_CHECKING:
     from urform.languages.python.emitter import Emitter
@@ -23,6 +25,11 @@ def family_text(emitter: Emitter, family: Family) -> str:
 def stand_in_text(emitter: Emitter, family: Family) -> str:
     """The member that clients' own tests take."""
     return emitter.templates.render("stand_in", f=_view(emitter, family))
+
+
+def role_name(names: Names, role: Role) -> str:
+    """The method of a role; stand-ins tell what they were asked beside it."""
+    return ROLES.escape(names.field(role.name))
 
 
 def member_type(names: Names, family: Family, member: str) -> str:
@@ -66,7 +73,7 @@ def _role(emitter: Emitter, role: Role) -> View:
     type_ = emitter.names.type(role.product)
     fields = product.fields and not role.several
     return {
-        "name": emitter.names.field(role.name),
+        "name": role_name(emitter.names, role),
         "role": role.name,
         "kwargs": f", **fields: Unpack[{type_}Fields]" if fields else "",
         "result": f"list[{type_}]" if role.several else type_,

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from urform.languages.python.builders import BuilderNames
 from urform.languages.python.expressions import client_name, text_literal
-from urform.languages.python.families import member_type
+from urform.languages.python.families import member_type, role_name
 from urform.plan.making_steps import (
     AskedAre,
     AskRole,
@@ -355,14 +355,14 @@ class MakingWriter:
             case NewStandIn(var, family):
                 return iter([f"{self._w.var(var)} = StandIn{self._names.type(family)}()"])
             case AskRole(var, family, role, arguments):
-                call = f"{self._w.var(family)}.{self._names.field(role)}({self._w.arguments(arguments)})"
+                call = self._asked(family, role, arguments)
                 type_ = self._names.type(self._scope.role(family, role).product)
                 return iter([call if var in self._w.unused else f"{self._w.var(var)}: {type_} = {call}"])
             case AskRoleFails(family, role, arguments, failure):
-                call = f"{self._w.var(family)}.{self._names.field(role)}({self._w.arguments(arguments)})"
+                call = self._asked(family, role, arguments)
                 return self._w.refused(failure, call)
             case AskRoles(family, role, names):
-                call = f"{self._w.var(family)}.{self._names.field(role)}()"
+                call = self._asked(family, role, {})
                 left = ", ".join(map(self._w.var, names))
                 if set(names) <= self._w.unused:
                     return iter([f"assert len({call}) == {len(names)}"])
@@ -375,6 +375,10 @@ class MakingWriter:
                 call = f"{client_name(step.name)}({self._w.var(step.family)})"
                 return iter([f"expected = [{types}]", f"assert [type(each) for each in {call}] == expected"])
         return None
+
+    def _asked(self, family: str, role: str, arguments: Arguments) -> str:
+        name = role_name(self._names, self._scope.role(family, role))
+        return f"{self._w.var(family)}.{name}({self._w.arguments(arguments)})"
 
     def _plan_family(self, family: str) -> str:
         return next(f.unknown for f in self._plan.families if f.name == family)

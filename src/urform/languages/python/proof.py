@@ -13,6 +13,7 @@ from urform.languages.layout import columns, lay_out
 from urform.languages.names import snake
 from urform.languages.python.emitter import Emitter
 from urform.languages.python.expressions import client_name, text_literal, witness_name
+from urform.languages.python.families import role_name
 from urform.languages.python.making_proof import MakingWriter
 from urform.languages.python.views import HERE, STYLE, docstring, identifiers, import_line
 from urform.languages.scope import Scope
@@ -135,7 +136,7 @@ class Proof:
                 f.name: v for f in product.required if (v := witnesses.of(f)) is not None and not role.several
             }
             arguments = ", ".join(f"{self.names.field(n)}={self.code.operand(v)}" for n, v in given.items())
-            call = f"family.{self.names.field(role.name)}({arguments})"
+            call = f"family.{role_name(self.names, role)}({arguments})"
             parts.append(f"*{call}" if role.several else call)
         text = (
             f"def {client_name(family.name)}(family: {self.names.type(family.name)}) -> list[object]:\n"

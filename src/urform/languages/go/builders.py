@@ -1,0 +1,199 @@
+"""Builders in Go: a struct of what is required, and of the options."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
+from urform.declaration.values import Items, Value
+from urform.languages.comments import plain
+from urform.languages.go.copies import copy_function
+from urform.languages.go.names import USED_METHODS
+from urform.languages.layout import TAB
+from urform.languages.names import Words, pascal, spoken, with_article
+from urform.plan.model import Builder, Field, Product
+
+if TYPE_CHECKING:
+    from urform.languages.go.emitter import Emitter
+
+TAKEN = USED_METHODS | {"Build"}
+
+
+class BuilderNames:
+    """The names of a builder's methods: generated ones come first, then adders and setters."""
+
+    def __init__(self, product: Product, builder: Builder) -> None:
+        self._prefix = "" if builder.fluent else "Set"
+        self._setters = Words(TAKEN, {self.adder(field) for field in product.fields if field.item})
+        self._presets = Words({"Like"})
+
+    def setter(self, field: Field) -> str:
+        return self._setters.escape(f"{self._prefix}{pascal(field.name)}")
+
+    def adder(self, field: Field) -> str:
+        return f"Add{pascal(field.item or '')}"
+
+    def preset(self, name: str) -> str:
+        return self._presets.escape(pascal(name))
+
+
+def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
+    """The builder of a product."""
+    names = BuilderNames(product, builder)
+    type_ = emitter.names.type(product.name)
+    fails = build_fails(emitter, product)
+    struct = [f"{_held(emitter, f)}{TAB}{_held_type(emitter, f)}" for f in product.required]
+    struct += [f"opts{TAB}{type_}Options"] if product.optional else []
+    return emitter.templates.render(
+        "builder",
+        b={
+            "type": type_,
+            "a": with_article(type_),
+            "fluent": builder.fluent,
+            "resets": builder.resets,
+            "fails": fails,
+            "struct": struct,
+            "fields": [_field(emitter, names, field) for field in product.fields],
+            "result": f"(*{type_}, error)" if fails else f"*{type_}",
+            "build": list(_build(emitter, product, builder, fails)),
+            "presets": [
+                {
+                    "name": names.preset(preset.name),
+                    "preset": preset.name,
+                    "calls": [
+                        f"{names.setter(product.field(n))}({preset_value(emitter, product.field(n), v)})"
+                        for n, v in preset.values.items()
+                    ],
+                }
+                for preset in builder.presets
+            ],
+        },
+    )
+
+
+def build_fails(emitter: Emitter, product: Product) -> bool:
+    """Whether a build can fail."""
+    return bool(product.required) or emitter.code.fallible(product)
+
+
+def _held(emitter: Emitter, field: Field) -> str:
+    """Where a builder keeps a field."""
+    if not field.required:
+        return f"opts.{pascal(field.name)}"
+    return Words({"opts"}).escape(emitter.names.stored(field.name))
+
+
+def _is_pointer(field: Field) -> bool:
+    """Whether a required field is kept as a pointer, so that it can be told from one that was not set."""
+    return not isinstance(field.type, (*Collection, ProductType))
+
+
+def _held_type(emitter: Emitter, field: Field) -> str:
+    type_ = emitter.code.type(field.type)
+    return f"*{type_}" if _is_pointer(field) else type_
+
+
+def _field(emitter: Emitter, names: BuilderNames, field: Field) -> dict[str, object]:
+    code = emitter.code
+    local = emitter.names.local(field.name)
+    local = local if local != "b" else "b_"
+    type_ = code.type(field.type)
+    variadic = isinstance(field.type, (ListOf, SetOf))
+    parameter = f"{local} ...{type_.removeprefix('[]')}" if variadic else f"{local} {type_}"
+    element = field.type.element if isinstance(field.type, (ListOf, SetOf)) else None
+    setter = names.setter(field)
+    said = f"{setter}: {plain(field.doc)}" if field.doc else f"{setter} sets the {spoken(field.name)}."
+    item = emitter.names.local(field.item or "item")
+    return {
+        "held": _held(emitter, field),
+        "setter": setter,
+        "parameter": parameter,
+        "kept": _kept(emitter, field, local),
+        "doc": said,
+        "adder": names.adder(field) if field.item and element is not None else None,
+        "item": item if item != "b" else "b_",
+        "item_type": code.type(element) if element is not None else "",
+        "item_spoken": spoken(field.item or ""),
+        "item_kept": _kept_value(emitter, element, item if item != "b" else "b_")
+        if element is not None
+        else "",
+        "like": list(_like(emitter, field)),
+    }
+
+
+def _kept(emitter: Emitter, field: Field, value: str) -> str:
+    """What a builder keeps of what it is given: its own container, and copies of what can change."""
+    if _is_pointer(field):
+        return f"&{value}" if field.required or emitter.code.is_pointer(field) else value
+    return _kept_value(emitter, field.type, value)
+
+
+def _kept_value(emitter: Emitter, type_: Type, value: str) -> str:
+    mutable = emitter.plan.holds_mutable(type_)
+    match type_:
+        case ListOf(element) if mutable and isinstance(element, ProductType):
+            return f"keptAll({value}, {_copier(emitter, element)})"
+        case MapOf(_, element) if mutable and isinstance(element, ProductType):
+            return f"keptValues({value}, {_copier(emitter, element)})"
+        case ListOf(element) | MapOf(_, element) if mutable:
+            inner = emitter.code.type(element)
+            function = "mappedValues" if isinstance(type_, MapOf) else "mapped"
+            each = f"func(inner {inner}) {inner} {{ return {_kept_value(emitter, element, 'inner')} }}"
+            return f"{function}({value}, {each})"
+        case ListOf() | SetOf():
+            return f"owned({value})"
+        case MapOf():
+            return f"ownedMap({value})"
+        case ProductType() if mutable:
+            return f"kept({value}, {_copier(emitter, type_)})"
+    return value
+
+
+def _copier(emitter: Emitter, product: ProductType) -> str:
+    return copy_function(emitter, product, emitter.code.copied(product.name))
+
+
+def _like(emitter: Emitter, field: Field) -> Iterator[str]:
+    """What a builder that starts from a product takes from it."""
+    stored = f"like.{emitter.names.stored(field.name)}"
+    held = f"b.{_held(emitter, field)}"
+    if isinstance(field.type, (*Collection, ProductType)):
+        yield f"{held} = {_kept_value(emitter, field.type, stored)}"
+    elif field.required or (emitter.code.is_pointer(field) and not field.may_be_absent):
+        yield f"{held} = Some({stored})"
+    else:
+        yield f"{held} = {stored}"
+
+
+def _build(emitter: Emitter, product: Product, builder: Builder, fails: bool) -> Iterator[str]:
+    needed = list(product.required)
+    if len(needed) == 1:
+        yield f"if b.{_held(emitter, needed[0])} == nil {{"
+        yield f'\treturn nil, &MissingError{{Owner: "{product.name}", Fields: []string{{"{needed[0].name}"}}}}'
+        yield "}"
+    elif needed:
+        given = ", ".join(f'given{{"{f.name}", b.{_held(emitter, f)} != nil}}' for f in needed)
+        yield f'if err := missing("{product.name}", {given}); err != nil {{'
+        yield from ("\treturn nil, err", "}")
+    given_values = [f"{'*' if _is_pointer(f) else ''}b.{_held(emitter, f)}" for f in needed]
+    arguments = ", ".join([*given_values, *(["b.opts"] if product.optional else [])])
+    call = f"{emitter.constructor(product)}({arguments})"
+    can_fail = emitter.code.fallible(product)
+    if not builder.resets:
+        yield f"return {call}{', nil' if fails and not can_fail else ''}"
+        return
+    if can_fail:
+        yield f"made, err := {call}"
+        yield from ("if err != nil {", "\treturn nil, err", "}")
+    else:
+        yield f"made := {call}"
+    yield f"*b = {emitter.names.type(product.name)}Builder{{}}"
+    yield f"return made{', nil' if fails else ''}"
+
+
+def preset_value(emitter: Emitter, field: Field, value: Value) -> str:
+    """A preset's value as a setter takes it: the elements of a list or set one by one."""
+    if isinstance(value, Items) and isinstance(field.type, (ListOf, SetOf)):
+        return ", ".join(emitter.code.value(item) for item in value.items)
+    return emitter.code.value(value)

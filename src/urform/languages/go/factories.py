@@ -1,0 +1,125 @@
+"""Factories by key in Go."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from urform.languages.go.expressions import text_literal
+from urform.languages.names import with_article
+from urform.plan.model import Factory, Product
+
+if TYPE_CHECKING:
+    from urform.languages.go.emitter import Emitter
+
+
+class FactoryWriter:
+    """Writes factories by key."""
+
+    def __init__(self, emitter: Emitter) -> None:
+        self._emitter = emitter
+
+    def text(self, product: Product, factory: Factory) -> str:
+        """A function, a registry, or creators."""
+        variants = [self._emitter.plan.products[name] for name in factory.kinds.values()]
+        type_ = self._emitter.names.type(product.name)
+        fallible = any(self._emitter.code.fallible(variant) for variant in variants)
+        always = factory.form == "registry"
+        kinds = [self._kind(product, key, variant, fallible) for key, variant in factory.kinds.items()]
+        creators = factory.form == "creators"
+        said = {"error": "an unknown key is refused", "nothing": "nothing for an unknown key"}
+        parameters = self._emitter.parameters(product)
+        fails = ((always or fallible) and not creators) or factory.unknown == "error"
+        made = f"{type_}Creator" if creators else type_
+        for kind in kinds:
+            kind["creator"] = f"{kind['type']}Creator{{}}" + self._success(factory, fails)
+            if not creators:
+                kind["made"] = self._returned(factory, kind, fallible, fails)
+        return self._emitter.templates.render(
+            "factory",
+            g={
+                "form": factory.form,
+                "type": type_,
+                "owner": product.name,
+                "a": with_article(type_),
+                "said": said.get(factory.unknown)
+                or f"{with_article(self._emitter.names.type(factory.unknown))} for an unknown key",
+                "parameters": parameters,
+                "key_and_parameters": f"key string{', ' if parameters else ''}{parameters}",
+                "kinds": kinds,
+                "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
+                "result": result_type(made, factory.unknown == "nothing", fails),
+                "create_result": f"({type_}, error)" if fallible else type_,
+                "otherwise": self._otherwise(product, factory, kinds, fails),
+                "made": self._from_maker(product, factory),
+                "makers": self._makers(product, variants, always) if fallible or always else [],
+            },
+        )
+
+    def _kind(self, product: Product, key: str, name: str, fallible: bool) -> dict[str, str]:
+        variant = self._emitter.plan.products[name]
+        type_ = self._emitter.names.type(name)
+        arguments = self._emitter.arguments(product, variant)
+        constant = f"{type_}Key" if variant.key == key else text_literal(key)
+        own = self._emitter.code.fallible(variant)
+        made = f"make{type_}({self._emitter.arguments(product)})" if own else f"New{type_}({arguments})"
+        suffix = ", nil" if fallible and not own else ""
+        maker = f"make{type_}"
+        return {
+            "key": constant,
+            "type": type_,
+            "variant": name,
+            "a": with_article(type_),
+            "made": made + suffix,
+            "maker": maker,
+            "own": "yes" if own else "",
+        }
+
+    def _success(self, factory: Factory, fails: bool) -> str:
+        return (", true" if factory.unknown == "nothing" else "") + (", nil" if fails else "")
+
+    def _returned(self, factory: Factory, kind: dict[str, str], fallible: bool, fails: bool) -> str:
+        """What a case of a simple factory returns."""
+        if factory.unknown != "nothing":
+            return kind["made"] if fallible or not fails else f"{kind['made']}, nil"
+        if not fallible:
+            return f"{kind['made']}, true"
+        return f"found({kind['made']})" if kind["own"] else f"{kind['made'].removesuffix(', nil')}, true, nil"
+
+    def _otherwise(self, product: Product, factory: Factory, kinds: list[dict[str, str]], fails: bool) -> str:
+        if factory.unknown == "error":
+            known = "r.Keys()" if factory.form == "registry" else None
+            keys = known or f"[]string{{{', '.join(text_literal(key) for key in factory.known)}}}"
+            return f'return nil, &UnknownKeyError{{Owner: "{product.name}", Key: key, Known: {keys}}}'
+        if factory.unknown == "nothing":
+            return "return nil, false" + (", nil" if fails else "")
+        kind = next(kind for kind in kinds if kind["variant"] == factory.unknown)
+        if factory.form == "registry":
+            return f"return {kind['maker']}({self._emitter.arguments(product)})"
+        return f"return {kind['creator'] if factory.form == 'creators' else kind['made']}"
+
+    def _from_maker(self, product: Product, factory: Factory) -> list[str]:
+        call = f"maker({self._emitter.arguments(product)})"
+        if factory.unknown != "nothing":
+            return [f"return {call}"]
+        return [f"made, err := {call}", "return made, err == nil, err"]
+
+    def _makers(self, product: Product, variants: list[Product], always: bool) -> list[dict[str, object]]:
+        makers: list[dict[str, object]] = []
+        for variant in variants:
+            fallible = self._emitter.code.fallible(variant)
+            if fallible or always:
+                arguments = self._emitter.arguments(product, variant)
+                makers.append(
+                    {
+                        "type": self._emitter.names.type(variant.name),
+                        "arguments": arguments,
+                        "fallible": fallible,
+                    }
+                )
+        return makers
+
+
+def result_type(type_: str, nothing: bool, fails: bool) -> str:
+    """What a lookup returns: a value, and perhaps whether there is one, and perhaps an error."""
+    parts = [type_, *(["bool"] if nothing else []), *(["error"] if fails else [])]
+    return parts[0] if len(parts) == 1 else f"({', '.join(parts)})"

@@ -1,0 +1,92 @@
+"""What stands beside a product in Go: its factory by values, its builder, its exemplars, its pool."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from urform.languages.go.builders import builder_text
+from urform.languages.go.selections import selection_text
+from urform.languages.layout import TAB
+from urform.languages.names import camel, spoken
+from urform.plan.model import Pool, Product, Prototype
+
+if TYPE_CHECKING:
+    from urform.languages.go.emitter import Emitter
+
+
+def making_files(emitter: Emitter, product: Product) -> Iterator[tuple[str, str]]:
+    """Endings of file names, and the code of each."""
+    plan, name = emitter.plan, product.name
+    if (selection := plan.selection_of(name)) is not None:
+        yield "values", selection_text(emitter, product, selection)
+    if (builder := plan.builder_of(name)) is not None:
+        yield "builder", builder_text(emitter, product, builder)
+    prototype = plan.prototype_of(name)
+    if prototype is not None and prototype.exemplars:
+        yield "exemplars", _exemplars(emitter, product, prototype)
+    if (pool := plan.pool_of(name)) is not None:
+        yield "pool", _pool(emitter, product, pool)
+
+
+def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
+    type_ = emitter.names.type(product.name)
+    return emitter.templates.render(
+        "exemplars",
+        e={
+            "type": type_,
+            "pointer": type_ if product.abstract else f"*{type_}",
+            "owner": product.name,
+            "variable": emitter.names.local(camel(product.name)),
+            "held": [{"name": e.name, "made": emitter.code.value(e.product)} for e in prototype.exemplars],
+        },
+    )
+
+
+def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
+    from urform.languages.go.emitter import joined
+
+    names, code = emitter.names, emitter.code
+    type_ = names.type(product.name)
+    fields = [product.field(name) for name in pool.key]
+    locals_ = [names.local(field.name) for field in fields]
+    stored = [f"made.{names.stored(field.name)}" for field in fields]
+    several = len(fields) > 1
+    key_type = f"{camel(product.name)}Key" if several else code.type(fields[0].type)
+    words = " and ".join(spoken(name) for name in pool.key)
+    lasting = ", for as long as somebody holds it" if pool.weak else ""
+    struct = [f"{names.stored(f.name)}{TAB}{code.type(f.type)}" for f in fields] if several else []
+    plain = f"{emitter.constructor(product)}({_plain(emitter, product, pool)})"
+    return emitter.templates.render(
+        "pool",
+        p={
+            "type": type_,
+            "owner": product.name,
+            "doc": f"{type_}Pool gives one {type_} for each {words}{lasting}. It is safe for concurrent use.",
+            "weak": pool.weak,
+            "needs_maker": pool.needs_maker,
+            "parameters": joined([(n, code.type(f.type)) for n, f in zip(locals_, fields, strict=True)]),
+            "key_type": key_type,
+            "key_struct": struct,
+            "key": f"{key_type}{{{', '.join(locals_)}}}" if several else locals_[0],
+            "passed": ", ".join(locals_),
+            "differs": f"{key_type}{{{', '.join(stored)}}} != key"
+            if several
+            else f"{stored[0]} != {locals_[0]}",
+            "plain": plain if code.fallible(product) else f"{plain}, nil",
+        },
+    )
+
+
+def _plain(emitter: Emitter, product: Product, pool: Pool) -> str:
+    """The arguments of the derived maker: the key, and nothing else."""
+    given = [emitter.names.local(field.name) for field in product.required]
+    if not product.optional:
+        return ", ".join(given)
+    pairs = []
+    for field in product.optional:
+        if field.name in pool.key:
+            local = emitter.names.local(field.name)
+            pointer = "&" if emitter.code.is_pointer(field) else ""
+            pairs.append(f"{emitter.names.exported(field.name)}: {pointer}{local}")
+    return ", ".join([*given, f"{emitter.names.type(product.name)}Options{{{', '.join(pairs)}}}"])
