@@ -20,7 +20,7 @@ from urform.plan import build, claims_of
 from urform.plan.capabilities import REASONS, expressible, needs
 from urform.plan.model import Factory, Limit, Plan
 from urform.plan.script import Case, Claim
-from urform.plan.script import Path as Access
+from urform.plan.operands import Path as Access
 from urform.plan.steps import FieldIs
 from urform.plan.text import plan_text
 from urform.plan.validate import InvalidPlan, validate

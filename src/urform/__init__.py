@@ -53,11 +53,17 @@ def load(file: str | Path) -> Declaration:
 
 
 def generate(
-    plan: Plan, targets: Sequence[str], folder: str | Path, *, force: bool = False
+    plan: Plan,
+    targets: Sequence[str],
+    folder: str | Path,
+    *,
+    force: bool = False,
+    example: bool = False,
 ) -> Mapping[str, tuple[Change, ...]]:
     """Write code and tests into `folder/<target>`; returns what was done to each file, by target.
 
-    Files that were edited by hand are kept unless `force`. Raises KeyError for an unknown target and OutputError
+    Files that were edited by hand are kept unless `force`; `example` adds the walk-through client.
+    Raises KeyError for an unknown target and OutputError
     when the folder cannot be written.
     """
     from urform.languages import target
@@ -65,10 +71,12 @@ def generate(
     from urform.plan import claims_of
 
     claims = claims_of(plan)
-    return {
-        name: apply(Path(folder) / name, target(name).emit(plan, claims).files, force=force)
-        for name in targets
-    }
+    written: dict[str, tuple[Change, ...]] = {}
+    for name in targets:
+        more = target(name).example(plan) if example else ()
+        files = (*target(name).emit(plan, claims).files, *more)
+        written[name] = apply(Path(folder) / name, files, force=force)
+    return written
 
 
 def verify(plan: Plan, targets: Sequence[str], *, into: str | Path | None = None) -> Verification:

@@ -154,6 +154,9 @@ def generate(
     ] = False,
     diff: Annotated[bool, typer.Option("--diff", help="Show what would change; write nothing.")] = False,
     force: Annotated[bool, typer.Option("--force", help="Overwrite what was edited by hand.")] = False,
+    example: Annotated[
+        bool, typer.Option("--example", help="Also a walk-through client per target, in examples/.")
+    ] = False,
     quiet: Quiet = False,
 ) -> None:
     """Write code and tests."""
@@ -167,6 +170,7 @@ def generate(
             check_only=check_only,
             diff=diff,
             force=force,
+            example=example,
             quiet=quiet,
         )
     )

@@ -36,6 +36,7 @@ def run_generate(
     check_only: bool,
     diff: bool,
     force: bool,
+    example: bool,
     quiet: bool,
 ) -> int:
     """Generate, or show what generating would do; returns the exit status."""
@@ -44,10 +45,11 @@ def run_generate(
     found = bool(plan.left_out)
     for target in targets:
         emission = target.emit(plan, claims)
+        files = (*emission.files, *(target.example(plan) if example else ()))
         project = folder / target.name
         try:
             look = check_only or diff
-            done = changes(project, emission.files) if look else apply(project, emission.files, force=force)
+            done = changes(project, files) if look else apply(project, files, force=force)
         except OutputError as error:
             err.print(Text(shown(str(error)), style="red"))
             return TOOLCHAIN
@@ -61,6 +63,9 @@ def run_generate(
                 "edited by hand, kept" if change.state == EDITED else "no longer generated, but edited: kept"
             )
             err.print(Text(f"{project / change.path}: {said}; see --diff", style="yellow"))
+        for change in done:
+            found = found or bool(change.missing)
+            _show_missing(project, change)
         for unsupported in emission.unsupported:
             found = True
             err.print(
@@ -73,6 +78,18 @@ def run_generate(
             out.print(Text(f"{project}: {_summary(done, look)}"))
     show_left_out(err, str(file), plan.left_out)
     return FINDING if found else OK
+
+
+def _show_missing(project: Path, change: Change) -> None:
+    """What a user's own file does not have yet, with the lines to add: the file itself is never touched."""
+    if change.missing:
+        names = ", ".join(stub.operation for stub in change.missing)
+        err.print(Text(f"{project / change.path}: not written yet: {names}; add these lines", style="yellow"))
+        for stub in change.missing:
+            err.print()
+            for line in stub.text.rstrip("\n").split("\n"):
+                indent = line[: len(line) - len(line.lstrip("\t"))]  # tabs stay tabs, to be pasted
+                err.file.write(f"{indent}{shown(line[len(indent) :])}\n")
 
 
 def _summary(done: Sequence[Change], look: bool) -> str:

@@ -210,7 +210,7 @@ def _verdict(result: Verification) -> Text:
         return Text(f"{counted(failures, 'claim')} failed, {seconds}", style="bold bright_red")
     if any(run.broke for run in result.runs):
         return Text(f"A toolchain broke, {seconds}", style="bold bright_red")
-    if result.not_run:
+    if result.untested:
         return Text(f"No claim failed, but not all were tested, {seconds}", style="bold yellow")
     return Text(
         f"All {len(result.claims)} claims hold in {counted(len(result.runs), 'target')}, {seconds}",

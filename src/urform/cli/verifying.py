@@ -14,7 +14,7 @@ from rich.table import Table
 from rich.text import Text
 
 from urform.cli.common import FINDING, OK, TOOLCHAIN, complete_reading, err, out, valid_declaration
-from urform.cli.render import show_problems, show_verification
+from urform.cli.render import show_problems, show_verification, shown
 from urform.languages import Target, known_targets, target
 from urform.plan import build, claims_of
 from urform.plan.validate import validate
@@ -105,7 +105,9 @@ def status_of(result: Verification, *, require_all: bool = False) -> int:
     if any(run.broke for run in result.runs) or len(missing) == len(result.runs) or (missing and require_all):
         return TOOLCHAIN
     ran = {run.target for run in result.runs if not run.missing}
-    silent = any(o.state == "not run" for c in result.claims for t, o in c.outcomes.items() if t in ran)
+    silent = any(
+        o.state in ("not run", "not shown") for c in result.claims for t, o in c.outcomes.items() if t in ran
+    )
     return FINDING if silent else OK
 
 
@@ -159,8 +161,9 @@ def run_demo(folder: Path, targets: Sequence[Target]) -> int:
         return FINDING
     out.print(Text("valid", style="green"))
     names = ",".join(each.name for each in targets)
-    _step(f"urform generate {file} -t {names} -o {folder}")
-    run_generate(file, targets, folder, check_only=False, diff=False, force=False, quiet=False)
+    _step(f"urform generate {file} -t {names} -o {folder} --example")
+    run_generate(file, targets, folder, check_only=False, diff=False, force=False, example=True, quiet=False)
+    _walk_through(folder, targets)
     _step(f"urform verify {file} -t {names}")
     plan = build(reading.declaration)
     claims = claims_of(plan)
@@ -168,6 +171,18 @@ def run_demo(folder: Path, targets: Sequence[Target]) -> int:
         result = verify(plan, claims, targets, progress=working)
     show_verification(out, result, left_out=plan.left_out)
     return status_of(result)
+
+
+def _walk_through(folder: Path, targets: Sequence[Target]) -> None:
+    """The output of the first target's client whose toolchain is there."""
+    processes = Processes()
+    for each in targets:
+        if each.toolchain.find(processes.run).ready:
+            _step(f"the walk-through client in {folder / each.name / 'examples'}")
+            done = each.toolchain.walk_through(folder / each.name, processes.run)
+            for line in (done.output if done.status == 0 else done.errors).rstrip("\n").splitlines():
+                out.print(Text(shown(line), overflow="ellipsis", no_wrap=True), crop=True)
+            return
 
 
 def _step(command: str) -> None:

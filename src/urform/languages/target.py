@@ -15,12 +15,23 @@ from urform.plan.script import Claim
 
 
 @dataclass(frozen=True, slots=True)
+class Stub:
+    """A piece of a user's own file: what it is for, the lines, and a pattern that finds it once it is written."""
+
+    operation: str  # `Buoy.range_from`
+    text: str
+    pattern: str  # a regular expression over a whole file, in which ^ begins a line
+
+
+@dataclass(frozen=True, slots=True)
 class File:
-    """A file to be written below the target's folder. `users` ones are created once and never overwritten."""
+    """A file to be written below the target's folder. `users` ones are created once and never overwritten;
+    their `stubs` are what the declaration asks for now."""
 
     path: str  # with slashes
     text: str
     users: bool = False
+    stubs: tuple[Stub, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,10 +103,11 @@ class Runner(Protocol):
 
 @dataclass(frozen=True, slots=True)
 class TestResult:
-    """One test as the runner saw it. `place` is `file:line` below the target's folder."""
+    """One test as the runner saw it; `skipped` when it says itself that it could not show its claim."""
 
     name: str
     passed: bool
+    skipped: bool = False
     message: str = ""
     expected: str = ""
     found: str = ""
@@ -126,6 +138,10 @@ class Toolchain(ABC):
     def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
         """Compile the generated project in a folder and run all of its tests."""
 
+    def walk_through(self, folder: Path, run: Runner) -> Finished:
+        """Run the walk-through client of a project that has one."""
+        return Finished(None, "", "the target has no walk-through")
+
     @abstractmethod
     def again(self, address: TestAddress) -> str:
         """The command that repeats one test, to be run in the generated project."""
@@ -141,6 +157,10 @@ class Target(ABC):
     @abstractmethod
     def emit(self, plan: Plan, claims: Sequence[Claim]) -> Emission:
         """The files of a whole project: code, build files and tests."""
+
+    def example(self, plan: Plan) -> tuple[File, ...]:
+        """The walk-through client; none by default."""
+        return ()
 
     @cached_property
     @abstractmethod

@@ -10,12 +10,13 @@ import difflib
 import hashlib
 import json
 import os
+import re
 import tempfile
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
-from urform.languages.target import File
+from urform.languages.target import File, Stub
 
 MANIFEST = ".urform.json"
 MANIFEST_VERSION = 1
@@ -44,6 +45,7 @@ class Change:
     state: str
     before: str | None = None
     after: str | None = None
+    missing: tuple[Stub, ...] = ()  # what a user's own file does not have yet
 
     def difference(self) -> str:
         """What changes, as a unified diff."""
@@ -59,17 +61,19 @@ def content_hash(text: str) -> str:
 def changes(folder: Path, files: Sequence[File]) -> tuple[Change, ...]:
     """What writing these files into a folder would do. Changes nothing."""
     ours = _manifest(folder)
-    found = [_change(folder, file, ours) for file in files]
     generated = {file.path for file in files}
+    found = [_change(folder, file, ours, generated) for file in files]
     found += [_gone(folder, path, ours[path]) for path in sorted(ours) if path not in generated]
     return tuple(change for change in found if change.state)
 
 
-def _change(folder: Path, file: File, ours: dict[str, str]) -> Change:
+def _change(folder: Path, file: File, ours: dict[str, str], generated: set[str]) -> Change:
     before = _read(folder, file.path)
-    if file.users:
+    if file.users and before is None:
+        return Change(file.path, NEW, before, file.text)
+    if file.users and before is not None:
         return Change(
-            file.path, NEW if before is None else USERS, before, file.text if before is None else before
+            file.path, USERS, before, before, tuple(_missing(folder, file, before, ours, generated))
         )
     if before is None:
         return Change(file.path, NEW, None, file.text)
@@ -77,6 +81,20 @@ def _change(folder: Path, file: File, ours: dict[str, str]) -> Change:
         return Change(file.path, UNCHANGED, before, before)
     by_hand = ours.get(file.path) != content_hash(before)
     return Change(file.path, EDITED if by_hand else CHANGED, before, file.text)
+
+
+def _missing(
+    folder: Path, file: File, text: str, ours: dict[str, str], generated: set[str]
+) -> Iterator[Stub]:
+    """The stubs that are in no file of the user's: in this one, or in another of its folder and kind."""
+    own = [text]
+    for path in sorted((folder / file.path).parent.glob(f"*{Path(file.path).suffix}")):
+        name = path.relative_to(folder).as_posix()
+        if name not in ours and name not in generated and path.is_file() and not path.is_symlink():
+            own.append(_read(folder, name) or "")
+    for stub in file.stubs:
+        if not any(re.search(stub.pattern, each, re.MULTILINE) for each in own):
+            yield stub
 
 
 def _gone(folder: Path, path: str, written: str) -> Change:

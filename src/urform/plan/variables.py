@@ -15,13 +15,12 @@ from urform.plan.making_steps import (
     FamilyIs,
 )
 from urform.plan.operands import Keyed, Operand, Path, Several, Var
-from urform.plan.script import Step
 from urform.plan.steps import Answers, Assign, ChangeHeld, ChangeInHeld, KindIs
 
 # Their `var` is one that was made before.
 READING = (ChangeHeld, ChangeInHeld, Assign, KindIs, Answers, FamilyIs)
 # Where a step names a variable that it uses; `product` and `family` do so in some.
-USED = ("left", "right", "registry", "builder", "original", "like", "store", "pool", "stand_in")
+USED = ("left", "right", "registry", "builder", "original", "like", "store", "pool", "stand_in", "shown")
 OWN_WORDS: dict[type, tuple[str, ...]] = {
     ExemplarAdd: ("product",),
     ExemplarAddFails: ("product",),
@@ -32,7 +31,7 @@ OWN_WORDS: dict[type, tuple[str, ...]] = {
 }
 
 
-def made_by(step: Step) -> tuple[str, ...]:
+def made_by(step: object) -> tuple[str, ...]:
     """The variables that a step makes."""
     if isinstance(step, CloneEach):
         return step.clones
@@ -44,7 +43,7 @@ def made_by(step: Step) -> tuple[str, ...]:
     return (var,) if isinstance(var, str) else ()
 
 
-def used_by(step: Step) -> Iterator[str]:
+def used_by(step: object) -> Iterator[str]:
     """The variables that a step uses."""
     own = ("var",) if isinstance(step, READING) else ()
     for name in (*USED, *own, *OWN_WORDS.get(type(step), ())):
@@ -75,7 +74,7 @@ def _within(operand: Operand | Mapping[str, Operand]) -> Iterator[str]:
                 yield from _within(item)
 
 
-def unused_in(steps: Iterable[Step]) -> frozenset[str]:
+def unused_in(steps: Iterable[object]) -> frozenset[str]:
     """The variables of one case that nothing uses."""
     listed = list(steps)
     used = {var for step in listed for var in used_by(step)}

@@ -57,8 +57,8 @@ def as_declared(limits: Limits) -> tuple[DeclaredLimit, ...]:
     return tuple(DeclaredLimit(limit.name, limit.bound, START) for limit in limits if limit.bound is not None)
 
 
-def texts(limits: Limits) -> Iterator[Value]:
-    """Texts within the limits, each different; with awkward characters where the length allows."""
+def texts(limits: Limits, *, plain: bool = False) -> Iterator[Value]:
+    """Texts within the limits, each different; with awkward characters where the length allows, unless plain."""
     declared = as_declared(limits)
     words = allowed_words(declared)
     if words is not None:
@@ -66,7 +66,8 @@ def texts(limits: Limits) -> Iterator[Value]:
         return
     fewest, most = length_range(declared)
     for number in range(1, 1000):
-        text = f'{"north" if number % 2 else "south"} "{number}" \\ {BUOYANT}'
+        side = "north" if number % 2 else "south"
+        text = f"{side} {number}" if plain else f'{side} "{number}" \\ {BUOYANT}'
         if most is not None and most < len(text):
             text = _short(number, most)
         if fewest > LONG:
@@ -112,8 +113,9 @@ def reals(limits: Limits) -> Iterator[Value]:
 class Witnesses:
     """The witnesses of one plan."""
 
-    def __init__(self, plan: Plan) -> None:
+    def __init__(self, plan: Plan, *, plain: bool = False) -> None:
         self._plan = plan
+        self._plain = plain  # texts that a person likes to read
         self._selecting: dict[str, Selecting] = {}
         self._making: set[str] = set()
         self._found: dict[str, Mapping[str, Operand] | None] = {}
@@ -153,7 +155,7 @@ class Witnesses:
 
     def _scalars(self, type_: Type, limits: Limits) -> Iterator[Value]:
         if type_ == TEXT:
-            yield from texts(limits)
+            yield from texts(limits, plain=self._plain)
         elif type_ == INTEGER:
             yield from integers(limits)
         elif type_ == REAL:

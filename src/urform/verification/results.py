@@ -75,6 +75,10 @@ class Verification:
         return any(True for _ in self.failures())
 
     @property
-    def not_run(self) -> bool:
-        """Whether some target did not run, or some test of one that did."""
-        return any(outcome.state == NOT_RUN for claim in self.claims for outcome in claim.outcomes.values())
+    def untested(self) -> bool:
+        """Whether some target did not run, or some test of one did not show its claim."""
+        return any(
+            outcome.state in (NOT_RUN, NOT_SHOWN)
+            for claim in self.claims
+            for outcome in claim.outcomes.values()
+        )

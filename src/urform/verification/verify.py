@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from urform.languages import Emission, Target
-from urform.languages.target import Found, Ran, TestResult
+from urform.languages.target import Found, Ran, TestAddress, TestResult
 from urform.output.writing import write_project
 from urform.plan.model import Plan
 from urform.plan.script import Claim
@@ -21,6 +21,7 @@ from urform.verification.results import (
     FAILED,
     HELD,
     NOT_RUN,
+    NOT_SHOWN,
     PASSED,
     ClaimResult,
     Outcome,
@@ -155,17 +156,21 @@ def _outcomes(claims: Sequence[Claim], target: Target, tested: _Tested) -> dict[
         else:
             result = results[address.name]
             again = target.toolchain.again(address)
-            found[claim.id] = (
-                Outcome(PASSED, again=again)
-                if result.passed
-                else Outcome(
-                    FAILED,
-                    reason=result.message,
-                    expected=result.expected,
-                    found=result.found,
-                    file=result.file or address.file,
-                    line=result.line,
-                    again=again,
-                )
-            )
+            found[claim.id] = _outcome(result, address, again)
     return found
+
+
+def _outcome(result: TestResult, address: TestAddress, again: str) -> Outcome:
+    if result.passed:
+        return Outcome(PASSED, again=again)
+    if result.skipped:
+        return Outcome(NOT_SHOWN, reason=result.message, again=again)
+    return Outcome(
+        FAILED,
+        reason=result.message,
+        expected=result.expected,
+        found=result.found,
+        file=result.file or address.file,
+        line=result.line,
+        again=again,
+    )

@@ -6,7 +6,7 @@ FACTORY_OF_ONE = kind(
     "factory-of-one",
     "the factory of {product} can only make a {variant}",
     "use the constructor until there is a second variant",
-    "A choice of one costs a type, a lookup and an error path. Keep it when plug-ins will register more.",
+    "It costs a lookup and an error path for a choice of one. Keep it when plug-ins will register more.",
     declared("""
     products:
       Mark:
@@ -21,8 +21,8 @@ SMALL_BUILDER = kind(
     "{product} has {fields} fields, which a constructor takes in one line",
     "drop the builder",
     """
-    A builder pays with many optional fields, several of one type, or values that arrive over time. For two fields
-    it is a second type to read.
+    It costs a second type to read, and moves what is missing from the compiler to the build. It pays with many
+    optional fields, several of one type, or presets. Keep it when the values arrive one by one.
     """,
     declared("""
     products:
@@ -36,7 +36,8 @@ IMMUTABLE_PROTOTYPE = kind(
     "immutable-prototype",
     "{product} is immutable, so a clone of it is as good as itself",
     "hand out the instance, or make the product mutable",
-    "Cloning pays where the copy is changed. Keep it for named exemplars that clients look up.",
+    "It costs an operation that gives nothing new: cloning pays where the copy is changed. Keep it for named exemplars "
+    "that clients look up.",
     declared("""
     products:
       Chart: {required: {sheet: text}, prototype: {}}
@@ -47,7 +48,8 @@ BARE_POOL = kind(
     "bare-pool",
     "instances of {product} hold nothing beyond the key",
     "use the key itself, or a plain product",
-    "A pool saves what is shared; here the key that callers bring is as large as what they get.",
+    "It costs a look-up for what callers hold already: the key that they bring is as large as what they get. Keep it when "
+    "identity matters, or the product will grow.",
     declared("""
     products:
       Topmark: {required: {shape: text}, flyweight: {key: [shape]}}
@@ -58,7 +60,8 @@ SHALLOW_SCALARS = kind(
     "shallow-scalars",
     "the elements of '{field}' have no depth, so shallow is the same as deep",
     "drop `copy: shallow`",
-    "Own container, same elements: for texts and numbers every copy is that.",
+    "It costs a word that promises nothing: own container, same elements, is what every copy of texts and numbers is. "
+    "Keep it when the elements will become products.",
     declared("""
     products:
       RefitPlan: {mutable: true, required: {tags: {type: list<text>, copy: shallow}}}
@@ -69,7 +72,8 @@ FAMILY_OF_ONE = kind(
     "family-of-one",
     "{family} has one member, so there is nothing to choose",
     "make the products directly until there is a second member",
-    "A family pays when whole sets of parts are exchanged. Keep it when clients' tests need a stand-in.",
+    "It costs an interface and a look-up for a choice of one; it pays when whole sets of parts are exchanged. Keep it when "
+    "clients' tests need a stand-in.",
     declared("""
     products:
       Hull: {variants: {SteelHull: {}, SparHull: {}}}
@@ -82,7 +86,8 @@ CREATORS_OR_FUNCTION = kind(
     "creators-or-function",
     "the creators of {product} are one class per variant for what a function does",
     "use `form: simple`, or registry if it has to stay open",
-    "Creator objects pay when clients subclass them or pass them around. A key and a function are less to read.",
+    "It costs a class per variant. Keep it when clients subclass the creators or pass them around; a key and a function are "
+    "less to read.",
     declared("""
     products:
       Mark:

@@ -5,11 +5,15 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from functools import cached_property
+from typing import TYPE_CHECKING
 
-from urform.languages.target import Emission, Setting, Target, Toolchain
+from urform.languages.target import Emission, File, Setting, Target, Toolchain
 from urform.plan.capabilities import expressible
 from urform.plan.model import Plan
 from urform.plan.script import Claim
+
+if TYPE_CHECKING:
+    from urform.languages.go.emitter import Emitter
 
 
 class Go(Target):
@@ -37,20 +41,29 @@ class Go(Target):
 
     def emit(self, plan: Plan, claims: Sequence[Claim]) -> Emission:
         """A module of one package."""
-        from urform.languages.go.emitter import Emitter
-        from urform.languages.go.names import KEYWORDS, PACKAGES, PREDECLARED
         from urform.languages.go.proof import Proof
 
-        package = plan.name.replace("_", "")
-        if package in KEYWORDS | PREDECLARED | PACKAGES | {"main", "init", "is", "t", "err", "made", "held"}:
-            package += "_"
-        emitter = Emitter(
-            plan, self.setting(plan, "module", f"{plan.name.replace('_', '-')}.example/{package}"), package
-        )
+        emitter = self._emitter(plan)
         found = [expressible(claim, plan, self.capabilities) for claim in claims]
         tests, addresses = Proof(emitter, plan).files(found)
         held = {each.claim.id: each.held for each in found if each.held is not None}
         return Emission((*emitter.files(), *tests), tuple(addresses), held)
+
+    def _emitter(self, plan: Plan) -> Emitter:
+        from urform.languages.go.emitter import Emitter
+        from urform.languages.go.names import KEYWORDS, PACKAGES, PREDECLARED
+
+        package = plan.name.replace("_", "")
+        if package in KEYWORDS | PREDECLARED | PACKAGES | {"main", "init", "is", "t", "err", "made", "held"}:
+            package += "_"
+        otherwise = f"{plan.name.replace('_', '-')}.example/{package}"
+        return Emitter(plan, self.setting(plan, "module", otherwise), package)
+
+    def example(self, plan: Plan) -> tuple[File, ...]:
+        """A command of the module."""
+        from urform.languages.go.example import example_files
+
+        return example_files(self._emitter(plan), plan)
 
     @cached_property
     def toolchain(self) -> Toolchain:

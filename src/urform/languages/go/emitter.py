@@ -14,7 +14,7 @@ from urform.languages.go.makings import making_files
 from urform.languages.go.names import Names
 from urform.languages.layout import Style
 from urform.languages.names import camel, pascal, snake
-from urform.languages.target import File
+from urform.languages.target import File, Stub
 from urform.languages.templates import Templates, support_file
 from urform.plan.model import (
     Builder,
@@ -168,7 +168,7 @@ class Emitter:
 
     def _operations_file(self, base: Product, variants: tuple[Product, ...]) -> Iterator[File]:
         """The user's own file: operations without an answer."""
-        methods = []
+        stubs = []
         for product in variants or (base,):
             taken = self.taken(product)
             for operation in product.operations:
@@ -179,14 +179,16 @@ class Emitter:
                     f"{name}: {operation.doc}" if operation.doc else f"{name} is yours to write.", 0
                 )
                 type_ = self.names.type(product.name)
-                methods.append(
+                text = (
                     f"{doc}\nfunc ({self.letter(product, operation)} *{type_}) {name}({parameters}) {returns} {{\n"
                     f'\tpanic("{product.name}.{operation.name} is not written yet")\n}}\n'
                 )
-        if methods:
+                label = f"{product.name}.{operation.name}"
+                stubs.append(Stub(label, text, rf"^func \((\w+ )?\*?{type_}\) {name}\("))
+        if stubs:
             header = "// Yours: Urform wrote this file once and never touches it again.\n\n"
-            text = self.whole("\n".join(methods), header=header)
-            yield File(f"{snake(base.name)}_operations.go", text, users=True)
+            text = self.whole("\n".join(stub.text for stub in stubs), header=header)
+            yield File(f"{snake(base.name)}_operations.go", text, users=True, stubs=tuple(stubs))
 
     def letter(self, product: Product, operation: Operation | None = None) -> str:
         """The name of a receiver."""

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from urform.declaration.types import TEXT, ListOf, ProductType, SetOf, Type
+from urform.declaration.types import ListOf, ProductType, SetOf, Type
 from urform.declaration.values import Items
 from urform.languages.go.builders import BuilderNames, build_fails
 from urform.languages.go.expressions import client_name, text_literal
 from urform.languages.go.families import member_type, role_fails, role_name
+from urform.languages.go.pool_proof import PoolWriter
 from urform.languages.names import camel
 from urform.plan.making_steps import (
     AskedAre,
@@ -24,7 +25,6 @@ from urform.plan.making_steps import (
     ClientGets,
     Clone,
     CloneEach,
-    CountsAre,
     ExemplarAdd,
     ExemplarAddFails,
     ExemplarGet,
@@ -37,16 +37,7 @@ from urform.plan.making_steps import (
     NamesAre,
     NewBuilder,
     NewExemplars,
-    NewPool,
     NewStandIn,
-    PoolAsk,
-    PoolAskFails,
-    PoolFailedMaker,
-    PoolNested,
-    PoolOnce,
-    PoolReleased,
-    PoolUnhindered,
-    PoolWrongKey,
     SameObject,
     Select,
     SelectFails,
@@ -58,7 +49,7 @@ from urform.plan.operands import Arguments, Keyed, Operand, Several, Var
 from urform.plan.script import Step
 
 if TYPE_CHECKING:
-    from urform.languages.go.proof import Writer
+    from urform.languages.go.writer import Writer
 
 
 def camelled(operand: Operand) -> Operand:
@@ -84,6 +75,7 @@ class MakingWriter:
         self._scope = writer.scope
         self._at = writer.at
         self._emitter = writer.proof.emitter
+        self._pools = PoolWriter(writer)
 
     def step(self, step: Step) -> Iterator[str]:
         """The lines of one step."""
@@ -92,7 +84,7 @@ class MakingWriter:
             self._builders,
             self._prototypes,
             self._exemplars,
-            self._pools,
+            self._pools.step,
             self._families,
         )
         for part in parts:
@@ -144,8 +136,8 @@ class MakingWriter:
         yield f"{self._w.var(var)}, {found}{more} := {call}"
         if more:
             self._w.has_error()
-            yield "succeeds(t, err)"
-        yield f'is(t, "found", {found}, true)'
+            yield self._w.good
+        yield from self._w.found(found, True)
 
     def _nothing(self, selection: Selection, arguments: Arguments) -> Iterator[str]:
         found = self._w.fresh("found")
@@ -153,7 +145,7 @@ class MakingWriter:
         yield f"_, {found}{more} := {self._entry(selection, arguments, True)}"
         if more:
             self._w.has_error()
-            yield "succeeds(t, err)"
+            yield self._w.good
         yield f'is(t, "found", {found}, false)'
 
     # --- builders ---------------------------------------------------------------------------------------
@@ -262,199 +254,6 @@ class MakingWriter:
                 return iter([f'is(t, "names", {self._w.var(store)}.Names(), []string{{{listed}}})'])
         return None
 
-    # --- pools ------------------------------------------------------------------------------------------
-
-    def _pools(self, step: Step) -> Iterator[str] | None:
-        match step:
-            case NewPool(var, product, arguments):
-                maker = "nil" if arguments is None else self._maker(product, arguments)
-                return iter([f"{self._w.var(var)} := {self._at}New{self._names.type(product)}Pool({maker})"])
-            case PoolAsk(var, pool, key, rebuilt):
-                owner = self._scope.owner(pool)
-                return self._w.take(var, f"{self._w.var(pool)}.Get({self._key(owner, key, rebuilt)})", True)
-            case PoolAskFails(pool, key, failure):
-                call = f"{self._w.var(pool)}.Get({self._key(self._scope.owner(pool), key)})"
-                return iter([f"_, err {self._w.declare()} {call}", self._w.refuses(failure)])
-            case CountsAre(pool, made, reused):
-                return self._counts(self._w.var(pool), made, reused)
-            case PoolOnce() | PoolUnhindered():
-                return self._together(step)
-            case PoolNested() | PoolFailedMaker() | PoolWrongKey() | PoolReleased():
-                return self._with_maker(step)
-        return None
-
-    def _counts(self, pool: str, made: int, reused: int) -> Iterator[str]:
-        got = f"[2]int64{{{pool}.Made(), {pool}.Reused()}}"
-        yield f'is(t, "made and reused", {got}, [2]int64{{{made}, {reused}}})'
-
-    def _key(self, product: str, key: Arguments, rebuilt: bool = False) -> str:
-        fields = self._plan.products[product]
-        parts = []
-        for name, value in key.items():
-            text = self._w.operand(value)
-            parts.append(f"strings.Clone({text})" if rebuilt and fields.field(name).type == TEXT else text)
-        return ", ".join(parts)
-
-    def _locals(self, product: str) -> list[str]:
-        pool = self._plan.pool_of(product)
-        assert pool is not None
-        return [self._names.local(name) for name in pool.key]
-
-    def _header(self, product: str) -> str:
-        from urform.languages.go.emitter import joined
-
-        pool = self._plan.pool_of(product)
-        assert pool is not None
-        types = [self._code.type(self._plan.products[product].field(name).type) for name in pool.key]
-        return f"func({joined(list(zip(self._locals(product), types, strict=True)))}) (*{self._type(product)}, error) {{"
-
-    def _made(self, product: str, arguments: Arguments) -> str:
-        """The call that makes the product of the key at hand, with its error."""
-        pool = self._plan.pool_of(product)
-        assert pool is not None
-        keys: dict[str, Operand] = {name: Var(self._names.local(name)) for name in pool.key}
-        return self._call(product, {**keys, **self._w.renamed(arguments)})
-
-    def _call(self, product: str, arguments: Arguments) -> str:
-        made = self._plan.products[product]
-        call = f"{self._at}New{self._names.type(product)}({self._code.arguments(made, arguments)})"
-        return call if self._code.fallible(made) else f"{call}, nil"
-
-    def _maker(self, product: str, arguments: Arguments) -> str:
-        return f"{self._header(product)} return {self._made(product, arguments)} }}"
-
-    def _is_key(self, product: str, key: Arguments) -> str:
-        values = [self._w.operand(value) for value in key.values()]
-        return " && ".join(f"{n} == {v}" for n, v in zip(self._locals(product), values, strict=True))
-
-    def _together(self, step: PoolOnce | PoolUnhindered) -> Iterator[str]:
-        self._w.has_error()
-        new = f"{self._at}New{self._names.type(step.product)}Pool"
-        key = self._key(step.product, step.key)
-        type_ = f"*{self._type(step.product)}"
-        if isinstance(step, PoolOnce):
-            yield "var entered atomic.Int64"
-            yield f"pool := {new}({self._header(step.product)}"
-            yield "\tentered.Add(1)"
-            yield "\tuntil(200*time.Millisecond, func() bool { return entered.Load() > 1 })"
-            yield f"\treturn {self._made(step.product, step.arguments)}"
-            yield "})"
-            yield f"got := together({step.threads}, func() {type_} {{"
-            yield f"\tone, err := pool.Get({key})"
-            yield "\tif err != nil {"
-            yield "\t\treturn nil"
-            yield "\t}"
-            yield "\treturn one"
-            yield "})"
-            yield 'is(t, "makings", entered.Load(), 1)'
-            yield "for _, one := range got {"
-            yield '\tis(t, "the same object", one != nil && one == got[0], true)'
-            yield "}"
-            yield from self._counts("pool", 1, step.threads - 1)
-            return
-        yield "atWork, goOn := make(chan struct{}), make(chan struct{})"
-        yield f"pool := {new}({self._header(step.product)}"
-        yield f"\tif {self._is_key(step.product, step.other)} {{"
-        yield "\t\tclose(atWork)"
-        yield "\t\t<-goOn"
-        yield "\t}"
-        yield f"\treturn {self._made(step.product, step.arguments)}"
-        yield "})"
-        yield f"one, err := pool.Get({key})"
-        yield "succeeds(t, err)"
-        yield "ended := make(chan struct{})"
-        yield "go func() {"
-        yield "\tdefer close(ended)"
-        yield f"\t_, _ = pool.Get({self._key(step.product, step.other)})"
-        yield "}()"
-        yield "<-atWork"
-        yield f"hit := make(chan {type_}, 1)"
-        yield "go func() {"
-        yield f"\ttwo, _ := pool.Get({key})"
-        yield "\thit <- two"
-        yield "}()"
-        yield "select {"
-        yield "case two := <-hit:"
-        yield '\tis(t, "the same object", one == two, true)'
-        yield "case <-time.After(5 * time.Second):"
-        yield '\tt.Error("got no answer while another key was made, want a hit")'
-        yield "}"
-        yield "close(goOn)"
-        yield "<-ended"
-
-    def _with_maker(self, step: PoolNested | PoolFailedMaker | PoolWrongKey | PoolReleased) -> Iterator[str]:
-        type_ = self._type(step.product)
-        self._w.has_error()
-        new = f"{self._at}New{self._names.type(step.product)}Pool"
-        made = self._made(step.product, step.arguments)
-        key = self._key(step.product, step.key)
-        header = self._header(step.product)
-        match step:
-            case PoolNested(other=other):
-                asked = self._key(step.product, other)
-                yield f"var pool *{type_}Pool"
-                yield f"var inner *{type_}"
-                yield f"pool = {new}({header}"
-                yield f"\tif {self._is_key(step.product, step.key)} {{"
-                yield f"\t\tinner, _ = pool.Get({asked})"
-                yield "\t}"
-                yield f"\treturn {made}"
-                yield "})"
-                yield f"one, err := pool.Get({key})"
-                yield "succeeds(t, err)"
-                yield f"two, err := pool.Get({asked})"
-                yield "succeeds(t, err)"
-                yield 'is(t, "the same object", one == two, false)'
-                yield 'is(t, "the same object", inner == two, true)'
-                yield from self._counts("pool", 2, 1)
-            case PoolFailedMaker():
-                yield 'outOfStock := errors.New("out of stock")'
-                yield "asked := 0"
-                yield f"pool := {new}({header}"
-                yield "\tif asked++; asked == 1 {"
-                yield "\t\treturn nil, outOfStock"
-                yield "\t}"
-                yield "\tif asked == 2 {"
-                yield '\t\tpanic("out of lamps")'
-                yield "\t}"
-                yield f"\treturn {made}"
-                yield "})"
-                yield f"_, err := pool.Get({key})"
-                yield "refuses(t, err, outOfStock)"
-                yield "func() {"
-                yield '\tdefer func() { is(t, "the panic", recover(), any("out of lamps")) }()'
-                yield f"\t_, _ = pool.Get({key})"
-                yield "}()"
-                yield from self._counts("pool", 0, 0)
-                yield f"one, err := pool.Get({key})"
-                yield "succeeds(t, err)"
-                yield f"two, err := pool.Get({key})"
-                yield "succeeds(t, err)"
-                yield 'is(t, "the same object", one == two, true)'
-                yield from self._counts("pool", 1, 1)
-            case PoolWrongKey(other=other):
-                wrong = self._call(
-                    step.product, {**self._w.renamed(other), **self._w.renamed(step.arguments)}
-                )
-                yield f"pool := {new}({header} return {wrong} }})"
-                yield f"_, err := pool.Get({key})"
-                yield f'refuses(t, err, &{self._at}RefusedError{{Owner: "{step.product}", Reason: "key"}})'
-                yield from self._counts("pool", 0, 0)
-            case PoolReleased():
-                yield f"pool := {new}({header} return {made} }})"
-                yield f"one, err := pool.Get({key})"
-                yield "succeeds(t, err)"
-                yield "gone := weak.Make(one)"
-                yield "one = nil"
-                yield "until(5*time.Second, func() bool {"
-                yield "\truntime.GC()"
-                yield "\treturn gone.Value() == nil"
-                yield "})"
-                yield 'is(t, "released", gone.Value() == nil && one == nil, true)'
-                yield f"_, err = pool.Get({key})"
-                yield "succeeds(t, err)"
-                yield from self._counts("pool", 2, 0)
-
     # --- families ---------------------------------------------------------------------------------------
 
     def _families(self, step: Step) -> Iterator[str] | None:
@@ -498,7 +297,7 @@ class MakingWriter:
             return
         found = self._w.fresh("found")
         yield f"{self._w.var(var)}, {found} := {call}"
-        yield f'is(t, "found", {found}, true)'
+        yield from self._w.found(found, True)
 
     def _fails(self, family: str, role: str) -> bool:
         return role_fails(self._emitter, self._scope.family(family), self._scope.role(family, role))
@@ -512,11 +311,11 @@ class MakingWriter:
         call = f"{self._w.var(family)}.{role_name(self._scope.role(family, role))}()"
         what = f'"length of {role}"'
         if set(names) <= self._w.unused:
-            yield f"is(t, {what}, len({call}), {len(names)})"
+            yield from self._w.counted(what, call, len(names))
             return
         listed = f"{self._w.var(names[0])}All"
         yield f"{listed} := {call}"
-        yield f"is(t, {what}, len({listed}), {len(names)})"
+        yield from self._w.counted(what, listed, len(names))
         for number, name in enumerate(names):
             yield f"{self._w.var(name)} := {listed}[{number}]"
 

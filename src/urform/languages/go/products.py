@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from urform.declaration.types import REAL, ChoiceType, Collection, ProductType
+from urform.declaration.types import REAL, TEXT, ChoiceType, Collection, ProductType
 from urform.declaration.values import Text, Word
 from urform.languages.comments import plain
 from urform.languages.go.copies import methods
@@ -95,6 +95,7 @@ def product_text(emitter: Emitter, product: Product) -> str:
             "equal_type": names.type(base.name) if base is not None else f"*{type_}",
             "equal": list(equality(emitter, product, letter)),
             "copies": list(methods(emitter, product)),
+            "shown": _shown(emitter, product, letter),
             "constructor": emitter.constructor(product),
         },
     )
@@ -103,6 +104,19 @@ def product_text(emitter: Emitter, product: Product) -> str:
 def _doc(emitter: Emitter, product: Product, otherwise: str) -> str:
     type_ = emitter.names.type(product.name)
     return f"{type_}: {product.doc}" if product.doc else f"{type_} is {otherwise}"
+
+
+def _shown(emitter: Emitter, product: Product, letter: str) -> str:
+    """The expression that `String` returns: the type and every field."""
+    if not product.fields:
+        return f'"{product.name}{{}}"'
+    verbs, values = [], []
+    for field in product.fields:
+        stored = f"{letter}.{emitter.names.stored(field.name)}"
+        pointer = field.may_be_absent and emitter.code.is_pointer(field)
+        verbs.append(f"{field.name}: {'%q' if field.type == TEXT and not pointer else '%v'}")
+        values.append(f"orNone({stored})" if pointer else stored)
+    return f'fmt.Sprintf("{product.name}{{{", ".join(verbs)}}}", {", ".join(values)})'
 
 
 def _operations(emitter: Emitter, product: Product) -> Iterator[dict[str, str]]:

@@ -7,7 +7,7 @@ import re
 import shutil
 from pathlib import Path
 
-from urform.languages.target import Emission, Found, Ran, Runner, TestAddress, TestResult, Toolchain
+from urform.languages.target import Emission, Finished, Found, Ran, Runner, TestAddress, TestResult, Toolchain
 
 _VERSION = re.compile(r"go(\d+)\.(\d+)")
 _PLACE = re.compile(r"^\s+(?P<file>\w+_test\.go):(?P<line>\d+): (?P<said>.*)$")
@@ -46,6 +46,10 @@ class GoTool(Toolchain):
             return Ran(tuple(results), broke=_what_broke(done.output, done.errors))
         return Ran(tuple(results))
 
+    def walk_through(self, folder: Path, run: Runner) -> Finished:
+        """The command of the module."""
+        return run(["go", "run", "./examples/walkthrough"], folder, {"GOTOOLCHAIN": "local"})
+
     def again(self, address: TestAddress) -> str:
         """One test function."""
         return f"go test -run '^{address.name}$' ./..."
@@ -83,9 +87,11 @@ def _result(name: str, how: str, lines: list[str]) -> TestResult:
     if how == "pass":
         return TestResult(name, True)
     place = next((found for line in lines if (found := _PLACE.match(line))), None)
+    if how == "skip":
+        return TestResult(name, False, skipped=True, message=place["said"] if place else "skipped")
     if place is None:
         panic = next((line.strip() for line in lines if "panic:" in line), "")
-        message = panic or ("skipped" if how == "skip" else "the process ended while this test ran")
+        message = panic or "the process ended while this test ran"
         return TestResult(name, False, message=message, expected="no failure here", found=message)
     compared = _COMPARED.match(place["said"])
     return TestResult(

@@ -5,11 +5,15 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from functools import cached_property
+from typing import TYPE_CHECKING
 
-from urform.languages.target import Emission, Setting, Target, Toolchain
+from urform.languages.target import Emission, File, Setting, Target, Toolchain
 from urform.plan.capabilities import expressible
 from urform.plan.model import Plan
 from urform.plan.script import Claim
+
+if TYPE_CHECKING:
+    from urform.languages.java.emitter import Emitter
 
 REFERENCES = ("text", "choice", "product", "list", "set", "map")
 
@@ -38,16 +42,26 @@ class Java(Target):
 
     def emit(self, plan: Plan, claims: Sequence[Claim]) -> Emission:
         """A Maven project."""
-        from urform.languages.java.emitter import Emitter
-        from urform.languages.java.names import KEYWORDS
         from urform.languages.java.proof import Proof
 
-        package = self.setting(plan, "package", plan.name if plan.name not in KEYWORDS else f"{plan.name}_")
-        emitter = Emitter(plan, package)
+        emitter = self._emitter(plan)
         found = [expressible(claim, plan, self.capabilities) for claim in claims]
         tests, addresses = Proof(emitter, plan).files(found)
         held = {each.claim.id: each.held for each in found if each.held is not None}
         return Emission((*emitter.files(), *tests), tuple(addresses), held)
+
+    def _emitter(self, plan: Plan) -> Emitter:
+        from urform.languages.java.emitter import Emitter
+        from urform.languages.java.names import KEYWORDS
+
+        otherwise = plan.name if plan.name not in KEYWORDS else f"{plan.name}_"
+        return Emitter(plan, self.setting(plan, "package", otherwise))
+
+    def example(self, plan: Plan) -> tuple[File, ...]:
+        """A source file for the launcher."""
+        from urform.languages.java.example import example_files
+
+        return example_files(self._emitter(plan), plan)
 
     @cached_property
     def toolchain(self) -> Toolchain:

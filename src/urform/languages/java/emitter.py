@@ -15,7 +15,7 @@ from urform.languages.java.makings import making_sources
 from urform.languages.java.names import Names
 from urform.languages.layout import Style, lay_out
 from urform.languages.names import article, pascal
-from urform.languages.target import File
+from urform.languages.target import File, Stub
 from urform.languages.templates import Templates, support_file
 from urform.plan.model import Builder, Factory, Family, Field, Operation, Plan, Pool, Product, Prototype
 
@@ -211,25 +211,28 @@ class Emitter:
         if not open_:
             return
         type_ = self.names.type(product.name)
-        methods = []
+        stubs = []
         for operation in open_:
             view = self.operation(product, operation)
             self_ = "self" if "self" not in {p.name for p in operation.takes} else "product"
             parameters = ", ".join(part for part in (f"{type_} {self_}", str(view["parameters"])) if part)
             doc = f"    {javadoc(operation.doc, 4)}\n" if operation.doc else ""
-            methods.append(
+            text = lay_out(
                 f"{doc}    static {view['returns']} {view['name']}({parameters}) {{\n"
                 f'        throw new UnsupportedOperationException("{product.name}.{operation.name} is not written yet");\n'
-                "    }\n"
+                "    }\n",
+                STYLE,
             )
+            label = f"{product.name}.{operation.name}"
+            stubs.append(Stub(label, text, rf"\b{view['name']}\s*\(\s*(final\s+)?{type_}\b"))
         body = (
             f"final class {type_}Operations {{\n    private {type_}Operations() {{}}\n\n"
-            + "\n".join(methods)
+            + "\n".join(stub.text for stub in stubs)
             + "}\n"
         )
         header = "// Yours: Urform wrote this file once and never touches it again.\n"
         path = f"src/main/java/{self.folder}/{type_}Operations.java"
-        yield File(path, self.whole(body, header=header), users=True)
+        yield File(path, self.whole(body, header=header), users=True, stubs=tuple(stubs))
 
     # --- factories ------------------------------------------------------------------------------------
 

@@ -57,7 +57,7 @@ from urform.plan.operands import Arguments, Keyed, Operand, Several, Var
 from urform.plan.script import Step
 
 if TYPE_CHECKING:
-    from urform.languages.java.proof import Writer
+    from urform.languages.java.writer import Writer
 
 
 def camelled(operand: Operand) -> Operand:
@@ -351,10 +351,16 @@ class MakingWriter:
             case PoolReleased():
                 yield f"{type_}Pool pool = new {type_}Pool({self._lambda(step.product)} -> {made});"
                 yield f"WeakReference<{type_}> gone = new WeakReference<>(pool.get({key}));"
-                yield "assertTrue(until(5_000, () -> {"
+                control = self._code.make(
+                    step.product, {**self._w.renamed(step.key), **self._w.renamed(step.arguments)}
+                )
+                yield f"WeakReference<{type_}> control = new WeakReference<>({control});"
+                yield "until(5_000, () -> {"
                 yield "    System.gc();"
-                yield "    return gone.get() == null;"
-                yield "}));"
+                yield "    return gone.get() == null && control.get() == null;"
+                yield "});"
+                yield 'assumeTrue(control.get() == null, "nothing was collected");'
+                yield "assertNull(gone.get());"
                 yield f"pool.get({key});"
                 yield from self._counts("pool", 2, 0)
 
@@ -407,11 +413,11 @@ class MakingWriter:
         type_ = self._names.type(self._scope.role(family, role).product)
         call = f"{self._w.var(family)}.{role_name(self._names, self._scope.role(family, role))}()"
         if set(names) <= self._w.unused:
-            yield f"assertEquals({len(names)}, {call}.size());"
+            yield from self._w.counted(call, len(names))
             return
         listed = f"{self._w.var(names[0])}List"
         yield f"List<{type_}> {listed} = {call};"
-        yield f"assertEquals({len(names)}, {listed}.size());"
+        yield from self._w.counted(listed, len(names))
         for number, name in enumerate(names):
             yield f"{type_} {self._w.var(name)} = {listed}.get({number});"
 

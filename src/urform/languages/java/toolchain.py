@@ -9,7 +9,7 @@ from functools import cached_property
 from pathlib import Path
 from xml.etree import ElementTree
 
-from urform.languages.target import Emission, Found, Ran, Runner, TestAddress, TestResult, Toolchain
+from urform.languages.target import Emission, Finished, Found, Ran, Runner, TestAddress, TestResult, Toolchain
 
 LAUNCHER = "junit-platform-console-standalone"
 VERSION = "1.14.4"  # goes with JUnit 5.14.4, which the generated pom.xml names
@@ -105,6 +105,24 @@ class Javac(Toolchain):
             tuple(_results(report)), broke="" if done.status in (0, 1) else done.errors.strip()[-4000:]
         )
 
+    def walk_through(self, folder: Path, run: Runner) -> Finished:
+        """The client's source file beside the compiled package."""
+        build = folder / "urform-build"
+        build.mkdir()
+        try:
+            sources = [
+                str(path.relative_to(folder)) for path in sorted((folder / "src/main").rglob("*.java"))
+            ]
+            options = ("--release", "17", "-encoding", "UTF-8", "-proc:none", "-Xlint:all", "-Werror")
+            compiled = run(["javac", *options, "-d", "urform-build/classes", *sources], folder)
+            if compiled.status != 0:
+                return compiled
+            return run(
+                ["java", *FAST_START, "-cp", "urform-build/classes", "examples/WalkThrough.java"], folder
+            )
+        finally:
+            shutil.rmtree(build, ignore_errors=True)
+
     def again(self, address: TestAddress) -> str:
         """One test method, by Maven."""
         class_, _, method = address.name.partition(".")
@@ -117,8 +135,9 @@ def _results(report: Path) -> Iterator[TestResult]:
         name = f"{class_}.{case.get('name', '').partition('(')[0]}"
         problem = next((child for child in case if child.tag in ("failure", "error")), None)
         if problem is None:
-            skipped = any(child.tag == "skipped" for child in case)
-            yield TestResult(name, not skipped, message="skipped" if skipped else "")
+            skipped = next((child for child in case if child.tag == "skipped"), None)
+            said = (skipped.text or "").strip().partition("\n")[0] if skipped is not None else ""
+            yield TestResult(name, skipped is None, skipped is not None, message=said)
             continue
         yield _failure(name, class_, case.get("classname", ""), problem)
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from urform.languages.target import Emission, Target, Toolchain
+from urform.languages.target import Emission, File, Target, Toolchain
 from urform.plan.capabilities import KINDS, expressible
 from urform.plan.model import Plan
 from urform.plan.script import Claim
@@ -49,6 +49,13 @@ class Python(Target):
         tests, addresses = Proof(emitter, plan).files(found)
         held = {each.claim.id: each.held for each in found if each.held is not None}
         return Emission((*emitter.files(), *tests), tuple(addresses), held)
+
+    def example(self, plan: Plan) -> tuple[File, ...]:
+        """A module to be run from the project's folder."""
+        from urform.languages.python.emitter import Emitter
+        from urform.languages.python.example import example_files
+
+        return example_files(Emitter(plan), plan)
 
     @cached_property
     def toolchain(self) -> Toolchain:

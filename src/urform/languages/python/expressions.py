@@ -177,7 +177,7 @@ class Expressions:
                 return 'untyped("no word of it")'
             case Several(type_, items):
                 return self._several(type_, [self.operand(item) for item in items])
-            case Keyed(_, entries):
+            case Keyed(_, entries) | Entries(_, entries):
                 return f"{{{', '.join(f'{self.value(key)}: {self.operand(item)}' for key, item in entries)}}}"
             case Items(type_, items):
                 return self._several(type_, [self.operand(item) for item in items])

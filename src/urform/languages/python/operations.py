@@ -10,7 +10,7 @@ from urform.declaration.types import ChoiceType, ProductType, parts
 from urform.languages.modules import Module
 from urform.languages.names import snake
 from urform.languages.python.views import identifiers, import_line
-from urform.languages.target import File
+from urform.languages.target import File, Stub
 from urform.plan.model import Operation, Product
 
 if TYPE_CHECKING:
@@ -50,10 +50,15 @@ def operations_files(emitter: Emitter, module: Module) -> Iterator[File]:
             import_line(f".{home}", [t for t in used if used[t] == home])
             for home in sorted(set(used.values()))
         ]
-        text = emitter.templates.render(
-            "operations", operations=views, imports=_collections(emitter, open_) + imports
-        )
-        yield File(f"{emitter.package}/{name}.py", re.sub(r"[ \t]+\n", "\n", text), users=True)
+        stubs = tuple(_stub(emitter, view) for view in views)
+        head = emitter.templates.render("operations", imports=_collections(emitter, open_) + imports)
+        text = "\n\n\n".join([head.rstrip("\n"), *(stub.text.rstrip("\n") for stub in stubs)]) + "\n"
+        yield File(f"{emitter.package}/{name}.py", re.sub(r"[ \t]+\n", "\n", text), users=True, stubs=stubs)
+
+
+def _stub(emitter: Emitter, view: dict[str, object]) -> Stub:
+    text = emitter.templates.render("operation", o=view)
+    return Stub(str(view["label"]), text, rf"^(async )?def {view['function']}\(")
 
 
 def _collections(emitter: Emitter, open_: list[tuple[Product, Operation]]) -> list[str]:

@@ -7,7 +7,7 @@ import sys
 from pathlib import Path
 from xml.etree import ElementTree
 
-from urform.languages.target import Emission, Found, Ran, Runner, TestAddress, TestResult, Toolchain
+from urform.languages.target import Emission, Finished, Found, Ran, Runner, TestAddress, TestResult, Toolchain
 
 REPORT = "urform-report.xml"
 _COMPARED = re.compile(r"^E\s+assert (?P<found>.+?) (?:==|is) (?P<expected>.+)$", re.MULTILINE)
@@ -50,6 +50,10 @@ class Pytest(Toolchain):
             results, broke="" if done.status in (0, 1) else (done.output + done.errors).strip()[-4000:]
         )
 
+    def walk_through(self, folder: Path, run: Runner) -> Finished:
+        """The client as a module, from the project's folder."""
+        return run([sys.executable, "-m", "examples.walk_through"], folder, {"PYTHONDONTWRITEBYTECODE": "1"})
+
     def again(self, address: TestAddress) -> str:
         """One test by its node id."""
         return f"pytest {address.file}::{address.name}"
@@ -61,8 +65,9 @@ def _results(report: Path) -> list[TestResult]:
         name = case.get("name", "")
         problem = next((child for child in case if child.tag in ("failure", "error")), None)
         if problem is None:
-            skipped = any(child.tag == "skipped" for child in case)
-            results.append(TestResult(name, not skipped, message="skipped" if skipped else ""))
+            skipped = next((child for child in case if child.tag == "skipped"), None)
+            said = skipped.get("message", "") if skipped is not None else ""
+            results.append(TestResult(name, skipped is None, skipped is not None, message=said))
             continue
         results.append(_failure(name, problem.get("message", ""), problem.text or ""))
     return results

@@ -3,8 +3,11 @@
 package harbour_test
 
 import (
+	"fmt"
 	"reflect"
+	"sync"
 	"testing"
+	"time"
 )
 
 // succeeds stops the test at an error.
@@ -64,4 +67,48 @@ func unfailing[T any](value T, err error) T {
 		panic(err)
 	}
 	return value
+}
+
+// as returns the value as one of the type, and stops the test when it is none.
+func as[T any](t *testing.T, value any) T {
+	t.Helper()
+	own, ok := value.(T)
+	if !ok {
+		t.Fatalf("got a %T, want a %T", value, own)
+	}
+	return own
+}
+
+// typesOf returns the names of the types of values.
+func typesOf(values []any) []string {
+	var names []string
+	for _, value := range values {
+		names = append(names, fmt.Sprintf("%T", value))
+	}
+	return names
+}
+
+// until waits for something, but not for ever.
+func until(most time.Duration, holds func() bool) {
+	for end := time.Now().Add(most); !holds() && time.Now().Before(end); {
+		time.Sleep(time.Millisecond)
+	}
+}
+
+// together returns what as many goroutines get that ask at the same moment.
+func together[T any](goroutines int, ask func() T) []T {
+	got := make([]T, goroutines)
+	start := make(chan struct{})
+	var all sync.WaitGroup
+	for i := range got {
+		all.Add(1)
+		go func() {
+			defer all.Done()
+			<-start
+			got[i] = ask()
+		}()
+	}
+	close(start)
+	all.Wait()
+	return got
 }

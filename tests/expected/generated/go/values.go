@@ -130,3 +130,6 @@ func sortedKeys[V any](m map[string]V) []string {
 	slices.Sort(keys)
 	return keys
 }
+
+// distinct returns how many different values there are.
+func distinct[T cmp.Ordered](values []T) int { return len(sortedSet(values)) }

@@ -4,7 +4,7 @@
 import sys
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from collections.abc import Set as AbstractSet
-from typing import Any, Final, TypeVar
+from typing import Any, Final, TypeVar, cast
 
 from .errors import LimitError, MissingFieldsError
 
@@ -150,6 +150,29 @@ def _order(key: Any) -> Any:
 def _no_element_missing(owner: str, field: str, values: Any) -> None:
     if None in values:
         raise MissingFieldsError(owner, [field])
+
+
+def own_list(values: Sequence[V], each: Callable[[V], V] | None = None) -> list[V]:
+    """A builder's own list, perhaps of copies; what is no list is kept for the build to refuse."""
+    if values is None or isinstance(values, str):
+        return cast("list[V]", values)
+    if each is None:
+        return list(values)
+    return [value if value is None else each(value) for value in values]
+
+
+def own_set(values: AbstractSet[V]) -> set[V]:
+    """A builder's own set; None is kept for the build to refuse."""
+    return cast("set[V]", values) if values is None else set(values)
+
+
+def own_map(values: Mapping[K, V], each: Callable[[V], V] | None = None) -> dict[K, V]:
+    """A builder's own map, perhaps of copies; None is kept for the build to refuse."""
+    if values is None:
+        return cast("dict[K, V]", values)
+    if each is None:
+        return dict(values)
+    return {k: v if v is None else each(v) for k, v in values.items()}
 
 
 # What breaks each limit, in the order in which limits are checked.

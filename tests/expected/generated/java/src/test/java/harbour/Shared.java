@@ -8,11 +8,14 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CyclicBarrier;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
+import java.util.function.BooleanSupplier;
 import java.util.function.Supplier;
 import org.junit.jupiter.api.function.Executable;
 
@@ -46,6 +49,12 @@ final class Shared {
         var failure = assertThrows(CreationException.DuplicateKey.class, registering);
         assertEquals(owner, failure.owner());
         assertEquals(key, failure.key());
+    }
+
+    static void refused(String owner, String reason, Executable making) {
+        var failure = assertThrows(CreationException.Refused.class, making);
+        assertEquals(owner, failure.owner());
+        assertEquals(reason, failure.reason());
     }
 
     /** A map with a null value, which Map.of would not make. */
@@ -86,5 +95,23 @@ final class Shared {
         } finally {
             pool.shutdownNow();
         }
+    }
+
+    /** What is asked for, if it comes in time. */
+    static <T> T within(long milliseconds, Supplier<T> ask) {
+        var asked = CompletableFuture.supplyAsync(ask);
+        return asked.orTimeout(milliseconds, TimeUnit.MILLISECONDS).join();
+    }
+
+    /** Waits for something, but not for ever; tells whether it came. */
+    static boolean until(long milliseconds, BooleanSupplier holds) {
+        long end = System.nanoTime() + milliseconds * 1_000_000;
+        while (!holds.getAsBoolean()) {
+            if (System.nanoTime() > end) {
+                return false;
+            }
+            Thread.yield();
+        }
+        return true;
     }
 }

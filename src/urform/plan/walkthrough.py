@@ -1,0 +1,258 @@
+"""The walk-through: a client program that makes one of everything, as scenes of steps.
+
+It is made of the steps that tests are made of, with values that a person likes to read, and of steps that print.
+Steps that fail print the reason.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+
+from urform.declaration.reader import key_name
+from urform.declaration.types import ProductType
+from urform.declaration.values import Value
+from urform.plan.making_steps import (
+    AskRole,
+    AskRoles,
+    Build,
+    BuilderSet,
+    BuildFails,
+    Clone,
+    ExemplarGet,
+    FamilyOf,
+    NewBuilder,
+    NewExemplars,
+    NewPool,
+    PoolAsk,
+    Select,
+    SelectFails,
+    Take,
+)
+from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype, Selection
+from urform.plan.operands import Arguments, Missing, Path, Refused, UnknownKey
+from urform.plan.patterns.fields import change_of
+from urform.plan.patterns.holding import holding_something
+from urform.plan.patterns.prototypes import depth_of
+from urform.plan.script import Step
+from urform.plan.selecting import Selecting
+from urform.plan.steps import Ask, AskFails, Hold, Make, NewRegistry, Set
+from urform.plan.witnesses import Witnesses
+
+MISSPELT = "misspelt"
+
+
+@dataclass(frozen=True, slots=True)
+class Print:
+    """Print what a variable holds, with some words before it."""
+
+    words: str
+    shown: str
+
+
+@dataclass(frozen=True, slots=True)
+class PrintSame:
+    """Print whether two variables hold one object, and whether they are equal."""
+
+    left: str
+    right: str
+
+
+@dataclass(frozen=True, slots=True)
+class PrintCounts:
+    """Print what a pool made and used again."""
+
+    pool: str
+
+
+Line = Step | Print | PrintSame | PrintCounts
+
+
+@dataclass(frozen=True, slots=True)
+class Scene:
+    """One function of the program: its name in words joined by `_`, what it shows, its lines."""
+
+    name: str
+    title: str
+    lines: tuple[Line, ...]
+
+
+def scenes(plan: Plan) -> tuple[Scene, ...]:
+    """The scenes of a plan: each way of making, then the products that none of them made."""
+    director = _Director(plan)
+    found = [scene for making in plan.makings for scene in director.scene(making)]
+    rest = director.the_rest()
+    return (*found, *([rest] if rest is not None else []))
+
+
+class _Director:
+    def __init__(self, plan: Plan) -> None:
+        self._plan = plan
+        self._witnesses = Witnesses(plan, plain=True)
+        self._shown: set[str] = set()
+
+    def _value(self, product: Product, name: str) -> Value | None:
+        first = self._witnesses.of(product.field(name))
+        return self._witnesses.value(first) if first is not None else None
+
+    def _given(self, product: Product) -> Arguments | None:
+        """Declared-like values for what makes a product; None if it cannot be made."""
+        arguments = self._witnesses.arguments(product)
+        return None if arguments is None else self._values(arguments)
+
+    def _values(self, arguments: Arguments) -> Arguments:
+        found = {name: self._witnesses.value(operand) for name, operand in arguments.items()}
+        return {name: value for name, value in found.items() if value is not None}
+
+    def scene(self, making: Making) -> Iterator[Scene]:
+        """The scene of one way of making, if there is something to show."""
+        match making:
+            case Factory():
+                yield self._factory(making)
+            case Selection():
+                yield self._selection(making)
+            case Builder():
+                yield self._builder(making)
+            case Prototype():
+                yield from self._prototype(making)
+            case Pool():
+                yield from self._pool(making)
+            case Family():
+                yield self._family(making)
+
+    def _factory(self, factory: Factory) -> Scene:
+        base = self._plan.products[factory.product]
+        given = self._values({f.name: v for f in base.required if (v := self._witnesses.of(f)) is not None})
+        registry = "registry" if factory.form == "registry" else None
+        lines: list[Line] = [NewRegistry("registry", base.name)] if registry else []
+        for key, variant in factory.kinds.items():
+            self._shown.add(variant)
+            lines += [Ask(key_name(variant), base.name, key, given, registry), Print(key, key_name(variant))]
+        if factory.unknown == "error":
+            failure = UnknownKey(base.name, MISSPELT, factory.known)
+            lines.append(AskFails(base.name, MISSPELT, given, failure, registry))
+        return Scene(f"{base.name}_kinds", f"{base.name}: one of each kind, by its key", tuple(lines))
+
+    def _selection(self, selection: Selection) -> Scene:
+        selecting = Selecting(self._plan, self._witnesses, selection)
+        lines: list[Line] = []
+        for refusal in selection.deciding.refusals:
+            refused = selecting.refused(refusal.number)
+            if refused is not None:
+                failure = Refused(selection.product, refusal.reason)
+                lines.append(SelectFails(selection.product, self._values(refused), failure))
+        for choice in selection.deciding.choices:
+            given = selecting.making(choice.variant)
+            if given is not None and choice.variant not in self._shown:
+                self._shown.add(choice.variant)
+                made = Select(key_name(choice.variant), selection.product, self._values(given))
+                lines += [made, Print("chosen", key_name(choice.variant))]
+        return Scene(f"{selection.product}_values", f"{selection.product}: chosen by values", tuple(lines))
+
+    def _builder(self, builder: Builder) -> Scene:
+        product = self._plan.products[builder.product]
+        self._shown.add(product.name)
+        given = self._given(product) or {}
+        lines: list[Line] = [NewBuilder("builder", product.name)]
+        needed = tuple(f.name for f in product.required)
+        if needed:
+            lines.append(BuildFails("builder", Missing(product.name, needed)))
+        lines += [BuilderSet("builder", name, value) for name, value in given.items()]
+        lines += [Build("plain", "builder"), Print("built", "plain")]
+        for preset in builder.presets:
+            lines.append(NewBuilder("preset", product.name, preset.name))
+            lines += [BuilderSet("preset", n, v) for n, v in given.items() if n not in preset.values]
+            lines += [Build("started", "preset"), Print(f"from {preset.name}", "started")]
+        return Scene(f"{product.name}_builder", f"{product.name}: built step by step", tuple(lines))
+
+    def _prototype(self, prototype: Prototype) -> Iterator[Scene]:
+        base = self._plan.products[prototype.product]
+        made = next((p for p in self._plan.concrete(base) if self._given(p) is not None), None)
+        first = self._witnesses.value(next(self._witnesses.values(ProductType(base.name)))) if made else None
+        if made is None or first is None:
+            return
+        self._shown.add(made.name)
+        lines: list[Line] = [Hold("original", ProductType(base.name), first), Clone("clone", "original")]
+        lines += [Print("original", "original"), Print("clone", "clone"), PrintSame("original", "clone")]
+        lines += self._change_inside(base, made)
+        change = change_of(self._witnesses, base) if base.mutable else None
+        if change is not None and (value := self._witnesses.value(change[1])) is not None:
+            lines.append(Set(Path("clone", change[0]), value))
+            lines += [Print("original", "original"), Print("clone, changed", "clone")]
+        if prototype.exemplars:
+            lines.append(NewExemplars("store", base.name))
+        for exemplar in prototype.exemplars:
+            lines += [ExemplarGet("exemplar", "store", exemplar.name), Print(exemplar.name, "exemplar")]
+        yield Scene(f"{base.name}_clones", f"{base.name}: cloned, and the clone changed", tuple(lines))
+
+    def _change_inside(self, base: Product, made: Product) -> list[Line]:
+        """A change of what the clone owns, where a careless copy would change the original too."""
+        for field in base.required:
+            inner = self._plan.product_in(field.type)
+            owned = inner is not None and inner.mutable and self._plan.changes_in_clone(field)
+            change = change_of(self._witnesses, inner) if owned and inner is not None else None
+            value = self._witnesses.value(change[1]) if change is not None else None
+            if (
+                change is None
+                or value is None
+                or holding_something(self._witnesses, made.field(field.name)) is None
+            ):
+                continue
+            take = Take("inside", Path("clone", field.name, depth_of(field.type)))
+            changed = Set(Path("inside", change[0]), value)
+            return [take, changed, Print("original", "original"), Print("clone, changed inside", "clone")]
+        return []
+
+    def _pool(self, pool: Pool) -> Iterator[Scene]:
+        product = self._plan.products[pool.product]
+        given = self._given(product)
+        if given is None:
+            return
+        self._shown.add(product.name)
+        beside = {name: value for name, value in given.items() if name not in pool.key}
+        keys: Mapping[str, Value | None] = {name: self._value(product, name) for name in pool.key}
+        key: Arguments = {name: value for name, value in keys.items() if value is not None}
+        lines: tuple[Line, ...] = (
+            NewPool("pool", product.name, beside if pool.needs_maker else None),
+            PoolAsk("one", "pool", key),
+            PoolAsk("other", "pool", key),
+            Print("pooled", "one"),
+            PrintSame("one", "other"),
+            PrintCounts("pool"),
+        )
+        yield Scene(f"{product.name}_pool", f"{product.name}: made once, used again", lines)
+
+    def _family(self, family: Family) -> Scene:
+        lines: list[Line] = []
+        for member in family.members:
+            lines.append(FamilyOf("family", family.name, member.key))
+            for role in family.roles:
+                parts = member.parts[role.name]
+                if role.several:
+                    names = tuple(f"{role.name}_{number}" for number, _ in enumerate(parts, 1))
+                    lines.append(AskRoles("family", role.name, names))
+                    lines += [Print(f"{member.key}: {role.name}", name) for name in names]
+                    continue
+                product = self._plan.products[role.product]
+                first = {f.name: v for f in product.required if (v := self._witnesses.of(f)) is not None}
+                lines.append(AskRole(role.name, "family", role.name, self._values(first)))
+                lines.append(Print(f"{member.key}: {role.name}", role.name))
+        return Scene(f"{family.name}_members", f"{family.name}: parts that fit together", tuple(lines))
+
+    def the_rest(self) -> Scene | None:
+        """The products that no other scene made."""
+        lines: list[Line] = []
+        for product in self._plan.products.values():
+            given = self._given(product)
+            if product.abstract or product.name in self._shown or given is None:
+                continue
+            if self._plan.selected_by(product) is None:
+                lines += [
+                    Make(key_name(product.name), product.name, given),
+                    Print("made", key_name(product.name)),
+                ]
+        return (
+            Scene("plain_products", "The other products, by their constructors", tuple(lines))
+            if lines
+            else None
+        )
