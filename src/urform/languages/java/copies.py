@@ -115,8 +115,6 @@ def copying_lines(emitter: Emitter, product: Product, how: Copying) -> list[str]
     """The body of the copying constructor."""
     passed = ", again" if how.decides else ""
     found = [f"super(original{passed});"] if product.base is not None else []
-    if product.abstract:
-        found.append("this.key = original.key;")
     return found + [_line(emitter, product, field, how) for field in product.own_fields]
 
 

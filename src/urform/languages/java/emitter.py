@@ -176,14 +176,15 @@ class Emitter:
         return selected is not None
 
     def option(self, product: Product, field: Field) -> str:
-        """Where a constructor finds an optional field: among the options, or, hidden, as a parameter."""
-        return (
-            f"given{pascal(field.name)}"
-            if self.hidden(product)
-            else f"options.{self.names.member(field.name)}"
-        )
+        """Where a constructor finds an optional field: among the options, or as a parameter of its own."""
+        apart = self.hidden(product) or (self.widens(product) and field.owner == product.name)
+        return f"given{pascal(field.name)}" if apart else f"options.{self.names.member(field.name)}"
 
-    # --- operations -----------------------------------------------------------------------------------
+    def widens(self, product: Product) -> bool:
+        """Whether a variant has options beside those of its base, and takes either."""
+        base = self.plan.products[product.base] if product.base is not None else None
+        own = any(field.owner == product.name for field in product.optional)
+        return base is not None and bool(base.optional) and own and not self.hidden(product)
 
     def operation(self, product: Product, operation: Operation) -> dict[str, object]:
         """What the template of a class shows of an operation."""

@@ -326,3 +326,10 @@ def witness_name(product: str, second: bool) -> str:
 def client_name(family: str) -> str:
     """`outfitClient`: the helper of tests that knows an abstract factory alone."""
     return f"{camel(family)}Client"
+
+
+def or_else(field: Field, given: str, default: str) -> str:
+    """What was given, or else the default; a primitive one is not boxed for it."""
+    if field.type in PRIMITIVES:
+        return f"{given} == null ? {default} : {given}"
+    return f"Objects.requireNonNullElse({given}, {default})"

@@ -133,8 +133,9 @@ def base_has(base: Product, name: str) -> bool:
 
 
 def _options(emitter: Emitter, product: Product, base: Product, values: Mapping[str, Value]) -> str:
-    own = [f for f in product.optional if f.name in values]
-    calls = "".join(f".{emitter.names.member(f.name)}({emitter.code.value(values[f.name])})" for f in own)
+    own = [f for f in product.optional if f.owner == product.name]
+    given = {f.name: emitter.code.value(values[f.name]) for f in own if f.name in values}
     if not base.optional:
-        return f"new {emitter.names.type(product.name)}.Options(){calls}" if own else ""
-    return f"new {emitter.names.type(product.name)}.Options(options){calls}" if own else "options"
+        calls = "".join(f".{emitter.names.member(name)}({value})" for name, value in given.items())
+        return f"new {emitter.names.type(product.name)}.Options(){calls}" if given else ""
+    return ", ".join(["options", *(given.get(f.name, "null") for f in own)]) if given else "options"

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from urform.languages.java.builders import builder_text
 from urform.languages.java.copies import copying, copying_lines, methods
-from urform.languages.java.expressions import PRIMITIVES, text_literal
+from urform.languages.java.expressions import PRIMITIVES, or_else, text_literal
 from urform.languages.java.selections import selection_view
 from urform.languages.layout import lay_out
 from urform.languages.names import pascal
@@ -165,7 +165,7 @@ def _missing(emitter: Emitter, product: Product) -> Iterator[str]:
         and _same_name(emitter, product)
     ):
         return  # the base's constructor does it
-    owner = "getClass().getSimpleName()" if product.abstract else f'"{product.name}"'
+    owner = "getClass()" if product.abstract else f'"{product.name}"'
     asked = "".join(f'.unless("{f.name}", {emitter.names.member(f.name)})' for f in needed)
     yield f"new Missing({owner}){asked}.refuse();"
 
@@ -180,22 +180,21 @@ def _same_name(emitter: Emitter, product: Product) -> bool:
 def _constructors(emitter: Emitter, product: Product) -> Iterator[View]:
     hidden = emitter.hidden(product)
     base = emitter.plan.products[product.base] if product.base else None
-    arguments = ", ".join(emitter.arguments(product))
     required = emitter.parameters(product)[: len(product.required)]
     if product.abstract:
-        yield _constructor(
-            _base_modifier(product), _base_parameters(emitter, product), _base_lines(emitter, product)
-        )
+        parameters, lines = _base_parameters(emitter, product), _base_lines(emitter, product)
+        if lines or copying(emitter, product).constructs:
+            yield _constructor(_base_modifier(product), parameters, lines)
     else:
         if product.optional and not hidden:
             passed = ", ".join([*(emitter.names.member(f.name) for f in product.required), "new Options()"])
             yield _constructor("public ", required, [f"this({passed});"])
-        if base is not None and base.optional and _own_optional(product) and not hidden:
-            wider = [*required, f"{emitter.names.type(base.name)}.Options options"]
-            passed = arguments.removesuffix("options") + "new Options(options)"
-            yield _constructor("public ", wider, [f"this({passed});"])
-        modifier = "" if hidden else "public "
-        yield _constructor(modifier, emitter.parameters(product), _concrete_lines(emitter, product, base))
+        yield from _widened(emitter, product, base)
+        modifier = "" if hidden or emitter.widens(product) else "public "
+        parameters = emitter.parameters(product)
+        if base is not None and emitter.widens(product):
+            parameters = [*required, *_wide_parameters(emitter, product, base)]
+        yield _constructor(modifier, parameters, _concrete_lines(emitter, product, base))
     how = copying(emitter, product)
     if how.constructs:
         parameters = [
@@ -204,6 +203,29 @@ def _constructors(emitter: Emitter, product: Product) -> Iterator[View]:
         ]
         modifier = "" if product.abstract else "private "
         yield _constructor(modifier, parameters, copying_lines(emitter, product, how))
+
+
+def _widened(emitter: Emitter, product: Product, base: Product | None) -> Iterator[View]:
+    """A variant with options of its own takes the base's too; both go to one constructor."""
+    if base is None or not emitter.widens(product):
+        return
+    required = emitter.parameters(product)[: len(product.required)]
+    names = [emitter.names.member(field.name) for field in product.required]
+    own = _own_optional(product)
+    nothing = ", ".join([*names, "options", *("null" for _ in own)])
+    given = ", ".join([*names, "options", *(f"options.{emitter.names.member(field.name)}" for field in own)])
+    wider = f"{emitter.names.type(base.name)}.Options options"
+    yield _constructor("public ", [*required, wider], [f"this({nothing});"])
+    yield _constructor("public ", [*required, "Options options"], [f"this({given});"])
+
+
+def _wide_parameters(emitter: Emitter, product: Product, base: Product) -> list[str]:
+    """The base's options, and each option of the variant, null where it was not given."""
+    own = [
+        f"{emitter.code.boxed(field.type)} {emitter.option(product, field)}"
+        for field in _own_optional(product)
+    ]
+    return [f"{emitter.names.type(base.name)}.Options options", *own]
 
 
 def _constructor(modifier: str, parameters: list[str], lines: list[str]) -> View:
@@ -219,12 +241,12 @@ def _base_parameters(emitter: Emitter, product: Product) -> list[str]:
         f"{emitter.code.stored(field)} {emitter.names.member(field.name)}Default"
         for field in emitter.plan.redefined(product)
     ]
-    return ["String key", *emitter.parameters(product), *defaults]
+    return [*emitter.parameters(product), *defaults]
 
 
 def _base_lines(emitter: Emitter, product: Product) -> list[str]:
     redefined = {field.name for field in emitter.plan.redefined(product)}
-    lines = ["this.key = key;", *_missing(emitter, product)]
+    lines = [*_missing(emitter, product)]
     for field in product.fields:
         default = (
             f"{emitter.names.member(field.name)}Default"
@@ -239,7 +261,7 @@ def _concrete_lines(emitter: Emitter, product: Product, base: Product | None) ->
     lines: list[str] = []
     missing = list(_missing(emitter, product))
     if base is not None:
-        lines.append(_super(emitter, product, base, missing))
+        lines += [_super(emitter, product, base, missing)] if base.fields else []
         if any(emitter.is_reference(field) for field in base.required):
             missing = []
     lines += missing
@@ -255,7 +277,7 @@ def _super(emitter: Emitter, product: Product, base: Product, missing: list[str]
     if missing and first is not None:
         names[first] = missing[0].replace(".refuse();", f".orElse({names[first]})")
     defaults = [emitter.default(product.field(f.name)) or "null" for f in emitter.plan.redefined(base)]
-    passed = ["KEY", *names, *emitter.arguments(base)[len(base.required) :], *defaults]
+    passed = [*names, *emitter.arguments(base)[len(base.required) :], *defaults]
     return f"super({', '.join(passed)});"
 
 
@@ -271,7 +293,7 @@ def _assigned(emitter: Emitter, product: Product, field: Field, default: str | N
         yield f"{code.stored(field)} {name} = {given} != null ? {given} : {default};"
         given = name
     elif default is not None and not field.required:
-        given = f"Objects.requireNonNullElse({given}, {default})"
+        given = or_else(field, given, default)
     limits = _limits(emitter, field, name)
     if field.may_be_absent:
         limits = _limits(emitter, field, given)
@@ -299,7 +321,7 @@ def _set_in_constructor(
     elif field.required:
         yield f"{setter}({name});"
     elif default is not None:
-        yield f"{setter}(Objects.requireNonNullElse({option}, {default}));"
+        yield f"{setter}({or_else(field, option, default)});"
     elif field.type in PRIMITIVES:
         yield from _guarded([f"{setter}({option});"], f"{option}")
     else:
@@ -362,8 +384,6 @@ def _options(emitter: Emitter, product: Product) -> View | None:
         "doc": f"The optional fields; what is left out takes {default}.",
         "modifier": "" if widened else "final ",
         "extends": extends,
-        "copies": bool(extends),
-        "open": widened,
         "own": [_option(emitter, field) for field in own],
         "inherited": [_option(emitter, field) for field in inherited],
     }

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.decisions import fields_of
 from urform.languages.java.conditions import Conditions, Subject
-from urform.languages.java.expressions import text_literal
+from urform.languages.java.expressions import or_else, text_literal
 from urform.languages.names import article, pascal
 from urform.plan.model import Field, Product, Selection
 
@@ -62,7 +62,7 @@ def _known(selection: Selection) -> Iterator[Field]:
 
 def _known_line(emitter: Emitter, field: Field) -> str:
     option = f"options.{emitter.names.member(field.name)}"
-    value = f"Objects.requireNonNullElse({option}, {emitter.default(field)})"
+    value = or_else(field, option, emitter.default(field) or "null")
     return f"{emitter.code.plain(field.type)} known{pascal(field.name)} = {value};"
 
 

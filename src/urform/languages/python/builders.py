@@ -135,6 +135,9 @@ def _copier(emitter: Emitter, field: Field) -> str:
         return ""
     if not isinstance(field.type.element, ProductType):
         return f", lambda each: {_deep(emitter, field, field.type.element, 'each')}"
+    product = emitter.plan.products[field.type.element.name]
+    if not product.abstract:
+        return f", {emitter.names.type(product.name)}.{_copy(emitter, field)}"
     return f", lambda each: each.{_copy(emitter, field)}()"
 
 

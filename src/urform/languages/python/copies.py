@@ -45,7 +45,7 @@ def _lines(writer: ProductWriter, product: Product, *, clones: bool) -> Iterator
     if not product.mutable and not (clones and writer.plan.restarts(product)):
         yield "return self"
         return
-    yield f"made = object.__new__({writer.names.type(product.name)})"
+    yield f"made = new({writer.names.type(product.name)})"
     for field in product.fields:
         yield f'put(made, "{writer.names.field(field.name)}", {_copied(writer, field, clones)})'
     yield "return made"

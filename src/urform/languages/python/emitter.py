@@ -36,7 +36,7 @@ IMPORTS = {
     "WeakValueDictionary": "weakref",
     **dict.fromkeys(
         (
-            "BLANKS FrozenMap choice given integer listed mapped own_list own_map own_set put real set_of text "
+            "BLANKS FrozenMap choice given integer listed mapped new own_list own_map own_set put real set_of text "
             "unless_given"
         ).split(),
         ".checks",

@@ -230,12 +230,19 @@ class Expressions:
                 function = {ListOf: "listed", SetOf: "set_of", MapOf: "mapped"}[type(type_)]
                 name = self._element_name(field, value)
                 inner = self._held(element, name, field, field.each if not within else (), "each.")
-                each = f", lambda {name}: {inner}" if inner else ""
+                each = f", {self._function(element, name, inner)}" if inner else ""
                 return f"{function}({at}{each}{self._keys(type_, field)}{given})"
         if type_ == TEXT and not limits:
             return None
         check = CHECKS.get(type_)
         return f"{check}({at}{given})" if check else None
+
+    def _function(self, element: Type, name: str, inner: str) -> str:
+        """A function of an element; a method as it is, where no variant has another."""
+        product = self._plan.products.get(str(element))
+        if product is not None and not product.abstract and inner == f"{name}.{self.copying.copy(product)}()":
+            return f"{self._names.type(product.name)}.{self.copying.copy(product)}"
+        return f"lambda {name}: {inner}"
 
     def _keys(self, type_: Type, field: Field) -> str:
         if not isinstance(type_, MapOf) or not isinstance(type_.key, ChoiceType):

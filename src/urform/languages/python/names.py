@@ -22,7 +22,7 @@ USED_TYPES = frozenset(
 USED_FUNCTIONS = frozenset(
     (
         "abstractmethod choice dataclass errors final given integer listed mapped "
-        "own_list own_map own_set put real set_of text unless_given "
+        "new own_list own_map own_set put real set_of text unless_given "
         "bool dict float frozenset int isinstance list map object range set sorted str super tuple type"
     ).split()
 )

@@ -16,6 +16,8 @@ from urform.plan.model import Field, Operation, Product
 if TYPE_CHECKING:
     from urform.languages.python.emitter import Emitter
 
+FEW = 2  # fields that are looked at one by one
+
 
 def _decorator(product: Product, *, hidden: bool, weak: bool) -> str:
     """The arguments of the dataclass decorator."""
@@ -139,12 +141,21 @@ class ProductWriter:
             owner = f'"{product.name}"' if not product.abstract else "type(self).__name__"
             yield self.given(owner, needed, "self.")
         defaults = [f for f in self._declared_here(product) if not f.required and not f.absent_by_default]
-        if defaults:
-            yield f"unless_given(self, {', '.join(f'{self.names.field(f.name)}={self.default(f)}' for f in defaults)})"
+        yield from self._unless_given(defaults)
         checks = [line for field in own for line in self._check(field)]
         if base is not None and (needed or defaults or checks) and self._checks_anything(base):
             yield f"{self.names.type(base.name)}.__post_init__(self)"
         yield from checks
+
+    def _unless_given(self, fields: list[Field]) -> Iterator[str]:
+        """None counts as not given: one or two fields inline, which is faster, more by a call."""
+        pairs = [(self.names.field(field.name), self.default(field)) for field in fields]
+        if len(pairs) > FEW:
+            yield f"unless_given(self, {', '.join(f'{name}={default}' for name, default in pairs)})"
+            return
+        for name, default in pairs:
+            yield f"if self.{name} is None:"
+            yield f'    put(self, "{name}", {default})'
 
     def given(self, owner: str, fields: list[Field], holder: str) -> str:
         """The call that refuses what is missing; names that had to be escaped are told as they were declared."""
