@@ -34,6 +34,8 @@ renew: $(VENV)/dev
 benchmark: $(VENV)/dev
 	$(BIN)/python benchmarks/generating.py
 	$(BIN)/python benchmarks/starting.py
+	$(BIN)/python benchmarks/generated.py
+	$(BIN)/python benchmarks/sharing.py
 
 clean:
 	rm -rf $(VENV) demo-output build dist

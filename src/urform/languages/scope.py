@@ -14,6 +14,7 @@ from urform.plan.making_steps import (
     CloneEach,
     ExemplarGet,
     FamilyOf,
+    Narrow,
     NewBuilder,
     NewExemplars,
     NewPool,
@@ -63,6 +64,8 @@ class Scope:
                 yield var, ProductType(self._owners[owner])
             case Clone(var, original):
                 yield var, self._types[original]
+            case Narrow(var, _, product):
+                yield var, ProductType(product)
             case CloneEach(product, _, clones):
                 yield from ((clone, ProductType(product)) for clone in clones)
             case Take(var, path):

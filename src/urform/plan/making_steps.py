@@ -331,6 +331,15 @@ class AskRoles:
 
 
 @dataclass(frozen=True, slots=True)
+class Narrow:
+    """Take what a variable holds as the concrete product that it was shown to be."""
+
+    var: str
+    original: str
+    product: str
+
+
+@dataclass(frozen=True, slots=True)
 class AskedAre:
     """What a stand-in was asked for, in order."""
 

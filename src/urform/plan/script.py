@@ -75,6 +75,7 @@ Step = (
     | making_steps.AskRole
     | making_steps.AskRoleFails
     | making_steps.AskRoles
+    | making_steps.Narrow
     | making_steps.AskedAre
     | making_steps.ClientGets
 )

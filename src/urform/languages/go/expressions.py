@@ -204,10 +204,19 @@ class Expressions:
     def _slice(self, type_: Type, items: list[str]) -> str:
         if len(items) > 8 and len(set(items)) == 1:
             return f"repeated[{self.type(type_).removeprefix('[]')}]({items[0]}, {len(items)})"
-        return f"{self.type(type_)}{{{', '.join(items)}}}"
+        return f"{self.type(type_)}{{{', '.join(self._elements(type_, items))}}}"
+
+    def _elements(self, type_: Type, items: list[str]) -> list[str]:
+        """Elements without the type that the literal around them tells already, as `gofmt -s` writes them."""
+        assert isinstance(type_, Collection)
+        plain = self.type(type_.element)
+        prefix = f"&{plain[1:]}{{" if plain.startswith("*") else f"{plain}{{"
+        return [item[len(prefix) - 1 :] if item.startswith(prefix) else item for item in items]
 
     def _map(self, type_: Type, entries: list[tuple[str, str]]) -> str:
-        return f"{self.type(type_)}{{{', '.join(f'{key}: {value}' for key, value in entries)}}}"
+        values = self._elements(type_, [value for _, value in entries])
+        pairs = (f"{key}: {value}" for (key, _), value in zip(entries, values, strict=True))
+        return f"{self.type(type_)}{{{', '.join(pairs)}}}"
 
     def arguments(self, product: Product, given: Mapping[str, Operand]) -> str:
         """The arguments of a constructor: required fields, then options."""

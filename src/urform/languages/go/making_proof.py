@@ -35,6 +35,7 @@ from urform.plan.making_steps import (
     FamilyOf,
     HiddenConstructor,
     NamesAre,
+    Narrow,
     NewBuilder,
     NewExemplars,
     NewStandIn,
@@ -280,6 +281,9 @@ class MakingWriter:
                 return iter([f"_, err {self._w.declare()} {call}", self._w.refuses(failure)])
             case AskRoles(family, role, names):
                 return self._ask_roles(family, role, names)
+            case Narrow(var, original, product):
+                narrowed = f"as[*{self._type(product)}](t, {self._w.var(original)})"
+                return iter([f"{self._w.var(var)} := {narrowed}"])
             case AskedAre(stand_in, roles):
                 listed = ", ".join(text_literal(role) for role in roles)
                 return iter([f'is(t, "asked", {self._w.var(stand_in)}.Asked(), []string{{{listed}}})'])

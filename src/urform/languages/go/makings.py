@@ -31,6 +31,7 @@ def making_files(emitter: Emitter, product: Product) -> Iterator[tuple[str, str]
 
 def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
     type_ = emitter.names.type(product.name)
+    elided = "" if product.abstract else f"&{type_}"  # the literal of the map tells the type
     return emitter.templates.render(
         "exemplars",
         e={
@@ -38,7 +39,10 @@ def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
             "pointer": type_ if product.abstract else f"*{type_}",
             "owner": product.name,
             "variable": emitter.names.local(camel(product.name)),
-            "held": [{"name": e.name, "made": emitter.code.value(e.product)} for e in prototype.exemplars],
+            "held": [
+                {"name": e.name, "made": emitter.code.value(e.product).removeprefix(elided)}
+                for e in prototype.exemplars
+            ],
         },
     )
 

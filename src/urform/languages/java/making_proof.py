@@ -34,6 +34,7 @@ from urform.plan.making_steps import (
     FamilyOf,
     HiddenConstructor,
     NamesAre,
+    Narrow,
     NewBuilder,
     NewExemplars,
     NewPool,
@@ -389,6 +390,9 @@ class MakingWriter:
                 return iter([self._w.refused(failure, self._asked(family, role, arguments))])
             case AskRoles(family, role, names):
                 return self._ask_roles(family, role, names)
+            case Narrow(var, original, product):
+                type_ = self._names.type(product)
+                return iter([f"{type_} {self._w.var(var)} = ({type_}) {self._w.var(original)};"])
             case AskedAre(stand_in, roles):
                 listed = ", ".join(text_literal(role) for role in roles)
                 return iter([f"assertEquals(List.of({listed}), {self._w.var(stand_in)}.asked());"])

@@ -32,6 +32,7 @@ from urform.plan.making_steps import (
     FamilyOf,
     HiddenConstructor,
     NamesAre,
+    Narrow,
     NewBuilder,
     NewExemplars,
     NewPool,
@@ -370,6 +371,10 @@ class MakingWriter:
                 if set(names) <= self._w.unused:
                     return iter([f"assert len({call}) == {len(names)}"])
                 return iter([f"[{left}] = {call}"])
+            case Narrow(var, original, product):
+                type_ = self._names.type(product)
+                held = self._w.var(original)
+                return iter([f"assert isinstance({held}, {type_})", f"{self._w.var(var)} = {held}"])
             case AskedAre(stand_in, roles):
                 listed = ", ".join(text_literal(role) for role in roles)
                 return iter([f"assert {self._w.var(stand_in)}.asked == [{listed}]"])

@@ -82,6 +82,8 @@ def _failure(name: str, message: str, text: str) -> TestResult:
     error = _ERROR.search(text)
     expected = compared["expected"] if compared else "no failure here"
     found = compared["found"] if compared else (error["found"] if error else message)
+    if compared and expected == found:  # the same to read: what differs is the object, or their equality
+        found = f"{found}, another object" if " is " in compared[0] else f"{found}, which is not equal"
     refused = _REFUSED.search(text)
     if refused and not compared:
         expected = refused["expected"]

@@ -33,6 +33,7 @@ from urform.plan.making_steps import (
     FamilyIs,
     FamilyNothing,
     FamilyOf,
+    Narrow,
     NewStandIn,
 )
 from urform.plan.model import Family, Member, Operation, Part, Plan, Product, Role
@@ -186,11 +187,13 @@ class _Claims:
             for name, part in zip(names, parts, strict=True):
                 yield KindIs(name, part.product)
                 yield from self._values(name, role, part, {})
+                yield from self._own_values(name, role, part)
             return
         given = self._known[role.name]
         yield AskRole("made", "family", role.name, given)
         yield KindIs("made", parts[0].product)
         yield from self._values("made", role, parts[0], given)
+        yield from self._own_values("made", role, parts[0])
 
     def _values(self, var: str, role: Role, part: Part, given: Arguments) -> Iterator[Step]:
         """What the caller and the member gave, and the product's own defaults, as far as the role shows them."""
@@ -205,6 +208,14 @@ class _Claims:
                 yield FieldIs(path, operand_of(declared))
             elif own.absent_by_default:
                 yield FieldAbsent(path)
+
+    def _own_values(self, var: str, role: Role, part: Part) -> Iterator[Step]:
+        """What the member gave to fields that only its own product has."""
+        shown = {field.name for field in self._plan.products[role.product].fields}
+        own = {name: value for name, value in part.values.items() if name not in shown}
+        if own:
+            yield Narrow(f"{var}_itself", var, part.product)
+            yield from (FieldIs(Path(f"{var}_itself", n), operand_of(v)) for n, v in own.items())
 
     def _all_given(self, role: Role, member: Member) -> Iterator[Step]:
         part = member.parts[role.name][0]
