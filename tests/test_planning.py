@@ -13,20 +13,20 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import DEMO, STARTER, planned
-from urform.declaration import read_string
+from urform.declaration import read, read_string
 from urform.declaration.types import INTEGER, REAL, TEXT
 from urform.declaration.values import Integer, Text
 from urform.plan import build, claims_of
 from urform.plan.capabilities import REASONS, expressible, needs
 from urform.plan.model import Factory, Limit, Plan
-from urform.plan.script import Case, Claim
 from urform.plan.operands import Path as Access
+from urform.plan.script import Case, Claim
 from urform.plan.steps import FieldIs
 from urform.plan.text import plan_text
 from urform.plan.validate import InvalidPlan, validate
 from urform.plan.witnesses import Witnesses, first_broken, integers, reals, scalar_edge, texts
 
-ID = re.compile(r"[a-z-]+/[A-Z][A-Za-z0-9]*(\.[A-Za-z0-9_]+)*(:[a-z_.-]+)?")
+ID = re.compile(r"[a-z-]+/[A-Z][A-Za-z0-9]*(\.[A-Za-z0-9_]+)*(:[a-z0-9_.-]+)?")
 GROUPS = {
     "required",
     "default",
@@ -40,6 +40,14 @@ GROUPS = {
     "open",
     "single",
     "answer",
+    "build",
+    "preset",
+    "clone",
+    "exemplar",
+    "pool",
+    "choose",
+    "refuse",
+    "family",
 }
 
 
@@ -82,6 +90,12 @@ def test_the_demo_has_every_group() -> None:
         "open/Mark:isolated",
         "single/NoOffset",
         "answer/Buoy.chart_label",
+        "build/RefitPlan:missing",
+        "preset/RefitPlan.spring_refit",
+        "clone/RefitPlan.legs:deep",
+        "pool/LightRhythm:once",
+        "choose/TideOffset.NoOffset",
+        "refuse/TideOffset:1",
     } <= {claim.id for claim in claims}
 
 
@@ -98,18 +112,29 @@ def test_ids_do_not_depend_on_order(valid: Path) -> None:
     assert {claim.id for claim in claims_of(build(reading.declaration))} == {claim.id for claim in claims}
 
 
-def test_what_is_left_out_is_named() -> None:
-    plan, _ = planned(DEMO)
-    assert [left.part for left in plan.left_out] == [
+def test_a_part_without_its_pattern_is_left_out_and_named(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Every way of making that format 1 has, has its pattern; take them away and each is named with its line."""
+    assert planned(DEMO)[0].left_out == ()
+    reading = read(DEMO)
+    assert reading.declaration is not None
+    monkeypatch.setattr("urform.plan.builder.patterns", lambda: ())
+    left = build(reading.declaration).left_out
+    assert {part.part for part in left} == {
+        "factory registry of Mark",
+        "factory creators of Hull",
+        "factory simple of Mooring",
+        "factory by_values of TideOffset",
         "prototype of Mooring",
         "builder of RefitPlan",
         "prototype of RefitPlan",
         "flyweight of LightRhythm",
         "flyweight of Topmark",
         "builder of Lantern",
-        "factory by_values of TideOffset",
         "family Outfit",
-    ]
+    }
+    lines = DEMO.read_text(encoding="utf-8").splitlines()
+    for part in left:
+        assert any(word in lines[part.line - 1] for word in part.part.split() if word != "of")
 
 
 def broken_plans() -> dict[str, tuple[Plan, tuple[Claim, ...]]]:

@@ -11,7 +11,16 @@ import math
 from collections.abc import Callable, Iterable, Iterator, Mapping, Set
 from typing import TYPE_CHECKING
 
-from urform.declaration.decisions import Comparison, Decision, Literal, Read, Size, comparisons, fields_of
+from urform.declaration.decisions import (
+    Comparison,
+    Decision,
+    Literal,
+    Read,
+    Size,
+    comparisons,
+    fields_of,
+    holds,
+)
 from urform.declaration.ranges import length_range
 from urform.declaration.selection import Refusal, empty
 from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, ChoiceType, Collection, ListOf, Type
@@ -65,43 +74,63 @@ class Selecting:
     # --- finding arguments ------------------------------------------------------------------------------
 
     def reaching(
-        self, goal: Callable[[Given], bool], fixed: Given, without: Iterable[str] = ()
+        self, goal: Callable[[Given], bool], when: Decision | None, fixed: Given, without: Iterable[str] = ()
     ) -> Given | None:
         """The first arguments with these fixed ones that come to the goal, those with the fewest optional ones
-        first; `without` are never given. None when there are none."""
+        first; `when` must hold of them, `without` are never given. None when there are none."""
         plain = {field.name for field in self.selection.optional} - set(fixed)
-        return self._search(goal, fixed, plain) or self._search(goal, fixed, frozenset(without))
+        return self._search(goal, when, fixed, plain) or self._search(goal, when, fixed, frozenset(without))
 
-    def _search(self, goal: Callable[[Given], bool], fixed: Given, without: Set[str]) -> Given | None:
-        lists = [
-            [fixed[field.name]]
+    def _search(
+        self, goal: Callable[[Given], bool], when: Decision | None, fixed: Given, without: Set[str]
+    ) -> Given | None:
+        for given in itertools.islice(self._combinations(when, fixed, without), MOST_TRIES):
+            if len(given) >= len(self.selection.required) and goal(given):
+                return given
+        return None
+
+    def _combinations(self, when: Decision | None, fixed: Given, without: Set[str]) -> Iterator[Given]:
+        """What `when` looks at is chosen first: the rest is tried only with what makes it hold."""
+        lists: dict[str, list[Operand | None]] = {
+            field.name: [fixed[field.name]]
             if field.name in fixed
             else [None]
             if field.name in without
             else self._few(field)
             for field in self.selection.parameters
-        ]
-        for chosen in itertools.islice(itertools.product(*lists), MOST_TRIES):
-            given = {
-                field.name: operand
-                for field, operand in zip(self.selection.parameters, chosen, strict=True)
-                if operand is not None
-            }
-            if len(given) >= len(self.selection.required) and goal(given):
-                return given
-        return None
+        }
+        looked_at = set(fields_of(when)) if when is not None else set()
+        first, rest = [n for n in lists if n in looked_at], [n for n in lists if n not in looked_at]
+        for chosen in itertools.product(*(lists[name] for name in first)):
+            decisive = dict(zip(first, chosen, strict=True))
+            if when is None or self._may_hold(when, decisive):
+                for others in itertools.product(*(lists[name] for name in rest)):
+                    every = {**decisive, **dict(zip(rest, others, strict=True))}
+                    yield {name: o for name in lists if (o := every[name]) is not None}
+
+    def _may_hold(self, when: Decision, given: Mapping[str, Operand | None]) -> bool:
+        """Whether a condition holds of what it looks at, or what it is given has no meaning in one."""
+        if any(isinstance(one, Null) or is_strange_to_conditions(one) for one in given.values()):
+            return True
+        return holds(when, {f.name: _seen(f, given.get(f.name)) for f in self.selection.parameters})
+
+    def _when(self, variant: str) -> Decision | None:
+        return next(choice.when for choice in self.selection.deciding.choices if choice.variant == variant)
 
     def making(self, variant: str, fixed: Given | None = None, without: Iterable[str] = ()) -> Given | None:
         """Arguments that make a variant."""
-        return self.reaching(lambda given: self.makes(given, variant), fixed or {}, without)
+        return self.reaching(
+            lambda given: self.makes(given, variant), self._when(variant), fixed or {}, without
+        )
 
     def choosing(self, variant: str, fixed: Given) -> Given | None:
         """Arguments for which a variant is chosen, whether or not the fixed ones keep its limits."""
-        return self.reaching(lambda given: self.outcome(given) == variant, fixed)
+        return self.reaching(lambda given: self.outcome(given) == variant, self._when(variant), fixed)
 
     def refused(self, number: int) -> Given | None:
         """Arguments to which a refusal is the first answer."""
-        return self.reaching(lambda given: _number(self.outcome(given)) == number, {})
+        when = next(r.when for r in self.selection.deciding.refusals if r.number == number)
+        return self.reaching(lambda given: _number(self.outcome(given)) == number, when, {})
 
     def _few(self, field: Field) -> list[Operand | None]:
         found: list[Operand | None] = list(self.candidates(field))

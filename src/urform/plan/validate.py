@@ -62,10 +62,13 @@ def _makings(plan: Plan) -> Iterator[str]:
         fields = {field.name for field in product.fields}
         match making:
             case Factory(kinds=kinds, unknown=unknown):
-                strangers = [*kinds.values(), *([unknown] if unknown not in ("error", "nothing") else [])]
                 yield from (
-                    f"the factory of {product.name} makes {v}" for v in strangers if v not in product.variants
+                    f"the factory of {product.name} makes {v}"
+                    for v in kinds.values()
+                    if v not in product.variants
                 )
+                if unknown not in ("error", "nothing", *product.variants):
+                    yield f"the factory of {product.name} falls back on {unknown}"
             case Selection(deciding=deciding):
                 chosen = [choice.variant for choice in deciding.choices]
                 yield from (

@@ -139,7 +139,7 @@ class _Chooser:
         def both(given: Given) -> bool:
             return self._selecting.makes(given, variant) and holds(when, self._selecting.seen(given))
 
-        found = self._selecting.reaching(both, {})
+        found = self._selecting.reaching(both, when, {})
         return (
             [case(Select("made", self._owner, found), KindIs("made", variant))] if found is not None else []
         )

@@ -2,6 +2,8 @@
 
 package harbour
 
+import "fmt"
+
 // Mark: Anything that shows a pilot where the fairway runs.
 type Mark interface {
 	// Key is the type code; it never changes.
@@ -81,6 +83,11 @@ func (*Buoy) isMark() {}
 // ChartLabel: The words printed beside the mark.
 func (*Buoy) ChartLabel() string { return "floating mark" }
 
+// String shows the type and every field.
+func (b *Buoy) String() string {
+	return fmt.Sprintf("Buoy{station: %v, side: %v, reflective: %v}", b.station, b.side, b.reflective)
+}
+
 // Equal tells whether other is a Buoy of the same content.
 func (b *Buoy) Equal(other Mark) bool {
 	that, ok := other.(*Buoy)
@@ -111,6 +118,11 @@ func (*Beacon) isMark() {}
 
 // ChartLabel: The words printed beside the mark.
 func (*Beacon) ChartLabel() string { return "fixed mark" }
+
+// String shows the type and every field.
+func (b *Beacon) String() string {
+	return fmt.Sprintf("Beacon{station: %v, side: %v, reflective: %v}", b.station, b.side, b.reflective)
+}
 
 // Equal tells whether other is a Beacon of the same content.
 func (b *Beacon) Equal(other Mark) bool {

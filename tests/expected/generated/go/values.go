@@ -71,6 +71,14 @@ func deref[T any](p *T) (value T, ok bool) {
 	return *p, true
 }
 
+// orNone returns what p points to, and for printing "none" when that is nothing.
+func orNone[T any](p *T) any {
+	if p == nil {
+		return "none"
+	}
+	return *p
+}
+
 func samePtr[T comparable](a, b *T) bool {
 	return a == b || a != nil && b != nil && *a == *b
 }

@@ -2,25 +2,29 @@
 """The limits. Each check gives back the value as it is to be held."""
 
 import sys
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence, Sized
 from collections.abc import Set as AbstractSet
 from typing import Any, Final, TypeVar, cast
 
 from .errors import LimitError, MissingFieldsError
 
 BLANKS: Final = "\t\n\v\f\r "
+LARGEST: Final = sys.float_info.max
 
 C = TypeVar("C")
 K = TypeVar("K")
 V = TypeVar("V")
 
+new: Final = object.__new__
 put: Final = object.__setattr__
 
 
 def given(owner: str, /, **fields: object) -> None:
     """Refuse None where a value is required, naming every such field."""
-    if missing := [name for name, value in fields.items() if value is None]:
-        raise MissingFieldsError(owner, missing)
+    for value in fields.values():
+        if value is None:
+            missing = [name for name, value in fields.items() if value is None]
+            raise MissingFieldsError(owner, missing)
 
 
 def unless_given(product: object, /, **defaults: object) -> None:
@@ -31,30 +35,80 @@ def unless_given(product: object, /, **defaults: object) -> None:
 
 
 def integer(
-    owner: str, field: str, value: int, *, within: str = "", **limits: Any
+    owner: str,
+    field: str,
+    value: int,
+    *,
+    within: str = "",
+    min: int | None = None,
+    max: int | None = None,
+    above: int | None = None,
+    below: int | None = None,
+    one_of: Sequence[int] | None = None,
 ) -> int:
     """A whole number within its limits; `within` is "each." for an element."""
     if isinstance(value, bool) or not isinstance(value, int):
         raise LimitError(owner, field, f"{within}type")
-    _limited(owner, field, value, within, limits)
+    if min is not None and value < min:
+        raise LimitError(owner, field, f"{within}min", min)
+    if max is not None and value > max:
+        raise LimitError(owner, field, f"{within}max", max)
+    if above is not None and value <= above:
+        raise LimitError(owner, field, f"{within}above", above)
+    if below is not None and value >= below:
+        raise LimitError(owner, field, f"{within}below", below)
+    if one_of is not None and value not in one_of:
+        raise LimitError(owner, field, f"{within}one_of", one_of)
     return value
 
 
 def real(
-    owner: str, field: str, value: float, *, within: str = "", **limits: Any
+    owner: str,
+    field: str,
+    value: float,
+    *,
+    within: str = "",
+    min: float | None = None,
+    max: float | None = None,
+    above: float | None = None,
+    below: float | None = None,
 ) -> float:
     """A finite number within its limits, as a float that is never -0.0."""
     if isinstance(value, bool) or not isinstance(value, (int, float)):
         raise LimitError(owner, field, f"{within}type")
-    if not abs(value) <= sys.float_info.max:  # an int may be too large for a float
+    if not abs(value) <= LARGEST:  # an int may be too large for a float
         raise LimitError(owner, field, f"{within}finite")
-    _limited(owner, field, value, within, limits)
+    if min is not None and value < min:
+        raise LimitError(owner, field, f"{within}min", min)
+    if max is not None and value > max:
+        raise LimitError(owner, field, f"{within}max", max)
+    if above is not None and value <= above:
+        raise LimitError(owner, field, f"{within}above", above)
+    if below is not None and value >= below:
+        raise LimitError(owner, field, f"{within}below", below)
     return value + 0.0
 
 
-def text(owner: str, field: str, value: str, *, within: str = "", **limits: Any) -> str:
+def text(
+    owner: str,
+    field: str,
+    value: str,
+    *,
+    within: str = "",
+    not_blank: bool = False,
+    min_length: int | None = None,
+    max_length: int | None = None,
+    one_of: Sequence[str] | None = None,
+) -> str:
     """A text within its limits; its length counts code points."""
-    _limited(owner, field, value, within, limits)
+    if not_blank and not value.strip(BLANKS):
+        raise LimitError(owner, field, f"{within}not_blank")
+    if min_length is not None and len(value) < min_length:
+        raise LimitError(owner, field, f"{within}min_length", min_length)
+    if max_length is not None and len(value) > max_length:
+        raise LimitError(owner, field, f"{within}max_length", max_length)
+    if one_of is not None and value not in one_of:
+        raise LimitError(owner, field, f"{within}one_of", one_of)
     return value
 
 
@@ -72,13 +126,14 @@ def listed(
     each: Callable[[V], V] | None = None,
     *,
     within: str = "",
-    **limits: Any,
+    min_length: int | None = None,
+    max_length: int | None = None,
 ) -> tuple[V, ...]:
     """The elements, in order; a text is no list of its letters."""
     if isinstance(values, str):
         raise LimitError(owner, field, f"{within}type")
     held = tuple(values)
-    _limited(owner, field, held, within, limits)
+    _length(owner, field, held, within, min_length, max_length)
     _no_element_missing(owner, field, held)
     return held if each is None else tuple(map(each, held))
 
@@ -90,11 +145,12 @@ def set_of(
     each: Callable[[V], V] | None = None,
     *,
     within: str = "",
-    **limits: Any,
+    min_length: int | None = None,
+    max_length: int | None = None,
 ) -> frozenset[V]:
     """The elements, each once."""
     held = frozenset(values)
-    _limited(owner, field, held, within, limits)
+    _length(owner, field, held, within, min_length, max_length)
     _no_element_missing(owner, field, held)
     return held if each is None else frozenset(map(each, held))
 
@@ -131,10 +187,11 @@ def mapped(
     *,
     keys: Callable[[K], K] | None = None,
     within: str = "",
-    **limits: Any,
+    min_length: int | None = None,
+    max_length: int | None = None,
 ) -> FrozenMap[K, V]:
     """The entries, with every key and value checked."""
-    _limited(owner, field, values, within, limits)
+    _length(owner, field, values, within, min_length, max_length)
     _no_element_missing(owner, field, (*values, *values.values()))
     if keys is not None:
         values = {keys(key): value for key, value in values.items()}
@@ -148,8 +205,9 @@ def _order(key: Any) -> Any:
 
 
 def _no_element_missing(owner: str, field: str, values: Any) -> None:
-    if None in values:
-        raise MissingFieldsError(owner, [field])
+    for value in values:  # `in` would ask each value whether it equals None
+        if value is None:
+            raise MissingFieldsError(owner, [field])
 
 
 def own_list(values: Sequence[V], each: Callable[[V], V] | None = None) -> list[V]:
@@ -175,23 +233,15 @@ def own_map(values: Mapping[K, V], each: Callable[[V], V] | None = None) -> dict
     return {k: v if v is None else each(v) for k, v in values.items()}
 
 
-# What breaks each limit, in the order in which limits are checked.
-_BREAKS: Final[Mapping[str, Callable[[Any, Any], bool]]] = {
-    "min": lambda value, bound: value < bound,
-    "max": lambda value, bound: value > bound,
-    "above": lambda value, bound: value <= bound,
-    "below": lambda value, bound: value >= bound,
-    "not_blank": lambda value, bound: not value.strip(BLANKS),
-    "min_length": lambda value, bound: len(value) < bound,
-    "max_length": lambda value, bound: len(value) > bound,
-    "one_of": lambda value, bound: value not in bound,
-}
-
-
-def _limited(
-    owner: str, field: str, value: object, within: str, limits: Mapping[str, Any]
+def _length(
+    owner: str,
+    field: str,
+    value: Sized,
+    within: str,
+    least: int | None,
+    most: int | None,
 ) -> None:
-    for limit, bound in limits.items():
-        if _BREAKS[limit](value, bound):
-            shown = None if limit == "not_blank" else bound
-            raise LimitError(owner, field, f"{within}{limit}", shown)
+    if least is not None and len(value) < least:
+        raise LimitError(owner, field, f"{within}min_length", least)
+    if most is not None and len(value) > most:
+        raise LimitError(owner, field, f"{within}max_length", most)

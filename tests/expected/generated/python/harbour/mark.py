@@ -5,7 +5,7 @@ from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from typing import ClassVar, NotRequired, TypedDict, Unpack
 
-from .checks import choice, given, integer, unless_given
+from .checks import choice, given, integer, put
 from .errors import UnknownKeyError
 from .side import Side
 
@@ -22,7 +22,8 @@ class Mark(ABC):
 
     def __post_init__(self) -> None:
         given(type(self).__name__, station=self.station)
-        unless_given(self, reflective=True)
+        if self.reflective is None:
+            put(self, "reflective", True)
         integer("Mark", "station", self.station, min=1, max=9999)
         if self.side is not None:
             choice("Mark", "side", self.side, Side)
@@ -47,7 +48,8 @@ class Beacon(Mark):
     reflective: bool = False
 
     def __post_init__(self) -> None:
-        unless_given(self, reflective=False)
+        if self.reflective is None:
+            put(self, "reflective", False)
         Mark.__post_init__(self)
 
     def chart_label(self) -> str:

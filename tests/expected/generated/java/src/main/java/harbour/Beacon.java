@@ -10,7 +10,12 @@ public final class Beacon extends Mark {
     }
 
     public Beacon(long station, Options options) {
-        super(KEY, station, options, false);
+        super(station, options, false);
+    }
+
+    @Override
+    public String key() {
+        return KEY;
     }
 
     @Override

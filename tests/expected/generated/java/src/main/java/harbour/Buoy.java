@@ -10,7 +10,12 @@ public final class Buoy extends Mark {
     }
 
     public Buoy(long station, Options options) {
-        super(KEY, station, options, true);
+        super(station, options, true);
+    }
+
+    @Override
+    public String key() {
+        return KEY;
     }
 
     @Override

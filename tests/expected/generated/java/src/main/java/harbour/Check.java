@@ -55,7 +55,14 @@ final class Check {
     }
 
     static <T> List<T> list(String owner, String field, List<T> values) {
-        return list(owner, field, values, UnaryOperator.identity());
+        if (values.isEmpty()) {
+            return List.of();
+        }
+        List<T> own = new ArrayList<>(values);
+        for (T value : own) {
+            given(owner, field, value);
+        }
+        return Collections.unmodifiableList(own);
     }
 
     static <T> List<T> list(String owner, String field, List<T> values, UnaryOperator<T> held) {

@@ -7,18 +7,16 @@ import java.util.Optional;
 
 /** Anything that shows a pilot where the fairway runs. */
 public abstract sealed class Mark permits Buoy, Beacon {
-    private final String key;
     private final long station;
     private final Side side;
     private final boolean reflective;
 
-    Mark(String key, long station, Options options, boolean reflectiveDefault) {
-        this.key = key;
+    Mark(long station, Options options, boolean reflectiveDefault) {
         Check.that(station >= 1, "Mark", "station", "min", 1L);
         Check.that(station <= 9999, "Mark", "station", "max", 9999L);
         this.station = station;
         this.side = options.side;
-        this.reflective = Objects.requireNonNullElse(options.reflective, reflectiveDefault);
+        this.reflective = options.reflective == null ? reflectiveDefault : options.reflective;
     }
 
     /** A mark of this kind; an unknown key is refused. */
@@ -32,9 +30,7 @@ public abstract sealed class Mark permits Buoy, Beacon {
     }
 
     /** The type code. */
-    public final String key() {
-        return key;
-    }
+    public abstract String key();
 
     public final long station() {
         return station;
