@@ -14,7 +14,7 @@ from xml.etree import ElementTree
 
 import pytest
 
-from tests.conftest import DEMO, STARTER, Run
+from tests.conftest import STARTER, Run
 
 Urform = Callable[..., Run]
 
@@ -119,24 +119,71 @@ def test_what_is_no_longer_generated_goes_unless_edited(
     assert foreign.exists()
 
 
+def own_operation(starter: Path) -> None:
+    """Make the starter's chart label of a buoy the user's to write."""
+    text = starter.read_text(encoding="utf-8")
+    answered = "        answers: {chart_label: floating mark}\n"
+    assert answered in text
+    starter.write_text(text.replace(answered, "        doc: It floats.\n"), encoding="utf-8")
+
+
+OWN_FILES = {
+    "python": ("python/harbour/mark_operations.py", "NotImplementedError"),
+    "java": ("java/src/main/java/harbour/BuoyOperations.java", "chartLabel("),
+    "go": ("go/mark_operations.go", "Buoy) ChartLabel()"),
+}
+
+
 def test_the_users_file_is_created_once(urform: Urform, tmp_path: Path, starter: Path) -> None:
-    text = starter.read_text(encoding="utf-8").replace(
-        "        answers: {chart_label: floating mark}\n", "        doc: It floats.\n"
-    )
-    starter.write_text(text, encoding="utf-8")
+    own_operation(starter)
     assert urform("generate", "-t", "python", "-o", "out").status == 0
-    own = tmp_path / "out/python/harbour/mark_operations.py"
+    own = tmp_path / "out" / OWN_FILES["python"][0]
     assert "not written yet" in own.read_text(encoding="utf-8")
-    own.write_text("mine\n", encoding="utf-8")
+    written = own.read_text(encoding="utf-8").replace("raise NotImplementedError", "return 'x'  # ")
+    own.write_text(written, encoding="utf-8")
     assert urform("generate", "-t", "python", "-o", "out", "--force").status == 0
-    assert own.read_text(encoding="utf-8") == "mine\n"
+    assert own.read_text(encoding="utf-8") == written
 
 
-def test_what_is_left_out_is_told_and_exits_1(urform: Urform, tmp_path: Path) -> None:
-    done = urform("generate", DEMO, "-t", "python", "-o", "out")
-    assert done.status == 1
-    assert "builder of RefitPlan" in done.err
-    assert (tmp_path / "out/python/fairway/refit_plan.py").exists()
+def test_an_operation_that_came_later_is_shown_and_not_written(
+    urform: Urform, tmp_path: Path, starter: Path, target_name: str
+) -> None:
+    """The file of the user stays as it is; the lines that it lacks are told, and the exit status is 1."""
+    own_operation(starter)
+    assert urform("generate", "-t", target_name, "-o", "out").status == 0
+    path, operation = OWN_FILES[target_name]
+    own = tmp_path / "out" / path
+    own.write_text("// mine\n" if target_name != "python" else "# mine\n", encoding="utf-8")
+    for arguments in ((), ("--check",), ("--force",)):
+        done = urform("generate", "-t", target_name, "-o", "out", *arguments)
+        assert done.status == 1, arguments
+        assert f"{path}: not written yet: Buoy.chart_label" in done.err
+        assert operation in done.err.partition("add these lines")[2]
+        assert own.read_text(encoding="utf-8").endswith("mine\n")
+
+
+def test_the_shown_lines_are_what_was_missing(
+    urform: Urform, tmp_path: Path, starter: Path, target_name: str
+) -> None:
+    """Pasted into the file, they are no longer missing."""
+    own_operation(starter)
+    urform("generate", "-t", target_name, "-o", "out")
+    own = tmp_path / "out" / OWN_FILES[target_name][0]
+    own.write_text("# mine\n" if target_name == "python" else "// mine\n", encoding="utf-8")
+    told = urform("generate", "-t", target_name, "-o", "out").err
+    own.write_text(told.partition("add these lines\n")[2], encoding="utf-8")
+    assert urform("generate", "-t", target_name, "-o", "out").status == 0
+
+
+def test_the_example_is_asked_for(urform: Urform, tmp_path: Path, starter: Path, target_name: str) -> None:
+    without = urform("generate", "-t", target_name, "-o", "out")
+    before = {path for path in (tmp_path / "out").rglob("*") if path.is_file()}
+    done = urform("generate", "-t", target_name, "-o", "out", "--example")
+    added = {path for path in (tmp_path / "out").rglob("*") if path.is_file()} - before
+    assert (without.status, done.status, len(added)) == (0, 0, 1)
+    assert urform("generate", "-t", target_name, "-o", "out", "--example", "--check").status == 0
+    assert urform("generate", "-t", target_name, "-o", "out").status == 0
+    assert not any(path.exists() for path in added)
 
 
 def test_links_are_not_followed(urform: Urform, tmp_path: Path, starter: Path) -> None:
@@ -213,6 +260,7 @@ def test_a_missing_toolchain_is_told_and_not_a_pass(urform: Urform, tmp_path: Pa
 
 
 TOY = """
+import os
 from functools import cached_property
 from urform.languages.target import Emission, File, Found, Ran, Target, TestAddress, TestResult, Toolchain
 
@@ -221,7 +269,11 @@ class Reader(Toolchain):
         return Found("toy 1")
     def test(self, folder, emission, run):
         said = (folder / "plan.txt").read_text().splitlines()
-        return Ran(tuple(TestResult(a.name, a.name in said) for a in emission.tests))
+        unseen = os.environ.get("TOY_UNSEEN")
+        return Ran(tuple(
+            TestResult(a.name, a.name in said and a.name != unseen, a.name == unseen, message="no collector ran")
+            for a in emission.tests
+        ))
     def again(self, address):
         return f"grep {address.name} plan.txt"
 
@@ -240,18 +292,42 @@ TARGET = Toy()
 """
 
 
-def test_a_target_can_be_added_from_outside(urform: Urform, tmp_path: Path, starter: Path) -> None:
+@pytest.fixture
+def outside(tmp_path: Path) -> dict[str, str]:
+    """An environment in which a target of somebody else is installed."""
     package = tmp_path / "site"
     info = package / "toy_target-1.dist-info"
     info.mkdir(parents=True)
     (package / "toy_target.py").write_text(TOY, encoding="utf-8")
     (info / "METADATA").write_text("Metadata-Version: 2.1\nName: toy-target\nVersion: 1\n", encoding="utf-8")
     (info / "entry_points.txt").write_text("[urform.languages]\ntoy = toy_target:TARGET\n", encoding="utf-8")
-    outside = {"PYTHONPATH": os.pathsep.join([str(package), *sys.path])}
+    return {"PYTHONPATH": os.pathsep.join([str(package), *sys.path])}
+
+
+def test_a_target_can_be_added_from_outside(
+    urform: Urform, tmp_path: Path, starter: Path, outside: dict[str, str]
+) -> None:
     assert "toy 1" in urform("targets", environment=outside).out
     assert urform("generate", "-t", "toy", "-o", "out", environment=outside).status == 0
     assert "limit/Mark.station:min" in (tmp_path / "out/toy/plan.txt").read_text(encoding="utf-8")
     assert urform("verify", "-t", "toy", environment=outside).status == 0
+
+
+def test_what_a_test_could_not_show_is_no_pass(
+    urform: Urform, tmp_path: Path, starter: Path, outside: dict[str, str]
+) -> None:
+    unseen = {**outside, "TOY_UNSEEN": "limit/Mark.station:min"}
+    done = urform("verify", "-t", "toy", "--json", "--junit", "report.xml", environment=unseen)
+    assert done.status == 1
+    claims = {claim["id"]: claim for claim in json.loads(done.out)["claims"]}
+    assert claims["limit/Mark.station:min"]["results"] == {"toy": "not shown"}
+    assert claims["limit/Mark.station:min"]["reasons"] == {"toy": "no collector ran"}
+    assert claims["limit/Mark.station:max"]["results"] == {"toy": "passed"}
+    (suite,) = ElementTree.parse(tmp_path / "report.xml").getroot()
+    assert suite.get("errors") == "1"
+    said = urform("verify", "-t", "toy", environment=unseen)
+    assert said.status == 1
+    assert "not shown limit/Mark.station:min in toy: no collector ran" in said.out
 
 
 @pytest.mark.toolchain
@@ -259,6 +335,7 @@ def test_demo(urform: Urform, tmp_path: Path) -> None:
     done = urform("demo", "port-varrow")
     assert done.status == 0, done.err
     assert "claims hold in 3 targets" in done.out
+    assert "cloned, and the clone changed" in done.out
     assert (tmp_path / "port-varrow/java/pom.xml").exists()
 
 

@@ -1,9 +1,10 @@
-"""The hand-written support code of each target, which is copied into what is generated."""
+"""The support code of each target, and clients that do with the demo what its users do: both written by hand."""
 
 from __future__ import annotations
 
 import importlib
 import pickle
+import re
 import shutil
 import sys
 from collections.abc import Iterator
@@ -12,13 +13,14 @@ from types import ModuleType
 
 import pytest
 
-from tests.conftest import HERE, STARTER, emitted
+from tests.conftest import DEMO, HERE, STARTER, emitted
 from urform.languages import target
 from urform.languages.target import Emission, File
 from urform.output.writing import write_project
 from urform.verification.processes import Processes
 
 SUPPORT = HERE / "support"
+CLIENTS = HERE / "clients"
 
 
 @pytest.fixture(scope="module")
@@ -107,6 +109,33 @@ def test_java_support(tmp_path: Path) -> None:
     _passes(
         "java", emission, tmp_path, "CheckTest.blankIsSixCharacters", "CheckTest.textsAreOrderedByCodePoint"
     )
+
+
+@pytest.mark.toolchain
+def test_go_clients(tmp_path: Path) -> None:
+    emission = with_test(emitted(DEMO, "go"), "client_test.go", CLIENTS / "client_test.go", "fairway")
+    _passes("go", emission, tmp_path, *_named(CLIENTS / "client_test.go", r"func (Test\w+)"))
+
+
+@pytest.mark.toolchain
+def test_java_clients(tmp_path: Path) -> None:
+    path = "src/test/java/harbour/varrow/fairway/ClientTest.java"
+    emission = with_test(emitted(DEMO, "java"), path, CLIENTS / "ClientTest.java", "harbour.varrow.fairway")
+    tests = _named(CLIENTS / "ClientTest.java", r"@Test\s+void (\w+)")
+    _passes("java", emission, tmp_path, *(f"ClientTest.{name}" for name in tests))
+
+
+@pytest.mark.toolchain
+def test_python_clients(tmp_path: Path) -> None:
+    emission = with_test(
+        emitted(DEMO, "python"), "tests/test_client.py", CLIENTS / "test_client.py", "fairway"
+    )
+    tests = _named(CLIENTS / "test_client.py", r"def (test_\w+)")
+    _passes("python", emission, tmp_path, *tests)
+
+
+def _named(source: Path, pattern: str) -> list[str]:
+    return re.findall(pattern, source.read_text(encoding="utf-8"))
 
 
 def _passes(name: str, emission: Emission, folder: Path, *tests: str) -> None:

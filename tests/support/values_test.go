@@ -18,11 +18,11 @@ func TestMissingNamesAllThatAreNotThere(t *testing.T) {
 
 func TestMessages(t *testing.T) {
 	for want, err := range map[string]error{
-		"Mark.station: breaks min 1":           &LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1)},
-		"Leg.label: breaks not_blank":          &LimitError{Owner: "Leg", Field: "label", Limit: "not_blank"},
+		"Mark.station: breaks min 1":            &LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1)},
+		"Leg.label: breaks not_blank":           &LimitError{Owner: "Leg", Field: "label", Limit: "not_blank"},
 		`Mark: unknown key "a\"b", known: x, y`: &UnknownKeyError{Owner: "Mark", Key: `a"b`, Known: []string{"x", "y"}},
-		`Mark: key "x" is taken`:               &DuplicateKeyError{Owner: "Mark", Key: "x"},
-		"TideOffset: refused, too low":         &RefusedError{Owner: "TideOffset", Reason: "too low"},
+		`Mark: key "x" is taken`:                &DuplicateKeyError{Owner: "Mark", Key: "x"},
+		"TideOffset: refused, too low":          &RefusedError{Owner: "TideOffset", Reason: "too low"},
 	} {
 		if err.Error() != want {
 			t.Errorf("got %s, want %s", err, want)

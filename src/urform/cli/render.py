@@ -100,6 +100,7 @@ def show_verification(
     """Failures in full, a table of claims by target, what ran and what did not, and a verdict."""
     for claim, target, outcome in result.failures():
         _show_failure(console, claim.id, claim.text, target, outcome)
+    _show_not_shown(console, result)
     console.print(_every_claim(result) if every else _by_group(result))
     if every:
         _show_reasons(console, result)
@@ -124,6 +125,18 @@ def _show_failure(console: Console, claim: str, text: str, target: str, outcome:
     console.print(Text(f"  {target}/{outcome.file}:{outcome.line}"))
     console.print(Text(f"  again: {outcome.again}", style="dim"))
     console.print()
+
+
+def _show_not_shown(console: Console, result: Verification) -> None:
+    """Tests that say themselves that they could not show their claim, and why."""
+    for claim in result.claims:
+        for target, outcome in claim.outcomes.items():
+            if outcome.state == NOT_SHOWN:
+                console.print(
+                    Text("not shown ", style=STYLES[NOT_SHOWN]).append(
+                        Text(f"{claim.id} in {target}: {shown(outcome.reason)}", style="default")
+                    )
+                )
 
 
 def _table(result: Verification, first: str) -> Table:

@@ -87,7 +87,7 @@ class Scope:
         made = self._made.get(var, 1)
         between = "_" if var[-1].isdigit() else ""
         name = var if made == 1 else f"{var}{between}{made}"
-        return f"{name}_" if name in self._reserved else name
+        return f"the_{name}" if name in self._reserved else name
 
     def renamed(self, operand: Operand) -> Operand:
         """An operand with the names that its variables have in the test."""

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from urform.languages.go.emitter import STYLE, Emitter
 from urform.languages.go.expressions import text_literal
+from urform.languages.go.names import KEYWORDS, PREDECLARED
 from urform.languages.go.proof import Proof
 from urform.languages.go.writer import Writer
 from urform.languages.layout import lay_out
@@ -19,6 +20,7 @@ from urform.plan.variables import unused_in
 from urform.plan.walkthrough import Line, Print, PrintCounts, PrintSame, Scene, scenes
 
 PATH = "examples/walkthrough/main.go"
+TAKEN = KEYWORDS | PREDECLARED | {"fmt", "check", "unfailing", "err", "creator"}  # no names of variables
 
 
 class ExampleWriter(Writer):
@@ -102,7 +104,7 @@ def _name(scene: Scene) -> str:
 
 
 def _function(emitter: Emitter, proof: Proof, plan: Plan, scene: Scene) -> str:
-    writer = ExampleWriter(proof, Scope(plan, frozenset({emitter.package, "fmt", "check"})))
+    writer = ExampleWriter(proof, Scope(plan, TAKEN | {emitter.package}))
     writer.unused = unused_in(scene.lines)
     lines = [f"func {_name(scene)}() {{", f"\tfmt.Println({text_literal(scene.title)})"]
     for line in scene.lines:

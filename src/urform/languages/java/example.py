@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from urform.languages.comments import plain
 from urform.languages.java.emitter import IMPORTS, STYLE, Emitter, identifiers, tidy
 from urform.languages.java.expressions import text_literal
+from urform.languages.java.names import KEYWORDS
 from urform.languages.java.proof import Proof
 from urform.languages.java.writer import Writer
 from urform.languages.layout import lay_out
@@ -86,7 +87,7 @@ def _name(scene: Scene) -> str:
 
 
 def _method(emitter: Emitter, plan: Plan, scene: Scene) -> str:
-    writer = ExampleWriter(Proof(emitter, plan), Scope(plan))
+    writer = ExampleWriter(Proof(emitter, plan), Scope(plan, KEYWORDS))
     writer.unused = unused_in(scene.lines)
     lines = [
         f"    private static void {_name(scene)}() {{",

@@ -9,6 +9,7 @@ from urform.languages.layout import lay_out
 from urform.languages.names import snake
 from urform.languages.python.emitter import Emitter
 from urform.languages.python.expressions import text_literal
+from urform.languages.python.names import KEYWORDS
 from urform.languages.python.proof import Proof, spaced
 from urform.languages.python.views import STYLE, docstring, identifiers, import_line
 from urform.languages.python.writer import Writer
@@ -20,6 +21,7 @@ from urform.plan.variables import unused_in
 from urform.plan.walkthrough import Line, Print, PrintCounts, PrintSame, Scene, scenes
 
 PATH = "examples/walk_through.py"
+TAKEN = KEYWORDS | {"print", "reason", "creator"}  # no names of variables
 
 
 class ExampleWriter(Writer):
@@ -72,7 +74,7 @@ def _name(scene: Scene) -> str:
 
 
 def _function(emitter: Emitter, plan: Plan, scene: Scene) -> str:
-    writer = ExampleWriter(Proof(emitter, plan), Scope(plan, frozenset(emitter.exports)))
+    writer = ExampleWriter(Proof(emitter, plan), Scope(plan, TAKEN | {*emitter.exports}))
     writer.unused = unused_in(scene.lines)
     lines = [f"def {_name(scene)}() -> None:", f"    print({text_literal(scene.title)})"]
     for line in scene.lines:

@@ -1,0 +1,158 @@
+package PACKAGE;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertNotEquals;
+import static org.junit.jupiter.api.Assertions.assertNotSame;
+import static org.junit.jupiter.api.Assertions.assertNull;
+import static org.junit.jupiter.api.Assertions.assertSame;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.junit.jupiter.api.Test;
+
+/** What a developer does with the generated types. */
+final class ClientTest {
+    private static final Position HARBOUR = new Position(54.2, 9.1);
+
+    /** A plug-in registers a kind of its own that makes a declared variant, preset. */
+    @Test
+    void plugsAKindIn() {
+        MarkRegistry registry = new MarkRegistry();
+        registry.register(
+                "port_buoy",
+                (station, position, options) ->
+                        new Buoy(station, position, new Buoy.Options().side(Side.PORT)));
+        Mark mark = registry.make("port_buoy", 3L, HARBOUR, new Mark.Options());
+        assertEquals(Side.PORT, mark.side().orElseThrow());
+        assertEquals(Buoy.KEY, mark.key());
+        var unknown =
+                assertThrows(
+                        CreationException.UnknownKey.class,
+                        () -> new MarkRegistry().make("port_buoy", 3L, HARBOUR, new Mark.Options()));
+        assertEquals(List.of("beacon", "buoy"), unknown.known());
+    }
+
+    /** Whoever changes a clone prints both and compares. */
+    @Test
+    void changesAClone() {
+        RefitPlan plan = new RefitPlan("Basin 4", List.of(new Leg("Inspect")));
+        String before = plan.toString();
+        RefitPlan clone = plan.copy();
+        assertNotSame(plan, clone);
+        assertEquals(plan, clone);
+        clone.legs().get(0).setLabel("Paint");
+        clone.setTags(List.of("wood"));
+        assertEquals(before, plan.toString());
+        assertNotEquals(before, clone.toString());
+    }
+
+    /** One error tells everything that a caller forgot, and the builder can go on. */
+    @Test
+    void forgets() {
+        RefitPlan.Builder builder = new RefitPlan.Builder();
+        var missing = assertThrows(CreationException.MissingFields.class, builder::build);
+        assertEquals(List.of("title", "legs"), missing.fields());
+        RefitPlan first = builder.title("Basin 4").legs(List.of(new Leg("Inspect"))).build();
+        RefitPlan second = builder.title("Basin 5").build();
+        assertEquals("Basin 4", first.title());
+        assertEquals("Basin 5", second.title());
+        assertNotSame(first.legs().get(0), second.legs().get(0));
+    }
+
+    @Test
+    void takesAStandIn() {
+        StandInOutfit standIn = new StandInOutfit();
+        Outfit outfit = standIn;
+        assertNotEquals(SteelHull.KEY, outfit.hull(new Hull.Options()).key());
+        outfit.moorings();
+        assertEquals(List.of("hull", "moorings"), standIn.asked());
+    }
+
+    @Test
+    void chainsOfACallerAreNotClosed() {
+        var refused = assertThrows(CreationException.class, () -> TideOffset.of(-501L, "chart"));
+        assertTrue(refused.getMessage().startsWith("TideOffset: refused"), refused.getMessage());
+        assertTrue(TideOffset.find(-501L, "chart").isEmpty());
+        assertSame(TideOffset.of(0L, "chart"), TideOffset.of(0L, "chart"));
+    }
+
+    /** A hundred ask from many threads: one construction, ninety-nine times reused. */
+    @Test
+    void poolMakesOnce() throws Exception {
+        AtomicInteger made = new AtomicInteger();
+        LightRhythmPool pool =
+                new LightRhythmPool(
+                        (code, period) -> {
+                            made.incrementAndGet();
+                            Thread.yield();
+                            return new LightRhythm(code, period);
+                        });
+        Set<LightRhythm> found = Collections.newSetFromMap(new ConcurrentHashMap<>());
+        List<Callable<Boolean>> asking = Collections.nCopies(100, () -> found.add(pool.get("Fl", 4000L)));
+        ExecutorService threads = Executors.newFixedThreadPool(8);
+        for (Future<Boolean> asked : threads.invokeAll(asking)) {
+            asked.get();
+        }
+        threads.shutdown();
+        assertEquals(1, found.size());
+        assertEquals(1, made.get());
+        assertEquals(1, pool.made());
+        assertEquals(99, pool.reused());
+    }
+
+    @Test
+    void poolMakerThatFails() {
+        AtomicInteger tries = new AtomicInteger();
+        LightRhythmPool pool =
+                new LightRhythmPool(
+                        (code, period) -> {
+                            if (tries.incrementAndGet() == 1) {
+                                throw new IllegalStateException("no lamp");
+                            }
+                            return new LightRhythm(code, period);
+                        });
+        assertThrows(IllegalStateException.class, () -> pool.get("Fl", 4000L));
+        assertEquals(0, pool.made());
+        assertSame(pool.get("Fl", 4000L), pool.get("Fl", 4000L));
+        assertEquals(1, pool.made());
+        assertEquals(1, pool.reused());
+    }
+
+    @Test
+    void copiesKeepWhatBuildsRefuse() {
+        List<String> copied = Copies.list(Arrays.asList("a", null), String::toUpperCase);
+        assertEquals(Arrays.asList("A", null), copied);
+        assertNull(Copies.list(null));
+        assertNull(Copies.list((List<String>) null, String::toUpperCase));
+        assertNull(Copies.set(null));
+        assertNull(Copies.map(null));
+        Map<String, String> given = new HashMap<>();
+        given.put("a", null);
+        given.put("b", "x");
+        Map<String, String> own = Copies.map(given, String::toUpperCase);
+        given.clear();
+        assertNull(own.get("a"));
+        assertEquals("X", own.get("b"));
+        List<String> held = new ArrayList<>(List.of("a"));
+        List<String> ofList = Copies.ofList(held, String::toUpperCase);
+        held.clear();
+        assertEquals(List.of("A"), ofList);
+        assertThrows(UnsupportedOperationException.class, ofList::clear);
+        assertThrows(
+                UnsupportedOperationException.class,
+                () -> Copies.ofMap(Map.of("a", "b"), String::toUpperCase).clear());
+    }
+}

@@ -1,0 +1,148 @@
+"""What a developer does with the generated types. Run where they are generated."""
+
+import gc
+import threading
+import time
+from concurrent.futures import ThreadPoolExecutor
+
+import pytest
+from PACKAGE import (
+    Buoy,
+    Leg,
+    LightRhythm,
+    LightRhythmPool,
+    MarkRegistry,
+    NoOffset,
+    Outfit,
+    Position,
+    RefitPlan,
+    RefitPlanBuilder,
+    Side,
+    TopmarkPool,
+    tide_offset,
+    tide_offset_or_none,
+)
+from PACKAGE.checks import own_list, own_map, own_set
+from PACKAGE.errors import MissingFieldsError, RefusedError, UnknownKeyError
+from PACKAGE.pools import Tally
+from PACKAGE.testing import StandInHull, StandInOutfit
+
+HARBOUR = Position(latitude=54.2, longitude=9.1)
+
+
+def test_plugs_a_kind_in() -> None:
+    registry = MarkRegistry()
+    registry.register("port_buoy", lambda **fields: Buoy(**{**fields, "side": Side.PORT}))
+    mark = registry.create("port_buoy", station=3, position=HARBOUR)
+    assert (mark.side, type(mark)) == (Side.PORT, Buoy)
+    with pytest.raises(UnknownKeyError, match="known: beacon, buoy"):
+        MarkRegistry().create("port_buoy", station=3, position=HARBOUR)
+
+
+def test_changes_a_clone() -> None:
+    plan = RefitPlan(title="Basin 4", legs=[Leg(label="Inspect")], tags=["steel"])
+    before = str(plan)
+    clone = plan.clone()
+    assert clone is not plan
+    assert clone == plan
+    clone.legs[0].label = "Paint"
+    clone.tags = ["wood"]
+    assert str(plan) == before
+    assert str(clone) != before
+
+
+def test_forgets() -> None:
+    builder = RefitPlanBuilder()
+    with pytest.raises(MissingFieldsError, match="RefitPlan: missing title, legs"):
+        builder.build()
+    first = builder.title("Basin 4").legs([Leg(label="Inspect")]).build()
+    second = builder.title("Basin 5").build()
+    assert (first.title, second.title) == ("Basin 4", "Basin 5")
+    assert first.legs[0] is not second.legs[0]
+
+
+def test_takes_a_stand_in() -> None:
+    stand_in = StandInOutfit()
+    outfit: Outfit = stand_in
+    assert isinstance(outfit.hull(), StandInHull)
+    assert outfit.moorings()
+    assert stand_in.asked == ["hull", "moorings"]
+
+
+def test_gets_nothing_or_a_reason() -> None:
+    with pytest.raises(RefusedError, match="TideOffset: refused"):
+        tide_offset(centimetres=-501, datum="chart")
+    assert tide_offset_or_none(centimetres=-501, datum="chart") is None
+    assert isinstance(tide_offset(centimetres=0, datum="chart"), NoOffset)
+
+
+def test_a_pool_makes_once() -> None:
+    made = []
+
+    def maker(code: str, period_ms: int) -> LightRhythm:
+        time.sleep(0.001)
+        made.append(code)
+        return LightRhythm(code=code, period_ms=period_ms)
+
+    pool = LightRhythmPool(maker)
+    with ThreadPoolExecutor(8) as threads:
+        found = list(threads.map(lambda _: pool.get("Fl", 4000), range(100)))
+    assert len({id(rhythm) for rhythm in found}) == 1
+    assert (made, pool.made, pool.reused) == (["Fl"], 1, 99)
+
+
+def test_a_maker_that_fails_leaves_nothing() -> None:
+    tries = []
+
+    def maker(code: str, period_ms: int) -> LightRhythm:
+        tries.append(code)
+        if len(tries) == 1:
+            raise OSError("no lamp")
+        return LightRhythm(code=code, period_ms=period_ms)
+
+    pool = LightRhythmPool(maker)
+    with pytest.raises(OSError, match="no lamp"):
+        pool.get("Fl", 4000)
+    assert (pool.made, pool.reused) == (0, 0)
+    assert pool.get("Fl", 4000) is pool.get("Fl", 4000)
+    assert (pool.made, pool.reused) == (1, 1)
+
+
+def test_a_weak_pool_lets_go() -> None:
+    pool = TopmarkPool()
+    held = pool.get("cone")
+    gc.collect()
+    assert pool.get("cone") is held
+    del held
+    gc.collect()
+    pool.get("cone")
+    assert pool.made == 2
+
+
+def test_a_tally_counts_from_all_threads() -> None:
+    tally = Tally()
+    gate = threading.Barrier(4)
+
+    def add() -> None:
+        gate.wait()
+        for _ in range(1000):
+            tally.add()
+
+    threads = [threading.Thread(target=add) for _ in range(4)]
+    for thread in threads:
+        thread.start()
+    while any(thread.is_alive() for thread in threads):
+        assert 0 <= tally.total() <= 4000
+    assert (tally.total(), tally.total()) == (4000, 4000)
+
+
+def test_builders_keep_what_builds_refuse() -> None:
+    assert own_list(None) is None
+    assert own_list("text") == "text"
+    assert own_list(["a", None], str.upper) == ["A", None]
+    assert own_set(None) is None
+    assert own_map(None) is None
+    given = {"a": "x"}
+    own = own_map(given, str.upper)
+    given.clear()
+    assert own == {"a": "X"}
