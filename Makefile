@@ -30,6 +30,7 @@ quick: $(VENV)/dev
 
 renew: $(VENV)/dev
 	$(BIN)/python -m pytest -n 2 --renew -m 'not toolchain'
+	$(BIN)/python -m pytest -n 2 --renew -k what_it_says tests/test_examples.py
 
 benchmark: $(VENV)/dev
 	$(BIN)/python benchmarks/generating.py

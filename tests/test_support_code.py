@@ -127,10 +127,8 @@ def test_java_clients(tmp_path: Path) -> None:
 
 @pytest.mark.toolchain
 def test_python_clients(tmp_path: Path) -> None:
-    emission = with_test(
-        emitted(DEMO, "python"), "tests/test_client.py", CLIENTS / "test_client.py", "fairway"
-    )
-    tests = _named(CLIENTS / "test_client.py", r"def (test_\w+)")
+    emission = with_test(emitted(DEMO, "python"), "tests/test_client.py", CLIENTS / "client.py", "fairway")
+    tests = _named(CLIENTS / "client.py", r"def (test_\w+)")
     _passes("python", emission, tmp_path, *tests)
 
 
