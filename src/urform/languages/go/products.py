@@ -115,6 +115,8 @@ def _shown(emitter: Emitter, product: Product, letter: str) -> str:
         stored = f"{letter}.{emitter.names.stored(field.name)}"
         pointer = field.may_be_absent and emitter.code.is_pointer(field)
         verbs.append(f"{field.name}: {'%q' if field.type == TEXT and not pointer else '%v'}")
+        if field.may_be_absent and isinstance(field.type, ChoiceType):
+            stored = f'firstOf({stored}, "none")'
         values.append(f"orNone({stored})" if pointer else stored)
     return f'fmt.Sprintf("{product.name}{{{", ".join(verbs)}}}", {", ".join(values)})'
 

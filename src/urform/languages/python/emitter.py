@@ -66,7 +66,7 @@ class Emitter:
         self.plan = plan
         self.names = Names(_generated_types(plan), plan.stand_ins)
         self.code = Expressions(plan, self.names)
-        self.package = self.names.module(plan.name)
+        self.package = self.names.package(plan.name)
         self.templates = Templates(HERE / "templates", STYLE, {"docstring": docstring})
         self.products = ProductWriter(self)
         self._modules = modules(plan)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import keyword
+import sys
 from collections.abc import Iterable
 
 from urform.languages.names import Words, pascal, screaming, snake
@@ -22,7 +23,7 @@ USED_TYPES = frozenset(
 USED_FUNCTIONS = frozenset(
     (
         "abstractmethod choice dataclass errors final given integer listed mapped "
-        "new own_list own_map own_set put real set_of text unless_given "
+        "len new own_list own_map own_set put real set_of text unless_given "
         "bool dict float frozenset int isinstance list map object range set sorted str super tuple type"
     ).split()
 )
@@ -35,6 +36,10 @@ FIELDS = Words(KEYWORDS, USED_FUNCTIONS, MEMBERS - {"name", "value"})
 PARAMETERS = Words(KEYWORDS, USED_FUNCTIONS, {"self", "key", "fields"})
 FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS)
 FILES = Words(KEYWORDS, MODULES)
+# A package that stands beside its tests may not hide a module that they, or their runner, import.
+PACKAGES = Words(
+    KEYWORDS, sys.stdlib_module_names, {"tests", "examples", "pytest", "pluggy", "iniconfig", "packaging"}
+)
 # A member of an Enum may not be called as what every Enum has.
 WORDS = Words({"MRO"})
 
@@ -64,6 +69,10 @@ class Names:
     def module(self, name: str) -> str:
         """The module of a type, without its ending."""
         return FILES.escape(snake(name))
+
+    def package(self, name: str) -> str:
+        """The package of a declaration."""
+        return PACKAGES.escape(snake(name))
 
     def word(self, word: str) -> str:
         """A member of an Enum."""

@@ -65,6 +65,7 @@ class ProductWriter:
             "puts": [self.names.field(f.name) for f in product.fields],
             "copies": list(copies(self, product)),
             "post_init": self._lines(self._post_init(product), 8),
+            "checked": self._is_checked(product),
             "operations": [
                 self.operation(product, operation) for operation in self._operations_here(product)
             ],
@@ -164,6 +165,11 @@ class ProductWriter:
             return f"given({', '.join([owner, *(f'{declared}={holder}{name}' for declared, name in names)])})"
         pairs = ", ".join(f'"{declared}": {holder}{name}' for declared, name in names)
         return f"given({owner}, **{{{pairs}}})"
+
+    def _is_checked(self, product: Product) -> bool:
+        """Whether a product has a `__post_init__`, of its own or from its base."""
+        bases = [self.plan.products[product.base]] if product.base is not None else []
+        return any(self._checks_anything(each) for each in (product, *bases))
 
     def _checks_anything(self, product: Product) -> bool:
         return bool(list(self._post_init(product)))

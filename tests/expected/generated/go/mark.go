@@ -85,7 +85,9 @@ func (*Buoy) ChartLabel() string { return "floating mark" }
 
 // String shows the type and every field.
 func (b *Buoy) String() string {
-	return fmt.Sprintf("Buoy{station: %v, side: %v, reflective: %v}", b.station, b.side, b.reflective)
+	return fmt.Sprintf(
+		"Buoy{station: %v, side: %v, reflective: %v}", b.station, firstOf(b.side, "none"), b.reflective,
+	)
 }
 
 // Equal tells whether other is a Buoy of the same content.
@@ -121,7 +123,9 @@ func (*Beacon) ChartLabel() string { return "fixed mark" }
 
 // String shows the type and every field.
 func (b *Beacon) String() string {
-	return fmt.Sprintf("Beacon{station: %v, side: %v, reflective: %v}", b.station, b.side, b.reflective)
+	return fmt.Sprintf(
+		"Beacon{station: %v, side: %v, reflective: %v}", b.station, firstOf(b.side, "none"), b.reflective,
+	)
 }
 
 // Equal tells whether other is a Beacon of the same content.
