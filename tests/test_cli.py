@@ -358,7 +358,13 @@ def test_an_interrupt_leaves_nothing(tmp_path: Path, starter: Path) -> None:
     scratch.mkdir()
     command = [str(Path(sys.executable).parent / "urform"), "verify", str(starter), "-t", "java,go"]
     environment = {**os.environ, "TMPDIR": str(scratch), "URFORM_TEST_MARK": str(tmp_path)}
-    process = subprocess.Popen(command, env=environment, stdout=subprocess.PIPE, stderr=subprocess.PIPE)
+    process = subprocess.Popen(
+        command,
+        env=environment,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.PIPE,
+        preexec_fn=lambda: signal.signal(signal.SIGINT, signal.SIG_DFL),  # a background job may ignore it
+    )
     deadline = time.monotonic() + 60
     while not list(scratch.glob("urform-*/java/urform-build")) and time.monotonic() < deadline:
         time.sleep(0.05)
