@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from abc import ABC, abstractmethod
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from pathlib import Path
@@ -123,8 +123,30 @@ class Ran:
     broke: str = ""
 
 
+@dataclass(frozen=True, slots=True)
+class Trial:
+    """Code with a fault to be tried: the files that differ from those of the sound project, and the tests to run."""
+
+    number: int
+    files: Mapping[str, str]  # path to text
+    tests: tuple[TestAddress, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Tried:
+    """What came of a trial: the names of the tests that failed, were killed or hung; `broke` when it was none."""
+
+    number: int
+    failed: frozenset[str] = frozenset()
+    broke: str = ""
+
+
 class Toolchain(ABC):
     """Finds, fetches and runs what compiles and tests the generated code."""
+
+    trials_at_once = (
+        50  # in one call of `try_all`; more of them share start-up costs, fewer show progress sooner
+    )
 
     @abstractmethod
     def find(self, run: Runner) -> Found:
@@ -137,6 +159,16 @@ class Toolchain(ABC):
     @abstractmethod
     def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
         """Compile the generated project in a folder and run all of its tests."""
+
+    @abstractmethod
+    def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
+        """Compile the sound project in a folder once, for trials; says why it could not."""
+
+    @abstractmethod
+    def try_all(
+        self, folder: Path, emission: Emission, trials: Sequence[Trial], run: Runner
+    ) -> Iterator[Tried]:
+        """Run the tests of each trial against its code; compilers and processes are shared by all of them."""
 
     def walk_through(self, folder: Path, run: Runner) -> Finished:
         """Run the walk-through client of a project that has one."""
@@ -157,6 +189,10 @@ class Target(ABC):
     @abstractmethod
     def emit(self, plan: Plan, claims: Sequence[Claim]) -> Emission:
         """The files of a whole project: code, build files and tests."""
+
+    @abstractmethod
+    def code(self, plan: Plan) -> tuple[File, ...]:
+        """The files of `emit` without the tests."""
 
     def example(self, plan: Plan) -> tuple[File, ...]:
         """The walk-through client; none by default."""

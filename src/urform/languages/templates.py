@@ -12,6 +12,7 @@ from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from urform.languages.flaws import Flaws
 from urform.languages.layout import TAB, Style, lay_out
 
 if TYPE_CHECKING:
@@ -29,18 +30,31 @@ def _keep_blanks(match: re.Match[str]) -> str:
 class Templates:
     """The templates of one target, rendered and laid out."""
 
-    def __init__(self, folder: Path, style: Style, filters: Mapping[str, Callable[..., Any]]) -> None:
+    def __init__(
+        self,
+        folder: Path,
+        style: Style,
+        filters: Mapping[str, Callable[..., Any]],
+        flaws: Flaws | None = None,
+    ) -> None:
         self._environment = _environment(folder)
+        self._flaws = flaws
         self._environment.filters.update(filters)
         self._style = style
 
-    def render(self, template: str, **values: object) -> str:
-        """A template with its values, lines broken and columns aligned."""
-        text = self._environment.get_template(f"{template}.jinja").render(**values)
-        return lay_out(text.replace(_BLANK, ""), self._style)
+    def render(self, template: str, of: str | None = None, **values: object) -> str:
+        """A template with its values, lines broken and columns aligned; `of` is the product or family that it is about."""
+        text = self._environment.get_template(f"{template}.jinja").render(**values).replace(_BLANK, "")
+        return lay_out(text if of is None else self.flawed(template, of, text), self._style)
+
+    def flawed(self, template: str, of: str, text: str) -> str:
+        """Text with the mistakes that the plan asks for; as a rule there are none."""
+        return text if self._flaws is None else self._flaws.applied(template, of, text)
 
 
+@cache
 def _environment(folder: Path) -> jinja2.Environment:
+    """One for all plans: compiling a template takes far longer than rendering it."""
     import jinja2
 
     class Loader(jinja2.FileSystemLoader):

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 import sys
+from collections.abc import Iterator, Sequence
 from types import ModuleType
 
 from urform.declaration.model import Declaration
 from urform.plan.builder import build
+from urform.plan.fault import Fault
 from urform.plan.model import Plan
 from urform.plan.patterns import patterns
 from urform.plan.possible import possible
 from urform.plan.script import Claim
 from urform.plan.witnesses import Witnesses
 
-__all__ = ["Plan", "build", "claims_of"]
+__all__ = ["Plan", "build", "claims_of", "faults_of"]
 
 
 def claims_of(plan: Plan) -> tuple[Claim, ...]:
@@ -23,6 +25,14 @@ def claims_of(plan: Plan) -> tuple[Claim, ...]:
     order = {name: number for number, name in enumerate(owners)}
     found = possible(plan, witnesses, (c for pattern in patterns() for c in pattern.claims(plan, witnesses)))
     return tuple(sorted(found, key=lambda claim: order.get(claim.owner, len(order))))
+
+
+def faults_of(plan: Plan, claims: Sequence[Claim]) -> Iterator[Fault]:
+    """Every fault that the tests of these claims ought to notice, claim by claim."""
+    witnesses = Witnesses(plan)
+    derive = {group: faults for pattern in patterns() for group, faults in pattern.faults.items()}
+    for claim in claims:
+        yield from derive[claim.group](plan, witnesses, claim)
 
 
 class _CallablePlan(ModuleType):

@@ -274,6 +274,16 @@ class LeftOut:
     column: int
 
 
+@dataclass(frozen=True, slots=True)
+class Flaw:
+    """A mistake that generated code is to make, when tests are challenged; `plan/flaws.py` says what each means."""
+
+    name: str
+    owner: str  # the product or family whose code makes it
+    member: str = ""  # a field, an operation, a role
+    aspect: str = ""  # a limit
+
+
 @dataclass(frozen=True)  # without slots: the lookup below is kept on the instance
 class Plan:
     """Everything that is made from one declaration."""
@@ -286,6 +296,7 @@ class Plan:
     makings: tuple[Making, ...] = ()
     left_out: tuple[LeftOut, ...] = ()
     settings: Mapping[str, Mapping[str, str]] = field(default_factory=dict)  # of each target
+    flaws: tuple[Flaw, ...] = ()  # none, save where tests are challenged
 
     def concrete(self, product: Product) -> tuple[Product, ...]:
         """The products that stand for this one: its variants, or itself."""

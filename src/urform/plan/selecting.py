@@ -174,7 +174,7 @@ class Selecting:
             elif one == Size(field.name) and isinstance(value, int):
                 for size in (value, value - 1, value + 1):
                     if field.type == TEXT and size >= 0:
-                        yield Text(BUOYANT * size)
+                        yield from (Text(BUOYANT * size), Text(" " * size))
                     elif isinstance(field.type, Collection):
                         held = sized(self._witnesses, field, size)
                         yield from [held] if held is not None else []

@@ -59,6 +59,10 @@ class Go(Target):
         otherwise = f"{plan.name.replace('_', '-')}.example/{package}"
         return Emitter(plan, self.setting(plan, "module", otherwise), package)
 
+    def code(self, plan: Plan) -> tuple[File, ...]:
+        """Everything but the tests."""
+        return tuple(self._emitter(plan).files())
+
     def example(self, plan: Plan) -> tuple[File, ...]:
         """A command of the module."""
         from urform.languages.go.example import example_files

@@ -47,6 +47,7 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
     struct += [f"opts{TAB}{type_}Options"] if product.optional else []
     return emitter.templates.render(
         "builder",
+        product.name,
         b={
             "type": type_,
             "a": with_article(type_),

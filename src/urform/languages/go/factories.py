@@ -36,6 +36,7 @@ class FactoryWriter:
                 kind["made"] = self._returned(factory, kind, fallible, fails)
         return self._emitter.templates.render(
             "factory",
+            product.name,
             g={
                 "form": factory.form,
                 "type": type_,

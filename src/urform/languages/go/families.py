@@ -22,14 +22,16 @@ View = dict[str, object]
 
 def family_text(emitter: Emitter, family: Family) -> str:
     """The abstract factory, the lookup, and the members."""
-    return emitter.templates.render("family", f=_view(emitter, family))
+    return emitter.templates.render("family", family.name, f=_view(emitter, family))
 
 
 def stand_in_text(emitter: Emitter, family: Family) -> str:
     """The member that clients' own tests take."""
     assert family.stand_in is not None
     view = _view(emitter, family)
-    return emitter.templates.render("stand_in", f=view, m=_member(emitter, family, family.stand_in))
+    return emitter.templates.render(
+        "stand_in", family.name, f=view, m=_member(emitter, family, family.stand_in)
+    )
 
 
 def role_name(role: Role) -> str:

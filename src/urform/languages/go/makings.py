@@ -34,6 +34,7 @@ def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
     elided = "" if product.abstract else f"&{type_}"  # the literal of the map tells the type
     return emitter.templates.render(
         "exemplars",
+        product.name,
         e={
             "type": type_,
             "pointer": type_ if product.abstract else f"*{type_}",
@@ -63,6 +64,7 @@ def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
     plain = f"{emitter.constructor(product)}({_plain(emitter, product, pool)})"
     return emitter.templates.render(
         "pool",
+        product.name,
         p={
             "type": type_,
             "owner": product.name,

@@ -176,7 +176,8 @@ class PoolWriter:
                 yield "\t}"
                 yield f"\treturn {made}"
                 yield "})"
-                yield f"one, err := pool.Get({key})"
+                got = f"func() (*{type_}, error) {{ return pool.Get({key}) }}"
+                yield f"one, err := within(5*time.Second, {got})"
                 yield self._w.good
                 yield f"two, err := pool.Get({asked})"
                 yield self._w.good

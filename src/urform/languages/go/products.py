@@ -38,6 +38,7 @@ def abstract_text(emitter: Emitter, product: Product) -> str:
     body = list(_base_body(emitter, product, fields, fails))
     return emitter.templates.render(
         "abstract",
+        product.name,
         p={
             "type": names.type(product.name),
             "doc": _doc(emitter, product, f"one of {', '.join(names.type(v) for v in product.variants)}."),
@@ -70,6 +71,7 @@ def product_text(emitter: Emitter, product: Product) -> str:
     made = f"*{type_}"
     return emitter.templates.render(
         "product",
+        product.name,
         p={
             "type": type_,
             "a": with_article(type_),

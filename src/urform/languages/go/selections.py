@@ -37,6 +37,7 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
     arguments = ", ".join(_arguments(emitter, selection))
     return emitter.templates.render(
         "selection",
+        product.name,
         s={
             "type": type_,
             "a": with_article(type_),

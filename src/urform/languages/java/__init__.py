@@ -57,6 +57,10 @@ class Java(Target):
         otherwise = plan.name if plan.name not in KEYWORDS else f"{plan.name}_"
         return Emitter(plan, self.setting(plan, "package", otherwise))
 
+    def code(self, plan: Plan) -> tuple[File, ...]:
+        """Everything but the tests."""
+        return tuple(self._emitter(plan).files())
+
     def example(self, plan: Plan) -> tuple[File, ...]:
         """A source file for the launcher."""
         from urform.languages.java.example import example_files

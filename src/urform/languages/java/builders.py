@@ -53,6 +53,7 @@ def builder_text(emitter: Emitter, product: Product) -> str:
     ]
     return emitter.templates.render(
         "builder",
+        product.name,
         b={
             "type": type_,
             "a": article(product.name),

@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 def family_sources(emitter: Emitter, family: Family) -> Iterator[tuple[str, str]]:
     """The names and texts of a family's interface and classes."""
     type_ = emitter.names.type(family.name)
-    yield type_, emitter.templates.render("family", f=_view(emitter, family))
+    yield type_, emitter.templates.render("family", family.name, f=_view(emitter, family))
     for member in family.members:
         doc = f"The {spoken(family.name)} for {spoken(member.name)}."
         yield member_type(emitter.names, family, member.name), _member(emitter, family, member, doc)
@@ -104,6 +104,7 @@ def _member(emitter: Emitter, family: Family, member: Member, doc: str) -> str:
         )
     return emitter.templates.render(
         "member",
+        family.name,
         m={
             "type": member_type(emitter.names, family, member.name),
             "family": emitter.names.type(family.name),

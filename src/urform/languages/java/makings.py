@@ -26,6 +26,7 @@ def making_sources(emitter: Emitter, product: Product) -> Iterator[tuple[str, st
 def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
     return emitter.templates.render(
         "exemplars",
+        product.name,
         e={
             "type": emitter.names.type(product.name),
             "owner": product.name,
@@ -45,6 +46,7 @@ def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
     lasting = ", for as long as somebody holds it" if pool.weak else ""
     return emitter.templates.render(
         "pool",
+        product.name,
         p={
             "type": type_,
             "owner": product.name,

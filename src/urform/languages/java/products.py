@@ -41,7 +41,7 @@ def record_text(emitter: Emitter, product: Product) -> str:
     doc = javadoc(product.doc, 0) + "\n" if product.doc else ""
     text = f"{doc}public record {names.type(product.name)}({components}) {{\n{parts}}}\n"
     text = text.replace("{\n}", "{}") if not parts else text
-    return tidy(lay_out(text, STYLE))
+    return tidy(lay_out(emitter.templates.flawed("product", product.name, text), STYLE))
 
 
 def _copy_text(type_: str, method: View) -> str:

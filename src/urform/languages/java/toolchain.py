@@ -2,14 +2,26 @@
 
 from __future__ import annotations
 
+import os
 import re
 import shutil
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from functools import cached_property
 from pathlib import Path
 from xml.etree import ElementTree
 
-from urform.languages.target import Emission, Finished, Found, Ran, Runner, TestAddress, TestResult, Toolchain
+from urform.languages.target import (
+    Emission,
+    Finished,
+    Found,
+    Ran,
+    Runner,
+    TestAddress,
+    TestResult,
+    Toolchain,
+    Trial,
+    Tried,
+)
 
 LAUNCHER = "junit-platform-console-standalone"
 VERSION = "1.14.4"  # goes with JUnit 5.14.4, which the generated pom.xml names
@@ -18,8 +30,14 @@ _COMPARED = re.compile(r"expected: (?P<expected>.*?) but was: (?P<found>.*)", re
 _FRAME = re.compile(r"at .*?(?P<class>\w+)\.(?P<method>\w+)\((?P<file>\w+\.java):(?P<line>\d+)\)")
 
 
+SUPPORT = Path(__file__).parent / "support"
+TRIALS = "urform-trials"  # the folder of what trials need
+
+
 class Javac(Toolchain):
     """The JDK on the path."""
+
+    trials_at_once = 120  # the compiler in the virtual machine grows fast as it works
 
     @cached_property
     def _jar(self) -> Path:
@@ -105,6 +123,37 @@ class Javac(Toolchain):
             tuple(_results(report)), broke="" if done.status in (0, 1) else done.errors.strip()[-4000:]
         )
 
+    def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
+        """The sound classes, and the driver of trials, each in a folder of its own."""
+        (folder / TRIALS).mkdir()
+        sources = folder / TRIALS / "sources.txt"
+        paths = [file.path for file in emission.files if file.path.endswith(".java")]
+        sources.write_text("\n".join(f'"{path}"' for path in paths), encoding="utf-8")
+        driver = [str(SUPPORT / name) for name in ("Faults.java", "Trials.java")]
+        for into, what in (("classes", [f"@{TRIALS}/sources.txt"]), ("driver", driver)):
+            options = (
+                *(f"-J{option}" for option in FAST_START),
+                "-encoding",
+                "UTF-8",
+                "-proc:none",
+                "-nowarn",
+            )
+            done = run(["javac", *options, "-cp", str(self._jar), "-d", f"{TRIALS}/{into}", *what], folder)
+            if done.status != 0:
+                return (done.output + done.errors).strip()[-4000:]
+        return ""
+
+    def try_all(
+        self, folder: Path, emission: Emission, trials: Sequence[Trial], run: Runner
+    ) -> Iterator[Tried]:
+        """One virtual machine; each trial compiles what differs and has a class loader of its own."""
+        lines = [line for trial in trials for line in _trial_lines(folder, trial)]
+        (folder / TRIALS / "trials.txt").write_text("\n".join(lines) + "\n", encoding="utf-8")
+        path = os.pathsep.join((f"{TRIALS}/driver", str(self._jar)))
+        command = ["java", "-XX:+UseSerialGC", "-Xshare:auto", "-cp", path, "urform.faults.Trials"]
+        done = run([*command, f"{TRIALS}/classes", f"{TRIALS}/trials.txt"], folder)
+        yield from _tried(done.output)
+
     def walk_through(self, folder: Path, run: Runner) -> Finished:
         """The client's source file beside the compiled package."""
         build = folder / "urform-build"
@@ -127,6 +176,33 @@ class Javac(Toolchain):
         """One test method, by Maven."""
         class_, _, method = address.name.partition(".")
         return f"mvn test -Dtest='{class_}#{method}'"
+
+
+def _trial_lines(folder: Path, trial: Trial) -> Iterator[str]:
+    """What the driver is told of a trial; its files are written beside the sound ones."""
+    yield f"trial {trial.number}"
+    for path, text in trial.files.items():
+        file = folder / TRIALS / str(trial.number) / path
+        file.parent.mkdir(parents=True, exist_ok=True)
+        file.write_text(text, encoding="utf-8")
+        yield f"file {file}"
+    for address in trial.tests:
+        package = address.file.removeprefix("src/test/java/").rpartition("/")[0].replace("/", ".")
+        yield f"test {package}.{address.name.replace('.', '#')}"
+
+
+def _tried(output: str) -> Iterator[Tried]:
+    failed: set[str] = set()
+    broke = ""
+    for line in output.splitlines():
+        number, word, what = line.split(" ", 2)
+        if word == "end":
+            yield Tried(int(number), frozenset(failed), broke)
+            failed, broke = set(), ""
+        elif word == "failed":
+            failed.add(what)
+        else:
+            broke = broke or what.replace("\\n", "\n")
 
 
 def _results(report: Path) -> Iterator[TestResult]:

@@ -50,6 +50,12 @@ class Python(Target):
         held = {each.claim.id: each.held for each in found if each.held is not None}
         return Emission((*emitter.files(), *tests), tuple(addresses), held)
 
+    def code(self, plan: Plan) -> tuple[File, ...]:
+        """Everything but the tests."""
+        from urform.languages.python.emitter import Emitter
+
+        return tuple(Emitter(plan).files())
+
     def example(self, plan: Plan) -> tuple[File, ...]:
         """A module to be run from the project's folder."""
         from urform.languages.python.emitter import Emitter

@@ -45,6 +45,7 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
     variable = emitter.names.parameter(emitter.names.function(product.name))
     return emitter.templates.render(
         template,
+        product.name,
         b={
             "type": type_,
             "a": article(product.name),

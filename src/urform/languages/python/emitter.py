@@ -7,12 +7,14 @@ from collections.abc import Iterable, Iterator
 from functools import cached_property
 
 from urform.languages.comments import plain
+from urform.languages.flaws import Flaws
 from urform.languages.modules import Module, modules
 from urform.languages.names import snake
 from urform.languages.python.builders import builder_text
 from urform.languages.python.expressions import Expressions, text_literal
 from urform.languages.python.factories import factory_text, fields_text
 from urform.languages.python.families import family_text, stand_in_text
+from urform.languages.python.flaws import TABLE, spelling
 from urform.languages.python.makings import exemplars_text, pool_text
 from urform.languages.python.names import Names
 from urform.languages.python.operations import operations_files
@@ -67,7 +69,8 @@ class Emitter:
         self.names = Names(_generated_types(plan), plan.stand_ins)
         self.code = Expressions(plan, self.names)
         self.package = self.names.package(plan.name)
-        self.templates = Templates(HERE / "templates", STYLE, {"docstring": docstring})
+        flaws = Flaws(plan, TABLE, spelling(plan, self.names, self.code))
+        self.templates = Templates(HERE / "templates", STYLE, {"docstring": docstring}, flaws)
         self.products = ProductWriter(self)
         self._modules = modules(plan)
         self.home = {p.name: self.names.module(m.name) for m in self._modules for p in m.products}

@@ -36,6 +36,7 @@ def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
     what = f"The creator of {article(product.name)}" if creators else article(product.name).capitalize()
     return emitter.templates.render(
         "factory",
+        product.name,
         g={
             "type": type_,
             "owner": product.name,
@@ -62,6 +63,7 @@ def fields_text(emitter: Emitter, product: Product) -> str:
     """A TypedDict of the fields of an abstract product, for `**fields` of what makes it."""
     return emitter.templates.render(
         "fields",
+        product.name,
         g={
             "type": emitter.names.type(product.name),
             "spoken": spoken(product.name),

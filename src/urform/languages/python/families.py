@@ -19,12 +19,12 @@ View = dict[str, object]
 
 def family_text(emitter: Emitter, family: Family) -> str:
     """The abstract factory, its members and the lookup."""
-    return emitter.templates.render("family", f=_view(emitter, family))
+    return emitter.templates.render("family", family.name, f=_view(emitter, family))
 
 
 def stand_in_text(emitter: Emitter, family: Family) -> str:
     """The member that clients' own tests take."""
-    return emitter.templates.render("stand_in", f=_view(emitter, family))
+    return emitter.templates.render("stand_in", family.name, f=_view(emitter, family))
 
 
 def role_name(names: Names, role: Role) -> str:

@@ -16,6 +16,7 @@ def exemplars_text(emitter: Emitter, product: Product, prototype: Prototype) -> 
     held = ", ".join(f'"{e.name}": {emitter.code.value(e.product)}' for e in prototype.exemplars)
     return emitter.templates.render(
         "exemplars",
+        product.name,
         e={
             "type": emitter.names.type(product.name),
             "owner": product.name,
@@ -38,6 +39,7 @@ def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
     container = "WeakValueDictionary" if pool.weak else "dict"
     return emitter.templates.render(
         "pool",
+        product.name,
         p={
             "type": type_,
             "owner": product.name,

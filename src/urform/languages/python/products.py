@@ -71,7 +71,7 @@ class ProductWriter:
             ],
             "methods": bool(list(self._operations_here(product))),
         }
-        return self.templates.render("product", p=view)
+        return self.templates.render("product", product.name, p=view)
 
     def constant(self, product: Product) -> str:
         """Where the one instance of a single product is kept."""

@@ -27,6 +27,7 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
 
     return emitter.templates.render(
         "selection",
+        product.name,
         s={
             "type": names.type(product.name),
             "owner": product.name,

@@ -2,14 +2,31 @@
 
 from __future__ import annotations
 
+import json
+import os
 import re
 import sys
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 from xml.etree import ElementTree
 
-from urform.languages.target import Emission, Finished, Found, Ran, Runner, TestAddress, TestResult, Toolchain
+from urform.languages.target import (
+    Emission,
+    Finished,
+    Found,
+    Ran,
+    Runner,
+    TestAddress,
+    TestResult,
+    Toolchain,
+    Trial,
+    Tried,
+)
 
 REPORT = "urform-report.xml"
+TRIALS = "urform-trials.json"
+DRIVER = Path(__file__).parent / "support" / "trials.py"
+ALONE = {"PYTEST_DISABLE_PLUGIN_AUTOLOAD": "1"}  # what else is installed beside pytest has no say
 _COMPARED = re.compile(r"^E\s+assert (?P<found>.+?) (?:==|is) (?P<expected>.+)$", re.MULTILINE)
 _DIFFERENT = re.compile(r"^E\s+assert (?P<found>.+?) (?P<expected>!= .+)$", re.MULTILINE)
 _ERROR = re.compile(r"^E\s+(?P<found>.+)$", re.MULTILINE)
@@ -34,11 +51,7 @@ class Pytest(Toolchain):
         """All tests in one process."""
         report = folder / REPORT
         command = [sys.executable, "-m", "pytest", "-q", "-p", "no:cacheprovider", f"--junitxml={REPORT}"]
-        environment = {
-            "PYTHONDONTWRITEBYTECODE": "1",
-            "PYTEST_ADDOPTS": "",
-            "PYTEST_DISABLE_PLUGIN_AUTOLOAD": "1",
-        }
+        environment = {"PYTHONDONTWRITEBYTECODE": "1", "PYTEST_ADDOPTS": "", **ALONE}
         done = run(command, folder, environment)
         if not report.exists():
             return Ran((), broke=(done.output + done.errors).strip()[-4000:] or "pytest wrote no report")
@@ -49,6 +62,28 @@ class Pytest(Toolchain):
         return Ran(
             results, broke="" if done.status in (0, 1) else (done.output + done.errors).strip()[-4000:]
         )
+
+    def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
+        """Nothing is compiled; but processes are forked, which some systems cannot."""
+        return "" if hasattr(os, "fork") else "trials need a system whose processes can be forked"
+
+    def try_all(
+        self, folder: Path, emission: Emission, trials: Sequence[Trial], run: Runner
+    ) -> Iterator[Tried]:
+        """One interpreter with pytest loaded; each trial in a fork of it."""
+        shape = [
+            {
+                "number": trial.number,
+                "files": dict(trial.files),
+                "tests": [f"{address.file}::{address.name}" for address in trial.tests],
+            }
+            for trial in trials
+        ]
+        (folder / TRIALS).write_text(json.dumps(shape), encoding="utf-8")
+        done = run([sys.executable, str(DRIVER), TRIALS], folder, {"PYTEST_ADDOPTS": "", **ALONE})
+        for line in done.output.splitlines():
+            tried = json.loads(line)
+            yield Tried(tried["number"], frozenset(tried["failed"]), tried["broke"])
 
     def walk_through(self, folder: Path, run: Runner) -> Finished:
         """The client as a module, from the project's folder."""

@@ -1,4 +1,4 @@
-"""The patterns: one file each, with what it makes, what it claims and, one day, its faults.
+"""The patterns: one file each, with what it makes, what it claims, and the faults that break its claims.
 
 They are found, not listed: a module here that defines `PATTERN` takes part.
 """
@@ -7,11 +7,12 @@ from __future__ import annotations
 
 import importlib
 import pkgutil
-from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, field
 from functools import cache
 
 from urform.declaration.model import Declaration
+from urform.plan.fault import Fault
 from urform.plan.model import Making, Plan
 from urform.plan.script import Claim
 from urform.plan.witnesses import Witnesses
@@ -22,10 +23,13 @@ def nothing_made(declaration: Declaration, plan: Plan) -> Iterator[Making]:
     return iter(())
 
 
+FaultsOf = Callable[[Plan, Witnesses, Claim], Iterator[Fault]]
+
+
 @dataclass(frozen=True, slots=True)
 class Pattern:
     """What a pattern adds to a plan. `covers` names the parts of a declaration that it generates:
-    `factory simple`, `builder`, `prototype`, `flyweight`, `family` …"""
+    `factory simple`, `builder`, `prototype`, `flyweight`, `family` …; `faults` are derived for each group of claims."""
 
     name: str
     rank: int  # claims are told in this order
@@ -34,6 +38,7 @@ class Pattern:
         nothing_made  # `plan` holds what earlier ones made
     )
     covers: frozenset[str] = frozenset()
+    faults: Mapping[str, FaultsOf] = field(default_factory=dict)
 
 
 @cache

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 from itertools import islice
 
 from urform.declaration.model import Declaration
 from urform.declaration.types import Collection, ListOf, SetOf
 from urform.declaration.values import Items
 from urform.plan.convert import plan_values
+from urform.plan.fault import Fault, flaw_fault, with_making
 from urform.plan.making_steps import Build, BuildChained, BuilderAdd, BuilderSet, BuildFails, NewBuilder, Take
 from urform.plan.model import Builder, Field, Plan, Preset
 from urform.plan.operands import Missing, Null, Operand, OutOfLimit, Path, Several, Var
@@ -351,4 +353,84 @@ def length_fits(field: Field, size: int) -> bool:
     return fewest <= size and (not isinstance(most, int) or size <= most)
 
 
-PATTERN = Pattern("builders", 70, claims, makes, frozenset({"builder"}))
+# --- faults -------------------------------------------------------------------------------------------------
+
+
+def _build_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    builder = plan.builder_of(claim.owner)
+    assert builder is not None, f"{claim.owner} has claims of a builder, but none"
+    product = plan.products[claim.owner]
+    match claim.aspect:
+        case "any-order":
+            flaws = [("sets-nothing", f.name) for f in product.fields if _is_set(claim, f.name)]
+        case "missing":
+            flaws = [("accepts-missing", f.name) for f in product.required]
+            if not flaws:
+                yield from _limit_faults(plan, claim)
+        case "adder":
+            flaws = [("adder-replaces", name) for name in _added_twice(claim)]
+        case "like":
+            flaws = [("like-leaves-out", f.name) for f in product.fields if _is_set(claim, f.name)]
+        case "apart":
+            held = dict.fromkeys(s.type for c in claim.cases for s in c.steps if isinstance(s, Hold))
+            kept = [f.name for f in product.fields if f.type in held]
+            flaws = [("builders-share", ""), *(("builder-keeps-as-given", name) for name in kept)]
+        case _:
+            text = "a build leaves the builder as it is" if builder.resets else "a build empties the builder"
+            other = replace(builder, resets=not builder.resets)
+            yield Fault(claim, "other-state", text, with_making(plan, builder, other))
+            return
+    for name, member in flaws:
+        yield flaw_fault(plan, claim, name, claim.owner, member)
+
+
+def _limit_faults(plan: Plan, claim: Claim) -> Iterator[Fault]:
+    """Where nothing can be missing, the limit that a build tells of."""
+    for step in (step for found in claim.cases for step in found.steps):
+        failure = step.failure if isinstance(step, BuildFails) else None
+        if isinstance(failure, OutOfLimit):
+            yield flaw_fault(plan, claim, "unlimited", failure.owner, failure.field, failure.limit)
+
+
+def _is_set(claim: Claim, field: str) -> bool:
+    """Whether some case gives a field a value that is not null."""
+    for found in claim.cases:
+        for step in found.steps:
+            if isinstance(step, BuilderSet) and step.field == field and not isinstance(step.value, Null):
+                return True
+            if isinstance(step, Make) and step.var == "original" and field in step.arguments:
+                return True
+    return False
+
+
+def _added_twice(claim: Claim) -> dict[str, None]:
+    """The fields to which some case adds one element after another."""
+    names: dict[str, None] = {}
+    for found in claim.cases:
+        added = [step.field for step in found.steps if isinstance(step, BuilderAdd)]
+        names.update(dict.fromkeys(name for name in added if added.count(name) > 1))
+    return names
+
+
+def _preset_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    builder = plan.builder_of(claim.owner)
+    assert builder is not None, f"{claim.owner} has claims of a builder, but none"
+    preset = next(p for p in builder.presets if p.name == claim.member)
+    product = plan.products[claim.owner]
+    own = {s.field for c in claim.cases for s in c.steps if isinstance(s, BuilderSet)}
+    for name, before in preset.values.items():
+        field = product.field(name)
+        values = (witnesses.value(v) for v in witnesses.values(field.type, field.limits, field.each))
+        other = next((v for v in values if v is not None and v != before), None)
+        if other is not None:
+            changed = replace(preset, values={**preset.values, name: other})
+            presets = tuple(changed if each is preset else each for each in builder.presets)
+            text = f"{preset.name} has another {name}"
+            whole = with_making(plan, builder, replace(builder, presets=presets))
+            yield Fault(claim, f"other-{name}", text, whole)
+        if name in own:
+            yield flaw_fault(plan, claim, "first-set-wins", claim.owner, name)
+
+
+FAULTS = {"build": _build_faults, "preset": _preset_faults}
+PATTERN = Pattern("builders", 70, claims, makes, frozenset({"builder"}), FAULTS)

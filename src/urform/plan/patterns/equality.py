@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
+from urform.plan.fault import Fault, flaw_fault
 from urform.plan.model import Plan, Product
 from urform.plan.operands import Operand
 from urform.plan.patterns import Pattern
@@ -74,4 +75,14 @@ def _sibling(plan: Plan, witnesses: Witnesses, product: Product) -> Product | No
     return next((other for other in others if witnesses.arguments(other) is not None), None)
 
 
-PATTERN = Pattern("equality", 30, claims)
+def _faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    """Equality by identity; and each field left out of the comparison that some case changes."""
+    yield flaw_fault(plan, claim, "equal-by-identity", claim.owner)
+    fields = {field.name: field for field in plan.products[claim.owner].fields}
+    for found in claim.cases:
+        for step in found.steps:
+            if isinstance(step, Unequal) and step.differing in fields:
+                yield flaw_fault(plan, claim, "uncompared", fields[step.differing].owner, step.differing)
+
+
+PATTERN = Pattern("equality", 30, claims, faults={"equal": _faults})

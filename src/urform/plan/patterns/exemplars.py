@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from urform.declaration.types import ProductType
+from urform.plan.fault import Fault, flaw_fault, with_making
 from urform.plan.making_steps import (
     ExemplarAdd,
     ExemplarAddFails,
@@ -63,6 +65,37 @@ def exemplar_claims(
     yield claim("unknown", "a name that nobody has is refused, with the known ones", (new, failure))
     other = NewExemplars("other", name)
     yield claim("isolated", "stores share nothing", (new, other, hold, add, NamesAre("other", names)))
+
+
+FLAWS = {"twice": "exemplar-twice", "unknown": "exemplar-unknown", "isolated": "exemplars-share"}
+
+
+def exemplar_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    """What may go wrong with a store of exemplars."""
+    if claim.aspect in FLAWS:
+        yield flaw_fault(plan, claim, FLAWS[claim.aspect], claim.owner)
+    elif claim.aspect == "added":
+        yield flaw_fault(plan, claim, "exemplar-not-kept", claim.owner)
+        if len(claim.cases) > 1:
+            yield flaw_fault(plan, claim, "exemplar-kept-as-given", claim.owner)
+    else:
+        prototype = plan.prototype_of(claim.owner)
+        assert prototype is not None, f"{claim.owner} has claims of a prototype, but none"
+        exemplar = next(e for e in prototype.exemplars if e.name == claim.member)
+        shown = [s.path.field for s in claim.cases[0].steps if isinstance(s, FieldIs)]
+        product = plan.products[exemplar.product.product]
+        for name in shown:
+            field = product.field(name)
+            values = (witnesses.value(v) for v in witnesses.values(field.type, field.limits, field.each))
+            other = next((v for v in values if v is not None and v != exemplar.product.fields[name]), None)
+            if other is None:
+                continue
+            made = replace(exemplar.product, fields={**exemplar.product.fields, name: other})
+            held = tuple(replace(e, product=made) if e is exemplar else e for e in prototype.exemplars)
+            changed = with_making(plan, prototype, replace(prototype, exemplars=held))
+            yield Fault(claim, f"other-{name}", f"the exemplar has another {name}", changed)
+        if len(claim.cases) > 1:
+            yield flaw_fault(plan, claim, "exemplar-itself", claim.owner)
 
 
 def _exemplar(plan: Plan, witnesses: Witnesses, prototype: Prototype, exemplar: Exemplar) -> Claim:

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 
 from urform.declaration.model import Declaration, Use
 from urform.declaration.types import Collection
+from urform.plan.fault import Fault, factory_of, flaw_fault, with_making
+from urform.plan.flaws import flawed
 from urform.plan.model import Factory, Plan, Product
 from urform.plan.operands import DuplicateKey, Operand, OutOfLimit, Path, UnknownKey
 from urform.plan.patterns import Pattern
@@ -212,4 +215,51 @@ def kinds_of(plan: Plan, product: Product) -> tuple[tuple[str, Product], ...]:
     return tuple((key, plan.products[name]) for key, name in factory.kinds.items()) if factory else ()
 
 
-PATTERN = Pattern("factories", 40, claims, makes, frozenset(f"factory {form}" for form in FORMS))
+# --- faults -------------------------------------------------------------------------------------------------
+
+
+def _kind_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    """The copied branch: the key makes another kind. And the key that is misspelt."""
+    factory, key = factory_of(plan, claim.owner), claim.member or ""
+    other = next((v for v in factory.kinds.values() if v != factory.kinds[key]), None)
+    if other is not None:
+        unknown = other if factory.unknown == factory.kinds[key] else factory.unknown  # they share a branch
+        swapped = replace(factory, kinds={**factory.kinds, key: other}, unknown=unknown)
+        text = f"the branch of {key} was copied, and makes a {other}"
+        yield Fault(claim, "copied-branch", text, with_making(plan, factory, swapped))
+    if factory.unknown in ("error", "nothing") or other is None:
+        kinds = {f"{key}_" if k == key else k: v for k, v in factory.kinds.items()}
+        left = with_making(plan, factory, replace(factory, kinds=kinds))
+        if factory.unknown == factory.kinds[key]:  # what an unknown key gives would hide it
+            left = flawed(left, "fails-for-unknown", claim.owner)
+        yield Fault(claim, "misspelt-branch", f"the branch of {key} is misspelt", left)
+
+
+def _unknown_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    factory = factory_of(plan, claim.owner)
+    if factory.unknown in ("error", "nothing"):
+        yield flaw_fault(plan, claim, "falls-through", claim.owner)
+        if factory.unknown == "nothing":
+            yield flaw_fault(plan, claim, "fails-for-unknown", claim.owner)
+        return
+    yield flaw_fault(plan, claim, "fails-for-unknown", claim.owner)
+    other = next((v for v in factory.kinds.values() if v != factory.unknown), None)
+    if other is not None:
+        changed = with_making(plan, factory, replace(factory, unknown=other))
+        yield Fault(claim, "other-kind", f"an unknown key gives a {other}", changed)
+
+
+OPEN_FLAWS = {
+    "register": "registers-nothing",
+    "twice": "registers-twice",
+    "unregister": "unregisters-nothing",
+    "isolated": "registries-share",
+}
+
+
+def _open_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    yield flaw_fault(plan, claim, OPEN_FLAWS[claim.aspect or ""], claim.owner)
+
+
+FAULTS = {"kind": _kind_faults, "unknown-kind": _unknown_faults, "open": _open_faults}
+PATTERN = Pattern("factories", 40, claims, makes, frozenset(f"factory {form}" for form in FORMS), FAULTS)

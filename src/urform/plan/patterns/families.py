@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 
 from urform.declaration.model import Declaration, Filling, Use
@@ -23,6 +23,7 @@ from urform.declaration.types import (
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Value, Word
 from urform.plan.convert import plan_values
+from urform.plan.fault import Fault, family_of, flaw_fault, with_making
 from urform.plan.making_steps import (
     AskedAre,
     AskRole,
@@ -306,4 +307,81 @@ class _Claims:
         return None
 
 
-PATTERN = Pattern("families", 100, claims, makes, frozenset({"family"}))
+# --- faults -------------------------------------------------------------------------------------------------
+
+
+def _faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    family = family_of(plan, claim.owner)
+    if claim.aspect == "unknown":
+        yield from _unknown_faults(plan, claim, family)
+    elif claim.aspect == "stand-in":
+        yield flaw_fault(plan, claim, "records-nothing", claim.owner)
+    else:
+        member, _, role = (claim.member or "").partition(".")
+        yield from _member_faults(plan, witnesses, claim, family, family.member(member), role)
+
+
+def _unknown_faults(plan: Plan, claim: Claim, family: Family) -> Iterator[Fault]:
+    if family.unknown in ("error", "nothing"):
+        yield flaw_fault(plan, claim, "falls-through", claim.owner)
+        if family.unknown == "nothing":
+            yield flaw_fault(plan, claim, "fails-for-unknown", claim.owner)
+        return
+    other = next((m.name for m in family.members if m.name != family.unknown), None)
+    if other is not None:
+        changed = with_making(plan, family, replace(family, unknown=other))
+        yield Fault(claim, "other-member", f"an unknown key gives {other}", changed)
+
+
+def _fixed_values(
+    plan: Plan,
+    witnesses: Witnesses,
+    claim: Claim,
+    role: str,
+    part: Part,
+    changed: Callable[[tuple[Part, ...]], Plan],
+) -> Iterator[Fault]:
+    """A value that nobody asked for, in an optional field of what the role makes; else nothing at all."""
+    for field in plan.products[part.product].optional:
+        other = witnesses.other_than(field, field.default)
+        value = witnesses.value(other) if other is not None else None
+        if value is not None:
+            fixed = Part(part.product, {**part.values, field.name: value})
+            yield Fault(claim, f"fixed-{field.name}", f"{role} has another {field.name}", changed((fixed,)))
+            return
+    yield flaw_fault(plan, claim, "part-is-nothing", claim.owner, claim.member or "")
+
+
+def _member_faults(
+    plan: Plan, witnesses: Witnesses, claim: Claim, family: Family, member: Member, role: str
+) -> Iterator[Fault]:
+    """Parts of another member, in another order, one too few."""
+    parts = member.parts[role]
+
+    def changed(other: tuple[Part, ...]) -> Plan:
+        mixed = replace(member, parts={**member.parts, role: other})
+        members = tuple(mixed if each is member else each for each in family.members)
+        return with_making(plan, family, replace(family, members=members))
+
+    others = (m.parts[role] for m in family.members if m.parts[role] != parts)
+    foreign = next(others, None)
+    if foreign is not None:
+        yield Fault(claim, "of-another-member", f"{role} comes from another member", changed(foreign))
+    if parts and foreign is None:
+        siblings = plan.concrete(plan.products[plan.products[parts[0].product].base or parts[0].product])
+        sibling = next((s.name for s in siblings if s.name != parts[0].product), None)
+        if sibling is not None:
+            other = (Part(sibling, {}), *parts[1:])
+            yield Fault(claim, "another-kind", f"{role} is a {sibling}", changed(other))
+        else:
+            yield from _fixed_values(plan, witnesses, claim, role, parts[0], changed)
+    if len(parts) > 1:
+        yield Fault(claim, "one-short", f"{role} is short by one", changed(parts[:-1]))
+        if parts[0] != parts[-1]:
+            turned = changed(tuple(reversed(parts)))
+            yield Fault(claim, "other-order", f"{role} is in the opposite order", turned)
+    elif parts and next(r for r in family.roles if r.name == role).several:
+        yield Fault(claim, "one-short", f"{role} is empty", changed(()))
+
+
+PATTERN = Pattern("families", 100, claims, makes, frozenset({"family"}), {"family": _faults})

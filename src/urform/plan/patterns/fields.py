@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import replace
 
 from urform.declaration.types import (
     BOOLEAN,
@@ -18,6 +19,7 @@ from urform.declaration.types import (
     innermost,
 )
 from urform.declaration.values import Real
+from urform.plan.fault import Fault, flaw_fault, with_field
 from urform.plan.model import Field, Limit, Plan, Product
 from urform.plan.operands import Misfit, Missing, NoWord, Null, Operand, OutOfLimit, Path, Strange, Var
 from urform.plan.patterns import Pattern
@@ -356,5 +358,73 @@ def _holds_something(default: Operand) -> bool:
     return not isinstance(default, Var)
 
 
+# --- faults -------------------------------------------------------------------------------------------------
+
+
+def _required_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    yield flaw_fault(plan, claim, "accepts-missing", claim.owner, claim.member or "")
+
+
+def _default_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    name = claim.member or ""
+    field = plan.products[claim.owner].field(name)
+    unlimited = replace(field, limits=(), each=())  # where the limits leave one value, a default breaks them
+    other = witnesses.other_than(field, field.default) or witnesses.other_than(unlimited, field.default)
+    value = witnesses.value(other) if other is not None else None
+    if value is not None:
+        changed = with_field(plan, claim.owner, name, lambda f: replace(f, default=value))
+        yield Fault(claim, "other-default", f"{name} has another default", changed)
+
+
+def _absent_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    name = claim.member or ""
+    given = witnesses.of(plan.products[claim.owner].field(name))
+    value = witnesses.value(given) if given is not None else None
+    if value is not None:
+        changed = with_field(plan, claim.owner, name, lambda f: replace(f, default=value))
+        yield Fault(claim, "given-a-default", f"{name} has a default, and is never absent", changed)
+
+
+def _limit_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    """The limit gone; and, where it has a bound, its edge moved inwards and outwards."""
+    name, aspect = claim.member or "", claim.aspect or ""
+    yield flaw_fault(plan, claim, "unlimited", claim.owner, name, aspect)
+    field = plan.products[claim.owner].field(name)
+    inner = aspect.removeprefix("each.")
+    limits = field.each if inner != aspect else field.limits
+    limit = next((limit for limit in limits if limit.name == inner), None)
+    if limit is None:
+        return
+    takes_edge = any(not case.main for case in claim.cases)
+    for way, bound in _moved(limit):
+        if way == "inwards" and not takes_edge:
+            continue  # no value lies on the edge, for another limit refuses it
+        moved = tuple(replace(each, bound=bound) if each is limit else each for each in limits)
+        changed = with_field(plan, claim.owner, name, _with_limits(moved, of_elements=inner != aspect))
+        yield Fault(claim, f"edge-{way}", f"{aspect.replace('_', ' ')} of {name} is moved {way}", changed)
+
+
+def _with_limits(limits: tuple[Limit, ...], *, of_elements: bool) -> Callable[[Field], Field]:
+    return lambda field: replace(field, each=limits) if of_elements else replace(field, limits=limits)
+
+
+def _moved(limit: Limit) -> Iterator[tuple[str, int | float | tuple[str | int, ...]]]:
+    bound = limit.bound
+    if isinstance(bound, tuple):
+        if len(bound) > 1:
+            yield "inwards", bound[1:]
+    elif isinstance(bound, (int, float)) and not isinstance(bound, bool):
+        step = 1 if isinstance(bound, int) else max(1.0, abs(bound) / 100)
+        inwards = step if limit.name in ("min", "above", "min_length") else -step
+        yield "inwards", bound + inwards
+        yield "outwards", bound - inwards
+
+
 SCALARS = (TEXT, INTEGER, REAL, BOOLEAN)
-PATTERN = Pattern("fields", 10, claims, covers=frozenset({"product"}))
+FAULTS = {
+    "required": _required_faults,
+    "default": _default_faults,
+    "absent": _absent_faults,
+    "limit": _limit_faults,
+}
+PATTERN = Pattern("fields", 10, claims, covers=frozenset({"product"}), faults=FAULTS)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from urform.declaration.types import Collection, ProductType
+from urform.plan.fault import Fault, flaw_fault
 from urform.plan.making_steps import Build, BuilderSet, NewBuilder
 from urform.plan.model import Field, Plan, Product
 from urform.plan.operands import Keyed, Operand, Path, Several, Var
@@ -148,4 +149,28 @@ def _kept_whole(plan: Plan, witnesses: Witnesses, field: Field) -> tuple[Make, O
     return None
 
 
-PATTERN = Pattern("holding", 20, claims)
+# --- faults -------------------------------------------------------------------------------------------------
+
+
+def _immutable_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    product = plan.products[claim.owner]
+    for found in claim.cases:
+        for step in found.steps:
+            if isinstance(step, Assign):
+                yield flaw_fault(plan, claim, "assignable", product.base or product.name)
+            elif isinstance(step, ChangeOut):
+                owner = product.field(step.path.field).owner
+                yield flaw_fault(plan, claim, "kept-as-given", owner, step.path.field)
+                yield flaw_fault(plan, claim, "handed-out", owner, step.path.field)
+
+
+def _own_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    name = claim.member or ""
+    owner = plan.products[claim.owner].field(name).owner
+    flaws = {"builder": "builder-keeps-as-given", "out": "handed-out"}
+    if claim.aspect == "builder":
+        owner = claim.owner
+    yield flaw_fault(plan, claim, flaws.get(claim.aspect or "", "kept-as-given"), owner, name)
+
+
+PATTERN = Pattern("holding", 20, claims, faults={"immutable": _immutable_faults, "own": _own_faults})

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
+from urform.plan.fault import Fault, with_product
 from urform.plan.model import Operation, Plan
 from urform.plan.operands import Operand
 from urform.plan.patterns import Pattern
@@ -37,4 +39,22 @@ def handed(witnesses: Witnesses, operation: Operation) -> tuple[Operand, ...] | 
     return given if len(given) == len(found) else None
 
 
-PATTERN = Pattern("operations", 60, claims)
+def with_another_answer(plan: Plan, witnesses: Witnesses, product: str, name: str) -> Plan | None:
+    """The plan in which an operation of a product answers something else; None where its type has one value."""
+    owner = plan.products[product]
+    operation = owner.operation(name)
+    values = (witnesses.value(found) for found in witnesses.values(operation.returns))
+    other = next((value for value in values if value is not None and value != operation.answer), None)
+    if other is None:
+        return None
+    operations = tuple(replace(o, answer=other) if o is operation else o for o in owner.operations)
+    return with_product(plan, replace(owner, operations=operations))
+
+
+def _faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    changed = with_another_answer(plan, witnesses, claim.owner, claim.member or "")
+    if changed is not None:
+        yield Fault(claim, "other-answer", f"{claim.member} gives another answer", changed)
+
+
+PATTERN = Pattern("operations", 60, claims, faults={"answer": _faults})

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from urform.declaration.model import Declaration
 from urform.declaration.types import TEXT
+from urform.plan.fault import Fault, flaw_fault, with_making
 from urform.plan.making_steps import (
     CountsAre,
     NewPool,
@@ -171,4 +173,34 @@ class _Claims:
         return None
 
 
-PATTERN = Pattern("pools", 90, claims, makes, frozenset({"flyweight"}))
+# --- faults -------------------------------------------------------------------------------------------------
+
+FLAWS = {
+    "same": ("pool-forgets",),
+    "once": ("pool-unguarded",),
+    "counts": ("pool-miscounts-made", "pool-miscounts-reused"),
+    "isolated": ("pools-share",),
+    "failed-maker": ("pool-remembers-failure",),
+    "wrong-key": ("pool-any-key",),
+    "nested": ("pool-not-reentrant",),
+    "unhindered": ("pool-hits-wait",),
+}
+
+
+def _faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    aspect = claim.aspect or ""
+    pool = plan.pool_of(claim.owner)
+    assert pool is not None, f"{claim.owner} has claims of a pool, but none"
+    if aspect == "released":
+        strong = with_making(plan, pool, replace(pool, weak=False))
+        yield Fault(claim, "holds-on", "the pool never lets go of anything", strong)
+    elif aspect.startswith("apart."):
+        yield flaw_fault(plan, claim, "pool-ignores", claim.owner, aspect.removeprefix("apart."))
+    elif aspect == "content-key":
+        text = next(n for n in pool.key if plan.products[claim.owner].field(n).type == TEXT)
+        yield flaw_fault(plan, claim, "pool-by-identity", claim.owner, text)
+    for name in FLAWS.get(aspect, ()):
+        yield flaw_fault(plan, claim, name, claim.owner)
+
+
+PATTERN = Pattern("pools", 90, claims, makes, frozenset({"flyweight"}), {"pool": _faults})

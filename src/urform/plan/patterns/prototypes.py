@@ -7,15 +7,16 @@ from collections.abc import Iterator, Mapping
 from urform.declaration.model import Declaration
 from urform.declaration.problems import Problems
 from urform.declaration.types import Collection, ProductType, Type
-from urform.declaration.values import Made, ValueReader
+from urform.declaration.values import Boolean, Integer, Made, Real, Text, ValueReader
+from urform.plan.fault import Fault, flaw_fault
 from urform.plan.making_steps import Clone, CloneEach, SameObject, Take
 from urform.plan.model import Exemplar, Field, Plan, Product, Prototype
 from urform.plan.operands import Operand, Path, Var, Witness
 from urform.plan.patterns import Pattern
-from urform.plan.patterns.exemplars import exemplar_claims
+from urform.plan.patterns.exemplars import exemplar_claims, exemplar_faults
 from urform.plan.patterns.fields import change_of
 from urform.plan.patterns.holding import holding_something
-from urform.plan.patterns.operations import handed
+from urform.plan.patterns.operations import handed, with_another_answer
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import Answers, ChangeOut, Equal, FieldAbsent, FieldIs, Hold, KindIs, Make, Set
 from urform.plan.witnesses import Witnesses, empty_of, holding, operand_of
@@ -23,6 +24,7 @@ from urform.plan.witnesses import Witnesses, empty_of, holding, operand_of
 Given = Mapping[str, Operand]
 DEEPEST = 3  # levels of the owned tree that tests go down
 CLONED = Clone("clone", "original")
+EMPTY: tuple[Operand, ...] = (Boolean(False), Integer(0), Real(0.0), Text(""))
 
 
 def makes(declaration: Declaration, plan: Plan) -> Iterator[Prototype]:
@@ -92,9 +94,20 @@ class _Claims:
         chosen = self._all(product)
         lasting = {n: v for n, v in chosen.items() if n not in fresh}
         yield Make("original", product.name, lasting), CLONED, Equal("original", "clone")
+        filled = {n: self._filled(product.field(n), v) for n, v in lasting.items() if self._has(product, n)}
+        if self._plan.selected_by(product) is None and filled != lasting:
+            yield Make("original", product.name, filled), CLONED, Equal("original", "clone")
         if fresh & set(chosen):
             same = [FieldIs(Path("clone", n), v) for n, v in lasting.items()]
             yield (Make("original", product.name, chosen), CLONED, *same)
+
+    def _has(self, product: Product, name: str) -> bool:
+        return any(field.name == name for field in product.fields)
+
+    def _filled(self, field: Field, value: Operand) -> Operand:
+        """A value that no language starts with of itself: a clone that leaves the field out has another."""
+        values = self._witnesses.values(field.type, field.limits, field.each)
+        return next((v for v in values if v not in EMPTY), value) if value in EMPTY else value
 
     def _all(self, product: Product) -> Given:
         """Every field given, the optional ones other than by default."""
@@ -329,4 +342,94 @@ def starts_again(var: str, field: Field) -> Step:
     return FieldAbsent(path) if empty is None else FieldIs(path, empty)
 
 
-PATTERN = Pattern("prototypes", 80, claims, makes, frozenset({"prototype"}))
+# --- faults -------------------------------------------------------------------------------------------------
+
+
+def _clone_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    if claim.aspect == "apart":
+        yield from _clones(plan, claim, "clone-is-itself")
+        return
+    found: list[Fault] = []
+    if claim.member is not None:
+        found += _field_faults(plan, claim, claim.member)
+    elif claim.aspect == "equal":
+        found += _lost_fields(plan, claim)
+    elif claim.aspect == "usable":
+        found += _other_answers(plan, witnesses, claim)
+    yield from found
+    if not found or claim.aspect in ("type", "usable", "list"):
+        yield from _clones(plan, claim, "clone-is-nothing")
+
+
+def _other_answers(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    for found in claim.cases:
+        owner = next(step.product for step in found.steps if isinstance(step, Make))
+        for step in found.steps:
+            if isinstance(step, Answers):
+                changed = with_another_answer(plan, witnesses, owner, step.operation)
+                if changed is not None:
+                    text = f"a clone of {owner} gives another {step.operation}"
+                    yield Fault(claim, f"other-answer-{owner}-{step.operation}", text, changed)
+
+
+def _clones(plan: Plan, claim: Claim, flaw: str) -> Iterator[Fault]:
+    """The flaw for each concrete product that the claim clones."""
+    for product in dict.fromkeys(_originals(claim)):
+        fault = flaw_fault(plan, claim, flaw, product)
+        yield fault if product == claim.owner else Fault(claim, f"{flaw}-{product}", fault.text, fault.plan)
+
+
+def _originals(claim: Claim) -> Iterator[str]:
+    for step in (step for found in claim.cases for step in found.steps):
+        if isinstance(step, Make) and step.var == "original":
+            yield step.product
+        elif isinstance(step, Hold) and isinstance(step.value, Witness):
+            yield step.value.product
+
+
+def _lost_fields(plan: Plan, claim: Claim) -> Iterator[Fault]:
+    seen: set[tuple[str, str]] = set()
+    for step in (step for found in claim.cases for step in found.steps):
+        for name in step.arguments if isinstance(step, Make) and step.var == "original" else ():
+            fields = {f.name: f for f in plan.products[step.product].fields}  # type: ignore[union-attr]
+            field = fields.get(name)  # a parameter of a factory by values may be none of this variant's
+            if field is None or field.copy == "fresh" or not _is_copied(plan, field):
+                continue
+            if (field.owner, name) not in seen:
+                seen.add((field.owner, name))
+                yield flaw_fault(plan, claim, "clone-loses", field.owner, name)
+
+
+def _is_copied(plan: Plan, field: Field) -> bool:
+    """Whether a clone copies field by field: what is immutable and starts nothing again is its own clone."""
+    owner = plan.products[field.owner]
+    return owner.mutable or plan.restarts(owner)
+
+
+def _field_faults(plan: Plan, claim: Claim, name: str) -> Iterator[Fault]:
+    field = plan.products[claim.owner].field(name)
+    if claim.aspect == "fresh":
+        yield flaw_fault(plan, claim, "clone-keeps", field.owner, name)
+        return
+    if _is_copied(plan, field) and any(
+        isinstance(s, SameObject) for found in claim.cases for s in found.steps
+    ):
+        yield flaw_fault(plan, claim, "clone-copies", field.owner, name)
+    if _is_copied(plan, field):
+        yield flaw_fault(plan, claim, "clone-loses", field.owner, name)
+    if claim.aspect == "deep":
+        for flaw, below in dict.fromkeys(_further_down(plan, field)):
+            yield flaw_fault(plan, claim, flaw, below.owner, below.name)
+
+
+def _further_down(plan: Plan, field: Field) -> Iterator[tuple[str, Field]]:
+    """What may go wrong at each level of the owned tree that the claim goes down."""
+    for levels in chains(plan, field):
+        last, inner = levels[-1]
+        if inner.mutable:
+            yield "clone-shares", last
+        yield from (("clone-keeps", below) for below in inner.fields if below.copy == "fresh")
+
+
+FAULTS = {"clone": _clone_faults, "exemplar": exemplar_faults}
+PATTERN = Pattern("prototypes", 80, claims, makes, frozenset({"prototype"}), FAULTS)

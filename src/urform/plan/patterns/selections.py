@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from dataclasses import replace
 
-from urform.declaration.decisions import Constant, Decision, fields_of, holds
+from urform.declaration.decisions import All, Comparison, Constant, Decision, Not, Some, fields_of, holds
 from urform.declaration.model import Declaration
 from urform.declaration.problems import Problems
 from urform.declaration.selection import Choosing, Deciding, Refusal, deciding
 from urform.declaration.types import Collection
 from urform.declaration.values import ValueReader, parameters
 from urform.plan.convert import plan_field
+from urform.plan.fault import Fault, selection_of, with_making
 from urform.plan.making_steps import HiddenConstructor, Select, SelectFails, SelectNothing
 from urform.plan.model import Field, Plan, Selection
 from urform.plan.operands import Missing, Null, OutOfLimit, Refused
@@ -86,6 +88,7 @@ class _Chooser:
             case(SelectNothing(self._owner, given)),
         ]
         cases += self._neighbours(given, refusal.when)
+        cases += self._on_edges(refusal.when, lambda outcome: outcome is not None)
         text = f"there is no {self._owner} where {refusal.reason!r} holds"
         return Claim("refuse", self._owner, text, tuple(cases), aspect=str(refusal.number))
 
@@ -121,12 +124,33 @@ class _Chooser:
                     cases.append(found)
         return cases[:MOST_NEIGHBOURS]
 
+    def _on_edges(self, when: Decision, counts: Callable[[Outcome | None], bool]) -> list[Case]:
+        """For each comparison, values on its edge: with the edge elsewhere, their outcome would be another."""
+        cases: list[Case] = []
+        for shifted in _shifted(when):
+
+            def tells(given: Given, shifted: Decision = shifted) -> bool:
+                seen = self._selecting.seen(given)
+                return holds(when, seen) != holds(shifted, seen) and counts(self._selecting.outcome(given))
+
+            for held in (when, shifted):
+                given = self._selecting.reaching(tells, held, {})
+                found = self._expected(given, self._selecting.outcome(given)) if given is not None else None
+                if found is not None:
+                    cases.append(found)
+                    break
+        return cases
+
     def _expected(self, given: Given, outcome: Outcome | None) -> Case | None:
         if isinstance(outcome, Refusal):
             return case(SelectFails(self._owner, given, Refused(self._owner, outcome.reason)))
         if outcome is None or not self._selecting.makes(given, outcome):
             return None
         return case(Select("made", self._owner, given), KindIs("made", outcome))
+
+    def is_first_of_two(self, place: int) -> bool:
+        """Whether some values fulfil a condition and the next one, so that their order decides."""
+        return bool(self._before_the_next(place, self._selection.deciding.choices[place].variant))
 
     def _before_the_next(self, place: int, variant: str) -> list[Case]:
         """Values for which this condition and the next one hold: the first decides."""
@@ -175,4 +199,77 @@ def _distinct(cases: list[Case]) -> Iterator[Case]:
             yield each
 
 
-PATTERN = Pattern("selections", 45, claims, makes, frozenset({"factory by_values"}))
+# --- faults -------------------------------------------------------------------------------------------------
+
+SHIFTED = {"<": "<=", "<=": "<", ">": ">=", ">=": ">"}
+
+
+def _shifted(when: Decision) -> Iterator[Decision]:
+    """The condition with the edge of one comparison moved, for each that has one."""
+    match when:
+        case Comparison(sign) if sign in SHIFTED:
+            yield replace(when, sign=SHIFTED[sign])
+        case Not(inner):
+            yield from (Not(each) for each in _shifted(inner))
+        case All(parts) | Some(parts):
+            for number, part in enumerate(parts):
+                for each in _shifted(part):
+                    yield replace(when, parts=(*parts[:number], each, *parts[number + 1 :]))
+
+
+def _with(plan: Plan, selection: Selection, decided: Deciding) -> Plan:
+    return with_making(plan, selection, replace(selection, deciding=decided))
+
+
+def _negated(when: Decision) -> Decision:
+    return when.inner if isinstance(when, Not) else Not(when)
+
+
+def _refuse_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    selection = selection_of(plan, claim.owner)
+    decided = selection.deciding
+    at = next(i for i, r in enumerate(decided.refusals) if str(r.number) == claim.aspect)
+    refusal = decided.refusals[at]
+
+    def changed(other: Refusal) -> Plan:
+        refusals = (*decided.refusals[:at], other, *decided.refusals[at + 1 :])
+        return _with(plan, selection, replace(decided, refusals=refusals))
+
+    said = repr(refusal.reason)
+    negated = changed(replace(refusal, when=_negated(refusal.when)))
+    yield Fault(claim, "negated", f"refused is where {said} does not hold", negated)
+    reason = changed(replace(refusal, reason=f"not {refusal.reason}"))
+    yield Fault(claim, "other-reason", "another reason is given", reason)
+    for number, when in enumerate(_shifted(refusal.when), 1):
+        text = f"an edge of {said} is moved"
+        yield Fault(claim, f"edge-{number}", text, changed(replace(refusal, when=when)))
+
+
+def _choose_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    selection = selection_of(plan, claim.owner)
+    choices = selection.deciding.choices
+    at = next(i for i, choice in enumerate(choices) if choice.variant == claim.member)
+
+    def changed(*others: Choosing) -> Plan:
+        return _with(plan, selection, replace(selection.deciding, choices=others))
+
+    other = next((c.variant for c in choices if c.variant != claim.member), None)
+    if other is not None:
+        text = f"a {other} is made in the place of {claim.member}"
+        copied = (replace(c, variant=other) if c.variant == claim.member else c for c in choices)
+        yield Fault(claim, "copied-branch", text, changed(*copied))
+    for number, choice in enumerate(choices[: at + 1]):
+        if choice.when is None:
+            continue
+        negated = replace(choice, when=_negated(choice.when))
+        text = f"the condition of {choice.variant} is negated"
+        whole = changed(*choices[:number], negated, *choices[number + 1 :])
+        yield Fault(claim, f"negated-{number + 1}", text, whole)
+    if _Chooser(plan, witnesses, selection).is_first_of_two(at):
+        swapped = (*choices[:at], choices[at + 1], choices[at], *choices[at + 2 :])
+        text = f"the condition of {choices[at + 1].variant} is tried before that of {claim.member}"
+        yield Fault(claim, "other-order", text, changed(*swapped))
+
+
+FAULTS = {"refuse": _refuse_faults, "choose": _choose_faults}
+PATTERN = Pattern("selections", 45, claims, makes, frozenset({"factory by_values"}), FAULTS)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from urform.plan.fault import Fault, flaw_fault
 from urform.plan.model import Plan
 from urform.plan.patterns import Pattern
 from urform.plan.script import Claim, case
@@ -23,4 +24,8 @@ def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
             yield Claim("single", product.name, text, (case(one),))
 
 
-PATTERN = Pattern("single", 50, claims)
+def _faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
+    yield flaw_fault(plan, claim, "single-again", claim.owner)
+
+
+PATTERN = Pattern("single", 50, claims, faults={"single": _faults})

@@ -1,6 +1,7 @@
 package PACKAGE_test
 
 import (
+	"errors"
 	"fmt"
 	"reflect"
 	"sync"
@@ -90,6 +91,26 @@ func typesOf(values []any) []string {
 func until(most time.Duration, holds func() bool) {
 	for end := time.Now().Add(most); !holds() && time.Now().Before(end); {
 		time.Sleep(time.Millisecond)
+	}
+}
+
+// within returns what is asked for, if it comes in time.
+func within[T any](most time.Duration, ask func() (T, error)) (T, error) {
+	type answer struct {
+		value T
+		err   error
+	}
+	got := make(chan answer, 1)
+	go func() {
+		value, err := ask()
+		got <- answer{value, err}
+	}()
+	select {
+	case came := <-got:
+		return came.value, came.err
+	case <-time.After(most):
+		var none T
+		return none, errors.New("no answer in time")
 	}
 }
 

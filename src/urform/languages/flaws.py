@@ -1,0 +1,70 @@
+"""How a target writes the flaws of a plan: rewrites of the code that it would write without them.
+
+A flaw is a mistake that generated code makes when tests are challenged (`plan/flaws.py`). What it comes to in a language is a
+row of that target's table: regular expressions over *logical lines*, before they are laid out, in the code of the product
+or family that the flaw is about, its base and its variants. Templates and emitters know nothing of flaws.
+
+In `find` and `put`, `«name»` stands for what the target calls the flaw's member, and so on (see `Spelled`).
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+from urform.plan.model import Flaw, Plan
+
+_GROUP = re.compile(r"\\(\d)")
+_PLACE = re.compile(r"«(\w+)»")
+Spelled = Mapping[str, str]  # what stands for `owner`, `member`, `aspect`, and for the names of the target
+
+
+@dataclass(frozen=True, slots=True)
+class Rewrite:
+    """One change of the text that a template gave; everywhere, or in some templates only."""
+
+    find: str  # a regular expression; `^` and `$` are those of a line
+    put: str  # with `\\1` for its groups
+    templates: tuple[str, ...] = ()
+
+
+def _rewritten(text: str, rewrite: Rewrite, names: Spelled) -> str:
+    find = _PLACE.sub(lambda match: re.escape(names[match[1]]), rewrite.find)
+    grouped = _GROUP.sub(r"\\g<\1>", rewrite.put)  # whatever comes after it, be it a digit
+    put = _PLACE.sub(lambda match: names[match[1]].replace("\\", r"\\"), grouped)
+    return re.sub(find, put, text, flags=re.MULTILINE)
+
+
+Table = Mapping[str, Sequence[Rewrite]]  # by the name of a flaw, or by `name:aspect`
+
+
+class Flaws:
+    """The flaws of one plan in one target."""
+
+    def __init__(self, plan: Plan, table: Table, spelled: Callable[[Flaw], Spelled]) -> None:
+        self._plan = plan
+        self._table = table
+        self._spelled = spelled
+
+    def applied(self, template: str, of: str, text: str) -> str:
+        """The text of a template for a product or family, with the mistakes that it is to make.
+
+        An `of` that is empty stands for the support code, which serves all.
+        """
+        for flaw in self._plan.flaws:
+            if not of or self._kin(of) == self._kin(flaw.owner):
+                for rewrite in self._rewrites(flaw):
+                    if template in rewrite.templates or not (rewrite.templates or not of):
+                        text = _rewritten(text, rewrite, self._spelled(flaw))
+        return text
+
+    def _kin(self, name: str) -> str:
+        """The base of a variant; else the name itself."""
+        product = self._plan.products.get(name)
+        return product.base or name if product is not None else name
+
+    def _rewrites(self, flaw: Flaw) -> Iterator[Rewrite]:
+        """The row of a flaw: that of its aspect, else the one for all aspects."""
+        keys = (f"{flaw.name}:{flaw.aspect}", f"{flaw.name}:{flaw.aspect.partition('.')[0]}.", flaw.name)
+        yield from next((self._table[key] for key in keys if key in self._table), ())

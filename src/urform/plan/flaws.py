@@ -1,0 +1,85 @@
+"""Mistakes that a plan cannot say with its own vocabulary: what a careless author would write.
+
+Most faults are changes of the plan's data (an edge moved, two kinds swapped). The rest are *flaws*: names for a piece of
+behaviour gone wrong, each with its words here; how a target writes it stands in one table of that target. A plan with a
+flaw is made when tests are challenged, and never else.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from urform.plan.model import Flaw, Plan
+
+# `{owner}`, `{member}` and `{aspect}` stand for what a flaw is about.
+WORDS: dict[str, str] = {
+    # fields
+    "accepts-missing": "nobody notices that {member} is missing",
+    "unlimited": "{aspect} of {member} refuses nothing",
+    "uncompared": "two of {owner} are equal whatever their {member}",
+    "equal-by-identity": "{owner} is equal to itself alone",
+    "kept-as-given": "{member} of {owner} is the very collection or product that was handed in",
+    "handed-out": "{member} of {owner} is handed out as it is held, to be changed",
+    "assignable": "fields of {owner} can be assigned",
+    "single-again": "each request makes another {owner}",
+    # factories
+    "falls-through": "an unknown key falls through to the first kind",
+    "fails-for-unknown": "an unknown key is an accident",
+    "registers-nothing": "what is registered is not kept",
+    "registers-twice": "a key that is taken can be registered again",
+    "unregisters-nothing": "what is unregistered stays",
+    "registries-share": "all registries are one",
+    # builders
+    "sets-nothing": "the builder ignores the {member} that it is given",
+    "first-set-wins": "the builder keeps the first {member}, and ignores what the caller sets after it",
+    "builder-keeps-as-given": "the builder keeps the very {member} that was handed in",
+    "builders-share": "all builders of {owner} collect into one",
+    "adder-replaces": "adding to {member} drops what was there",
+    "like-leaves-out": "a builder that starts from a product leaves out its {member}",
+    # clones and exemplars
+    "clone-shares": "a clone shares the {member} that it ought to own",
+    "clone-copies": "a clone has a {member} of its own where it ought to share",
+    "clone-loses": "a clone starts with no {member}",
+    "clone-keeps": "a clone keeps the {member} that ought to start again",
+    "clone-is-itself": "a clone of {owner} is the original",
+    "clone-is-nothing": "a clone of {owner} is nothing at all",
+    "exemplar-itself": "the store hands out the exemplar itself",
+    "exemplar-kept-as-given": "the store keeps the very {owner} that it was given",
+    "exemplar-not-kept": "what is added to the store is not kept",
+    "exemplar-twice": "a name that is taken can be added again",
+    "exemplar-unknown": "an unknown name is handed some exemplar",
+    "exemplars-share": "all stores are one",
+    # pools
+    "pool-forgets": "the pool keeps nothing that it made",
+    "pool-ignores": "the pool does not look at {member}",
+    "pool-by-identity": "the pool compares keys by identity",
+    "pool-unguarded": "the pool looks up and makes without excluding other threads",
+    "pool-miscounts-made": "the pool does not count what it makes",
+    "pool-miscounts-reused": "the pool does not count what it uses again",
+    "pool-remembers-failure": "a maker that failed is taken for one that made something",
+    "pool-any-key": "the pool takes a {owner} of another key from its maker",
+    "pool-not-reentrant": "a maker that asks its pool for another key waits for itself",
+    "pool-hits-wait": "a hit waits for whatever is being made",
+    "pools-share": "all pools are one",
+    # families
+    "part-is-nothing": "{member} is nothing at all",
+    "records-nothing": "the stand-in records nothing",
+}
+# What a test has to be able to do, to notice a flaw (see `capabilities.py`).
+NEEDED: dict[str, str] = {
+    "assignable": "assign",
+    "kept-as-given": "change what was handed in",
+    "builder-keeps-as-given": "change what was handed in",
+    "handed-out": "change what is handed out",
+}
+
+
+def flawed(plan: Plan, name: str, owner: str, member: str = "", aspect: str = "") -> Plan:
+    """The plan with one more flaw."""
+    assert name in WORDS, f"{name} is no flaw that has words"
+    return replace(plan, flaws=(*plan.flaws, Flaw(name, owner, member, aspect)))
+
+
+def in_words(flaw: Flaw) -> str:
+    """A flaw for people."""
+    return WORDS[flaw.name].format(owner=flaw.owner, member=flaw.member, aspect=flaw.aspect.replace("_", " "))

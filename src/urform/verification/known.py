@@ -1,0 +1,83 @@
+"""Verdicts that are known already, kept by content: the same code, tests, faults and toolchain give the same ones."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import os
+import tempfile
+from collections.abc import Iterable, Mapping
+from functools import cache
+from pathlib import Path
+
+from urform.languages import Emission
+from urform.verification.verdicts import NOT_RUN, Verdict
+from urform.version import VERSION
+
+KEPT = 40  # files; the oldest go
+
+
+@cache
+def own_digest() -> str:
+    """Of Urform's own files: another Urform may make other faults."""
+    digest = hashlib.sha256(VERSION.encode())
+    root = Path(__file__).parent.parent
+    for path in sorted(root.rglob("*")):
+        if path.is_file() and "__pycache__" not in path.parts:
+            digest.update(path.relative_to(root).as_posix().encode() + b"\0" + path.read_bytes())
+    return digest.hexdigest()
+
+
+def key_of(target: str, toolchain: str, emission: Emission) -> str:
+    """Of everything that a verdict depends on, save the fault."""
+    digest = hashlib.sha256("\0".join((own_digest(), target, toolchain)).encode())
+    for file in emission.files:
+        digest.update(f"{file.path}\0{file.text}\0".encode())
+    return digest.hexdigest()
+
+
+class Known:
+    """The verdicts of one target and declaration. What was not run is not kept."""
+
+    def __init__(self, folder: Path | None, key: str) -> None:
+        self._path = folder / f"{key}.json" if folder is not None else None
+        self._verdicts = _read(self._path) if self._path is not None else {}
+
+    def get(self, fault: str) -> Verdict | None:
+        """The verdict of a fault, None when it is not known."""
+        return self._verdicts.get(fault)
+
+    def add(self, verdicts: Mapping[str, Verdict]) -> None:
+        """Keep more verdicts; readers see all of them or none."""
+        lasting = {fault: verdict for fault, verdict in verdicts.items() if verdict.state != NOT_RUN}
+        if self._path is None or not lasting:
+            return
+        self._verdicts |= lasting
+        self._path.parent.mkdir(parents=True, exist_ok=True)
+        with tempfile.NamedTemporaryFile(
+            "w", encoding="utf-8", dir=self._path.parent, suffix=".part", delete=False
+        ) as file:
+            json.dump({fault: _shape(verdict) for fault, verdict in self._verdicts.items()}, file)
+        os.replace(file.name, self._path)
+        _drop_oldest(self._path.parent.glob("*.json"))
+
+
+def _shape(verdict: Verdict) -> list[object]:
+    return [verdict.state, verdict.reason, list(verdict.elsewhere), verdict.change]
+
+
+def _read(path: Path) -> dict[str, Verdict]:
+    """What a file holds; nothing when there is none, or it is damaged."""
+    try:
+        held = json.loads(path.read_text(encoding="utf-8"))
+        return {
+            fault: Verdict(state, reason, tuple(elsewhere), change)
+            for fault, (state, reason, elsewhere, change) in held.items()
+        }
+    except (OSError, ValueError, TypeError, AttributeError):
+        return {}
+
+
+def _drop_oldest(paths: Iterable[Path]) -> None:
+    for path in sorted(paths, key=lambda path: path.stat().st_mtime, reverse=True)[KEPT:]:
+        path.unlink(missing_ok=True)
