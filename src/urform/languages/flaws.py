@@ -2,7 +2,7 @@
 
 A flaw is a mistake that generated code makes when tests are challenged (`plan/flaws.py`). What it comes to in a language is a
 row of that target's table: regular expressions over *logical lines*, before they are laid out, in the code of the product
-or family that the flaw is about, its base and its variants. Templates and emitters know nothing of flaws.
+or family that the flaw is about, of its base and of its variants. Templates and emitters know nothing of flaws.
 
 In `find` and `put`, `«name»` stands for what the target calls the flaw's member, and so on (see `Spelled`).
 """
@@ -53,16 +53,15 @@ class Flaws:
         An `of` that is empty stands for the support code, which serves all.
         """
         for flaw in self._plan.flaws:
-            if not of or self._kin(of) == self._kin(flaw.owner):
+            if not of or flaw.owner in (of, self._base(of)) or of == self._base(flaw.owner):
                 for rewrite in self._rewrites(flaw):
                     if template in rewrite.templates or not (rewrite.templates or not of):
                         text = _rewritten(text, rewrite, self._spelled(flaw))
         return text
 
-    def _kin(self, name: str) -> str:
-        """The base of a variant; else the name itself."""
+    def _base(self, name: str) -> str | None:
         product = self._plan.products.get(name)
-        return product.base or name if product is not None else name
+        return product.base if product is not None else None
 
     def _rewrites(self, flaw: Flaw) -> Iterator[Rewrite]:
         """The row of a flaw: that of its aspect, else the one for all aspects."""

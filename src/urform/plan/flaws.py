@@ -15,6 +15,7 @@ from urform.plan.model import Flaw, Plan
 WORDS: dict[str, str] = {
     # fields
     "accepts-missing": "nobody notices that {member} is missing",
+    "absent-fails": "leaving out {member} is an accident",
     "unlimited": "{aspect} of {member} refuses nothing",
     "uncompared": "two of {owner} are equal whatever their {member}",
     "equal-by-identity": "{owner} is equal to itself alone",

@@ -146,11 +146,12 @@ class Selection:
     product: str
     parameters: tuple[Field, ...]  # the required before the optional
     deciding: Deciding
+    declared: Deciding | None = None  # what it was before a fault; declared values keep to it
 
     def chosen(self, given: Mapping[str, Value]) -> str:
         """The variant that declared values are made to; they are not refused."""
         values = {f.name: given.get(f.name, f.default) or empty(f.type) for f in self.parameters}
-        outcome = self.deciding.decide(values)
+        outcome = (self.declared or self.deciding).decide(values)
         assert isinstance(outcome, str), "declared values are checked when they are read"
         return outcome
 

@@ -20,7 +20,7 @@ class FactoryWriter:
 
     def text(self, product: Product, factory: Factory) -> str:
         """A function, a registry, or creators."""
-        variants = [self._emitter.plan.products[name] for name in factory.kinds.values()]
+        variants = [self._emitter.plan.products[name] for name in product.variants]
         type_ = self._emitter.names.type(product.name)
         fallible = any(self._emitter.code.fallible(variant) for variant in variants)
         always = factory.form == "registry"
@@ -47,6 +47,7 @@ class FactoryWriter:
                 "parameters": parameters,
                 "key_and_parameters": f"key string{', ' if parameters else ''}{parameters}",
                 "kinds": kinds,
+                "creators": [self._kind(product, "", v.name, fallible) for v in variants] if creators else [],
                 "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
                 "result": result_type(made, factory.unknown == "nothing", fails),
                 "create_result": f"({type_}, error)" if fallible else type_,

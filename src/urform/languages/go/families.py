@@ -36,7 +36,12 @@ def stand_in_text(emitter: Emitter, family: Family) -> str:
 
 def role_name(role: Role) -> str:
     """The method of a role; stand-ins tell what they were asked beside it."""
-    return ROLES.escape(pascal(role.name))
+    return role_of(role.name)
+
+
+def role_of(name: str) -> str:
+    """The method of a role of that name."""
+    return ROLES.escape(pascal(name))
 
 
 def member_type(names: Names, family: Family, member: str) -> str:

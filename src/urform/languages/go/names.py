@@ -20,7 +20,7 @@ PREDECLARED = frozenset(
     ).split()
 )
 PACKAGES = frozenset(
-    "atomic cmp errors fmt maps math reflect runtime slices strings sync testing time utf8 weak".split()
+    "atomic cmp errors fmt maps math reflect runtime slices strings sync testing time unsafe utf8 weak".split()
 )
 HELPERS = frozenset(
     (

@@ -327,15 +327,17 @@ def _given(emitter: Emitter, product: Product, field: Field, redefined: str | No
         return local, []
     option = emitter.option(product, field)
     default = redefined or (emitter.code.value(field.default) if field.default is not None else None)
-    if field.may_be_absent and redefined is None:
+    if field.may_be_absent and redefined is None and default is None:
         return option, []
     if default is None:
         return option, []
     if isinstance(field.type, Collection):
         return local, [f"{local} := {option}", f"if {local} == nil {{", f"\t{local} = {default}", "}"]
     if not emitter.code.is_pointer(field) or field.may_be_absent:
-        if isinstance(field.type, ProductType):
-            return local, [f"{local} := {option}", f"if {local} == nil {{", f"\t{local} = {default}", "}"]
+        pointer = field.may_be_absent and emitter.code.is_pointer(field)
+        if isinstance(field.type, ProductType) or pointer:
+            kept = f"Some[{SCALARS[field.type]}]({default})" if pointer and redefined is None else default
+            return local, [f"{local} := {option}", f"if {local} == nil {{", f"\t{local} = {kept}", "}"]
         return local, [f"{local} := firstOf({option}, {default})"]
     return local, [f"{local} := orElse({option}, {default})"]
 

@@ -5,9 +5,22 @@ from __future__ import annotations
 import json
 import re
 import shutil
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 
-from urform.languages.target import Emission, Finished, Found, Ran, Runner, TestAddress, TestResult, Toolchain
+from urform.languages.go.trials import Trials
+from urform.languages.target import (
+    Emission,
+    Finished,
+    Found,
+    Ran,
+    Runner,
+    TestAddress,
+    TestResult,
+    Toolchain,
+    Trial,
+    Tried,
+)
 
 _VERSION = re.compile(r"go(\d+)\.(\d+)")
 _PLACE = re.compile(r"^\s+(?P<file>\w+_test\.go):(?P<line>\d+): (?P<said>.*)$")
@@ -45,6 +58,16 @@ class GoTool(Toolchain):
         if not results or done.status not in (0, 1):
             return Ran(tuple(results), broke=_what_broke(done.output, done.errors))
         return Ran(tuple(results))
+
+    def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
+        """Nothing yet: every trial is a package of its own."""
+        return ""
+
+    def try_all(
+        self, folder: Path, emission: Emission, trials: Sequence[Trial], run: Runner
+    ) -> Iterator[Tried]:
+        """One module with a package for each trial, and one test binary for all."""
+        return Trials(folder / "urform-trials", emission, run).all(trials)
 
     def walk_through(self, folder: Path, run: Runner) -> Finished:
         """The command of the module."""

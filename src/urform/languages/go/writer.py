@@ -265,11 +265,7 @@ class Writer:
             case Unequal(left, right, differing):
                 yield f'is(t, "equality in spite of {differing}", {self.var(left)}.Equal({self.var(right)}), false)'
             case KindIs(var, product):
-                type_ = f"*{self.at}{self.names.type(product)}"
-                ok = f"is{pascal(self.var(var))}"
-                held = self.var(var) if self.scope.product_of(var).abstract else f"any({self.var(var)})"
-                yield f"_, {ok} := {held}.({type_})"
-                yield f'is(t, fmt.Sprintf("%T is a {product}", {self.var(var)}), {ok}, true)'
+                yield f"isA[{self.at}{self.names.type(product)}](t, {self.var(var)})"
                 key = self.plan.product(product).key
                 if key is not None:
                     yield f'is(t, "key", {self.var(var)}.Key(), {text_literal(key)})'

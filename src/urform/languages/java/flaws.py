@@ -8,7 +8,7 @@ from urform.languages.flaws import Rewrite, Spelled, Table
 from urform.languages.java.builders import BuilderNames
 from urform.languages.java.expressions import PRIMITIVES, Expressions
 from urform.languages.java.names import Names
-from urform.languages.names import camel
+from urform.languages.names import camel, pascal
 from urform.plan.model import Flaw, Plan
 
 
@@ -22,6 +22,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
             "aspect": flaw.aspect,
             "type": names.type(flaw.owner),
             "name": names.member(flaw.member),
+            "exported": pascal(flaw.member),
             "variable": names.member(camel(flaw.owner)),
         }
         member, _, role = flaw.member.partition(".")
@@ -62,6 +63,13 @@ TABLE: Table = {
     "accepts-missing": [
         Rewrite(r'\.unless\("«member»", \w+\)', ""),
         Rewrite(r'^\s*Check\.given\("«owner»", "«member»", \w+\);\n', ""),
+    ],
+    "absent-fails": [
+        Rewrite(
+            r"(set\w+\(|= |\()(options\.«name»|given«exported»)\b(?=[,);])",
+            r"\1java.util.Objects.requireNonNull(\2)",
+            ("product",),
+        )
     ],
     "unlimited": [
         Rewrite(r'^\s*Check\.that\(.*, "«owner»", "«member»", "«aspect»", [^\n]*\);\n', ""),

@@ -371,18 +371,37 @@ def _default_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[
     unlimited = replace(field, limits=(), each=())  # where the limits leave one value, a default breaks them
     other = witnesses.other_than(field, field.default) or witnesses.other_than(unlimited, field.default)
     value = witnesses.value(other) if other is not None else None
-    if value is not None:
+    if _comes_back(plan, field.type, claim.owner):
+        yield flaw_fault(plan, claim, "absent-fails", claim.owner, name)
+    elif value is not None:
         changed = with_field(plan, claim.owner, name, lambda f: replace(f, default=value))
         yield Fault(claim, "other-default", f"{name} has another default", changed)
 
 
 def _absent_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
     name = claim.member or ""
-    given = witnesses.of(plan.products[claim.owner].field(name))
+    field = plan.products[claim.owner].field(name)
+    given = witnesses.of(field)
     value = witnesses.value(given) if given is not None else None
-    if value is not None:
+    if _comes_back(plan, field.type, claim.owner):  # a default would make one within the other without end
+        yield flaw_fault(plan, claim, "absent-fails", claim.owner, name)
+    elif value is not None:
         changed = with_field(plan, claim.owner, name, lambda f: replace(f, default=value))
         yield Fault(claim, "given-a-default", f"{name} has a default, and is never absent", changed)
+
+
+def _comes_back(plan: Plan, type_: Type, owner: str) -> bool:
+    """Whether a product of a type may hold one of the owner's kind, at whatever depth."""
+    waiting, seen = [type_], set[str]()
+    home = {owner, plan.products[owner].base or owner}
+    while waiting:
+        inner = innermost(waiting.pop())
+        if isinstance(inner, ProductType) and inner.name not in seen:
+            seen.add(inner.name)
+            product = plan.products[inner.name]
+            waiting += [ProductType(name) for name in product.variants]
+            waiting += [f.type for f in product.fields]
+    return bool(seen & home)
 
 
 def _limit_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:

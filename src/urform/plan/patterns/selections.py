@@ -218,7 +218,7 @@ def _shifted(when: Decision) -> Iterator[Decision]:
 
 
 def _with(plan: Plan, selection: Selection, decided: Deciding) -> Plan:
-    return with_making(plan, selection, replace(selection, deciding=decided))
+    return with_making(plan, selection, replace(selection, deciding=decided, declared=selection.deciding))
 
 
 def _negated(when: Decision) -> Decision:

@@ -78,6 +78,16 @@ func as[T any](t *testing.T, value any) T {
 	return own
 }
 
+// isA reports a value of another type, or nil.
+func isA[T any](t *testing.T, value any) {
+	t.Helper()
+	if own, ok := value.(*T); !ok {
+		t.Errorf("got a %T, want a %T", value, own)
+	} else if own == nil {
+		t.Errorf("got nil, want a %T", own)
+	}
+}
+
 // typesOf returns the names of the types of values.
 func typesOf(values []any) []string {
 	var names []string
