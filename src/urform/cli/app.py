@@ -208,6 +208,56 @@ def verify(
     )
 
 
+@app.command(epilog="Example: urform challenge fairway.urform.yaml -t go --only clone/RefitPlan.legs:deep")
+def challenge(
+    file: File = None,
+    targets: TargetNames = None,
+    only: Annotated[
+        list[str] | None, typer.Option("--only", help="Faults of this claim, group of claims, or one fault.")
+    ] = None,
+    sample: Annotated[int | None, typer.Option("--sample", min=1, help="Draw this many faults.")] = None,
+    seed: Annotated[int, typer.Option("--seed", help="The same seed draws the same sample.")] = 0,
+    shard: Annotated[str, typer.Option("--shard", metavar="I/N", help="The I-th of N parts.")] = "1/1",
+    merge: Annotated[
+        list[Path] | None,
+        typer.Option("--merge", metavar="FILE", help="Run nothing; show JSON of shards as one result."),
+    ] = None,
+    junit: Annotated[Path | None, typer.Option("--junit", help="Write JUnit XML.")] = None,
+    fresh: Annotated[bool, typer.Option("--fresh", help="Ask nothing of earlier runs.")] = False,
+    require_all: Annotated[
+        bool, typer.Option("--require-all", help="Exit 3 when a toolchain is missing.")
+    ] = False,
+    as_json: AsJson = False,
+    quiet: Quiet = False,
+) -> None:
+    """Verify with one fault at a time in the code: show which of them the tests catch."""
+    from urform.cli import challenging
+    from urform.verification.choosing import Choice
+
+    if merge:
+        raise typer.Exit(challenging.merge(merge, junit=junit, as_json=as_json, quiet=quiet))
+    raise typer.Exit(
+        challenging.run_challenge(
+            the_file(file),
+            chosen_targets(targets),
+            Choice(tuple(only or ()), sample, seed, _shard(shard)),
+            junit=junit,
+            fresh=fresh,
+            require_all=require_all,
+            as_json=as_json,
+            quiet=quiet,
+        )
+    )
+
+
+def _shard(text: str) -> tuple[int, int]:
+    """`2/5` as numbers."""
+    number, _, shards = text.partition("/")
+    if not (number.isdecimal() and shards.isdecimal() and 1 <= int(number) <= int(shards)):
+        raise wrong_usage(f"--shard is I/N, with I from 1 to N, as in 2/5; '{shown(text)}' is not")
+    return int(number), int(shards)
+
+
 @app.command(epilog="Example: urform targets --fetch")
 def targets(
     fetch: Annotated[bool, typer.Option("--fetch", help="Get what a package registry can give.")] = False,

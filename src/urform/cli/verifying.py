@@ -3,18 +3,15 @@
 from __future__ import annotations
 
 import json
-import threading
-import time
 from collections.abc import Sequence
 from pathlib import Path
 
-from rich.console import Console
-from rich.status import Status
 from rich.table import Table
 from rich.text import Text
 
 from urform.cli.common import FINDING, OK, TOOLCHAIN, complete_reading, err, out, valid_declaration
 from urform.cli.render import show_problems, show_verification, shown
+from urform.cli.status import Verifying
 from urform.languages import Target, known_targets, target
 from urform.plan import build, claims_of
 from urform.plan.validate import validate
@@ -23,52 +20,6 @@ from urform.verification.reports import as_json as verification_json
 from urform.verification.reports import as_junit
 from urform.verification.results import Verification
 from urform.verification.verify import verify
-
-
-class Working:
-    """A line on standard error that says how far a run is; nothing where nobody sees it."""
-
-    def __init__(self, console: Console, targets: Sequence[Target], *, shown: bool) -> None:
-        self._doing = {target.name: "waiting" for target in targets}
-        self._started = time.monotonic()
-        self._lock = threading.Lock()
-        visible = shown and console.is_terminal
-        self._status: Status | None = console.status("") if visible else None
-        self._ticking = threading.Event()
-
-    def __enter__(self) -> Working:
-        if self._status is not None:
-            self._status.start()
-            threading.Thread(target=self._tick, daemon=True).start()
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        self._ticking.set()
-        if self._status is not None:
-            self._status.stop()
-
-    def __call__(self, name: str, doing: str) -> None:
-        """A target does something else now."""
-        with self._lock:
-            self._doing[name] = doing
-        self._show()
-
-    def _tick(self) -> None:
-        while not self._ticking.wait(0.5):
-            self._show()
-
-    def _show(self) -> None:
-        if self._status is None:
-            return
-        with self._lock:
-            done = sum(doing in ("done", "not installed") for doing in self._doing.values())
-            busy = ", ".join(
-                f"{name} {doing}"
-                for name, doing in self._doing.items()
-                if doing not in ("done", "not installed")
-            )
-        seconds = time.monotonic() - self._started
-        self._status.update(Text(f"{done} of {len(self._doing)} targets done after {seconds:.0f} s; {busy}"))
 
 
 def run_verify(
@@ -86,7 +37,7 @@ def run_verify(
     plan = build(valid_declaration(file))
     claims = claims_of(plan)
     validate(plan, claims)
-    with Working(err, targets, shown=not quiet) as working:
+    with Verifying(err, targets, shown=not quiet) as working:
         result = verify(plan, claims, targets, into=into, progress=working)
     if junit is not None:
         junit.write_text(as_junit(result), encoding="utf-8")
@@ -167,7 +118,7 @@ def run_demo(folder: Path, targets: Sequence[Target]) -> int:
     _step(f"urform verify {file} -t {names}")
     plan = build(reading.declaration)
     claims = claims_of(plan)
-    with Working(err, targets, shown=True) as working:
+    with Verifying(err, targets, shown=True) as working:
         result = verify(plan, claims, targets, progress=working)
     show_verification(out, result, left_out=plan.left_out)
     return status_of(result)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import shutil
 from abc import ABC, abstractmethod
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
@@ -160,15 +161,32 @@ class Toolchain(ABC):
     def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
         """Compile the generated project in a folder and run all of its tests."""
 
-    @abstractmethod
     def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
-        """Compile the sound project in a folder once, for trials; says why it could not."""
+        """Make the sound project in a folder ready for trials; says why it could not. By default nothing is needed."""
+        return ""
 
-    @abstractmethod
     def try_all(
         self, folder: Path, emission: Emission, trials: Sequence[Trial], run: Runner
     ) -> Iterator[Tried]:
-        """Run the tests of each trial against its code; compilers and processes are shared by all of them."""
+        """Run the tests of each trial against its code.
+
+        By default each gets a copy of the project and a whole run of the toolchain; a target that can lets
+        compilers and processes be shared by all of them.
+        """
+        for trial in trials:
+            copy = folder.with_name(f"{folder.name}-{trial.number}")
+            shutil.copytree(folder, copy)
+            try:
+                for path, text in trial.files.items():
+                    (copy / path).write_text(text, encoding="utf-8")
+                ran = self.test(copy, emission, run)
+            finally:
+                shutil.rmtree(copy, ignore_errors=True)
+            wanted = {address.name for address in trial.tests}
+            failed = frozenset(
+                r.name for r in ran.results if not (r.passed or r.skipped) and r.name in wanted
+            )
+            yield Tried(trial.number, failed, "" if failed else ran.broke)
 
     def walk_through(self, folder: Path, run: Runner) -> Finished:
         """Run the walk-through client of a project that has one."""
@@ -190,9 +208,9 @@ class Target(ABC):
     def emit(self, plan: Plan, claims: Sequence[Claim]) -> Emission:
         """The files of a whole project: code, build files and tests."""
 
-    @abstractmethod
     def code(self, plan: Plan) -> tuple[File, ...]:
-        """The files of `emit` without the tests."""
+        """The files of `emit` without the tests of claims."""
+        return self.emit(plan, ()).files
 
     def example(self, plan: Plan) -> tuple[File, ...]:
         """The walk-through client; none by default."""

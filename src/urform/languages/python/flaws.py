@@ -62,7 +62,11 @@ TABLE: Table = {
         Rewrite(r"if value is None and name not in \{", r'if value is None and name not in {"«name»", '),
         Rewrite(r"if value is None:", r'if value is None and name != "«name»":'),
     ],
-    "absent-fails": [Rewrite(r"(\b«name»: [^=,\n]+) = [^,\n]+?(?=, \w+:|$|\))", r"\1", ("product",))],
+    "absent-fails": [
+        Rewrite(
+            r"(\b«name»: [^=,\n]+) = (?:\(\)|\w+\([^\n]*?\)|[^,()\n]+)(?=, \w+:|$|\))", r"\1", ("product",)
+        )
+    ],
     "unlimited": [Rewrite(_WHOLE + _BOUND, r"\1")],
     "unlimited:each.": [Rewrite(_EACH + _BOUND, r"\1")],
     "unlimited:type": [

@@ -3,7 +3,6 @@
 package harbour_test
 
 import (
-	"fmt"
 	"testing"
 
 	"harbour.example/harbour"
@@ -61,8 +60,7 @@ func TestDefault_Mark_reflective(t *testing.T) {
 func TestKind_Mark_buoy(t *testing.T) {
 	made, err := harbour.NewMark("buoy", 7, harbour.MarkOptions{})
 	succeeds(t, err)
-	_, isMade := made.(*harbour.Buoy)
-	is(t, fmt.Sprintf("%T is a Buoy", made), isMade, true)
+	isA[harbour.Buoy](t, made)
 	is(t, "key", made.Key(), "buoy")
 	is(t, "station", made.Station(), 7)
 	value, ok := made.Side()
@@ -74,8 +72,7 @@ func TestKind_Mark_buoy(t *testing.T) {
 		"buoy", 8, harbour.MarkOptions{Side: harbour.SidePort, Reflective: harbour.Some(false)},
 	)
 	succeeds(t, err)
-	_, isMade2 := made2.(*harbour.Buoy)
-	is(t, fmt.Sprintf("%T is a Buoy", made2), isMade2, true)
+	isA[harbour.Buoy](t, made2)
 	is(t, "key", made2.Key(), "buoy")
 	is(t, "station", made2.Station(), 8)
 	value2, ok2 := made2.Side()
@@ -87,8 +84,7 @@ func TestKind_Mark_buoy(t *testing.T) {
 func TestKind_Mark_beacon(t *testing.T) {
 	made, err := harbour.NewMark("beacon", 7, harbour.MarkOptions{})
 	succeeds(t, err)
-	_, isMade := made.(*harbour.Beacon)
-	is(t, fmt.Sprintf("%T is a Beacon", made), isMade, true)
+	isA[harbour.Beacon](t, made)
 	is(t, "key", made.Key(), "beacon")
 	is(t, "station", made.Station(), 7)
 	value, ok := made.Side()
@@ -100,8 +96,7 @@ func TestKind_Mark_beacon(t *testing.T) {
 		"beacon", 8, harbour.MarkOptions{Side: harbour.SidePort, Reflective: harbour.Some(true)},
 	)
 	succeeds(t, err)
-	_, isMade2 := made2.(*harbour.Beacon)
-	is(t, fmt.Sprintf("%T is a Beacon", made2), isMade2, true)
+	isA[harbour.Beacon](t, made2)
 	is(t, "key", made2.Key(), "beacon")
 	is(t, "station", made2.Station(), 8)
 	value2, ok2 := made2.Side()

@@ -3,6 +3,7 @@
 package harbour_test
 
 import (
+	"errors"
 	"fmt"
 	"reflect"
 	"sync"
@@ -79,6 +80,16 @@ func as[T any](t *testing.T, value any) T {
 	return own
 }
 
+// isA reports a value of another type, or nil.
+func isA[T any](t *testing.T, value any) {
+	t.Helper()
+	if own, ok := value.(*T); !ok {
+		t.Errorf("got a %T, want a %T", value, own)
+	} else if own == nil {
+		t.Errorf("got nil, want a %T", own)
+	}
+}
+
 // typesOf returns the names of the types of values.
 func typesOf(values []any) []string {
 	var names []string
@@ -92,6 +103,26 @@ func typesOf(values []any) []string {
 func until(most time.Duration, holds func() bool) {
 	for end := time.Now().Add(most); !holds() && time.Now().Before(end); {
 		time.Sleep(time.Millisecond)
+	}
+}
+
+// within returns what is asked for, if it comes in time.
+func within[T any](most time.Duration, ask func() (T, error)) (T, error) {
+	type answer struct {
+		value T
+		err   error
+	}
+	got := make(chan answer, 1)
+	go func() {
+		value, err := ask()
+		got <- answer{value, err}
+	}()
+	select {
+	case came := <-got:
+		return came.value, came.err
+	case <-time.After(most):
+		var none T
+		return none, errors.New("no answer in time")
 	}
 }
 

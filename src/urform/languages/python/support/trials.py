@@ -58,8 +58,13 @@ class Faulty(MetaPathFinder):
 class Telling:
     """Tells the parent which test runs, and how it ended."""
 
-    def __init__(self, pipe: int) -> None:
+    def __init__(self, pipe: int, files: dict[str, str]) -> None:
         self._pipe = pipe
+        self._files = files
+
+    def pytest_collection(self) -> None:
+        # Not before: pytest's own finder takes modules called like tests, and puts itself first.
+        sys.meta_path.insert(0, Faulty(self._files))
 
     def say(self, word: str, what: str = "") -> None:
         os.write(self._pipe, (json.dumps([word, what]) + "\n").encode())
@@ -80,8 +85,7 @@ def try_in_child(trial: dict[str, Any], pipe: int) -> None:
     nothing = os.open(os.devnull, os.O_RDWR)
     os.dup2(nothing, 1)
     os.dup2(nothing, 2)
-    telling = Telling(pipe)
-    sys.meta_path.insert(0, Faulty(trial["files"]))
+    telling = Telling(pipe, trial["files"])
     code = pytest.main([*OPTIONS, *trial["tests"]], plugins=[telling])
     if code in (pytest.ExitCode.OK, pytest.ExitCode.TESTS_FAILED):
         telling.say("end")
