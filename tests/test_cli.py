@@ -373,10 +373,10 @@ def test_an_interrupt_leaves_nothing(tmp_path: Path, starter: Path) -> None:
     process.communicate(timeout=60)
     assert process.returncode == 130
     assert list(scratch.glob("urform-*")) == []
-    assert _marked(str(tmp_path)) == []
+    assert marked(str(tmp_path)) == []
 
 
-def _marked(mark: str) -> list[str]:
+def marked(mark: str) -> list[str]:
     """The processes that inherited the mark in their environment."""
     found = []
     for environ in Path("/proc").glob("[0-9]*/environ"):

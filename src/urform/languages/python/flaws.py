@@ -42,7 +42,8 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
 # A call of a check on the member itself, and on its elements.
 _WHOLE = r'(\w+\("«owner»", "«member»", .*)'
 _EACH = r'(\w+\("«owner»", "«member»", [^()]*?within="each\."[^()]*?)'
-_BOUND = r", «aspect»=(?:\((?:\"(?:\\.|[^\"\\])*\"|[^)\"])*\)|[^,)]+)"
+_QUOTED = r""""(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'"""
+_BOUND = r", «aspect»=(?:\((?:" + _QUOTED + r"|[^)\"'])*\)|[^,)]+)"
 _FINITE = r'real\("«owner»", "«member»", ([\w.]+)'
 # The method that clones, up to where it copies the member, or to what it returns.
 _COPYING = r'(def «clone»\(self\)(?:(?!\n    def )[\s\S])*?\n        put\(made, "«name»", )[^\n]*\)$'
