@@ -184,6 +184,7 @@ def verify(
         Path | None, typer.Option("--into", help="Keep the generated projects in this folder.")
     ] = None,
     junit: Annotated[Path | None, typer.Option("--junit", help="Write JUnit XML.")] = None,
+    html: Annotated[Path | None, typer.Option("--html", help="Write one self-contained HTML page.")] = None,
     every: Annotated[bool, typer.Option("--all", "-a", help="List every claim, not only groups.")] = False,
     require_all: Annotated[
         bool, typer.Option("--require-all", help="Exit 3 when a toolchain is missing.")
@@ -200,6 +201,7 @@ def verify(
             chosen_targets(targets),
             into=into,
             junit=junit,
+            html=html,
             every=every,
             require_all=require_all,
             as_json=as_json,
@@ -223,6 +225,7 @@ def challenge(
         typer.Option("--merge", metavar="FILE", help="Run nothing; show JSON of shards as one result."),
     ] = None,
     junit: Annotated[Path | None, typer.Option("--junit", help="Write JUnit XML.")] = None,
+    html: Annotated[Path | None, typer.Option("--html", help="Write one self-contained HTML page.")] = None,
     fresh: Annotated[bool, typer.Option("--fresh", help="Ask nothing of earlier runs.")] = False,
     require_all: Annotated[
         bool, typer.Option("--require-all", help="Exit 3 when a toolchain is missing.")
@@ -235,13 +238,24 @@ def challenge(
     from urform.verification.choosing import Choice
 
     if merge:
-        raise typer.Exit(challenging.merge(merge, junit=junit, as_json=as_json, quiet=quiet))
+        raise typer.Exit(
+            challenging.merge(
+                merge,
+                file,
+                chosen_targets(targets),
+                junit=junit,
+                html=html,
+                as_json=as_json,
+                quiet=quiet,
+            )
+        )
     raise typer.Exit(
         challenging.run_challenge(
             the_file(file),
             chosen_targets(targets),
             Choice(tuple(only or ()), sample, seed, _shard(shard)),
             junit=junit,
+            html=html,
             fresh=fresh,
             require_all=require_all,
             as_json=as_json,

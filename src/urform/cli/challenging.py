@@ -10,11 +10,13 @@ from rich.console import Console
 from rich.table import Table
 from rich.text import Text
 
-from urform.cli.common import FINDING, OK, TOOLCHAIN, err, out, valid_declaration, wrong_usage
+from urform.cli.common import FINDING, OK, TOOLCHAIN, err, out, the_file, valid_declaration, wrong_usage
 from urform.cli.render import counted, shown
 from urform.cli.status import Challenging
 from urform.languages import Target
 from urform.plan import build, claims_of, faults_of
+from urform.plan.model import Plan
+from urform.plan.script import Claim
 from urform.plan.validate import validate
 from urform.verification.challenge import challenge
 from urform.verification.choosing import Choice, UnknownClaimError, chosen, merged
@@ -48,6 +50,7 @@ def run_challenge(
     choice: Choice,
     *,
     junit: Path | None,
+    html: Path | None,
     fresh: bool,
     require_all: bool,
     as_json: bool,
@@ -66,11 +69,32 @@ def run_challenge(
     cache = None if fresh else user_cache_path("urform") / "verdicts"
     with Challenging(err, targets, len(faults), shown=not quiet) as working:
         result = challenge(plan, claims, faults, targets, cache=cache, progress=working)
+    if html is not None:
+        write_page(html, result, plan, claims, targets)
     return tell(result, junit=junit, require_all=require_all, as_json=as_json, quiet=quiet)
 
 
-def merge(files: Sequence[Path], *, junit: Path | None, as_json: bool, quiet: bool) -> int:
-    """Show the results of shards as one."""
+def write_page(
+    html: Path, result: Challenge, plan: Plan, claims: Sequence[Claim], targets: Sequence[Target]
+) -> None:
+    """The page, with the tests and the code of each target."""
+    from urform.verification.page import challenge_page
+
+    emissions = {each.name: each.emit(plan, claims) for each in targets if each.name in result.targets}
+    html.write_text(challenge_page(result, claims, emissions), encoding="utf-8")
+
+
+def merge(
+    files: Sequence[Path],
+    file: Path | None,
+    targets: Sequence[Target],
+    *,
+    junit: Path | None,
+    html: Path | None,
+    as_json: bool,
+    quiet: bool,
+) -> int:
+    """Show the results of shards as one; only a page needs the declaration too."""
     try:
         parts = [challenge_from_json(json.loads(file.read_text(encoding="utf-8"))) for file in files]
         result = merged(parts)
@@ -78,6 +102,9 @@ def merge(files: Sequence[Path], *, junit: Path | None, as_json: bool, quiet: bo
         raise wrong_usage(
             f"these are not results of `urform challenge --json` that go together: {error}"
         ) from None
+    if html is not None:
+        plan = build(valid_declaration(the_file(file)))
+        write_page(html, result, plan, claims_of(plan), targets)
     return tell(result, junit=junit, require_all=False, as_json=as_json, quiet=quiet)
 
 
@@ -110,6 +137,10 @@ def show_challenge(console: Console, result: Challenge) -> None:
         _show_uncaught(console, fault, target, verdict)
     _show_not_run(console, result)
     console.print(_by_group(result))
+    if any(result.count(target, IMPOSSIBLE) for target in result.targets):
+        console.print(
+            Text("n.e.: not expressible, the language makes the fault impossible", style=STYLES[IMPOSSIBLE])
+        )
     console.print()
     for run in result.runs:
         line = Text(run.target, style="bold")
@@ -169,9 +200,12 @@ def _by_group(result: Challenge) -> Table:
 
 
 def _cell(result: Challenge, target: str, group: str | None) -> Text:
-    """`12 caught · 3 not expressible`, worst first."""
+    """`12 caught · 3 n.e.`, worst first."""
     counts = ((state, result.count(target, state, group)) for state in WORST_FIRST)
-    return Text(" · ").join(Text(f"{n} {state}", style=STYLES[state]) for state, n in counts if n)
+    words = {IMPOSSIBLE: "n.e."}
+    return Text(" · ").join(
+        Text(f"{n} {words.get(state, state)}", style=STYLES[state]) for state, n in counts if n
+    )
 
 
 def _verdict(result: Challenge) -> Text:

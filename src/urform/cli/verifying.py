@@ -28,6 +28,7 @@ def run_verify(
     *,
     into: Path | None,
     junit: Path | None,
+    html: Path | None,
     every: bool,
     require_all: bool,
     as_json: bool,
@@ -41,6 +42,11 @@ def run_verify(
         result = verify(plan, claims, targets, into=into, progress=working)
     if junit is not None:
         junit.write_text(as_junit(result), encoding="utf-8")
+    if html is not None:
+        from urform.verification.page import verification_page
+
+        emissions = {each.name: each.emit(plan, claims) for each in targets}
+        html.write_text(verification_page(result, claims, emissions), encoding="utf-8")
     if as_json:
         print(json.dumps(verification_json(result), indent=2))
     elif not quiet or result.failed:

@@ -13,15 +13,16 @@ from pathlib import Path
 from urform.languages import Emission
 from urform.verification.verdicts import NOT_RUN, Verdict
 
+DECIDING = ("declaration", "plan", "languages", "verification")
 KEPT = 40  # files; the oldest go
 
 
 @cache
 def own_digest() -> str:
-    """Of Urform's own files: another Urform may make other faults."""
+    """Of the files of Urform that decide: another Urform may make other faults, or run them in another way."""
     digest = hashlib.sha256()
     root = Path(__file__).parent.parent
-    for path in sorted(root.rglob("*")):
+    for path in sorted(path for stage in DECIDING for path in (root / stage).rglob("*")):
         if path.is_file() and "__pycache__" not in path.parts:
             digest.update(path.relative_to(root).as_posix().encode() + b"\0" + path.read_bytes())
     return digest.hexdigest()
