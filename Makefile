@@ -20,6 +20,7 @@ demo: $(BIN)/urform
 
 test: $(VENV)/dev
 	sh tools/toolchains.sh
+	sh tools/browser.sh
 	$(BIN)/urform targets --fetch
 	$(BIN)/ruff check src tests benchmarks
 	$(BIN)/mypy
@@ -37,6 +38,7 @@ benchmark: $(VENV)/dev
 	$(BIN)/python benchmarks/starting.py
 	$(BIN)/python benchmarks/generated.py
 	$(BIN)/python benchmarks/sharing.py
+	$(BIN)/python benchmarks/challenging.py
 
 clean:
 	rm -rf $(VENV) demo-output build dist

@@ -114,7 +114,9 @@ def test_a_weakened_test_is_found_out(
     tmp_path: Path, cache: dict[str, str], file: str, assertion: str, left: str, survivors: set[str]
 ) -> None:
     """One assertion less in one test template of a copy: just the faults that it noticed survive."""
-    shutil.copytree(ROOT / "src/urform", tmp_path / "weak/urform", ignore=shutil.ignore_patterns("__pycache__"))
+    shutil.copytree(
+        ROOT / "src/urform", tmp_path / "weak/urform", ignore=shutil.ignore_patterns("__pycache__")
+    )
     weak = tmp_path / "weak/urform" / file
     text = weak.read_text(encoding="utf-8")
     assert text.count(assertion) == 1

@@ -14,6 +14,7 @@ from urform.verification.verdicts import CAUGHT, IMPOSSIBLE, NOT_RUN, Challenge,
 
 GOOD = {PASSED, CAUGHT}
 NEUTRAL = {HELD, IMPOSSIBLE}
+WORST_FIRST = ("bad", "open", "good", "neutral")
 
 
 @dataclass(frozen=True, slots=True)
@@ -140,9 +141,8 @@ def _fault_row(fault: FaultResult) -> Row:
 
 def _worst(rows: Sequence[Row]) -> tuple[State, ...]:
     """Of the faults of a claim, the worst verdict in each target."""
-    order = ("bad", "open", "good", "neutral")
     columns = zip(*(row.states for row in rows), strict=True)
-    return tuple(min(column, key=lambda state: order.index(state.kind)) for column in columns)
+    return tuple(min(column, key=lambda state: WORST_FIRST.index(state.kind)) for column in columns)
 
 
 def _part(
@@ -214,15 +214,16 @@ def _rendered(
 
     groups = tuple(dict.fromkeys(part.group for part in parts))
     rows = [(part.group, row) for part in parts for row in (part.faults or (part.row,))]
-    words = tuple(dict.fromkeys(state.word for _, row in rows for state in row.states))
+    found = dict.fromkeys(state.word for _, row in rows for state in row.states)
+    words = tuple(sorted(found, key=lambda word: WORST_FIRST.index(State("", word).kind)))
     counts: dict[tuple[str, str, str], int] = {}
     for group, row in rows:
         for state in row.states:
-            key = (group, state.target, state.word)
-            counts[key] = counts.get(key, 0) + 1
+            for key in ((group, state.target, state.word), ("all", state.target, state.word)):
+                counts[key] = counts.get(key, 0) + 1
     matrix = tuple(
         (group, tuple(tuple(State(t, w) for w in words if (group, t, w) in counts) for t, _ in targets))
-        for group in groups
+        for group in (*groups, "all")
     )
     page = Page(
         title, name, what, targets, groups, words, matrix, tuple(_owners(parts, emissions)), verdict, counts
