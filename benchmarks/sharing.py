@@ -39,7 +39,11 @@ def commands(folder: Path) -> dict[str, tuple[list[str], Path, dict[str, str]]]:
     )
     subprocess.run(["go", "build", "-o", "../lanterns.exe", "."], cwd=folder / "lanterns", check=True)
     return {
-        "python": ([sys.executable, str(HERE / "lanterns.py")], folder, {"PYTHONPATH": str(folder / "python")}),
+        "python": (
+            [sys.executable, str(HERE / "lanterns.py")],
+            folder,
+            {"PYTHONPATH": str(folder / "python")},
+        ),
         "java": (["java", "-XX:+UseSerialGC", "-Xmx8g", "-cp", "bench", "Lanterns"], folder, {}),
         "go": (["./lanterns.exe"], folder, {}),
     }
@@ -55,7 +59,10 @@ def main() -> None:
         for target, (command, place, environment) in commands(folder).items():
             shared = peak([*command, "shared", str(COUNT)], place, environment)
             own = peak([*command, "own", str(COUNT)], place, environment)
-            print(f"{target:<7} shared {shared:8,.0f} MiB, own {own:8,.0f} MiB: {own / shared:.0f} times", flush=True)
+            print(
+                f"{target:<7} shared {shared:8,.0f} MiB, own {own:8,.0f} MiB: {own / shared:.0f} times",
+                flush=True,
+            )
 
 
 if __name__ == "__main__":
