@@ -200,6 +200,8 @@ def test_shards_make_one_report(urform: Urform, tmp_path: Path, cache: dict[str,
     whole = json.loads(merged.out)
     assert len(whole["faults"]) == 6
     assert whole["targets"][0]["tried"] == sum(not _held(fault) for fault in whole["faults"])
+    alone = urform("challenge", "--merge", names[1])
+    assert (alone.status, "shard 1/2 is missing" in alone.err) == (2, True)
     (tmp_path / "none.json").write_text("{}", encoding="utf-8")
     wrong = urform("challenge", "--merge", "none.json")
     assert (wrong.status, "Traceback" in wrong.err) == (2, False)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from functools import cached_property
 from pathlib import Path
 from xml.etree import ElementTree
@@ -261,13 +262,28 @@ def test_json_says_everything_and_can_be_read_back() -> None:
     assert [run.target for run in back.runs] == ["written"]
 
 
+def shards_of(target: Written, count: int) -> list[Challenge]:
+    numbers = [(n, count) for n in range(1, count + 1)]
+    return [replace(run(target, chosen(FAULTS, Choice(shard=n))), shard=n) for n in numbers]
+
+
 def test_shards_merge_into_the_whole() -> None:
     target = Written(Scripted(fail=ALL[::2]))
     whole = run(target)
-    parts = [run(target, chosen(FAULTS, Choice(shard=(n, 3)))) for n in (1, 2, 3)]
-    together = merged(parts)
-    assert {f.id: f for f in together.faults} == {f.id: f for f in whole.faults}
+    together = merged(list(reversed(shards_of(target, 3))))
+    assert together.faults == whole.faults, "in their own order, however the shards came"
     assert together.runs[0].tried == whole.runs[0].tried
+    assert together.shard == (1, 1)
+
+
+@pytest.mark.parametrize(
+    ("taken", "said"),
+    [((0, 1), "shard 3/3 is missing"), ((0, 1, 1, 2), "shard 2/3 comes more than once"), ((2,), "1/3 is missing")],
+)
+def test_shards_that_are_not_all_do_not_merge(taken: Sequence[int], said: str) -> None:
+    parts = shards_of(Written(Scripted(fail=ALL[::2])), 3)
+    with pytest.raises(ValueError, match=said):
+        merged([parts[at] for at in taken])
 
 
 def test_results_of_other_declarations_do_not_merge() -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
 
 from rich.console import Console
@@ -68,7 +69,8 @@ def run_challenge(
         raise wrong_usage(str(error)) from None
     cache = None if fresh else user_cache_path("urform") / "verdicts"
     with Challenging(err, targets, len(faults), shown=not quiet) as working:
-        result = challenge(plan, claims, faults, targets, cache=cache, progress=working)
+        tried = challenge(plan, claims, faults, targets, cache=cache, progress=working)
+    result = replace(tried, shard=choice.shard)
     if html is not None:
         write_page(html, result, plan, claims, targets)
     return tell(result, junit=junit, require_all=require_all, as_json=as_json, quiet=quiet)

@@ -73,6 +73,14 @@ WORDS: dict[str, str] = {
     "pool": "pool (claims): same key, same instance; one construction however many threads ask; a maker that fails leaves nothing;\n"
     "a hit waits for nobody; the counts are exact. What waits for a garbage collector and is not seen is *not shown*.\n\n"
     "example: pool/LightRhythm:once",
+    "challenge": "challenge: one fault at a time in the generated code, unchanged tests, and a verdict for each fault and target:\n"
+    "caught (the test of the claim that it breaks failed), caught elsewhere (only another claim's test did), survived\n"
+    "(none did), not expressible (the language makes the mistake impossible), not run.\n\n"
+    "When it pays: before trusting tests that have never failed; after templates or your own tests were changed.\n"
+    "When it is too much: on every save; verify is enough.\n\n    urform challenge --only clone",
+    "fault": "fault: one mistake in what is generated, named after the claim that ought to notice it. Two kinds swapped, an edge\n"
+    "moved by one, a setter that keeps the caller's list, a pool without its lock.\n\n"
+    "example: limit/Mark.station:min~inwards",
     "family": "family (pattern and claims): an abstract factory, whose members make parts that fit together.\n\n"
     "When it pays: whole sets of parts are exchanged; clients see interfaces only and take a stand-in in their tests.\n"
     "When it is too much: with one member.\n\n"

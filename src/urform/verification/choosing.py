@@ -5,9 +5,10 @@ from __future__ import annotations
 import random
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from itertools import zip_longest
 
 from urform.plan.fault import Fault
-from urform.verification.verdicts import Challenge, FaultResult
+from urform.verification.verdicts import Challenge
 
 
 class UnknownClaimError(ValueError):
@@ -44,13 +45,17 @@ def _is_of(fault: Fault, name: str) -> bool:
 
 
 def merged(parts: Sequence[Challenge]) -> Challenge:
-    """One result of those of several shards. Raises ValueError where they are of different declarations or targets."""
+    """One result of those of all shards, with the faults in their own order.
+
+    Raises ValueError where they are of different declarations or targets, or where a shard is missing or comes twice.
+    """
+    parts = sorted(parts, key=lambda part: part.shard)
     first = parts[0]
     if any((part.name, part.targets) != (first.name, first.targets) for part in parts):
         raise ValueError("they are of different declarations or targets")
-    faults: dict[str, FaultResult] = {}
-    for part in parts:
-        faults |= {fault.id: fault for fault in part.faults}
+    _all_shards(parts)
+    interleaved = zip_longest(*(part.faults for part in parts))
+    faults = tuple(fault for row in interleaved for fault in row if fault is not None)
     runs = tuple(
         replace(
             run,
@@ -61,4 +66,15 @@ def merged(parts: Sequence[Challenge]) -> Challenge:
         )
         for at, run in enumerate(first.runs)
     )
-    return Challenge(first.name, tuple(faults.values()), runs, max(part.seconds for part in parts))
+    return Challenge(first.name, faults, runs, max(part.seconds for part in parts))
+
+
+def _all_shards(parts: Sequence[Challenge]) -> None:
+    shards = parts[0].shard[1]
+    if any(part.shard[1] != shards for part in parts):
+        raise ValueError("they are shards of different numbers of shards")
+    numbers = [part.shard[0] for part in parts]
+    for number in range(1, shards + 1):
+        if numbers.count(number) != 1:
+            often = "is missing" if number not in numbers else "comes more than once"
+            raise ValueError(f"shard {number}/{shards} {often}")

@@ -97,6 +97,7 @@ def challenge_json(result: Challenge) -> dict[str, Any]:
         "version": JSON_VERSION,
         "name": result.name,
         "seconds": round(result.seconds, 3),
+        "shard": list(result.shard),
         "targets": [
             {
                 "name": run.target,
@@ -158,7 +159,8 @@ def challenge_from_json(shape: Mapping[str, Any]) -> Challenge:
         )
         for run in shape["targets"]
     )
-    return Challenge(shape["name"], faults, runs, shape["seconds"])
+    number, shards = shape["shard"]
+    return Challenge(shape["name"], faults, runs, shape["seconds"], (number, shards))
 
 
 def challenge_junit(result: Challenge) -> str:

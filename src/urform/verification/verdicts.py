@@ -51,12 +51,13 @@ class TrialsRun:
 
 @dataclass(frozen=True, slots=True)
 class Challenge:
-    """The whole result."""
+    """The whole result. `shard` is which part of the faults it is of, from 1, and how many parts there are."""
 
     name: str
     faults: tuple[FaultResult, ...]
     runs: tuple[TrialsRun, ...]
     seconds: float = 0.0
+    shard: tuple[int, int] = (1, 1)
 
     @property
     def targets(self) -> tuple[str, ...]:
