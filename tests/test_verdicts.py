@@ -278,7 +278,11 @@ def test_shards_merge_into_the_whole() -> None:
 
 @pytest.mark.parametrize(
     ("taken", "said"),
-    [((0, 1), "shard 3/3 is missing"), ((0, 1, 1, 2), "shard 2/3 comes more than once"), ((2,), "1/3 is missing")],
+    [
+        ((0, 1), "shard 3/3 is missing"),
+        ((0, 1, 1, 2), "shard 2/3 comes more than once"),
+        ((2,), "1/3 is missing"),
+    ],
 )
 def test_shards_that_are_not_all_do_not_merge(taken: Sequence[int], said: str) -> None:
     parts = shards_of(Written(Scripted(fail=ALL[::2])), 3)

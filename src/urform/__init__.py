@@ -63,20 +63,15 @@ def generate(
     """Write code and tests into `folder/<target>`; returns what was done to each file, by target.
 
     Files that were edited by hand are kept unless `force`; `example` adds the walk-through client.
-    Raises KeyError for an unknown target and OutputError
-    when the folder cannot be written.
+    Raises KeyError for an unknown target and OutputError when the folder cannot be written.
     """
     from urform.languages import target
-    from urform.output.writing import apply
+    from urform.output.generating import Asked, generate_all
     from urform.plan import claims_of
 
-    claims = claims_of(plan)
-    written: dict[str, tuple[Change, ...]] = {}
-    for name in targets:
-        more = target(name).example(plan) if example else ()
-        files = (*target(name).emit(plan, claims).files, *more)
-        written[name] = apply(Path(folder) / name, files, force=force)
-    return written
+    asked = Asked(plan, claims_of(plan), Path(folder), force=force, example=example)
+    written = generate_all(asked, [target(name) for name in targets])
+    return {generated.target: generated.changes for generated in written}
 
 
 def verify(plan: Plan, targets: Sequence[str], *, into: str | Path | None = None) -> Verification:

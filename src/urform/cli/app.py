@@ -164,7 +164,7 @@ def generate(
 
     raise typer.Exit(
         run_generate(
-            the_file(file),
+            file,
             chosen_targets(targets),
             folder,
             check_only=check_only,

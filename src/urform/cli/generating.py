@@ -7,9 +7,12 @@ from pathlib import Path
 
 from rich.text import Text
 
-from urform.cli.common import FINDING, OK, TOOLCHAIN, err, out, valid_declaration
+from urform.cli.common import FINDING, OK, TOOLCHAIN, err, out, the_file, valid_declaration
 from urform.cli.render import counted, show_left_out, shown
 from urform.languages import Target
+from urform.languages.sources import source_digest
+from urform.languages.target import Unsupported
+from urform.output.generating import Asked, Generated, generate_all
 from urform.output.writing import (
     CHANGED,
     EDITED,
@@ -20,8 +23,8 @@ from urform.output.writing import (
     USERS,
     Change,
     OutputError,
-    apply,
-    changes,
+    Standing,
+    up_to_date,
 )
 from urform.plan import build, claims_of
 
@@ -29,7 +32,7 @@ STALE = (NEW, CHANGED, EDITED, REMOVED)
 
 
 def run_generate(
-    file: Path,
+    given: Path | None,
     targets: Sequence[Target],
     folder: Path,
     *,
@@ -40,44 +43,74 @@ def run_generate(
     quiet: bool,
 ) -> int:
     """Generate, or show what generating would do; returns the exit status."""
-    plan = build(valid_declaration(file))
-    claims = claims_of(plan)
-    found = bool(plan.left_out)
-    for target in targets:
-        emission = target.emit(plan, claims)
-        files = (*emission.files, *(target.example(plan) if example else ()))
-        project = folder / target.name
-        try:
-            look = check_only or diff
-            done = changes(project, files) if look else apply(project, files, force=force)
-        except OutputError as error:
-            err.print(Text(shown(str(error)), style="red"))
-            return TOOLCHAIN
-        if diff:
-            _show_difference(target.name, done)
-        stale = any(change.state in STALE for change in done)
-        edited = [change for change in done if change.state in (EDITED, KEPT)]
-        found = found or (stale if check_only else bool(edited) and not force)
-        for change in edited if not force else ():
-            said = (
-                "edited by hand, kept" if change.state == EDITED else "no longer generated, but edited: kept"
+    file = the_file(given)
+    look = check_only or diff
+    sources = {} if look else _sources(file, targets, example=example)
+    try:
+        standing = {each.name: up_to_date(folder / each.name, sources.get(each.name, "")) for each in targets}
+        if all(standing.values()):
+            _tell_standing(folder, standing, quiet=quiet)
+            return OK
+        plan = build(valid_declaration(file))
+        asked = Asked(
+            plan, claims_of(plan), folder, sources, look=look, differences=diff, force=force, example=example
+        )
+        found = bool(plan.left_out)
+        for generated in generate_all(asked, targets, waiting=_waiting):
+            found = (
+                _tell(generated, folder / generated.target, check_only=check_only, look=look, force=force)
+                or found
             )
-            err.print(Text(f"{project / change.path}: {said}; see --diff", style="yellow"))
-        for change in done:
-            found = found or bool(change.missing)
-            _show_missing(project, change)
-        for unsupported in emission.unsupported:
-            found = True
-            err.print(
-                Text(
-                    f"{target.name} cannot express {unsupported.feature} of {unsupported.place}",
-                    style="yellow",
-                )
-            )
-        if not quiet:
-            out.print(Text(f"{project}: {_summary(done, look)}"))
+            if not quiet:
+                out.print(Text(f"{folder / generated.target}: {_summary(generated.changes, look)}"))
+    except OutputError as error:
+        err.print(Text(shown(str(error)), style="red"))
+        return TOOLCHAIN
     show_left_out(err, str(file), plan.left_out)
     return FINDING if found else OK
+
+
+def _sources(file: Path, targets: Sequence[Target], *, example: bool) -> dict[str, str]:
+    """What each target's files are made from; nothing where the declaration cannot be read, which is told later."""
+    try:
+        declaration = file.read_bytes()
+    except OSError:
+        return {}
+    return {target.name: source_digest(declaration, target, example=example) for target in targets}
+
+
+def _tell_standing(folder: Path, standing: dict[str, Standing | None], *, quiet: bool) -> None:
+    for name, stands in standing.items():
+        if stands is not None and not quiet:
+            parts = [f"{stands.files} unchanged"] + ([f"{stands.yours} yours"] if stands.yours else [])
+            out.print(Text(f"{folder / name}: wrote 0 files ({', '.join(parts)}), {stands.lines} lines in all"))
+
+
+def _waiting(folder: Path) -> None:
+    err.print(Text(f"waiting for another urform that writes into {folder}", style="yellow"))
+
+
+def _tell(generated: Generated, project: Path, *, check_only: bool, look: bool, force: bool) -> bool:
+    """Tell what a person has to know of a target; returns whether there was something."""
+    done = generated.changes
+    if look:
+        _show_difference(generated.target, done)
+    edited = [change for change in done if change.state in (EDITED, KEPT)]
+    for change in edited if not force else ():
+        said = "edited by hand, kept" if change.state == EDITED else "no longer generated, but edited: kept"
+        err.print(Text(f"{project / change.path}: {said}; see --diff", style="yellow"))
+    for change in done:
+        _show_missing(project, change)
+    for unsupported in generated.unsupported:
+        _show_unsupported(generated.target, unsupported)
+    stale = any(change.state in STALE for change in done)
+    found = stale if check_only else bool(edited) and not force
+    return found or bool(generated.unsupported) or any(change.missing for change in done)
+
+
+def _show_unsupported(target: str, unsupported: Unsupported) -> None:
+    said = f"{target} cannot express {unsupported.feature} of {unsupported.place}"
+    err.print(Text(said, style="yellow"))
 
 
 def _show_missing(project: Path, change: Change) -> None:
@@ -99,7 +132,7 @@ def _summary(done: Sequence[Change], look: bool) -> str:
         if (number := _count(done, state))
     ]
     written = sum(change.state in (NEW, CHANGED) for change in done)
-    lines = sum((change.after or "").count("\n") for change in done if change.after is not None)
+    lines = sum(change.lines for change in done)
     verb = "would write" if look else "wrote"
     return f"{verb} {counted(written, 'file')} ({', '.join(parts)}), {lines} lines in all"
 
@@ -110,8 +143,8 @@ def _count(done: Sequence[Change], state: str) -> int:
 
 def _show_difference(target: str, done: Sequence[Change]) -> None:
     for change in done:
-        if change.state in STALE:
+        if change.state in STALE and change.difference:
             out.print(Text(f"{target}/{change.path}: {change.state}", style="bold"))
-            for line in change.difference().splitlines():
+            for line in change.difference.splitlines():
                 style = "green" if line.startswith("+") else "red" if line.startswith("-") else ""
                 out.print(Text(shown(line), style=style))

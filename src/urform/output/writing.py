@@ -1,209 +1,242 @@
-"""Writing generated projects: atomic per file, with a manifest that tells our files from a person's.
+"""Writing generated projects, so that one can be killed at any moment and nothing of a person's is lost.
 
-The manifest holds content hashes, no times and no absolute paths. A file whose content is not what the manifest
-says was edited by hand: it is kept and reported, unless the caller forces. A user's own file is created once.
+New content is written into a working folder and synced; then a journal says what is about to be replaced; then each
+file is renamed into its place; the manifest comes last. A file whose content is neither that of the manifest nor
+that of a journal was edited by hand: it is kept and reported, unless the caller forces. A user's own file is created once.
 """
 
 from __future__ import annotations
 
-import difflib
-import hashlib
-import json
-import os
-import re
-import tempfile
-from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
+import shutil
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass, replace
 from pathlib import Path
 
-from urform.languages.target import File, Stub
-
-MANIFEST = ".urform.json"
-MANIFEST_VERSION = 1
-
-NEW, CHANGED, UNCHANGED, EDITED, REMOVED, KEPT, USERS = (
-    "new",
-    "changed",
-    "unchanged",
-    "edited",
-    "removed",
-    "kept",
-    "yours",
+from urform.languages.target import File
+from urform.output.changes import (
+    CHANGED,
+    EDITED,
+    KEPT,
+    NEW,
+    REMOVED,
+    UNCHANGED,
+    USERS,
+    WRITTEN,
+    Change,
+    Comparison,
+    Planned,
+    compared,
+)
+from urform.output.folder import Folder, OutputError, synced, told
+from urform.output.manifest import (
+    JOURNAL,
+    MANIFEST,
+    WORKING,
+    Manifest,
+    Ours,
+    content_hash,
+    journal_text,
+    read_manifest,
+    read_ours,
 )
 
+__all__ = [
+    "CHANGED",
+    "EDITED",
+    "KEPT",
+    "NEW",
+    "REMOVED",
+    "UNCHANGED",
+    "USERS",
+    "Change",
+    "OutputError",
+    "Standing",
+    "apply",
+    "changes",
+    "up_to_date",
+    "write_project",
+]
 
-class OutputError(Exception):
-    """The output folder cannot be written as asked; the text says where and why."""
+
+def changes(root: Path, files: Sequence[File], *, differences: bool = False) -> tuple[Change, ...]:
+    """What writing these files into a folder would do, with what would differ in each. Changes nothing."""
+    folder = Folder(root)
+    comparison = Comparison(folder, read_ours(folder), {file.path for file in files}, differences=differences)
+    return tuple(planned.change for planned in compared(comparison, files))
+
+
+def apply(
+    root: Path,
+    files: Sequence[File],
+    *,
+    force: bool = False,
+    source: str = "",
+    waiting: Callable[[Path], None] | None = None,
+) -> tuple[Change, ...]:
+    """Write files into a folder; returns what was done. Edited files are kept unless `force`.
+
+    `source` is the hash of all that the files were made from; the manifest tells it for `up_to_date`. Another process
+    that writes into the folder is waited for; `waiting` is told of it before. Raises OutputError when the folder cannot be written.
+    """
+    folder = Folder(root)
+    try:
+        with folder.alone(waiting):
+            return _Writing(folder, read_ours(folder), force).of(files, source)
+    except OSError as error:
+        raise told(error, root) from error
+
+
+class _Writing:
+    """One run of writing into a folder that no other process writes into."""
+
+    def __init__(self, folder: Folder, ours: Ours, force: bool) -> None:
+        self._folder = folder
+        self._ours = ours
+        self._force = force
+        self._working = folder.root / WORKING
+        self._ready: list[tuple[Path, str]] = []  # content in the working folder, and the path that it is for
+        self._hashes: dict[str, str] = {}
+        self._yours: dict[str, str] = {}
+
+    def of(self, files: Sequence[File], source: str) -> tuple[Change, ...]:
+        """Write what there is to write; returns what was done."""
+        comparison = Comparison(self._folder, self._ours, {file.path for file in files})
+        users = {file.path for file in files if file.users}
+        with self._working_folder():
+            done = [self._taken(planned, users) for planned in compared(comparison, files)]
+            self._replace([change.path for change in done if change.state == REMOVED])
+            kept = any(change.state == EDITED or change.missing for change in done)
+            self._conclude(Manifest(self._hashes) if kept else Manifest(self._hashes, source, self._yours))
+        return tuple(done)
+
+    def _taken(self, planned: Planned, users: set[str]) -> Change:
+        """Make ready what is to be written, and note what the manifest will say; returns the change."""
+        change, digest = planned.change, planned.digest
+        self._yours |= planned.yours
+        if change.state == EDITED and self._force:
+            change = replace(change, state=CHANGED)
+        if change.state in WRITTEN:
+            self._prepare(planned)
+        elif change.state == EDITED:
+            digest = self._ours.manifest.files.get(change.path, "")
+        if change.path in users:
+            self._yours |= {change.path: digest} if digest else {}
+        elif digest:
+            self._hashes[change.path] = digest
+        return change
+
+    @contextmanager
+    def _working_folder(self) -> Iterator[None]:
+        """Made when it is first needed; what a killed run left there goes, its journal last."""
+        try:
+            yield
+        except BaseException:
+            for place, _ in self._ready:
+                place.unlink(missing_ok=True)
+            if not self._ours.about_to_be and not (self._folder.root / JOURNAL).exists():
+                shutil.rmtree(self._working, ignore_errors=True)
+            raise
+        if self._working.exists():
+            shutil.rmtree(self._working)
+
+    def _prepare(self, planned: Planned) -> None:
+        """Write new content beside what it will replace."""
+        assert planned.content is not None
+        place = self._folder.place(f"{WORKING}/{len(self._ready)}")
+        self._write(place, planned.content)
+        self._ready.append((place, planned.change.path))
+
+    def _write(self, place: Path, content: bytes) -> None:
+        self._working.mkdir(exist_ok=True)
+        place.unlink(missing_ok=True)
+        with place.open("xb") as file:
+            file.write(content)
+
+    def _replace(self, removed: Sequence[str]) -> None:
+        """Put into place what is ready. From the journal on, a killed run has left known content everywhere."""
+        if not self._ready and not removed:
+            return
+        synced(place for place, _ in self._ready)
+        about_to_be = {path: set(digests) for path, digests in self._ours.about_to_be.items()}
+        for _, path in self._ready:
+            if path in self._hashes:  # not so a file that is the user's from now on
+                about_to_be.setdefault(path, set()).add(self._hashes[path])
+        self._put(JOURNAL, journal_text(about_to_be).encode())
+        folders = set(self._renamed())
+        for path in removed:
+            place = self._folder.place(path)
+            place.unlink(missing_ok=True)
+            folders.add(_without_empty_folders(place.parent, self._folder.root))
+        synced(folder for folder in folders if folder.is_dir())
+
+    def _renamed(self) -> Iterator[Path]:
+        """Rename what is ready into its place; yields the folders."""
+        made: set[Path] = set()
+        for place, path in self._ready:
+            target = self._folder.place(path)
+            if target.parent not in made:
+                target.parent.mkdir(parents=True, exist_ok=True)
+                made.add(target.parent)
+                yield target.parent
+            place.replace(target)
+
+    def _conclude(self, manifest: Manifest) -> None:
+        content = manifest.text().encode()
+        if self._folder.read(MANIFEST) != content:
+            self._put(MANIFEST, content)
+
+    def _put(self, path: str, content: bytes) -> None:
+        """One file, whole or not at all."""
+        place = self._working / "next"
+        self._write(place, content)
+        synced([place])
+        place.replace(self._folder.place(path))
+        synced([self._folder.root])
+
+
+def _without_empty_folders(folder: Path, root: Path) -> Path:
+    """Drop folders that a removed file leaves empty; returns the first one above that stays."""
+    while folder != root and not any(folder.iterdir()):
+        folder.rmdir()
+        folder = folder.parent
+    return folder
 
 
 @dataclass(frozen=True, slots=True)
-class Change:
-    """What happens to one file: `new`, `changed`, `unchanged`, `edited` (by hand, so kept), `removed` (no longer
-    generated), `kept` (no longer generated but edited), or `yours`."""
+class Standing:
+    """A project that needs no writing: how many of its files are generated, how many a person's, and their lines."""
 
-    path: str
-    state: str
-    before: str | None = None
-    after: str | None = None
-    missing: tuple[Stub, ...] = ()  # what a user's own file does not have yet
-
-    def difference(self) -> str:
-        """What changes, as a unified diff."""
-        before, after = (self.before or "").splitlines(True), (self.after or "").splitlines(True)
-        return "".join(difflib.unified_diff(before, after, self.path, self.path))
+    files: int
+    yours: int
+    lines: int
 
 
-def content_hash(text: str) -> str:
-    """The hash under which a file's content stands in the manifest."""
-    return hashlib.sha256(text.encode()).hexdigest()
+def up_to_date(root: Path, source: str) -> Standing | None:
+    """How a project stands that was made from the same, and that nobody has touched since; None where it is not so."""
+    folder = Folder(root)
+    if not source or not root.is_dir() or folder.read(JOURNAL) is not None:
+        return None
+    manifest = read_manifest(folder)
+    if manifest.source != source:
+        return None
+    lines = 0
+    for path, digest in {**manifest.files, **manifest.yours}.items():
+        content = folder.read(path)
+        if content is None or content_hash(content) != digest:
+            return None
+        lines += content.count(b"\n")
+    return Standing(len(manifest.files), len(manifest.yours), lines)
 
 
-def changes(folder: Path, files: Sequence[File]) -> tuple[Change, ...]:
-    """What writing these files into a folder would do. Changes nothing."""
-    ours = _manifest(folder)
-    generated = {file.path for file in files}
-    found = [_change(folder, file, ours, generated) for file in files]
-    found += [_gone(folder, path, ours[path]) for path in sorted(ours) if path not in generated]
-    return tuple(change for change in found if change.state)
-
-
-def _change(folder: Path, file: File, ours: dict[str, str], generated: set[str]) -> Change:
-    before = _read(folder, file.path)
-    if file.users and before is None:
-        return Change(file.path, NEW, before, file.text)
-    if file.users and before is not None:
-        return Change(
-            file.path, USERS, before, before, tuple(_missing(folder, file, before, ours, generated))
-        )
-    if before is None:
-        return Change(file.path, NEW, None, file.text)
-    if before == file.text:
-        return Change(file.path, UNCHANGED, before, before)
-    by_hand = ours.get(file.path) != content_hash(before)
-    return Change(file.path, EDITED if by_hand else CHANGED, before, file.text)
-
-
-def _missing(
-    folder: Path, file: File, text: str, ours: dict[str, str], generated: set[str]
-) -> Iterator[Stub]:
-    """The stubs that are in no file of the user's: in this one, or in another of its folder and kind."""
-    own = [text]
-    for path in sorted((folder / file.path).parent.glob(f"*{Path(file.path).suffix}")):
-        name = path.relative_to(folder).as_posix()
-        if name not in ours and name not in generated and path.is_file() and not path.is_symlink():
-            own.append(_read(folder, name) or "")
-    for stub in file.stubs:
-        if not any(re.search(stub.pattern, each, re.MULTILINE) for each in own):
-            yield stub
-
-
-def _gone(folder: Path, path: str, written: str) -> Change:
-    before = _read(folder, path)
-    if before is None:
-        return Change(path, "")
-    return Change(path, REMOVED if content_hash(before) == written else KEPT, before, None)
-
-
-def apply(folder: Path, files: Sequence[File], *, force: bool = False) -> tuple[Change, ...]:
-    """Write files into a folder; returns what was done. Edited files are kept unless `force`.
-
-    Raises OutputError when the folder cannot be written.
-    """
-    planned = changes(folder, files)
-    hashes = dict(_manifest(folder))
-    try:
-        for change in planned:
-            _apply(folder, change, hashes, force)
-        users = {file.path for file in files if file.users}
-        for path in users:
-            hashes.pop(path, None)
-        _write(folder, MANIFEST, _manifest_text(hashes))
-    except OSError as error:
-        raise OutputError(f"{error.filename or folder}: {error.strerror or error}") from error
-    return planned
-
-
-def _apply(folder: Path, change: Change, hashes: dict[str, str], force: bool) -> None:
-    if change.state in (NEW, CHANGED) or (change.state == EDITED and force):
-        assert change.after is not None
-        _write(folder, change.path, change.after)
-    if change.state in (NEW, CHANGED, UNCHANGED) or (change.state == EDITED and force):
-        assert change.after is not None
-        hashes[change.path] = content_hash(change.after)
-    elif change.state == REMOVED:
-        _inside(folder, change.path).unlink(missing_ok=True)
-        hashes.pop(change.path, None)
-    elif change.state in (KEPT, ""):
-        hashes.pop(change.path, None)
-
-
-def write_project(folder: Path, files: Iterable[File]) -> None:
+def write_project(root: Path, files: Iterable[File]) -> None:
     """Write a project into a folder of its own, such as a scratch folder; what is there is replaced."""
+    folder = Folder(root)
     made: set[Path] = set()
     for file in files:
-        path = _inside(folder, file.path)
+        path = folder.place(file.path)
         if path.parent not in made:
             path.parent.mkdir(parents=True, exist_ok=True)
             made.add(path.parent)
         if not (file.users and path.exists()):
             path.write_text(file.text, encoding="utf-8", newline="\n")
-
-
-def _manifest(folder: Path) -> dict[str, str]:
-    try:
-        data = json.loads((folder / MANIFEST).read_text(encoding="utf-8"))
-    except FileNotFoundError:
-        return {}
-    except (OSError, ValueError) as error:
-        raise OutputError(f"{folder / MANIFEST} cannot be read: {error}; remove it to start anew") from error
-    files = data.get("files") if isinstance(data, dict) else None
-    if not isinstance(files, dict) or data.get("version") != MANIFEST_VERSION:
-        raise OutputError(f"{folder / MANIFEST} is no manifest of this Urform; remove it to start anew")
-    return {str(path): str(digest) for path, digest in files.items()}
-
-
-def _manifest_text(hashes: dict[str, str]) -> str:
-    return json.dumps({"version": MANIFEST_VERSION, "files": dict(sorted(hashes.items()))}, indent=1) + "\n"
-
-
-def _read(folder: Path, path: str) -> str | None:
-    place = _inside(folder, path)
-    try:
-        return place.read_bytes().decode("utf-8", "surrogateescape")
-    except FileNotFoundError:
-        return None
-    except OSError as error:
-        raise OutputError(f"{place}: {error.strerror or error}") from error
-
-
-def _inside(folder: Path, path: str) -> Path:
-    """A path below the folder. Links that lead out of it are not followed."""
-    place = folder / path
-    for parent in _parents(folder, place):
-        if parent.is_symlink():
-            raise OutputError(f"{parent} is a link; nothing is written through it")
-    return place
-
-
-def _parents(folder: Path, place: Path) -> Iterator[Path]:
-    current = place
-    while current != folder and folder in current.parents:
-        yield current
-        current = current.parent
-
-
-def _write(folder: Path, path: str, text: str) -> None:
-    """To a temporary file beside, synced, then renamed: a reader sees the old content or the new."""
-    place = _inside(folder, path)
-    place.parent.mkdir(parents=True, exist_ok=True)
-    handle, temporary = tempfile.mkstemp(dir=place.parent, prefix=".urform-")
-    try:
-        with os.fdopen(handle, "w", encoding="utf-8", newline="\n", errors="surrogateescape") as file:
-            file.write(text)
-            file.flush()
-            os.fsync(file.fileno())
-        Path(temporary).chmod(0o644)
-        Path(temporary).replace(place)
-    except BaseException:
-        Path(temporary).unlink(missing_ok=True)
-        raise

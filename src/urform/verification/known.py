@@ -7,30 +7,19 @@ import json
 import os
 import tempfile
 from collections.abc import Iterable, Mapping
-from functools import cache
 from pathlib import Path
 
 from urform.languages import Emission
+from urform.languages.sources import digest_of, stages
 from urform.verification.verdicts import NOT_RUN, Verdict
 
 DECIDING = ("declaration", "plan", "languages", "verification")
 KEPT = 40  # files; the oldest go
 
 
-@cache
-def own_digest() -> str:
-    """Of the files of Urform that decide: another Urform may make other faults, or run them in another way."""
-    digest = hashlib.sha256()
-    root = Path(__file__).parent.parent
-    for path in sorted(path for stage in DECIDING for path in (root / stage).rglob("*")):
-        if path.is_file() and "__pycache__" not in path.parts:
-            digest.update(path.relative_to(root).as_posix().encode() + b"\0" + path.read_bytes())
-    return digest.hexdigest()
-
-
 def key_of(target: str, toolchain: str, emission: Emission) -> str:
     """Of everything that a verdict depends on, save the fault."""
-    digest = hashlib.sha256("\0".join((own_digest(), target, toolchain)).encode())
+    digest = hashlib.sha256("\0".join((digest_of(stages(DECIDING)), target, toolchain)).encode())
     for file in emission.files:
         digest.update(f"{file.path}\0{file.text}\0".encode())
     return digest.hexdigest()

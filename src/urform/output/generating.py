@@ -1,0 +1,88 @@
+"""Files of a plan for several targets, written side by side: each target in a process of its own where that pays."""
+
+from __future__ import annotations
+
+import gc
+import multiprocessing
+import os
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from urform.languages.target import Target, Unsupported
+from urform.output.writing import Change, apply, changes
+from urform.plan.model import Plan
+from urform.plan.script import Claim
+
+FEW = 50  # products that are generated sooner than processes are started
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """What is to be generated, and how. `sources` are the hashes of what each target's files are made from."""
+
+    plan: Plan
+    claims: Sequence[Claim]
+    folder: Path  # each target gets a folder in it
+    sources: Mapping[str, str] = field(default_factory=dict)
+    look: bool = False  # write nothing
+    differences: bool = False  # with the differences, in `look`
+    force: bool = False
+    example: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Generated:
+    """What was done for one target."""
+
+    target: str
+    changes: tuple[Change, ...]
+    unsupported: tuple[Unsupported, ...] = ()
+
+
+def generate_one(asked: Asked, target: Target, waiting: Callable[[Path], None] | None = None) -> Generated:
+    """Generate for one target. Raises OutputError when its folder cannot be written."""
+    emission = target.emit(asked.plan, asked.claims)
+    files = (*emission.files, *(target.example(asked.plan) if asked.example else ()))
+    project = asked.folder / target.name
+    if asked.look:
+        return Generated(
+            target.name, changes(project, files, differences=asked.differences), emission.unsupported
+        )
+    whole = not (asked.plan.left_out or emission.unsupported)
+    source = asked.sources.get(target.name, "") if whole else ""
+    done = apply(project, files, force=asked.force, source=source, waiting=waiting)
+    return Generated(target.name, done, emission.unsupported)
+
+
+def generate_all(
+    asked: Asked, targets: Sequence[Target], waiting: Callable[[Path], None] | None = None
+) -> Iterator[Generated]:
+    """Generate for several targets, in their order. Raises OutputError for the first whose folder cannot be written."""
+    together = min(len(targets), os.cpu_count() or 1)
+    if (
+        together < 2
+        or len(asked.plan.products) < FEW
+        or "fork" not in multiprocessing.get_all_start_methods()
+    ):
+        for target in targets:
+            yield generate_one(asked, target, waiting)
+        return
+    gc.freeze()  # what is shared with the processes is not looked at, so it is not copied
+    _Work.asked, _Work.targets, _Work.waiting = asked, targets, waiting
+    context = multiprocessing.get_context("fork")
+    with ProcessPoolExecutor(together, mp_context=context) as pool:
+        yield from pool.map(_in_process, range(len(targets)))
+
+
+class _Work:
+    """What processes inherit when they are forked: a plan is far too large to be sent."""
+
+    asked: Asked
+    targets: Sequence[Target]
+    waiting: Callable[[Path], None] | None
+
+
+def _in_process(number: int) -> Generated:
+    return generate_one(_Work.asked, _Work.targets[number], _Work.waiting)

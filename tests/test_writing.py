@@ -1,0 +1,348 @@
+"""Writing into folders: what a person edited stays, a killed run is repaired, nothing leads out of the folder."""
+
+from __future__ import annotations
+
+import fcntl
+import json
+import os
+import signal
+import threading
+from collections.abc import Callable, Mapping, Sequence
+from pathlib import Path
+
+import pytest
+
+from urform.languages.target import File, Stub
+from urform.output.folder import Folder, OutputError, is_inside
+from urform.output.manifest import MANIFEST, WORKING
+from urform.output.writing import (
+    CHANGED,
+    EDITED,
+    KEPT,
+    NEW,
+    REMOVED,
+    UNCHANGED,
+    USERS,
+    Change,
+    apply,
+    changes,
+    up_to_date,
+)
+
+FIRST = (
+    File("a.txt", "one\n"),
+    File("deep/b.txt", "two\n"),
+    File("deep/er/gone.txt", "three\n"),
+    File("edited.txt", "four\n"),
+    File("yours.txt", "begin\n", users=True),
+)
+SECOND = (
+    File("a.txt", "one, again\n"),
+    File("deep/b.txt", "two, again\n"),
+    File("edited.txt", "four, again\n"),
+    File("new/c.txt", "five\n"),
+    File("yours.txt", "begin\n", users=True),
+)
+THIRD = (
+    File("a.txt", "one, at last\n"),
+    File("edited.txt", "four, at last\n"),
+    File("new/c.txt", "five, at last\n"),
+    File("yours.txt", "begin\n", users=True),
+)
+EDIT = "four, by hand\n"
+
+
+def contents(root: Path) -> dict[str, str]:
+    """Every file below a folder, the manifest aside."""
+    files = (path for path in sorted(root.rglob("*")) if path.is_file())
+    return {
+        path.relative_to(root).as_posix(): path.read_text(encoding="utf-8")
+        for path in files
+        if path.name != MANIFEST
+    }
+
+
+def states(done: Sequence[Change]) -> dict[str, str]:
+    return {change.path: change.state for change in done}
+
+
+@pytest.fixture
+def edited(tmp_path: Path) -> Path:
+    """A project that was written once, and in which a person changed two files since."""
+    root = tmp_path / "project"
+    apply(root, FIRST)
+    (root / "edited.txt").write_text(EDIT, encoding="utf-8")
+    (root / "yours.txt").write_text("mine\n", encoding="utf-8")
+    (root / "foreign.txt").write_text("not yours\n", encoding="utf-8")
+    return root
+
+
+def test_what_happens_to_each_file(edited: Path) -> None:
+    looked = changes(edited, SECOND)
+    assert states(looked) == {
+        "a.txt": CHANGED,
+        "deep/b.txt": CHANGED,
+        "deep/er/gone.txt": REMOVED,
+        "edited.txt": EDITED,
+        "new/c.txt": NEW,
+        "yours.txt": USERS,
+    }
+    assert contents(edited)["a.txt"] == "one\n", "looking writes nothing"
+    assert states(apply(edited, SECOND)) == states(looked)
+    assert contents(edited) == {
+        "a.txt": "one, again\n",
+        "deep/b.txt": "two, again\n",
+        "edited.txt": EDIT,
+        "foreign.txt": "not yours\n",
+        "new/c.txt": "five\n",
+        "yours.txt": "mine\n",
+    }
+    assert not (edited / "deep/er").exists(), "a folder goes with its last file"
+    assert set(states(apply(edited, SECOND)).values()) == {UNCHANGED, EDITED, USERS}
+
+
+def test_force_overwrites_but_not_what_is_the_users(edited: Path) -> None:
+    done = apply(edited, SECOND, force=True)
+    assert states(done)["edited.txt"] == CHANGED
+    assert contents(edited)["edited.txt"] == "four, again\n"
+    assert contents(edited)["yours.txt"] == "mine\n"
+
+
+def test_what_was_edited_and_is_no_longer_generated_stays(edited: Path) -> None:
+    done = apply(edited, [file for file in FIRST if file.path != "edited.txt"])
+    assert states(done)["edited.txt"] == KEPT
+    assert contents(edited)["edited.txt"] == EDIT
+    assert "edited.txt" not in states(apply(edited, FIRST[:1]))
+
+
+def test_differences_are_shown_when_asked_for(edited: Path) -> None:
+    found = {change.path: change.difference for change in changes(edited, SECOND, differences=True)}
+    assert "-one\n+one, again\n" in found["a.txt"]
+    assert "-four, by hand\n+four, again\n" in found["edited.txt"]
+    assert "-three\n" in found["deep/er/gone.txt"]
+    assert found["yours.txt"] == ""
+
+
+def test_the_manifest_tells_no_time_and_no_place(tmp_path: Path) -> None:
+    one, other = tmp_path / "one", tmp_path / "elsewhere/other"
+    apply(one, FIRST, source="0" * 64)
+    apply(other, FIRST, source="0" * 64)
+    assert (one / MANIFEST).read_bytes() == (other / MANIFEST).read_bytes()
+    assert set(json.loads((one / MANIFEST).read_bytes())) == {"version", "source", "yours", "files"}
+
+
+def test_nothing_is_written_where_nothing_changes(edited: Path) -> None:
+    before = {path: path.stat().st_mtime_ns for path in edited.rglob("*")}
+    edited.chmod(0o555)
+    try:
+        apply(edited, FIRST)
+    finally:
+        edited.chmod(0o755)
+    assert {path: path.stat().st_mtime_ns for path in edited.rglob("*")} == before
+
+
+# A run is killed at each of its steps in turn: SIGKILL within the call that changes the disk.
+
+CHANGING = ("replace", "unlink", "mkdir", "rmdir", "fsync", "write")
+
+
+def killed_at(step: int, work: Callable[[], object]) -> bool:
+    """Do work in a process that dies at its step-th change of the disk; whether it got that far."""
+    child = os.fork()
+    if child == 0:
+        left = [step]
+
+        def dying(call: Callable[..., object]) -> Callable[..., object]:
+            def counted(*arguments: object, **options: object) -> object:
+                left[0] -= 1
+                if left[0] < 0:
+                    os.kill(os.getpid(), signal.SIGKILL)
+                return call(*arguments, **options)
+
+            return counted
+
+        for name in CHANGING:
+            setattr(os, name, dying(getattr(os, name)))
+        try:
+            work()
+        finally:
+            os._exit(0)
+    _, status = os.waitpid(child, 0)
+    return os.WIFSIGNALED(status)
+
+
+def allowed(versions: Sequence[Sequence[File]]) -> dict[str, set[str]]:
+    texts: dict[str, set[str]] = {
+        "edited.txt": {EDIT},
+        "yours.txt": {"mine\n"},
+        "foreign.txt": {"not yours\n"},
+    }
+    for file in (file for version in versions for file in version):
+        if file.path not in ("edited.txt", "yours.txt"):
+            texts.setdefault(file.path, set()).add(file.text)
+    return texts
+
+
+def assert_whole(root: Path, texts: Mapping[str, set[str]]) -> None:
+    for path, text in contents(root).items():
+        if not path.startswith(WORKING):
+            assert text in texts[path], path
+
+
+@pytest.mark.parametrize("times", [1, 2])
+def test_a_killed_run_is_repaired_by_the_next(tmp_path: Path, times: int) -> None:
+    """Whatever was generated then is known for ours, and what a person wrote is still a person's."""
+    step, dead = 0, True
+    while dead:
+        root = tmp_path / f"project-{step}"
+        apply(root, FIRST)
+        (root / "edited.txt").write_text(EDIT, encoding="utf-8")
+        (root / "yours.txt").write_text("mine\n", encoding="utf-8")
+        (root / "foreign.txt").write_text("not yours\n", encoding="utf-8")
+        dead = killed_at(step, lambda root=root: apply(root, SECOND))  # type: ignore[misc]
+        assert_whole(root, allowed([FIRST, SECOND]))
+        for _ in range(times - 1):
+            killed_at(step // 2, lambda root=root: apply(root, FIRST))  # type: ignore[misc]
+            assert_whole(root, allowed([FIRST, SECOND]))
+        apply(root, THIRD)
+        generated = {file.path: file.text for file in THIRD}
+        assert contents(root) == generated | {
+            "edited.txt": EDIT,
+            "yours.txt": "mine\n",
+            "foreign.txt": "not yours\n",
+        }, f"killed at step {step}"
+        assert not (root / WORKING).exists()
+        step += 1
+    assert step > 15
+
+
+def test_an_error_leaves_what_was_there(edited: Path) -> None:
+    (edited / "new").write_text("a file where a folder is wanted\n", encoding="utf-8")
+    before = contents(edited)
+    with pytest.raises(OutputError, match="new"):
+        apply(edited, SECOND)
+    assert contents(edited).keys() >= before.keys()
+    (edited / "new").unlink()
+    assert states(apply(edited, SECOND))["edited.txt"] == EDITED
+    assert contents(edited)["new/c.txt"] == "five\n"
+
+
+# Nothing leads out of the folder.
+
+
+@pytest.mark.parametrize(
+    "path", ["../a", "/a", "a/../../b", "", ".", "a//b", "a/./b", "a\0b", "..", "a/..", "\\\\there\\a"]
+)
+def test_paths_that_lead_out_are_refused(path: str, tmp_path: Path) -> None:
+    assert not is_inside(path)
+    with pytest.raises(OutputError, match="out of the folder"):
+        Folder(tmp_path).read(path)
+
+
+@pytest.mark.parametrize("linked", ["a.txt", "deep", "deep/b.txt"])
+def test_links_are_not_followed(linked: str, tmp_path: Path) -> None:
+    outside, root = tmp_path / "outside", tmp_path / "project"
+    outside.mkdir()
+    apply(root, [File("other.txt", "other\n")])
+    (root / linked).parent.mkdir(exist_ok=True)
+    (root / linked).symlink_to(outside if linked == "deep" else outside / "b.txt")
+    with pytest.raises(OutputError, match="is a link"):
+        apply(root, FIRST)
+    assert list(outside.iterdir()) == []
+
+
+def test_a_project_that_is_a_link_is_not_followed(tmp_path: Path) -> None:
+    (tmp_path / "outside").mkdir()
+    (tmp_path / "project").symlink_to(tmp_path / "outside")
+    with pytest.raises(OutputError, match="is a link"):
+        apply(tmp_path / "project", FIRST)
+    assert list((tmp_path / "outside").iterdir()) == []
+
+
+@pytest.mark.parametrize(
+    "manifest",
+    [
+        b"",
+        b"no json",
+        b"[]",
+        b'{"version": 2, "files": {}}',
+        b'{"version": 1}',
+        b'{"version": 1, "files": {"../outside.txt": "0"}}',
+        b'{"version": 1, "files": {"/etc/hosts": "0"}}',
+        b"[" * 100_000,
+        b"\xff\xfe",
+    ],
+)
+def test_a_manifest_that_is_not_ours_is_told(manifest: bytes, tmp_path: Path) -> None:
+    (tmp_path / MANIFEST).write_bytes(manifest)
+    with pytest.raises(OutputError, match="remove it to start anew"):
+        apply(tmp_path, FIRST)
+    assert list(tmp_path.iterdir()) == [tmp_path / MANIFEST]
+
+
+@pytest.mark.parametrize("what", ["folder", "pipe"])
+def test_what_is_no_file_is_in_the_way(what: str, tmp_path: Path) -> None:
+    (tmp_path / "a.txt").mkdir() if what == "folder" else os.mkfifo(tmp_path / "a.txt")
+    with pytest.raises(OutputError, match=r"a\.txt is in the way"):
+        apply(tmp_path, FIRST)
+
+
+# Two processes.
+
+
+def test_a_second_process_waits_and_is_told(tmp_path: Path) -> None:
+    handle = os.open(tmp_path, os.O_RDONLY)
+    fcntl.flock(handle, fcntl.LOCK_EX)
+    told: list[Path] = []
+    waits = threading.Event()
+
+    def waiting(folder: Path) -> None:
+        told.append(folder)
+        waits.set()
+
+    second = threading.Thread(target=apply, args=(tmp_path, FIRST), kwargs={"waiting": waiting})
+    second.start()
+    assert waits.wait(10)
+    assert told == [tmp_path]
+    assert contents(tmp_path) == {}
+    os.close(handle)
+    second.join(10)
+    assert contents(tmp_path).keys() == {file.path for file in FIRST}
+
+
+# What was made from the same is not made again.
+
+
+def test_up_to_date_means_the_same_source_and_untouched_files(tmp_path: Path) -> None:
+    assert up_to_date(tmp_path / "nowhere", "s") is None
+    apply(tmp_path, FIRST, source="s")
+    stands = up_to_date(tmp_path, "s")
+    assert stands is not None
+    assert (stands.files, stands.yours, stands.lines) == (4, 1, 5)
+    assert up_to_date(tmp_path, "another") is None
+    assert up_to_date(tmp_path, "") is None
+    for path in ("a.txt", "yours.txt"):
+        before = (tmp_path / path).read_bytes()
+        (tmp_path / path).write_bytes(before + b"more\n")
+        assert up_to_date(tmp_path, "s") is None
+        (tmp_path / path).write_bytes(before)
+    assert up_to_date(tmp_path, "s") is not None
+    (tmp_path / "a.txt").unlink()
+    assert up_to_date(tmp_path, "s") is None
+
+
+def test_what_is_left_to_tell_is_told_again(edited: Path) -> None:
+    """An edited file, and an operation that is not written yet, are not forgotten in the next run."""
+    apply(edited, FIRST, source="s")
+    assert up_to_date(edited, "s") is None
+    apply(edited, FIRST, source="s", force=True)
+    assert up_to_date(edited, "s") is not None
+    stub = Stub("Buoy.range_from", "def range_from\n", r"^def range_from")
+    wanting = [*FIRST[:-1], File("yours.txt", "begin\n", users=True, stubs=(stub,))]
+    assert [change.missing for change in apply(edited, wanting, source="t") if change.missing] == [(stub,)]
+    assert up_to_date(edited, "t") is None
+    (edited / "more.txt").write_text("def range_from\n", encoding="utf-8")
+    apply(edited, wanting, source="t")
+    assert up_to_date(edited, "t") is not None
+    (edited / "more.txt").write_text("", encoding="utf-8")
+    assert up_to_date(edited, "t") is None, "the file that had it has it no longer"
