@@ -83,7 +83,9 @@ def _tell_standing(folder: Path, standing: dict[str, Standing | None], *, quiet:
     for name, stands in standing.items():
         if stands is not None and not quiet:
             parts = [f"{stands.files} unchanged"] + ([f"{stands.yours} yours"] if stands.yours else [])
-            out.print(Text(f"{folder / name}: wrote 0 files ({', '.join(parts)}), {stands.lines} lines in all"))
+            out.print(
+                Text(f"{folder / name}: wrote 0 files ({', '.join(parts)}), {stands.lines} lines in all")
+            )
 
 
 def _waiting(folder: Path) -> None:

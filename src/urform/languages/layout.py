@@ -125,10 +125,10 @@ def _body(body: str, inner: str, style: Style, tail: str = "", *, apart: bool = 
         yield joined
         return
     elements = list(elements_of(body))
+    end = ("," if style.trailing_comma and _takes_comma(body) else "") + tail
     for number, element in enumerate(elements):
-        last = number == len(elements) - 1
-        comma = "," if not last or (style.trailing_comma and _takes_comma(body)) else ""
-        lines = list(broken(inner + element + comma + (tail if last else ""), style))
+        line = inner + element + (end if number == len(elements) - 1 else ",")
+        lines = [line] if columns(line, style) <= style.width else list(broken(line, style))
         yield from [_key_in_column(lines[0])] if style.align_keys and len(lines) == 1 else lines
 
 
@@ -162,6 +162,8 @@ def _links(line: str) -> list[str]:
 
 def _takes_comma(body: str) -> bool:
     """A generator expression takes no comma; one within brackets of its own is none of ours."""
+    if " for " not in body:
+        return True
     depth, begin, flat = 0, 0, []
     for at, char in _code(body):
         if char in _PAIRS:
@@ -174,6 +176,9 @@ def _takes_comma(body: str) -> bool:
 
 def elements_of(body: str) -> Iterator[str]:
     """The parts between commas that are in no inner bracket, no string, and not before the colon of a lambda."""
+    if _FLAT.search(body) is None:
+        yield from (part for part in map(str.strip, body.split(",")) if part)
+        return
     depth, begin, colon = 0, 0, 0
     for at, char in _code(body):
         if char == ":" and depth == 0:
@@ -214,6 +219,7 @@ def _last_brackets(line: str) -> tuple[int, int] | None:
     return found
 
 
+_FLAT = re.compile(r"""[()\[\]{}"'`:]""")  # what makes a comma more than a comma
 _SIGNS = re.compile(r"""[()\[\]{},:]|"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'|`[^`]*`""")
 
 

@@ -8,15 +8,21 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
+from functools import lru_cache
+
+# Names are spelt again and again, in each test; that many different ones are kept.
+_often = lru_cache(maxsize=50_000)
 
 _BOUNDARY = re.compile(r"(?<=[a-z0-9])(?=[A-Z])|(?<=[A-Z])(?=[A-Z][a-z])")
 
 
+@_often
 def snake(name: str) -> str:
     """`LightRhythm` and `light_rhythm` give `light_rhythm`."""
     return _BOUNDARY.sub("_", name).lower()
 
 
+@_often
 def pascal(name: str) -> str:
     """`light_rhythm` gives `LightRhythm`; an UpperCamel name stays as it was declared."""
     if name[:1].isupper():
@@ -24,6 +30,7 @@ def pascal(name: str) -> str:
     return "".join(word[:1].upper() + word[1:] for word in name.split("_"))
 
 
+@_often
 def camel(name: str) -> str:
     """`light_rhythm` and `LightRhythm` give `lightRhythm`."""
     first, *others = snake(name).split("_")

@@ -11,6 +11,8 @@ _JOINER = "\N{ZERO WIDTH JOINER}"  # holds emoji together
 
 def paragraph(text: str) -> str:
     """The text on one line, without characters that are not shown."""
+    if text.isascii() and text.isprintable():
+        return " ".join(text.split())
     shown = "".join(
         " " if unicodedata.category(char) in _UNSAFE and char != _JOINER else char for char in text
     )

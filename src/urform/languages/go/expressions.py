@@ -22,6 +22,7 @@ from urform.declaration.types import (
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 from urform.languages.go.copies import CopyNames
 from urform.languages.go.names import Names
+from urform.languages.literals import Characters
 from urform.languages.names import camel, pascal
 from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, NoWord, Null, Operand, Several, Strange, Var, Witness
@@ -34,16 +35,17 @@ _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
 
 def text_literal(text: str) -> str:
     """An interpreted string literal; what is not printable is escaped."""
-    return '"' + "".join(_character(char) for char in text) + '"'
+    return f'"{text.translate(_CHARACTERS)}"'
 
 
 def _character(char: str) -> str:
-    if char in _ESCAPES:
-        return _ESCAPES[char]
     if char.isprintable():
         return char
     code = ord(char)
     return f"\\x{code:02x}" if code < 128 else f"\\u{code:04x}" if code < 65536 else f"\\U{code:08x}"
+
+
+_CHARACTERS = Characters(_ESCAPES, _character)
 
 
 @dataclass(frozen=True, slots=True)

@@ -20,6 +20,7 @@ from urform.declaration.types import (
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 from urform.languages.java.copies import CopyCalls
 from urform.languages.java.names import Names
+from urform.languages.literals import Characters
 from urform.languages.names import camel, pascal
 from urform.plan.model import Field, Limit, Plan, Selection
 from urform.plan.operands import Keyed, Null, Operand, Several, Strange, Var, Witness
@@ -40,18 +41,19 @@ STRANGE = {
 
 def text_literal(text: str) -> str:
     """A string literal; what is not printable is escaped, controls in octal, for `\\u000a` would end the line."""
-    return '"' + "".join(_character(char) for char in text) + '"'
+    return f'"{text.translate(_CHARACTERS)}"'
 
 
 def _character(char: str) -> str:
-    if char in _ESCAPES:
-        return _ESCAPES[char]
     if char.isprintable():
         return char
     if ord(char) < 256:
         return f"\\{ord(char):03o}"
     units = char.encode("utf-16-be", "surrogatepass").hex()
     return "".join(f"\\u{units[at : at + 4]}" for at in range(0, len(units), 4))
+
+
+_CHARACTERS = Characters(_ESCAPES, _character)
 
 
 class Expressions:

@@ -93,6 +93,10 @@ class Emitter:
         found = {name: module for module, code in self.bodies.items() for name in _DEFINED.findall(code)}
         return {**found, **dict.fromkeys(ERRORS, "errors")}
 
+    @cached_property
+    def _operation_modules(self) -> frozenset[str]:
+        return frozenset(f"{snake(name)}_operations" for name in self.plan.products)
+
     def files(self) -> Iterator[File]:
         """Everything but the tests."""
         package = self.package
@@ -123,8 +127,10 @@ class Emitter:
 
     def _init(self) -> str:
         lines = [docstring(self.plan.doc, 0, f"{self.package}."), ""]
-        for module in sorted(set(self.exports.values())):
-            lines.append(import_line(f".{module}", [n for n, home in self.exports.items() if home == module]))
+        names: dict[str, list[str]] = {}
+        for name, module in self.exports.items():
+            names.setdefault(module, []).append(name)
+        lines += [import_line(f".{module}", names[module]) for module in sorted(names)]
         lines += ["", "__all__ = [", *(f'    "{name}",' for name in sorted(self.exports)), "]", ""]
         return self._header + "\n".join(lines)
 
@@ -169,11 +175,11 @@ class Emitter:
         for name, source in IMPORTS.items():
             if name in used and name not in own:
                 wanted.setdefault(source, []).append("Set as AbstractSet" if name == "AbstractSet" else name)
-        for name in used & set(self.exports):
+        for name in used & self.exports.keys():
             home = self.exports[name]
             if home not in (module, "errors") and name not in own and self._meant(name, code):
                 wanted.setdefault(f".{home}", []).append(name)
-        for file in {f"{name}_operations" for name in map(snake, self.plan.products)} & used:
+        for file in self._operation_modules & used:
             wanted.setdefault(".", []).append(file)
         standard = sorted(source for source in wanted if not source.startswith("."))
         local = sorted(

@@ -19,6 +19,7 @@ from urform.declaration.types import (
     Type,
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
+from urform.languages.literals import Characters
 from urform.languages.names import snake
 from urform.languages.python.names import Names
 from urform.plan.model import Field, Limit, Plan, Product
@@ -32,23 +33,19 @@ LONG_TEXT = 40
 def text_literal(text: str) -> str:
     """A string literal as `ruff format` leaves it: double quotes, unless single ones need fewer escapes."""
     quote = "'" if text.count('"') > text.count("'") else '"'
-    escaped = []
-    for char in text:
-        if char in ("\\", quote):
-            escaped.append("\\" + char)
-        elif char in _ESCAPES:
-            escaped.append(_ESCAPES[char])
-        elif char.isprintable():
-            escaped.append(char)
-        else:
-            code = ord(char)
-            escaped.append(
-                f"\\x{code:02x}" if code < 256 else f"\\u{code:04x}" if code < 65536 else f"\\U{code:08x}"
-            )
-    return quote + "".join(escaped) + quote
+    escaped = text.translate(_CHARACTERS)
+    return f"{quote}{escaped.replace(quote, BACKSLASH + quote)}{quote}"
 
 
-_ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t"}
+def _character(char: str) -> str:
+    if char.isprintable():
+        return char
+    code = ord(char)
+    return f"\\x{code:02x}" if code < 256 else f"\\u{code:04x}" if code < 65536 else f"\\U{code:08x}"
+
+
+BACKSLASH = "\\"
+_CHARACTERS = Characters({"\n": "\\n", "\r": "\\r", "\t": "\\t", BACKSLASH: BACKSLASH * 2}, _character)
 
 
 def real_literal(number: float) -> str:

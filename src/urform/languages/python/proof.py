@@ -128,6 +128,10 @@ class Proof:
         return f"{self._header}\n{imports}\n\n\n{code}"
 
     @cached_property
+    def _exports(self) -> frozenset[str]:
+        return frozenset(self._emitter.exports)
+
+    @cached_property
     def _witness_names(self) -> set[str]:
         clients = {client_name(family.name) for family in self.plan.families}
         return clients | {
@@ -142,7 +146,7 @@ class Proof:
     def _product_imports(self, code: str) -> str:
         used = identifiers(code)
         known = self._emitter.exports
-        names = [n for n in used & set(known) if n[0].isupper() or re.search(rf"(?<![.\w]){n}\b", code)]
+        names = [n for n in used & known.keys() if n[0].isupper() or re.search(rf"(?<![.\w]){n}\b", code)]
         lines = [import_line(self._emitter.package, names)] if names else []
         stand_ins = [n for n in used if n.startswith("StandIn") and n in self._stand_ins]
         if stand_ins:
@@ -161,7 +165,7 @@ class Proof:
     def _test(self, name: str, found: Expressible) -> str:
         claim = found.claim
         lines = [f"def {name}() -> None:", f"    {docstring(f'{claim.id}: {claim.text}', 4)}"]
-        scope = Scope(self.plan, frozenset(self._emitter.exports))
+        scope = Scope(self.plan, self._exports)
         writer = Writer(self, scope)
         for number, case in enumerate(found.cases):
             if number:
