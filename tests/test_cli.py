@@ -262,7 +262,7 @@ def test_a_missing_toolchain_is_told_and_not_a_pass(urform: Urform, tmp_path: Pa
 TOY = """
 import os
 from functools import cached_property
-from urform.languages.target import Emission, File, Found, Ran, Target, TestAddress, TestResult, Toolchain
+from urform.languages.target import File, Found, Held, Ran, Target, TestAddress, TestResult, Toolchain
 
 class Reader(Toolchain):
     def find(self, run):
@@ -280,10 +280,15 @@ class Reader(Toolchain):
 class Toy(Target):
     name = "toy"
     capabilities = frozenset()
-    def emit(self, plan, claims):
-        tests = tuple(TestAddress(c.id, "plan.txt", c.id) for c in claims if c.group != "single")
-        held = {c.id: "toys are single" for c in claims if c.group == "single"}
-        return Emission((File("plan.txt", "\\n".join(t.name for t in tests)),), tests, held)
+    def pieces(self, plan, claims):
+        tested = []
+        for claim in claims:
+            if claim.group == "single":
+                yield Held(claim.id, "toys are single")
+            else:
+                tested.append(claim.id)
+                yield TestAddress(claim.id, "plan.txt", claim.id)
+        yield File("plan.txt", "\\n".join(tested))
     @cached_property
     def toolchain(self):
         return Reader()

@@ -20,6 +20,7 @@ from urform.plan import build, claims_of
 from urform.plan.capabilities import REASONS, expressible, needs
 from urform.plan.model import Factory, Limit, Plan
 from urform.plan.operands import Path as Access
+from urform.plan.patterns import patterns
 from urform.plan.script import Case, Claim
 from urform.plan.steps import FieldIs
 from urform.plan.text import plan_text
@@ -49,6 +50,19 @@ GROUPS = {
     "refuse",
     "family",
 }
+
+
+def test_claims_come_owner_by_owner(valid: Path) -> None:
+    """Of each pattern by itself, for they are merged as they come."""
+    plan, claims = planned(valid)
+    owners = [*plan.products, *(family.name for family in plan.families)]
+    witnesses = Witnesses(plan)
+    for pattern in patterns():
+        places = [owners.index(claim.owner) for claim in pattern.claims(plan, witnesses)]
+        assert places == sorted(places), pattern.name
+    assert list(dict.fromkeys(claim.owner for claim in claims)) == [
+        owner for owner in owners if any(claim.owner == owner for claim in claims)
+    ]
 
 
 def test_the_printed_form(valid: Path, expected: Callable[[str, str], None]) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 from functools import cached_property
 from pathlib import Path
@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 from tests.conftest import STARTER, emitted, planned
 from urform.cli.status import time_left
 from urform.languages import Emission, Target
-from urform.languages.target import File, Found, Ran, Runner, Toolchain, Trial, Tried
+from urform.languages.target import File, Found, Held, Piece, Ran, Runner, Toolchain, Trial, Tried
 from urform.languages.target import TestAddress as Address
 from urform.languages.target import TestResult as Result
 from urform.plan import claims_of, faults_of
@@ -114,9 +114,13 @@ class Written(Target):
         self._deaf = deaf
         self._held = held
 
-    def emit(self, plan: Plan, claims: Sequence[Claim]) -> Emission:
-        tests = tuple(Address(c.id, "tests.txt", c.id) for c in claims if c.id not in self._held)
-        return Emission(self.code(plan), tests, dict.fromkeys(self._held, "the language does"))
+    def pieces(self, plan: Plan, claims: Iterable[Claim]) -> Iterator[Piece]:
+        yield from self.code(plan)
+        for claim in claims:
+            if claim.id in self._held:
+                yield Held(claim.id, "the language does")
+            else:
+                yield Address(claim.id, "tests.txt", claim.id)
 
     def code(self, plan: Plan) -> tuple[File, ...]:
         said = "".join(f"{flaw.name} {flaw.member}\n" for flaw in plan.flaws if flaw.name not in self._deaf)

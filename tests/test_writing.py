@@ -125,8 +125,8 @@ def test_differences_are_shown_when_asked_for(edited: Path) -> None:
 
 def test_the_manifest_tells_no_time_and_no_place(tmp_path: Path) -> None:
     one, other = tmp_path / "one", tmp_path / "elsewhere/other"
-    apply(one, FIRST, source="0" * 64)
-    apply(other, FIRST, source="0" * 64)
+    apply(one, FIRST, source=lambda: "0" * 64)
+    apply(other, FIRST, source=lambda: "0" * 64)
     assert (one / MANIFEST).read_bytes() == (other / MANIFEST).read_bytes()
     assert set(json.loads((one / MANIFEST).read_bytes())) == {"version", "source", "yours", "files"}
 
@@ -315,7 +315,7 @@ def test_a_second_process_waits_and_is_told(tmp_path: Path) -> None:
 
 def test_up_to_date_means_the_same_source_and_untouched_files(tmp_path: Path) -> None:
     assert up_to_date(tmp_path / "nowhere", "s") is None
-    apply(tmp_path, FIRST, source="s")
+    apply(tmp_path, FIRST, source=lambda: "s")
     stands = up_to_date(tmp_path, "s")
     assert stands is not None
     assert (stands.files, stands.yours, stands.lines) == (4, 1, 5)
@@ -333,16 +333,18 @@ def test_up_to_date_means_the_same_source_and_untouched_files(tmp_path: Path) ->
 
 def test_what_is_left_to_tell_is_told_again(edited: Path) -> None:
     """An edited file, and an operation that is not written yet, are not forgotten in the next run."""
-    apply(edited, FIRST, source="s")
+    apply(edited, FIRST, source=lambda: "s")
     assert up_to_date(edited, "s") is None
-    apply(edited, FIRST, source="s", force=True)
+    apply(edited, FIRST, source=lambda: "s", force=True)
     assert up_to_date(edited, "s") is not None
     stub = Stub("Buoy.range_from", "def range_from\n", r"^def range_from")
     wanting = [*FIRST[:-1], File("yours.txt", "begin\n", users=True, stubs=(stub,))]
-    assert [change.missing for change in apply(edited, wanting, source="t") if change.missing] == [(stub,)]
+    assert [change.missing for change in apply(edited, wanting, source=lambda: "t") if change.missing] == [
+        (stub,)
+    ]
     assert up_to_date(edited, "t") is None
     (edited / "more.txt").write_text("def range_from\n", encoding="utf-8")
-    apply(edited, wanting, source="t")
+    apply(edited, wanting, source=lambda: "t")
     assert up_to_date(edited, "t") is not None
     (edited / "more.txt").write_text("", encoding="utf-8")
     assert up_to_date(edited, "t") is None, "the file that had it has it no longer"

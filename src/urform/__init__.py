@@ -67,9 +67,8 @@ def generate(
     """
     from urform.languages import target
     from urform.output.generating import Asked, generate_all
-    from urform.plan import claims_of
 
-    asked = Asked(plan, claims_of(plan), Path(folder), force=force, example=example)
+    asked = Asked(plan, Path(folder), force=force, example=example)
     written = generate_all(asked, [target(name) for name in targets])
     return {generated.target: generated.changes for generated in written}
 

@@ -26,7 +26,7 @@ from urform.output.writing import (
     Standing,
     up_to_date,
 )
-from urform.plan import build, claims_of
+from urform.plan import build
 
 STALE = (NEW, CHANGED, EDITED, REMOVED)
 
@@ -52,9 +52,7 @@ def run_generate(
             _tell_standing(folder, standing, quiet=quiet)
             return OK
         plan = build(valid_declaration(file))
-        asked = Asked(
-            plan, claims_of(plan), folder, sources, look=look, differences=diff, force=force, example=example
-        )
+        asked = Asked(plan, folder, sources, look=look, differences=diff, force=force, example=example)
         found = bool(plan.left_out)
         for generated in generate_all(asked, targets, waiting=_waiting):
             found = (

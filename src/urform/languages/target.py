@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 import shutil
 from abc import ABC, abstractmethod
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from pathlib import Path
@@ -45,6 +45,14 @@ class TestAddress:
 
 
 @dataclass(frozen=True, slots=True)
+class Held:
+    """A claim that the language itself makes impossible to break, and why."""
+
+    claim: str
+    reason: str
+
+
+@dataclass(frozen=True, slots=True)
 class Unsupported:
     """Something that the target cannot express."""
 
@@ -61,6 +69,9 @@ class Emission:
     tests: tuple[TestAddress, ...] = ()
     held: Mapping[str, str] = field(default_factory=dict)  # claim to reason
     unsupported: tuple[Unsupported, ...] = ()
+
+
+Piece = File | TestAddress | Held | Unsupported
 
 
 @dataclass(frozen=True, slots=True)
@@ -205,11 +216,32 @@ class Target(ABC):
     settings: tuple[Setting, ...] = ()
 
     @abstractmethod
-    def emit(self, plan: Plan, claims: Sequence[Claim]) -> Emission:
-        """The files of a whole project: code, build files and tests."""
+    def pieces(self, plan: Plan, claims: Iterable[Claim]) -> Iterator[Piece]:
+        """A whole project, piece by piece: files of code, of the build and of tests, and what is to be known of claims.
+
+        Claims come owner by owner. Neither they nor the files of a large project need to be there all at once.
+        """
+
+    def emit(self, plan: Plan, claims: Iterable[Claim]) -> Emission:
+        """The whole project at once."""
+        files: list[File] = []
+        tests: list[TestAddress] = []
+        unsupported: list[Unsupported] = []
+        held: dict[str, str] = {}
+        for piece in self.pieces(plan, claims):
+            match piece:
+                case File():
+                    files.append(piece)
+                case TestAddress():
+                    tests.append(piece)
+                case Held(claim, reason):
+                    held[claim] = reason
+                case Unsupported():
+                    unsupported.append(piece)
+        return Emission(tuple(files), tuple(tests), held, tuple(unsupported))
 
     def code(self, plan: Plan) -> tuple[File, ...]:
-        """The files of `emit` without the tests of claims."""
+        """The files of a project without the tests of claims."""
         return self.emit(plan, ()).files
 
     def example(self, plan: Plan) -> tuple[File, ...]:

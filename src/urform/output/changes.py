@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import difflib
 import re
-from collections.abc import Collection, Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from pathlib import PurePosixPath
 
@@ -48,20 +48,34 @@ class Planned:
     content: bytes | None = None
     digest: str = ""
     yours: Mapping[str, str] = field(default_factory=dict)
+    users: bool = False
 
 
 class Comparison:
     """Compares generated files with those of a folder."""
 
-    def __init__(
-        self, folder: Folder, ours: Ours, generated: Collection[str], *, differences: bool = False
-    ) -> None:
+    def __init__(self, folder: Folder, ours: Ours, *, differences: bool = False) -> None:
         self._folder = folder
         self._ours = ours
-        self._generated = generated
+        self._generated: set[str] = set()  # so far
         self._differences = differences
 
-    def of(self, file: File) -> Planned:
+    def every(self, files: Iterable[File]) -> Iterator[Planned]:
+        """What happens to each file, then to those that are no longer generated.
+
+        A user's file that lacks something is looked at when all files are known: it may stand in another one.
+        """
+        users: list[File] = []
+        for file in files:
+            self._generated.add(file.path)
+            if file.users and file.stubs:
+                users.append(file)
+            else:
+                yield self._of(file)
+        yield from map(self._of, users)
+        yield from self._gone()
+
+    def _of(self, file: File) -> Planned:
         """What happens to one generated file."""
         before = self._folder.read(file.path)
         if file.users and before is not None:
@@ -69,17 +83,16 @@ class Comparison:
         after = file.text.encode("utf-8")
         lines, digest = after.count(b"\n"), content_hash(after)
         if before == after:
-            return Planned(Change(file.path, UNCHANGED, lines), None, digest)
+            return Planned(Change(file.path, UNCHANGED, lines), None, digest, users=file.users)
         state = NEW
         if before is not None:
             state = CHANGED if self._ours.has(file.path, content_hash(before)) else EDITED
-        return Planned(
-            Change(file.path, state, lines, self._difference(file.path, before, after)), after, digest
-        )
+        change = Change(file.path, state, lines, self._difference(file.path, before, after))
+        return Planned(change, after, digest, users=file.users)
 
-    def gone(self) -> Iterator[Planned]:
+    def _gone(self) -> Iterator[Planned]:
         """What happens to files that were generated once and are no longer."""
-        for path in sorted(self._ours.paths - set(self._generated)):
+        for path in sorted(self._ours.paths - self._generated):
             before = self._folder.read(path)
             if before is not None:
                 state = REMOVED if self._ours.has(path, content_hash(before)) else KEPT
@@ -113,10 +126,3 @@ class Comparison:
             ours = name in self._ours.paths or name in self._generated
             if not ours and place.is_file() and not place.is_symlink():
                 yield name, self._folder.read(name) or b""
-
-
-def compared(comparison: Comparison, files: Iterable[File]) -> Iterator[Planned]:
-    """What happens to each file, those that are no longer generated last."""
-    for file in files:
-        yield comparison.of(file)
-    yield from comparison.gone()

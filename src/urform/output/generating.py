@@ -8,12 +8,13 @@ import os
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field
+from itertools import chain
 from pathlib import Path
 
-from urform.languages.target import Target, Unsupported
+from urform.languages.target import File, Target, Unsupported
 from urform.output.writing import Change, apply, changes
+from urform.plan import claims_by_owner
 from urform.plan.model import Plan
-from urform.plan.script import Claim
 
 FEW = 50  # products that are generated sooner than processes are started
 
@@ -23,7 +24,6 @@ class Asked:
     """What is to be generated, and how. `sources` are the hashes of what each target's files are made from."""
 
     plan: Plan
-    claims: Sequence[Claim]
     folder: Path  # each target gets a folder in it
     sources: Mapping[str, str] = field(default_factory=dict)
     look: bool = False  # write nothing
@@ -43,17 +43,29 @@ class Generated:
 
 def generate_one(asked: Asked, target: Target, waiting: Callable[[Path], None] | None = None) -> Generated:
     """Generate for one target. Raises OutputError when its folder cannot be written."""
-    emission = target.emit(asked.plan, asked.claims)
-    files = (*emission.files, *(target.example(asked.plan) if asked.example else ()))
+    unsupported: list[Unsupported] = []
+    files = chain(_files(asked, target, unsupported), target.example(asked.plan) if asked.example else ())
     project = asked.folder / target.name
     if asked.look:
-        return Generated(
-            target.name, changes(project, files, differences=asked.differences), emission.unsupported
+        done = changes(project, files, differences=asked.differences)
+    else:
+        done = apply(
+            project,
+            files,
+            force=asked.force,
+            source=lambda: "" if asked.plan.left_out or unsupported else asked.sources.get(target.name, ""),
+            waiting=waiting,
         )
-    whole = not (asked.plan.left_out or emission.unsupported)
-    source = asked.sources.get(target.name, "") if whole else ""
-    done = apply(project, files, force=asked.force, source=source, waiting=waiting)
-    return Generated(target.name, done, emission.unsupported)
+    return Generated(target.name, done, tuple(unsupported))
+
+
+def _files(asked: Asked, target: Target, unsupported: list[Unsupported]) -> Iterator[File]:
+    """The files of a project one after the other; what cannot be expressed is added to a list."""
+    for piece in target.pieces(asked.plan, claims_by_owner(asked.plan)):
+        if isinstance(piece, File):
+            yield piece
+        elif isinstance(piece, Unsupported):
+            unsupported.append(piece)
 
 
 def generate_all(

@@ -26,7 +26,6 @@ from urform.output.changes import (
     Change,
     Comparison,
     Planned,
-    compared,
 )
 from urform.output.folder import Folder, OutputError, synced, told
 from urform.output.manifest import (
@@ -59,25 +58,26 @@ __all__ = [
 ]
 
 
-def changes(root: Path, files: Sequence[File], *, differences: bool = False) -> tuple[Change, ...]:
+def changes(root: Path, files: Iterable[File], *, differences: bool = False) -> tuple[Change, ...]:
     """What writing these files into a folder would do, with what would differ in each. Changes nothing."""
     folder = Folder(root)
-    comparison = Comparison(folder, read_ours(folder), {file.path for file in files}, differences=differences)
-    return tuple(planned.change for planned in compared(comparison, files))
+    comparison = Comparison(folder, read_ours(folder), differences=differences)
+    return tuple(planned.change for planned in comparison.every(files))
 
 
 def apply(
     root: Path,
-    files: Sequence[File],
+    files: Iterable[File],
     *,
     force: bool = False,
-    source: str = "",
+    source: Callable[[], str] = str,
     waiting: Callable[[Path], None] | None = None,
 ) -> tuple[Change, ...]:
     """Write files into a folder; returns what was done. Edited files are kept unless `force`.
 
-    `source` is the hash of all that the files were made from; the manifest tells it for `up_to_date`. Another process
-    that writes into the folder is waited for; `waiting` is told of it before. Raises OutputError when the folder cannot be written.
+    `source` gives, at the end, the hash of all that the files were made from; the manifest tells it for `up_to_date`.
+    Another process that writes into the folder is waited for; `waiting` is told of it before.
+    Raises OutputError when the folder cannot be written.
     """
     folder = Folder(root)
     try:
@@ -99,18 +99,17 @@ class _Writing:
         self._hashes: dict[str, str] = {}
         self._yours: dict[str, str] = {}
 
-    def of(self, files: Sequence[File], source: str) -> tuple[Change, ...]:
+    def of(self, files: Iterable[File], source: Callable[[], str]) -> tuple[Change, ...]:
         """Write what there is to write; returns what was done."""
-        comparison = Comparison(self._folder, self._ours, {file.path for file in files})
-        users = {file.path for file in files if file.users}
+        comparison = Comparison(self._folder, self._ours)
         with self._working_folder():
-            done = [self._taken(planned, users) for planned in compared(comparison, files)]
+            done = [self._taken(planned) for planned in comparison.every(files)]
             self._replace([change.path for change in done if change.state == REMOVED])
             kept = any(change.state == EDITED or change.missing for change in done)
-            self._conclude(Manifest(self._hashes) if kept else Manifest(self._hashes, source, self._yours))
+            self._conclude(Manifest(self._hashes) if kept else Manifest(self._hashes, source(), self._yours))
         return tuple(done)
 
-    def _taken(self, planned: Planned, users: set[str]) -> Change:
+    def _taken(self, planned: Planned) -> Change:
         """Make ready what is to be written, and note what the manifest will say; returns the change."""
         change, digest = planned.change, planned.digest
         self._yours |= planned.yours
@@ -120,7 +119,7 @@ class _Writing:
             self._prepare(planned)
         elif change.state == EDITED:
             digest = self._ours.manifest.files.get(change.path, "")
-        if change.path in users:
+        if planned.users:
             self._yours |= {change.path: digest} if digest else {}
         elif digest:
             self._hashes[change.path] = digest

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sys
 from collections.abc import Iterator, Sequence
+from heapq import merge
 from types import ModuleType
 
 from urform.declaration.model import Declaration
@@ -15,16 +16,22 @@ from urform.plan.possible import possible
 from urform.plan.script import Claim
 from urform.plan.witnesses import Witnesses
 
-__all__ = ["Plan", "build", "claims_of", "faults_of"]
+__all__ = ["Plan", "build", "claims_by_owner", "claims_of", "faults_of"]
 
 
 def claims_of(plan: Plan) -> tuple[Claim, ...]:
     """Every claim of a plan: owner by owner in declaration order, groups in the order of the patterns."""
+    return tuple(claims_by_owner(plan))
+
+
+def claims_by_owner(plan: Plan) -> Iterator[Claim]:
+    """The same one after the other, for plans whose claims need not be there all at once."""
     witnesses = Witnesses(plan)
     owners = [*plan.products, *(family.name for family in plan.families)]
     order = {name: number for number, name in enumerate(owners)}
-    found = possible(plan, witnesses, (c for pattern in patterns() for c in pattern.claims(plan, witnesses)))
-    return tuple(sorted(found, key=lambda claim: order.get(claim.owner, len(order))))
+    # Each pattern goes through the owners in their order, so its claims can be taken as they are wanted.
+    of_patterns = (pattern.claims(plan, witnesses) for pattern in patterns())
+    return possible(plan, witnesses, merge(*of_patterns, key=lambda claim: order[claim.owner]))
 
 
 def faults_of(plan: Plan, claims: Sequence[Claim]) -> Iterator[Fault]:

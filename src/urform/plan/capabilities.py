@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
+from itertools import groupby
 
 from urform.declaration.types import TEXT, ChoiceType, ListOf, MapOf, ProductType, SetOf, Type
 from urform.plan.making_steps import HiddenConstructor, PoolOnce, PoolReleased, PoolUnhindered, SameObject
@@ -150,10 +151,9 @@ def _needs_of(steps: Iterable[Step], plan: Plan) -> frozenset[str]:
     return frozenset().union(*(needs(step, plan) for step in steps))
 
 
-def by_owner(found: Iterable[Expressible]) -> dict[str, list[Expressible]]:
-    """The claims that are left to test, by their owner: a test file each."""
-    owners: dict[str, list[Expressible]] = {}
-    for each in found:
-        if each.cases:
-            owners.setdefault(each.claim.owner, []).append(each)
-    return owners
+def by_owner(
+    claims: Iterable[Claim], plan: Plan, capabilities: frozenset[str]
+) -> Iterator[tuple[str, list[Expressible]]]:
+    """What is left of claims in a language, owner by owner as they come; a test file each."""
+    for owner, own in groupby(claims, key=lambda claim: claim.owner):
+        yield owner, [expressible(claim, plan, capabilities) for claim in own]

@@ -119,6 +119,9 @@ class Witnesses:
         self._selecting: dict[str, Selecting] = {}
         self._making: set[str] = set()
         self._found: dict[str, Mapping[str, Operand] | None] = {}
+        self._first_two: dict[tuple[Type, Limits, Limits], tuple[Operand, ...]] = {}
+        self._arguments: dict[str, Mapping[str, Operand]] = {}
+        self._second: dict[str, Mapping[str, Operand] | None] = {}
 
     def selecting(self, product: Product) -> Selecting | None:
         """What finds arguments for a concrete product whose constructor is hidden."""
@@ -153,6 +156,15 @@ class Witnesses:
             case _:
                 yield from self._scalars(type_, limits)
 
+    def _two(self, type_: Type, limits: Limits, each: Limits = ()) -> tuple[Operand, ...]:
+        """The first two values, or as many as there are. They are asked for again and again, and found once."""
+        if self._making:  # within a circle there may be fewer
+            return tuple(islice(self.values(type_, limits, each), 2))
+        key = type_, limits, each
+        if key not in self._first_two:
+            self._first_two[key] = tuple(islice(self.values(type_, limits, each), 2))
+        return self._first_two[key]
+
     def _scalars(self, type_: Type, limits: Limits) -> Iterator[Value]:
         if type_ == TEXT:
             yield from texts(limits, plain=self._plain)
@@ -185,12 +197,12 @@ class Witnesses:
 
     def elements(self, type_: Type, each: Limits) -> tuple[Operand, Operand]:
         """Two elements of a collection, different if there are two."""
-        found = list(islice(self.values(type_, each), 2))
+        found = self._two(type_, each)
         return found[0], found[-1]
 
     def _lists(self, type_: ListOf, limits: Limits, each: Limits) -> Iterator[Operand]:
         fewest, most = length_range(as_declared(limits))
-        found = list(islice(self.values(type_.element, each), 2))
+        found = self._two(type_.element, each)
         if not found or most == 0:
             if fewest == 0:
                 yield Several(type_, ())
@@ -227,7 +239,7 @@ class Witnesses:
     def _maps(self, type_: MapOf, limits: Limits, each: Limits) -> Iterator[Operand]:
         fewest, most = length_range(as_declared(limits))
         keys = self.sets_of(type_.key, (), max(fewest, 1) + 1)
-        found = list(islice(self.values(type_.element, each), 2))
+        found = self._two(type_.element, each)
         size = max(fewest, 1) if most != 0 else 0
         if not found or len(keys) < size or size == 0:
             if fewest == 0:
@@ -240,7 +252,8 @@ class Witnesses:
 
     def of(self, field: Field, number: int = 0) -> Operand | None:
         """The first (0) or second (1) witness of a field, None if its limits leave too few."""
-        return next(islice(self.values(field.type, field.limits, field.each), number, None), None)
+        found = self._two(field.type, field.limits, field.each)
+        return found[number] if number < len(found) else None
 
     def other_than(self, field: Field, value: Value | None) -> Operand | None:
         """A witness that differs from a default."""
@@ -272,7 +285,12 @@ class Witnesses:
         selecting = self.selecting(product)
         if selecting is not None:
             return self._selected(product.name, selecting)
-        return {field.name: first for field in product.required if (first := self.of(field)) is not None}
+        if product.name in self._arguments and not self._making:
+            return self._arguments[product.name]
+        given = {field.name: first for field in product.required if (first := self.of(field)) is not None}
+        if not self._making:
+            self._arguments[product.name] = given
+        return given
 
     def _selected(self, variant: str, selecting: Selecting) -> Mapping[str, Operand] | None:
         if variant in self._making:
@@ -285,6 +303,13 @@ class Witnesses:
 
     def second(self, product: Product) -> Mapping[str, Operand] | None:
         """What makes the second witness: the first field with two witnesses differs. None if there is none."""
+        if self._making:
+            return self._differing(product)
+        if product.name not in self._second:
+            self._second[product.name] = self._differing(product)
+        return self._second[product.name]
+
+    def _differing(self, product: Product) -> Mapping[str, Operand] | None:
         first = self.arguments(product)
         if first is None or product.single:
             return None

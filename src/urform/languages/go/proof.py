@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator, Sequence
 
 from urform.languages.go.emitter import HERE, STYLE, Emitter, comment
 from urform.languages.go.expressions import Expressions, client_name, witness_name
@@ -12,9 +12,9 @@ from urform.languages.go.writer import Writer
 from urform.languages.layout import lay_out
 from urform.languages.names import camel, pascal, snake
 from urform.languages.scope import Scope
-from urform.languages.target import File, TestAddress
+from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
-from urform.plan.capabilities import Expressible, by_owner
+from urform.plan.capabilities import Expressible
 from urform.plan.model import Family, Plan
 from urform.plan.operands import (
     Arguments,
@@ -37,15 +37,12 @@ class Proof:
         alias = "" if name == emitter.package else f"{emitter.package} "
         self.imported = f'{alias}"{emitter.module}"'
 
-    def files(self, claims: Sequence[Expressible]) -> tuple[list[File], list[TestAddress]]:
-        """The test files, and where each claim is tested."""
+    def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
+        """The test files, and where each claim is tested, or why it is not."""
         shared = support_file(HERE / "support", "shared_test.go").replace("PACKAGE", self.emitter.package)
-        files = [
-            File("shared_test.go", self.emitter.header + shared),
-            self._file("witnesses_test", self._witness_code()),
-        ]
-        addresses = []
-        for owner, own in by_owner(claims).items():
+        yield File("shared_test.go", self.emitter.header + shared)
+        yield self._file("witnesses_test", self._witness_code())
+        for owner, own in owners:
             path = (
                 f"{snake(owner)}_test"
                 if snake(owner) not in ("shared", "witnesses")
@@ -53,11 +50,14 @@ class Proof:
             )
             functions = []
             for found in own:
+                if found.held is not None:
+                    yield Held(found.claim.id, found.held)
+                    continue
                 name = test_name(found.claim.id)
-                addresses.append(TestAddress(found.claim.id, f"{path}.go", name))
+                yield TestAddress(found.claim.id, f"{path}.go", name)
                 functions.append(self._test(name, found))
-            files.append(self._file(path, "\n".join(functions)))
-        return files, addresses
+            if functions:
+                yield self._file(path, "\n".join(functions))
 
     def _file(self, name: str, code: str) -> File:
         more = (self.imported,) if self.at in code else ()

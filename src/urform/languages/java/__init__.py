@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from urform.languages.target import Emission, File, Setting, Target, Toolchain
-from urform.plan.capabilities import expressible
+from urform.languages.target import File, Piece, Setting, Target, Toolchain
+from urform.plan.capabilities import by_owner
 from urform.plan.model import Plan
 from urform.plan.script import Claim
 
@@ -40,15 +40,13 @@ class Java(Target):
         }
     )
 
-    def emit(self, plan: Plan, claims: Sequence[Claim]) -> Emission:
+    def pieces(self, plan: Plan, claims: Iterable[Claim]) -> Iterator[Piece]:
         """A Maven project."""
         from urform.languages.java.proof import Proof
 
         emitter = self._emitter(plan)
-        found = [expressible(claim, plan, self.capabilities) for claim in claims]
-        tests, addresses = Proof(emitter, plan).files(found)
-        held = {each.claim.id: each.held for each in found if each.held is not None}
-        return Emission((*emitter.files(), *tests), tuple(addresses), held)
+        yield from emitter.files()
+        yield from Proof(emitter, plan).pieces(by_owner(claims, plan, self.capabilities))
 
     def _emitter(self, plan: Plan) -> Emitter:
         from urform.languages.java.emitter import Emitter

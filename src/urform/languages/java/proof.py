@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
 
 from urform.languages.java.emitter import HERE, STYLE, Emitter, identifiers, javadoc, tidy
@@ -13,9 +13,9 @@ from urform.languages.java.writer import Writer
 from urform.languages.layout import lay_out
 from urform.languages.names import camel, pascal
 from urform.languages.scope import Scope
-from urform.languages.target import File, TestAddress
+from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
-from urform.plan.capabilities import Expressible, by_owner
+from urform.plan.capabilities import Expressible
 from urform.plan.model import Family, Plan
 from urform.plan.variables import unused_in
 from urform.plan.witnesses import Witnesses
@@ -38,22 +38,26 @@ class Proof:
         self.names = emitter.names
         self._witnesses = Witnesses(plan)
 
-    def files(self, claims: Sequence[Expressible]) -> tuple[list[File], list[TestAddress]]:
-        """The test files, and where each claim is tested."""
+    def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
+        """The test files, and where each claim is tested, or why it is not."""
         shared = support_file(HERE / "support", "Shared.java").partition("\n\n")[2]
-        files = [self._file("Shared", self.emitter.whole(shared, imports=False)), self._witness_file()]
-        addresses = []
-        for owner, own in by_owner(claims).items():
+        yield self._file("Shared", self.emitter.whole(shared, imports=False))
+        yield self._witness_file()
+        for owner, own in owners:
             class_ = f"{pascal(owner)}Test"
             path = self._path(class_)
             methods = []
             for found in own:
+                if found.held is not None:
+                    yield Held(found.claim.id, found.held)
+                    continue
                 name = test_name(found.claim.id)
-                addresses.append(TestAddress(found.claim.id, path, f"{class_}.{name}"))
+                yield TestAddress(found.claim.id, path, f"{class_}.{name}")
                 methods.append(self._test(name, found))
+            if not methods:
+                continue
             body = f"final class {class_} {{\n" + "\n".join(methods) + "}\n"
-            files.append(self._file(class_, self._with_statics(self.emitter.whole(lay_out(body, STYLE)))))
-        return files, addresses
+            yield self._file(class_, self._with_statics(self.emitter.whole(lay_out(body, STYLE))))
 
     @cached_property
     def _helpers(self) -> set[str]:

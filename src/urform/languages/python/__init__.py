@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from urform.languages.target import Emission, File, Target, Toolchain
-from urform.plan.capabilities import KINDS, expressible
+from urform.languages.target import File, Piece, Target, Toolchain
+from urform.plan.capabilities import KINDS, by_owner
 from urform.plan.model import Plan
 from urform.plan.script import Claim
 
@@ -39,16 +39,14 @@ class Python(Target):
         }
     )
 
-    def emit(self, plan: Plan, claims: Sequence[Claim]) -> Emission:
+    def pieces(self, plan: Plan, claims: Iterable[Claim]) -> Iterator[Piece]:
         """A package, its pyproject.toml and its tests."""
         from urform.languages.python.emitter import Emitter
         from urform.languages.python.proof import Proof
 
         emitter = Emitter(plan)
-        found = [expressible(claim, plan, self.capabilities) for claim in claims]
-        tests, addresses = Proof(emitter, plan).files(found)
-        held = {each.claim.id: each.held for each in found if each.held is not None}
-        return Emission((*emitter.files(), *tests), tuple(addresses), held)
+        yield from emitter.files()
+        yield from Proof(emitter, plan).pieces(by_owner(claims, plan, self.capabilities))
 
     def code(self, plan: Plan) -> tuple[File, ...]:
         """Everything but the tests."""

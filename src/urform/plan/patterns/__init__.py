@@ -28,7 +28,9 @@ FaultsOf = Callable[[Plan, Witnesses, Claim], Iterator[Fault]]
 
 @dataclass(frozen=True, slots=True)
 class Pattern:
-    """What a pattern adds to a plan. `covers` names the parts of a declaration that it generates:
+    """What a pattern adds to a plan. `claims` go through the owners in the order of the plan.
+
+    `covers` names the parts of a declaration that it generates:
     `factory simple`, `builder`, `prototype`, `flyweight`, `family` …; `faults` are derived for each group of claims."""
 
     name: str

@@ -48,8 +48,10 @@ def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
         base = plan.products[making.product]
         made = [p for p in plan.concrete(base) if witnesses.arguments(p) is not None]
         if made:
-            yield from _Claims(plan, witnesses, base, made).claims()
-            yield from exemplar_claims(plan, witnesses, making, made)
+            own = _Claims(plan, witnesses, base, made).claims()
+            found = [*own, *exemplar_claims(plan, witnesses, making, made)]
+            order = [base.name, *base.variants]
+            yield from sorted(found, key=lambda claim: order.index(claim.owner))
 
 
 class _Claims:
