@@ -16,6 +16,7 @@ from urform.output.writing import Change, apply, changes
 from urform.plan import claims_by_owner
 from urform.plan.model import Plan
 
+SELDOM = 50_000  # new objects, after which circles are looked for
 FEW = 50  # products that are generated sooner than processes are started
 
 
@@ -97,4 +98,6 @@ class _Work:
 
 
 def _in_process(number: int) -> Generated:
+    gc.set_threshold(SELDOM)
+    gc.enable()  # writers of tests go round in circles; the plan, which is frozen, is not looked through
     return generate_one(_Work.asked, _Work.targets[number], _Work.waiting)
