@@ -21,6 +21,7 @@ NO_BREAK = "\x02"  # at the start of a line: it is laid out already
 
 _BLOCK = re.compile(r"(func\(.*?\{) (return .*) (\},?)")  # a function literal on one line
 _NOT_ASCII = re.compile(r"[^\x00-\x7f]")
+BLANKED = "\x04"
 _PAIRS = {"(": ")", "[": "]", "{": "}"}
 _CLOSING = frozenset(_PAIRS.values())
 
@@ -40,6 +41,10 @@ class Style:
     align_keys: bool = False  # the values of `key: value`, when each element has its own line
     closing_apart: bool = True  # the closing bracket gets a line of its own
     chains: bool = False  # a chain of calls is broken before each dot
+    parentheses: bool = False  # what has no bracket to break at is put into parentheses, if it fits then
+    body_beside: int = (
+        0  # bytes of header and body of a function up to which they stand on one line; 0 for any number
+    )
     kept: tuple[str, ...] = (
         "//",
         "*",
@@ -69,11 +74,25 @@ def lay_out(text: str, style: Style) -> str:
     for line in text.split("\n"):
         if line.startswith(NO_BREAK):
             lines.append(line[1:])
+        elif style.body_beside and line.startswith("func ") and line.endswith(" }"):
+            lines.extend(_function(line, style))
         elif len(line) * 2 < style.width or columns(line, style) <= style.width:
             lines.append(line)
         else:
             lines.extend(broken(line, style))
     return "\n".join(aligned(lines) if any(TAB in line for line in lines) else lines)
+
+
+def _function(line: str, style: Style) -> Iterator[str]:
+    """A function that was written on one line, whole or with its body apart."""
+    start = _outside(line).find(" {")
+    header, body = line[:start], line[start + 3 : -2]
+    if start < 0 or len(header.encode()) + len(body.encode()) <= style.body_beside:
+        yield line
+        return
+    yield header + " {"
+    yield from broken(style.indent + body, style)
+    yield "}"
 
 
 def broken(line: str, style: Style) -> Iterator[str]:
@@ -88,6 +107,9 @@ def broken(line: str, style: Style) -> Iterator[str]:
         yield margin + block[1]
         yield from broken(margin + style.indent + block[2], style)
         yield margin + block[3]
+        return
+    if style.parentheses and (parts := _right_hand_side(stripped)) is not None:
+        yield from _in_parentheses(*parts, margin, style)
         return
     head, *links = _links(stripped) if style.chains else [stripped]
     if len(links) > 1:
@@ -113,6 +135,69 @@ def broken(line: str, style: Style) -> Iterator[str]:
         yield last
 
 
+_HEAD = re.compile(r"return |assert |[^=]*? = ")
+_TERNARY = re.compile(r" (?=(?:if|else) )")
+_OPERATOR = re.compile(r" (?=(?:==|!=|is|in|not in|<=|>=|<|>) )")
+_CLAUSE = re.compile(r" (?=(?:for|if) )")
+
+
+def _right_hand_side(line: str) -> tuple[str, str] | None:
+    """A statement's head and its right-hand side, if that is broken in parentheses of its own; else None.
+
+    So it is where no bracket at its end can be broken: names, literals, comparisons, and what ends in a name.
+    """
+    flat = _outside(line)
+    head = _HEAD.match(flat)
+    if head is None or "#" in flat:
+        return None
+    rest = flat[head.end() :]
+    ends_in_bracket = (rest[-1:] == ")" and rest[-2:] != "()") or rest[-1:] in ("]", "}")
+    if ends_in_bracket or rest.startswith(("(", "lambda ")):
+        return None
+    return line[: head.end()], line[head.end() :]
+
+
+def _in_parentheses(head: str, value: str, margin: str, style: Style) -> Iterator[str]:
+    inner = margin + style.indent
+    parts = [value]
+    if columns(inner + value, style) > style.width:
+        parts = _cut(value, _TERNARY) if " if " in _outside(value) else _cut(value, _OPERATOR)
+        if len(parts) == 1:
+            yield margin + head + value  # it would be as long in parentheses
+            return
+    yield f"{margin}{head}("
+    for part in parts:
+        yield from broken(inner + part, style)
+    yield f"{margin})"
+
+
+def _cut(text: str, at: re.Pattern[str]) -> list[str]:
+    """A text cut wherever a pattern is found in no bracket and no string."""
+    begin, parts = 0, []
+    for match in at.finditer(_outside(text)):
+        parts.append(text[begin : match.start()])
+        begin = match.end()
+    return [*parts, text[begin:]]
+
+
+def _outside(line: str) -> str:
+    """The line with what is in strings and brackets blanked out, each character by one."""
+    found: list[str] = []
+    depth, end = 0, 0
+    for match in _SIGNS.finditer(line):
+        between = line[end : match.start()]
+        found.append(between if depth == 0 else BLANKED * len(between))
+        sign, end = match[0], match.end()
+        if sign in _CLOSING:
+            depth -= 1
+        shown = depth == 0 and len(sign) == 1
+        found.append(sign if shown else BLANKED * len(sign))
+        if sign in _PAIRS:
+            depth += 1
+    rest = line[end:]
+    return "".join([*found, rest if depth == 0 else BLANKED * len(rest)])
+
+
 def _is_literal(line: str, start: int) -> bool:
     """Whether a bracket opens a literal, not a call or a subscript."""
     before = line[:start]
@@ -125,6 +210,10 @@ def _body(body: str, inner: str, style: Style, tail: str = "", *, apart: bool = 
         yield joined
         return
     elements = list(elements_of(body))
+    if style.parentheses and len(elements) == 1 and not _takes_comma(body):
+        for clause in _cut(body, _CLAUSE):
+            yield from broken(inner + clause, style)
+        return
     end = ("," if style.trailing_comma and _takes_comma(body) else "") + tail
     for number, element in enumerate(elements):
         line = inner + element + (end if number == len(elements) - 1 else ",")
@@ -181,6 +270,12 @@ def elements_of(body: str) -> Iterator[str]:
         return
     depth, begin, colon = 0, 0, 0
     for at, char in _code(body):
+        if (
+            char == "<" and body[at - 1 : at].isalnum()
+        ):  # of a generic type; a comparison has a blank before it
+            depth += 1
+        elif char == ">" and "<" in body and body[at - 1 : at] not in ("-", " "):
+            depth -= 1
         if char == ":" and depth == 0:
             colon = at
         if char in _PAIRS:
@@ -219,8 +314,8 @@ def _last_brackets(line: str) -> tuple[int, int] | None:
     return found
 
 
-_FLAT = re.compile(r"""[()\[\]{}"'`:]""")  # what makes a comma more than a comma
-_SIGNS = re.compile(r"""[()\[\]{},:]|"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'|`[^`]*`""")
+_FLAT = re.compile(r"""[()\[\]{}<"'`:]""")  # what makes a comma more than a comma
+_SIGNS = re.compile(r"""[()\[\]{},:<>]|"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'|`[^`]*`""")
 
 
 def _code(line: str) -> Iterator[tuple[int, str]]:

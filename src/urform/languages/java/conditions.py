@@ -19,9 +19,7 @@ from urform.declaration.decisions import (
 )
 from urform.declaration.types import TEXT, Collection, Type
 from urform.declaration.values import Word
-from urform.languages.java.expressions import PRIMITIVES, Expressions, text_literal
-
-LARGEST_INT = 2**31 - 1
+from urform.languages.java.expressions import LARGEST_INT, PRIMITIVES, Expressions, text_literal
 
 
 @dataclass(frozen=True, slots=True)

@@ -113,9 +113,28 @@ def _method(
 
 def copying_lines(emitter: Emitter, product: Product, how: Copying) -> list[str]:
     """The body of the copying constructor."""
-    passed = ", again" if how.decides else ""
-    found = [f"super(original{passed});"] if product.base is not None else []
+    found = []
+    if product.base is not None:
+        passed = ["original", *(["again"] if how.decides else [])]
+        base = emitter.plan.products[product.base]
+        passed += [
+            emitter.default(product.field(f.name)) or "null" for f in starting_otherwise(emitter, base, how)
+        ]
+        found = [f"super({', '.join(passed)});"]
     return found + [_line(emitter, product, field, how) for field in product.own_fields]
+
+
+def starting_otherwise(emitter: Emitter, product: Product, how: Copying) -> list[Field]:
+    """The fields of an abstract product that start again in a clone, in some variant with another default."""
+    return [field for field in emitter.plan.redefined(product) if field.copy == "fresh" and how.cloned]
+
+
+def copying_parameters(emitter: Emitter, product: Product, how: Copying) -> list[str]:
+    """The parameters of the copying constructor."""
+    found = [f"{emitter.names.type(product.name)} original", *(["boolean again"] if how.decides else [])]
+    for field in starting_otherwise(emitter, product, how) if product.abstract else ():
+        found.append(f"{emitter.code.stored(field)} {emitter.names.member(field.name)}Default")
+    return found
 
 
 def _line(emitter: Emitter, product: Product, field: Field, how: Copying) -> str:
@@ -123,6 +142,8 @@ def _line(emitter: Emitter, product: Product, field: Field, how: Copying) -> str
     kept = f"original.{name}"
     if field.copy == "fresh" and how.cloned:
         fresh = emitter.default(field) or "null"
+        if product.abstract and field in starting_otherwise(emitter, product, how):
+            fresh = f"{name}Default"
         return f"this.{name} = again ? {fresh} : {kept};" if how.decides else f"this.{name} = {fresh};"
     inner = emitter.plan.product_in(field.type)
     changes = emitter.plan.changes_in_clone(field) if how.cloned else emitter.plan.holds_mutable(field.type)

@@ -29,6 +29,7 @@ PRIMITIVES: dict[Type, str] = {INTEGER: "long", REAL: "double", BOOLEAN: "boolea
 BOXED: dict[Type, str] = {TEXT: "String", INTEGER: "Long", REAL: "Double", BOOLEAN: "Boolean"}
 OPTIONALS: dict[Type, str] = {INTEGER: "OptionalLong", REAL: "OptionalDouble"}
 LONG_TEXT = 40
+LARGEST_INT = 2**31 - 1  # beyond it a literal needs its L
 MOST_PAIRS = 10  # that Map.of takes
 
 _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
@@ -247,7 +248,8 @@ class Expressions:
         if holds is None:
             return  # a choice is always one of its words
         bound = "null" if limit.bound is True else self.bound(limit.bound)
-        test = holds.replace("{0}", bound.removesuffix("L") if limit.name != "one_of" else bound)
+        shorter = isinstance(limit.bound, int) and abs(limit.bound) <= LARGEST_INT
+        test = holds.replace("{0}", bound.removesuffix("L") if shorter else bound)
         yield f'Check.that({test}, "{field.owner}", "{field.name}", "{within}{limit.name}", {bound});'
 
     def bound(self, bound: object) -> str:

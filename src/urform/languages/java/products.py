@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.languages.java.builders import builder_text
-from urform.languages.java.copies import copying, copying_lines, methods
+from urform.languages.java.copies import copying, copying_lines, copying_parameters, methods
 from urform.languages.java.expressions import PRIMITIVES, or_else, text_literal
 from urform.languages.java.selections import selection_view
 from urform.languages.layout import lay_out
@@ -197,11 +197,8 @@ def _constructors(emitter: Emitter, product: Product) -> Iterator[View]:
         yield _constructor(modifier, parameters, _concrete_lines(emitter, product, base))
     how = copying(emitter, product)
     if how.constructs:
-        parameters = [
-            f"{emitter.names.type(product.name)} original",
-            *(["boolean again"] if how.decides else []),
-        ]
         modifier = "" if product.abstract else "private "
+        parameters = copying_parameters(emitter, product, how)
         yield _constructor(modifier, parameters, copying_lines(emitter, product, how))
 
 

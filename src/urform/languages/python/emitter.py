@@ -20,7 +20,7 @@ from urform.languages.python.names import Names
 from urform.languages.python.operations import operations_files
 from urform.languages.python.products import ProductWriter
 from urform.languages.python.selections import selection_text
-from urform.languages.python.views import HERE, STYLE, docstring, identifiers, import_line
+from urform.languages.python.views import HERE, STYLE, docstring, identifiers, import_line, usual_order
 from urform.languages.target import File
 from urform.languages.templates import Templates, support_file
 from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Prototype
@@ -131,7 +131,13 @@ class Emitter:
         for name, module in self.exports.items():
             names.setdefault(module, []).append(name)
         lines += [import_line(f".{module}", names[module]) for module in sorted(names)]
-        lines += ["", "__all__ = [", *(f'    "{name}",' for name in sorted(self.exports)), "]", ""]
+        lines += [
+            "",
+            "__all__ = [",
+            *(f'    "{name}",' for name in sorted(self.exports, key=usual_order)),
+            "]",
+            "",
+        ]
         return self._header + "\n".join(lines)
 
     # --- modules --------------------------------------------------------------------------------------

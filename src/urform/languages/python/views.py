@@ -11,7 +11,9 @@ from urform.languages.comments import plain, wrapped
 from urform.languages.layout import Style
 
 HERE = Path(__file__).parent
-STYLE = Style(width=88, indent="    ", trailing_comma=True, literals_apart=True, kept=('"""', "#"))
+STYLE = Style(
+    width=88, indent="    ", trailing_comma=True, literals_apart=True, parentheses=True, kept=('"""', "#")
+)
 
 _NOT_CODE = re.compile(r'"""[\s\S]*?"""|"(?:\\.|[^"\\\n])*"|\'(?:\\.|[^\'\\\n])*\'|#.*')
 _IDENTIFIER = re.compile(r"(?<![.\w])[A-Za-z_]\w*(?!\w|=[^=])")  # no attributes, no keywords of arguments
@@ -32,7 +34,7 @@ def docstring(doc: str, margin: int, otherwise: str = "", more: Sequence[str] = 
         first, *rest = wrapped(_safe(plain(line)), STYLE.width - margin - 6)
         lines += [first, *(f"    {following}" for following in rest)]
     if len(lines) == 1:
-        closing = " " if lines[0].endswith('"') else ""
+        closing = " " if lines[0].endswith('"') and not lines[0].endswith('\\"') else ""
         return f'"""{lines[0]}{closing}"""'
     inner = ("\n" + " " * margin).join(lines)
     return f'"""{inner}\n{" " * margin}"""'.replace("\n" + " " * margin + "\n", "\n\n")
@@ -51,11 +53,14 @@ class FieldView:
     copied: str = ""
 
 
+def usual_order(name: str) -> tuple[bool, bool, str]:
+    """Names in capitals, then classes, then the rest, as ruff sorts them; one letter is a class."""
+    return not (len(name) > 1 and name.isupper()), not name[:1].isupper(), name
+
+
 def import_line(source: str, names: Sequence[str]) -> str:
     """An import as the formatter lays it out, names in the usual order: constants, classes, functions."""
-    ordered = sorted(
-        dict.fromkeys(names), key=lambda name: (not name.isupper(), not name[:1].isupper(), name)
-    )
+    ordered = sorted(dict.fromkeys(names), key=usual_order)
     line = f"from {source} import {', '.join(ordered)}"
     if len(line) <= STYLE.width:
         return line

@@ -9,7 +9,7 @@ from urform.declaration.problems import Problems
 from urform.declaration.types import Collection, ProductType, Type
 from urform.declaration.values import Boolean, Integer, Made, Real, Text, ValueReader
 from urform.plan.fault import Fault, flaw_fault
-from urform.plan.making_steps import Clone, CloneEach, SameObject, Take
+from urform.plan.making_steps import Clone, CloneEach, Narrow, SameObject, Take
 from urform.plan.model import Exemplar, Field, Plan, Product, Prototype
 from urform.plan.operands import Operand, Path, Var, Witness
 from urform.plan.patterns import Pattern
@@ -257,9 +257,12 @@ class _Claims:
             other = self._witnesses.other_than(field, field.default) if field.copy == "fresh" else None
             made = self._tree(product, levels, {field.name: other}) if other is not None else None
             if made is not None and other is not None:
-                last = f"level_{len(levels)}_of_clone"
+                last, takes = f"level_{len(levels)}_of_clone", self._takes("clone", levels)
+                if not self._has(levels[-1][1], field.name):  # a variant's own, where the base is held
+                    takes.append(Narrow(f"{last}_itself", last, self._inmost(levels).name))
+                    last += "_itself"
                 kept = FieldIs(Path("original", levels[0][0].name), made[1])
-                yield (*made[0], CLONED, *self._takes("clone", levels), starts_again(last, field), kept)
+                yield (*made[0], CLONED, *takes, starts_again(last, field), kept)
 
     def _inmost(self, levels: list[Level]) -> Product:
         return self._typical(levels[-1][1])
