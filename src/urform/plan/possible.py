@@ -9,7 +9,7 @@ from urform.plan.model import Plan
 from urform.plan.operands import Arguments, Missing, Operand, Var
 from urform.plan.script import Case, Claim, Step
 from urform.plan.selecting import is_strange_to_conditions
-from urform.plan.steps import Hold, Make, MakeFails
+from urform.plan.steps import Hold, LeaveOut, Make, MakeFails
 from urform.plan.witnesses import Witnesses
 
 
@@ -29,7 +29,12 @@ def _possible(plan: Plan, witnesses: Witnesses, case: Case) -> bool:
 
 
 def _step_possible(plan: Plan, witnesses: Witnesses, step: Step, held: dict[str, Operand]) -> bool:
-    if not isinstance(step, (Make, MakeFails)):
+    if not isinstance(step, (Make, MakeFails, LeaveOut)):
+        return True
+    left_out = step.field if isinstance(step, LeaveOut) else None
+    if any(name not in step.arguments and name != left_out for name in _asked_for(plan, step.product)):
+        return False  # there is no value for it
+    if isinstance(step, LeaveOut):
         return True
     selecting = witnesses.selecting(plan.products[step.product])
     if selecting is None:
@@ -41,6 +46,13 @@ def _step_possible(plan: Plan, witnesses: Witnesses, step: Step, held: dict[str,
         return True
     early = isinstance(step.failure, Missing) and step.failure.owner == selecting.selection.product
     return early or selecting.outcome(given) == step.product
+
+
+def _asked_for(plan: Plan, product: str) -> list[str]:
+    """What whoever makes the product has to give."""
+    made = plan.products[product]
+    selection = plan.selected_by(made)
+    return [field.name for field in (selection.required if selection is not None else made.required)]
 
 
 def _resolved(arguments: Arguments, held: dict[str, Operand]) -> Arguments:

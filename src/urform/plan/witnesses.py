@@ -120,7 +120,7 @@ class Witnesses:
         self._making: set[str] = set()
         self._found: dict[str, Mapping[str, Operand] | None] = {}
         self._first_two: dict[tuple[Type, Limits, Limits], tuple[Operand, ...]] = {}
-        self._arguments: dict[str, Mapping[str, Operand]] = {}
+        self._arguments: dict[str, Mapping[str, Operand] | None] = {}
         self._second: dict[str, Mapping[str, Operand] | None] = {}
 
     def selecting(self, product: Product) -> Selecting | None:
@@ -287,10 +287,12 @@ class Witnesses:
             return self._selected(product.name, selecting)
         if product.name in self._arguments and not self._making:
             return self._arguments[product.name]
-        given = {field.name: first for field in product.required if (first := self.of(field)) is not None}
+        found = {field.name: self.of(field) for field in product.required}
+        given = {name: first for name, first in found.items() if first is not None}
+        arguments = given if len(given) == len(found) else None
         if not self._making:
-            self._arguments[product.name] = given
-        return given
+            self._arguments[product.name] = arguments
+        return arguments
 
     def _selected(self, variant: str, selecting: Selecting) -> Mapping[str, Operand] | None:
         if variant in self._making:

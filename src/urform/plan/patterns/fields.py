@@ -70,8 +70,8 @@ class _Maker:
         self._field = field
         candidates = [concrete] if concrete else list(plan.concrete(owner))
         self._concrete = self._typical(candidates)
-        self._others = self._without(field) or {}
         self._selection = plan.selected_by(self._concrete)
+        self._others = self._without(field) or self._anything()
         self._entry = self._selection.product if self._selection is not None else self._concrete.name
 
     def _typical(self, candidates: list[Product]) -> Product:
@@ -89,6 +89,11 @@ class _Maker:
         if selecting is None or field.required:
             return self._witnesses.arguments(self._concrete)
         return selecting.making(self._concrete.name, without=[field.name])
+
+    def _anything(self) -> Mapping[str, Operand]:
+        """Values for what a factory by values asks for, whatever it makes of them: what is missing it tells first."""
+        asked = self._selection.required if self._selection is not None else ()
+        return {p.name: first for p in asked if (first := self._witnesses.of(p)) is not None}
 
     def _always_asked_for(self) -> bool:
         """Whether an optional field is a required parameter of the factory that hides the constructor."""

@@ -100,7 +100,7 @@ class _Claims:
         if self._plan.selected_by(product) is None and filled != lasting:
             yield Make("original", product.name, filled), CLONED, Equal("original", "clone")
         if fresh & set(chosen):
-            same = [FieldIs(Path("clone", n), v) for n, v in lasting.items()]
+            same = [FieldIs(Path("clone", n), v) for n, v in lasting.items() if self._has(product, n)]
             yield (Make("original", product.name, chosen), CLONED, *same)
 
     def _has(self, product: Product, name: str) -> bool:

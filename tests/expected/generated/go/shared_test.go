@@ -92,7 +92,7 @@ func isA[T any](t *testing.T, value any) {
 
 // typesOf returns the names of the types of values.
 func typesOf(values []any) []string {
-	var names []string
+	names := make([]string, 0, len(values))
 	for _, value := range values {
 		names = append(names, fmt.Sprintf("%T", value))
 	}
