@@ -148,11 +148,11 @@ def _right_hand_side(line: str) -> tuple[str, str] | None:
     """
     flat = _outside(line)
     head = _HEAD.match(flat)
-    if head is None or "#" in flat:
+    if head is None or "#" in flat or flat.endswith(","):  # a comma: it is a parameter
         return None
     rest = flat[head.end() :]
     ends_in_bracket = (rest[-1:] == ")" and rest[-2:] != "()") or rest[-1:] in ("]", "}")
-    if ends_in_bracket or rest.startswith(("(", "lambda ")):
+    if ends_in_bracket or rest.startswith("lambda "):
         return None
     return line[: head.end()], line[head.end() :]
 

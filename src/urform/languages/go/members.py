@@ -104,6 +104,7 @@ def _setter(emitter: Emitter, field: Field, receiver: str, letter: str) -> str:
     """`SetCrew`, and `ClearCrew` for what may be absent."""
     code, names = emitter.code, emitter.names
     local = names.local(field.name)
+    local = "value" if local == letter else local
     stored = f"{letter}.{names.stored(field.name)}"
     fails = setter_fails(emitter, field)
     lines: list[str] = []

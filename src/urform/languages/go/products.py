@@ -371,7 +371,11 @@ def _set_all(
         scalar = absent and emitter.code.is_pointer(field)
         call = f"{setter}({'*' if scalar else ''}{value})"
         lines = [call]
-        if setter_fails(emitter, field):
+        if setter_fails(emitter, field) and not emitter.code.field_fails(
+            field
+        ):  # nil alone, which it is not here
+            lines = [f"made.{emitter.names.stored(field.name)} = {emitter.code.held(field.type, value)}"]
+        elif setter_fails(emitter, field):
             lines = [f"if err := {call}; err != nil {{", f"\treturn {none}, err", "}"]
         if absent:
             present = f'{value} != ""' if isinstance(field.type, ChoiceType) else f"{value} != nil"

@@ -41,7 +41,12 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
     type_ = emitter.names.type(product.name)
     required = list(product.required)
     template = "builder_fluent" if builder.fluent else "builder_statements"
-    holder = "self._given.get(" if builder.fluent else "self."
+
+    def held(field: Field) -> str:
+        if builder.fluent:
+            return f'self._given.get("{emitter.names.field(field.name)}")'
+        return f"self.{names.setter(field)}"
+
     variable = emitter.names.parameter(emitter.names.function(product.name))
     return emitter.templates.render(
         template,
@@ -59,7 +64,7 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
             "copied": [
                 _field(emitter, names, f) for f in product.fields if _kept(emitter, f, "value") != "value"
             ],
-            "given": _given(emitter, product, required, holder) if required else "",
+            "given": emitter.products.given(f'"{product.name}"', required, held) if required else "",
             "presets": [
                 {
                     "name": names.preset(preset.name),
@@ -73,16 +78,6 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
             ],
         },
     )
-
-
-def _given(emitter: Emitter, product: Product, required: list[Field], holder: str) -> str:
-    text = emitter.products.given(f'"{product.name}"', required, "\0")
-    names = [emitter.names.field(field.name) for field in required]
-    for name in names:
-        text = text.replace(
-            f"\0{name}", f'{holder}"{name}")' if holder.endswith("(") else f"{holder}{name}", 1
-        )
-    return text
 
 
 def _field(emitter: Emitter, names: BuilderNames, field: Field) -> dict[str, object]:

@@ -29,7 +29,7 @@ IMPORTS = {
     **dict.fromkeys(("ABC", "abstractmethod"), "abc"),
     **dict.fromkeys(("Callable", "Mapping", "Sequence"), "collections.abc"),
     "AbstractSet": "collections.abc",
-    "dataclass": "dataclasses",
+    **dict.fromkeys(("dataclass", "field"), "dataclasses"),
     "Enum": "enum",
     **dict.fromkeys(("Lock", "RLock"), "threading"),
     **dict.fromkeys(

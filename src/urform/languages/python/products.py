@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import ListOf, MapOf, SetOf
+from urform.declaration.values import Made
 from urform.languages.names import snake
 from urform.languages.python.copies import copies
 from urform.languages.python.expressions import text_literal
@@ -95,7 +96,10 @@ class ProductWriter:
 
     def _field(self, field: Field) -> FieldView:
         name = self.names.field(field.name)
-        return FieldView(name, self.code.field_type(field), self.default(field))
+        default = self.default(field)
+        if isinstance(field.default, Made):  # ruff's RUF009: not a call in the body of the class
+            default = f"field(default_factory=lambda: {default})"
+        return FieldView(name, self.code.field_type(field), default)
 
     def default(self, field: Field) -> str | None:
         """The default of a field as an expression, None where it is required."""
@@ -140,7 +144,7 @@ class ProductWriter:
             needed = [field for field in product.fields if field.required]
         if needed:
             owner = f'"{product.name}"' if not product.abstract else "type(self).__name__"
-            yield self.given(owner, needed, "self.")
+            yield self.given(owner, needed, self._own)
         defaults = [f for f in self._declared_here(product) if not f.required and not f.absent_by_default]
         yield from self._unless_given(defaults)
         checks = [line for field in own for line in self._check(field)]
@@ -158,13 +162,19 @@ class ProductWriter:
             yield f"if self.{name} is None:"
             yield f'    put(self, "{name}", {default})'
 
-    def given(self, owner: str, fields: list[Field], holder: str) -> str:
+    def given(self, owner: str, fields: list[Field], held: Callable[[Field], str]) -> str:
         """The call that refuses what is missing; names that had to be escaped are told as they were declared."""
-        names = [(field.name, self.names.field(field.name)) for field in fields]
-        if not any(declared in KEYWORDS for declared, _ in names):
-            return f"given({', '.join([owner, *(f'{declared}={holder}{name}' for declared, name in names)])})"
-        pairs = ", ".join(f'"{declared}": {holder}{name}' for declared, name in names)
+        if not any(field.name in KEYWORDS for field in fields):
+            return f"given({', '.join([owner, *(f'{field.name}={held(field)}' for field in fields)])})"
+        pairs = ", ".join(f'"{field.name}": {held(field)}' for field in fields)
         return f"given({owner}, **{{{pairs}}})"
+
+    def _own(self, field: Field) -> str:
+        return f"self.{self.names.field(field.name)}"
+
+    def as_parameter(self, field: Field) -> str:
+        """A field as a function takes it."""
+        return self.names.field(field.name)
 
     def _is_checked(self, product: Product) -> bool:
         """Whether a product has a `__post_init__`, of its own or from its base."""
@@ -194,7 +204,7 @@ class ProductWriter:
         required = [field for field in product.fields if field.required]
         if required and self.plan.selected_by(product) is None:
             owner = "type(self).__name__" if product.abstract else f'"{product.name}"'
-            yield self.given(owner, required, "")
+            yield self.given(owner, required, self.as_parameter)
         if base is not None and base.fields:
             inherited = [self._passed_on(field) for field in product.fields if field.owner == base.name]
             initializer = "_fill" if self.plan.selection_of(base.name) is not None else "__init__"

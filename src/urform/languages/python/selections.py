@@ -36,7 +36,9 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
             "function": names.function(product.name),
             "parameters": ", ".join(_parameter(emitter, field) for field in selection.parameters),
             "passed": ", ".join(f"{n}={n}" for n in (names.field(f.name) for f in selection.parameters)),
-            "given": emitter.products.given(f'"{product.name}"', list(selection.required), "")
+            "given": emitter.products.given(
+                f'"{product.name}"', list(selection.required), emitter.products.as_parameter
+            )
             if selection.required
             else "",
             "known": [

@@ -53,14 +53,25 @@ class FieldView:
     copied: str = ""
 
 
-def usual_order(name: str) -> tuple[bool, bool, str]:
-    """Names in capitals, then classes, then the rest, as ruff sorts them; one letter is a class."""
-    return not (len(name) > 1 and name.isupper()), not name[:1].isupper(), name
+def usual_order(name: str) -> tuple[object, ...]:
+    """Names in capitals, then classes, then the rest, each in natural order, as ruff sorts `__all__`."""
+    return not (len(name) > 1 and name.isupper()), not name[:1].isupper(), _natural(name)
+
+
+def import_order(name: str) -> tuple[object, ...]:
+    """The same without regard to case, as ruff sorts the names of an import."""
+    return *usual_order(name)[:2], _natural(name.lower()), _natural(name)
+
+
+def _natural(name: str) -> list[tuple[int, int]]:
+    """Numbers by their value, unless they begin with 0; all else by code point."""
+    parts = re.findall(r"[1-9][0-9]*|.", name)
+    return [(ord("0"), int(part)) if part.isdigit() else (ord(part), 0) for part in parts]
 
 
 def import_line(source: str, names: Sequence[str]) -> str:
     """An import as the formatter lays it out, names in the usual order: constants, classes, functions."""
-    ordered = sorted(dict.fromkeys(names), key=usual_order)
+    ordered = sorted(dict.fromkeys(names), key=import_order)
     line = f"from {source} import {', '.join(ordered)}"
     if len(line) <= STYLE.width:
         return line
