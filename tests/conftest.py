@@ -32,6 +32,11 @@ def pytest_addoption(parser: pytest.Parser) -> None:
     parser.addoption(
         "--renew", action="store_true", help="write expected output instead of comparing with it"
     )
+    parser.addoption(
+        "--declarations", type=int, default=20, help="random declarations to draw for each target"
+    )
+    parser.addoption("--mutations", type=int, default=300, help="mutated declarations to read")
+    parser.addoption("--seed", type=int, default=1, help="draws other ones")
 
 
 @pytest.fixture

@@ -6,6 +6,7 @@ A declaration is drawn as plain data and written much as JSON, which is YAML. Wh
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from math import inf, nextafter
@@ -54,6 +55,7 @@ AWKWARD = (
     "  lead and trail  ",
     "\t",
 )
+CONDITION_WORDS = ("and", "or", "not", "blank", "size", "present", "true", "false", "a", "b")
 CHARACTERS = st.characters(exclude_categories=("Cs",))
 TEXTS = st.one_of(
     st.sampled_from(AWKWARD),
@@ -487,8 +489,9 @@ class Drawn:
 
     def _condition(self, conditions: Sequence[str]) -> str:
         one = self.one(conditions)
-        if self.maybe(3):
-            one = f"{one} {self.one(['and', 'or'])} {self.one(conditions)}"
+        others = [other for other in conditions if set(_names(other)).isdisjoint(_names(one))]
+        if others and self.maybe(3):
+            one = f"{one} {self.one(['and', 'or'])} {self.one(others)}"
         return f"not ({one})" if self.maybe(4) else one
 
     def _conditions(self, name: str, declared: Data, *, always: bool) -> list[str]:
@@ -570,6 +573,11 @@ class Drawn:
             "products": products,
             **({"families": families} if families else {}),
         }
+
+
+def _names(condition: str) -> list[str]:
+    """The words of a condition, its fields among them; two conditions on one field may contradict each other."""
+    return [word for word in re.findall(r"[a-z]\w*", condition) if word not in CONDITION_WORDS]
 
 
 def is_collection(type_: str) -> bool:

@@ -154,7 +154,7 @@ class _Composer:
             yield from yaml.parse(self._text, Loader=loader)
         except yaml.MarkedYAMLError as error:
             mark = error.problem_mark or error.context_mark
-            place = Place(mark.line + 1, mark.column + 1) if mark else START
+            place = self._within(mark) if mark else START
             said = " ".join(part for part in (error.context, error.problem) if part)
             raise self._stop(catalogue.NOT_YAML, place, said=said) from None
         except yaml.reader.ReaderError as error:
@@ -163,6 +163,13 @@ class _Composer:
             raise self._stop(catalogue.NOT_YAML, place, said=f"{error.reason}") from None
         except yaml.YAMLError as error:
             raise self._stop(catalogue.NOT_YAML, START, said=str(error)) from None
+
+    def _within(self, mark: Any) -> Place:
+        """The place of a mark; the parser puts one line too far what is missing at the end of the text."""
+        lines = re.split(r"\r\n|\r|\n", self._text)
+        if mark.line < len(lines):
+            return Place(mark.line + 1, mark.column + 1)
+        return Place(len(lines), len(lines[-1]) + 1)
 
     def root(self) -> Node | None:
         """The node of the only document; None when the file says nothing."""

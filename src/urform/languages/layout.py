@@ -108,8 +108,14 @@ def broken(line: str, style: Style) -> Iterator[str]:
         yield from broken(margin + style.indent + block[2], style)
         yield margin + block[3]
         return
-    if style.parentheses and (parts := _right_hand_side(stripped)) is not None:
+    parts = _right_hand_side(stripped) if style.parentheses else None
+    if parts is not None:
         yield from _in_parentheses(*parts, margin, style)
+        return
+    alternatives = _alternatives(stripped) if style.parentheses else [stripped]
+    if len(alternatives) > 1:
+        for part in alternatives:
+            yield from broken(margin + part, style)
         return
     head, *links = _links(stripped) if style.chains else [stripped]
     if len(links) > 1:
@@ -138,6 +144,7 @@ def broken(line: str, style: Style) -> Iterator[str]:
 _HEAD = re.compile(r"return |assert |[^=]*? = ")
 _TERNARY = re.compile(r" (?=(?:if|else) )")
 _OPERATOR = re.compile(r" (?=(?:==|!=|is|in|not in|<=|>=|<|>) )")
+_UNION = re.compile(r" (?=\| )")
 _CLAUSE = re.compile(r" (?=(?:for|if) )")
 
 
@@ -155,6 +162,24 @@ def _right_hand_side(line: str) -> tuple[str, str] | None:
     if ends_in_bracket or rest.startswith("lambda "):
         return None
     return line[: head.end()], line[head.end() :]
+
+
+def _alternatives(line: str) -> list[str]:
+    """An argument that is a conditional expression, cut at its words; or a parameter at the `|` of its type.
+
+    The latter only where nothing else can be broken: it is what ruff does then.
+    """
+    flat = _outside(line)
+    if (
+        flat.startswith(("if ", "else ", "elif ", "for ", "return ", "assert ", "lambda "))
+        or "lambda " in flat
+    ):
+        return [line]
+    if " if " in flat and " else " in flat:
+        return _cut(line, _TERNARY)
+    if flat.endswith(",") and " = " in flat and _last_brackets(line) is None:
+        return _cut(line, _UNION)
+    return [line]
 
 
 def _in_parentheses(head: str, value: str, margin: str, style: Style) -> Iterator[str]:
@@ -251,16 +276,7 @@ def _links(line: str) -> list[str]:
 
 def _takes_comma(body: str) -> bool:
     """A generator expression takes no comma; one within brackets of its own is none of ours."""
-    if " for " not in body:
-        return True
-    depth, begin, flat = 0, 0, []
-    for at, char in _code(body):
-        if char in _PAIRS:
-            flat += [body[begin:at]] if depth == 0 else []
-            depth += 1
-        elif char in _CLOSING:
-            depth, begin = depth - 1, at + 1
-    return " for " not in "".join([*flat, body[begin:]])
+    return " for " not in body or " for " not in _outside(body)
 
 
 def elements_of(body: str) -> Iterator[str]:

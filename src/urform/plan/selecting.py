@@ -66,9 +66,10 @@ class Selecting:
 
     def makes(self, given: Given, variant: str) -> bool:
         """Whether these arguments make this variant: it is chosen, and its limits hold."""
-        if self.outcome(given) != variant:
-            return False
-        fields = self._plan.products[variant].fields
+        return self.outcome(given) == variant and self._keeps_limits(variant, given)
+
+    def _keeps_limits(self, variant: str, given: Given, save: Given | None = None) -> bool:
+        fields = (f for f in self._plan.products[variant].fields if f.name not in (save or {}))
         return all(within(given[f.name], f) for f in fields if f.name in given)
 
     # --- finding arguments ------------------------------------------------------------------------------
@@ -124,8 +125,12 @@ class Selecting:
         )
 
     def choosing(self, variant: str, fixed: Given) -> Given | None:
-        """Arguments for which a variant is chosen, whether or not the fixed ones keep its limits."""
-        return self.reaching(lambda given: self.outcome(given) == variant, self._when(variant), fixed)
+        """Arguments for which a variant is chosen, whether or not the fixed ones keep its limits; the others do."""
+        return self.reaching(
+            lambda given: self.outcome(given) == variant and self._keeps_limits(variant, given, save=fixed),
+            self._when(variant),
+            fixed,
+        )
 
     def refused(self, number: int) -> Given | None:
         """Arguments to which a refusal is the first answer."""

@@ -48,6 +48,7 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
         return f"self.{names.setter(field)}"
 
     variable = emitter.names.parameter(emitter.names.function(product.name))
+    variable += "_" if variable in ("builder", "cls") else ""
     return emitter.templates.render(
         template,
         product.name,

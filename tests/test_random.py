@@ -1,0 +1,252 @@
+"""Random declarations: valid ones through every stage and the real tools, and invalid ones, which are told.
+
+`--declarations N` and `--seed S` draw more of them or others; `make fuzz` does.
+"""
+
+from __future__ import annotations
+
+import copy
+import random
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import HealthCheck, Phase, given, seed, settings
+from hypothesis import strategies as st
+
+from tests.batches import complaints, plan_of, projects
+from tests.declarations import Data, declarations, text_of
+from urform.declaration import read, read_string
+from urform.languages import known_targets, target
+from urform.languages.target import Target
+from urform.output.folder import is_inside
+from urform.plan import claims_of
+from urform.plan.text import plan_text
+from urform.plan.validate import validate
+
+BATCH = 25  # projects that a compiler is paid once for
+QUIET = settings(deadline=None, suppress_health_check=list(HealthCheck), database=None)
+
+
+def drawn(count: int, number: int) -> list[Data]:
+    """That many declarations, the same for the same number."""
+    found: list[Data] = []
+
+    @seed(number)
+    @settings(QUIET, max_examples=count, phases=[Phase.generate])
+    @given(declarations())
+    def collect(declaration: Data) -> None:
+        found.append(declaration)
+
+    collect()
+    return found[:count]
+
+
+# --- through every stage -------------------------------------------------------------------------------
+
+
+@settings(QUIET, max_examples=40)
+@given(declarations())
+def test_a_drawn_declaration_is_planned_and_emitted(declaration: Data) -> None:
+    """Each target writes the same twice, below its folder, with a test or a reason for every claim."""
+    plan = plan_of(text_of(declaration))
+    claims = claims_of(plan)
+    validate(plan, claims)
+    assert plan_text(plan, claims)
+    for name in known_targets():
+        assert_emitted(target(name), plan, claims)
+
+
+def assert_emitted(into: Target, plan: Any, claims: Any) -> None:
+    emission = into.emit(plan, claims)
+    assert into.emit(plan, claims) == emission
+    assert {a.claim for a in emission.tests} | set(emission.held) == {claim.id for claim in claims}
+    paths = [file.path for file in (*emission.files, *into.example(plan))]
+    assert all(map(is_inside, paths))
+    assert len({path.lower() for path in paths}) == len(paths)
+
+
+FEATURES = (
+    "factory simple",
+    "factory registry",
+    "factory creators",
+    "factory by_values",
+    "builder",
+    "prototype",
+    "exemplars",
+    "flyweight",
+    "family",
+    "stand_in",
+    "refuse",
+    "single",
+    "mutable",
+    "answers",
+    "defaults",
+    "each",
+    "one_of",
+    "copy deep",
+    "copy shallow",
+    "copy shared",
+    "copy fresh",
+    "presets",
+    "item",
+    "doc",
+    "weak",
+    "key",
+)
+
+
+def features(data: Any) -> Iterator[str]:
+    """The features that a declaration uses."""
+    if isinstance(data, list):
+        for each in data:
+            yield from features(each)
+    if not isinstance(data, dict):
+        return
+    for key, value in data.items():
+        yield str(key)
+        if key in ("copy", "form", "hold"):
+            yield f"copy {value}" if key == "copy" else f"factory {value}" if key == "form" else str(value)
+        if key == "families":
+            yield "family"
+        yield from features(value)
+
+
+def test_drawn_declarations_use_every_feature() -> None:
+    seen = {feature for declaration in drawn(80, 1) for feature in features(declaration)}
+    assert [feature for feature in FEATURES if feature not in seen] == []
+
+
+# --- with the real tools -------------------------------------------------------------------------------
+
+
+def pytest_generate_tests(metafunc: pytest.Metafunc) -> None:
+    if "batch" in metafunc.fixturenames:
+        count = metafunc.config.getoption("--declarations")
+        metafunc.parametrize("batch", [(at, min(BATCH, count - at)) for at in range(0, count, BATCH)])
+
+
+@pytest.mark.toolchain
+def test_drawn_declarations_verify(
+    batch: tuple[int, int], target_name: str, tmp_path: Path, request: pytest.FixtureRequest
+) -> None:
+    """Formatted, checked, compiled without warnings, and every claim passes."""
+    first, count = batch
+    batched = projects(drawn(count, request.config.getoption("--seed") + first), target_name)
+    said = complaints(target_name, batched, tmp_path / "batch")
+    for project in batched:
+        if any(project.name in complaint for complaint in said):
+            (tmp_path / f"{project.name}.urform.yaml").write_text(project.text, encoding="utf-8")
+    assert said == [], f"the declarations are in {tmp_path}; make fixtures of them"
+
+
+# --- invalid ones --------------------------------------------------------------------------------------
+
+NOISE = (
+    "",
+    "~",
+    "{",
+    "}",
+    "[",
+    "]",
+    ":",
+    "- ",
+    "&a ",
+    "*a",
+    "!!x ",
+    "|\n",
+    "#",
+    "\t",
+    '"',
+    "'",
+    "?",
+    "\0",
+    "\ufeff",
+    "%YAML",
+)
+
+
+class Mutated:
+    """Changes something in a valid declaration, with a generator of random numbers of its own."""
+
+    def __init__(self, chance: random.Random) -> None:
+        self._chance = chance
+
+    def text(self, declaration: Data) -> str:
+        """A declaration whose data, and perhaps its text, was changed in one to three places."""
+        for _ in range(self._chance.randint(1, 3)):
+            self._data(declaration)
+        text = text_of(declaration)
+        return self._noisy(text) if self._chance.random() < 0.4 else text
+
+    def _data(self, data: Data) -> None:
+        holders = list(containers(data))
+        holder = self._chance.choice(holders)
+        other = self._chance.choice(holders)
+        key = self._chance.choice(list(holder) if isinstance(holder, dict) else range(len(holder)))
+        match self._chance.randint(0, 5):
+            case 0:
+                del holder[key]
+            case 1 if isinstance(holder, dict):
+                holder[str(key) + self._chance.choice("sx_A ")] = holder.pop(key)
+            case 2 if not within(other, holder):
+                holder[key] = other
+            case 3:
+                holder[key] = self._chance.choice(
+                    [None, True, -1, 1e400, 10**30, 0.5, "", "text", [], {}, [[1]], {"a": {}}]
+                )
+            case 4 if isinstance(holder, dict):
+                holder[self._chance.choice(["type", "min", "use", "when", "copy", "key", "variants"])] = (
+                    holder[key]
+                )
+            case _:
+                holder[key] = self._chance.choice(
+                    ["Mark", "list<", "map<text>", "deep", "a < ", "no such thing", "\0"]
+                )
+
+    def _noisy(self, text: str) -> str:
+        at = self._chance.randrange(len(text))
+        length = self._chance.choice([0, 1, 5, 60])
+        return text[:at] + self._chance.choice(NOISE) + text[at + length :]
+
+
+def containers(data: Any) -> Iterator[Any]:
+    """Every mapping and list of some data that has something in it."""
+    if isinstance(data, (dict, list)) and data:
+        yield data
+        for value in data.values() if isinstance(data, dict) else data:
+            yield from containers(value)
+
+
+def within(outer: Any, inner: Any) -> bool:
+    return any(found is inner for found in containers(outer))
+
+
+def test_mutated_declarations_are_read_or_told(request: pytest.FixtureRequest) -> None:
+    """Every problem has a place in the file; nothing else ever comes of a file."""
+    count, number = request.config.getoption("--mutations"), request.config.getoption("--seed")
+    valid = drawn(max(20, count // 50), number)
+    chance = random.Random(number)
+    read = 0
+    for at in range(count):
+        text = Mutated(chance).text(copy.deepcopy(valid[at % len(valid)]))
+        reading = read_string(text, "mutated.urform.yaml")
+        if reading.declaration is not None:
+            read += 1
+            continue
+        assert reading.problems, text
+        lines = text.replace("\r\n", "\n").replace("\r", "\n").split("\n")
+        for problem in reading.problems:
+            assert 1 <= problem.place.line <= len(lines), (problem, text)
+            assert 1 <= problem.place.column <= len(lines[problem.place.line - 1]) + 1, (problem, text)
+    assert 0 < read < count / 2, "most are invalid, some are not"
+
+
+@settings(QUIET, max_examples=200)
+@given(st.one_of(st.text(max_size=200), st.binary(max_size=200)))
+def test_any_file_is_read_or_told(tmp_path_factory: pytest.TempPathFactory, content: str | bytes) -> None:
+    path = tmp_path_factory.getbasetemp() / "any.urform.yaml"
+    path.write_bytes(content if isinstance(content, bytes) else content.encode("utf-8", "surrogatepass"))
+    reading = read(path)
+    assert reading.declaration is not None or reading.problems
