@@ -400,7 +400,7 @@ class Drawn:
             if (f["type"] in ("text", "integer", "boolean") or f["type"] in self.choices)
             and (f["needed"] or "default" in f)
         ]
-        if keyed and not product.mutable and self.maybe():
+        if keyed and not product.mutable and not self.maybe(4):
             key = keyed[: self.number(1, len(keyed))]
             found["flyweight"] = {"key": key, "hold": self.one(["strong", "weak"])}
             product.shared = True

@@ -10,12 +10,14 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from urform.languages.columns import TAB, aligned
 from urform.languages.go.emitter import STYLE as GO
 from urform.languages.java.emitter import STYLE as JAVA
-from urform.languages.layout import TAB, aligned, columns, elements_of, lay_out
+from urform.languages.layout import columns, lay_out
 from urform.languages.names import Words, article, camel, pascal, screaming, snake
 from urform.languages.python.views import STYLE as PYTHON
 from urform.languages.python.views import identifiers
+from urform.languages.signs import elements_of
 
 LONG = "value_" + "x" * 24
 

@@ -114,7 +114,7 @@ def features(data: Any) -> Iterator[str]:
 
 
 def test_drawn_declarations_use_every_feature() -> None:
-    seen = {feature for declaration in drawn(80, 1) for feature in features(declaration)}
+    seen = {feature for declaration in drawn(150, 1) for feature in features(declaration)}
     assert [feature for feature in FEATURES if feature not in seen] == []
 
 

@@ -12,8 +12,9 @@ from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from urform.languages.columns import TAB
 from urform.languages.flaws import Flaws
-from urform.languages.layout import TAB, Style, lay_out
+from urform.languages.layout import Style, lay_out
 
 if TYPE_CHECKING:
     import jinja2

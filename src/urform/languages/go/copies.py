@@ -98,6 +98,8 @@ def fresh_value(emitter: Emitter, field: Field) -> str:
     """What a field starts with: its default, or nothing."""
     from urform.languages.go.expressions import SCALARS
 
+    if field.default is None and isinstance(field.type, MapOf):
+        return f"{emitter.code.type(field.type)}{{}}"  # not nil, which could not be written to
     if field.default is None:
         return '""' if isinstance(field.type, ChoiceType) else "nil"
     text = emitter.code.value(field.default)

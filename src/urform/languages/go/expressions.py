@@ -144,9 +144,11 @@ class Expressions:
         own: list[str] = []
         for field in made.fields:
             value = given.get(field.name, field.default)
-            if value is None:
+            if value is None and not isinstance(field.type, MapOf):
                 continue
-            text = self.value(value)
+            text = (
+                self._map(field.type, []) if value is None else self.value(value)
+            )  # one that can be written to
             if field.may_be_absent and self.is_pointer(field):
                 text = f"Some[{SCALARS[field.type]}]({text})"
             pair = f"{self._names.stored(field.name)}: {text}"

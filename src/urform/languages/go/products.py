@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import REAL, TEXT, ChoiceType, Collection, ProductType
 from urform.declaration.values import Text, Word
+from urform.languages.columns import TAB
 from urform.languages.comments import plain
 from urform.languages.go.copies import methods
 from urform.languages.go.expressions import SCALARS, Test, options_type
@@ -19,7 +20,6 @@ from urform.languages.go.members import (
     refusals,
     setter_fails,
 )
-from urform.languages.layout import TAB
 from urform.languages.names import camel, pascal, spoken, with_article
 from urform.plan.model import Field, Product
 

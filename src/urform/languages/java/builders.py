@@ -46,6 +46,7 @@ def builder_text(emitter: Emitter, product: Product) -> str:
     type_ = emitter.names.type(product.name)
     required = list(product.required)
     variable = emitter.names.member(camel(product.name))
+    variable += "_" if variable == "builder" else ""
     asked = "".join(f'.unless("{f.name}", {emitter.names.member(f.name)})' for f in required)
     arguments = [
         *(emitter.names.member(f.name) for f in required),

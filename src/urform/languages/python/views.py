@@ -33,6 +33,8 @@ def docstring(doc: str, margin: int, otherwise: str = "", more: Sequence[str] = 
     for line in more:
         first, *rest = wrapped(_safe(plain(line)), STYLE.width - margin - 6)
         lines += [first, *(f"    {following}" for following in rest)]
+    if all(line.startswith("    ") for line in lines[1:]):  # nothing to be indented below
+        lines[1:] = [line[4:] for line in lines[1:]]
     if len(lines) == 1:
         closing = " " if lines[0].endswith('"') and not lines[0].endswith('\\"') else ""
         return f'"""{lines[0]}{closing}"""'

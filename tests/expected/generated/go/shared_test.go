@@ -30,9 +30,45 @@ func refuses(t *testing.T, err, want error) {
 // is reports a value that is not the one that is wanted.
 func is[T any](t *testing.T, what string, got, want T) {
 	t.Helper()
-	if !reflect.DeepEqual(got, want) {
+	if !alike(reflect.ValueOf(&got).Elem(), reflect.ValueOf(&want).Elem()) {
 		t.Errorf("%s: got %+v, want %+v", what, got, want)
 	}
+}
+
+// alike is like reflect.DeepEqual, but what is nil is as good as what is empty.
+func alike(a, b reflect.Value) bool {
+	if a.Type() != b.Type() {
+		return false
+	}
+	switch a.Kind() {
+	case reflect.Pointer, reflect.Interface:
+		if a.IsNil() || b.IsNil() {
+			return a.IsNil() && b.IsNil()
+		}
+		return alike(a.Elem(), b.Elem())
+	case reflect.Struct:
+		for i := range a.NumField() {
+			if !alike(a.Field(i), b.Field(i)) {
+				return false
+			}
+		}
+		return true
+	case reflect.Slice:
+		for i := 0; i < a.Len() && i < b.Len(); i++ {
+			if !alike(a.Index(i), b.Index(i)) {
+				return false
+			}
+		}
+		return a.Len() == b.Len()
+	case reflect.Map:
+		for _, key := range a.MapKeys() {
+			if other := b.MapIndex(key); !other.IsValid() || !alike(a.MapIndex(key), other) {
+				return false
+			}
+		}
+		return a.Len() == b.Len()
+	}
+	return a.Equal(b)
 }
 
 // isGiven is like is, for a value that may be absent.
