@@ -16,12 +16,17 @@ from urform.cli.common import complete_reading
 from urform.cli.render import show_problems
 from urform.declaration import read, read_string
 from urform.declaration.catalogue import all_kinds
-from urform.declaration.problems import Kind
+from urform.declaration.problems import MOST_PROBLEMS, Kind
 from urform.languages import setting_problems
 
 KINDS = all_kinds()
 WITH_EXAMPLE = {slug: kind for slug, kind in KINDS.items() if kind.example}
-WITHOUT_EXAMPLE = {"unreadable", "too-large", "not-utf8"}  # of files as such; each has a test below
+WITHOUT_EXAMPLE = {
+    "unreadable",
+    "too-large",
+    "not-utf8",
+    "too-many-problems",
+}  # of files as such; each has a test below
 
 
 def found_in(text: str) -> set[str]:
@@ -71,6 +76,23 @@ def test_a_file_that_is_too_large(tmp_path: Path) -> None:
     with path.open("wb") as file:
         file.truncate(65 * 1024 * 1024)
     assert [problem.slug for problem in read(path).problems] == ["too-large"]
+
+
+@pytest.mark.parametrize("line", ["name: x", "k{}: x", "'{}': x"])
+def test_of_endlessly_many_problems_the_first_are_told(line: str) -> None:
+    reading = read_string("urform: 1\n" + "".join(line.format(n) + "\n" for n in range(5000)))
+    assert len(reading.problems) == MOST_PROBLEMS + 1
+    assert reading.problems[-1].slug == "too-many-problems"
+    assert reading.problems[-1].place >= reading.problems[-2].place
+    assert reading.document.lines
+
+
+def test_of_an_endless_text_the_beginning_is_quoted() -> None:
+    reading = read_string(
+        f"urform: 1\nname: {'X' * 50}\nproducts: {{P: {{required: {{a: {'y' * 5000}}}}}}}\n"
+    )
+    assert {problem.slug for problem in reading.problems} == {"bad-name", "unknown-type"}
+    assert all(len(problem.message) < 500 for problem in reading.problems)
 
 
 def test_all_problems_at_once_with_their_places() -> None:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 
-from urform.declaration.document import Document, read_file, read_text
+from urform.declaration.catalogue.files import TOO_MANY_PROBLEMS
+from urform.declaration.document import Document, MappingNode, read_file, read_text
 from urform.declaration.model import Declaration
-from urform.declaration.problems import Problem, Problems
+from urform.declaration.problems import MOST_PROBLEMS, Problem, Problems, TooManyProblems
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,17 +38,25 @@ def read_string(text: str, name: str = "declaration.urform.yaml") -> Reading:
 def _read(document: Document, file: str, problems: Problems) -> Reading:
     declaration = None
     if document.root is not None:
-        from urform.declaration.checks import check
-        from urform.declaration.grammar import DECLARATION
-        from urform.declaration.reader import ModelReader
-        from urform.declaration.shape import checked
-
-        root = checked(document.root, DECLARATION, problems)
-        declaration = ModelReader(document, root, problems).declaration()
-        check(declaration, problems)
+        with suppress(TooManyProblems):
+            declaration = _checked(document, document.root, problems)
     found = [p for p in problems.sorted() if not p.advice]
+    if problems.too_many:
+        last = max(problem.place for problem in problems.sorted())
+        found.append(TOO_MANY_PROBLEMS.at(last, most=MOST_PROBLEMS))
     advice = [p for p in problems.sorted() if p.advice and not _kept(document, p)]
     return Reading(file, document, None if found else declaration, tuple(found), tuple(advice))
+
+
+def _checked(document: Document, root: MappingNode, problems: Problems) -> Declaration:
+    from urform.declaration.checks import check
+    from urform.declaration.grammar import DECLARATION
+    from urform.declaration.reader import ModelReader
+    from urform.declaration.shape import checked
+
+    declaration = ModelReader(document, checked(root, DECLARATION, problems), problems).declaration()
+    check(declaration, problems)
+    return declaration
 
 
 def _kept(document: Document, advice: Problem) -> bool:

@@ -35,6 +35,7 @@ _TOKEN = re.compile(
     re.VERBOSE,
 )
 _DEEPEST = 32
+_MOST_WORDS = 400  # about a hundred comparisons; each is a level of the tree that a chain of `and` becomes
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,6 +122,9 @@ def parse(written: WrittenCondition, problems: Problems) -> Condition | None:
         if (kind := match.lastgroup)
     ]
     try:
+        if len(tokens) > _MOST_WORDS:
+            why = f"it has more than {_MOST_WORDS} words and signs"
+            raise _NoCondition(why, tokens[_MOST_WORDS].place)
         return _Parser(tokens, written).whole()
     except _NoCondition as error:
         problems.add(catalogue.BAD_CONDITION, error.place, text=written.text, why=error.why)

@@ -14,12 +14,12 @@ from typing import TYPE_CHECKING, Any
 
 from urform.declaration.catalogue import files as catalogue
 from urform.declaration.place import START, Place
-from urform.declaration.problems import Kind, Problems
+from urform.declaration.problems import Kind, Problems, TooManyProblems
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
 
-LARGEST_FILE = 64 * 1024 * 1024  # bytes; ten thousand products take about ten MiB
+LARGEST_FILE = 16 * 1024 * 1024  # bytes; ten thousand products take about ten MiB
 DEEPEST = 40  # levels; the format needs about ten
 MOST_EXPANDED = 2_000_000  # nodes, aliases expanded
 
@@ -112,7 +112,7 @@ def read_text(text: str, name: str, problems: Problems) -> Document:
     lines = tuple(re.split(r"\r\n|\r|\n", text))
     try:
         root = _Composer(_join_surrogates(text), problems).root()
-    except _Stop:
+    except (_Stop, TooManyProblems):
         return Document(name, lines, None)
     if not isinstance(root, MappingNode):
         problems.add(catalogue.EMPTY_FILE if root is None else catalogue.NO_MAPPING, START)

@@ -25,6 +25,12 @@ class Kind:
     example: str
     advice: bool = False
 
+    def at(self, place: Place, **details: object) -> Problem:
+        """A problem of this kind at a place."""
+        quoted = {name: clipped(detail) for name, detail in details.items()}
+        message, mend = self.message.format(**quoted), self.mend.format(**quoted)
+        return Problem(self.slug, place, message, mend, self.advice)
+
 
 @dataclass(frozen=True, slots=True)
 class Problem:
@@ -36,6 +42,9 @@ class Problem:
     mend: str
     advice: bool = False
 
+
+MOST_PROBLEMS = 1000  # that a person could want to see at once
+LONGEST_DETAIL = 300  # code points of a detail that are quoted in a message
 
 KINDS: dict[str, Kind] = {}
 
@@ -54,16 +63,23 @@ def kind(slug: str, message: str, mend: str, why: str, example: str, *, advice: 
     return made
 
 
+class TooManyProblems(Exception):
+    """So much is wrong that the rest is not looked at."""
+
+
 class Problems:
     """Collects what is wrong, so that all of it can be told at once."""
 
     def __init__(self) -> None:
         self._found: dict[tuple[Place, str, str], Problem] = {}
+        self.too_many = False
 
     def add(self, kind: Kind, place: Place | None, **details: object) -> None:
-        """Note one problem; the same one at the same place is noted once."""
-        message, mend = kind.message.format(**details), kind.mend.format(**details)
-        problem = Problem(kind.slug, place or START, message, mend, kind.advice)
+        """Note one problem; the same one at the same place is noted once. Raises TooManyProblems."""
+        if len(self._found) >= MOST_PROBLEMS:
+            self.too_many = True
+            raise TooManyProblems
+        problem = kind.at(place or START, **details)
         self._found.setdefault((problem.place, problem.slug, problem.message), problem)
 
     @property
@@ -79,8 +95,17 @@ class Problems:
         return tuple(sorted(self._found.values(), key=lambda p: (p.place, p.slug, p.message)))
 
 
+def clipped(detail: object) -> object:
+    """A detail as it is quoted in a message: of a very long text the beginning, and how long it is."""
+    if not isinstance(detail, str) or len(detail) <= LONGEST_DETAIL:
+        return detail
+    return f"{detail[:LONGEST_DETAIL]}… ({len(detail):,} characters)"
+
+
 def did_you_mean(word: str, known: Iterable[str]) -> str:
     """` Did you mean 'x'?` for the nearest known word, or nothing."""
+    if len(word) > LONGEST_DETAIL:
+        return ""
     near = difflib.get_close_matches(word, list(known), n=1, cutoff=0.6)
     return f" Did you mean '{near[0]}'?" if near else ""
 

@@ -171,6 +171,9 @@ class _Checker:
                 hint=hint,
             )
             return None
+        if shape.pattern is not None and len(node.text) > LONGEST_NAME:
+            self._problems.add(catalogue.LONG_NAME, node.place, length=len(node.text), most=LONGEST_NAME)
+            return None
         if shape.pattern is not None and not re.fullmatch(shape.pattern, node.text):
             self._problems.add(catalogue.BAD_NAME, node.place, name=node.text, wanted=shape.what)
             return None

@@ -40,6 +40,9 @@ class Style:
     closing_apart: bool = True  # the closing bracket gets a line of its own
     chains: bool = False  # a chain of calls is broken before each dot
     parentheses: bool = False  # what has no bracket to break at is put into parentheses, if it fits then
+    groups_whole: bool = (
+        False  # parentheses that only group are not broken: a line end would end the statement
+    )
     body_beside: int = 0  # bytes of a function's header and body that may share a line; 0: any number
     kept: tuple[str, ...] = (
         "//",
@@ -124,6 +127,13 @@ def broken(line: str, style: Style) -> Iterator[str]:
         yield line
         return
     start, end = split
+    if (
+        style.groups_whole
+        and stripped[max(start - 1, 0) : start] in ("", " ", "!")
+        and stripped[start] == "("
+    ):
+        yield line
+        return
     head, body, tail = stripped[: start + 1], stripped[start + 1 : end], stripped[end:]
     inner = margin + style.indent
     yield margin + head
@@ -204,7 +214,7 @@ def _body(body: str, inner: str, style: Style, tail: str = "", *, apart: bool = 
         yield joined
         return
     elements = list(elements_of(body))
-    if style.parentheses and len(elements) == 1 and not _takes_comma(body):
+    if style.parentheses and not _takes_comma(body):
         for clause in cut(body, _CLAUSE):
             yield from broken(inner + clause, style)
         return

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
+from urform.declaration.limits import NUMERIC
 from urform.declaration.model import Declaration, Given
 from urform.declaration.model import Field as DeclaredField
 from urform.declaration.model import Limit as DeclaredLimit
@@ -56,7 +57,7 @@ def _always(type_: Type) -> tuple[Limit, ...]:
 
 
 def _limit(limit: DeclaredLimit, type_: Type) -> Limit:
-    """A bound of a real is one itself."""
-    if type_ == REAL and not isinstance(limit.bound, tuple):
+    """A bound of a real is one itself; a length is not."""
+    if type_ == REAL and limit.name in NUMERIC and not isinstance(limit.bound, tuple):
         return Limit(limit.name, float(limit.bound) + 0.0)
     return Limit(limit.name, limit.bound)

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from urform.plan.model import Plan
-from urform.plan.operands import Arguments, Missing, Operand, Var
+from urform.plan.operands import Arguments, Failure, Missing, Null, Operand, Var
 from urform.plan.script import Case, Claim, Step
 from urform.plan.selecting import is_strange_to_conditions
 from urform.plan.steps import Hold, LeaveOut, Make, MakeFails
@@ -44,8 +44,17 @@ def _step_possible(plan: Plan, witnesses: Witnesses, step: Step, held: dict[str,
         return selecting.makes(given, step.product)
     if any(is_strange_to_conditions(operand) for operand in given.values()):
         return True
-    early = isinstance(step.failure, Missing) and step.failure.owner == selecting.selection.product
-    return early or selecting.outcome(given) == step.product
+    return (
+        _is_missing(step.failure, selecting.selection.product, given)
+        or selecting.outcome(given) == step.product
+    )
+
+
+def _is_missing(failure: Failure, owner: str, given: Arguments) -> bool:
+    """Whether it is told before any condition is asked: a value is missing, and not just an element of one."""
+    if not isinstance(failure, Missing) or failure.owner != owner:
+        return False
+    return all(isinstance(given.get(name), Null | None) for name in failure.fields)
 
 
 def _asked_for(plan: Plan, product: str) -> list[str]:

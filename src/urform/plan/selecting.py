@@ -25,7 +25,7 @@ from urform.declaration.ranges import length_range
 from urform.declaration.selection import Refusal, empty
 from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, ChoiceType, Collection, ListOf, Type
 from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Value, Word
-from urform.plan.model import Field, Plan, Selection
+from urform.plan.model import Field, Limit, Plan, Selection
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange
 
 if TYPE_CHECKING:
@@ -239,12 +239,21 @@ def _misfit(type_: Type) -> Value | float | None:
     return Real(1.0) if type_ == REAL else Integer(1)
 
 
+def has_length(operand: Operand, limits: tuple[Limit, ...]) -> bool:
+    """Whether a collection keeps limits of length; what is none always does."""
+    from urform.plan.witnesses import as_declared
+
+    if not isinstance(operand, (Several, Keyed)):
+        return True
+    size = len(operand.items if isinstance(operand, Several) else operand.entries)
+    fewest, most = length_range(as_declared(limits))
+    return fewest <= size and (most is None or size <= most)
+
+
 def within(operand: Operand, field: Field) -> bool:
     """Whether a witness keeps the limits of a field."""
-    from urform.plan.witnesses import as_declared, first_broken
+    from urform.plan.witnesses import first_broken
 
     if isinstance(operand, (Several, Keyed)):
-        size = len(operand.items if isinstance(operand, Several) else operand.entries)
-        fewest, most = length_range(as_declared(field.limits))
-        return fewest <= size and (most is None or size <= most)
+        return has_length(operand, field.limits)
     return not isinstance(operand, (Strange, NoWord, Misfit)) and first_broken(operand, field.limits) is None

@@ -69,6 +69,13 @@ ALIAS_BOMB = kind(
     "a: &a [x, x, x, x, x, x, x, x, x, x]\n"
     + "".join(f"{b}: &{b} [{', '.join(['*' + a] * 10)}]\n" for a, b in zip("abcdef", "bcdefg", strict=True)),
 )
+TOO_MANY_PROBLEMS = kind(
+    "too-many-problems",
+    "these are the first {most} problems; the rest of the file is not looked at",
+    "mend those above first, or is this another kind of file?",
+    "A file of which nothing fits is most often no declaration at all.",
+    "",
+)
 ENDLESS_ALIAS = kind(
     "endless-alias",
     "'*{anchor}' stands within what '&{anchor}' names",

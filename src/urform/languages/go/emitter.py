@@ -40,6 +40,7 @@ STYLE = Style(
     trailing_comma=True,
     comma_when_joined=True,
     align_keys=True,
+    groups_whole=True,
     body_beside=100,  # maxSize of funcBody in go/printer
     kept=("//", "func "),
 )

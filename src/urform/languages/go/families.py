@@ -125,7 +125,9 @@ def _member(emitter: Emitter, family: Family, member: Member) -> View:
             }
         )
     type_ = member_type(emitter.names, family, member.name)
-    return {"type": type_, "spoken": spoken(member.name), "parts": parts}
+    fields = (f for role in family.roles for f in emitter.plan.products[role.product].fields)
+    receiver = "self" if any(emitter.names.local(field.name) == "s" for field in fields) else "s"
+    return {"type": type_, "spoken": spoken(member.name), "parts": parts, "receiver": receiver}
 
 
 def _several(emitter: Emitter, role: Role, made: list[tuple[Product, Part]]) -> Iterator[str]:

@@ -74,7 +74,12 @@ class PoolWriter:
     def _locals(self, product: str) -> list[str]:
         pool = self._plan.pool_of(product)
         assert pool is not None
-        return [self._names.local(name) for name in pool.key]
+        return [self._local(name) for name in pool.key]
+
+    def _local(self, name: str) -> str:
+        """A part of the key as a maker takes it; `t` is the test."""
+        local = self._names.local(name)
+        return f"{local}_" if local == "t" else local
 
     def _header(self, product: str) -> str:
         from urform.languages.go.emitter import joined
@@ -88,7 +93,7 @@ class PoolWriter:
         """The call that makes the product of the key at hand, with its error."""
         pool = self._plan.pool_of(product)
         assert pool is not None
-        keys: dict[str, Operand] = {name: Var(self._names.local(name)) for name in pool.key}
+        keys: dict[str, Operand] = {name: Var(self._local(name)) for name in pool.key}
         return self._call(product, {**keys, **self._w.renamed(arguments)})
 
     def _call(self, product: str, arguments: Arguments) -> str:

@@ -18,6 +18,7 @@ from urform.plan.patterns.fields import change_of
 from urform.plan.patterns.holding import holding_something
 from urform.plan.patterns.operations import handed, with_another_answer
 from urform.plan.script import Case, Claim, Step, case
+from urform.plan.selecting import has_length
 from urform.plan.steps import Answers, ChangeOut, Equal, FieldAbsent, FieldIs, Hold, KindIs, Make, Set
 from urform.plan.witnesses import Witnesses, empty_of, holding, operand_of
 
@@ -299,7 +300,9 @@ class _Claims:
         if not isinstance(field.type, Collection):
             return inner
         element = self._witnesses.around(field.type.element, inner)
-        return holding(self._witnesses, field, element) if element is not None else None
+        if element is None or not has_length(element, field.each):
+            return None
+        return holding(self._witnesses, field, element)
 
     def _takes(self, var: str, levels: list[Level]) -> list[Step]:
         steps: list[Step] = []
