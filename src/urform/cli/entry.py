@@ -38,7 +38,8 @@ def _unexpected(error: Exception) -> int:
         "w", prefix="urform-failure-", suffix=".txt", delete=False, encoding="utf-8"
     ) as file:
         traceback.print_exception(error, file=file)
-    print(f"urform failed, and it is not your fault: {type(error).__name__}: {error}", file=sys.stderr)
+    said = " ".join(str(error).split())
+    print(f"urform failed, and it is not your fault: {type(error).__name__}: {said}", file=sys.stderr)
     print(
         f"Please report it with your declaration and {file.name}, which holds the details.", file=sys.stderr
     )

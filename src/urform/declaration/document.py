@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 
 LARGEST_FILE = 16 * 1024 * 1024  # bytes; ten thousand products take about ten MiB
 DEEPEST = 40  # levels; the format needs about ten
-MOST_EXPANDED = 2_000_000  # nodes, aliases expanded
+MOST_EXPANDED = 1_200_000  # nodes, aliases expanded; a product of twelve fields has about eighty
 
 Scalar = str | int | float | bool | None
 
@@ -31,6 +31,9 @@ _FALSE = {"false", "False", "FALSE"}
 _INTEGER = re.compile(r"[-+]?[0-9]+|0o[0-7]+|0x[0-9a-fA-F]+")
 _REAL = re.compile(r"[-+]?(\.[0-9]+|[0-9]+(\.[0-9]*)?)([eE][-+]?[0-9]+)?")
 _SPECIAL = re.compile(r"[-+]?\.(inf|Inf|INF)|\.(nan|NaN|NAN)")
+_CORE_TAGS = frozenset(
+    ("!", *(f"tag:yaml.org,2002:{name}" for name in "str int float bool null map seq".split()))
+)
 _SURROGATES = re.compile(r"\\u([dD][89abAB][0-9a-fA-F]{2})\\u([dD][c-fC-F][0-9a-fA-F]{2})")
 _LONGEST_INTEGER = 400  # digits; more is no number that a declaration may write, and costs quadratic time
 
@@ -156,6 +159,8 @@ class _Composer:
             mark = error.problem_mark or error.context_mark
             place = self._within(mark) if mark else START
             said = " ".join(part for part in (error.context, error.problem) if part)
+            if "maximum nesting depth" in said:  # the parser's own limit, which it meets while it looks ahead
+                raise self._stop(catalogue.TOO_DEEP, place, most=DEEPEST) from None
             raise self._stop(catalogue.NOT_YAML, place, said=said) from None
         except yaml.reader.ReaderError as error:
             before = self._text[: error.position if isinstance(error.position, int) else 0]
@@ -257,7 +262,7 @@ class _Composer:
         return node
 
     def _refuse_tag(self, event: Any, place: Place) -> None:
-        if event.tag is not None and not event.tag.startswith("tag:yaml.org,2002:") and event.tag != "!":
+        if event.tag is not None and event.tag not in _CORE_TAGS:
             self._problems.add(catalogue.ODD_TAG, place, tag=event.tag)
 
     def _scalar(self, event: Any, place: Place) -> ScalarNode:
