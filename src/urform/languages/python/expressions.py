@@ -286,5 +286,5 @@ def witness_name(product: str, second: bool) -> str:
 
 
 def client_name(family: str) -> str:
-    """`outfit_client`: the helper of tests that knows an abstract factory alone."""
-    return f"{snake(family)}_client"
+    """`client_of_outfit`: the helper of tests that knows an abstract factory alone. It never begins like a test."""
+    return f"client_of_{snake(family)}"
