@@ -3,7 +3,7 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: demo test quick renew benchmark lint clean
+.PHONY: demo test quick fuzz renew benchmark clean
 
 $(BIN)/urform: pyproject.toml
 	$(PYTHON) -m venv $(VENV)
@@ -27,7 +27,11 @@ test: $(VENV)/dev
 	$(BIN)/python -m pytest -n 2
 
 quick: $(VENV)/dev
-	$(BIN)/python -m pytest -n 2 -m 'not toolchain'
+	$(BIN)/python -m pytest -n 2 -m 'not toolchain and not slow'
+
+# SEED=7 draws other ones. Takes a quarter of an hour.
+fuzz: $(VENV)/dev
+	$(BIN)/python -m pytest -n 2 tests/test_random.py --declarations 300 --mutations 5000 --seed $(or $(SEED),1000)
 
 renew: $(VENV)/dev
 	$(BIN)/python -m pytest -n 2 --renew -m 'not toolchain'

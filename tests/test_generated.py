@@ -74,28 +74,6 @@ def test_emitting_again_gives_the_same(valid: Path, target_name: str) -> None:
     assert again == emitted(valid, target_name)
 
 
-@pytest.mark.toolchain
-@pytest.mark.parametrize("hash_seed", ["0", "1", "42"])
-def test_the_hash_seed_changes_nothing(tmp_path: Path, valid: Path, hash_seed: str) -> None:
-    script = (
-        "import sys, hashlib; from pathlib import Path; from tests.conftest import emitted; "
-        "from urform.languages import known_targets;"
-        "print(hashlib.sha256(repr([emitted(Path(sys.argv[1]), n) for n in known_targets()]).encode()).hexdigest())"
-    )
-    import hashlib
-
-    whole = repr([emitted(valid, name) for name in known_targets()]).encode()
-    done = subprocess.run(
-        [sys.executable, "-c", script, str(valid)],
-        capture_output=True,
-        encoding="utf-8",
-        check=True,
-        cwd=Path(__file__).parent.parent,
-        env={"PYTHONHASHSEED": hash_seed, "LC_ALL": "C", "TZ": "Asia/Tokyo", "PATH": ""},
-    )
-    assert done.stdout.strip() == hashlib.sha256(whole).hexdigest()
-
-
 # --- with the real tools ----------------------------------------------------------------------------------
 
 _VERIFIED: dict[Path, Verification] = {}

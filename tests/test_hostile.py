@@ -18,6 +18,7 @@ from urform.declaration import read
 from urform.languages.target import File
 from urform.output.writing import OutputError, apply, changes
 
+pytestmark = pytest.mark.slow
 MIB = 1024 * 1024
 SECONDS = 40  # after which a run is killed; what they take on a quiet machine stands in docs/reliability.md
 MOST = 1024 * MIB  # bytes that a run may hold

@@ -11,7 +11,6 @@ the elastic tab stops of Go's text/tabwriter.
 from __future__ import annotations
 
 import re
-import unicodedata
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
@@ -62,9 +61,9 @@ def columns(text: str, style: Style) -> int:
 
 @cache
 def _extra_width(char: str) -> int:
-    if unicodedata.combining(char) or char in "\u200b\u200c\u200d\ufe0f":
-        return -1
-    return 1 if unicodedata.east_asian_width(char) in "WF" else 0
+    from wcwidth import wcwidth
+
+    return int(wcwidth(char)) - 1
 
 
 def lay_out(text: str, style: Style) -> str:

@@ -24,6 +24,7 @@ from urform.languages.go.copies import CopyNames
 from urform.languages.go.names import Names
 from urform.languages.literals import Characters
 from urform.languages.names import camel, pascal
+from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, NoWord, Null, Operand, Several, Strange, Var, Witness
 
@@ -39,7 +40,7 @@ def text_literal(text: str) -> str:
 
 
 def _character(char: str) -> str:
-    if char.isprintable():
+    if is_plain(char):
         return char
     code = ord(char)
     return f"\\x{code:02x}" if code < 128 else f"\\u{code:04x}" if code < 65536 else f"\\U{code:08x}"

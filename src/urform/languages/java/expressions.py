@@ -22,6 +22,7 @@ from urform.languages.java.copies import CopyCalls
 from urform.languages.java.names import Names
 from urform.languages.literals import Characters
 from urform.languages.names import camel, pascal
+from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Selection
 from urform.plan.operands import Keyed, Null, Operand, Several, Strange, Var, Witness
 
@@ -46,7 +47,7 @@ def text_literal(text: str) -> str:
 
 
 def _character(char: str) -> str:
-    if char.isprintable():
+    if is_plain(char):
         return char
     if ord(char) < 256:
         return f"\\{ord(char):03o}"

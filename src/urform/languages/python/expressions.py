@@ -22,6 +22,7 @@ from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Re
 from urform.languages.literals import Characters
 from urform.languages.names import snake
 from urform.languages.python.names import Names
+from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
 
@@ -38,7 +39,7 @@ def text_literal(text: str) -> str:
 
 
 def _character(char: str) -> str:
-    if char.isprintable():
+    if is_plain(char):
         return char
     code = ord(char)
     return f"\\x{code:02x}" if code < 256 else f"\\u{code:04x}" if code < 65536 else f"\\U{code:08x}"
