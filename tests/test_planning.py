@@ -22,7 +22,7 @@ from urform.plan.model import Factory, Limit, Plan
 from urform.plan.operands import Path as Access
 from urform.plan.patterns import patterns
 from urform.plan.script import Case, Claim
-from urform.plan.steps import FieldIs
+from urform.plan.steps import FieldIs, Make
 from urform.plan.text import plan_text
 from urform.plan.validate import InvalidPlan, validate
 from urform.plan.witnesses import Witnesses, first_broken, integers, reals, scalar_edge, texts
@@ -50,6 +50,31 @@ GROUPS = {
     "refuse",
     "family",
 }
+
+
+NEVER = """
+urform: 1
+name: never
+products:
+  Never:  # its factory refuses everything
+    required: {soundings: list<integer>, depth: integer}
+    variants: {Ever: {}, After: {}}
+    factory:
+      form: by_values
+      refuse: ["depth < 5 or depth > 4"]
+      choose: [{use: Ever, when: size(soundings) > 1}, {use: After}]
+  Needs: {required: {never: Never, depth: integer}}
+"""
+
+
+def test_of_what_can_never_be_made_only_refusals_are_claimed() -> None:
+    reading = read_string(NEVER)
+    assert reading.declaration is not None
+    plan = build(reading.declaration)
+    claims = claims_of(plan)
+    validate(plan, claims)
+    assert {claim.group for claim in claims} <= {"required", "refuse", "answer"}
+    assert not any(isinstance(step, Make) for c in claims for case in c.cases for step in case.steps)
 
 
 def test_claims_come_owner_by_owner(valid: Path) -> None:

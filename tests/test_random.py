@@ -46,7 +46,7 @@ def drawn(count: int, number: int) -> list[Data]:
 # --- through every stage -------------------------------------------------------------------------------
 
 
-@settings(QUIET, max_examples=40)
+@settings(QUIET, max_examples=15)
 @given(declarations())
 def test_a_drawn_declaration_is_planned_and_emitted(declaration: Data) -> None:
     """Each target writes the same twice, below its folder, with a test or a reason for every claim."""
@@ -113,6 +113,7 @@ def features(data: Any) -> Iterator[str]:
         yield from features(value)
 
 
+@pytest.mark.slow
 def test_drawn_declarations_use_every_feature() -> None:
     missing = set(FEATURES)
     for number in range(8):

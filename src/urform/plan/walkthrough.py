@@ -118,7 +118,7 @@ class _Director:
             case Pool():
                 yield from self._pool(making)
             case Family():
-                yield self._family(making)
+                yield from self._family(making)
 
     def _factory(self, factory: Factory) -> Scene:
         base = self._plan.products[factory.product]
@@ -222,22 +222,25 @@ class _Director:
         )
         yield Scene(f"{product.name}_pool", f"{product.name}: made once, used again", lines)
 
-    def _family(self, family: Family) -> Scene:
+    def _family(self, family: Family) -> Iterator[Scene]:
         lines: list[Line] = []
         for member in family.members:
+            if not any(member.parts.values()):
+                continue  # it makes nothing to be printed
             lines.append(FamilyOf("family", family.name, member.key))
             for role in family.roles:
                 parts = member.parts[role.name]
                 if role.several:
                     names = tuple(f"{role.name}_{number}" for number, _ in enumerate(parts, 1))
-                    lines.append(AskRoles("family", role.name, names))
+                    lines += [AskRoles("family", role.name, names)] if names else []
                     lines += [Print(f"{member.key}: {role.name}", name) for name in names]
                     continue
                 product = self._plan.products[role.product]
                 first = {f.name: v for f in product.required if (v := self._witnesses.of(f)) is not None}
                 lines.append(AskRole(role.name, "family", role.name, self._values(first)))
                 lines.append(Print(f"{member.key}: {role.name}", role.name))
-        return Scene(f"{family.name}_members", f"{family.name}: parts that fit together", tuple(lines))
+        if lines:
+            yield Scene(f"{family.name}_members", f"{family.name}: parts that fit together", tuple(lines))
 
     def the_rest(self) -> Scene | None:
         """The products that no other scene made."""

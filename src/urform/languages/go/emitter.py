@@ -132,7 +132,7 @@ class Emitter:
             if family.stand_in is not None:
                 yield self._file(f"{snake(family.name)}_stand_in", stand_in_text(self, family))
         for product in self.plan.stand_ins.values():
-            yield self._file(f"{snake(product.name)}", product_text(self, product))
+            yield self._file(self.names.file(product.name), product_text(self, product))
 
     def _file(self, name: str, code: str) -> File:
         return File(f"{name}.go", self.whole(code))

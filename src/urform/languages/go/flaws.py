@@ -231,5 +231,5 @@ TABLE: Table = {
             ("family",),
         ),
     ],
-    "records-nothing": [Rewrite(r'^\ts\.record\("[^\n]*\n', "")],
+    "records-nothing": [Rewrite(r'^\t\w+\.record\("[^\n]*\n', "")],
 }

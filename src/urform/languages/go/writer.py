@@ -119,6 +119,7 @@ class Writer:
 
     def fresh(self, name: str) -> str:
         self._extra += 1
+        name = f"{name}_" if name == self.proof.emitter.package else name
         return name if self._extra == 1 else f"{name}{self._extra}"
 
     def _taken(self, var: str) -> frozenset[str]:

@@ -47,7 +47,7 @@ _HELD = r"(= (?:[^\n]*?\? null : )?)"
 _CHECKED = r'Check\.{}\("«owner»", "«member»", .*\)(?=;$)'
 _ARGUMENT = r"((?:[^(),]|\((?:[^()]|\([^()]*\))*\))+)"
 # The constructor that copies, up to what it gives to the member; and the method that clones, up to what it returns.
-_COPYING = r"(\(\w+ original(?:, boolean again)?\) \{\n(?:(?!    \})[^\n]*\n)*?\s*this\.«name» = )[^\n]*;"
+_COPYING = r"(\(\w+ original(?:, [^\n]*)?\) \{\n(?:(?!    \})[^\n]*\n)*?\s*this\.«name» = )[^\n]*;"
 _RETURNING = r"(«type» copy\(\) \{\n\s*)return [^\n]*;"
 _SETTER = r"((?:Builder|void) «setter»\([^\n]*\) \{\n\s*)"
 _RECORD = r"^(public record «type»\(.*\) \{)"

@@ -379,9 +379,10 @@ class MakingWriter:
                 listed = ", ".join(text_literal(role) for role in roles)
                 return iter([f"assert {self._w.var(stand_in)}.asked == [{listed}]"])
             case ClientGets():
-                types = ", ".join(self._names.type(product) for product in step.products)
+                types = "".join(f"{self._names.type(product)}, " for product in step.products)
+                listed = f"({types.rstrip(' ') if len(step.products) == 1 else types.rstrip(', ')})"
                 call = f"{client_name(step.name)}({self._w.var(step.family)})"
-                return iter([f"expected = [{types}]", f"assert [type(each) for each in {call}] == expected"])
+                return iter([f"assert tuple(type(each) for each in {call}) == {listed}"])
         return None
 
     def _asked(self, family: str, role: str, arguments: Arguments) -> str:

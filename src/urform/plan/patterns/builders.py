@@ -87,7 +87,8 @@ class _Claims:
         like = f"a builder can start from a {name} and gives an equal one"
         yield from self._claim("like", like, self._like())
         for preset in self._builder.presets:
-            yield self._preset(preset)
+            if preset.values:  # of one that gives nothing there is nothing to show
+                yield self._preset(preset)
 
     # --- order, what is missing -------------------------------------------------------------------------
 

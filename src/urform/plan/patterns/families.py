@@ -363,6 +363,12 @@ def _member_faults(
         members = tuple(mixed if each is member else each for each in family.members)
         return with_making(plan, family, replace(family, members=members))
 
+    if not parts:
+        base = plan.products[next(each.product for each in family.roles if each.name == role)]
+        yield Fault(
+            claim, "one-more", f"{role} is one too many", changed((Part(plan.concrete(base)[0].name, {}),))
+        )
+        return
     others = (m.parts[role] for m in family.members if m.parts[role] != parts)
     foreign = next(others, None)
     if foreign is not None:
