@@ -54,6 +54,7 @@ def projects(declarations: Sequence[Data], target_name: str) -> list[Project]:
 
 def complaints(target_name: str, batch: Sequence[Project], folder: Path) -> list[str]:
     """What the formatter, the checkers, the compiler and the tests of a target have to say; nothing is good."""
+    folder.mkdir()
     return CHECKED[target_name](batch, folder)
 
 

@@ -33,7 +33,10 @@ def pytest_addoption(parser: pytest.Parser) -> None:
         "--renew", action="store_true", help="write expected output instead of comparing with it"
     )
     parser.addoption(
-        "--declarations", type=int, default=20, help="random declarations to draw for each target"
+        "--declarations",
+        type=int,
+        default=0,
+        help="random declarations to draw for each target; 0: those that are kept",
     )
     parser.addoption("--mutations", type=int, default=300, help="mutated declarations to read")
     parser.addoption("--seed", type=int, default=1, help="draws other ones")

@@ -7,7 +7,7 @@ import sys
 from pathlib import Path
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
 from urform.languages.columns import TAB, aligned
@@ -120,6 +120,70 @@ def test_python_is_laid_out_as_ruff_does(tmp_path: Path, found: list[str]) -> No
     done = subprocess.run(
         [ruff, "format", "-"], input=text, capture_output=True, encoding="utf-8", check=True, cwd=tmp_path
     )
+    assert done.stdout == text
+
+
+NAMES = st.integers(3, 62).map(lambda size: ("value_" * 12)[:size].rstrip("_"))
+STATEMENTS = st.one_of(
+    st.tuples(NAMES, NAMES, NAMES, NAMES).map(
+        lambda n: f"self.{n[0]} = {n[1]} if {n[2]} is None else {n[3]}"
+    ),
+    st.tuples(NAMES, NAMES, NAMES).map(lambda n: f"return {n[0]} if {n[1]} is None else {n[2]}"),
+    st.tuples(NAMES, NAMES).map(lambda n: f"assert {n[0]} == {n[1]}"),
+    st.tuples(NAMES, NAMES).map(lambda n: f'made = "{n[0]}{n[1]}"'),
+    st.tuples(NAMES, NAMES, NAMES).map(lambda n: f"self.{n[0]}: dict[{n[1]}, int] = {n[2]}()"),
+    st.tuples(NAMES, NAMES, NAMES).map(lambda n: f"made = tuple([{n[0]}({n[1]}) for each in {n[2]}])"),
+    st.tuples(NAMES, NAMES, NAMES).map(
+        lambda n: f"made = dict({{key: {n[0]}({n[1]}) for key, each in {n[2]}.items()}})"
+    ),
+    st.tuples(NAMES, NAMES, NAMES, NAMES).map(
+        lambda n: f"call({n[0]}={n[1]} if {n[2]} is None else {n[3]}, {n[1]}={n[2]})"
+    ),
+)
+
+
+@pytest.mark.toolchain
+@settings(
+    max_examples=5,
+    deadline=None,
+    phases=[Phase.generate],  # sixty lines would take long to shrink, and the difference shows the one
+    suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture],
+)
+@given(st.lists(STATEMENTS, min_size=60, max_size=60))
+def test_python_parentheses_are_those_of_ruff(tmp_path: Path, found: list[str]) -> None:
+    """Where no bracket can be broken: names, literals, comparisons, conditional expressions, comprehensions."""
+    text = lay_out("def f():\n" + "\n".join(f"    {line}" for line in found) + "\n", PYTHON)
+    ruff = str(Path(sys.executable).parent / "ruff")
+    done = subprocess.run(
+        [ruff, "format", "-"], input=text, capture_output=True, encoding="utf-8", check=True, cwd=tmp_path
+    )
+    assert done.stdout == text
+
+
+KEYS = st.lists(st.integers(1, 70), min_size=2, max_size=6)
+
+
+@pytest.mark.toolchain
+@settings(max_examples=5, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@given(st.lists(KEYS, min_size=40, max_size=40))
+def test_keys_share_columns_as_with_gofmt(found: list[list[int]]) -> None:
+    """Keys of very different lengths do not."""
+    lines = []
+    for sizes in found:
+        pairs = ", ".join(f'"{chr(97 + at) * size}": {"1" * 20}' for at, size in enumerate(sizes))
+        lines.append(f"\tuse(map[string]float64{{{pairs}}}, {', '.join(['another'] * 12)})")
+    text = lay_out("package fairway\n\nfunc f() {\n" + "\n".join(lines) + "\n}\n", GO)
+    done = subprocess.run(["gofmt"], input=text, capture_output=True, encoding="utf-8", check=True)
+    assert done.stdout == text
+
+
+@pytest.mark.toolchain
+@settings(max_examples=5, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@given(st.lists(st.tuples(st.integers(1, 60), st.integers(1, 60)), min_size=60, max_size=60))
+def test_bodies_stand_beside_headers_as_with_gofmt(found: list[tuple[int, int]]) -> None:
+    lines = [f"func {'F' * a}{n}() string {{ return {'x' * b} }}\n" for n, (a, b) in enumerate(found)]
+    text = lay_out("package fairway\n\n" + "\n".join(lines), GO)
+    done = subprocess.run(["gofmt"], input=text, capture_output=True, encoding="utf-8", check=True)
     assert done.stdout == text
 
 

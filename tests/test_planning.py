@@ -21,11 +21,12 @@ from urform.plan.capabilities import REASONS, expressible, needs
 from urform.plan.model import Factory, Limit, Plan
 from urform.plan.operands import Path as Access
 from urform.plan.patterns import patterns
+from urform.plan.scalars import first_broken, integers, reals, scalar_edge, texts
 from urform.plan.script import Case, Claim
 from urform.plan.steps import FieldIs, Make
 from urform.plan.text import plan_text
 from urform.plan.validate import InvalidPlan, validate
-from urform.plan.witnesses import Witnesses, first_broken, integers, reals, scalar_edge, texts
+from urform.plan.witnesses import Witnesses
 
 ID = re.compile(r"[a-z-]+/[A-Z][A-Za-z0-9]*(\.[A-Za-z0-9_]+)*(:[a-z0-9_.-]+)?")
 GROUPS = {

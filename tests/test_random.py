@@ -5,6 +5,7 @@
 
 from __future__ import annotations
 
+import ast
 import copy
 import random
 from collections.abc import Iterator
@@ -46,16 +47,16 @@ def drawn(count: int, number: int) -> list[Data]:
 # --- through every stage -------------------------------------------------------------------------------
 
 
-@settings(QUIET, max_examples=15)
-@given(declarations())
-def test_a_drawn_declaration_is_planned_and_emitted(declaration: Data) -> None:
+def test_drawn_declarations_are_planned_and_emitted(request: pytest.FixtureRequest) -> None:
     """Each target writes the same twice, below its folder, with a test or a reason for every claim."""
-    plan = plan_of(text_of(declaration))
-    claims = claims_of(plan)
-    validate(plan, claims)
-    assert plan_text(plan, claims)
-    for name in known_targets():
-        assert_emitted(target(name), plan, claims)
+    count, number = request.config.getoption("--declarations"), request.config.getoption("--seed")
+    for declaration in drawn(count, number) if count else kept(request)[::2]:
+        plan = plan_of(text_of(declaration))
+        claims = claims_of(plan)
+        validate(plan, claims)
+        assert plan_text(plan, claims)
+        for name in known_targets():
+            assert_emitted(target(name), plan, claims)
 
 
 def assert_emitted(into: Target, plan: Any, claims: Any) -> None:
@@ -126,9 +127,21 @@ def test_drawn_declarations_use_every_feature() -> None:
 # --- with the real tools -------------------------------------------------------------------------------
 
 
+KEPT = Path(__file__).parent / "fixtures/drawn.txt"  # what was drawn once, so that it is the same everywhere
+KEPT_COUNT = 20
+
+
+def kept(request: pytest.FixtureRequest) -> list[Data]:
+    """The declarations that are kept; renewed, they are drawn again."""
+    if request.config.getoption("--renew"):
+        found = drawn(KEPT_COUNT, request.config.getoption("--seed"))
+        KEPT.write_text("".join(f"{declaration!a}\n" for declaration in found), encoding="ascii")
+    return [ast.literal_eval(line) for line in KEPT.read_text(encoding="ascii").splitlines()]
+
+
 def pytest_generate_tests(metafunc: pytest.Metafunc) -> None:
     if "batch" in metafunc.fixturenames:
-        count = metafunc.config.getoption("--declarations")
+        count = metafunc.config.getoption("--declarations") or KEPT_COUNT
         metafunc.parametrize("batch", [(at, min(BATCH, count - at)) for at in range(0, count, BATCH)])
 
 
@@ -138,7 +151,9 @@ def test_drawn_declarations_verify(
 ) -> None:
     """Formatted, checked, compiled without warnings, and every claim passes."""
     first, count = batch
-    batched = projects(drawn(count, request.config.getoption("--seed") + first), target_name)
+    new = request.config.getoption("--declarations") > 0
+    found = drawn(count, request.config.getoption("--seed") + first) if new else kept(request)
+    batched = projects(found, target_name)
     said = complaints(target_name, batched, tmp_path / "batch")
     for project in batched:
         if any(project.name in complaint for complaint in said):
@@ -231,7 +246,7 @@ def within(outer: Any, inner: Any) -> bool:
 def test_mutated_declarations_are_read_or_told(request: pytest.FixtureRequest) -> None:
     """Every problem has a place in the file; nothing else ever comes of a file."""
     count, number = request.config.getoption("--mutations"), request.config.getoption("--seed")
-    valid = drawn(max(20, count // 50), number)
+    valid = drawn(count // 50, number) if request.config.getoption("--declarations") else kept(request)
     chance = random.Random(number)
     read = 0
     for at in range(count):

@@ -19,7 +19,7 @@ def keys_in_columns(elements: Sequence[list[str]]) -> Iterator[str]:
     """The lines of elements `key: value`, with the keys of those on one line as cells.
 
     Keys of very different sizes do not share a column: the larger of two is over 40 bytes, and 2.5 times as large as, or
-    as small as, the geometric mean of those before it.
+    as small as, the geometric mean of those of its section before it.
     """
     logarithms: list[float] = []
     before = 0
@@ -30,6 +30,7 @@ def keys_in_columns(elements: Sequence[list[str]]) -> Iterator[str]:
             ratio = size / math.exp(sum(logarithms) / len(logarithms))
             if ratio * RATIO <= 1 or ratio >= RATIO:
                 yield SECTION
+                logarithms.clear()
         if size > 0:
             logarithms.append(math.log(size))
         before = size

@@ -107,7 +107,7 @@ def broken(line: str, style: Style) -> Iterator[str]:
         yield margin + block[3]
         return
     parts = _right_hand_side(stripped) if style.parentheses else None
-    if parts is not None:
+    if parts is not None and columns(f"{margin}{parts[0]}(", style) <= style.width:
         yield from _in_parentheses(*parts, margin, style)
         return
     alternatives = _alternatives(stripped) if style.parentheses else [stripped]

@@ -27,6 +27,7 @@ from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, ChoiceType, C
 from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Value, Word
 from urform.plan.model import Field, Limit, Plan, Selection
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange
+from urform.plan.scalars import as_declared, first_broken
 
 if TYPE_CHECKING:
     from urform.plan.witnesses import Witnesses
@@ -241,8 +242,6 @@ def _misfit(type_: Type) -> Value | float | None:
 
 def has_length(operand: Operand, limits: tuple[Limit, ...]) -> bool:
     """Whether a collection keeps limits of length; what is none always does."""
-    from urform.plan.witnesses import as_declared
-
     if not isinstance(operand, (Several, Keyed)):
         return True
     size = len(operand.items if isinstance(operand, Several) else operand.entries)
@@ -252,8 +251,6 @@ def has_length(operand: Operand, limits: tuple[Limit, ...]) -> bool:
 
 def within(operand: Operand, field: Field) -> bool:
     """Whether a witness keeps the limits of a field."""
-    from urform.plan.witnesses import first_broken
-
     if isinstance(operand, (Several, Keyed)):
         return has_length(operand, field.limits)
     return not isinstance(operand, (Strange, NoWord, Misfit)) and first_broken(operand, field.limits) is None

@@ -41,7 +41,7 @@ STYLE = Style(
     comma_when_joined=True,
     align_keys=True,
     groups_whole=True,
-    body_beside=100,  # maxSize of funcBody in go/printer
+    body_beside=99,  # maxSize of funcBody in go/printer, less one
     kept=("//", "func "),
 )
 COMMENT_WIDTH = 100

@@ -44,7 +44,11 @@ class CopyCalls:
         """The call by which a product is copied with the one that owns it."""
         if not self.decides(product):
             return "copy()"
-        return "copied(again)" if self.decides(owner) else "copy()"
+        if self.decides(owner):
+            return "copied(again)"
+        return (
+            "copy()" if self._plan.prototype_of(product.base or product.name) is not None else "copied(true)"
+        )
 
     def function(self, type_: str, call: str, each: str) -> str:
         """A call as a function of an element."""

@@ -122,7 +122,10 @@ class Emitter:
 
     def _support(self) -> Iterator[str]:
         yield from ("CreationException", "Missing", "Check")
-        if any(isinstance(making, (Builder, Prototype)) for making in self.plan.makings):
+        copying = self.plan.owned or any(
+            isinstance(making, (Builder, Prototype)) for making in self.plan.makings
+        )
+        if copying:
             yield "Copies"
 
     def _pom(self) -> str:

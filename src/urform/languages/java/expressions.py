@@ -221,7 +221,9 @@ class Expressions:
             return
         element = type_.element
         name = self._names.member(field.item or "each")
-        name = name if name != held.removeprefix("this.") else f"{name}Inner"
+        others = {self._names.member(other.name) for other in self._plan.products[field.owner].fields}
+        if name in others:  # a parameter, or the field itself, is called like its elements
+            name = "each" if "each" not in others else "eachOne"
         size = f"{name}.size()" if isinstance(element, Collection) else f"Check.length({name})"
         lines = [
             line for limit in field.each for line in self._check(field, element, name, limit, size, "each.")

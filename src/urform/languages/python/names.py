@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import keyword
-import sys
 from collections.abc import Iterable
 
 from urform.languages.names import Words, pascal, screaming, snake
+from urform.languages.python.words import HARD_KEYWORDS, SOFT_KEYWORDS, STANDARD_MODULES
 
-HARD_KEYWORDS = frozenset(keyword.kwlist)
-KEYWORDS = frozenset((*keyword.kwlist, *keyword.softkwlist, "None", "True", "False")) - {"_"}
+KEYWORDS = HARD_KEYWORDS | SOFT_KEYWORDS
 
 # What generated modules use by these names; a declared name may not hide them.
 USED_TYPES = frozenset(
@@ -38,7 +36,7 @@ FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS)
 FILES = Words(KEYWORDS, MODULES)
 # A package that stands beside its tests may not hide a module that they, or their runner, import.
 PACKAGES = Words(
-    KEYWORDS, sys.stdlib_module_names, {"tests", "examples", "pytest", "pluggy", "iniconfig", "packaging"}
+    KEYWORDS, STANDARD_MODULES, {"tests", "examples", "pytest", "pluggy", "iniconfig", "packaging"}
 )
 # A member of an Enum may not be called as what every Enum has.
 WORDS = Words({"MRO"})

@@ -10,8 +10,8 @@ from urform.declaration.values import Made
 from urform.languages.names import snake
 from urform.languages.python.copies import copies
 from urform.languages.python.expressions import text_literal
-from urform.languages.python.names import HARD_KEYWORDS as KEYWORDS
 from urform.languages.python.views import FieldView
+from urform.languages.python.words import HARD_KEYWORDS as KEYWORDS
 from urform.plan.model import Field, Operation, Product
 
 if TYPE_CHECKING:

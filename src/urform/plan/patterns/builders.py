@@ -16,9 +16,10 @@ from urform.plan.model import Builder, Field, Plan, Preset
 from urform.plan.operands import Missing, Null, Operand, OutOfLimit, Path, Several, Var
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.fields import change_inside
+from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import ChangeHeld, Equal, FieldAbsent, FieldIs, Hold, Make, Set
-from urform.plan.witnesses import Witnesses, operand_of, scalar_edge, sized
+from urform.plan.witnesses import Witnesses, operand_of, sized
 
 Given = Mapping[str, Operand]
 

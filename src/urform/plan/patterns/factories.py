@@ -12,6 +12,7 @@ from urform.plan.flaws import flawed
 from urform.plan.model import Factory, Plan, Product
 from urform.plan.operands import DuplicateKey, Operand, OutOfLimit, Path, UnknownKey
 from urform.plan.patterns import Pattern
+from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import (
     Ask,
@@ -26,7 +27,7 @@ from urform.plan.steps import (
     RegisterFails,
     Unregister,
 )
-from urform.plan.witnesses import Witnesses, operand_of, scalar_edge
+from urform.plan.witnesses import Witnesses, operand_of
 
 FORMS = ("simple", "registry", "creators")
 UNKNOWN = "nowhere_declared"  # a key that no declaration has

@@ -42,9 +42,10 @@ from urform.plan.operands import Arguments, Operand, OutOfLimit, Path, UnknownKe
 from urform.plan.paragraphs import paragraph
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.operations import handed
+from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import Answers, FieldAbsent, FieldIs, KindIs
-from urform.plan.witnesses import Witnesses, operand_of, scalar_edge
+from urform.plan.witnesses import Witnesses, operand_of
 
 UNKNOWN = "nowhere_declared"
 STAND_IN_KEY = "stand_in"

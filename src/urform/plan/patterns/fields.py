@@ -23,6 +23,7 @@ from urform.plan.fault import Fault, flaw_fault, with_field
 from urform.plan.model import Field, Limit, Plan, Product
 from urform.plan.operands import Misfit, Missing, NoWord, Null, Operand, OutOfLimit, Path, Strange, Var
 from urform.plan.patterns import Pattern
+from urform.plan.scalars import Edge, first_broken, scalar_edge, takes_one
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import (
     ChangeInHeld,
@@ -35,7 +36,7 @@ from urform.plan.steps import (
     Set,
     SetFails,
 )
-from urform.plan.witnesses import Edge, Witnesses, holding, operand_of, scalar_edge, size_edge, takes_one
+from urform.plan.witnesses import Witnesses, holding, operand_of, size_edge
 
 
 def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
@@ -256,8 +257,6 @@ class _Maker:
     def _finite(self, type_: Type, limits: tuple[Limit, ...]) -> Edge:
         """Nothing that is no number; and minus nothing is held as nothing."""
         del type_
-        from urform.plan.witnesses import first_broken
-
         inside = Real(-0.0) if first_broken(Real(0.0), limits) is None else None
         return Edge(tuple(Strange(number) for number in ("nan", "infinity", "-infinity", "huge")), inside)
 

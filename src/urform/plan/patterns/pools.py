@@ -24,9 +24,10 @@ from urform.plan.making_steps import (
 from urform.plan.model import Plan, Pool
 from urform.plan.operands import Arguments, Operand, OutOfLimit, Path
 from urform.plan.patterns import Pattern
+from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import FieldIs
-from urform.plan.witnesses import Witnesses, scalar_edge
+from urform.plan.witnesses import Witnesses
 
 THREADS = 8
 

@@ -17,10 +17,11 @@ from urform.plan.making_steps import HiddenConstructor, Select, SelectFails, Sel
 from urform.plan.model import Field, Plan, Selection
 from urform.plan.operands import Missing, Null, OutOfLimit, Refused
 from urform.plan.patterns import Pattern
+from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, case
 from urform.plan.selecting import Given, Outcome, Selecting
 from urform.plan.steps import KindIs
-from urform.plan.witnesses import Witnesses, scalar_edge
+from urform.plan.witnesses import Witnesses
 
 MOST_NEIGHBOURS = 8
 

@@ -1,0 +1,153 @@
+"""Scalar values that tests hand in: within limits, on their edges, and just outside."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from itertools import islice
+
+from urform.declaration.limits import LENGTHS, NUMERIC, breaks
+from urform.declaration.model import Limit as DeclaredLimit
+from urform.declaration.place import START
+from urform.declaration.ranges import allowed_words, integer_range, length_range, real_range
+from urform.declaration.types import (
+    INTEGER,
+    TEXT,
+    Type,
+)
+from urform.declaration.values import (
+    Integer,
+    Real,
+    Text,
+    Value,
+)
+from urform.plan.model import Limit
+from urform.plan.operands import Operand
+
+BUOYANT = (
+    "\N{RING BUOY}"  # outside the Basic Multilingual Plane: two UTF-16 units, four bytes, one code point
+)
+LONG = 60  # code points; a longer text is one character repeated, which targets write as such
+
+Limits = tuple[Limit, ...]
+
+
+def as_declared(limits: Limits) -> tuple[DeclaredLimit, ...]:
+    """The limits with a bound, in the form that the shared range arithmetic takes."""
+    return tuple(DeclaredLimit(limit.name, limit.bound, START) for limit in limits if limit.bound is not None)
+
+
+def texts(limits: Limits, *, plain: bool = False) -> Iterator[Value]:
+    """Texts within the limits, each different; with awkward characters where the length allows, unless plain."""
+    declared = as_declared(limits)
+    words = allowed_words(declared)
+    if words is not None:
+        yield from (Text(word) for word in words if isinstance(word, str))
+        return
+    fewest, most = length_range(declared)
+    for number in range(1, 1000):
+        side = "north" if number % 2 else "south"
+        text = f"{side} {number}" if plain else f'{side} "{number}" \\ {BUOYANT}'
+        if most is not None and most < len(text):
+            text = _short(number, most)
+        if fewest > LONG:
+            text = chr(ord("a") + number % 26) * fewest
+        text += "x" * (fewest - len(text))
+        yield Text(text)
+        if most == 0:
+            return
+
+
+def _short(number: int, most: int) -> str:
+    """At most that many code points, the first telling the texts apart."""
+    letters = [BUOYANT, '"', *"abcdefghijklmnopqrstuvwxyz0123456789"]
+    text: str = letters[(number - 1) % len(letters)] + '"\\' + str(number)
+    return text[:most]
+
+
+def integers(limits: Limits) -> Iterator[Value]:
+    """Integers within the limits, each different."""
+    declared = as_declared(limits)
+    words = allowed_words(declared)
+    if words is not None:
+        yield from (Integer(word) for word in words if isinstance(word, int))
+        return
+    low, high = integer_range(declared)
+    if low > high:
+        return
+    begin = 7 if low <= 7 <= high else (low + high) // 2
+    yield from (Integer(number) for number in range(begin, min(high, begin + 2000) + 1))
+    yield from (Integer(number) for number in range(begin - 1, max(low, begin - 2000) - 1, -1))
+
+
+def reals(limits: Limits) -> Iterator[Value]:
+    """Reals within the limits, each different."""
+    low, high = real_range(as_declared(limits))
+    middle = low / 2 + high / 2
+    candidates = (1.5, 2.5, 3.25, middle, low / 2 + middle / 2, high / 2 + middle / 2, low, high)
+    for number in dict.fromkeys(candidates):
+        if low <= number <= high:
+            yield Real(number + 0.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Edge:
+    """Where a limit begins to bite: values outside that break just it first, and a value on the edge."""
+
+    outside: tuple[Operand, ...]
+    inside: Operand | None
+
+
+def first_broken(value: Operand, limits: Limits) -> Limit | None:
+    """The first limit that a scalar witness breaks."""
+    match value:
+        case Text(plain) | Integer(plain) | Real(plain):
+            for limit in as_declared(limits):
+                if breaks(plain, limit):
+                    return Limit(limit.name, limit.bound)
+    return None
+
+
+def scalar_edge(type_: Type, limits: Limits, limit: Limit) -> Edge | None:
+    """The edge of a declared limit on a text or number; None if no value breaks just this limit first."""
+    bound = limit.bound
+    outside: list[Value] = []
+    inside: Value | None = None
+    if limit.name in NUMERIC and isinstance(bound, (int, float)):
+        outside, inside = _numeric_edge(type_, limit.name, bound)
+    elif limit.name in LENGTHS and isinstance(bound, int):
+        size = bound - 1 if limit.name == "min_length" else bound + 1
+        outside = [Text(BUOYANT * size)] if size >= 0 else []
+        inside = Text(BUOYANT * bound)
+    elif limit.name == "not_blank":
+        fewest, _ = length_range(d for d in as_declared(limits) if d.name != "not_blank")
+        outside = [Text("\t \n".ljust(fewest)), Text(" " * max(fewest, 1))]
+        inside = Text("\N{NO-BREAK SPACE}" * max(fewest, 1))
+    elif limit.name == "one_of" and isinstance(bound, tuple):
+        others = tuple(other for other in limits if other.name != "one_of")
+        outside = list(islice(texts(others) if type_ == TEXT else integers(others), 50))
+        inside = Text(bound[0]) if isinstance(bound[0], str) else Integer(bound[0])
+    outside = [value for value in outside if first_broken(value, limits) == limit][:2]
+    if inside is not None and first_broken(inside, limits) is not None:
+        inside = None
+    return Edge(tuple(outside), inside) if outside else None
+
+
+def _numeric_edge(type_: Type, name: str, bound: float) -> tuple[list[Value], Value | None]:
+    down = name in ("min", "above")
+    if type_ == INTEGER:
+        edge = int(bound) if name in ("min", "max") else int(bound) + (1 if down else -1)
+        return [Integer(edge - 1 if down else edge + 1)], Integer(edge)
+    toward = -math.inf if down else math.inf
+    inner = float(bound) if name in ("min", "max") else math.nextafter(bound, -toward)
+    outer = math.nextafter(bound, toward) if name in ("min", "max") else float(bound)
+    if not math.isfinite(outer) or not math.isfinite(inner):
+        return [], None
+    return [Real(outer + 0.0)], Real(inner + 0.0)
+
+
+def takes_one(limits: Limits) -> bool:
+    """Whether a collection of one element is within length limits."""
+    fewest, most = length_range(as_declared(limits))
+    return fewest <= 1 and (most is None or most >= 1)
