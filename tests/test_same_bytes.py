@@ -59,9 +59,7 @@ def hashed(
 def others() -> dict[str, str]:
     """The other Pythons of this machine that Urform supports, by version."""
     folders = [Path(folder) for folder in os.environ["PATH"].split(os.pathsep)]
-    folders += sorted(Path.home().glob(".pyenv/versions/*/bin")) + sorted(
-        Path("/root").glob(".pyenv/versions/*/bin")
-    )
+    folders += sorted(Path(sys.base_prefix).parent.glob("*/bin"))  # beside the one that runs
     found: dict[str, str] = {}
     for path in (path for folder in folders for path in folder.glob("python3.[0-9]*")):
         version = re.fullmatch(r"python3\.(\d+)", path.name)
