@@ -167,7 +167,7 @@ class Proof:
 
     def _no_test(self, line: str) -> str:
         for name in self._like_tests:
-            line = re.sub(rf"(?<![.\w]){name}(?=\()", the(name), line)
+            line = re.sub(rf"(?<![.\w\"']){name}(?![\w\"'=])", the(name), line)
         return line
 
     def function(self, product: str) -> str:

@@ -102,7 +102,8 @@ class _Claims:
             yield Make("original", product.name, filled), CLONED, Equal("original", "clone")
         if fresh & set(chosen):
             same = [FieldIs(Path("clone", n), v) for n, v in lasting.items() if self._has(product, n)]
-            yield (Make("original", product.name, chosen), CLONED, *same)
+            if same:
+                yield (Make("original", product.name, chosen), CLONED, *same)
 
     def _has(self, product: Product, name: str) -> bool:
         return any(field.name == name for field in product.fields)
