@@ -16,7 +16,8 @@ import pytest
 from tests.conftest import STARTER
 from urform.declaration import read
 from urform.languages.target import File
-from urform.output.writing import OutputError, apply, changes
+from urform.output.folder import OutputError
+from urform.output.writing import apply, changes
 
 pytestmark = pytest.mark.slow
 MIB = 1024 * 1024

@@ -13,21 +13,10 @@ from pathlib import Path
 import pytest
 
 from urform.languages.target import File, Stub
+from urform.output.changes import CHANGED, EDITED, KEPT, NEW, REMOVED, UNCHANGED, USERS, Change
 from urform.output.folder import Folder, OutputError, is_inside
 from urform.output.manifest import MANIFEST, WORKING
-from urform.output.writing import (
-    CHANGED,
-    EDITED,
-    KEPT,
-    NEW,
-    REMOVED,
-    UNCHANGED,
-    USERS,
-    Change,
-    apply,
-    changes,
-    up_to_date,
-)
+from urform.output.writing import apply, changes, up_to_date
 
 FIRST = (
     File("a.txt", "one\n"),

@@ -19,7 +19,7 @@ from urform.version import VERSION as __version__
 if TYPE_CHECKING:
     from urform.declaration.model import Declaration
     from urform.declaration.problems import Problem
-    from urform.output.writing import Change
+    from urform.output.changes import Change
     from urform.plan.model import Plan
     from urform.verification.results import Verification
 

@@ -12,20 +12,10 @@ from urform.cli.render import counted, show_left_out, shown
 from urform.languages import Target
 from urform.languages.sources import source_digest
 from urform.languages.target import Unsupported
+from urform.output.changes import CHANGED, EDITED, KEPT, NEW, REMOVED, STATES, Change
+from urform.output.folder import OutputError
 from urform.output.generating import Asked, Generated, generate_all
-from urform.output.writing import (
-    CHANGED,
-    EDITED,
-    KEPT,
-    NEW,
-    REMOVED,
-    UNCHANGED,
-    USERS,
-    Change,
-    OutputError,
-    Standing,
-    up_to_date,
-)
+from urform.output.writing import Standing, up_to_date
 from urform.plan import build
 
 STALE = (NEW, CHANGED, EDITED, REMOVED)
@@ -126,11 +116,7 @@ def _show_missing(project: Path, change: Change) -> None:
 
 
 def _summary(done: Sequence[Change], look: bool) -> str:
-    parts = [
-        f"{number} {state}"
-        for state in (NEW, CHANGED, UNCHANGED, EDITED, REMOVED, KEPT, USERS)
-        if (number := _count(done, state))
-    ]
+    parts = [f"{number} {state}" for state in STATES if (number := _count(done, state))]
     written = sum(change.state in (NEW, CHANGED) for change in done)
     lines = sum(change.lines for change in done)
     verb = "would write" if look else "wrote"

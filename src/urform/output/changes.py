@@ -12,7 +12,7 @@ from urform.languages.target import File, Stub
 from urform.output.folder import Folder
 from urform.output.manifest import Ours, content_hash
 
-NEW, CHANGED, UNCHANGED, EDITED, REMOVED, KEPT, USERS = (
+STATES = NEW, CHANGED, UNCHANGED, EDITED, REMOVED, KEPT, USERS = (
     "new",
     "changed",
     "unchanged",

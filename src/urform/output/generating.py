@@ -12,7 +12,8 @@ from itertools import chain
 from pathlib import Path
 
 from urform.languages.target import File, Target, Unsupported
-from urform.output.writing import Change, apply, changes
+from urform.output.changes import Change
+from urform.output.writing import apply, changes
 from urform.plan import claims_by_owner
 from urform.plan.model import Plan
 

@@ -14,20 +14,8 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from urform.languages.target import File
-from urform.output.changes import (
-    CHANGED,
-    EDITED,
-    KEPT,
-    NEW,
-    REMOVED,
-    UNCHANGED,
-    USERS,
-    WRITTEN,
-    Change,
-    Comparison,
-    Planned,
-)
-from urform.output.folder import Folder, OutputError, synced, told
+from urform.output.changes import CHANGED, EDITED, REMOVED, WRITTEN, Change, Comparison, Planned
+from urform.output.folder import Folder, synced, told
 from urform.output.manifest import (
     JOURNAL,
     MANIFEST,
@@ -39,23 +27,6 @@ from urform.output.manifest import (
     read_manifest,
     read_ours,
 )
-
-__all__ = [
-    "CHANGED",
-    "EDITED",
-    "KEPT",
-    "NEW",
-    "REMOVED",
-    "UNCHANGED",
-    "USERS",
-    "Change",
-    "OutputError",
-    "Standing",
-    "apply",
-    "changes",
-    "up_to_date",
-    "write_project",
-]
 
 
 def changes(root: Path, files: Iterable[File], *, differences: bool = False) -> tuple[Change, ...]:
