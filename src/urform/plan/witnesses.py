@@ -378,6 +378,20 @@ def holding(witnesses: Witnesses, field: Field, element: Operand) -> Operand | N
     return None
 
 
+def in_place_of_first(whole: Operand, inner: Operand) -> Operand | None:
+    """A value with another inmost first element; None where a collection in it is empty."""
+    match whole:
+        case Several(type_, (first, *rest)):
+            held = in_place_of_first(first, inner)
+            return Several(type_, (held, *rest)) if held is not None else None
+        case Keyed(type_, ((key, first), *rest)):
+            held = in_place_of_first(first, inner)
+            return Keyed(type_, ((key, held), *rest)) if held is not None else None
+        case Several() | Keyed():
+            return None
+    return inner
+
+
 def _set_order(operand: Operand) -> tuple[int, tuple[str, int]]:
     if isinstance(operand, (Text, Integer, Word)):
         return 0, sort_key(operand)

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
+from itertools import islice
 
 from urform.plan.fault import Fault, flaw_fault
-from urform.plan.model import Plan, Product
-from urform.plan.operands import Operand
+from urform.plan.model import Field, Plan, Product
 from urform.plan.patterns import Pattern
 from urform.plan.script import Claim, case
+from urform.plan.selecting import Given, Selecting
 from urform.plan.steps import Equal, Make, Unequal
-from urform.plan.witnesses import Witnesses
+from urform.plan.witnesses import Witnesses, empty_of, operand_of
+
+ENOUGH = 8
 
 
 def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
@@ -21,36 +24,28 @@ def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
             yield _equal(plan, witnesses, product, arguments)
 
 
-def _equal(plan: Plan, witnesses: Witnesses, product: Product, arguments: Mapping[str, Operand]) -> Claim:
+def _equal(plan: Plan, witnesses: Witnesses, product: Product, arguments: Given) -> Claim:
     name = product.name
     same = case(
         Make("one", name, arguments), Make("two", name, arguments), Equal("one", "two", not product.mutable)
     )
     cases = [same]
     for field in product.fields:
-        first = arguments.get(field.name)
-        if first is None:
-            other = witnesses.other_than(field, field.default)
-        else:
-            values = witnesses.values(field.type, field.limits, field.each)
-            other = next((value for value in values if not witnesses.same(value, first)), None)
-        if other is None:
+        pair = _differing(witnesses, product, arguments, field)
+        if pair is None:
             continue
-        changed = witnesses.completed(product, {field.name: other}) or {**arguments, field.name: other}
+        one, other = pair
         cases.append(
-            case(
-                Make("one", name, arguments),
-                Make("other", name, changed),
-                Unequal("one", "other", field.name),
-            )
+            case(Make("one", name, one), Make("other", name, other), Unequal("one", "other", field.name))
         )
-        if first is None:
-            again = case(
-                Make("one", name, changed),
-                Make("two", name, changed),
-                Equal("one", "two", not product.mutable),
+        if field.name not in arguments:
+            cases.append(
+                case(
+                    Make("one", name, other),
+                    Make("two", name, other),
+                    Equal("one", "two", not product.mutable),
+                )
             )
-            cases.append(again)
     sibling = _sibling(plan, witnesses, product)
     if sibling is not None:
         given = witnesses.arguments(sibling) or {}
@@ -64,6 +59,40 @@ def _equal(plan: Plan, witnesses: Witnesses, product: Product, arguments: Mappin
     return Claim(
         "equal", name, f"two of {name} are equal if, and only if, all their fields are", tuple(cases)
     )
+
+
+def _differing(
+    witnesses: Witnesses, product: Product, arguments: Given, field: Field
+) -> tuple[Given, Given] | None:
+    """What makes two of a product that differ in one field only. None if nothing does."""
+    first = arguments.get(field.name)
+    declared = operand_of(field.default) if field.default is not None else empty_of(field.type)
+    now = first if first is not None else declared
+    others = (v for v in witnesses.values(field.type, field.limits, field.each) if not witnesses.same(v, now))
+    selecting = witnesses.selecting(product)
+    if selecting is None:
+        other = next(others, None)
+        return (arguments, {**arguments, field.name: other}) if other is not None else None
+    for other in islice(others, ENOUGH):
+        changed = {**arguments, field.name: other}
+        if selecting.makes(changed, product.name):
+            return arguments, changed
+    return _beside_each_other(witnesses, selecting, product, field)
+
+
+def _beside_each_other(
+    witnesses: Witnesses, selecting: Selecting, product: Product, field: Field
+) -> tuple[Given, Given] | None:
+    """The same of a product by values, with other fields chosen for its conditions."""
+    candidates = list(selecting.candidates(field))
+    for value in candidates:
+        given = selecting.making(product.name, {field.name: value})
+        for other in candidates if given is not None else ():
+            if given is not None and not witnesses.same(value, other):
+                changed = {**given, field.name: other}
+                if selecting.makes(changed, product.name):
+                    return given, changed
+    return None
 
 
 def _sibling(plan: Plan, witnesses: Witnesses, product: Product) -> Product | None:

@@ -13,7 +13,7 @@ from urform.plan.patterns import Pattern
 from urform.plan.patterns.fields import change_inside
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import Assign, ChangeHeld, ChangeInHeld, ChangeOut, FieldIs, Hold, Make, Set
-from urform.plan.witnesses import Witnesses, holding
+from urform.plan.witnesses import Witnesses, in_place_of_first
 
 Given = Mapping[str, Operand]
 
@@ -141,8 +141,8 @@ def _kept_whole(plan: Plan, witnesses: Witnesses, field: Field) -> tuple[Make, O
             continue
         part: Operand | None = Var("part")
         if isinstance(field.type, Collection):
-            element = witnesses.around(field.type.element, Var("part"))
-            part = holding(witnesses, field, element) if element is not None else None
+            whole = holding_something(witnesses, field)
+            part = in_place_of_first(whole, Var("part")) if whole is not None else None
         return (
             (Make("part", inner.name, {**arguments, fresh.name: other}), part) if part is not None else None
         )

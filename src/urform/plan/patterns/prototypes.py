@@ -18,9 +18,8 @@ from urform.plan.patterns.fields import change_of
 from urform.plan.patterns.holding import holding_something
 from urform.plan.patterns.operations import handed, with_another_answer
 from urform.plan.script import Case, Claim, Step, case
-from urform.plan.selecting import has_length
 from urform.plan.steps import Answers, ChangeOut, Equal, FieldAbsent, FieldIs, Hold, KindIs, Make, Set
-from urform.plan.witnesses import Witnesses, empty_of, holding, operand_of
+from urform.plan.witnesses import Witnesses, empty_of, in_place_of_first, operand_of
 
 Given = Mapping[str, Operand]
 DEEPEST = 3  # levels of the owned tree that tests go down
@@ -244,14 +243,15 @@ class _Claims:
             made = self._tree(product, levels)
             if made is None:
                 continue
-            steps, expected = made
+            alike = self._below(levels, "alike")  # of its own: what was handed in may itself be shared
             last = f"level_{len(levels)}"
             change = change_of(self._witnesses, inmost) if inmost.mutable else None
-            for one, rest in (("clone", "original"), ("original", "clone")) if change is not None else ():
-                assert change is not None
-                takes = self._takes(one, levels)
-                set_ = Set(Path(f"{last}_of_{one}", change[0]), change[1])
-                yield (*steps, CLONED, *takes, set_, FieldIs(Path(rest, field.name), expected))
+            if change is not None and alike is not None:
+                for one, rest in (("clone", "original"), ("original", "clone")):
+                    takes = self._takes(one, levels)
+                    set_ = Set(Path(f"{last}_of_{one}", change[0]), change[1])
+                    expected = FieldIs(Path(rest, field.name), alike[1])
+                    yield (*made[0], CLONED, *takes, set_, *alike[0], expected)
             yield from self._starts_again(product, levels)
 
     def _starts_again(self, product: Product, levels: list[Level]) -> Iterator[tuple[Step, ...]]:
@@ -278,32 +278,38 @@ class _Claims:
         self, product: Product, levels: list[Level], given: Given | None = None
     ) -> tuple[list[Step], Operand] | None:
         """Steps that make an original with something at every level; and what its first field then holds."""
+        made = self._below(levels, "level", given)
+        if made is None:
+            return None
+        steps, holder = made
+        original = Make("original", product.name, self._given(product, levels[0][0], holder))
+        return [*steps, original], holder
+
+    def _below(
+        self, levels: list[Level], var: str, given: Given | None = None
+    ) -> tuple[list[Step], Operand] | None:
+        """Steps that make what stands at each level, the inmost first; and a value that holds all of it."""
         steps: list[Step] = []
         holder: Operand | None = None
         below: Field | None = None
         for number, (field, inner) in reversed(list(enumerate(levels, 1))):
             concrete = self._typical(inner)
-            fixed = dict(given or {}) if below is None else {below.name: holder}
+            fixed = dict(given or {}) if below is None or holder is None else {below.name: holder}
             arguments = self._witnesses.completed(concrete, {n: v for n, v in fixed.items() if v is not None})
             if arguments is None:
                 return None
-            steps.append(Make(f"level_{number}", concrete.name, arguments))
-            holder = self._around(field, Var(f"level_{number}"))
+            steps.append(Make(f"{var}_{number}", concrete.name, arguments))
+            holder = self._around(field, Var(f"{var}_{number}"))
             below = field
             if holder is None:
                 return None
-        assert below is not None
         assert holder is not None
-        steps.append(Make("original", product.name, self._given(product, below, holder)))
         return steps, holder
 
     def _around(self, field: Field, inner: Operand) -> Operand | None:
-        if not isinstance(field.type, Collection):
-            return inner
-        element = self._witnesses.around(field.type.element, inner)
-        if element is None or not has_length(element, field.each):
-            return None
-        return holding(self._witnesses, field, element)
+        """A value for a field whose inmost first element is the given one."""
+        whole = holding_something(self._witnesses, field)
+        return in_place_of_first(whole, inner) if whole is not None else None
 
     def _takes(self, var: str, levels: list[Level]) -> list[Step]:
         steps: list[Step] = []
