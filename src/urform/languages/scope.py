@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from urform.declaration.types import Collection, ProductType, Type
 from urform.plan.making_steps import (
@@ -140,3 +140,15 @@ class Scope:
         """The field as its owner declares it: that shapes the accessor, whatever default a variant gives."""
         owner = self._plan.product(product).field(name).owner
         return self._plan.products[owner].field(name)
+
+
+def respelt(operand: Operand, spell: Callable[[str], str]) -> Operand:
+    """An operand whose variables are spelt as a language spells them."""
+    match operand:
+        case Var(name):
+            return Var(spell(name))
+        case Several(type_, items):
+            return Several(type_, tuple(respelt(item, spell) for item in items))
+        case Keyed(type_, entries):
+            return Keyed(type_, tuple((key, respelt(item, spell)) for key, item in entries))
+    return operand

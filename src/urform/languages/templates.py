@@ -14,7 +14,6 @@ from typing import TYPE_CHECKING, Any
 
 from urform.languages.columns import TAB
 from urform.languages.flaws import Flaws
-from urform.languages.layout import Style, lay_out
 
 if TYPE_CHECKING:
     import jinja2
@@ -29,24 +28,24 @@ def _keep_blanks(match: re.Match[str]) -> str:
 
 
 class Templates:
-    """The templates of one target, rendered and laid out."""
+    """The templates of one target, rendered and laid out as its formatter would."""
 
     def __init__(
         self,
         folder: Path,
-        style: Style,
+        lay_out: Callable[[str], str],
         filters: Mapping[str, Callable[..., Any]],
         flaws: Flaws | None = None,
     ) -> None:
         self._environment = _environment(folder)
         self._flaws = flaws
         self._environment.filters.update(filters)
-        self._style = style
+        self._lay_out = lay_out
 
     def render(self, template: str, of: str | None = None, **values: object) -> str:
         """A template with its values, lines broken and columns aligned; `of` is the product or family that it is about."""
         text = self._environment.get_template(f"{template}.jinja").render(**values).replace(_BLANK, "")
-        return lay_out(text if of is None else self.flawed(template, of, text), self._style)
+        return self._lay_out(text if of is None else self.flawed(template, of, text))
 
     def flawed(self, template: str, of: str, text: str) -> str:
         """Text with the mistakes that the plan asks for; as a rule there are none."""

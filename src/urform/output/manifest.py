@@ -33,7 +33,7 @@ class Manifest:
         """As it is written down."""
         known = {"source": self.source, "yours": dict(sorted(self.yours.items()))} if self.source else {}
         shape = {"version": VERSION, **known, "files": dict(sorted(self.files.items()))}
-        return json.dumps(shape, indent=1) + "\n"
+        return json.dumps(shape, indent=2) + "\n"
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,7 +60,7 @@ def content_hash(content: bytes) -> str:
 def journal_text(about_to_be: Mapping[str, Iterable[str]]) -> str:
     """What files are about to become, as it is written down."""
     files = {path: sorted(digests) for path, digests in sorted(about_to_be.items())}
-    return json.dumps({"version": VERSION, "files": files}, indent=1) + "\n"
+    return json.dumps({"version": VERSION, "files": files}, indent=2) + "\n"
 
 
 def read_manifest(folder: Folder) -> Manifest:

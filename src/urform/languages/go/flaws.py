@@ -114,6 +114,7 @@ TABLE: Table = {
     "equal-by-identity": [Rewrite(_METHOD.format("Equal"), "\\1\treturn any(other) == any(\\2)\n")],
     "kept-as-given": [
         Rewrite(r"(\) Set«exported»\([\s\S]*?\.«name» = )[^\n]*", r"\1«local»", _PRODUCTS),
+        Rewrite(r"(made\.«name» = )(\w+)\.\w+\(\)$", r"\1\2", _PRODUCTS),
         Rewrite(
             r"([{ ]«name»: )[\w.]+\(([\w.]+)(?:, [^\n]*?)?\)(?=, \w+: |\}, nil$|\}$)",
             r"\1\2",

@@ -12,6 +12,7 @@ from urform.languages.go.expressions import client_name, text_literal
 from urform.languages.go.families import member_type, role_fails, role_name
 from urform.languages.go.pool_proof import PoolWriter
 from urform.languages.names import camel
+from urform.languages.scope import respelt
 from urform.plan.making_steps import (
     AskedAre,
     AskRole,
@@ -46,7 +47,7 @@ from urform.plan.making_steps import (
     Take,
 )
 from urform.plan.model import Family, Selection
-from urform.plan.operands import Arguments, Keyed, Operand, Several, Var
+from urform.plan.operands import Arguments, Operand, Several
 from urform.plan.script import Step
 
 if TYPE_CHECKING:
@@ -55,14 +56,7 @@ if TYPE_CHECKING:
 
 def camelled(operand: Operand) -> Operand:
     """An operand whose variables are spelt as Go spells them."""
-    match operand:
-        case Var(name):
-            return Var(camel(name))
-        case Several(type_, items):
-            return Several(type_, tuple(camelled(item) for item in items))
-        case Keyed(type_, entries):
-            return Keyed(type_, tuple((key, camelled(item)) for key, item in entries))
-    return operand
+    return respelt(operand, camel)
 
 
 class MakingWriter:

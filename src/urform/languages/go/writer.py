@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
+from urform.declaration.ranges import length_range
 from urform.declaration.types import REAL, Collection, ListOf, MapOf, SetOf, Type
 from urform.declaration.values import Items, Real, Value
 from urform.languages.go.expressions import text_literal
@@ -16,6 +17,7 @@ from urform.plan.operands import (
     Arguments,
     DuplicateKey,
     Failure,
+    Keyed,
     Missing,
     Operand,
     OutOfLimit,
@@ -24,6 +26,7 @@ from urform.plan.operands import (
     Several,
     UnknownKey,
 )
+from urform.plan.scalars import as_declared
 from urform.plan.script import Step
 from urform.plan.steps import (
     Answers,
@@ -70,6 +73,7 @@ class Writer:
         self._err = False
         self._extra = 0
 
+        self._emptied = "clear"  # how the caller's own collection is changed
         self.unused: frozenset[str] = frozenset()  # variables of the case at hand
         self._makings = MakingWriter(self)
 
@@ -183,12 +187,17 @@ class Writer:
                     f"var {self.var(var)} {self.code.type(type_)} =" if abstract else f"{self.var(var)} :="
                 )
                 yield f"{named} {self.operand(value)}"
+                self._emptied = "disturb" if holds_empty(value) else "clear"
             case ChangeHeld(var):
-                yield f"clear({self.var(var)})"
+                yield f"{self._emptied}({self.var(var)})"
             case ChangeInHeld(var, field, value):
                 yield from self._change_in(var, field, value)
             case ChangeOut(path):
-                yield f"clear({self.accessor(path)})"
+                held = self.scope.field(path)
+                inner = held.type.element if isinstance(held.type, Collection) else None
+                always_empty = isinstance(inner, Collection) and length_range(as_declared(held.each))[1] == 0
+                listed = always_empty and not isinstance(held.type, MapOf)
+                yield f"{'disturb' if listed else 'clear'}({self.accessor(path)})"
             case Set(path, value):
                 call, fails = self._set(path, value)
                 yield self.succeeded(call) if fails else call
@@ -409,3 +418,13 @@ class Writer:
         if "error" in more:
             yield self.good
         yield from self.found(found, False)
+
+
+def holds_empty(value: Operand) -> bool:
+    """Whether a list holds nothing but empty collections: `clear` would put equal ones in their place."""
+    if not isinstance(value, Several):
+        return False
+    return bool(value.items) and all(
+        (isinstance(item, Several) and not item.items) or (isinstance(item, Keyed) and not item.entries)
+        for item in value.items
+    )

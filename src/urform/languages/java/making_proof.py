@@ -10,6 +10,7 @@ from urform.languages.java.builders import BuilderNames
 from urform.languages.java.expressions import client_name, text_literal
 from urform.languages.java.families import member_type, role_name
 from urform.languages.names import camel
+from urform.languages.scope import respelt
 from urform.plan.making_steps import (
     AskedAre,
     AskRole,
@@ -54,7 +55,7 @@ from urform.plan.making_steps import (
     Take,
 )
 from urform.plan.model import Family
-from urform.plan.operands import Arguments, Keyed, Operand, Several, Var
+from urform.plan.operands import Arguments, Operand, Var
 from urform.plan.script import Step
 
 if TYPE_CHECKING:
@@ -63,14 +64,7 @@ if TYPE_CHECKING:
 
 def camelled(operand: Operand) -> Operand:
     """An operand whose variables are spelt as Java spells them."""
-    match operand:
-        case Var(name):
-            return Var(camel(name))
-        case Several(type_, items):
-            return Several(type_, tuple(camelled(item) for item in items))
-        case Keyed(type_, entries):
-            return Keyed(type_, tuple((key, camelled(item)) for key, item in entries))
-    return operand
+    return respelt(operand, camel)
 
 
 class MakingWriter:

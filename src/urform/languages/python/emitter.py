@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Iterator
-from functools import cached_property
+from functools import cached_property, partial
 
 from urform.languages.comments import plain
 from urform.languages.flaws import Flaws
+from urform.languages.layout import lay_out
 from urform.languages.modules import Module, modules
 from urform.languages.names import snake
 from urform.languages.python.builders import builder_text
@@ -70,7 +71,9 @@ class Emitter:
         self.code = Expressions(plan, self.names)
         self.package = self.names.package(plan.name)
         flaws = Flaws(plan, TABLE, spelling(plan, self.names, self.code))
-        self.templates = Templates(HERE / "templates", STYLE, {"docstring": docstring}, flaws)
+        self.templates = Templates(
+            HERE / "templates", partial(lay_out, style=STYLE), {"docstring": docstring}, flaws
+        )
         self.products = ProductWriter(self)
         self._modules = modules(plan)
         self.home = {p.name: self.names.module(m.name) for m in self._modules for p in m.products}

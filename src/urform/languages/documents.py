@@ -1,0 +1,212 @@
+"""Documents: text with places at which it may be broken, printed within a width.
+
+The algebra of Philip Wadler's "A prettier printer" (2003), with what formatters in use have added to it: groups that try
+several forms one after the other, fillings, and text that depends on whether a group is broken.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """A line end where its group is broken; else a blank, or nothing if it is `soft`. A `hard` one always is one."""
+
+    soft: bool = False
+    hard: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Indent:
+    """One level further in."""
+
+    inner: Doc
+
+
+@dataclass(frozen=True, slots=True)
+class Group:
+    """On one line if it fits, else broken; with `states`, the first of them that fits."""
+
+    inner: Doc
+    broken: bool = False
+    states: tuple[Doc, ...] = ()
+    name: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Fill:
+    """Contents and separators by turns; only those separators are broken that have to be."""
+
+    parts: tuple[Doc, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class IfBroken:
+    """One of two documents, by whether a group is broken: the one around it, or a named one."""
+
+    broken: Doc
+    flat: Doc = ""
+    name: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class IndentIfBroken:
+    """One level further in, if a named group is broken."""
+
+    inner: Doc
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Break:
+    """Nothing, but the groups around it are broken."""
+
+
+Doc = str | tuple["Doc", ...] | Line | Indent | Group | Fill | IfBroken | IndentIfBroken | Break
+
+LINE, SOFT, HARD = Line(), Line(soft=True), Line(hard=True)
+FLAT, BROKEN = False, True
+Command = tuple[int, bool, Doc]
+
+
+def joined(separator: Doc, parts: Iterable[Doc]) -> tuple[Doc, ...]:
+    """The parts with a separator between each two."""
+    found: list[Doc] = []
+    for part in parts:
+        found += [separator, part] if found else [part]
+    return tuple(found)
+
+
+def will_break(doc: Doc) -> bool:
+    """Whether a document has a line end however wide the page is."""
+    match doc:
+        case Line(hard=hard):
+            return hard
+        case Break() | Group(broken=True):
+            return True
+        case Group(states=states) if states:
+            return False
+        case Group(inner=inner) | Indent(inner) | IndentIfBroken(inner):
+            return will_break(inner)
+        case tuple() | Fill():
+            return any(map(will_break, doc if isinstance(doc, tuple) else doc.parts))
+    return False
+
+
+class Page:
+    """Prints one document."""
+
+    def __init__(self, width: int, indent: str, columns: Callable[[str], int]) -> None:
+        self._width = width
+        self._indent = indent
+        self._columns = columns
+        self._modes: dict[str, bool] = {}
+
+    def text(self, doc: Doc, level: int = 0) -> str:
+        """The document, from a line that is `level` steps in; its first line is not indented."""
+        out: list[str] = []
+        at = level * len(self._indent)
+        waiting: list[Command] = [(level, BROKEN, doc)]
+        while waiting:
+            level, mode, doc = waiting.pop()
+            match doc:
+                case str():
+                    out.append(doc)
+                    at += self._columns(doc)
+                case tuple():
+                    waiting += [(level, mode, part) for part in reversed(doc)]
+                case Indent(inner):
+                    waiting.append((level + 1, mode, inner))
+                case IndentIfBroken(inner, name):
+                    waiting.append((level + self._modes.get(name, FLAT), mode, inner))
+                case IfBroken(broken, flat, name):
+                    waiting.append((level, mode, broken if self._modes.get(name, mode) else flat))
+                case Group():
+                    waiting.append(self._group(level, mode, doc, at, waiting))
+                case Fill(parts):
+                    waiting += self._fill(level, mode, parts, at)
+                case Break():
+                    pass
+                case Line(soft, hard):
+                    if mode == FLAT and not hard:
+                        out.append("" if soft else " ")
+                        at += 0 if soft else 1
+                    else:
+                        out.append("\n" + self._indent * level)
+                        at = len(self._indent) * level
+        return "\n".join(line.rstrip(" ") for line in "".join(out).split("\n"))
+
+    def _group(self, level: int, mode: bool, group: Group, at: int, rest: Sequence[Command]) -> Command:
+        chosen = self._chosen(level, mode, group, at, rest)
+        if group.name:
+            self._modes[group.name] = chosen[1]
+        return chosen
+
+    def _chosen(self, level: int, mode: bool, group: Group, at: int, rest: Sequence[Command]) -> Command:
+        breaks = will_break(group)
+        if mode == FLAT:
+            return level, breaks, group.inner
+        room = self._width - at
+        flat = (level, FLAT, group.inner)
+        if not breaks and self._fits(flat, rest, room):
+            return flat
+        if not group.states:
+            return level, BROKEN, group.inner
+        for state in group.states[1:-1]:
+            if not breaks and self._fits((level, FLAT, state), rest, room):
+                return level, FLAT, state
+        return level, BROKEN, group.states[-1]
+
+    def _fill(self, level: int, mode: bool, parts: tuple[Doc, ...], at: int) -> list[Command]:
+        if not parts:
+            return []
+        room = self._width - at
+        content = parts[0]
+        flat, broken = (level, FLAT, content), (level, BROKEN, content)
+        fits = self._fits(flat, (), room, flat_only=True)
+        if len(parts) == 1:
+            return [flat if fits else broken]
+        separator = parts[1]
+        if len(parts) == 2:
+            return [(level, not fits, separator), flat if fits else broken]
+        both = (level, FLAT, (content, separator, parts[2]))
+        rest: Command = (level, mode, Fill(parts[2:]))
+        if self._fits(both, (), room, flat_only=True):
+            return [rest, (level, FLAT, separator), flat]
+        return [rest, (level, BROKEN, separator), flat if fits else broken]
+
+    def _fits(self, first: Command, rest: Sequence[Command], room: int, *, flat_only: bool = False) -> bool:
+        """Whether a command fits, with what follows it up to the first line end there may be."""
+        at = len(rest)
+        waiting = [first]
+        while room >= 0:
+            if not waiting:
+                if at == 0:
+                    return True
+                at -= 1
+                waiting.append(rest[at])
+                continue
+            level, mode, doc = waiting.pop()
+            match doc:
+                case str():
+                    room -= self._columns(doc)
+                case tuple():
+                    waiting += [(level, mode, part) for part in reversed(doc)]
+                case Fill(parts):
+                    waiting += [(level, mode, part) for part in reversed(parts)]
+                case Indent(inner) | IndentIfBroken(inner):
+                    waiting.append((level, mode, inner))
+                case Group(inner, _, states):
+                    if flat_only and will_break(doc):
+                        return False
+                    breaks = mode or will_break(doc)
+                    waiting.append((level, breaks, states[-1] if states and breaks else inner))
+                case IfBroken(broken_, flat, name):
+                    waiting.append((level, mode, broken_ if self._modes.get(name, mode) else flat))
+                case Line(soft, hard):
+                    if mode == BROKEN or hard:
+                        return True
+                    room -= 0 if soft else 1
+        return False

@@ -1,0 +1,63 @@
+"""TypeScript for Node.js 20: readonly classes in strict ES2022 modules; tests with node:test."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from functools import cached_property
+
+from urform.languages.target import File, Piece, Target, Toolchain
+from urform.plan.capabilities import KINDS, by_owner
+from urform.plan.model import Plan
+from urform.plan.script import Claim
+
+
+class TypeScript(Target):
+    """TypeScript, whose types are gone at run time: what comes from elsewhere may be null, a fraction, another word."""
+
+    name = "typescript"
+    capabilities = frozenset(
+        {
+            "assign",
+            "change what was handed in",
+            "change what is handed out",
+            "identity without content",
+            "invent a word",
+            "misfit integer",
+            "show that a constructor is hidden",
+            "weak references",
+            *(f"null {kind}" for kind in KINDS),
+            *(f"null element {kind}" for kind in KINDS),
+        }
+    )
+
+    def pieces(self, plan: Plan, claims: Iterable[Claim]) -> Iterator[Piece]:
+        """An npm package."""
+        from urform.languages.typescript.emitter import Emitter
+        from urform.languages.typescript.proof import Proof
+
+        emitter = Emitter(plan)
+        yield from emitter.files()
+        yield from Proof(emitter, plan).pieces(by_owner(claims, plan, self.capabilities))
+
+    def code(self, plan: Plan) -> tuple[File, ...]:
+        """Everything but the tests."""
+        from urform.languages.typescript.emitter import Emitter
+
+        return tuple(Emitter(plan).files())
+
+    def example(self, plan: Plan) -> tuple[File, ...]:
+        """A program beside the package."""
+        from urform.languages.typescript.emitter import Emitter
+        from urform.languages.typescript.example import example_files
+
+        return example_files(Emitter(plan), plan)
+
+    @cached_property
+    def toolchain(self) -> Toolchain:
+        """tsc and node."""
+        from urform.languages.typescript.toolchain import Node
+
+        return Node()
+
+
+TARGET = TypeScript()

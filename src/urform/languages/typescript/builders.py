@@ -1,0 +1,125 @@
+"""Builders in TypeScript: methods that collect what the constructor is then given."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
+from urform.languages.names import Words, article, camel, pascal
+from urform.languages.typescript.names import STATICS, Names
+from urform.plan.model import Builder, Field, Product
+
+if TYPE_CHECKING:
+    from urform.languages.typescript.emitter import Emitter
+
+TAKEN = frozenset({"build", "like"})
+
+
+class BuilderNames:
+    """The names of a builder's methods: generated ones come first, then setters and adders, then presets."""
+
+    def __init__(self, spelling: Names, product: Product, builder: Builder) -> None:
+        self._names = spelling
+        self._fluent = builder.fluent
+        adders = {self.adder(field) for field in product.fields if field.item}
+        self._setters = Words(TAKEN, adders)
+        self._presets = Words(TAKEN, STATICS)
+
+    def setter(self, field: Field) -> str:
+        name = self._names.member(field.name) if self._fluent else f"set{pascal(field.name)}"
+        return self._setters.escape(name)
+
+    def adder(self, field: Field) -> str:
+        return f"add{pascal(field.item or '')}"
+
+    def preset(self, name: str) -> str:
+        """A static method, which meets no setter."""
+        return self._presets.escape(self._names.member(name))
+
+
+def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
+    """The builder of a product."""
+    names = BuilderNames(emitter.names, product, builder)
+    type_ = emitter.names.type(product.name)
+    variable = emitter.names.parameter(camel(product.name))
+    return emitter.templates.render(
+        "builder",
+        product.name,
+        b={
+            "type": type_,
+            "a": article(product.name),
+            "fluent": builder.fluent,
+            "result": "this" if builder.fluent else "void",
+            "resets": builder.resets,
+            "variable": variable,
+            "fields": [_field(emitter, names, field) for field in product.fields],
+            "handed": f"this.#given as {type_}Fields" if product.required else "this.#given",
+            "presets": [
+                {
+                    "name": names.preset(preset.name),
+                    "preset": preset.name,
+                    "calls": [
+                        f"{names.setter(product.field(name))}({emitter.code.value(value)})"
+                        for name, value in preset.values.items()
+                    ],
+                }
+                for preset in builder.presets
+            ],
+        },
+    )
+
+
+def _field(emitter: Emitter, names: BuilderNames, field: Field) -> dict[str, object]:
+    code = emitter.code
+    name = emitter.names.member(field.name)
+    parameter = emitter.names.parameter(field.name)
+    item = emitter.names.parameter(field.item or "item")
+    absent = " | undefined" if field.may_be_absent else ""
+    element = field.type.element if isinstance(field.type, Collection) else None
+    return {
+        "name": name,
+        "parameter": parameter,
+        "setter": names.setter(field),
+        "doc": field.doc,
+        "type": code.type(field.type) + absent,
+        "held": code.mutable_type(field.type) + absent,
+        "kept": _kept(emitter, field, parameter),
+        "adder": names.adder(field) if field.item and isinstance(field.type, (ListOf, SetOf)) else None,
+        "item": item,
+        "item_type": code.type(element) if element is not None else "",
+        "item_kept": _item_kept(emitter, element, item),
+        "empty": "new Set()" if isinstance(field.type, SetOf) else "[]",
+        "add": "add" if isinstance(field.type, SetOf) else "push",
+    }
+
+
+def _kept(emitter: Emitter, field: Field, value: str) -> str:
+    """What a builder keeps of what it is given: its own container, and copies of what can change."""
+    if isinstance(field.type, ProductType) and emitter.plan.holds_mutable(field.type):
+        return f"{value}?.{_copy(emitter, field.type)}()"
+    return _container(emitter, field.type, value, 1)
+
+
+def _container(emitter: Emitter, type_: Type, value: str, depth: int) -> str:
+    each = "each" if depth == 1 else f"each{depth}"
+    match type_:
+        case SetOf():
+            return f"ownSet({value})"
+        case ListOf(element) | MapOf(_, element):
+            inner = ""
+            if emitter.plan.holds_mutable(element):
+                inner = f", ({each}) => {_container(emitter, element, each, depth + 1)}"
+            return f"{'ownMap' if isinstance(type_, MapOf) else 'ownList'}({value}{inner})"
+        case ProductType() if emitter.plan.holds_mutable(type_):
+            return f"{value}.{_copy(emitter, type_)}()"
+    return value
+
+
+def _copy(emitter: Emitter, type_: ProductType) -> str:
+    return emitter.code.copying.copy(emitter.plan.products[type_.name])
+
+
+def _item_kept(emitter: Emitter, element: Type | None, item: str) -> str:
+    if isinstance(element, ProductType) and emitter.plan.holds_mutable(element):
+        return f"{item}?.{_copy(emitter, element)}()"
+    return item

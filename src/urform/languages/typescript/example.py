@@ -1,0 +1,85 @@
+"""The walk-through client in TypeScript: a program beside the package."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from urform.languages.names import camel
+from urform.languages.scope import Scope
+from urform.languages.target import File
+from urform.languages.typescript.emitter import Emitter, identifiers
+from urform.languages.typescript.expressions import text_literal
+from urform.languages.typescript.layout import lay_out
+from urform.languages.typescript.names import KEYWORDS
+from urform.languages.typescript.proof import Proof
+from urform.languages.typescript.writer import Writer
+from urform.plan.model import Plan
+from urform.plan.operands import Failure
+from urform.plan.variables import unused_in
+from urform.plan.walkthrough import Line, Print, PrintCounts, PrintSame, Scene, scenes
+
+PATH = "examples/walk-through.ts"
+REFUSED = """function refused(call: () => unknown): void {
+  try {
+    call();
+  } catch (error) {
+    console.log("  refused:", (error as Error).message);
+  }
+}
+"""
+
+
+class ExampleWriter(Writer):
+    """Writes steps as a client does: what fails prints its reason."""
+
+    def refused(self, failure: Failure, code: str) -> Iterator[str]:
+        """A call that fails."""
+        yield f"refused(() => {code});"
+
+    def counted(self, got: str, size: int) -> Iterator[str]:
+        """It is shown by what is printed."""
+        return iter(())
+
+    def line(self, line: Line) -> Iterator[str]:
+        """One line of a scene."""
+        match line:
+            case Print(words, shown):
+                yield f"console.log({text_literal(f'  {words}:')}, String({self.var(shown)}));"
+            case PrintSame(left, right):
+                one, other = self.var(left), self.var(right)
+                yield f'console.log("  the same object:", {one} === {other});'
+                yield f'console.log("  equal:", {one}.equals({other}));'
+            case PrintCounts(pool):
+                name = self.var(pool)
+                yield f'console.log("  made", {name}.made, "and reused", {name}.reused);'
+            case _:
+                self.scope.enter(line)
+                yield from self.step(line)
+
+
+def example_files(emitter: Emitter, plan: Plan) -> tuple[File, ...]:
+    """The program, one function a scene."""
+    proof = Proof(emitter, plan)
+    found = scenes(plan)
+    functions = [_function(proof, plan, scene) for scene in found]
+    code = "\n".join(functions)
+    refused = [REFUSED] if "refused(" in code else []
+    calls = "".join(f"{_name(scene)}();\n" for scene in found)
+    body = "\n".join([*functions, *refused, calls])
+    used = {name for name in emitter.exports if name in identifiers(body)}
+    imports = "\n".join(emitter.import_lines("../src/index.js", used, body))
+    doc = "// Makes one of everything: npm run build && node dist/examples/walk-through.js\n"
+    return (File(PATH, f"{emitter.header}{doc}\n{imports}\n\n{body}"),)
+
+
+def _name(scene: Scene) -> str:
+    return f"show{camel(scene.name)[:1].upper()}{camel(scene.name)[1:]}"
+
+
+def _function(proof: Proof, plan: Plan, scene: Scene) -> str:
+    writer = ExampleWriter(proof, Scope(plan, proof.taken | KEYWORDS))
+    writer.unused = unused_in(scene.lines)
+    lines = [f"function {_name(scene)}(): void {{", f"  console.log({text_literal(scene.title)});"]
+    for line in scene.lines:
+        lines += [f"  {written}" for written in writer.line(line)]
+    return lay_out("\n".join([*lines, "}", ""]))

@@ -1,0 +1,294 @@
+"""Types, literals and checks in TypeScript."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+
+from urform.declaration.types import (
+    BOOLEAN,
+    INTEGER,
+    REAL,
+    TEXT,
+    ChoiceType,
+    Collection,
+    ListOf,
+    MapOf,
+    ProductType,
+    SetOf,
+    Type,
+)
+from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
+from urform.languages.literals import Characters
+from urform.languages.names import camel
+from urform.languages.typescript.names import Names
+from urform.plan.characters import is_plain
+from urform.plan.model import Field, Limit, Plan, Product, Selection
+from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
+
+SCALARS: dict[Type, str] = {TEXT: "string", INTEGER: "number", REAL: "number", BOOLEAN: "boolean"}
+CHECKS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real"}
+STRANGE = {"nan": "NaN", "infinity": "Infinity", "-infinity": "-Infinity"}
+LONG_TEXT = 40
+FEW = 3  # equal elements that are written out
+
+_ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", "\\": "\\\\"}
+
+
+def text_literal(text: str) -> str:
+    """A string literal as prettier leaves it: double quotes, unless single ones need fewer escapes."""
+    quote = "'" if text.count('"') > text.count("'") else '"'
+    return f"{quote}{text.translate(_CHARACTERS).replace(quote, chr(92) + quote)}{quote}"
+
+
+def _character(char: str) -> str:
+    if is_plain(char):
+        return char
+    code = ord(char)
+    return f"\\x{code:02x}" if code < 256 else f"\\u{code:04x}" if code < 65536 else f"\\u{{{code:x}}}"
+
+
+_CHARACTERS = Characters(_ESCAPES, _character)
+
+
+def real_literal(number: float) -> str:
+    """A number that reads back as the same double, as short as prettier leaves it."""
+    return repr(float(number)).removesuffix(".0").replace("e+", "e").replace("e-0", "e-")
+
+
+def listed(properties: Iterable[str]) -> str:
+    """An object literal."""
+    inner = ", ".join(properties)
+    return f"{{ {inner} }}" if inner else "{}"
+
+
+class CopyNames:
+    """What the methods that copy are called: one serves for both where a clone starts nothing again."""
+
+    def __init__(self, plan: Plan) -> None:
+        self._plan = plan
+
+    def clone(self, product: Product) -> str:
+        """The method that clones a product."""
+        if self._plan.restarts(product) or self._plan.prototype_of(product.base or product.name) is not None:
+            return "clone"
+        return "copy"
+
+    def copy(self, product: Product) -> str:
+        """The method that copies a product on the way in, all of it."""
+        return "copy" if self._plan.restarts(product) else self.clone(product)
+
+
+class Expressions:
+    """TypeScript code for types, values and checks of one plan."""
+
+    def __init__(self, plan: Plan, names: Names) -> None:
+        self._plan = plan
+        self._names = names
+        self.copying = CopyNames(plan)
+
+    # --- types ----------------------------------------------------------------------------------------
+
+    def type(self, type_: Type) -> str:
+        """A type as it is taken and held."""
+        match type_:
+            case ChoiceType(name) | ProductType(name):
+                return self._names.type(name)
+            case ListOf(element):
+                return f"readonly {self._element(element)}[]"
+            case SetOf(element):
+                return f"ReadonlySet<{self.type(element)}>"
+            case MapOf(key, element):
+                return f"ReadonlyMap<{self.type(key)}, {self.type(element)}>"
+        return SCALARS[type_]
+
+    def _element(self, element: Type) -> str:
+        type_ = self.type(element)
+        return f"({type_})" if type_.startswith("readonly ") else type_
+
+    def held_type(self, field: Field) -> str:
+        """The type of a property."""
+        return self.type(field.type) + (" | undefined" if field.may_be_absent else "")
+
+    def mutable_type(self, type_: Type) -> str:
+        """The type of a caller's own variable."""
+        match type_:
+            case ListOf(element):
+                return f"{self._element(element)}[]"
+            case SetOf(element):
+                return f"Set<{self.type(element)}>"
+            case MapOf(key, element):
+                return f"Map<{self.type(key)}, {self.type(element)}>"
+        return self.type(type_)
+
+    # --- values ---------------------------------------------------------------------------------------
+
+    def value(self, value: Value) -> str:
+        """A literal, or the expression that makes the value."""
+        match value:
+            case Text(text):
+                if len(text) > LONG_TEXT and len(set(text)) == 1:
+                    return f"{text_literal(text[0])}.repeat({len(text)})"
+                return text_literal(text)
+            case Integer(number):
+                return str(number)
+            case Real(number):
+                return real_literal(number)
+            case Boolean(flag):
+                return "true" if flag else "false"
+            case Word(_, word):
+                return text_literal(word)
+            case Items(type_, items):
+                told = self.mutable_type(type_)  # what the compiler infers is wider, for words above all
+                return self._several(type_, [self.value(item) for item in items], told)
+            case Entries(type_, entries):
+                told = self.mutable_type(type_)
+                return self._keyed([(self.value(key), self.value(item)) for key, item in entries], told)
+            case Made(product, fields):
+                return self.make(product, fields)
+        raise TypeError(f"no value: {value}")
+
+    def operand(self, operand: Operand) -> str:
+        """What a test hands in."""
+        match operand:
+            case Var(name):
+                return name
+            case Witness(product, second):
+                return f"{witness_name(product, second)}()"
+            case Null():
+                return "null as never"
+            case Misfit(type_) if type_ == INTEGER:
+                return "1.5"
+            case Strange(number) if number in STRANGE:
+                return STRANGE[number]
+            case NoWord():
+                return '"no word of it" as never'
+            case Several(type_, items) | Items(type_, items):
+                shown = [self.operand(item) for item in items]
+                if isinstance(type_, ListOf) and len(shown) > FEW and len(set(shown)) == 1:
+                    return f"repeated({shown[0]}, {len(shown)})"
+                return self._several(type_, shown)
+            case Keyed(_, entries) | Entries(_, entries):
+                return self._keyed([(self.value(key), self.operand(item)) for key, item in entries])
+            case Text() | Integer() | Real() | Boolean() | Word() | Made():
+                return self.value(operand)
+        raise TypeError(f"TypeScript cannot express {operand}")
+
+    def _several(self, type_: Type, items: list[str], told: str = "Set") -> str:
+        inner = f"[{', '.join(items)}]"
+        if isinstance(type_, SetOf):
+            return f"new {told}({inner if items else ''})"
+        return inner
+
+    def _keyed(self, entries: list[tuple[str, str]], told: str = "Map") -> str:
+        inner = ", ".join(f"[{key}, {value}]" for key, value in entries)
+        return f"new {told}([{inner}])" if entries else f"new {told}()"
+
+    def make(self, product: str, arguments: Mapping[str, Operand]) -> str:
+        """A call of the constructor, or of the factory that hides it."""
+        made = self._plan.product(product)
+        selection = self._plan.selection_of(product) or self._plan.selected_by(made)
+        if selection is not None:
+            return f"{self._names.function(selection.product)}({self.given(selection, arguments)})"
+        if made.single:
+            return f"{self._names.type(product)}.instance"
+        return f"new {self._names.type(product)}({self.given(made, arguments)})"
+
+    def given(self, what: Product | Selection, arguments: Mapping[str, Operand]) -> str:
+        """The object of fields that some arguments come to; nothing where none is given."""
+        return self.fields({name: self.operand(value) for name, value in arguments.items()})
+
+    def fields(self, given: Mapping[str, str]) -> str:
+        """An object of fields; nothing where none is given."""
+        return listed(self.property(name, value) for name, value in given.items()) if given else ""
+
+    def property(self, name: str, value: str) -> str:
+        """A property of an object literal, in its short form where its value is called like it."""
+        member = self._names.member(name)
+        return member if member == value else f"{member}: {value}"
+
+    # --- checks ---------------------------------------------------------------------------------------
+
+    def held(self, field: Field, value: str) -> str | None:
+        """The expression that checks a value and gives it as it is held; None where any value is held as it is."""
+        return self._held(field.type, value, field, field.limits, "")
+
+    def _held(
+        self, type_: Type, value: str, field: Field, limits: tuple[Limit, ...], within: str
+    ) -> str | None:
+        at = f'"{field.owner}", "{field.name}", {value}'
+        bounds = [
+            f"{camel(limit.name)}: {self.bound(limit.bound)}" for limit in limits if limit.bound is not None
+        ]
+        inside = f'"{within}"' if within else ""
+        match type_:
+            case ChoiceType(name):
+                return f"choice({_arguments(at, self._names.words(name), inside)})"
+            case ProductType(name):
+                held = self._plan.products[name]
+                return f"{value}.{self.copying.copy(held)}()" if held.mutable else None
+            case ListOf(element) | SetOf(element) | MapOf(_, element):
+                name = self._element_name(field, value)
+                inner = self._held(element, name, field, field.each if not within else (), "each.")
+                each = f"({name}) => {inner}" if inner else "undefined"
+                keys = self._keys(type_, field)
+                shown = [each, listed(bounds), inside, keys] if keys else [each, listed(bounds), inside]
+                return f"{_collector(type_)}({_arguments(at, *_without_end(shown))})"
+        if type_ == TEXT and not bounds:
+            return None
+        check = CHECKS.get(type_)
+        if check is None:
+            return None
+        return f"{check}({_arguments(at, *_without_end([listed(bounds), inside]))})"
+
+    def _keys(self, type_: Type, field: Field) -> str:
+        if not isinstance(type_, MapOf) or not isinstance(type_.key, ChoiceType):
+            return ""
+        words = self._names.words(type_.key.name)
+        return f'(key) => choice("{field.owner}", "{field.name}", key, {words}, "key.")'
+
+    def _element_name(self, field: Field, value: str) -> str:
+        name = self._names.parameter(field.item or "each")
+        return name if name != value else "inner"
+
+    def bound(self, bound: object) -> str:
+        """The bound of a limit as data."""
+        match bound:
+            case tuple(words):
+                return f"[{', '.join(text_literal(w) if isinstance(w, str) else str(w) for w in words)}]"
+            case float(number):
+                return real_literal(number)
+            case bool(flag):
+                return "true" if flag else "false"
+        return "undefined" if bound is None else str(bound)
+
+    def compared_directly(self, field: Field) -> bool:
+        """Whether two stored values are equal if, and only if, they are identical."""
+        return not isinstance(field.type, (Collection, ProductType))
+
+
+def _collector(type_: Type) -> str:
+    return {ListOf: "list", SetOf: "set", MapOf: "map"}[type(type_)]
+
+
+def _without_end(parts: list[str]) -> list[str]:
+    """Arguments without those at the end that say nothing; others are there for their place."""
+    while parts and parts[-1] in ("", "{}", "undefined"):
+        parts = parts[:-1]
+    return [part or '""' for part in parts]
+
+
+def _arguments(*parts: str) -> str:
+    return ", ".join(part for part in parts if part)
+
+
+def witness_name(product: str, second: bool) -> str:
+    """`aBuoy`, `anotherBuoy`: the helper that makes a witness."""
+    word = camel(product)
+    article = "another" if second else "an" if word[0] in "aeiou" else "a"
+    return article + word[:1].upper() + word[1:]
+
+
+def client_name(family: str) -> str:
+    """`clientOfOutfit`: the helper of tests that knows an abstract factory alone."""
+    word = camel(family)
+    return f"clientOf{word[:1].upper()}{word[1:]}"

@@ -1,0 +1,77 @@
+"""Factories by key in TypeScript."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from urform.languages.names import article, spoken
+from urform.languages.typescript.expressions import text_literal
+from urform.languages.typescript.names import Names
+from urform.languages.typescript.products import declared_parameters, parameters
+from urform.plan.model import Factory, Field, Product
+
+if TYPE_CHECKING:
+    from urform.languages.typescript.emitter import Emitter
+
+
+def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
+    """A function, a registry, or creators."""
+    names = emitter.names
+    type_ = names.type(product.name)
+    kinds = [
+        {
+            "key": text_literal(key),
+            "type": names.type(variant),
+            "made": made_of(names, emitter.plan.products[variant], product.fields),
+            "maker": maker_of(names, emitter.plan.products[variant], product.fields),
+            "creator": f"{names.type(variant)}Creator",
+            "variant": variant,
+        }
+        for key, variant in factory.kinds.items()
+    ]
+    named = factory.unknown not in ("error", "nothing")
+    creators = factory.form == "creators"
+    result = f"{type_}Creator" if creators else type_
+    said = {"error": "an unknown key is refused", "nothing": "undefined for an unknown key"}
+    fallback = said.get(factory.unknown) or f"{article(factory.unknown)} for an unknown key"
+    what = f"The creator of {article(product.name)}" if creators else article(product.name).capitalize()
+    fields = parameters(emitter, product)
+    return emitter.templates.render(
+        "factory",
+        product.name,
+        g={
+            "type": type_,
+            "owner": product.name,
+            "spoken": spoken(product.name),
+            "form": factory.form,
+            "function": names.function(f"{product.name}_creator" if creators else product.name),
+            "fields": fields,
+            "with_key": ", ".join(["key: string", *([fields] if fields else [])]),
+            "declared": declared_parameters(emitter, product),
+            "maker_fields": fields.removesuffix(" = {}"),
+            "pass_on": "fields" if fields else "",
+            "result": result + (" | undefined" if factory.unknown == "nothing" else ""),
+            "kinds": kinds,
+            "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
+            "known": ", ".join(text_literal(key) for key in factory.known),
+            "unknown": factory.unknown if not named else "use",
+            "otherwise": made_of(names, emitter.plan.products[factory.unknown], product.fields)
+            if named
+            else "",
+            "other_creator": f"{names.type(factory.unknown)}Creator" if named else "",
+            "create_doc": f"{what} of this kind; {fallback}.",
+        },
+    )
+
+
+def made_of(names: Names, variant: Product, taken: tuple[Field, ...]) -> str:
+    """The expression that makes a variant from `fields`, where the factory takes any."""
+    type_ = names.type(variant.name)
+    passed = "fields" if variant.fields and taken else ""
+    return f"{type_}.instance" if variant.single else f"new {type_}({passed})"
+
+
+def maker_of(names: Names, variant: Product, taken: tuple[Field, ...]) -> str:
+    """A function that makes a variant."""
+    passed = "fields" if variant.fields and taken and not variant.single else ""
+    return f"({passed}) => {made_of(names, variant, taken)}"

@@ -1,0 +1,105 @@
+"""Families in TypeScript: an interface, a class a member, a lookup, and stand-ins for clients' own tests."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from urform.languages.names import Words, article, spoken
+from urform.languages.typescript.expressions import text_literal
+from urform.languages.typescript.names import Names
+from urform.languages.typescript.products import declared_parameters, parameters
+from urform.plan.model import Family, Member, Part, Product, Role
+
+ROLES = Words({"asked"})
+
+if TYPE_CHECKING:
+    from urform.languages.typescript.emitter import Emitter
+
+View = dict[str, object]
+
+
+def family_text(emitter: Emitter, family: Family) -> str:
+    """The abstract factory, its members and the lookup."""
+    return emitter.templates.render("family", family.name, f=_view(emitter, family))
+
+
+def stand_in_text(emitter: Emitter, family: Family) -> str:
+    """The member that clients' own tests take."""
+    return emitter.templates.render("stand_in", family.name, f=_view(emitter, family))
+
+
+def role_name(names: Names, role: Role) -> str:
+    """The method of a role; stand-ins tell what they were asked beside it."""
+    return ROLES.escape(names.member(role.name))
+
+
+def member_type(names: Names, family: Family, member: str) -> str:
+    """`IceOutfit`."""
+    return f"{member}{names.type(family.name)}"
+
+
+def _view(emitter: Emitter, family: Family) -> View:
+    type_ = emitter.names.type(family.name)
+    fallback = (
+        family.unknown
+        if family.unknown in ("error", "nothing")
+        else member_type(emitter.names, family, family.unknown)
+    )
+    said = {"error": "an unknown key is refused", "nothing": "undefined for an unknown key"}
+    found = said.get(family.unknown) or f"the one for {spoken(family.unknown)} for an unknown key"
+    return {
+        "type": type_,
+        "owner": family.name,
+        "a": article(family.name),
+        "doc": family.doc
+        or f"Makes {' and '.join(spoken(role.name) for role in family.roles)} that fit together.",
+        "function": emitter.names.function(family.name),
+        "result": f"{type_} | undefined" if family.unknown == "nothing" else type_,
+        "found": f"The {spoken(family.name)} of this key; {found}.",
+        "roles": [_role(emitter, role) for role in family.roles],
+        "members": [_member(emitter, family, member) for member in family.members],
+        "cases": [
+            {"key": m.key, "type": member_type(emitter.names, family, m.name)}
+            for m in family.members
+            if m.name != family.unknown
+        ],
+        "unknown": fallback,
+        "known": ", ".join(text_literal(key) for key in family.known),
+        "stand_in": _member(emitter, family, family.stand_in) if family.stand_in is not None else None,
+    }
+
+
+def _role(emitter: Emitter, role: Role) -> View:
+    type_ = emitter.names.type(role.product)
+    product = emitter.plan.products[role.product]
+    return {
+        "name": role_name(emitter.names, role),
+        "role": role.name,
+        "asked": "" if role.several else declared_parameters(emitter, product),
+        "taken": "" if role.several else parameters(emitter, product),
+        "result": f"{type_}[]" if role.several else type_,
+    }
+
+
+def _member(emitter: Emitter, family: Family, member: Member) -> View:
+    parts = []
+    for role in family.roles:
+        view = _role(emitter, role)
+        made = [_part(emitter, emitter.plan.product(p.product), p, role) for p in member.parts[role.name]]
+        result = view["result"] if role.several else emitter.names.type(member.parts[role.name][0].product)
+        taken = view["taken"] if role.several or "fields" in made[0] else ""  # a single product takes none
+        text = f"[{', '.join(made)}]" if role.several else made[0]
+        parts.append({**view, "taken": taken, "result": result, "made": text})
+    return {"type": member_type(emitter.names, family, member.name), "parts": parts}
+
+
+def _part(emitter: Emitter, product: Product, part: Part, role: Role) -> str:
+    if product.single or role.several:
+        return emitter.code.make(product.name, part.values)
+    type_ = emitter.names.type(product.name)
+    base = emitter.plan.products[role.product]
+    own = {name: emitter.code.value(value) for name, value in part.values.items()}
+    if not own:
+        return f"new {type_}({'fields' if base.fields else ''})"
+    given = {f.name: f"fields.{emitter.names.member(f.name)}" for f in base.fields}
+    return f"new {type_}({emitter.code.fields({**given, **own})})"

@@ -1,0 +1,67 @@
+"""Exemplars and pools in TypeScript."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from urform.languages.names import camel, spoken
+from urform.languages.typescript.expressions import listed, text_literal
+from urform.plan.model import Field, Pool, Product, Prototype
+
+if TYPE_CHECKING:
+    from urform.languages.typescript.emitter import Emitter
+
+
+def exemplars_text(emitter: Emitter, product: Product, prototype: Prototype) -> str:
+    """The store of a product's exemplars."""
+    return emitter.templates.render(
+        "exemplars",
+        product.name,
+        e={
+            "type": emitter.names.type(product.name),
+            "owner": product.name,
+            "plural": f"{spoken(product.name)}s",
+            "variable": emitter.names.parameter(camel(product.name)),
+            "held": [
+                {"name": text_literal(e.name), "made": emitter.code.value(e.product)}
+                for e in prototype.exemplars
+            ],
+        },
+    )
+
+
+def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
+    """The pool of a product. A key of one field is that field; one of several is an object of them."""
+    names = emitter.names
+    type_ = names.type(product.name)
+    fields = [product.field(name) for name in pool.key]
+    single = len(fields) == 1
+    parameter = names.parameter(fields[0].name) if single else "key"
+    return emitter.templates.render(
+        "pool",
+        product.name,
+        p={
+            "type": type_,
+            "owner": product.name,
+            "spoken": spoken(product.name),
+            "key_words": " and ".join(spoken(name) for name in pool.key),
+            "weak": pool.weak,
+            "needs_maker": pool.needs_maker,
+            "single": single,
+            "parameter": parameter,
+            "key_type": emitter.code.type(fields[0].type) if single else f"{type_}Key",
+            "held_key": emitter.code.type(fields[0].type) if single else "string",
+            "fields": [{"name": names.member(f.name), "type": emitter.code.type(f.type)} for f in fields],
+            "known": parameter
+            if single
+            else f"JSON.stringify([{', '.join(f'key.{names.member(f.name)}' for f in fields)}])",
+            "differs": " || ".join(
+                f"made.{names.member(f.name)} !== {_asked(emitter, f, single)}" for f in fields
+            ),
+            "made": f"new {type_}({listed([emitter.code.property(fields[0].name, parameter)]) if single else 'key'})",
+        },
+    )
+
+
+def _asked(emitter: Emitter, field: Field, single: bool) -> str:
+    return emitter.names.parameter(field.name) if single else f"key.{emitter.names.member(field.name)}"

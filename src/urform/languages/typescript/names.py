@@ -1,0 +1,86 @@
+"""Names in TypeScript: reserved words, and what generated code has taken."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from urform.languages.names import Words, camel, pascal, screaming, snake
+
+KEYWORDS = frozenset(
+    (
+        "abstract any arguments as async await boolean break case catch class const continue debugger declare default delete "
+        "do else enum eval export extends false finally for from function get if implements import in infer instanceof "
+        "interface is keyof let module namespace never new null number object of package private protected public readonly "
+        "require return satisfies set static string super switch symbol this throw true try type typeof undefined unique "
+        "unknown var void while with yield"
+    ).split()
+)
+
+# What the language has by these names, and generated modules use or would hide.
+GLOBALS = frozenset(
+    (
+        "Array ArrayBuffer BigInt Boolean Date Error EvalError Exclude Extract FinalizationRegistry Function Infinity Intl "
+        "Iterable Iterator JSON Map Math NaN NonNullable Number Object Omit Partial Pick Promise Proxy Readonly ReadonlyArray "
+        "ReadonlyMap ReadonlySet Record Reflect RegExp Required ReturnType Set String Symbol SyntaxError TypeError URIError "
+        "WeakMap WeakRef WeakSet Parameters Capitalize ThisType Awaited Atomics DataView RangeError ReferenceError "
+        "CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError UnknownKeyError FrozenMap FrozenSet "
+        "NumberLimits SizeLimits TextLimits"
+    ).split()
+)
+
+# Functions of generated modules and of tests.
+USED_FUNCTIONS = frozenset(
+    (
+        "byCodePoint choice codePoints console given globalThis ifGiven integer isBlank list map mapValues ownList ownMap "
+        "ownSet process real same set shown text "
+        "notSameObject collected equal fixed is kind kinds refused repeated sameObject test throwsAgain tryToEmpty unequal weakly"
+    ).split()
+)
+
+# What every object, product or stand-in has.
+MEMBERS = frozenset(
+    (
+        "clone constructor copy equals hasOwnProperty isPrototypeOf key propertyIsEnumerable prototype then toJSON "
+        "toLocaleString toString valueOf"
+    ).split()
+)
+# What every class has as a function.
+STATICS = frozenset("apply arguments bind call caller instance length like name prototype toString".split())
+
+TYPES = Words(KEYWORDS, GLOBALS)
+FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS)
+PROPERTIES = Words(MEMBERS)
+PARAMETERS = Words(KEYWORDS, USED_FUNCTIONS, {"builder", "fields", "value"})
+FILES = Words({"check", "errors", "index", "testing"})
+
+
+class Names:
+    """The names of one plan; generated types come first, declared ones that meet them are escaped."""
+
+    def __init__(self, generated: frozenset[str], stand_ins: Iterable[str]) -> None:
+        self._types = TYPES | generated
+        self._stand_ins = frozenset(stand_ins)
+
+    def type(self, name: str) -> str:
+        """A product, variant, choice or family."""
+        return name if name in self._stand_ins else self._types.escape(pascal(name))
+
+    def member(self, name: str) -> str:
+        """A field or operation: a property, which may be called like a word of the language."""
+        return PROPERTIES.escape(camel(name))
+
+    def parameter(self, name: str) -> str:
+        """A parameter or variable."""
+        return PARAMETERS.escape(camel(name))
+
+    def function(self, name: str) -> str:
+        """A function that is called after a type."""
+        return FUNCTIONS.escape(camel(name))
+
+    def words(self, choice: str) -> str:
+        """The constant that lists the words of a choice."""
+        return f"{screaming(choice)}_WORDS"
+
+    def file(self, name: str) -> str:
+        """The module of a type, without its ending."""
+        return FILES.escape(snake(name).replace("_", "-"))

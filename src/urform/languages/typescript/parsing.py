@@ -1,0 +1,310 @@
+"""Just enough of TypeScript's grammar to break a line: what the emitters of this target write, and no more.
+
+One statement, or the head of a block, is read at a time. The names of the nodes are those of ESTree.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TypeVar
+
+_TOKEN = re.compile(
+    r"""\s*(?:(?P<text>"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'|`[^`]*`)"""
+    r"""|(?P<number>\d[\d.]*(?:[eE][+-]?\d+)?)|(?P<name>[#A-Za-z_$][\w$]*)"""
+    r"""|(?P<sign>=>|\.\.\.|\?\?=|\?\?|\?\.|===|!==|<=|>=|&&|\|\||\+\+|--|\+=|[-+*/%<>=!?.:,;(){}\[\]|&]))"""
+)
+_BINARY = {
+    "??": 1,
+    "||": 2,
+    "&&": 3,
+    "===": 4,
+    "!==": 4,
+    "<": 5,
+    ">": 5,
+    "<=": 5,
+    ">=": 5,
+    "instanceof": 5,
+    "+": 6,
+    "-": 6,
+}
+_BEFORE = {"!", "-", "await", "typeof", "..."}
+
+
+@dataclass(frozen=True, slots=True)
+class Atom:
+    """A name, a literal, or what needs no looking into."""
+
+    text: str
+    kind: str  # name, text, number, other
+
+
+@dataclass(frozen=True, slots=True)
+class Call:
+    """A call, or the making of an object; `types` are type arguments with their brackets."""
+
+    callee: Node
+    types: str
+    arguments: tuple[Node, ...]
+    makes: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Member:
+    """What is written after an expression: `.name`, `[0]`, `!`."""
+
+    of: Node
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class Items:
+    """An array literal."""
+
+    items: tuple[Node, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Properties:
+    """An object literal; a value is None where the key stands for itself."""
+
+    pairs: tuple[tuple[str, Node | None], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Arrow:
+    """A function without a name; its body is None where a block begins."""
+
+    parameters: tuple[str, ...]
+    returns: str
+    body: Node | None
+
+
+@dataclass(frozen=True, slots=True)
+class Binary:
+    """Two operands and what stands between them."""
+
+    sign: str
+    left: Node
+    right: Node
+
+
+@dataclass(frozen=True, slots=True)
+class Unary:
+    """`!x`, `-1`, `await x`, `...xs`."""
+
+    sign: str
+    of: Node
+
+
+@dataclass(frozen=True, slots=True)
+class As:
+    """A type assertion."""
+
+    of: Node
+    type: str
+
+
+@dataclass(frozen=True, slots=True)
+class Assign:
+    """An assignment that is an expression."""
+
+    left: Node
+    right: Node
+
+
+@dataclass(frozen=True, slots=True)
+class Grouped:
+    """Something in parentheses."""
+
+    inner: Node
+
+
+Node = Atom | Call | Member | Items | Properties | Arrow | Binary | Unary | As | Assign | Grouped
+
+
+T = TypeVar("T")
+
+
+class CannotRead(Exception):
+    """Something that the emitters do not write."""
+
+
+class Reader:
+    """Reads expressions from a line."""
+
+    def __init__(self, line: str) -> None:
+        self.line = line
+        self.at = 0
+
+    # --- signs ------------------------------------------------------------------------------------------
+
+    def peek(self) -> str:
+        """The next sign, empty at the end."""
+        match = _TOKEN.match(self.line, self.at)
+        return match[0].strip() if match is not None else self._end()
+
+    def _end(self) -> str:
+        if self.line[self.at :].strip():
+            raise CannotRead(self.line[self.at :])
+        return ""
+
+    def take(self, expected: str | None = None) -> tuple[str, str]:
+        """The next sign and its kind."""
+        match = _TOKEN.match(self.line, self.at)
+        if match is None or (expected is not None and match[0].strip() != expected):
+            raise CannotRead(f"{expected} at {self.at} of {self.line}")
+        self.at = match.end()
+        return match[0].strip(), match.lastgroup or ""
+
+    def takes(self, sign: str) -> bool:
+        """Whether the next sign is this one; it is taken then."""
+        if self.peek() != sign:
+            return False
+        self.take()
+        return True
+
+    def until(self, *ends: str) -> str:
+        """The text of a type, up to one of these signs that is in no bracket."""
+        begin, depth = self.at, 0
+        while True:
+            sign = self.peek()
+            if not sign or (depth == 0 and sign in ends):
+                return self.line[begin : self.at].strip()
+            depth += (sign in "([{<") - (sign in ")]}>")
+            self.take()
+
+    # --- expressions ------------------------------------------------------------------------------------
+
+    def expression(self, weakest: int = 0) -> Node:
+        """An expression, as far as operators reach that bind at least so strongly."""
+        left = self._operand()
+        while True:
+            sign = self.peek()
+            if sign == "as":
+                self.take()
+                left = As(left, self.until(",", ")", "]", "}", ";", *_BINARY))
+                continue
+            strength = _BINARY.get(sign, 0)
+            if strength <= weakest:
+                return left
+            self.take()
+            left = Binary(sign, left, self.expression(strength))
+
+    def _operand(self) -> Node:
+        sign = self.peek()
+        if sign in _BEFORE:
+            self.take()
+            return Unary(sign, self.expression(0) if sign == "..." else self._operand())
+        if sign == "new":
+            self.take()
+            return self._after(Atom("new", "name") if self.peek() == "." else self._made())
+        if sign == "[":
+            return self._after(Items(self._listed("[", "]", self.expression)))
+        if sign == "{":
+            return self._after(Properties(self._listed("{", "}", self._pair)))
+        if sign == "(":
+            return self._arrow() if self._is_arrow() else self._after(self._grouped())
+        text, kind = self.take()
+        if kind == "sign":
+            raise CannotRead(text)
+        return self._after(Atom(text, kind))
+
+    def _grouped(self) -> Node:
+        self.take("(")
+        inner = self.expression()
+        if self.takes("="):
+            inner = Assign(inner, self.expression())
+        self.take(")")
+        return Grouped(inner)
+
+    def _made(self) -> Node:
+        callee: Node = Atom(self.take()[0], "name")
+        while self.takes("."):
+            callee = Member(callee, f".{self.take()[0]}")
+        return Call(callee, self._types(), self._arguments() if self.peek() == "(" else (), makes=True)
+
+    def _types(self) -> str:
+        """Type arguments, where a call follows them."""
+        begin = self.at
+        if self.peek() != "<":
+            return ""
+        self.take()
+        self.until(">")
+        if not self.takes(">") or self.peek() != "(":
+            self.at = begin
+            return ""
+        return self.line[begin : self.at].strip()
+
+    def _after(self, found: Node) -> Node:
+        while True:
+            match self.peek():
+                case "." | "?." as sign:
+                    self.take()
+                    found = Member(found, f"{sign}{self.take()[0]}")
+                case "!":
+                    self.take()
+                    found = Member(found, "!")
+                case "[":
+                    begin = self.at
+                    self._listed("[", "]", self.expression)
+                    found = Member(found, self.line[begin : self.at].strip())
+                case "(":
+                    found = Call(found, "", self._arguments())
+                case "<":
+                    types = self._types()
+                    if not types:
+                        return found
+                    found = Call(found, types, self._arguments())
+                case _:
+                    return found
+
+    def _arguments(self) -> tuple[Node, ...]:
+        return self._listed("(", ")", self.expression)
+
+    def _listed(self, opening: str, closing: str, read: Callable[[], T]) -> tuple[T, ...]:
+        self.take(opening)
+        found: list[T] = []
+        while not self.takes(closing):
+            found.append(read())
+            if not self.takes(","):
+                self.take(closing)
+                break
+        return tuple(found)
+
+    def _pair(self) -> tuple[str, Node | None]:
+        if self.peek() == "...":
+            return "", self._operand()
+        key, _ = self.take()
+        return key, self.expression() if self.takes(":") else None
+
+    def _is_arrow(self) -> bool:
+        """Whether a parenthesis opens the parameters of a function."""
+        begin = self.at
+        try:
+            self.take("(")
+            self.until(")")
+            self.take(")")
+            if self.peek() == ":":
+                self.take()
+                self.until("=>", ",", ";", ")")
+            return self.peek() == "=>"
+        except CannotRead:
+            return False
+        finally:
+            self.at = begin
+
+    def _arrow(self) -> Node:
+        self.take("(")
+        parameters = []
+        while self.peek() != ")":
+            parameters.append(self.until(",", ")"))
+            self.takes(",")
+        self.take(")")
+        returns = self.until("=>") if self.peek() == ":" else ""
+        self.take("=>")
+        if self.peek() == "{" and not self.line[self.at :].strip().removeprefix("{"):
+            self.take()
+            return Arrow(tuple(parameters), returns, None)
+        return Arrow(tuple(parameters), returns, self.expression())

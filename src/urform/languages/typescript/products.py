@@ -1,0 +1,378 @@
+"""Products as TypeScript classes: frozen ones with readonly properties, mutable ones that check each assignment, single ones."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import ChoiceType, Collection, ListOf, MapOf, ProductType, SetOf, Type
+from urform.languages.names import article, camel, snake
+from urform.languages.typescript.expressions import SCALARS, listed, text_literal
+from urform.plan.model import Field, Operation, Product, Selection
+
+if TYPE_CHECKING:
+    from urform.languages.typescript.emitter import Emitter
+
+View = dict[str, object]
+
+
+def product_text(emitter: Emitter, product: Product) -> str:
+    """The class of a product, with the interface of what makes it."""
+    names = emitter.names
+    base = emitter.plan.products[product.base] if product.base else None
+    view = {
+        "type": names.type(product.name),
+        "doc": product.doc,
+        "abstract": product.abstract,
+        "base": names.type(base.name) if base is not None else None,
+        "key": text_literal(product.key) if product.key else None,
+        "single": product.single,
+        "mutable": product.mutable,
+        "exported": product.abstract or not emitter.hidden(product),
+        "fields": _fields_view(emitter, product),
+        "own": [_field(emitter, field) for field in product.own_fields],
+        "constructor": _constructor(emitter, product, base),
+        "copies": list(_copies(emitter, product)),
+        "operations": [operation_view(emitter, product, each) for each in product.operations],
+        "equals": _equals(emitter, product, base),
+        "shows": _shows(emitter, product),
+        "shown_as": f"{'override ' if base is not None else ''}toString",
+    }
+    text = emitter.templates.render("product", product.name, p=view)
+    return text.replace("\n\n}\n", "\n}\n")  # after the last member, whichever that is
+
+
+# --- what makes a product -----------------------------------------------------------------------------------
+
+
+def fields_type(emitter: Emitter, product: Product) -> str:
+    """The type of what a constructor is given: of a variant, that of its base, unless it has fields of its own."""
+    selection = emitter.plan.selected_by(product) or emitter.plan.selection_of(product.name)
+    if selection is not None and not _takes_others(product, selection):
+        whole = f"{emitter.names.type(selection.product)}Fields"
+        if len(product.fields) == len(selection.parameters):
+            return whole
+        named = [text_literal(emitter.names.member(f.name)) for f in product.fields]
+        return f"Pick<{whole}, {' | '.join(named)}>"
+    if selection is None and product.base is not None and not product.own_fields:
+        return f"{emitter.names.type(product.base)}Fields"
+    return f"{emitter.names.type(product.name)}Fields"
+
+
+def _takes_others(product: Product, selection: Selection) -> bool:
+    """Whether a hidden product has fields that its factory does not take, for it is never chosen."""
+    taken = {field.name for field in selection.parameters}
+    return any(field.name not in taken for field in product.fields)
+
+
+def parameters(emitter: Emitter, product: Product) -> str:
+    """The parameter of a constructor, with its default where nothing has to be given; empty where there are no fields."""
+    if not product.fields:
+        return ""
+    return f"fields: {fields_type(emitter, product)}" + ("" if product.required else " = {}")
+
+
+def declared_parameters(emitter: Emitter, product: Product) -> str:
+    """The same in an interface, which shows no defaults."""
+    if not product.fields:
+        return ""
+    return f"fields{'' if product.required else '?'}: {fields_type(emitter, product)}"
+
+
+def _fields_view(emitter: Emitter, product: Product) -> View | None:
+    fields = _fields_here(emitter, product)
+    if not fields or product.single:
+        return None
+    base = emitter.plan.products[product.base] if product.base else None
+    inherits = base is not None and base.fields and emitter.plan.selected_by(product) is None
+    default = "the default of its kind" if product.abstract else "its default"
+    optional = any(not field.required for field in fields)
+    return {
+        "doc": f"What makes {article(product.name)}"
+        + (f"; what is left out takes {default}." if optional else "."),
+        "extends": f" extends {emitter.names.type(base.name)}Fields" if base is not None and inherits else "",
+        "own": [
+            {
+                "doc": field.doc,
+                "name": emitter.names.member(field.name),
+                "type": emitter.code.type(field.type),
+                "required": field.required,
+            }
+            for field in fields
+        ],
+    }
+
+
+def _fields_here(emitter: Emitter, product: Product) -> tuple[Field, ...]:
+    """The fields of the interface that stands before a class."""
+    selection = emitter.plan.selection_of(product.name)
+    if selection is not None:
+        return selection.parameters
+    selection = emitter.plan.selected_by(product)
+    if selection is not None:
+        return product.fields if _takes_others(product, selection) else ()
+    return product.own_fields
+
+
+def _field(emitter: Emitter, field: Field) -> View:
+    return {
+        "name": emitter.names.member(field.name),
+        "doc": field.doc,
+        "type": emitter.code.held_type(field),
+        "set_lines": list(_set_lines(emitter, field)),
+    }
+
+
+def default(emitter: Emitter, field: Field) -> str | None:
+    """What an optional field is when it is not given; None where it is absent then, or required."""
+    if field.required:
+        return None
+    if field.default is not None:
+        return emitter.code.value(field.default)
+    match field.type:
+        case ListOf():
+            return "[]"
+        case SetOf() | MapOf():
+            return f"new {emitter.code.mutable_type(field.type)}()"
+    return None
+
+
+# --- constructors -------------------------------------------------------------------------------------------
+
+
+def _constructor(emitter: Emitter, product: Product, base: Product | None) -> View | None:
+    if product.single:
+        return {"modifier": "private ", "parameters": "", "lines": _single_lines(product)}
+    defaults = _redefined_parameters(emitter, product) if product.abstract else []
+    lines = list(_lines(emitter, product, base))
+    if not lines or lines in (["super();"], ["super(fields);"]):
+        return None  # what a class has by itself
+    given = [*filter(None, [parameters(emitter, product)]), *defaults]
+    return {"modifier": "", "parameters": ", ".join(given), "lines": lines}
+
+
+def _single_lines(product: Product) -> list[str]:
+    return [*(["super();"] if product.base is not None else []), "Object.freeze(this);"]
+
+
+def _lines(emitter: Emitter, product: Product, base: Product | None) -> Iterator[str]:
+    required = [] if emitter.hidden(product) else list(product.required)
+    own_needs = any(field.owner == product.name for field in required)
+    told_as_declared = emitter.names.type(product.name) == product.name
+    if required and (base is None or own_needs or not told_as_declared):
+        owner = "new.target.name" if product.abstract else f'"{product.name}"'
+        yield given_call(emitter, owner, required)
+    if base is not None:
+        yield _super(emitter, product, base)
+    for field in product.own_fields:
+        yield _taken(emitter, product, field)
+    if not product.abstract and not product.mutable:
+        yield "Object.freeze(this);"
+
+
+def given_call(emitter: Emitter, owner: str, fields: list[Field]) -> str:
+    """The statement that refuses what is missing."""
+    pairs = [_declared(field.name, f"fields.{emitter.names.member(field.name)}") for field in fields]
+    return f"given({owner}, {listed(pairs)});"
+
+
+def _declared(name: str, value: str) -> str:
+    return f"{name}: {value}"
+
+
+def _super(emitter: Emitter, product: Product, base: Product) -> str:
+    """What the base is given: the fields, and the variant's own defaults where some variant has another one."""
+    passed = ["fields"] if base.fields else []
+    passed += [_own_default(emitter, product, f) for f in emitter.plan.redefined(base)]
+    while passed and passed[-1] == "undefined":
+        passed.pop()
+    return f"super({', '.join(passed)});"
+
+
+def _own_default(emitter: Emitter, product: Product, field: Field) -> str:
+    """The default that a variant gives its base, where it is another one."""
+    own = product.field(field.name)
+    return default(emitter, own) or "undefined" if own.default != field.default else "undefined"
+
+
+def _redefined_parameters(emitter: Emitter, product: Product) -> list[str]:
+    parameters = []
+    for field in emitter.plan.redefined(product):
+        name, type_ = default_name(emitter, field), emitter.code.type(field.type)
+        usual = default(emitter, field)
+        told = "" if field.type in SCALARS else f": {type_}"  # the compiler sees it from the default
+        parameters.append(f"{name}{told} = {usual}" if usual is not None else f"{name}?: {type_}")
+    return parameters
+
+
+def default_name(emitter: Emitter, field: Field) -> str:
+    """The parameter by which a variant gives its own default to its base."""
+    return f"{emitter.names.member(field.name)}ByDefault"
+
+
+def _taken(emitter: Emitter, product: Product, field: Field) -> str:
+    """The statement by which a constructor takes a field."""
+    name = emitter.names.member(field.name)
+    given = f"fields.{name}"
+    redefined = product.abstract and field in emitter.plan.redefined(product)
+    otherwise = default_name(emitter, field) if redefined else default(emitter, field)
+    if product.mutable:
+        return f"this.{name} = {_or_else(given, otherwise)};"
+    value = given if otherwise is None else f"{given} ?? {otherwise}"
+    return f"this.{name} = {_held(emitter, field, value)};"
+
+
+def _or_else(given: str, otherwise: str | None) -> str:
+    return given if otherwise is None else f"{given} ?? {otherwise}"
+
+
+def _held(emitter: Emitter, field: Field, value: str) -> str:
+    """The expression that checks a value; nothing is checked of one that is absent."""
+    if not field.may_be_absent:
+        return emitter.code.held(field, value) or value
+    name = emitter.names.parameter(field.name)
+    held = emitter.code.held(field, name)
+    return f"{value} ?? undefined" if held is None else f"ifGiven({value}, ({name}) => {held})"
+
+
+def _set_lines(emitter: Emitter, field: Field) -> Iterator[str]:
+    """A setter: null only where the field can be absent."""
+    if not field.may_be_absent:
+        yield f'given("{field.owner}", {listed([_declared(field.name, "value")])});'
+    yield f"this.#{emitter.names.member(field.name)} = {_held(emitter, field, 'value')};"
+
+
+# --- copies -------------------------------------------------------------------------------------------------
+
+
+def _copies(emitter: Emitter, product: Product) -> Iterator[View]:
+    """The method that copies a product on the way in, and the one that clones it, unless one serves for both."""
+    plan, names = emitter.plan, emitter.code.copying
+    cloned = product.name in plan.cloned or (product.base or "") in plan.cloned
+    copied = product.name in plan.owned or (product.base or "") in plan.owned
+    if copied and not (cloned and names.copy(product) == names.clone(product)):
+        yield _copying(emitter, product, names.copy(product), clones=False)
+    if cloned:
+        yield _copying(emitter, product, names.clone(product), clones=True)
+
+
+def _copying(emitter: Emitter, product: Product, name: str, *, clones: bool) -> View:
+    again = [field.name for field in product.fields if field.copy == "fresh"] if clones else []
+    said = f"{article(product.name).capitalize()} of the same content"
+    said += f", save {' and '.join(again)}" if again else ""
+    said += "; a change to one does not reach the other." if product.mutable else "."
+    return {
+        "name": name,
+        "doc": said,
+        "made": None if product.abstract else _copy(emitter, product, clones=clones),
+        "override": product.base is not None,
+    }
+
+
+def _copy(emitter: Emitter, product: Product, *, clones: bool) -> str:
+    """The expression that copies a product; its constructor copies what it owns."""
+    type_ = emitter.names.type(product.name)
+    if not product.mutable and not (clones and emitter.plan.restarts(product)):
+        return "this"
+    if product.single or not product.fields:
+        return f"new {type_}()"
+    restarting = [f for f in product.fields if clones and (f.copy == "fresh" or _restarts(emitter, f))]
+    if not restarting:
+        return f"new {type_}(this)"
+    given = {f.name: _cloned(emitter, f) for f in product.fields if f.copy != "fresh"}
+    return f"new {type_}({emitter.code.fields(given)})"
+
+
+def _restarts(emitter: Emitter, field: Field) -> bool:
+    """Whether a clone of what a field owns differs from a copy of it."""
+    inner = emitter.plan.product_in(field.type)
+    return inner is not None and field.copy == "deep" and emitter.plan.restarts(inner)
+
+
+def _cloned(emitter: Emitter, field: Field) -> str:
+    value = f"this.{emitter.names.member(field.name)}"
+    inner = emitter.plan.product_in(field.type)
+    if inner is None or not _restarts(emitter, field):
+        return value
+    return _clone_of(field.type, value, emitter.code.copying.clone(inner), field.may_be_absent)
+
+
+def _clone_of(type_: Type, value: str, method: str, may_be_absent: bool = False, depth: int = 1) -> str:
+    each = "each" if depth == 1 else f"each{depth}"
+    match type_:
+        case ListOf(element):
+            return f"{value}.map(({each}) => {_clone_of(element, each, method, depth=depth + 1)})"
+        case MapOf(_, element):
+            return f"mapValues({value}, ({each}) => {_clone_of(element, each, method, depth=depth + 1)})"
+    return f"{value}{'?' if may_be_absent else ''}.{method}()"
+
+
+# --- content ------------------------------------------------------------------------------------------------
+
+
+def _equals(emitter: Emitter, product: Product, base: Product | None) -> View | None:
+    type_ = emitter.names.type(product.name)
+    if base is not None and not product.own_fields:
+        return None
+    if base is not None:
+        parts = ["super.equals(other)", f"other instanceof {type_}"]
+    elif product.abstract:
+        parts = [f"other instanceof {type_}", "other.constructor === this.constructor"]
+    else:
+        parts = ["other === this" if product.single else f"other instanceof {type_}"]
+    for field in product.own_fields:
+        name = emitter.names.member(field.name)
+        direct = emitter.code.compared_directly(field)
+        parts.append(f"this.{name} === other.{name}" if direct else f"same(this.{name}, other.{name})")
+    return {"text": " && ".join(parts), "override": base is not None}
+
+
+def _shows(emitter: Emitter, product: Product) -> str | None:
+    if product.abstract:
+        return None
+    if not product.fields:
+        return f'"{product.name}"'
+    pairs = [_declared(field.name, f"this.{emitter.names.member(field.name)}") for field in product.fields]
+    return f'shown("{product.name}", {listed(pairs)})'
+
+
+# --- operations ---------------------------------------------------------------------------------------------
+
+
+def operation_view(emitter: Emitter, product: Product, operation: Operation) -> View:
+    """What the template of a class shows of an operation."""
+    names = [emitter.names.parameter(parameter.name) for parameter in operation.takes]
+    types = [emitter.code.type(parameter.type) for parameter in operation.takes]
+    parameters = [f"{name}: {type_}" for name, type_ in zip(names, types, strict=True)]
+    body = ""
+    if operation.answer is not None:
+        body = emitter.code.value(operation.answer)
+    elif not product.abstract:
+        called = f"{emitter.operations_module(product)}.{operation_function(product, operation)}"
+        body = f"{called}({', '.join(['this', *names])})"
+    shown = product.abstract or product.base is None or operation.owner == product.name
+    return {
+        "name": emitter.names.member(operation.name),
+        "doc": operation.doc if shown else "",
+        "abstract": product.abstract,
+        "override": product.base is not None and operation.owner != product.name,
+        "parameters": ", ".join(parameters),
+        "listed": parameters,
+        "returns": emitter.code.type(operation.returns),
+        "body": body,
+    }
+
+
+def operation_function(product: Product, operation: Operation) -> str:
+    """The user's own function: `buoyRangeFrom`."""
+    return camel(f"{snake(product.name)}_{operation.name}")
+
+
+def types_in(type_: Type) -> Iterator[str]:
+    """The choices and products that a type names."""
+    if isinstance(type_, (ChoiceType, ProductType)):
+        yield type_.name
+    elif isinstance(type_, Collection):
+        yield from types_in(type_.element)
+        if isinstance(type_, MapOf):
+            yield from types_in(type_.key)

@@ -1,0 +1,166 @@
+"""The steps of claims as tests of node:test."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from functools import cached_property
+
+from urform.languages.comments import plain, wrapped
+from urform.languages.names import snake
+from urform.languages.scope import Scope
+from urform.languages.target import File, Held, Piece, TestAddress
+from urform.languages.templates import support_file
+from urform.languages.typescript.emitter import HERE, Emitter, identifiers
+from urform.languages.typescript.expressions import client_name, text_literal, witness_name
+from urform.languages.typescript.families import role_name
+from urform.languages.typescript.layout import STYLE, lay_out
+from urform.languages.typescript.names import KEYWORDS, USED_FUNCTIONS
+from urform.languages.typescript.writer import Writer
+from urform.plan.capabilities import Expressible
+from urform.plan.model import Family, Plan
+from urform.plan.operands import Arguments
+from urform.plan.variables import unused_in
+from urform.plan.witnesses import Witnesses
+
+SHARED = (
+    "notSameObject collected equal fixed is kind kinds refused repeated sameObject throwsAgain tryToEmpty unequal weakly"
+).split()
+VARIABLES = frozenset({"maker", "pool", "parts", "failure", "fails", "inside", "context", "exported"})
+
+
+class Proof:
+    """Writes the tests of one plan, a file for each owner of claims."""
+
+    def __init__(self, emitter: Emitter, plan: Plan) -> None:
+        self.emitter = emitter
+        self.plan = plan
+        self.code = emitter.code
+        self.names = emitter.names
+        self._witnesses = Witnesses(plan)
+
+    def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
+        """The test files, and where each claim is tested, or why it is not."""
+        yield File("test/shared.ts", self.emitter.header + support_file(HERE / "support", "shared.ts"))
+        yield self._witness_file()
+        for owner, own in owners:
+            path = f"test/{snake(owner).replace('_', '-')}.test.ts"
+            tests = []
+            for found in own:
+                if found.held is not None:
+                    yield Held(found.claim.id, found.held)
+                    continue
+                yield TestAddress(found.claim.id, path, found.claim.id)
+                tests.append(self._test(found))
+            if tests:
+                yield File(path, self._file(tests))
+
+    # --- files ----------------------------------------------------------------------------------------
+
+    def _file(self, tests: list[str]) -> str:
+        code = "\n".join(tests)
+        lines = ['import { test } from "node:test";', ""]
+        if " in exported" in code:
+            lines.append('import * as exported from "../src/index.js";')
+        lines += self._imports(code)
+        shared = [name for name in SHARED if name in identifiers(code)]
+        if shared:
+            lines.append(lay_out(f'import {{ {", ".join(sorted(shared))} }} from "./shared.js";'))
+        witnesses = sorted(identifiers(code) & self._witness_names)
+        if witnesses:
+            lines.append(lay_out(f'import {{ {", ".join(witnesses)} }} from "./witnesses.js";'))
+        return f"{self.emitter.header}\n" + "\n".join(lines) + f"\n\n{code}"
+
+    def _imports(self, code: str) -> Iterator[str]:
+        used = identifiers(code)
+        stand_ins = {name for name in self._stand_ins if name in used}
+        names = {name for name in self.emitter.exports if name in used} - stand_ins
+        if names:
+            yield from self.emitter.import_lines("../src/index.js", names, code)
+        if stand_ins:
+            yield from self.emitter.import_lines("../src/testing.js", stand_ins, code)
+
+    @cached_property
+    def _stand_ins(self) -> set[str]:
+        members = {f"StandIn{self.names.type(f.name)}" for f in self.plan.families if f.stand_in is not None}
+        return members | {self.names.type(name) for name in self.plan.stand_ins}
+
+    @cached_property
+    def _witness_names(self) -> set[str]:
+        clients = {client_name(family.name) for family in self.plan.families}
+        return clients | {
+            witness_name(name, second) for name in self.plan.products for second in (False, True)
+        }
+
+    @cached_property
+    def taken(self) -> frozenset[str]:
+        """What no variable of a test may be called: the names that it imports, as variables are spelt in steps."""
+        functions = (n for n in self.emitter.exports if not n[0].isupper())
+        names = {*functions, *USED_FUNCTIONS, *self._witness_names, *VARIABLES}
+        return frozenset({snake(name) for name in names} | KEYWORDS)
+
+    def _witness_file(self) -> File:
+        functions = []
+        for product in self.plan.products.values():
+            if product.abstract:
+                continue
+            found = (False, self._witnesses.arguments(product)), (True, self._witnesses.second(product))
+            functions += [self._witness(product.name, s, given) for s, given in found if given is not None]
+        functions += [self._client(family) for family in self.plan.families if family.stand_in is not None]
+        code = "\n".join(functions)
+        head = f"{self.emitter.header}\n// Typical products for the tests, two of each kind where there are two.\n"
+        imports = list(self._imports(code))
+        if "repeated(" in code:
+            imports.append('import { repeated } from "./shared.js";')
+        return File(
+            "test/witnesses.ts",
+            "\n".join([head, *imports, *([""] if imports else [])]) + ("\n" if imports else "") + code,
+        )
+
+    def _witness(self, product: str, second: bool, arguments: Arguments) -> str:
+        type_ = self.names.type(product)
+        made = self.code.make(product, arguments)
+        cast = f" as {type_}" if self.plan.selected_by(self.plan.products[product]) is not None else ""
+        return lay_out(
+            f"export function {witness_name(product, second)}(): {type_} {{\n  return {made}{cast};\n}}\n"
+        )
+
+    def _client(self, family: Family) -> str:
+        """A client that knows the abstract factory alone, and asks it for everything."""
+        parts = []
+        for role in family.roles:
+            product = self.plan.products[role.product]
+            given = {
+                f.name: self.code.operand(v)
+                for f in product.required
+                if (v := self._witnesses.of(f)) is not None and not role.several
+            }
+            call = f"family.{role_name(self.names, role)}({self.code.fields(given)})"
+            parts.append(f"...{call}" if role.several else call)
+        return lay_out(
+            "/** A client that knows the abstract factory alone. */\n"
+            f"export function {client_name(family.name)}(family: {self.names.type(family.name)}): unknown[] {{\n"
+            f"  return [{', '.join(parts)}];\n}}\n"
+        )
+
+    # --- one test -------------------------------------------------------------------------------------
+
+    def _test(self, found: Expressible) -> str:
+        claim = found.claim
+        scope = Scope(self.plan, self.taken)
+        writer = Writer(self, scope)
+        body: list[str] = []
+        for number, case in enumerate(found.cases):
+            if number:
+                body.append("")
+            writer.unused = unused_in(case.steps)
+            for step in case.steps:
+                scope.enter(step)
+                body += [f"  {line}" for line in writer.step(step)]
+        waits = any("await " in line for line in body)
+        skips = any("context." in line for line in body)
+        head = (
+            f"test({text_literal(claim.id)}, {'async ' if waits else ''}({'context' if skips else ''}) => {{"
+        )
+        said = plain(claim.text)
+        comment = [f"// {line}" for line in wrapped(said[:1].upper() + said[1:] + ".", STYLE.width - 3)]
+        return lay_out("\n".join([*comment, head, *body, "});", ""]))

@@ -1,0 +1,79 @@
+"""Factories by values in TypeScript: an entry that fails with the reason, and one that gives undefined."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from urform.declaration.decisions import fields_of
+from urform.declaration.types import ChoiceType, Type
+from urform.languages.names import article, pascal
+from urform.languages.typescript.conditions import condition_text
+from urform.languages.typescript.expressions import text_literal
+from urform.languages.typescript.factories import made_of
+from urform.languages.typescript.products import default, given_call
+from urform.plan.model import Field, Product, Selection
+
+if TYPE_CHECKING:
+    from urform.languages.typescript.emitter import Emitter
+
+
+def selection_text(emitter: Emitter, product: Product, selection: Selection) -> str:
+    """Both entries."""
+    names = emitter.names
+    deciding = selection.deciding
+    decisions = [r.when for r in deciding.refusals] + [c.when for c in deciding.choices if c.when is not None]
+    mentioned = {field for each in decisions for field in fields_of(each)}
+    parameters = {field.name: field for field in selection.parameters}
+    named = [f for f in selection.parameters if f.name in mentioned and _needs_name(f)]
+
+    def name(field: str) -> str:
+        return _known(parameters[field]) if parameters[field] in named else f"fields.{names.member(field)}"
+
+    def type_of(field: str) -> Type:
+        return parameters[field].type
+
+    type_ = names.type(product.name)
+    return emitter.templates.render(
+        "selection",
+        product.name,
+        s={
+            "type": type_,
+            "owner": product.name,
+            "a": article(product.name),
+            "function": names.function(product.name),
+            "fields": f"fields: {type_}Fields" + ("" if selection.required else " = {}"),
+            "given": given_call(emitter, f'"{product.name}"', list(selection.required))
+            if selection.required
+            else "",
+            "known": [_known_line(emitter, field) for field in named],
+            "refusals": [
+                {"when": condition_text(r.when, name, type_of), "reason": text_literal(r.reason)}
+                for r in deciding.refusals
+            ],
+            "choices": [
+                {
+                    "when": condition_text(c.when, name, type_of) if c.when is not None else None,
+                    "made": made_of(names, emitter.plan.products[c.variant], selection.parameters),
+                }
+                for c in deciding.choices
+            ],
+        },
+    )
+
+
+def _needs_name(field: Field) -> bool:
+    """What has a default, may be null, or would be narrowed: after `side === "port"` the compiler knows no other side."""
+    return not field.required or isinstance(field.type, ChoiceType)
+
+
+def _known(field: Field) -> str:
+    return f"known{pascal(field.name)}"
+
+
+def _known_line(emitter: Emitter, field: Field) -> str:
+    given = f"fields.{emitter.names.member(field.name)}"
+    type_ = ": string" if isinstance(field.type, ChoiceType) else ""
+    if not field.required:
+        given = f"{given} ?? {default(emitter, field) or 'undefined'}"
+        type_ += " | undefined" if type_ and field.may_be_absent else ""
+    return f"const {_known(field)}{type_} = {given};"

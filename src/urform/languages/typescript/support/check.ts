@@ -1,0 +1,402 @@
+// The limits. Each check gives back the value as it is to be held.
+
+import { LimitError, MissingFieldsError } from "./errors.js";
+
+export interface NumberLimits {
+  readonly min?: number;
+  readonly max?: number;
+  readonly above?: number;
+  readonly below?: number;
+  readonly oneOf?: readonly number[];
+}
+
+export interface TextLimits {
+  readonly notBlank?: boolean;
+  readonly minLength?: number;
+  readonly maxLength?: number;
+  readonly oneOf?: readonly string[];
+}
+
+export interface SizeLimits {
+  readonly minLength?: number;
+  readonly maxLength?: number;
+}
+
+/** Refuses null and undefined where a value is required, naming every such field. */
+export function given(
+  owner: string,
+  fields: Readonly<Record<string, unknown>>,
+): void {
+  const missing = Object.keys(fields).filter((name) => isNothing(fields[name]));
+  if (missing.length > 0) {
+    throw new MissingFieldsError(owner, missing);
+  }
+}
+
+/** A value that has passed a check, if there is one. */
+export function ifGiven<V>(
+  value: V | null | undefined,
+  check: (value: V) => V,
+): V | undefined {
+  return value === null || value === undefined ? undefined : check(value);
+}
+
+/** A whole number within its limits, and within those that a double holds exactly; `within` is "each." for an element. */
+export function integer(
+  owner: string,
+  field: string,
+  value: number,
+  limits: NumberLimits = {},
+  within = "",
+): number {
+  if (!Number.isSafeInteger(value)) {
+    throw new LimitError(owner, field, `${within}type`);
+  }
+  bounded(owner, field, value, limits, within);
+  return value;
+}
+
+/** A finite number within its limits, never -0. */
+export function real(
+  owner: string,
+  field: string,
+  value: number,
+  limits: NumberLimits = {},
+  within = "",
+): number {
+  if (!Number.isFinite(value)) {
+    throw new LimitError(owner, field, `${within}finite`);
+  }
+  bounded(owner, field, value, limits, within);
+  return value + 0;
+}
+
+function bounded(
+  owner: string,
+  field: string,
+  value: number,
+  { min, max, above, below, oneOf }: NumberLimits,
+  within: string,
+): void {
+  if (min !== undefined && value < min) {
+    throw new LimitError(owner, field, `${within}min`, min);
+  }
+  if (max !== undefined && value > max) {
+    throw new LimitError(owner, field, `${within}max`, max);
+  }
+  if (above !== undefined && value <= above) {
+    throw new LimitError(owner, field, `${within}above`, above);
+  }
+  if (below !== undefined && value >= below) {
+    throw new LimitError(owner, field, `${within}below`, below);
+  }
+  if (oneOf !== undefined && !oneOf.includes(value)) {
+    throw new LimitError(owner, field, `${within}one_of`, oneOf);
+  }
+}
+
+/** A text within its limits; its length counts code points. */
+export function text(
+  owner: string,
+  field: string,
+  value: string,
+  { notBlank, minLength, maxLength, oneOf }: TextLimits,
+  within = "",
+): string {
+  if (notBlank && isBlank(value)) {
+    throw new LimitError(owner, field, `${within}not_blank`);
+  }
+  if (minLength !== undefined && codePoints(value) < minLength) {
+    throw new LimitError(owner, field, `${within}min_length`, minLength);
+  }
+  if (maxLength !== undefined && codePoints(value) > maxLength) {
+    throw new LimitError(owner, field, `${within}max_length`, maxLength);
+  }
+  if (oneOf !== undefined && !oneOf.includes(value)) {
+    throw new LimitError(owner, field, `${within}one_of`, oneOf);
+  }
+  return value;
+}
+
+/** One of the words. */
+export function choice<C extends string>(
+  owner: string,
+  field: string,
+  value: C,
+  words: readonly C[],
+  within = "",
+): C {
+  if (!words.includes(value)) {
+    throw new LimitError(owner, field, `${within}choice`);
+  }
+  return value;
+}
+
+/** The elements, in order, in an array that does not change. */
+export function list<V>(
+  owner: string,
+  field: string,
+  values: readonly V[],
+  each?: (value: V) => V,
+  limits: SizeLimits = {},
+  within = "",
+): readonly V[] {
+  const held = [...values];
+  sized(owner, field, held, limits, within);
+  return Object.freeze(
+    each === undefined ? held : held.map((one) => each(one)),
+  );
+}
+
+/** The elements, each once and sorted, in a set that does not change. */
+export function set<V extends string | number>(
+  owner: string,
+  field: string,
+  values: ReadonlySet<V>,
+  each?: (value: V) => V,
+  limits: SizeLimits = {},
+  within = "",
+): ReadonlySet<V> {
+  const held = [...new Set(values)];
+  sized(owner, field, held, limits, within);
+  const kept = each === undefined ? held : held.map((one) => each(one));
+  return new FrozenSet(kept.sort(inOrder));
+}
+
+/** The entries, sorted by key, in a map that does not change; limits are those of its values. */
+export function map<K extends string | number, V>(
+  owner: string,
+  field: string,
+  values: ReadonlyMap<K, V>,
+  each?: (value: V) => V,
+  limits: SizeLimits = {},
+  within = "",
+  keys?: (key: K) => K,
+): ReadonlyMap<K, V> {
+  const entries = [...values].sort(([one], [other]) => inOrder(one, other));
+  const held = entries.map(([, value]) => value);
+  sized(owner, field, held, limits, within);
+  const named =
+    keys === undefined
+      ? entries
+      : entries.map(([key, value]): [K, V] => [keys(key), value]);
+  return new FrozenMap(
+    each === undefined
+      ? named
+      : named.map(([key, value]): [K, V] => [key, each(value)]),
+  );
+}
+
+function sized(
+  owner: string,
+  field: string,
+  held: readonly unknown[],
+  { minLength, maxLength }: SizeLimits,
+  within: string,
+): void {
+  if (minLength !== undefined && held.length < minLength) {
+    throw new LimitError(owner, field, `${within}min_length`, minLength);
+  }
+  if (maxLength !== undefined && held.length > maxLength) {
+    throw new LimitError(owner, field, `${within}max_length`, maxLength);
+  }
+  if (held.some(isNothing)) {
+    throw new MissingFieldsError(owner, [field]);
+  }
+}
+
+/** Whether a text is nothing but U+0009 to U+000D and U+0020. */
+export function isBlank(value: string): boolean {
+  return /^[\t-\r ]*$/.test(value);
+}
+
+/** The number of code points. */
+export function codePoints(value: string): number {
+  let count = 0;
+  for (let at = 0; at < value.length; at += 1) {
+    const unit = value.charCodeAt(at);
+    const next = value.charCodeAt(at + 1);
+    const isPair = (unit & 0xfc00) === 0xd800 && (next & 0xfc00) === 0xdc00;
+    at += isPair ? 1 : 0;
+    count += 1;
+  }
+  return count;
+}
+
+/** The order of texts by code point; that of UTF-16 units, which `<` has, is another one. */
+export function byCodePoint(one: string, other: string): number {
+  const left = [...one];
+  const right = [...other];
+  for (let at = 0; at < Math.min(left.length, right.length); at += 1) {
+    const difference =
+      (left[at]?.codePointAt(0) ?? 0) - (right[at]?.codePointAt(0) ?? 0);
+    if (difference !== 0) {
+      return difference;
+    }
+  }
+  return left.length - right.length;
+}
+
+function inOrder(one: string | number, other: string | number): number {
+  return typeof one === "number" && typeof other === "number"
+    ? one - other
+    : byCodePoint(String(one), String(other));
+}
+
+/** Whether two values have the same content, collections and products within included. */
+export function same(one: unknown, other: unknown): boolean {
+  if (one === other) {
+    return true;
+  }
+  if (Array.isArray(one)) {
+    return (
+      Array.isArray(other) &&
+      one.length === other.length &&
+      one.every((each, at) => same(each, other[at]))
+    );
+  }
+  if (one instanceof Set) {
+    return (
+      other instanceof Set &&
+      one.size === other.size &&
+      [...one].every((each) => other.has(each))
+    );
+  }
+  if (one instanceof Map) {
+    return (
+      other instanceof Map &&
+      one.size === other.size &&
+      [...one].every(
+        ([key, value]) => other.has(key) && same(value, other.get(key)),
+      )
+    );
+  }
+  return hasEquals(one) && one.equals(other);
+}
+
+function hasEquals(
+  value: unknown,
+): value is { equals(other: unknown): boolean } {
+  return (
+    typeof value === "object" &&
+    value !== null &&
+    "equals" in value &&
+    typeof value.equals === "function"
+  );
+}
+
+function isNothing(value: unknown): boolean {
+  return value === null || value === undefined;
+}
+
+/** A builder's own array, perhaps of copies; what is nothing is kept for the build to refuse. */
+export function ownList<V>(values: readonly V[], each?: (value: V) => V): V[] {
+  if (isNothing(values)) {
+    return values as V[];
+  }
+  return values.map((one) =>
+    each === undefined || isNothing(one) ? one : each(one),
+  );
+}
+
+/** A builder's own set; nothing is kept for the build to refuse. */
+export function ownSet<V>(values: ReadonlySet<V>): Set<V> {
+  return isNothing(values) ? (values as Set<V>) : new Set(values);
+}
+
+/** A builder's own map, perhaps of copies; nothing is kept for the build to refuse. */
+export function ownMap<K, V>(
+  values: ReadonlyMap<K, V>,
+  each?: (value: V) => V,
+): Map<K, V> {
+  if (isNothing(values)) {
+    return values as Map<K, V>;
+  }
+  return mapValues(values, (one) =>
+    each === undefined || isNothing(one) ? one : each(one),
+  );
+}
+
+/** A map of the same keys with other values. */
+export function mapValues<K, V>(
+  values: ReadonlyMap<K, V>,
+  each: (value: V) => V,
+): Map<K, V> {
+  return new Map([...values].map(([key, value]): [K, V] => [key, each(value)]));
+}
+
+/** A product in words, for people. */
+export function shown(
+  name: string,
+  fields: Readonly<Record<string, unknown>>,
+): string {
+  const parts = Object.entries(fields).map(
+    ([field, value]) => `${field}: ${inWords(value)}`,
+  );
+  return `${name}(${parts.join(", ")})`;
+}
+
+function inWords(value: unknown): string {
+  if (typeof value === "string") {
+    return JSON.stringify(value);
+  }
+  if (Array.isArray(value)) {
+    return `[${value.map(inWords).join(", ")}]`;
+  }
+  if (value instanceof Set) {
+    return `{${[...value].map(inWords).join(", ")}}`;
+  }
+  if (value instanceof Map) {
+    const entries = [...value].map(
+      ([key, one]) => `${inWords(key)}: ${inWords(one)}`,
+    );
+    return `{${entries.join(", ")}}`;
+  }
+  return value === undefined ? "none" : String(value);
+}
+
+class FrozenSet<V> extends Set<V> {
+  constructor(values: Iterable<V>) {
+    super(values);
+    Object.freeze(this);
+  }
+
+  override add(value: V): this {
+    refuseIfFrozen(this);
+    return super.add(value);
+  }
+
+  override delete(): boolean {
+    throw new TypeError("this set does not change");
+  }
+
+  override clear(): void {
+    throw new TypeError("this set does not change");
+  }
+}
+
+class FrozenMap<K, V> extends Map<K, V> {
+  constructor(entries: Iterable<readonly [K, V]>) {
+    super(entries);
+    Object.freeze(this);
+  }
+
+  override set(key: K, value: V): this {
+    refuseIfFrozen(this);
+    return super.set(key, value);
+  }
+
+  override delete(): boolean {
+    throw new TypeError("this map does not change");
+  }
+
+  override clear(): void {
+    throw new TypeError("this map does not change");
+  }
+}
+
+function refuseIfFrozen(values: object): void {
+  if (Object.isFrozen(values)) {
+    throw new TypeError("this collection does not change");
+  }
+}

@@ -1,0 +1,217 @@
+"""tsc, and node: two processes a run, without npm. The compiler is fetched once, from the npm registry."""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+import shutil
+from collections.abc import Iterator, Sequence
+from functools import cached_property
+from pathlib import Path
+
+from urform.languages.target import (
+    Emission,
+    Finished,
+    Found,
+    Ran,
+    Runner,
+    TestAddress,
+    TestResult,
+    Toolchain,
+    Trial,
+    Tried,
+)
+
+PACKAGES = {"typescript": "7.0.2", "@types/node": "26.6.6"}
+OLDEST = 20  # of node
+SUPPORT = Path(__file__).parent / "support"
+BUILD, TRIALS = "urform-build", "urform-trials"  # folders of what a run, or trials, need
+_FRAME = re.compile(r"(?:file://)?(?P<file>[^\s():]*/test/[\w.-]+\.test\.[tj]s):(?P<line>\d+):\d+")
+
+
+class Node(Toolchain):
+    """The node on the path, and the compiler in the cache."""
+
+    trials_at_once = 200  # the compiler is paid once a call
+
+    @cached_property
+    def _cache(self) -> Path:
+        from platformdirs import user_cache_path
+
+        versions = "-".join(PACKAGES.values())
+        return user_cache_path("urform") / f"typescript-{versions}"
+
+    @property
+    def _modules(self) -> Path:
+        return self._cache / "node_modules"
+
+    def find(self, run: Runner) -> Found:
+        """A node of at least 20, and tsc in the cache."""
+        missing, install = [], []
+        version = ""
+        if shutil.which("node") is None:
+            missing.append(f"node, {OLDEST} or newer")
+            install.append("apt-get install nodejs npm")
+        else:
+            version = run(["node", "--version"], Path.cwd()).output.strip().removeprefix("v")
+            if int(version.partition(".")[0] or 0) < OLDEST:
+                missing.append(f"node, {OLDEST} or newer (found {version})")
+                install.append("apt-get install nodejs npm")
+        if not all((self._modules / name).exists() for name in PACKAGES):
+            missing.append(f"tsc {PACKAGES['typescript']}")
+            install.append("urform targets --fetch")
+        found = f"node {version}, tsc {PACKAGES['typescript']}" if not missing else version
+        return Found(found, tuple(missing), tuple(install))
+
+    def fetch(self, run: Runner) -> str:
+        """The compiler and the types of node, by the npm that is installed and as it is set up."""
+        if all((self._modules / name).exists() for name in PACKAGES):
+            return ""
+        if shutil.which("npm") is None:
+            return "npm is needed to fetch tsc: apt-get install npm"
+        self._cache.mkdir(parents=True, exist_ok=True)
+        (self._cache / "package.json").write_text('{"private": true}\n', encoding="utf-8")
+        wanted = [f"{name}@{version}" for name, version in PACKAGES.items()]
+        done = run(["npm", "install", "--no-audit", "--no-fund", "--save-exact", *wanted], self._cache)
+        if done.status != 0:
+            return f"npm could not fetch {' and '.join(wanted)}:\n{(done.output + done.errors)[-1500:]}"
+        return f"fetched tsc {PACKAGES['typescript']}"
+
+    def _compile(self, folder: Path, run: Runner, into: str, *options: str) -> Finished:
+        tsc = str(self._modules / ".bin" / "tsc")
+        types = str(self._modules / "@types")
+        return run([tsc, "-p", ".", "--outDir", into, "--typeRoots", types, *options], folder)
+
+    def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
+        """One tsc, and all tests in one process."""
+        build = folder / BUILD
+        try:
+            compiled = self._compile(folder, run, BUILD)
+            if compiled.status != 0:
+                return Ran((), broke=(compiled.output + compiled.errors).strip()[-4000:])
+            files = sorted(path.name for path in (build / "test").glob("*.test.js"))
+            all_tests = "".join(f'await import("./test/{name}");\n' for name in files)
+            (build / "all.mjs").write_text(all_tests, encoding="utf-8")
+            reporter = (SUPPORT / "reporter.mjs").as_uri()
+            command = ["node", "--enable-source-maps", f"--test-reporter={reporter}", f"{BUILD}/all.mjs"]
+            done = run(command, folder, {"NODE_OPTIONS": ""})
+            results = tuple(
+                _result(line, folder) for line in done.output.splitlines() if line.startswith("{")
+            )
+            short = len(results) < len(emission.tests) or done.status not in (0, 1)
+            return Ran(results, broke=(done.errors or done.output).strip()[-4000:] if short else "")
+        finally:
+            shutil.rmtree(build, ignore_errors=True)
+
+    def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
+        """The sound project, compiled once."""
+        done = self._compile(folder, run, f"{TRIALS}/sound", "--noCheck", "--sourceMap", "false")
+        if done.status != 0:
+            return (done.output + done.errors).strip()[-4000:]
+        sound = folder / TRIALS / "sound"
+        for path in (sound / "test").glob("*.js"):  # tests are collected, and run one by one
+            text = path.read_text(encoding="utf-8")
+            path.write_text(text.replace('from "node:test"', 'from "../collect.mjs"'), encoding="utf-8")
+        shutil.copy(SUPPORT / "collect.mjs", sound / "collect.mjs")
+        return ""
+
+    def try_all(
+        self, folder: Path, emission: Emission, trials: Sequence[Trial], run: Runner
+    ) -> Iterator[Tried]:
+        """One tsc for the changed files of all; one node, in which each trial has a thread of its own."""
+        faulty = folder / TRIALS / "faulty"
+        for trial in trials:
+            for path, text in trial.files.items():
+                file = faulty / str(trial.number) / path
+                file.parent.mkdir(parents=True, exist_ok=True)
+                file.write_text(text, encoding="utf-8")
+        self._compile_trials(folder, faulty, run)
+        told = []
+        for trial in trials:
+            place = folder / TRIALS / str(trial.number)
+            _linked(folder / TRIALS / "sound", place)
+            for path in trial.files:
+                made = Path(path).with_suffix(".js")
+                compiled = folder / TRIALS / "compiled" / str(trial.number) / made
+                (place / made).unlink(missing_ok=True)
+                if compiled.exists():
+                    shutil.copy(compiled, place / made)
+            files = sorted({str(Path(address.file).with_suffix(".js")) for address in trial.tests})
+            names = [address.name for address in trial.tests]
+            told.append({"number": trial.number, "folder": str(place), "files": files, "tests": names})
+        (folder / TRIALS / "trials.json").write_text(json.dumps(told), encoding="utf-8")
+        done = run(
+            ["node", str(SUPPORT / "trials.mjs"), f"{TRIALS}/trials.json"], folder, {"NODE_OPTIONS": ""}
+        )
+        for line in done.output.splitlines():
+            tried = json.loads(line)
+            yield Tried(tried["number"], frozenset(tried["failed"]), tried["broke"])
+        for trial in trials:
+            shutil.rmtree(folder / TRIALS / str(trial.number), ignore_errors=True)
+
+    def _compile_trials(self, folder: Path, faulty: Path, run: Runner) -> None:
+        """Types are not checked: a fault may well break them, and that would hide what the tests say."""
+        options = {"target": "es2022", "module": "esnext", "rootDir": "faulty", "outDir": "compiled"}
+        shape = {
+            "compilerOptions": {
+                **options,
+                "noCheck": True,
+                "noResolve": True,
+                "verbatimModuleSyntax": True,
+                "types": [],
+            },
+            "include": ["faulty"],
+        }
+        (folder / TRIALS / "tsconfig.json").write_text(json.dumps(shape), encoding="utf-8")
+        run([str(self._modules / ".bin" / "tsc"), "-p", TRIALS], folder)
+
+    def walk_through(self, folder: Path, run: Runner) -> Finished:
+        """The client, compiled with the package."""
+        try:
+            compiled = self._compile(folder, run, BUILD)
+            if compiled.status != 0:
+                return compiled
+            return run(["node", f"{BUILD}/examples/walk-through.js"], folder, {"NODE_OPTIONS": ""})
+        finally:
+            shutil.rmtree(folder / BUILD, ignore_errors=True)
+
+    def again(self, address: TestAddress) -> str:
+        """One test by its name."""
+        compiled = Path(address.file).with_suffix(".js")
+        return (
+            f"npm run build && node --test --test-name-pattern='^{re.escape(address.name)}$' dist/{compiled}"
+        )
+
+
+def _linked(source: Path, into: Path) -> None:
+    """A folder with links to all files of another one."""
+    for path in source.rglob("*"):
+        if path.is_file():
+            link = into / path.relative_to(source)
+            link.parent.mkdir(parents=True, exist_ok=True)
+            os.link(path, link)
+
+
+def _result(line: str, folder: Path) -> TestResult:
+    """One line of the reporter."""
+    told = json.loads(line)
+    if told["passed"] or told["skipped"]:
+        return TestResult(
+            told["name"], told["passed"] and not told["skipped"], told["skipped"], message=told["message"]
+        )
+    frame = next(_FRAME.finditer(told["stack"]), None)
+    message = str(told["message"])
+    return TestResult(
+        told["name"],
+        False,
+        message=message.partition("\n")[0],
+        expected=told["expected"] or "no failure here",
+        found=told["actual"] or message.partition("\n")[0],
+        file=_below(frame["file"], folder) if frame else "",
+        line=int(frame["line"]) if frame else 0,
+    )
+
+
+def _below(file: str, folder: Path) -> str:
+    return f"test/{file.rpartition('/test/')[2]}"
