@@ -52,6 +52,7 @@ def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
             "pass_on": "fields" if fields else "",
             "result": result + (" | undefined" if factory.unknown == "nothing" else ""),
             "kinds": kinds,
+            "creators": list({kind["creator"]: kind for kind in kinds}.values()),
             "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
             "known": ", ".join(text_literal(key) for key in factory.known),
             "unknown": factory.unknown if not named else "use",

@@ -264,23 +264,37 @@ def _copying(emitter: Emitter, product: Product, name: str, *, clones: bool) -> 
     return {
         "name": name,
         "doc": said,
-        "made": None if product.abstract else _copy(emitter, product, clones=clones),
+        "lines": [] if product.abstract else list(_copy(emitter, product, clones=clones)),
         "override": product.base is not None,
     }
 
 
-def _copy(emitter: Emitter, product: Product, *, clones: bool) -> str:
-    """The expression that copies a product; its constructor copies what it owns."""
+def _copy(emitter: Emitter, product: Product, *, clones: bool) -> Iterator[str]:
+    """The statements that copy a product; its constructor copies what it owns."""
     type_ = emitter.names.type(product.name)
     if not product.mutable and not (clones and emitter.plan.restarts(product)):
-        return "this"
-    if product.single or not product.fields:
-        return f"new {type_}()"
-    restarting = [f for f in product.fields if clones and (f.copy == "fresh" or _restarts(emitter, f))]
-    if not restarting:
-        return f"new {type_}(this)"
-    given = {f.name: _cloned(emitter, f) for f in product.fields if f.copy != "fresh"}
-    return f"new {type_}({emitter.code.fields(given)})"
+        yield "return this;"
+        return
+    below = [field for field in product.fields if clones and _restarts(emitter, field)]
+    if not below and not any(clones and field.copy == "fresh" for field in product.fields):
+        yield f"return new {type_}({'this' if product.fields else ''});"
+        return
+    given = {f.name: _cloned(emitter, product, f) for f in product.fields if f.copy != "fresh"}
+    made = f"new {type_}({emitter.code.fields(given)})"
+    apart = [field for field in below if _sets_apart(product)]
+    if not apart:
+        yield f"return {made};"
+        return
+    yield f"const made = {made};"
+    for field in apart:  # past the setter, which would copy the clone
+        name = f"#{emitter.names.member(field.name)}"
+        yield f"made.{name} = {_clone_below(emitter, field, f'this.{name}')};"
+    yield "return made;"
+
+
+def _sets_apart(product: Product) -> bool:
+    """Whether a clone can reach the private fields of what it makes: they are those of its own class."""
+    return product.mutable and product.base is None
 
 
 def _restarts(emitter: Emitter, field: Field) -> bool:
@@ -289,11 +303,17 @@ def _restarts(emitter: Emitter, field: Field) -> bool:
     return inner is not None and field.copy == "deep" and emitter.plan.restarts(inner)
 
 
-def _cloned(emitter: Emitter, field: Field) -> str:
+def _cloned(emitter: Emitter, product: Product, field: Field) -> str:
     value = f"this.{emitter.names.member(field.name)}"
-    inner = emitter.plan.product_in(field.type)
-    if inner is None or not _restarts(emitter, field):
+    if not _restarts(emitter, field) or _sets_apart(product):
         return value
+    return _clone_below(emitter, field, value)
+
+
+def _clone_below(emitter: Emitter, field: Field, value: str) -> str:
+    """The expression that clones what a field owns."""
+    inner = emitter.plan.product_in(field.type)
+    assert inner is not None
     return _clone_of(field.type, value, emitter.code.copying.clone(inner), field.may_be_absent)
 
 

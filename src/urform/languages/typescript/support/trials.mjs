@@ -21,7 +21,7 @@ function tried({ number, folder, files, tests }) {
     let running = "";
     let broke = "";
     const options = { workerData: { folder, files, tests }, stdout: true, stderr: true };
-    const worker = new Worker(new URL(import.meta.url), { ...options, execArgv: ["--expose-gc"] });
+    const worker = new Worker(new URL(import.meta.url), options);
     const timer = setTimeout(() => worker.terminate(), SECONDS * 1000);
     worker.on("message", ({ word, what }) => {
       running = word === "run" ? what : word === "end" ? "" : running;
