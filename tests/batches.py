@@ -2,31 +2,16 @@
 
 from __future__ import annotations
 
-import json
-import sys
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Sequence
 from pathlib import Path
 
 from tests.declarations import Data, text_of
+from tests.targets import Project, tools
 from urform.declaration import read_string
 from urform.languages import target
-from urform.languages.target import Emission, File
-from urform.output.writing import write_project
+from urform.languages.target import File
 from urform.plan import build, claims_of
 from urform.plan.model import Plan
-from urform.verification.processes import Processes
-
-BIN = Path(sys.executable).parent
-
-
-@dataclass(frozen=True)
-class Project:
-    """What one drawn declaration became in one target. Its name is unique in the batch."""
-
-    name: str
-    text: str
-    emission: Emission
 
 
 def named(declaration: Data, number: int) -> Data:
@@ -55,90 +40,7 @@ def projects(declarations: Sequence[Data], target_name: str) -> list[Project]:
 def complaints(target_name: str, batch: Sequence[Project], folder: Path) -> list[str]:
     """What the formatter, the checkers, the compiler and the tests of a target have to say; nothing is good."""
     folder.mkdir()
-    return CHECKED[target_name](batch, folder)
-
-
-def tool(*command: str, folder: Path, environment: Mapping[str, str] | None = None) -> tuple[int, str]:
-    done = Processes().run(command, folder, environment)
-    return done.status if done.status is not None else -1, done.output + done.errors
-
-
-def _missing(batch: Sequence[Project], passed: Mapping[str, set[str]], failed: Sequence[str]) -> list[str]:
-    """Failed tests, and tests that did not run and pass. A skipped one says that it could not show its claim."""
-    wanting = [
-        f"{project.name}: {address.claim} did not pass"
-        for project in batch
-        for address in project.emission.tests
-        if address.name not in passed.get(project.name, ())
-    ]
-    return [*failed, *wanting]
-
-
-def _python(batch: Sequence[Project], folder: Path) -> list[str]:
-    said: list[str] = []
-    passed: dict[str, set[str]] = {}
-    for project in batch:
-        place = folder / project.name
-        write_project(place, project.emission.files)
-        ran = target("python").toolchain.test(place, project.emission, Processes().run)
-        said += [f"{project.name}: {ran.broke}"] if ran.broke else []
-        said += [f"{project.name}: {r.name}: {r.message}" for r in ran.results if not r.passed]
-        passed[project.name] = {result.name for result in ran.results if result.passed}
-    for command in (("format", "--check", "-q"), ("check", "-q")):
-        status, output = tool(str(BIN / "ruff"), *command, ".", folder=folder)
-        said += [output or "ruff format would change something"] if status else []
-    packages = [path.parent.relative_to(folder) for path in sorted(folder.glob("*/*/py.typed"))]
-    aside = folder / "packages"
-    aside.mkdir()
-    for package in packages:  # each beside the others, for their tests are all called alike
-        (folder / package).rename(aside / package.name)
-    status, output = tool(str(BIN / "mypy"), "--strict", "--no-error-summary", ".", folder=aside)
-    return _missing(batch, passed, said + ([output] if status else []))
-
-
-def _java(batch: Sequence[Project], folder: Path) -> list[str]:
-    files = {file.path: file for project in batch for file in project.emission.files}
-    tests = tuple(address for project in batch for address in project.emission.tests)
-    write_project(folder, files.values())
-    ran = target("java").toolchain.test(folder, Emission(tuple(files.values()), tests), Processes().run)
-    failed = [
-        f"{result.file}: {result.name}: {result.message}" for result in ran.results if not result.passed
-    ]
-    count = sum(result.passed for result in ran.results)
-    short = [] if count == len(tests) else [f"{count} tests passed of {len(tests)}"]
-    return [*([ran.broke] if ran.broke else []), *failed, *short]
-
-
-def _go(batch: Sequence[Project], folder: Path) -> list[str]:
-    (folder / "go.mod").write_text("module batch\n\ngo 1.24\n", encoding="utf-8")
-    of_package: dict[str, str] = {}
-    for project in batch:
-        module = project.name.replace("_", "")
-        of_package[f"batch/{module}"] = project.name
-        write_project(folder / module, (file for file in project.emission.files if file.path != "go.mod"))
-    _, unformatted = tool("gofmt", "-l", ".", folder=folder)
-    status, vetted = tool("go", "vet", "./...", folder=folder)
-    said = [f"gofmt would change {unformatted}"] if unformatted else []
-    said += [vetted] if status else []
-    status, output = tool("go", "test", "-json", "./...", folder=folder)
-    events = [json.loads(line) for line in output.splitlines() if line.startswith("{")]
-    passed: dict[str, set[str]] = {}
-    for event in events:
-        if "Test" in event and event["Action"] == "pass":
-            passed.setdefault(of_package[event["Package"]], set()).add(event["Test"])
-    failing = {(e["Package"], e.get("Test")) for e in events if e["Action"] == "fail"}
-    said += [
-        e["Output"] for e in events if e["Action"] == "output" and (e["Package"], e.get("Test")) in failing
-    ]
-    said += [e["Output"] for e in events if e["Action"] == "build-output"]
-    return _missing(batch, passed, said)
-
-
-CHECKED: dict[str, Callable[[Sequence[Project], Path], list[str]]] = {
-    "python": _python,
-    "java": _java,
-    "go": _go,
-}
+    return tools(target_name).check(batch, folder)
 
 
 def whole(files: Sequence[File]) -> dict[str, str]:

@@ -11,6 +11,7 @@ from pathlib import Path
 
 import pytest
 
+from tests import targets
 from urform.declaration import read
 from urform.demo import NAME as DEMO_NAME
 from urform.languages import known_targets, target
@@ -25,7 +26,7 @@ DEMO = ROOT / "src/urform/demo" / DEMO_NAME
 STARTER = ROOT / "src/urform/demo/starter.urform.yaml"
 VALID = (*sorted((HERE / "fixtures/valid").glob("*.urform.yaml")), DEMO, STARTER)
 EXPECTED = HERE / "expected"
-BUILT_IN = ("go", "java", "python")
+BUILT_IN = targets.names()
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:

@@ -15,6 +15,7 @@ from xml.etree import ElementTree
 import pytest
 
 from tests.conftest import STARTER, Run
+from tests.targets import tools
 
 Urform = Callable[..., Run]
 
@@ -127,17 +128,10 @@ def own_operation(starter: Path) -> None:
     starter.write_text(text.replace(answered, "        doc: It floats.\n"), encoding="utf-8")
 
 
-OWN_FILES = {
-    "python": ("python/harbour/mark_operations.py", "NotImplementedError"),
-    "java": ("java/src/main/java/harbour/BuoyOperations.java", "chartLabel("),
-    "go": ("go/mark_operations.go", "Buoy) ChartLabel()"),
-}
-
-
 def test_the_users_file_is_created_once(urform: Urform, tmp_path: Path, starter: Path) -> None:
     own_operation(starter)
     assert urform("generate", "-t", "python", "-o", "out").status == 0
-    own = tmp_path / "out" / OWN_FILES["python"][0]
+    own = tmp_path / "out" / "python" / tools("python").own_file
     assert "not written yet" in own.read_text(encoding="utf-8")
     written = own.read_text(encoding="utf-8").replace("raise NotImplementedError", "return 'x'  # ")
     own.write_text(written, encoding="utf-8")
@@ -151,9 +145,10 @@ def test_an_operation_that_came_later_is_shown_and_not_written(
     """The file of the user stays as it is; the lines that it lacks are told, and the exit status is 1."""
     own_operation(starter)
     assert urform("generate", "-t", target_name, "-o", "out").status == 0
-    path, operation = OWN_FILES[target_name]
+    known = tools(target_name)
+    path, operation = f"{target_name}/{known.own_file}", known.stub
     own = tmp_path / "out" / path
-    own.write_text("// mine\n" if target_name != "python" else "# mine\n", encoding="utf-8")
+    own.write_text(f"{known.comment} mine\n", encoding="utf-8")
     for arguments in ((), ("--check",), ("--force",)):
         done = urform("generate", "-t", target_name, "-o", "out", *arguments)
         assert done.status == 1, arguments
@@ -168,8 +163,8 @@ def test_the_shown_lines_are_what_was_missing(
     """Pasted into the file, they are no longer missing."""
     own_operation(starter)
     urform("generate", "-t", target_name, "-o", "out")
-    own = tmp_path / "out" / OWN_FILES[target_name][0]
-    own.write_text("# mine\n" if target_name == "python" else "// mine\n", encoding="utf-8")
+    own = tmp_path / "out" / target_name / tools(target_name).own_file
+    own.write_text(f"{tools(target_name).comment} mine\n", encoding="utf-8")
     told = urform("generate", "-t", target_name, "-o", "out").err
     own.write_text(told.partition("add these lines\n")[2], encoding="utf-8")
     assert urform("generate", "-t", target_name, "-o", "out").status == 0

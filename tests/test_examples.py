@@ -3,22 +3,19 @@
 from __future__ import annotations
 
 import re
-import subprocess
-import sys
 from collections.abc import Callable
 from pathlib import Path
 
 import pytest
 
 from tests.conftest import DEMO, STARTER, emitted, planned
+from tests.targets import tools
 from urform.languages import known_targets, target
 from urform.output.writing import write_project
 from urform.plan.model import Family, Pool, Prototype
 from urform.plan.variables import made_by, used_by
 from urform.plan.walkthrough import Line, Print, PrintCounts, PrintSame, scenes
 from urform.verification.processes import Processes
-
-BIN = Path(sys.executable).parent
 
 
 def test_every_way_of_making_has_its_scene(valid: Path) -> None:
@@ -82,21 +79,10 @@ def test_all_languages_say_the_same() -> None:
 
 
 @pytest.mark.toolchain
-def test_formatters_and_checkers_have_nothing_to_say(valid: Path, tmp_path: Path) -> None:
-    plan, _ = planned(valid)
-    for name in ("python", "go"):
-        write_project(tmp_path / name, [*emitted(valid, name).files, *target(name).example(plan)])
-
-    def tool(name: str, *command: str) -> str:
-        done = subprocess.run(
-            command, cwd=tmp_path / name, capture_output=True, encoding="utf-8", check=False
-        )
-        return done.stdout + done.stderr if done.returncode else ""
-
-    assert tool("python", str(BIN / "ruff"), "format", "--check", "examples") == ""
-    assert tool("python", str(BIN / "ruff"), "check", "-q", "examples") == ""
-    assert tool("python", str(BIN / "mypy"), "--strict", "examples") == ""
-    assert tool("go", "sh", "-c", 'test -z "$(gofmt -s -l .)" && go vet ./...') == ""
+def test_formatters_and_checkers_have_nothing_to_say(valid: Path, target_name: str, tmp_path: Path) -> None:
+    example = target(target_name).example(planned(valid)[0])
+    write_project(tmp_path, [*emitted(valid, target_name).files, *example])
+    assert tools(target_name).lint(tmp_path) == ""
 
 
 def test_a_target_writes_one_example(target_name: str) -> None:

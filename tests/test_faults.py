@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+import importlib
 from collections import Counter
 from collections.abc import Iterator
 from functools import cache
@@ -10,12 +11,10 @@ from pathlib import Path
 
 import pytest
 
-from tests.conftest import BUILT_IN, DEMO, VALID, emitted, planned
+from tests.conftest import BUILT_IN, DEMO, ROOT, VALID, emitted, planned
+from tests.targets import tools
 from urform.languages import target
 from urform.languages.flaws import Flaws, Rewrite
-from urform.languages.go.flaws import TABLE as GO
-from urform.languages.java.flaws import TABLE as JAVA
-from urform.languages.python.flaws import TABLE as PYTHON
 from urform.plan import faults_of
 from urform.plan.capabilities import REASONS, expressible
 from urform.plan.fault import Fault
@@ -23,9 +22,6 @@ from urform.plan.flaws import NEEDED, WORDS, flawed, in_words
 from urform.plan.model import Flaw, Plan
 from urform.plan.patterns import patterns
 
-TABLES = {"go": GO, "java": JAVA, "python": PYTHON}
-# Flaws that a language makes impossible, or that its tests cannot notice.
-IMPOSSIBLE = {"go": {"assignable", "single-again"}, "java": {"assignable"}, "python": set[str]()}
 EACH_TIME = 24  # faults of a fixture that one test emits: enough to meet all rows, over all fixtures
 
 
@@ -153,10 +149,11 @@ def test_what_a_flaw_needs_is_a_capability() -> None:
     assert set(NEEDED.values()) <= set(REASONS)
 
 
-@pytest.mark.parametrize("name", TABLES)
+@pytest.mark.parametrize("name", BUILT_IN)
 def test_a_target_writes_every_flaw_that_it_can(name: str) -> None:
-    rows = {row.partition(":")[0] for row in TABLES[name]}
-    assert set(WORDS) - rows == IMPOSSIBLE[name]
+    table = importlib.import_module(f"urform.languages.{name}.flaws").TABLE
+    rows = {row.partition(":")[0] for row in table}
+    assert set(WORDS) - rows == tools(name).impossible
     assert rows <= set(WORDS)
 
 
@@ -249,5 +246,6 @@ def test_the_sound_plan_has_no_flaw(valid: Path) -> None:
     assert {field.name for field in dataclasses.fields(Plan)} >= {"flaws"}
 
 
-def test_built_in_targets_are_those_with_a_table() -> None:
-    assert set(TABLES) == set(BUILT_IN)
+def test_the_tests_know_all_built_in_targets() -> None:
+    folders = {path.parent.name for path in (ROOT / "src/urform/languages").glob("*/__init__.py")}
+    assert folders == set(BUILT_IN)

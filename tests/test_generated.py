@@ -5,8 +5,6 @@ The contract test of targets: whatever target is registered runs through the sam
 
 from __future__ import annotations
 
-import subprocess
-import sys
 from collections.abc import Callable
 from pathlib import Path
 
@@ -14,14 +12,13 @@ import pytest
 import yaml
 
 from tests.conftest import DEMO, STARTER, emitted, planned
+from tests.targets import tools
 from urform.languages import known_targets, target
 from urform.output.writing import write_project
 from urform.plan.script import Claim
 from urform.verification.processes import Processes
 from urform.verification.results import HELD, PASSED, Verification
 from urform.verification.verify import verify
-
-BIN = Path(sys.executable).parent
 
 
 def test_golden_files(target_name: str, expected: Callable[[str, str], None]) -> None:
@@ -97,32 +94,10 @@ def test_every_fixture_verifies_in_every_target(valid: Path, tmp_path: Path) -> 
     assert sum(result.count(run.target, PASSED) for run in result.runs) > 0
 
 
-def tool(*command: str, folder: Path) -> str:
-    done = subprocess.run(command, cwd=folder, capture_output=True, encoding="utf-8", check=False)
-    return done.stdout + done.stderr if done.returncode else done.stdout
-
-
 @pytest.mark.toolchain
-def test_python_formatter_and_checkers_have_nothing_to_say(valid: Path, tmp_path: Path) -> None:
-    write_project(tmp_path, emitted(valid, "python").files)
-    assert "would" not in tool(str(BIN / "ruff"), "format", "--check", ".", folder=tmp_path)
-    assert tool(str(BIN / "ruff"), "check", "-q", ".", folder=tmp_path) == ""
-    assert "Success" in tool(str(BIN / "mypy"), "--strict", ".", folder=tmp_path)
-
-
-@pytest.mark.toolchain
-def test_go_formatter_and_checker_have_nothing_to_say(valid: Path, tmp_path: Path) -> None:
-    write_project(tmp_path, emitted(valid, "go").files)
-    assert tool("gofmt", "-l", ".", folder=tmp_path) == ""
-    assert tool("go", "vet", "./...", folder=tmp_path) == ""
-
-
-@pytest.mark.toolchain
-def test_java_keeps_its_width(valid: Path) -> None:
-    """javac -Xlint:all -Werror runs in every verification; the width is the house style's own."""
-    for file in emitted(valid, "java").files:
-        for line in file.text.splitlines():
-            assert len(line) <= 100 or '"' in line or "class " in line or "*" in line, f"{file.path}: {line}"
+def test_formatters_and_checkers_have_nothing_to_say(valid: Path, target_name: str, tmp_path: Path) -> None:
+    write_project(tmp_path, emitted(valid, target_name).files)
+    assert tools(target_name).lint(tmp_path) == ""
 
 
 # --- one line broken by hand ------------------------------------------------------------------------------

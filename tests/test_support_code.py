@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import importlib
 import pickle
-import re
 import shutil
 import sys
 from collections.abc import Iterator
@@ -13,14 +12,12 @@ from types import ModuleType
 
 import pytest
 
-from tests.conftest import DEMO, HERE, STARTER, emitted
+from tests.conftest import BUILT_IN, DEMO, STARTER, emitted
+from tests.targets import ByHand, tools
 from urform.languages import target
 from urform.languages.target import Emission, File
 from urform.output.writing import write_project
 from urform.verification.processes import Processes
-
-SUPPORT = HERE / "support"
-CLIENTS = HERE / "clients"
 
 
 @pytest.fixture(scope="module")
@@ -91,49 +88,17 @@ def test_python_frozen_map(package: ModuleType) -> None:
         held["c"] = 3
 
 
-def with_test(emission: Emission, path: str, source: Path, package: str) -> Emission:
-    text = source.read_text(encoding="utf-8").replace("PACKAGE", package)
-    return Emission((*emission.files, File(path, text)), emission.tests, emission.held)
+BY_HAND = [(name, by_hand) for name in BUILT_IN for by_hand in tools(name).by_hand]
 
 
 @pytest.mark.toolchain
-def test_go_support(tmp_path: Path) -> None:
-    emission = with_test(emitted(STARTER, "go"), "values_test.go", SUPPORT / "values_test.go", "harbour")
-    _passes("go", emission, tmp_path, "TestBlank", "TestCollections", "TestMessages", "TestPointers")
-
-
-@pytest.mark.toolchain
-def test_java_support(tmp_path: Path) -> None:
-    path = "src/test/java/harbour/CheckTest.java"
-    emission = with_test(emitted(STARTER, "java"), path, SUPPORT / "CheckTest.java", "harbour")
-    _passes(
-        "java", emission, tmp_path, "CheckTest.blankIsSixCharacters", "CheckTest.textsAreOrderedByCodePoint"
-    )
-
-
-@pytest.mark.toolchain
-def test_go_clients(tmp_path: Path) -> None:
-    emission = with_test(emitted(DEMO, "go"), "client_test.go", CLIENTS / "client_test.go", "fairway")
-    _passes("go", emission, tmp_path, *_named(CLIENTS / "client_test.go", r"func (Test\w+)"))
-
-
-@pytest.mark.toolchain
-def test_java_clients(tmp_path: Path) -> None:
-    path = "src/test/java/harbour/varrow/fairway/ClientTest.java"
-    emission = with_test(emitted(DEMO, "java"), path, CLIENTS / "ClientTest.java", "harbour.varrow.fairway")
-    tests = _named(CLIENTS / "ClientTest.java", r"@Test\s+void (\w+)")
-    _passes("java", emission, tmp_path, *(f"ClientTest.{name}" for name in tests))
-
-
-@pytest.mark.toolchain
-def test_python_clients(tmp_path: Path) -> None:
-    emission = with_test(emitted(DEMO, "python"), "tests/test_client.py", CLIENTS / "client.py", "fairway")
-    tests = _named(CLIENTS / "client.py", r"def (test_\w+)")
-    _passes("python", emission, tmp_path, *tests)
-
-
-def _named(source: Path, pattern: str) -> list[str]:
-    return re.findall(pattern, source.read_text(encoding="utf-8"))
+@pytest.mark.parametrize(("name", "by_hand"), BY_HAND, ids=[f"{n}-{b.source.stem}" for n, b in BY_HAND])
+def test_what_is_written_by_hand_passes(name: str, by_hand: ByHand, tmp_path: Path) -> None:
+    emission = emitted(DEMO if by_hand.of_demo else STARTER, name)
+    text = by_hand.source.read_text(encoding="utf-8").replace("PACKAGE", by_hand.package)
+    whole = Emission((*emission.files, File(by_hand.path, text)), emission.tests, emission.held)
+    assert len(by_hand.tests) > 3
+    _passes(name, whole, tmp_path, *by_hand.tests)
 
 
 def _passes(name: str, emission: Emission, folder: Path, *tests: str) -> None:

@@ -78,7 +78,8 @@ class Node(Toolchain):
             return f"npm could not fetch {' and '.join(wanted)}:\n{(done.output + done.errors)[-1500:]}"
         return f"fetched tsc {PACKAGES['typescript']}"
 
-    def _compile(self, folder: Path, run: Runner, into: str, *options: str) -> Finished:
+    def compiled(self, folder: Path, run: Runner, into: str, *options: str) -> Finished:
+        """What tsc says of a project, having written what it makes into a folder."""
         tsc = str(self._modules / ".bin" / "tsc")
         types = str(self._modules / "@types")
         return run([tsc, "-p", ".", "--outDir", into, "--typeRoots", types, *options], folder)
@@ -87,7 +88,7 @@ class Node(Toolchain):
         """One tsc, and all tests in one process."""
         build = folder / BUILD
         try:
-            compiled = self._compile(folder, run, BUILD)
+            compiled = self.compiled(folder, run, BUILD)
             if compiled.status != 0:
                 return Ran((), broke=(compiled.output + compiled.errors).strip()[-4000:])
             files = sorted(path.name for path in (build / "test").glob("*.test.js"))
@@ -106,7 +107,7 @@ class Node(Toolchain):
 
     def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
         """The sound project, compiled once."""
-        done = self._compile(folder, run, f"{TRIALS}/sound", "--noCheck", "--sourceMap", "false")
+        done = self.compiled(folder, run, f"{TRIALS}/sound", "--noCheck", "--sourceMap", "false")
         if done.status != 0:
             return (done.output + done.errors).strip()[-4000:]
         sound = folder / TRIALS / "sound"
@@ -169,7 +170,7 @@ class Node(Toolchain):
     def walk_through(self, folder: Path, run: Runner) -> Finished:
         """The client, compiled with the package."""
         try:
-            compiled = self._compile(folder, run, BUILD)
+            compiled = self.compiled(folder, run, BUILD)
             if compiled.status != 0:
                 return compiled
             return run(["node", f"{BUILD}/examples/walk-through.js"], folder, {"NODE_OPTIONS": ""})

@@ -1,0 +1,149 @@
+// What a developer does with the generated types.
+
+import assert from "node:assert/strict";
+import { test } from "node:test";
+
+import type { Mark, Outfit } from "PACKAGE/index.js";
+import {
+  Buoy,
+  Leg,
+  LightRhythm,
+  LightRhythmPool,
+  MarkRegistry,
+  MissingFieldsError,
+  Position,
+  RefitPlan,
+  RefitPlanBuilder,
+  RefusedError,
+  TopmarkPool,
+  UnknownKeyError,
+  tideOffset,
+  tideOffsetOrUndefined,
+} from "PACKAGE/index.js";
+import * as fairway from "PACKAGE/index.js";
+import { StandInHull, StandInOutfit } from "PACKAGE/testing.js";
+
+const HARBOUR = new Position({ latitude: 54.2, longitude: 9.1 });
+
+class Raft extends fairway.Mark {
+  override get key(): string {
+    return "raft";
+  }
+
+  override chartLabel(): string {
+    return "raft";
+  }
+
+  override rangeFrom(eyeHeight: number): number {
+    return eyeHeight;
+  }
+}
+
+test("plugs a kind in", () => {
+  const registry = new MarkRegistry();
+  registry.register("port_buoy", (fields) => new Buoy({ ...fields, side: "port" }));
+  const mark: Mark = registry.make("port_buoy", { station: 3, position: HARBOUR });
+  assert.equal(mark.side, "port");
+  assert.ok(mark instanceof Buoy);
+  assert.throws(
+    () => new MarkRegistry().make("port_buoy", { station: 3, position: HARBOUR }),
+    (error) => error instanceof UnknownKeyError && error.known.join() === "beacon,buoy",
+  );
+});
+
+test("plugs a class of its own in", () => {
+  const registry = new MarkRegistry();
+  registry.register("raft", (fields) => new Raft(fields));
+  const raft = registry.make("raft", { station: 3, position: HARBOUR });
+  assert.deepEqual([raft.key, raft.reflective, raft.rangeFrom(2)], ["raft", true, 2]);
+  assert.ok(raft.equals(new Raft({ station: 3, position: HARBOUR })));
+  assert.ok(!raft.equals(new Buoy({ station: 3, position: HARBOUR })));
+  assert.throws(() => new Raft({ station: 3 } as never), /Raft: missing position/);
+  assert.throws(() => new Raft({ station: 0, position: HARBOUR }), /Mark.station: breaks min 1/);
+});
+
+test("reads what comes from elsewhere", () => {
+  const read = JSON.parse('{"station": 1.5, "position": {}, "side": "middle", "remarks": null}');
+  assert.throws(() => new Buoy(read), /Mark.station: breaks type/);
+  assert.throws(() => new Buoy({ ...read, station: 1 }), /Mark.side: breaks choice/);
+  assert.equal(new Buoy({ ...read, station: 1, side: null }).remarks, undefined);
+});
+
+test("changes a clone", () => {
+  const plan = new RefitPlan({ title: "Basin 4", legs: [new Leg({ label: "Inspect" })], tags: ["steel"] });
+  const before = String(plan);
+  const clone = plan.clone();
+  assert.notEqual(clone, plan);
+  assert.ok(clone.equals(plan));
+  clone.legs[0]!.label = "Paint";
+  clone.tags = ["wood"];
+  assert.equal(String(plan), before);
+  assert.notEqual(String(clone), before);
+});
+
+test("forgets, and builds again", () => {
+  const builder = new RefitPlanBuilder();
+  assert.throws(
+    () => builder.build(),
+    (error) => error instanceof MissingFieldsError && error.fields.join() === "title,legs",
+  );
+  const first = builder.title("Basin 4").legs([new Leg({ label: "Inspect" })]).build();
+  const second = builder.title("Basin 5").build();
+  assert.deepEqual([first.title, second.title], ["Basin 4", "Basin 5"]);
+  assert.notEqual(first.legs[0], second.legs[0]);
+});
+
+test("takes a stand-in", () => {
+  const standIn = new StandInOutfit();
+  const outfit: Outfit = standIn;
+  assert.ok(outfit.hull() instanceof StandInHull);
+  assert.ok(outfit.moorings().length > 0);
+  assert.deepEqual(standIn.asked, ["hull", "moorings"]);
+});
+
+test("gets nothing or a reason", () => {
+  assert.throws(() => tideOffset({ centimetres: -501, datum: "chart" }), RefusedError);
+  assert.equal(tideOffsetOrUndefined({ centimetres: -501, datum: "chart" }), undefined);
+  assert.equal(tideOffset({ centimetres: 0, datum: "chart" }).describe(), "none");
+  assert.ok(!("NoOffset" in fairway));
+});
+
+test("a pool makes once", () => {
+  const made: string[] = [];
+  const pool = new LightRhythmPool((key) => {
+    made.push(key.code);
+    return new LightRhythm(key);
+  });
+  const found = new Set(Array.from({ length: 100 }, () => pool.get({ code: "Fl", periodMs: 4000 })));
+  assert.equal(found.size, 1);
+  assert.deepEqual([made, pool.made, pool.reused], [["Fl"], 1, 99]);
+});
+
+test("a maker that fails leaves nothing", () => {
+  let tries = 0;
+  const pool = new LightRhythmPool((key) => {
+    tries += 1;
+    if (tries === 1) {
+      throw new Error("no lamp");
+    }
+    return new LightRhythm(key);
+  });
+  assert.throws(() => pool.get({ code: "Fl", periodMs: 4000 }), /no lamp/);
+  assert.deepEqual([pool.made, pool.reused], [0, 0]);
+  assert.equal(pool.get({ code: "Fl", periodMs: 4000 }), pool.get({ code: "Fl", periodMs: 4000 }));
+  assert.deepEqual([pool.made, pool.reused], [1, 1]);
+});
+
+test("a weak pool keeps what is held", () => {
+  const pool = new TopmarkPool();
+  const held = pool.get("cone");
+  assert.equal(pool.get("cone"), held);
+  assert.deepEqual([pool.made, pool.reused], [1, 1]);
+});
+
+test("immutable means at run time too", () => {
+  const buoy = new Buoy({ station: 3, position: HARBOUR });
+  for (const change of [{ station: 4 }, { key: "beacon" }, { colour: "red" }]) {
+    assert.throws(() => Object.assign(buoy, change), TypeError);
+  }
+});

@@ -1,0 +1,55 @@
+"""Go: gofmt, go vet, go test."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from pathlib import Path
+
+from tests.targets import HERE, ByHand, Project, Tools, said, tool, wanting
+from urform.output.writing import write_project
+
+TESTS = r"func (Test\w+)"
+
+
+def lint(folder: Path) -> str:
+    return said("gofmt", "-s", "-l", ".", folder=folder) + said("go", "vet", "./...", folder=folder)
+
+
+def check(batch: Sequence[Project], folder: Path) -> list[str]:
+    (folder / "go.mod").write_text("module batch\n\ngo 1.24\n", encoding="utf-8")
+    of_package: dict[str, str] = {}
+    for project in batch:
+        module = project.name.replace("_", "")
+        of_package[f"batch/{module}"] = project.name
+        write_project(folder / module, (file for file in project.emission.files if file.path != "go.mod"))
+    _, unformatted = tool("gofmt", "-l", ".", folder=folder)
+    status, vetted = tool("go", "vet", "./...", folder=folder)
+    complaints = [f"gofmt would change {unformatted}"] if unformatted else []
+    complaints += [vetted] if status else []
+    status, output = tool("go", "test", "-json", "./...", folder=folder)
+    events = [json.loads(line) for line in output.splitlines() if line.startswith("{")]
+    passed: dict[str, set[str]] = {}
+    for event in events:
+        if "Test" in event and event["Action"] == "pass":
+            passed.setdefault(of_package[event["Package"]], set()).add(event["Test"])
+    failing = {(e["Package"], e.get("Test")) for e in events if e["Action"] == "fail"}
+    complaints += [
+        e["Output"] for e in events if e["Action"] == "output" and (e["Package"], e.get("Test")) in failing
+    ]
+    complaints += [e["Output"] for e in events if e["Action"] == "build-output"]
+    return wanting(batch, passed, complaints)
+
+
+TOOLS = Tools(
+    own_file="mark_operations.go",
+    stub="Buoy) ChartLabel()",
+    comment="//",
+    lint=lint,
+    check=check,
+    by_hand=(
+        ByHand(False, "values_test.go", HERE / "support/values_test.go", "harbour", TESTS),
+        ByHand(True, "client_test.go", HERE / "clients/client_test.go", "fairway", TESTS),
+    ),
+    impossible=frozenset({"assignable", "single-again"}),
+)

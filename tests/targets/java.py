@@ -1,0 +1,67 @@
+"""Java: javac with all warnings, JUnit; the layout is a house style of 100 columns."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+
+from tests.targets import HERE, ByHand, Project, Tools
+from urform.languages import target
+from urform.languages.target import Emission
+from urform.output.writing import write_project
+from urform.verification.processes import Processes
+
+WIDTH = 100
+IN_PACKAGE = "src/test/java/harbour"
+
+
+def lint(folder: Path) -> str:
+    """Compilers run in every verification; the width is the house style's own."""
+    long = [
+        f"{path.name}: {line}"
+        for path in sorted(folder.rglob("*.java"))
+        for line in path.read_text(encoding="utf-8").splitlines()
+        if len(line) > WIDTH and not any(sign in line for sign in ('"', "class ", "*"))
+    ]
+    return "\n".join(long)
+
+
+def check(batch: Sequence[Project], folder: Path) -> list[str]:
+    files = {file.path: file for project in batch for file in project.emission.files}
+    tests = tuple(address for project in batch for address in project.emission.tests)
+    write_project(folder, files.values())
+    ran = target("java").toolchain.test(folder, Emission(tuple(files.values()), tests), Processes().run)
+    failed = [
+        f"{result.file}: {result.name}: {result.message}" for result in ran.results if not result.passed
+    ]
+    count = sum(result.passed for result in ran.results)
+    short = [] if count == len(tests) else [f"{count} tests passed of {len(tests)}"]
+    return [*([ran.broke] if ran.broke else []), *failed, *short]
+
+
+TOOLS = Tools(
+    own_file="src/main/java/harbour/BuoyOperations.java",
+    stub="chartLabel(",
+    comment="//",
+    lint=lint,
+    check=check,
+    by_hand=(
+        ByHand(
+            False,
+            f"{IN_PACKAGE}/CheckTest.java",
+            HERE / "support/CheckTest.java",
+            "harbour",
+            r"@Test\s+void (\w+)",
+            "CheckTest.",
+        ),
+        ByHand(
+            True,
+            f"{IN_PACKAGE}/varrow/fairway/ClientTest.java",
+            HERE / "clients/ClientTest.java",
+            "harbour.varrow.fairway",
+            r"@Test\s+void (\w+)",
+            "ClientTest.",
+        ),
+    ),
+    impossible=frozenset({"assignable"}),
+)
