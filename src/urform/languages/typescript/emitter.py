@@ -37,7 +37,9 @@ _IDENTIFIER = re.compile(r"(?<![.\w#$])[A-Za-z_$][\w$]*(?![\w$]|: |\?: )")
 _DEFINED = re.compile(
     r"^export (?:abstract )?(class|interface|type|function|const) ([A-Za-z_$][\w$]*)", re.MULTILINE
 )
-_METHOD = re.compile(r"^  (?:abstract |get |override |set |static )*\w+\(", re.MULTILINE)
+_METHOD = re.compile(
+    r"^  (?:abstract |get |override |set |static )*\w+\([^\"'\n]*$", re.MULTILINE
+)  # no call: no text in it
 _HIDDEN = re.compile(r"^export type \{ (.*) \};$", re.MULTILINE)
 _VALUE_USE = r"(?:new |extends |instanceof |\bkind\([^\n]*, |\bkinds\([^\n]*\[[^\n]*){name}\b|(?<![\w.:]){name}(?:\.|\()"
 _IN_COMMENT = {"*/": "*\\/", "@": "&#64;", "/*": "/\u2060*"}
@@ -208,7 +210,7 @@ class Emitter:
         )
         wanted: dict[str, set[str]] = {}
         for name in CHECKS:
-            if name in used and re.search(rf"(?<![.\w]){name}[(,)]", code):
+            if name in used and (_is_meant(name, code) or f"({name})" in code):
                 wanted.setdefault("check", set()).add(name)
         for name, home in self.exports.items():
             if name in used and name not in own and home != module and _is_meant(name, code):

@@ -162,7 +162,9 @@ class Expressions:
                 return STRANGE[number]
             case NoWord():
                 return '"no word of it" as never'
-            case Several(type_, items) | Items(type_, items):
+            case Items(type_, items):
+                return self._several(type_, [self.operand(item) for item in items])
+            case Several(type_, items):
                 shown = [self.operand(item) for item in items]
                 if isinstance(type_, ListOf) and len(shown) > FEW and len(set(shown)) == 1:
                     return f"repeated({shown[0]}, {len(shown)})"

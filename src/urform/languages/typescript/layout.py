@@ -93,6 +93,10 @@ def _statement(line: str) -> Doc:
     block = _BLOCK.fullmatch(line) or _LOOP.fullmatch(line)
     if block is not None:
         inner = _expression(block["inner"])
+        negated = _negated(inner)
+        if negated is not None:
+            parts = tuple(_operands(negated, within=True))
+            return Group((block["before"], "!(", Indent((SOFT, parts)), SOFT, ")", block["after"]))
         doc = tuple(_operands(inner, within=True)) if isinstance(inner, Binary) else _doc(inner)
         if _LOOP.fullmatch(line):
             return (block["before"], doc, block["after"])
@@ -115,6 +119,12 @@ def _statement(line: str) -> Doc:
     if line.endswith(" => {"):
         return _assigned_function(line)
     return (_doc(_expression(_without_end(line))), ";")
+
+
+def _negated(node: Node) -> Binary | None:
+    """The condition that is negated as a whole."""
+    inner = node.of if isinstance(node, Unary) and node.sign == "!" else None
+    return inner.inner if isinstance(inner, Grouped) and isinstance(inner.inner, Binary) else None
 
 
 def _without_end(line: str) -> str:
@@ -192,8 +202,14 @@ def _type(type_: str) -> Doc:
     arguments = list(elements_of(generic[2]))
     if len(arguments) == 1:
         return (f"{generic[1]}<", _type(arguments[0]), f">{generic[3]}")
-    inner = joined((",", LINE), map(_type, arguments))
+    inner = joined((",", LINE), map(_argument_type, arguments))
     return (f"{generic[1]}<", Group((Indent((SOFT, inner)), SOFT)), f">{generic[3]}")
+
+
+def _argument_type(type_: str) -> Doc:
+    """An argument of a generic type: a union is not indented once more."""
+    parts = _union(type_)
+    return _alternatives(parts) if len(parts) > 1 else _type(type_)
 
 
 # --- assignments ----------------------------------------------------------------------------------------------
@@ -203,8 +219,10 @@ def _assignment(left: str, sign: str, right: Node, *, short_key: bool = False) -
     """prettier's layouts `break-after-operator`, `never-break-after-operator` and `fluid`."""
     left_doc = _left(left)
     value = _flat_binary(right) if isinstance(right, Binary) else _doc(right)
-    if _breaks_after_operator(right, short_key):
+    if _breaks_after_operator(right, short_key=short_key):
         return Group((left_doc, sign, Group(Indent((LINE, value)))))
+    if _is_complex_annotation(left):
+        return Group((left_doc, sign, " ", Group(value)))
     if short_key or (isinstance(right, Atom) and (right.kind == "number" or right.text in ("true", "false"))):
         return Group((left_doc, sign, " ", value))
     return Group(
@@ -212,12 +230,19 @@ def _assignment(left: str, sign: str, right: Node, *, short_key: bool = False) -
     )
 
 
+def _is_complex_annotation(left: str) -> bool:
+    """A variable of a generic type of several arguments, one of which is generic itself."""
+    generic = re.fullmatch(r"(?:export )?(?:const|let) [\w$]+: [\w$.]+<(.*)>", left)
+    arguments = list(elements_of(generic[1])) if generic is not None else []
+    return len(arguments) > 1 and any(re.fullmatch(r"[\w$.]+<.*>", argument) for argument in arguments)
+
+
 def _left(left: str) -> Doc:
     before, colon, type_ = left.partition(": ")
     return (before, colon, _type(type_)) if colon else left
 
 
-def _breaks_after_operator(right: Node, short_key: bool) -> bool:
+def _breaks_after_operator(right: Node, *, short_key: bool) -> bool:
     if isinstance(right, Binary):
         return not _inlines(right)
     if short_key:
@@ -277,15 +302,21 @@ def _doc(node: Node) -> Doc:
             return _object(pairs)
         case Arrow():
             return _arrow(node)
+        case Binary() if _inlines(node):
+            return _flat_binary(node)
         case Binary():
             first, *rest = _operands(node)
             return Group((first, Indent(tuple(rest))))
+        case Unary(sign, Grouped(Binary() as inner)):
+            return (sign, "(", Group((Indent((SOFT, *_operands(inner))), SOFT)), ")")
         case Unary(sign, of):
             return (sign, " " if sign.isalpha() else "", _doc(of))
         case As(of, type_):
             return (_doc(of), f" as {type_}")
         case Assign(left, right):
             value = _flat_binary(right) if isinstance(right, Binary) else _doc(right)
+            if _breaks_after_operator(right, short_key=False):
+                return Group((_doc(left), " =", Group(Indent((LINE, value)))))
             return (_doc(left), " = ", value)
         case Grouped(inner):
             return ("(", _doc(inner), ")")

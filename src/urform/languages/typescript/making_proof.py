@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
+from urform.declaration.types import TEXT
 from urform.languages.typescript.builders import BuilderNames
 from urform.languages.typescript.expressions import client_name, listed, text_literal
 from urform.languages.typescript.families import member_type, role_name
@@ -165,10 +166,11 @@ class MakingWriter:
 
     def _clone_each(self, product: str, originals: tuple[str, ...], clones: tuple[str, ...]) -> Iterator[str]:
         type_ = self._names.type(product)
-        yield f"const originals: {type_}[] = [{', '.join(map(self._w.var, originals))}];"
-        yield "const clones = originals.map((each) => each.clone());"
+        listed_originals, listed_clones = map(self._w.local, ("originals", "clones"))
+        yield f"const {listed_originals}: {type_}[] = [{', '.join(map(self._w.var, originals))}];"
+        yield f"const {listed_clones} = {listed_originals}.map((each) => each.clone());"
         for number, clone in enumerate(clones):
-            yield f"const {self._w.var(clone)} = clones[{number}]!;"
+            yield f"const {self._w.var(clone)} = {listed_clones}[{number}]!;"
 
     def _exemplars(self, step: Step) -> Iterator[str] | None:
         match step:
@@ -218,7 +220,8 @@ class MakingWriter:
     def _key(self, product: str, key: Arguments, rebuilt: bool = False) -> str:
         values = {name: self._w.operand(value) for name, value in key.items()}
         if rebuilt:
-            values = {n: f'[...{v}].join("")' if v[0] in "\"'" else v for n, v in values.items()}
+            texts = {field.name for field in self._plan.products[product].fields if field.type == TEXT}
+            values = {n: f'[...{v}].join("")' if n in texts else v for n, v in values.items()}
         return next(iter(values.values())) if len(values) == 1 else self._code.fields(values)
 
     def _parameter(self, product: str) -> str:
@@ -252,56 +255,61 @@ class MakingWriter:
         made = self._made(step.product, step.arguments)
         parameter = self._parameter(step.product)
         key = self._key(step.product, step.key)
+        pool, maker, one, two = map(self._w.local, ("pool", "maker", "one", "two"))
         match step:
             case PoolNested(other=other):
+                inside = self._w.local("inside")
                 inner = self._key(step.product, other)
-                yield f"const inside: {type_}[] = [];"
-                yield f"const maker: {type_}Maker = ({parameter}) => {{"
+                yield f"const {inside}: {type_}[] = [];"
+                yield f"const {maker}: {type_}Maker = ({parameter}) => {{"
                 yield f"  if ({self._is_key(step.product, step.key)}) {{"
-                yield f"    inside.push(pool.get({inner}));"
+                yield f"    {inside}.push({pool}.get({inner}));"
                 yield "  }"
                 yield f"  return {made};"
                 yield "};"
-                yield f"const pool = new {type_}Pool(maker);"
-                yield f"const one = pool.get({key});"
-                yield f"const two = pool.get({inner});"
-                yield "sameObject(two, inside[0]);"
-                yield "notSameObject(one, two);"
-                yield self._counts("pool", 2, 1)
+                yield f"const {pool} = new {type_}Pool({maker});"
+                yield f"const {one} = {pool}.get({key});"
+                yield f"const {two} = {pool}.get({inner});"
+                yield f"sameObject({two}, {inside}[0]);"
+                yield f"notSameObject({one}, {two});"
+                yield self._counts(pool, 2, 1)
             case PoolFailedMaker():
-                yield 'const failure = new Error("out of stock");'
-                yield "let fails = true;"
-                yield f"const maker: {type_}Maker = ({parameter}) => {{"
-                yield "  if (fails) {"
-                yield "    fails = false;"
-                yield "    throw failure;"
+                failure, fails = map(self._w.local, ("failure", "fails"))
+                yield f'const {failure} = new Error("out of stock");'
+                yield f"let {fails} = true;"
+                yield f"const {maker}: {type_}Maker = ({parameter}) => {{"
+                yield f"  if ({fails}) {{"
+                yield f"    {fails} = false;"
+                yield f"    throw {failure};"
                 yield "  }"
                 yield f"  return {made};"
                 yield "};"
-                yield f"const pool = new {type_}Pool(maker);"
-                yield f"throwsAgain(failure, () => pool.get({key}));"
-                yield self._counts("pool", 0, 0)
-                yield f"const one = pool.get({key});"
-                yield f"sameObject(pool.get({key}), one);"
-                yield self._counts("pool", 1, 1)
+                yield f"const {pool} = new {type_}Pool({maker});"
+                yield f"throwsAgain({failure}, () => {pool}.get({key}));"
+                yield self._counts(pool, 0, 0)
+                yield f"const {one} = {pool}.get({key});"
+                yield f"sameObject({pool}.get({key}), {one});"
+                yield self._counts(pool, 1, 1)
             case PoolWrongKey(other=other):
-                yield f"const other = {self._other(step.product, other, step.arguments)};"
-                yield f"const pool = new {type_}Pool(() => other);"
-                yield f'refused(new RefusedError("{step.product}", "key"), () => pool.get({key}));'
-                yield self._counts("pool", 0, 0)
+                wrong = self._w.local("wrong")
+                yield f"const {wrong} = {self._other(step.product, other, step.arguments)};"
+                yield f"const {pool} = new {type_}Pool(() => {wrong});"
+                yield f'refused(new RefusedError("{step.product}", "key"), () => {pool}.get({key}));'
+                yield self._counts(pool, 0, 0)
             case PoolReleased():
                 control = self._other(step.product, step.key, step.arguments)
-                yield f"const pool = new {type_}Pool({self._maker(step.product, step.arguments)});"
-                yield f"const gone = weakly(() => pool.get({key}));"
-                yield f"const elsewhere = weakly(() => {control});"
-                yield "await collected(gone, elsewhere);"
-                yield "if (elsewhere.deref() !== undefined) {"
+                gone, elsewhere = map(self._w.local, ("gone", "elsewhere"))
+                yield f"const {pool} = new {type_}Pool({self._maker(step.product, step.arguments)});"
+                yield f"const {gone} = weakly(() => {pool}.get({key}));"
+                yield f"const {elsewhere} = weakly(() => {control});"
+                yield f"await collected({gone}, {elsewhere});"
+                yield f"if ({elsewhere}.deref() !== undefined) {{"
                 yield '  context.skip("nothing was collected");'
                 yield "  return;"
                 yield "}"
-                yield "is(gone.deref(), undefined);"
-                yield f"pool.get({key});"
-                yield self._counts("pool", 2, 0)
+                yield f"is({gone}.deref(), undefined);"
+                yield f"{pool}.get({key});"
+                yield self._counts(pool, 2, 0)
 
     def _other(self, product: str, key: Arguments, arguments: Arguments) -> str:
         return f"new {self._names.type(product)}({self._w.arguments({**key, **arguments})})"
@@ -350,7 +358,7 @@ class MakingWriter:
             yield from self._w.counted(call, len(names))
             return
         self._lists += 1
-        parts = "parts" if self._lists == 1 else f"parts{self._lists}"
+        parts = self._w.local("parts" if self._lists == 1 else f"parts{self._lists}")
         yield f"const {parts} = {call};"
         yield from self._w.counted(parts, len(names))
         for number, name in enumerate(names):

@@ -25,7 +25,7 @@ from urform.plan.witnesses import Witnesses
 SHARED = (
     "notSameObject collected equal fixed is kind kinds refused repeated sameObject throwsAgain tryToEmpty unequal weakly"
 ).split()
-VARIABLES = frozenset({"maker", "pool", "parts", "failure", "fails", "inside", "context", "exported"})
+VARIABLES = frozenset({"context", "exported", "parts"})
 
 
 class Proof:

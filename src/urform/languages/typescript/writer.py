@@ -59,6 +59,7 @@ class Writer:
     """Writes the steps of one test."""
 
     def __init__(self, proof: Proof, scope: Scope) -> None:
+        self._proof = proof
         self.plan = proof.plan
         self.code = proof.code
         self.names = proof.names
@@ -69,6 +70,10 @@ class Writer:
     def var(self, name: str) -> str:
         """The name of a variable in the test."""
         return camel(self.scope.name(name))
+
+    def local(self, name: str) -> str:
+        """A variable that no step names; one that would hide an import is called otherwise."""
+        return f"the{name[:1].upper()}{name[1:]}" if name in self._proof.emitter.exports else name
 
     def operand(self, operand: Operand) -> str:
         """What is handed in, as code."""

@@ -129,7 +129,17 @@ class _Claims:
         for one, other in (("clone", "original"), ("original", "clone")):
             original = Make("original", product.name, self._needed(product))
             untouched = Make("untouched", product.name, self._needed(product))
-            yield original, CLONED, Set(Path(one, name), value), untouched, Equal("untouched", other)
+            changed = (original, CLONED, Set(Path(one, name), value), untouched)
+            if other == "clone" and self._gives_fresh(
+                product
+            ):  # what starts again differs from the original's
+                yield *changed, Clone("unchanged", "untouched"), Equal("unchanged", other)
+            else:
+                yield *changed, Equal("untouched", other)
+
+    def _gives_fresh(self, product: Product) -> bool:
+        """Whether an original has to be given something that its clone starts again."""
+        return any(self._has(product, n) and product.field(n).copy == "fresh" for n in self._needed(product))
 
     def _usable(self, product: Product) -> Iterator[tuple[Step, ...]]:
         original = Make("original", product.name, self._needed(product))
@@ -154,7 +164,8 @@ class _Claims:
         each = CloneEach(self._base.name, tuple(o for o, _, _ in numbered), tuple(c for _, c, _ in numbered))
         checks: list[Step] = []
         for original, clone, product in numbered:
-            checks += [KindIs(clone, product.name), Equal(original, clone)]
+            equal = [] if self._gives_fresh(product) else [Equal(original, clone)]
+            checks += [KindIs(clone, product.name), *equal]
         return case(*holds, each, *checks)
 
     # --- fields -----------------------------------------------------------------------------------------
