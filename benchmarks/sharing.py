@@ -12,6 +12,8 @@ import sys
 import tempfile
 from pathlib import Path
 
+from generated import compile_typescript
+
 from urform.demo import NAME, demo_text
 
 HERE = Path(__file__).parent / "by_hand/memory"
@@ -38,6 +40,9 @@ def commands(folder: Path) -> dict[str, tuple[list[str], Path, dict[str, str]]]:
         f"replace harbour.example/fairway => {folder / 'go'}\n"
     )
     subprocess.run(["go", "build", "-o", "../lanterns.exe", "."], cwd=folder / "lanterns", check=True)
+    (folder / "typescript/examples").mkdir()
+    shutil.copy(HERE / "lanterns.ts", folder / "typescript/examples")
+    compile_typescript(folder / "typescript")
     return {
         "python": (
             [sys.executable, str(HERE / "lanterns.py")],
@@ -46,6 +51,11 @@ def commands(folder: Path) -> dict[str, tuple[list[str], Path, dict[str, str]]]:
         ),
         "java": (["java", "-XX:+UseSerialGC", "-Xmx8g", "-cp", "bench", "Lanterns"], folder, {}),
         "go": (["./lanterns.exe"], folder, {}),
+        "typescript": (
+            ["node", "--max-old-space-size=8192", "typescript/dist/examples/lanterns.js"],
+            folder,
+            {},
+        ),
     }
 
 
@@ -60,7 +70,7 @@ def main() -> None:
             shared = peak([*command, "shared", str(COUNT)], place, environment)
             own = peak([*command, "own", str(COUNT)], place, environment)
             print(
-                f"{target:<7} shared {shared:8,.0f} MiB, own {own:8,.0f} MiB: {own / shared:.0f} times",
+                f"{target:<10} shared {shared:8,.0f} MiB, own {own:8,.0f} MiB: {own / shared:.0f} times",
                 flush=True,
             )
 

@@ -137,10 +137,9 @@ def test_a_function_is_found_whole(valid: Path, target_name: str) -> None:
     files = {file.path: file.text for file in emission.files}
     for address in emission.tests:
         text = function_of(files[address.file], address.name)
-        assert re.search(rf"\b{address.name.rpartition('.')[2]}\(", text), address
+        assert address.name.rpartition(".")[2] in text, address
         opened, closed = text.count("{"), text.count("}")
-        assert target_name == "python" or closed > 0, address
-        assert target_name != "go" or text.endswith("}"), address
+        assert text.rstrip(");").endswith("}") or not opened or target_name == "python", address
         assert abs(opened - closed) <= text.count('"'), "balanced, but for braces in text"
 
 

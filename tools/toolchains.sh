@@ -9,6 +9,9 @@ wanted=""
 java=$(command -v javac >/dev/null 2>&1 && major_of javac -version || echo 0)
 [ "${java:-0}" -ge 17 ] || wanted="$wanted openjdk-17-jdk-headless"
 command -v mvn >/dev/null 2>&1 || wanted="$wanted maven"
+node=$(command -v node >/dev/null 2>&1 && major_of node --version || echo 0)
+[ "${node:-0}" -ge 20 ] || wanted="$wanted nodejs"
+command -v npm >/dev/null 2>&1 || wanted="$wanted npm"
 minor=$(command -v go >/dev/null 2>&1 && go version | sed -n 's/.*go1\.\([0-9]*\).*/\1/p' || echo 0)
 [ "${minor:-0}" -ge 22 ] || wanted="$wanted golang-go"
 

@@ -33,6 +33,7 @@ if TYPE_CHECKING:
     from urform.plan.witnesses import Witnesses
 
 MOST_TRIES = 4000
+FRACTION = 1.5  # a misfit for a whole number is true in one language, a fraction in another
 BUOYANT = "\N{RING BUOY}"
 
 Given = Mapping[str, Operand]
@@ -59,11 +60,18 @@ class Selecting:
             return None
         if any(isinstance(given.get(field.name), Null | None) for field in self.selection.required):
             return None
-        return self.selection.deciding.decide(self.seen(given))
+        outcome = self.selection.deciding.decide(self.seen(given))
+        if any(given.get(name) == Misfit(INTEGER) for name in self.mentioned):
+            other = self.selection.deciding.decide(self.seen(given, misfit=FRACTION))
+            return outcome if outcome == other else None
+        return outcome
 
-    def seen(self, given: Given) -> Mapping[str, Value | float | None]:
-        """Arguments as the conditions see them."""
-        return {field.name: _seen(field, given.get(field.name)) for field in self.selection.parameters}
+    def seen(self, given: Given, misfit: float | None = None) -> Mapping[str, Value | float | None]:
+        """Arguments as the conditions see them; `misfit` stands for what a checker lets through as a whole number."""
+        found = {field.name: _seen(field, given.get(field.name)) for field in self.selection.parameters}
+        if misfit is not None:
+            found |= {name: misfit for name, operand in given.items() if operand == Misfit(INTEGER)}
+        return found
 
     def makes(self, given: Given, variant: str) -> bool:
         """Whether these arguments make this variant: it is chosen, and its limits hold."""

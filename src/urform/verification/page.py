@@ -162,10 +162,13 @@ def _text(emission: Emission, path: str) -> str:
 
 
 def function_of(text: str, name: str) -> str:
-    """The function of that name in a file that a formatter gave its shape, with the comment before it."""
+    """The function of that name, or that is given that name, in a file that a formatter gave its shape; with the
+    comment before it."""
     lines = text.split("\n")
-    own = re.compile(rf"\b{re.escape(name.rpartition('.')[2])}\(")
-    at = next((number for number, line in enumerate(lines) if own.search(line)), None)
+    given, own = f'("{name}"', re.compile(rf"\b{re.escape(name.rpartition('.')[2])}\(")
+    found = [number for number, line in enumerate(lines) if given in line]
+    found += [number for number, line in enumerate(lines) if own.search(line)]
+    at = next(iter(found), None)
     if at is None:
         return ""
     indent = len(lines[at]) - len(lines[at].lstrip())

@@ -169,6 +169,11 @@ def _parameter(text: str) -> Doc:
 
 def _alias(before: str, type_: str) -> Doc:
     parts = _union(type_)
+    function = re.fullmatch(r"\((.*)\) => (.*)", type_)
+    if function is not None:
+        listed = joined((",", LINE), map(_parameter, elements_of(function[1])))
+        given: Doc = ("(", Indent((SOFT, listed, _COMMA)), SOFT, ")") if function[1] else "()"
+        return Group((before, " = ", Group((given, " => ", _type(function[2]))), ";"))
     if len(parts) == 1:
         return (before, " =", Group(Indent((LINE, _type(type_)))), ";")
     return Group((before, " =", Group(Indent((LINE, _alternatives(parts)))), ";"))

@@ -89,6 +89,19 @@ func anyOf[K comparable, T any](m map[K]T) (value T) {
 	return value
 }
 
+// disturb gives each of the empty slices or maps in a list an element, which clear would leave empty.
+func disturb[T any](values []T) {
+	for i := range values {
+		value := reflect.ValueOf(&values[i]).Elem()
+		if value.Kind() == reflect.Map {
+			value.Set(reflect.MakeMap(value.Type()))
+			value.SetMapIndex(reflect.Zero(value.Type().Key()), reflect.Zero(value.Type().Elem()))
+		} else {
+			value.Set(reflect.MakeSlice(value.Type(), 1, 1))
+		}
+	}
+}
+
 // repeated returns a slice of n times the value.
 func repeated[T any](value T, n int) []T {
 	values := make([]T, n)

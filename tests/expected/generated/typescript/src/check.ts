@@ -50,10 +50,13 @@ export function integer(
   limits: NumberLimits = {},
   within = "",
 ): number {
-  if (!Number.isSafeInteger(value)) {
+  if (!Number.isInteger(value)) {
     throw new LimitError(owner, field, `${within}type`);
   }
   bounded(owner, field, value, limits, within);
+  if (!Number.isSafeInteger(value)) {
+    throw new LimitError(owner, field, `${within}type`);
+  }
   return value;
 }
 
