@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import subprocess
 import sys
@@ -27,6 +28,7 @@ STARTER = ROOT / "src/urform/demo/starter.urform.yaml"
 VALID = (*sorted((HERE / "fixtures/valid").glob("*.urform.yaml")), DEMO, STARTER)
 EXPECTED = HERE / "expected"
 BUILT_IN = targets.names()
+gc.set_threshold(200_000, 50, 100)  # plans and emissions are kept anyway: looking through them is a tenth of the time
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:

@@ -16,6 +16,7 @@ import pytest
 
 from tests.conftest import STARTER, Run
 from tests.targets import tools
+from urform.languages import known_targets
 
 Urform = Callable[..., Run]
 
@@ -140,44 +141,50 @@ def test_the_users_file_is_created_once(urform: Urform, tmp_path: Path, starter:
 
 
 def test_an_operation_that_came_later_is_shown_and_not_written(
-    urform: Urform, tmp_path: Path, starter: Path, target_name: str
+    urform: Urform, tmp_path: Path, starter: Path
 ) -> None:
     """The file of the user stays as it is; the lines that it lacks are told, and the exit status is 1."""
     own_operation(starter)
-    assert urform("generate", "-t", target_name, "-o", "out").status == 0
-    known = tools(target_name)
-    path, operation = f"{target_name}/{known.own_file}", known.stub
-    own = tmp_path / "out" / path
-    own.write_text(f"{known.comment} mine\n", encoding="utf-8")
+    assert urform("generate", "-o", "out").status == 0
+    for name in known_targets():
+        own = tmp_path / "out" / name / tools(name).own_file
+        own.write_text(f"{tools(name).comment} mine\n", encoding="utf-8")
     for arguments in ((), ("--check",), ("--force",)):
-        done = urform("generate", "-t", target_name, "-o", "out", *arguments)
+        done = urform("generate", "-o", "out", *arguments)
         assert done.status == 1, arguments
-        assert f"{path}: not written yet: Buoy.chart_label" in done.err
-        assert operation in done.err.partition("add these lines")[2]
-        assert own.read_text(encoding="utf-8").endswith("mine\n")
+        for name in known_targets():
+            path = f"{name}/{tools(name).own_file}"
+            told = done.err.partition(f"{path}: not written yet: Buoy.chart_label")[2]
+            assert tools(name).stub in told.partition("add these lines")[2], path
+            assert (tmp_path / "out" / path).read_text(encoding="utf-8").endswith("mine\n")
 
 
-def test_the_shown_lines_are_what_was_missing(
-    urform: Urform, tmp_path: Path, starter: Path, target_name: str
-) -> None:
+def test_the_shown_lines_are_what_was_missing(urform: Urform, tmp_path: Path, starter: Path) -> None:
     """Pasted into the file, they are no longer missing."""
     own_operation(starter)
-    urform("generate", "-t", target_name, "-o", "out")
-    own = tmp_path / "out" / target_name / tools(target_name).own_file
-    own.write_text(f"{tools(target_name).comment} mine\n", encoding="utf-8")
-    told = urform("generate", "-t", target_name, "-o", "out").err
-    own.write_text(told.partition("add these lines\n")[2], encoding="utf-8")
-    assert urform("generate", "-t", target_name, "-o", "out").status == 0
+    urform("generate", "-o", "out")
+    own = {name: tmp_path / "out" / name / tools(name).own_file for name in known_targets()}
+    for name, path in own.items():
+        path.write_text(f"{tools(name).comment} mine\n", encoding="utf-8")
+    told = urform("generate", "-o", "out").err
+    for name, path in own.items():
+        begins = f"{name}/{tools(name).own_file}: not written yet"
+        lines = told.partition(begins)[2].partition("add these lines\n")[2]
+        others = [at for other in known_targets() if (at := lines.find(f"{other}/")) >= 0]
+        path.write_text(lines[: min(others, default=len(lines))], encoding="utf-8")
+    done = urform("generate", "-o", "out")
+    assert done.status == 0, done.err
 
 
-def test_the_example_is_asked_for(urform: Urform, tmp_path: Path, starter: Path, target_name: str) -> None:
-    without = urform("generate", "-t", target_name, "-o", "out")
+def test_the_example_is_asked_for(urform: Urform, tmp_path: Path, starter: Path) -> None:
+    without = urform("generate", "-o", "out")
     before = {path for path in (tmp_path / "out").rglob("*") if path.is_file()}
-    done = urform("generate", "-t", target_name, "-o", "out", "--example")
+    done = urform("generate", "-o", "out", "--example")
     added = {path for path in (tmp_path / "out").rglob("*") if path.is_file()} - before
-    assert (without.status, done.status, len(added)) == (0, 0, 1)
-    assert urform("generate", "-t", target_name, "-o", "out", "--example", "--check").status == 0
-    assert urform("generate", "-t", target_name, "-o", "out").status == 0
+    assert (without.status, done.status) == (0, 0)
+    assert sorted(path.relative_to(tmp_path / "out").parts[0] for path in added) == sorted(known_targets())
+    assert urform("generate", "-o", "out", "--example", "--check").status == 0
+    assert urform("generate", "-o", "out").status == 0
     assert not any(path.exists() for path in added)
 
 
@@ -334,7 +341,7 @@ def test_what_a_test_could_not_show_is_no_pass(
 def test_demo(urform: Urform, tmp_path: Path) -> None:
     done = urform("demo", "port-varrow")
     assert done.status == 0, done.err
-    assert "claims hold in 3 targets" in done.out
+    assert "claims hold in 4 targets" in done.out
     assert "cloned, and the clone changed" in done.out
     assert (tmp_path / "port-varrow/java/pom.xml").exists()
 

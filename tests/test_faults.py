@@ -22,7 +22,7 @@ from urform.plan.flaws import NEEDED, WORDS, flawed, in_words
 from urform.plan.model import Flaw, Plan
 from urform.plan.patterns import patterns
 
-EACH_TIME = 24  # faults of a fixture that one test emits: enough to meet all rows, over all fixtures
+EACH_TIME = 18  # faults of a fixture that one test emits: enough to meet all rows, over all fixtures
 
 
 @cache

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import TYPE_CHECKING
 
 from rich.console import Console
 from rich.table import Table
@@ -10,8 +11,10 @@ from rich.text import Text
 
 from urform.declaration import Reading
 from urform.declaration.problems import Problem
-from urform.plan.model import LeftOut
 from urform.verification.results import FAILED, HELD, NOT_RUN, NOT_SHOWN, PASSED, Outcome, Verification
+
+if TYPE_CHECKING:
+    from urform.plan.model import LeftOut
 
 LONGEST_LINE = 110
 

@@ -9,10 +9,11 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from pathlib import Path
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
-from urform.plan.model import Plan
-from urform.plan.script import Claim
+if TYPE_CHECKING:
+    from urform.plan.model import Plan
+    from urform.plan.script import Claim
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,17 +6,25 @@ import sys
 from collections.abc import Iterator, Sequence
 from heapq import merge
 from types import ModuleType
+from typing import TYPE_CHECKING
 
 from urform.declaration.model import Declaration
-from urform.plan.builder import build
-from urform.plan.fault import Fault
 from urform.plan.model import Plan
-from urform.plan.patterns import patterns
-from urform.plan.possible import possible
-from urform.plan.script import Claim
-from urform.plan.witnesses import Witnesses
+
+if TYPE_CHECKING:
+    from urform.plan.fault import Fault
+    from urform.plan.script import Claim
+
+# What plans are made with is imported by those who make one: a command that only reads starts without it.
 
 __all__ = ["Plan", "build", "claims_by_owner", "claims_of", "faults_of"]
+
+
+def build(declaration: Declaration) -> Plan:
+    """The plan of a declaration without problems."""
+    from urform.plan.builder import build as built
+
+    return built(declaration)
 
 
 def claims_of(plan: Plan) -> tuple[Claim, ...]:
@@ -26,6 +34,10 @@ def claims_of(plan: Plan) -> tuple[Claim, ...]:
 
 def claims_by_owner(plan: Plan) -> Iterator[Claim]:
     """The same one after the other, for plans whose claims need not be there all at once."""
+    from urform.plan.patterns import patterns
+    from urform.plan.possible import possible
+    from urform.plan.witnesses import Witnesses
+
     witnesses = Witnesses(plan)
     owners = [*plan.products, *(family.name for family in plan.families)]
     order = {name: number for number, name in enumerate(owners)}
@@ -36,6 +48,9 @@ def claims_by_owner(plan: Plan) -> Iterator[Claim]:
 
 def faults_of(plan: Plan, claims: Sequence[Claim]) -> Iterator[Fault]:
     """Every fault that the tests of these claims ought to notice, claim by claim."""
+    from urform.plan.patterns import patterns
+    from urform.plan.witnesses import Witnesses
+
     witnesses = Witnesses(plan)
     derive = {group: faults for pattern in patterns() for group, faults in pattern.faults.items()}
     for claim in claims:
