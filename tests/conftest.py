@@ -28,7 +28,9 @@ STARTER = ROOT / "src/urform/demo/starter.urform.yaml"
 VALID = (*sorted((HERE / "fixtures/valid").glob("*.urform.yaml")), DEMO, STARTER)
 EXPECTED = HERE / "expected"
 BUILT_IN = targets.names()
-gc.set_threshold(200_000, 50, 100)  # plans and emissions are kept anyway: looking through them is a tenth of the time
+gc.set_threshold(
+    200_000, 50, 100
+)  # plans and emissions are kept anyway: looking through them is a tenth of the time
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:

@@ -1,0 +1,202 @@
+"""TypeScript laid out as prettier does: what is read of a line, and random statements held against prettier itself."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from hypothesis import HealthCheck, Phase, given, settings
+from hypothesis import strategies as st
+
+from tests.targets import tool
+from tests.targets.typescript import prettier
+from urform.languages.typescript.emitter import identifiers, is_value, jsdoc
+from urform.languages.typescript.expressions import real_literal, text_literal
+from urform.languages.typescript.layout import lay_out
+from urform.languages.typescript.parsing import (
+    Arrow,
+    As,
+    Atom,
+    Binary,
+    Call,
+    CannotRead,
+    Grouped,
+    Items,
+    Member,
+    Node,
+    Properties,
+    Reader,
+    Unary,
+)
+
+A, B, ONE = Atom("a", "name"), Atom("b", "name"), Atom("1", "number")
+READ: list[tuple[str, Node]] = [
+    ("a", A),
+    ("-1", Unary("-", ONE)),
+    ("5e-324", Atom("5e-324", "number")),
+    ('"x, (y"', Atom('"x, (y"', "text")),
+    ("f(a, 1)", Call(Atom("f", "name"), "", (A, ONE))),
+    ("new Map<string, number>()", Call(Atom("Map", "name"), "<string, number>", (), makes=True)),
+    ("new.target.name", Member(Member(Atom("new", "name"), ".target"), ".name")),
+    ("a.#b?.c![0]", Member(Member(Member(Member(A, ".#b"), "?.c"), "!"), "[0]")),
+    ("[a, [1]]", Items((A, Items((ONE,))))),
+    ("{ a, b: 1, ...b }", Properties((("a", None), ("b", ONE), ("", Unary("...", B))))),
+    ("a && b || a", Binary("||", Binary("&&", A, B), A)),
+    ("a ?? b", Binary("??", A, B)),
+    ("a < b", Binary("<", A, B)),
+    ("!(a === 1)", Unary("!", Grouped(Binary("===", A, ONE)))),
+    ("null as never", As(Atom("null", "name"), "never")),
+    ("(a: X<b>, c) => f(a)", Arrow(("a: X<b>", "c"), "", Call(Atom("f", "name"), "", (A,)))),
+    ("() => {", Arrow((), "", None)),
+    ("await a", Unary("await", A)),
+]
+
+
+@pytest.mark.parametrize(("text", "expected"), READ, ids=[text for text, _ in READ])
+def test_what_is_read(text: str, expected: Node) -> None:
+    reader = Reader(text)
+    assert reader.expression() == expected
+    assert reader.peek() == ""
+
+
+def whole(text: str) -> Node:
+    reader = Reader(text)
+    found = reader.expression()
+    reader.take("")
+    return found
+
+
+@pytest.mark.parametrize("text", ["f(", "a ? b : c", "[a", "{ a: }", "@a"])
+def test_what_is_not_written_is_not_read(text: str) -> None:
+    with pytest.raises(CannotRead):
+        whole(text)
+
+
+def test_a_line_that_cannot_be_read_stays() -> None:
+    line = f"  const a = {'b' * 60} ? {'c' * 20} : d;"
+    assert lay_out(line) == line
+
+
+def test_text_stays_text() -> None:
+    assert text_literal('a"b') == "'a\"b'"
+    assert text_literal("a\"b'c") == '"a\\"b\'c"'
+    assert text_literal("\u2028\0\n\\${x}`") == '"\\u2028\\x00\\n\\\\${x}`"'
+    assert text_literal("\N{RING BUOY}\U000f0000") == '"\N{RING BUOY}\\u{f0000}"'
+
+
+def test_comments_end_where_they_end_and_have_no_tags() -> None:
+    assert jsdoc("*/ @deprecated /* x", 2) == "/** *\\/ &#64;deprecated /\u2060* x */"
+    assert jsdoc("word " * 30, 2).startswith("/**\n   * word")
+
+
+@pytest.mark.parametrize(
+    ("number", "text"),
+    [(3.0, "3"), (-0.5, "-0.5"), (1e300, "1e300"), (1e-7, "1e-7"), (5e-324, "5e-324"), (1e22, "1e22")],
+)
+def test_numbers_are_as_short_as_may_be(number: float, text: str) -> None:
+    assert real_literal(number) == text
+    assert float(text) == number
+
+
+def test_names_of_code_are_told_from_keys_members_and_text() -> None:
+    code = 'const a: Mark = new Buoy({ side: port, "Leg": 1 }); // Chart\nthis.hull = "Hull";'
+    assert {"Mark", "Buoy", "port"} <= identifiers(code)
+    assert not {"Leg", "Chart", "Hull", "hull", "side"} & identifiers(code)
+    assert is_value("Buoy", "x instanceof Buoy")
+    assert is_value("Buoy", "kinds(all, [Mark, Buoy]);")
+    assert not is_value("Mark", "const a: Mark = b as Mark;")
+
+
+# --- against prettier ------------------------------------------------------------------------------------------
+
+NAMES = st.sampled_from(["x", "position", "rhythm", "another_rather_long_name", "k" * 33])
+ATOMS = st.one_of(
+    st.integers(0, 10**9).map(str),
+    st.text("abcdefghij ,(){}[]:=#<>", max_size=30).map(lambda text: f'"{text}"'),
+    NAMES,
+    NAMES.map(lambda name: f"this.{name}"),
+)
+
+
+def _call(callee: str, inner: list[str]) -> str:
+    return f"{callee}({', '.join(inner)})"
+
+
+def _fields(inner: list[str]) -> str:
+    return "{ " + ", ".join(f"{'field' * (at % 3)}f{at}: {one}" for at, one in enumerate(inner)) + " }"
+
+
+def grow(inner: st.SearchStrategy[str]) -> st.SearchStrategy[str]:
+    several = st.lists(inner, min_size=1, max_size=4)
+    return st.one_of(
+        st.tuples(st.sampled_from(["make", "new Position", "new LightRhythmPool", "pool.get"]), several).map(
+            lambda pair: _call(*pair)
+        ),
+        several.map(lambda items: f"[{', '.join(items)}]"),
+        several.map(_fields),
+        several.map(lambda items: f"new Mark({_fields(items)})"),
+        st.tuples(NAMES, several).map(lambda pair: f"({pair[0]}) => make({', '.join(pair[1])})"),
+        inner.map(lambda one: f"refused(new LimitError({one}, 1), () => new Leg({{ label: {one} }}))"),
+    )
+
+
+EXPRESSIONS = st.recursive(ATOMS, grow, max_leaves=10)
+CONDITIONS = st.recursive(
+    st.tuples(NAMES, st.sampled_from(["===", "<", ">="]), st.integers(0, 999)).map(
+        lambda c: f"{c[0]} {c[1]} {c[2]}"
+    ),
+    lambda inner: st.tuples(inner, st.sampled_from([" && ", " || "]), inner).map(
+        lambda c: f"({c[0]}){c[1]}({c[2]})" if "&&" in c[0] + c[2] or "||" in c[0] + c[2] else "".join(c)
+    ),
+    max_leaves=4,
+)
+STATEMENTS = st.one_of(
+    EXPRESSIONS.map(lambda e: f"const made = {e};"),
+    st.tuples(NAMES, EXPRESSIONS).map(lambda p: f"const {p[0]}: Map<string, number> = {p[1]};"),
+    EXPRESSIONS.map(lambda e: f"return {e};"),
+    st.tuples(NAMES, EXPRESSIONS).map(lambda p: f"this.{p[0]} = {p[1]};"),
+    st.tuples(NAMES, EXPRESSIONS.filter(lambda e: not e.startswith("("))).map(
+        lambda p: f"this.{p[0]} = fields.{p[0]} ?? {p[1]};"
+    ),
+    st.tuples(EXPRESSIONS, EXPRESSIONS).map(lambda p: f"is({p[0]}, {p[1]});"),
+)
+QUIET = settings(
+    max_examples=4,
+    deadline=None,
+    phases=[Phase.generate],  # many lines would take long to shrink, and the difference shows the one
+    suppress_health_check=[
+        HealthCheck.too_slow,
+        HealthCheck.function_scoped_fixture,
+        HealthCheck.large_base_example,
+    ],
+)
+
+
+def formatted(text: str, folder: Path) -> str:
+    (folder / "x.ts").write_text(text, encoding="utf-8")
+    status, output = tool(prettier(), "x.ts", folder=folder)
+    assert status == 0, output
+    return output
+
+
+@pytest.mark.toolchain
+@QUIET
+@given(st.lists(STATEMENTS, min_size=60, max_size=60))
+def test_statements_are_laid_out_as_prettier_does(tmp_path: Path, found: list[str]) -> None:
+    lines = "".join(f"  {statement}\n" for statement in found)
+    text = lay_out(f"function f() {{\n{lines}}}\n")
+    assert formatted(text, tmp_path) == text
+
+
+@pytest.mark.toolchain
+@QUIET
+@given(st.lists(st.tuples(NAMES, NAMES, NAMES), min_size=40, max_size=40))
+def test_headers_are_laid_out_as_prettier_does(tmp_path: Path, found: list[tuple[str, str, str]]) -> None:
+    functions = [
+        f"export function f{at}({a}: {b}, {c}X: readonly {b}[] = []): ReadonlyMap<string, {c}> | undefined {{\n"
+        f"  return {a};\n}}\n\nexport type T{at} = ({a}: {b}, {c}X: string) => {c};\n\n"
+        f"interface I{at} {{\n  readonly {a}?: ReadonlyMap<string, {b}> | undefined;\n}}\n"
+        for at, (a, b, c) in enumerate(found)
+    ]
+    text = lay_out("\n".join(functions))
+    assert formatted(text, tmp_path) == text
