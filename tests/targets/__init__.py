@@ -54,6 +54,8 @@ class Tools:
     lint: Callable[[Path], str]  # what formatter and checkers have to say of a project, examples included
     check: Callable[[Sequence[Project], Path], list[str]]  # the same of many at once, tests included
     by_hand: tuple[ByHand, ...]
+    answer: str  # the statement by which the starter's Buoy answers
+    wrong: Mapping[str, str]  # what may stand there instead: `another`, `nonsense`, `crash`, `hang`
     impossible: frozenset[str] = frozenset()  # flaws that the language cannot make, or its tests not notice
 
 

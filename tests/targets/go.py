@@ -47,6 +47,13 @@ TOOLS = Tools(
     comment="//",
     lint=lint,
     check=check,
+    answer='return "floating mark"',
+    wrong={
+        "another": 'return "sunken mark"',
+        "nonsense": "return 3",
+        "crash": "go func() { panic(7) }(); select {}",
+        "hang": "for {}",
+    },
     by_hand=(
         ByHand(False, "values_test.go", HERE / "support/values_test.go", "harbour", TESTS),
         ByHand(True, "client_test.go", HERE / "clients/client_test.go", "fairway", TESTS),

@@ -45,6 +45,13 @@ TOOLS = Tools(
     comment="//",
     lint=lint,
     check=check,
+    answer='return "floating mark";',
+    wrong={
+        "another": 'return "sunken mark";',
+        "nonsense": "return 3;",
+        "crash": "Runtime.getRuntime().halt(7); return null;",
+        "hang": "while (true) {}",
+    },
     by_hand=(
         ByHand(
             False,

@@ -51,5 +51,12 @@ TOOLS = Tools(
     comment="#",
     lint=lint,
     check=check,
+    answer='return "floating mark"',
+    wrong={
+        "another": 'return "sunken mark"',
+        "nonsense": "return ) floating",
+        "crash": '__import__("os")._exit(7)',
+        "hang": "while True: pass",
+    },
     by_hand=(ByHand(True, "tests/test_client.py", HERE / "clients/client.py", "fairway", r"def (test_\w+)"),),
 )

@@ -66,6 +66,13 @@ TOOLS = Tools(
     comment="//",
     lint=lint,
     check=check,
+    answer='return "floating mark";',
+    wrong={
+        "another": 'return "sunken mark";',
+        "nonsense": "return ) floating;",
+        "crash": "process.exit(7);",
+        "hang": "for (;;);",
+    },
     by_hand=(
         ByHand(False, "test/check.test.ts", HERE / "support/check.test.ts", "../src", TESTS),
         ByHand(True, "test/client.test.ts", HERE / "clients/client.test.ts", "../src", TESTS),

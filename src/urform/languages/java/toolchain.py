@@ -146,13 +146,28 @@ class Javac(Toolchain):
     def try_all(
         self, folder: Path, emission: Emission, trials: Sequence[Trial], run: Runner
     ) -> Iterator[Tried]:
-        """One virtual machine; each trial compiles what differs and has a class loader of its own."""
+        """One virtual machine; each trial compiles what differs and has a class loader of its own.
+
+        Another one takes what is left, should a test end the first.
+        """
+        left = list(trials)
+        while left:
+            told = list(_tried(self._driven(folder, left, run)))
+            yield from told
+            if not told:
+                yield from (Tried(trial.number, broke="the driver of trials told nothing") for trial in left)
+                return
+            ended = {each.number for each in told}
+            left = [trial for trial in left if trial.number not in ended]
+
+    def _driven(self, folder: Path, trials: Sequence[Trial], run: Runner) -> str:
+        """What the driver says of some trials."""
         lines = [line for trial in trials for line in _trial_lines(folder, trial)]
         (folder / TRIALS / "trials.txt").write_text("\n".join(lines) + "\n", encoding="utf-8")
         path = os.pathsep.join((f"{TRIALS}/driver", str(self._jar)))
         command = ["java", "-XX:+UseSerialGC", "-Xshare:auto", "-cp", path, "urform.faults.Trials"]
         done = run([*command, f"{TRIALS}/classes", f"{TRIALS}/trials.txt"], folder)
-        yield from _tried(done.output)
+        return done.output
 
     def walk_through(self, folder: Path, run: Runner) -> Finished:
         """The client's source file beside the compiled package."""
@@ -193,16 +208,20 @@ def _trial_lines(folder: Path, trial: Trial) -> Iterator[str]:
 
 def _tried(output: str) -> Iterator[Tried]:
     failed: set[str] = set()
-    broke = ""
+    number = broke = running = ""
     for line in output.splitlines():
         number, word, what = line.split(" ", 2)
         if word == "end":
             yield Tried(int(number), frozenset(failed), broke)
-            failed, broke = set(), ""
+            failed, broke, running = set(), "", ""
         elif word == "failed":
             failed.add(what)
+        elif word == "run":
+            running = what
         else:
             broke = broke or what.replace("\\n", "\n")
+    if running:  # the virtual machine ended with it
+        yield Tried(int(number), frozenset(failed | {running}), broke)
 
 
 def _results(report: Path) -> Iterator[TestResult]:

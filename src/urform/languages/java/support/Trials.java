@@ -31,7 +31,8 @@ import org.junit.platform.launcher.core.LauncherFactory;
  * stand before the sound classes in a class loader of their own.
  *
  * <p>Arguments: the folder of sound classes, and a file with lines {@code trial NUMBER}, {@code file SOURCE},
- * {@code test CLASS#METHOD}. Prints {@code NUMBER failed CLASS.METHOD}, {@code NUMBER broke TEXT}, {@code NUMBER end}.
+ * {@code test CLASS#METHOD}. Prints {@code NUMBER run CLASS.METHOD}, {@code NUMBER failed CLASS.METHOD},
+ * {@code NUMBER broke TEXT}, {@code NUMBER end}.
  */
 public final class Trials {
     private static final long SECONDS = 30;
@@ -136,6 +137,7 @@ public final class Trials {
         public void executionStarted(TestIdentifier identifier) {
             if (identifier.isTest()) {
                 running.set(name(identifier));
+                say(number, "run", running.get());
             }
         }
 
