@@ -110,6 +110,11 @@ def broken(line: str, style: Style) -> Iterator[str]:
     if parts is not None and columns(f"{margin}{parts[0]}(", style) <= style.width:
         yield from _in_parentheses(*parts, margin, style)
         return
+    condition = _CONDITION.fullmatch(stripped) if style.parentheses else None
+    logical = _condition(margin, condition, style) if condition is not None else None
+    if logical is not None:
+        yield from logical
+        return
     alternatives = _alternatives(stripped) if style.parentheses else [stripped]
     if len(alternatives) > 1:
         for part in alternatives:
@@ -134,9 +139,15 @@ def broken(line: str, style: Style) -> Iterator[str]:
         yield line
         return
     head, body, tail = stripped[: start + 1], stripped[start + 1 : end], stripped[end:]
+    operands = cut(body, _LOGIC) if style.parentheses and head[-2:-1] in ("", " ") else [body]
+    if len(operands) > 1 and "," not in outside(body):  # they only group
+        yield from _one_a_line(margin + head, operands, tail, margin, style)
+        return
     inner = margin + style.indent
     yield margin + head
     apart = style.literals_apart and _is_literal(stripped, start) and len(list(elements_of(body))) > 1
+    if style.parentheses and head.startswith("def ") and len(list(elements_of(body))) == 1:
+        body = f"{body.strip()},"  # of one parameter that has its own line
     if style.closing_apart:
         yield from _body(body.strip(), inner, style, apart=apart)
         yield margin + tail
@@ -146,6 +157,46 @@ def broken(line: str, style: Style) -> Iterator[str]:
         yield last
 
 
+def _condition(margin: str, condition: re.Match[str], style: Style) -> Iterator[str] | None:
+    """A condition of several operands; None where it is broken at its last brackets, as a call is."""
+    head, operands = f"{margin}{condition['head']} (", cut(condition["value"], _LOGIC)
+    if len(operands) < 2:
+        return None
+    first, last = operands[0], operands[-1]
+    if len(operands) == 2:
+        split = last_brackets(last)
+        before = f"{margin}{condition['head']} {first} {last}"[: -len(last)]
+        if (
+            split is not None
+            and last[-1] in ")]"
+            and columns(before + last[: split[0] + 1], style) <= style.width
+        ):
+            return None
+        if first.startswith("(") and first.endswith(")"):
+            inside = cut(first[1:-1], _LOGIC)
+            if split is None or columns(f"{margin}) {last}:", style) <= style.width:
+                return _one_a_line(head, inside, f") {last}:", margin, style)
+            begin, end = split
+            rest = list(_one_a_line("", cut(last[begin + 1 : end], _LOGIC), f"{last[end:]}:", margin, style))
+            return chain(_one_a_line(head, inside, f") {last[: begin + 1]}", margin, style), rest[1:])
+    return _one_a_line(head, operands, "):", margin, style)
+
+
+def _one_a_line(head: str, operands: list[str], tail: str, margin: str, style: Style) -> Iterator[str]:
+    """Operands of `and` and `or` in parentheses: all on one line, or each on its own."""
+    inner = margin + style.indent
+    whole = inner + " ".join(operands)
+    yield head
+    if columns(whole, style) <= style.width:
+        yield whole
+    else:
+        for operand in operands:
+            yield from broken(inner + operand, style)
+    yield margin + tail
+
+
+_CONDITION = re.compile(r"(?P<head>if|elif|while) (?P<value>.+):")
+_LOGIC = re.compile(r" (?=(?:and|or) )")
 _HEAD = re.compile(r"return |assert |[^=]*? = ")
 _TERNARY = re.compile(r" (?=(?:if|else) )")
 _OPERATOR = re.compile(r" (?=(?:==|!=|is|in|not in|<=|>=|<|>) )")

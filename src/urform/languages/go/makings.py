@@ -31,6 +31,7 @@ def making_files(emitter: Emitter, product: Product) -> Iterator[tuple[str, str]
 
 def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
     type_ = emitter.names.type(product.name)
+    variable = emitter.names.local(camel(product.name))
     elided = "" if product.abstract else f"&{type_}"  # the literal of the map tells the type
     return emitter.templates.render(
         "exemplars",
@@ -39,7 +40,8 @@ def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
             "type": type_,
             "pointer": type_ if product.abstract else f"*{type_}",
             "owner": product.name,
-            "variable": emitter.names.local(camel(product.name)),
+            "variable": variable,
+            "receiver": "e" if variable != "e" else "exemplars",
             "held": [
                 {"name": e.name, "made": emitter.code.value(e.product).removeprefix(elided)}
                 for e in prototype.exemplars
@@ -68,6 +70,7 @@ def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
         p={
             "type": type_,
             "owner": product.name,
+            "receiver": "p" if "p" not in locals_ else "pool" if "pool" not in locals_ else "self",
             "doc": f"{type_}Pool gives one {type_} for each {words}{lasting}. It is safe for concurrent use.",
             "weak": pool.weak,
             "needs_maker": pool.needs_maker,

@@ -24,6 +24,9 @@ from urform.plan.script import Step
 if TYPE_CHECKING:
     from urform.languages.go.writer import Writer
 
+# What tests of pools call their own variables: a maker's parameter may hide none of them.
+VARIABLES = frozenset("asked atWork entered err goOn got inner one outOfStock pool t two".split())
+
 
 class PoolWriter:
     """Writes these steps; what it shares with the others it asks of their writer."""
@@ -79,7 +82,7 @@ class PoolWriter:
     def _local(self, name: str) -> str:
         """A part of the key as a maker takes it; `t` is the test."""
         local = self._names.local(name)
-        return f"{local}_" if local == "t" else local
+        return f"{local}_" if local in VARIABLES else local
 
     def _header(self, product: str) -> str:
         from urform.languages.go.emitter import joined

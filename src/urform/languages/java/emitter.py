@@ -271,7 +271,8 @@ class Emitter:
             type_ = self.names.type(variant)
             new = f"{type_}.instance()" if made.single else f"new {type_}({arguments})"
             constant = f"{type_}.KEY" if made.key == key else text_literal(key)
-            kinds.append({"key": constant, "type": type_, "variant": variant, "made": new})
+            maker = f"{type_}::{'instance' if made.single else 'new'}"
+            kinds.append({"key": constant, "type": type_, "variant": variant, "made": new, "maker": maker})
         return kinds
 
     def _said(self, factory: Factory) -> str:

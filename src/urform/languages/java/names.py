@@ -30,7 +30,7 @@ USED_TYPES = frozenset(
 USED_MEMBERS = frozenset(
     (
         "clone equals finalize getClass hashCode notify notifyAll toString wait "
-        "copied copy find key of options other that values valueOf word self"
+        "asked copied copy find key made of options other that values valueOf word self"
     ).split()
 )
 

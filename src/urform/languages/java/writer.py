@@ -227,7 +227,8 @@ class Writer:
         return self.scope.product_of(var).operation(operation).returns
 
     def _register(self, registry: str, key: str, variant: str) -> str:
-        return f"{self.var(registry)}.register({text_literal(key)}, {self.names.type(variant)}::new)"
+        made = "instance" if self.plan.products[variant].single else "new"
+        return f"{self.var(registry)}.register({text_literal(key)}, {self.names.type(variant)}::{made})"
 
     def _own(self, type_: Type, value: str) -> str:
         match type_:

@@ -59,6 +59,9 @@ ERRORS = (
 )
 
 
+_WORD = re.compile(
+    r"^    [A-Z][A-Z0-9_]* = (?=[\"'])", re.MULTILINE
+)  # of a choice: it may be called like a type
 _DEFINED = re.compile(r"^(?:class|def) ([A-Za-z]\w*)", re.MULTILINE)
 
 
@@ -178,7 +181,7 @@ class Emitter:
         return self._header + doc + (f"{imports}\n\n" if imports else "") + code
 
     def _imports(self, module: str, code: str) -> str:
-        used = identifiers(code)
+        used = identifiers(_WORD.sub("", code))
         own = set(_DEFINED.findall(code))
         wanted: dict[str, list[str]] = {}
         for name, source in IMPORTS.items():

@@ -20,17 +20,20 @@ USED_TYPES = frozenset(
 )
 USED_FUNCTIONS = frozenset(
     (
-        "abstractmethod choice dataclass errors field final given integer listed mapped "
+        "abstractmethod choice dataclass errors field final given integer listed maker mapped "
         "len new own_list own_map own_set put real set_of text unless_given "
         "bool dict float frozenset int isinstance list map object range set sorted str super tuple type"
     ).split()
 )
 MODULES = frozenset({"errors", "checks", "pools", "testing", "tests", "witnesses"})
 MEMBERS = frozenset({"key", "self", "cls", "name", "value", "clone"})
+OF_CLASSES = frozenset(
+    {"mro", "register"}
+)  # what every (abstract) class has: a dataclass takes it for a default
 
 TYPES = Words(KEYWORDS, USED_TYPES)
 # In a class body a member hides a builtin for the annotations after it.
-FIELDS = Words(KEYWORDS, USED_FUNCTIONS, MEMBERS - {"name", "value"})
+FIELDS = Words(KEYWORDS, USED_FUNCTIONS, MEMBERS - {"name", "value"}, OF_CLASSES)
 PARAMETERS = Words(KEYWORDS, USED_FUNCTIONS, {"self", "key", "fields"})
 FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS)
 FILES = Words(KEYWORDS, MODULES)

@@ -27,7 +27,9 @@ REPORT = "urform-report.xml"
 TRIALS = "urform-trials.json"
 DRIVER = Path(__file__).parent / "support" / "trials.py"
 ALONE = {"PYTEST_DISABLE_PLUGIN_AUTOLOAD": "1"}  # what else is installed beside pytest has no say
-_COMPARED = re.compile(r"^E\s+(?:AssertionError: )?assert (?P<found>.+?) (?:==|is) (?P<expected>.+)$", re.MULTILINE)
+_COMPARED = re.compile(
+    r"^E\s+(?:AssertionError: )?assert (?P<found>.+?) (?:==|is) (?P<expected>.+)$", re.MULTILINE
+)
 _DIFFERENT = re.compile(r"^E\s+assert (?P<found>.+?) (?P<expected>!= .+)$", re.MULTILINE)
 _ERROR = re.compile(r"^E\s+(?P<found>.+)$", re.MULTILINE)
 _PLACE = re.compile(r"^(?P<file>[^\s:]+\.py):(?P<line>\d+): ", re.MULTILINE)

@@ -65,10 +65,17 @@ def import_order(name: str) -> tuple[object, ...]:
     return *usual_order(name)[:2], _natural(name.lower()), _natural(name)
 
 
-def _natural(name: str) -> list[tuple[int, int]]:
-    """Numbers by their value, unless they begin with 0; all else by code point."""
-    parts = re.findall(r"[1-9][0-9]*|.", name)
-    return [(ord("0"), int(part)) if part.isdigit() else (ord(part), 0) for part in parts]
+def _natural(name: str) -> list[tuple[int, int, str]]:
+    """Numbers by their value; those that begin with 0 before, digit by digit; all else by code point."""
+    parts = re.findall(r"0[0-9]*|[1-9][0-9]*|.", name)
+    return [
+        (ord("0"), 0, part)
+        if part[0] == "0"
+        else (ord("0"), int(part), "")
+        if part.isdigit()
+        else (ord(part), 0, "")
+        for part in parts
+    ]
 
 
 def import_line(source: str, names: Sequence[str]) -> str:

@@ -169,11 +169,23 @@ class Expressions:
                 if isinstance(type_, ListOf) and len(shown) > FEW and len(set(shown)) == 1:
                     return f"repeated({shown[0]}, {len(shown)})"
                 return self._several(type_, shown)
-            case Keyed(_, entries) | Entries(_, entries):
-                return self._keyed([(self.value(key), self.operand(item)) for key, item in entries])
+            case Keyed(type_, entries) | Entries(type_, entries):
+                told = self.mutable_type(type_) if self._is_mixed(type_) else "Map"
+                return self._keyed([(self.value(key), self.operand(item)) for key, item in entries], told)
             case Text() | Integer() | Real() | Boolean() | Word() | Made():
                 return self.value(operand)
         raise TypeError(f"TypeScript cannot express {operand}")
+
+    def untold(self, type_: Type, code: str) -> str:
+        """A new set or map without its type arguments, where a type stands beside it."""
+        made = f"new {self.mutable_type(type_)}"
+        kind = "Map" if isinstance(type_, MapOf) else "Set"
+        return f"new {kind}{code.removeprefix(made)}" if code.startswith(f"{made}(") else code
+
+    def _is_mixed(self, type_: Type) -> bool:
+        """Whether values of a type may be of several classes, of which the compiler would take the first."""
+        product = self._plan.product_in(type_)
+        return product is not None and product.abstract
 
     def _several(self, type_: Type, items: list[str], told: str = "Set") -> str:
         inner = f"[{', '.join(items)}]"

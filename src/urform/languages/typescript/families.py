@@ -10,7 +10,7 @@ from urform.languages.typescript.names import Names
 from urform.languages.typescript.products import declared_parameters, parameters
 from urform.plan.model import Family, Member, Part, Product, Role
 
-ROLES = Words({"asked"})
+ROLES = Words({"asked", "new"})  # `new` in an interface is a constructor
 
 if TYPE_CHECKING:
     from urform.languages.typescript.emitter import Emitter

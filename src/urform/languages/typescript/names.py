@@ -31,7 +31,7 @@ GLOBALS = frozenset(
 # Functions of generated modules and of tests.
 USED_FUNCTIONS = frozenset(
     (
-        "byCodePoint choice codePoints console given globalThis ifGiven integer isBlank list map mapValues ownList ownMap "
+        "byCodePoint choice codePoints console given globalThis ifGiven integer isBlank list maker map mapValues ownList ownMap "
         "ownSet process real same set shown text "
         "notSameObject collected equal fixed is kind kinds refused repeated sameObject test throwsAgain tryToEmpty unequal weakly"
     ).split()

@@ -201,8 +201,7 @@ def _redefined_parameters(emitter: Emitter, product: Product) -> list[str]:
         name, type_ = default_name(emitter, field), emitter.code.type(field.type)
         usual = default(emitter, field)
         if usual is not None and isinstance(field.type, (SetOf, MapOf)):  # the annotation tells its type
-            made = f"new {emitter.code.mutable_type(field.type)}"
-            usual = f"new {made[4:7]}{usual.removeprefix(made)}"
+            usual = emitter.code.untold(field.type, usual)
         told = "" if field.type in SCALARS else f": {type_}"  # the compiler sees it from the default
         parameters.append(f"{name}{told} = {usual}" if usual is not None else f"{name}?: {type_}")
     return parameters

@@ -144,14 +144,15 @@ class Writer:
             case MakeFails(product, arguments, failure):
                 yield from self.refused(failure, self.make(product, arguments))
             case Hold(var, type_, value):
-                yield f"const {self.var(var)}{self._annotation(type_)} = {self.operand(value)};"
+                held = self.code.untold(type_, self.operand(value))
+                yield f"const {self.var(var)}{self._annotation(type_)} = {held};"
             case ChangeHeld(var):
                 emptied = isinstance(self.scope.type_of(var), ListOf)
                 yield f"{self.var(var)}{'.length = 0' if emptied else '.clear()'};"
             case ChangeInHeld(var, field, value):
                 type_ = self.scope.type_of(var)
-                held = first_of(type_, self.var(var)) if isinstance(type_, Collection) else self.var(var)
-                yield f"{held}.{self.names.member(field)} = {self.operand(value)};"
+                first = first_of(type_, self.var(var)) if isinstance(type_, Collection) else self.var(var)
+                yield f"{first}.{self.names.member(field)} = {self.operand(value)};"
             case ChangeOut(path):
                 yield f"tryToEmpty({self.path(path)});"
             case Assign(var, field, value):

@@ -6,8 +6,10 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from urform.declaration.types import ProductType
+from urform.plan.cloning import clone_differs
 from urform.plan.fault import Fault, flaw_fault, with_making
 from urform.plan.making_steps import (
+    Clone,
     ExemplarAdd,
     ExemplarAddFails,
     ExemplarGet,
@@ -49,14 +51,20 @@ def exemplar_claims(
     added = NamesAre(STORE, tuple(sorted((*names, ANOTHER))))
     get = ExemplarGet("got", STORE, ANOTHER)
     change = change_of(witnesses, product) if product.mutable else None
+    needed = witnesses.arguments(product) or {}
+    differs = clone_differs(plan, witnesses, product, needed)
+
+    def compared(original: str) -> tuple[Step, ...]:
+        """With the original, or, where a clone starts something again, with another clone of it."""
+        return (Clone("alike", original), Equal("alike", "got")) if differs else (Equal(original, "got"),)
+
     cases: list[tuple[Step, ...]] = [
-        (new, hold, add, added, get, KindIs("got", product.name), Equal("mine", "got"))
+        (new, hold, add, added, get, KindIs("got", product.name), *compared("mine"))
     ]
     if change is not None:
-        own = Make("mine", product.name, witnesses.arguments(product) or {})
-        again = Make("before", product.name, witnesses.arguments(product) or {})
+        own, again = Make("mine", product.name, needed), Make("before", product.name, needed)
         cases.append(
-            (new, own, add, Set(Path("mine", change[0]), change[1]), get, again, Equal("before", "got"))
+            (new, own, add, Set(Path("mine", change[0]), change[1]), get, again, *compared("before"))
         )
     yield claim("added", f"a {name} can be added while running; the store keeps a clone", *cases)
     taken = ExemplarAddFails(STORE, names[0], "mine", DuplicateKey(name, names[0]))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from itertools import islice
 
 from urform.declaration.types import Collection, ProductType
 from urform.plan.fault import Fault, flaw_fault
@@ -16,6 +17,8 @@ from urform.plan.steps import Assign, ChangeHeld, ChangeInHeld, ChangeOut, Field
 from urform.plan.witnesses import Witnesses, in_place_of_first
 
 Given = Mapping[str, Operand]
+
+ENOUGH = 8  # values that are looked at
 
 
 def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
@@ -32,10 +35,14 @@ def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
 
 def holding_something(witnesses: Witnesses, field: Field) -> Operand | None:
     """A value for a field that has something in it, None if it is always empty."""
-    for value in witnesses.values(field.type, field.limits, field.each):
+    return next(holding(witnesses, field), None)
+
+
+def holding(witnesses: Witnesses, field: Field) -> Iterator[Operand]:
+    """The first values for a field that have something in them."""
+    for value in islice(witnesses.values(field.type, field.limits, field.each), ENOUGH):
         if not isinstance(value, (Several, Keyed)) or _contents(value):
-            return value
-    return None
+            yield value
 
 
 def _contents(value: Several | Keyed) -> tuple[object, ...]:

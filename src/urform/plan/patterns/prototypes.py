@@ -8,6 +8,7 @@ from urform.declaration.model import Declaration
 from urform.declaration.problems import Problems
 from urform.declaration.types import Collection, ProductType, Type
 from urform.declaration.values import Boolean, Integer, Made, Real, Text, ValueReader
+from urform.plan.cloning import clone_differs, field_differs
 from urform.plan.fault import Fault, flaw_fault
 from urform.plan.making_steps import Clone, CloneEach, Narrow, SameObject, Take
 from urform.plan.model import Exemplar, Field, Plan, Product, Prototype
@@ -15,7 +16,7 @@ from urform.plan.operands import Operand, Path, Var, Witness
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.exemplars import exemplar_claims, exemplar_faults
 from urform.plan.patterns.fields import change_of
-from urform.plan.patterns.holding import holding_something
+from urform.plan.patterns.holding import holding, holding_something
 from urform.plan.patterns.operations import handed, with_another_answer
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import Answers, ChangeOut, Equal, FieldAbsent, FieldIs, Hold, KindIs, Make, Set
@@ -95,12 +96,14 @@ class _Claims:
         fresh = {f.name for f in product.fields if f.copy == "fresh"}
         chosen = self._all(product)
         lasting = {n: v for n, v in chosen.items() if n not in fresh}
-        yield Make("original", product.name, lasting), CLONED, Equal("original", "clone")
+        if not self._differs(product, lasting):
+            yield Make("original", product.name, lasting), CLONED, Equal("original", "clone")
         filled = {n: self._filled(product.field(n), v) for n, v in lasting.items() if self._has(product, n)}
-        if self._plan.selected_by(product) is None and filled != lasting:
+        apart = self._differs(product, filled)
+        if self._plan.selected_by(product) is None and filled != lasting and not apart:
             yield Make("original", product.name, filled), CLONED, Equal("original", "clone")
-        if fresh & set(chosen):
-            same = [FieldIs(Path("clone", n), v) for n, v in lasting.items() if self._has(product, n)]
+        if fresh & set(chosen) or self._differs(product, lasting):
+            same = [FieldIs(Path("clone", n), v) for n, v in lasting.items() if self._lasts(product, n, v)]
             if same:
                 yield (Make("original", product.name, chosen), CLONED, *same)
 
@@ -130,16 +133,20 @@ class _Claims:
             original = Make("original", product.name, self._needed(product))
             untouched = Make("untouched", product.name, self._needed(product))
             changed = (original, CLONED, Set(Path(one, name), value), untouched)
-            if other == "clone" and self._gives_fresh(
-                product
-            ):  # what starts again differs from the original's
+            if other == "clone" and self._differs(product, self._needed(product)):
                 yield *changed, Clone("unchanged", "untouched"), Equal("unchanged", other)
             else:
                 yield *changed, Equal("untouched", other)
 
-    def _gives_fresh(self, product: Product) -> bool:
-        """Whether an original has to be given something that its clone starts again."""
-        return any(self._has(product, n) and product.field(n).copy == "fresh" for n in self._needed(product))
+    def _differs(self, product: Product, given: Given) -> bool:
+        """Whether a clone starts something again, at any level, that the original was given."""
+        return clone_differs(self._plan, self._witnesses, product, given)
+
+    def _lasts(self, product: Product, name: str, value: Operand) -> bool:
+        """Whether a clone has the same in a field."""
+        if not self._has(product, name):
+            return False
+        return not field_differs(self._plan, self._witnesses, product.field(name), value)
 
     def _usable(self, product: Product) -> Iterator[tuple[Step, ...]]:
         original = Make("original", product.name, self._needed(product))
@@ -164,7 +171,7 @@ class _Claims:
         each = CloneEach(self._base.name, tuple(o for o, _, _ in numbered), tuple(c for _, c, _ in numbered))
         checks: list[Step] = []
         for original, clone, product in numbered:
-            equal = [] if self._gives_fresh(product) else [Equal(original, clone)]
+            equal = [] if self._differs(product, self._needed(product)) else [Equal(original, clone)]
             checks += [KindIs(clone, product.name), *equal]
         return case(*holds, each, *checks)
 
@@ -240,7 +247,8 @@ class _Claims:
                 )
 
     def _deep(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
-        value = holding_something(self._witnesses, field)
+        values = holding(self._witnesses, field)
+        value = next((v for v in values if not field_differs(self._plan, self._witnesses, field, v)), None)
         if value is not None:
             original = Make("original", product.name, self._given(product, field, value))
             yield original, CLONED, FieldIs(Path("clone", field.name), value)
