@@ -9,6 +9,7 @@ from urform.declaration.types import Collection
 from urform.languages.flaws import Rewrite, Spelled, Table
 from urform.languages.go.builders import BuilderNames
 from urform.languages.go.families import role_of
+from urform.languages.go.makings import pool_receiver, store_receiver
 from urform.languages.names import pascal
 from urform.plan.model import Field, Flaw
 
@@ -36,6 +37,9 @@ def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
         product = plan.products.get(flaw.owner)
         if product is None:
             return found
+        found["store"] = store_receiver(names, product)
+        pool = plan.pool_of(product.name)
+        found["pool"] = pool_receiver(names, pool) if pool is not None else ""
         found["clone"] = emitter.code.copying.clone(product)
         field = next((f for f in product.fields if f.name == flaw.member), None)
         if field is None:
@@ -77,7 +81,7 @@ _NO_MAKER = r"(if !found \{\n\t*)[^\n]*"
 _SETTER = r"(\) «setter»\([^\n]*\{\n)\t(b\.[\w.]+)( = )([^\n]*)"
 _CLONING = r"(\) «clone»\(\) [^\n]*\{\n(?:(?!\})[^\n]*\n)*?)"
 _METHOD = r"(func \((\w+) \*«type»\) {}\([^\n]*\{{\n)"
-_GET = r"^(func \(p \*«type»Pool\) Get\([^\n]*\{\n)"
+_GET = r"^(func \(«pool» \*«type»Pool\) Get\([^\n]*\{\n)"
 _SEEN = "var seen«type» = map[*«type»Pool]any{}\n\n"
 _SHARED_MAP = r"^(func New\w+\(\) [^\n]*\{\n)\treturn &(\w+)\{(\w+): (map[\s\S]*?\n\t\})\}\n\}"
 _PARTS = r"(?:[^&\n{}]|\{[^\n{}]*\})*?"  # of a condition, function literals included
@@ -167,13 +171,13 @@ TABLE: Table = {
     "clone-is-itself": [Rewrite(_METHOD.format("«clone»"), "\\1\treturn \\2\n")],
     "clone-is-nothing": [Rewrite(_METHOD.format("«clone»"), "\\1\treturn nil\n")],
     "exemplar-itself": [Rewrite(r"return held\.Clone\(\), nil", "return held, nil")],
-    "exemplar-kept-as-given": [Rewrite(r"(e\.held\[name\] = \w+)\.Clone\(\)", r"\1")],
-    "exemplar-not-kept": [Rewrite(r"e\.held\[name\] = (\w+)[^\n]*", r"_ = \1")],
-    "exemplar-twice": [Rewrite(r"(taken := e\.held\[name\]; taken) \{", r'\1 && name == "" {')],
+    "exemplar-kept-as-given": [Rewrite(r"(«store»\.held\[name\] = \w+)\.Clone\(\)", r"\1")],
+    "exemplar-not-kept": [Rewrite(r"«store»\.held\[name\] = (\w+)[^\n]*", r"_ = \1")],
+    "exemplar-twice": [Rewrite(r"(taken := «store»\.held\[name\]; taken) \{", r'\1 && name == "" {')],
     "exemplar-unknown": [
         Rewrite(
             r"return nil, &UnknownKeyError\{[^\n]*",
-            "for _, held = range e.held {\n\t\t\tbreak\n\t\t}",
+            "for _, held = range «store».held {\n\t\t\tbreak\n\t\t}",
             ("exemplars",),
         )
     ],
@@ -185,16 +189,18 @@ TABLE: Table = {
     "pool-ignores": [
         Rewrite(
             _GET,
-            _SEEN + "\\1\tif seen«type»[p] == nil {\n\t\tseen«type»[p] = «local»\n\t}\n"
-            "\t«local» = seen«type»[p].(«plain»)\n",
+            _SEEN + "\\1\tif seen«type»[«pool»] == nil {\n\t\tseen«type»[«pool»] = «local»\n\t}\n"
+            "\t«local» = seen«type»[«pool»].(«plain»)\n",
         )
     ],
     "pool-by-identity": [
         Rewrite(
             _GET,
-            _SEEN + "\\1\tif seen«type»[p] == nil {\n\t\tseen«type»[p] = unsafe.StringData(«local»)\n\t}\n"
-            "\tif seen«type»[p] != any(unsafe.StringData(«local»)) {\n"
-            "\t\tp.pool.held.Range(func(held, _ any) bool {\n\t\t\tp.pool.held.Delete(held)\n\t\t\treturn true\n\t\t})\n\t}\n",
+            _SEEN
+            + "\\1\tif seen«type»[«pool»] == nil {\n\t\tseen«type»[«pool»] = unsafe.StringData(«local»)\n\t}\n"
+            "\tif seen«type»[«pool»] != any(unsafe.StringData(«local»)) {\n"
+            "\t\t«pool».pool.held.Range(func(held, _ any) bool {\n"
+            "\t\t\t«pool».pool.held.Delete(held)\n\t\t\treturn true\n\t\t})\n\t}\n",
         )
     ],
     "pool-unguarded": [
@@ -219,7 +225,7 @@ TABLE: Table = {
         Rewrite(
             r"^(\tpool\x01)((?:weakP|p)ool\[[^\n]*\])\n\}", "\\1\\2\n}\n\nvar shared«type» \\2", ("pool",)
         ),
-        Rewrite(r"p\.pool\.", "shared«type».", ("pool",)),
+        Rewrite(r"«pool»\.pool\.", "shared«type».", ("pool",)),
     ],
     # --- families -----------------------------------------------------------------------------------------
     "part-is-nothing": [

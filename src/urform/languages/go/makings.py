@@ -13,6 +13,7 @@ from urform.plan.model import Pool, Product, Prototype
 
 if TYPE_CHECKING:
     from urform.languages.go.emitter import Emitter
+    from urform.languages.go.names import Names
 
 
 def making_files(emitter: Emitter, product: Product) -> Iterator[tuple[str, str]]:
@@ -29,6 +30,17 @@ def making_files(emitter: Emitter, product: Product) -> Iterator[tuple[str, str]
         yield "pool", _pool(emitter, product, pool)
 
 
+def store_receiver(names: Names, product: Product) -> str:
+    """What the methods of a store call it: not like the product that they take."""
+    return "e" if names.local(camel(product.name)) != "e" else "exemplars"
+
+
+def pool_receiver(names: Names, pool: Pool) -> str:
+    """What the methods of a pool call it: not like a part of its key."""
+    taken = {names.local(name) for name in pool.key}
+    return next(name for name in ("p", "pool", "self") if name not in taken)
+
+
 def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
     type_ = emitter.names.type(product.name)
     variable = emitter.names.local(camel(product.name))
@@ -41,7 +53,7 @@ def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
             "pointer": type_ if product.abstract else f"*{type_}",
             "owner": product.name,
             "variable": variable,
-            "receiver": "e" if variable != "e" else "exemplars",
+            "receiver": store_receiver(emitter.names, product),
             "held": [
                 {"name": e.name, "made": emitter.code.value(e.product).removeprefix(elided)}
                 for e in prototype.exemplars
@@ -70,7 +82,7 @@ def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
         p={
             "type": type_,
             "owner": product.name,
-            "receiver": "p" if "p" not in locals_ else "pool" if "pool" not in locals_ else "self",
+            "receiver": pool_receiver(names, pool),
             "doc": f"{type_}Pool gives one {type_} for each {words}{lasting}. It is safe for concurrent use.",
             "weak": pool.weak,
             "needs_maker": pool.needs_maker,

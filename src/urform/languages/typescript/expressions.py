@@ -178,6 +178,8 @@ class Expressions:
 
     def untold(self, type_: Type, code: str) -> str:
         """A new set or map without its type arguments, where a type stands beside it."""
+        if not isinstance(type_, (MapOf, SetOf)):
+            return code
         made = f"new {self.mutable_type(type_)}"
         kind = "Map" if isinstance(type_, MapOf) else "Set"
         return f"new {kind}{code.removeprefix(made)}" if code.startswith(f"{made}(") else code

@@ -225,8 +225,13 @@ class _Claims:
         yield from self._shared(product, field)
         yield from self._own_container(product, field)
 
+    def _lasting_value(self, field: Field) -> Operand | None:
+        """A value with something in it that a clone has as well."""
+        values = holding(self._witnesses, field)
+        return next((v for v in values if not field_differs(self._plan, self._witnesses, field, v)), None)
+
     def _own_container(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
-        value = holding_something(self._witnesses, field)
+        value = self._lasting_value(field)
         if value is None or not isinstance(field.type, Collection):
             return
         original = Make("original", product.name, self._given(product, field, value))
@@ -247,8 +252,7 @@ class _Claims:
                 )
 
     def _deep(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
-        values = holding(self._witnesses, field)
-        value = next((v for v in values if not field_differs(self._plan, self._witnesses, field, v)), None)
+        value = self._lasting_value(field)
         if value is not None:
             original = Make("original", product.name, self._given(product, field, value))
             yield original, CLONED, FieldIs(Path("clone", field.name), value)
@@ -327,7 +331,7 @@ class _Claims:
 
     def _around(self, field: Field, inner: Operand) -> Operand | None:
         """A value for a field whose inmost first element is the given one."""
-        whole = holding_something(self._witnesses, field)
+        whole = self._lasting_value(field) or holding_something(self._witnesses, field)
         return in_place_of_first(whole, inner) if whole is not None else None
 
     def _takes(self, var: str, levels: list[Level]) -> list[Step]:
