@@ -180,9 +180,8 @@ class Node(Toolchain):
     def again(self, address: TestAddress) -> str:
         """One test by its name."""
         compiled = Path(address.file).with_suffix(".js")
-        return (
-            f"npm run build && node --test --test-name-pattern='^{re.escape(address.name)}$' dist/{compiled}"
-        )
+        pattern = re.escape(address.name).replace("\\-", "-")
+        return f"npm run build && node --test --test-name-pattern='^{pattern}$' dist/{compiled}"
 
 
 def _linked(source: Path, into: Path) -> None:
