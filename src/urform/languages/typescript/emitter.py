@@ -13,12 +13,13 @@ from urform.languages.modules import Module, modules
 from urform.languages.names import camel, snake
 from urform.languages.target import File
 from urform.languages.templates import Templates, support_file
+from urform.languages.typescript.breaking import STYLE
 from urform.languages.typescript.builders import builder_text
 from urform.languages.typescript.expressions import Expressions, text_literal
 from urform.languages.typescript.factories import factory_text
 from urform.languages.typescript.families import family_text, stand_in_text
 from urform.languages.typescript.flaws import TABLE, spelling
-from urform.languages.typescript.layout import STYLE, lay_out
+from urform.languages.typescript.layout import lay_out
 from urform.languages.typescript.makings import exemplars_text, pool_text
 from urform.languages.typescript.names import Names
 from urform.languages.typescript.operations import operations_files

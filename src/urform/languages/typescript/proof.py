@@ -10,10 +10,11 @@ from urform.languages.names import snake
 from urform.languages.scope import Scope
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
+from urform.languages.typescript.breaking import STYLE
 from urform.languages.typescript.emitter import HERE, Emitter, identifiers
 from urform.languages.typescript.expressions import client_name, text_literal, witness_name
 from urform.languages.typescript.families import role_name
-from urform.languages.typescript.layout import STYLE, lay_out
+from urform.languages.typescript.layout import lay_out
 from urform.languages.typescript.names import KEYWORDS, USED_FUNCTIONS
 from urform.languages.typescript.writer import Writer
 from urform.plan.capabilities import Expressible

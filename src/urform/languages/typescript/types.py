@@ -1,0 +1,48 @@
+"""Types in documents: unions, and the arguments of generic ones."""
+
+from __future__ import annotations
+
+import re
+
+from urform.languages.documents import LINE, SOFT, Doc, Group, IfBroken, Indent, joined
+from urform.languages.signs import elements_of
+
+COMMA = IfBroken(",")
+
+
+def union(type_: str) -> list[str]:
+    """The parts of a union, the whole of what is none."""
+    parts, depth, begin = [], 0, 0
+    for at, char in enumerate(type_):
+        depth += (char in "([{<") - (char in ")]}" or (char == ">" and type_[at - 1] != "="))
+        if depth == 0 and type_[at : at + 3] == " | ":
+            parts.append(type_[begin:at])
+            begin = at + 3
+    return [*parts, type_[begin:]]
+
+
+def alternatives(parts: list[str]) -> Doc:
+    """The parts of a union, one a line where they do not fit."""
+    first, *others = parts
+    return Group((IfBroken("| "), type_doc(first), *((LINE, "| ", type_doc(part)) for part in others)))
+
+
+def type_doc(type_: str) -> Doc:
+    """A type as it stands after a colon."""
+    parts = union(type_)
+    if len(parts) > 1:
+        return Group(Indent((SOFT, alternatives(parts))))
+    generic = re.fullmatch(r"((?:readonly )?[\w$.]+)<(.*)>((?:\[\])*)", type_)
+    if generic is None:
+        return type_
+    arguments = list(elements_of(generic[2]))
+    if len(arguments) == 1:
+        return (f"{generic[1]}<", type_doc(arguments[0]), f">{generic[3]}")
+    inner = joined((",", LINE), map(_argument_type, arguments))
+    return (f"{generic[1]}<", Group((Indent((SOFT, inner)), SOFT)), f">{generic[3]}")
+
+
+def _argument_type(type_: str) -> Doc:
+    """An argument of a generic type: a union is not indented once more."""
+    parts = union(type_)
+    return alternatives(parts) if len(parts) > 1 else type_doc(type_)
