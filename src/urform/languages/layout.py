@@ -168,7 +168,7 @@ def _condition(margin: str, condition: re.Match[str], style: Style) -> Iterator[
         before = f"{margin}{condition['head']} {first} {last}"[: -len(last)]
         if (
             split is not None
-            and last[-1] in ")]"
+            and last[-1] in ")]}"
             and columns(before + last[: split[0] + 1], style) <= style.width
         ):
             return None

@@ -122,7 +122,15 @@ class _Claims:
             other = self._witnesses.other_than(field, field.default)
             if other is not None:
                 found[field.name] = other
+        if self._plan.selected_by(product) is None:
+            found = {n: self._lasting(product.field(n), v) for n, v in found.items()}
         return found
+
+    def _lasting(self, field: Field, value: Operand) -> Operand:
+        """A value that a clone has as well, if there is one."""
+        if field.copy == "fresh" or not field_differs(self._plan, self._witnesses, field, value):
+            return value
+        return self._lasting_value(field) or value
 
     def _apart(self, product: Product) -> Iterator[tuple[Step, ...]]:
         change = change_of(self._witnesses, product) if product.mutable else None
