@@ -97,9 +97,7 @@ class Node(Toolchain):
             reporter = (SUPPORT / "reporter.mjs").as_uri()
             command = ["node", "--enable-source-maps", f"--test-reporter={reporter}", f"{BUILD}/all.mjs"]
             done = run(command, folder, {"NODE_OPTIONS": ""})
-            results = tuple(
-                _result(line, folder) for line in done.output.splitlines() if line.startswith("{")
-            )
+            results = tuple(_result(line) for line in done.output.splitlines() if line.startswith("{"))
             short = len(results) < len(emission.tests) or done.status not in (0, 1)
             return Ran(results, broke=(done.errors or done.output).strip()[-4000:] if short else "")
         finally:
@@ -193,7 +191,7 @@ def _linked(source: Path, into: Path) -> None:
             os.link(path, link)
 
 
-def _result(line: str, folder: Path) -> TestResult:
+def _result(line: str) -> TestResult:
     """One line of the reporter."""
     told = json.loads(line)
     if told["passed"] or told["skipped"]:
@@ -208,10 +206,6 @@ def _result(line: str, folder: Path) -> TestResult:
         message=message.partition("\n")[0],
         expected=told["expected"] or "no failure here",
         found=told["actual"] or message.partition("\n")[0],
-        file=_below(frame["file"], folder) if frame else "",
+        file=f"test/{frame['file'].rpartition('/test/')[2]}" if frame else "",
         line=int(frame["line"]) if frame else 0,
     )
-
-
-def _below(file: str, folder: Path) -> str:
-    return f"test/{file.rpartition('/test/')[2]}"
