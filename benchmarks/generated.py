@@ -24,6 +24,7 @@ BARS = {
     ("java", "pool"): 1.5,
     ("go", "pool"): 1.5,
     ("typescript", "pool"): 1.5,
+    ("rust", "pool"): 1.5,
 }
 HAND = 1.1
 DEEPCOPY = 15.0
@@ -94,6 +95,20 @@ def compile_typescript(project: Path) -> None:
         sys.exit(done.output + done.errors)
 
 
+def rust(project: Path) -> str:
+    """Optimised, as a release is."""
+    compile_rust(project, HERE / "rust/main.rs", "measure")
+    return run(["./measure"], project)
+
+
+def compile_rust(project: Path, source: Path, program: str) -> None:
+    """The generated crate, and a program that uses it."""
+    common = ["rustc", "--edition", "2021", "-O"]
+    run([*common, "--crate-name", "fairway", "--crate-type", "rlib", "src/lib.rs"], project)
+    uses = ["--extern", "fairway=libfairway.rlib", "-A", "dead_code"]
+    run([*common, *uses, "-o", program, str(source)], project)
+
+
 def figures() -> Iterator[tuple[str, str, float, float]]:
     """Target, job, ratio and nanoseconds."""
     with tempfile.TemporaryDirectory() as name:
@@ -101,7 +116,7 @@ def figures() -> Iterator[tuple[str, str, float, float]]:
         (folder / NAME).write_text(demo_text(), encoding="utf-8")
         urform = str(Path(sys.executable).parent / "urform")
         run([urform, "generate", NAME, "-q", "-o", "."], folder)
-        for measure in (python, java, go, typescript):
+        for measure in (python, java, go, typescript, rust):
             for line in measure(folder / measure.__name__).splitlines():
                 job, ratio, nanoseconds = line.split()
                 yield measure.__name__, job, float(ratio), float(nanoseconds)

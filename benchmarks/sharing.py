@@ -12,7 +12,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from generated import compile_typescript
+from generated import compile_rust, compile_typescript
 
 from urform.demo import NAME, demo_text
 
@@ -43,6 +43,7 @@ def commands(folder: Path) -> dict[str, tuple[list[str], Path, dict[str, str]]]:
     (folder / "typescript/examples").mkdir()
     shutil.copy(HERE / "lanterns.ts", folder / "typescript/examples")
     compile_typescript(folder / "typescript")
+    compile_rust(folder / "rust", HERE / "lanterns.rs", "lanterns")
     return {
         "python": (
             [sys.executable, str(HERE / "lanterns.py")],
@@ -56,6 +57,7 @@ def commands(folder: Path) -> dict[str, tuple[list[str], Path, dict[str, str]]]:
             folder,
             {},
         ),
+        "rust": (["rust/lanterns"], folder, {}),
     }
 
 

@@ -58,5 +58,5 @@ TOOLS = Tools(
         ByHand(False, "values_test.go", HERE / "support/values_test.go", "harbour", TESTS),
         ByHand(True, "client_test.go", HERE / "clients/client_test.go", "fairway", TESTS),
     ),
-    impossible=frozenset({"assignable", "single-again"}),
+    impossible=frozenset({"single-again"}),
 )

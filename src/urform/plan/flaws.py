@@ -66,12 +66,19 @@ WORDS: dict[str, str] = {
     "part-is-nothing": "{member} is nothing at all",
     "records-nothing": "the stand-in records nothing",
 }
-# What a test has to be able to do, to notice a flaw (see `capabilities.py`).
+# What a language has to let happen for a flaw, or a test has to be able to do to notice it (see `capabilities.py`).
 NEEDED: dict[str, str] = {
     "assignable": "assign",
     "kept-as-given": "change what was handed in",
     "builder-keeps-as-given": "change what was handed in",
     "handed-out": "change what is handed out",
+    "clone-shares": "share what can change",
+    "clone-is-itself": "share what can change",
+    "exemplar-itself": "share what can change",
+    "exemplar-kept-as-given": "share what can change",
+    "exemplars-share": "share what can change",
+    "builders-share": "share what can change",
+    "registries-share": "share what can change",
 }
 
 

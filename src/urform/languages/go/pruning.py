@@ -1,14 +1,11 @@
-"""What a Go program needs of a package's files and functions: the rest need not be compiled to try one test.
-
-Names are enough to tell: what mentions none of the names that something declares does not need it. Too much may be kept, never too
-little, for a method is needed with its type.
-"""
+"""What Go files and functions declare and mention, so that only what a test needs is compiled to try it."""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from collections.abc import Iterable
+
+from urform.languages.pruning import Unit
 
 _WORD = re.compile(r"[A-Za-z_]\w*")
 _NOT_CODE = re.compile(r'//[^\n]*|"(?:\\.|[^"\\\n])*"|`[^`]*`')
@@ -17,15 +14,6 @@ _BLOCK = re.compile(r"^(?:var|const) \(\n(.*?)^\)", re.MULTILINE | re.DOTALL)
 _IN_BLOCK = re.compile(r"^\t(\w+)", re.MULTILINE)
 _RECEIVER = re.compile(r"^func \((?:\w+ )?\*?(\w+)(?:\[[^\]]*\])?\) ", re.MULTILINE)
 _IMPORT = re.compile(r'^\t?(?:(?P<alias>\w+) )?"(?P<path>[^"]+)"$')
-
-
-@dataclass(frozen=True, slots=True)
-class Unit:
-    """A file, or a function: the names that it declares, the types that it has methods of, the names that it mentions."""
-
-    declares: frozenset[str]
-    receivers: frozenset[str]
-    mentions: frozenset[str]
 
 
 def unit(text: str) -> Unit:
@@ -37,22 +25,6 @@ def unit(text: str) -> Unit:
         frozenset(_RECEIVER.findall(code)),
         frozenset(_WORD.findall(code)),
     )
-
-
-def needed(units: Mapping[str, Unit], wanted: Iterable[str]) -> set[str]:
-    """The units that these names lead to, by their keys."""
-    names, kept = set(wanted), set[str]()
-    while True:
-        more = {
-            key
-            for key, each in units.items()
-            if key not in kept and (each.declares & names or each.receivers & names)
-        }
-        if not more:
-            return kept
-        kept |= more
-        for key in more:
-            names |= units[key].mentions
 
 
 def functions(text: str) -> tuple[str, list[str]]:

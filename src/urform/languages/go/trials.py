@@ -10,7 +10,8 @@ import shutil
 from collections.abc import Iterator, Sequence
 from pathlib import Path
 
-from urform.languages.go.pruning import functions, needed, unit, with_functions
+from urform.languages.go.pruning import functions, unit, with_functions
+from urform.languages.pruning import needed
 from urform.languages.target import Emission, Runner, Trial, Tried
 
 ENVIRONMENT = {

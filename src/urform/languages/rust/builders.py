@@ -1,0 +1,172 @@
+"""Builders in Rust: setters through `&mut self`, so that statements and chains read alike."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import TEXT, ListOf, SetOf
+from urform.languages.comments import plain
+from urform.languages.names import Words, spoken, with_article
+from urform.languages.rust.expressions import is_copied, is_type_default
+from urform.languages.rust.names import BUILDER_METHODS, KEYWORDS
+from urform.languages.rust.products import otherwise
+from urform.plan.model import Builder, Field, Product
+
+if TYPE_CHECKING:
+    from urform.languages.rust.emitter import Emitter
+
+
+class BuilderNames:
+    """The names of a builder's methods: generated ones come first, then adders and setters."""
+
+    def __init__(self, product: Product, builder: Builder) -> None:
+        presets = {self.preset(preset.name) for preset in builder.presets}
+        adders = {self.adder(field) for field in product.fields if field.item}
+        self._setters = Words(KEYWORDS, BUILDER_METHODS, presets, adders)
+        self._prefix = "" if builder.fluent else "set_"
+
+    def setter(self, field: Field) -> str:
+        """`crew`, `set_crew` where setters are statements."""
+        return self._setters.escape(f"{self._prefix}{field.name}")
+
+    def adder(self, field: Field) -> str:
+        """`add_leg`."""
+        return f"add_{field.item or ''}"
+
+    def preset(self, name: str) -> str:
+        """`from_spring_refit`."""
+        return f"from_{name}"
+
+
+def build_fails(emitter: Emitter, product: Product) -> bool:
+    """Whether a build can fail."""
+    return bool(product.required) or emitter.code.fallible(product)
+
+
+def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
+    """The builder of a product."""
+    names = BuilderNames(product, builder)
+    type_ = emitter.names.type(product.name)
+    fails = build_fails(emitter, product)
+    needed = product.required
+    return emitter.templates.render(
+        "builder",
+        product.name,
+        b={
+            "type": type_,
+            "stem": emitter.names.derived(product.name, ""),
+            "a": with_article(type_),
+            "owner": product.name,
+            "fluent": builder.fluent,
+            "resets": builder.resets,
+            "fails": fails,
+            "struct": [
+                {"name": emitter.names.stored(f.name), "type": f"Option<{emitter.code.owned(f)}>"}
+                for f in product.fields
+                if _is_apart(f)
+            ],
+            "options": emitter.code.options(product) if product.optional else None,
+            "fields": [_field(emitter, names, field, product) for field in product.fields],
+            "result": f"Creation<{type_}>" if fails else type_,
+            "needed": [f'("{f.name}", self.{emitter.names.stored(f.name)}.is_some())' for f in needed],
+            "lines": list(_needed_lines(emitter, product)),
+            "call": _call(emitter, product),
+            "can_fail": emitter.code.fallible(product),
+            "like": [_like(emitter, f) for f in product.fields if _is_apart(f)],
+            "like_options": _like_options(emitter, product),
+            "presets": [
+                {
+                    "name": names.preset(preset.name),
+                    "preset": preset.name,
+                    "lines": [
+                        f"builder.{_kept_in(emitter, product.field(n))} = {_preset(emitter, product.field(n), v)};"
+                        for n, v in preset.values.items()
+                    ],
+                }
+                for preset in builder.presets
+            ],
+        },
+    )
+
+
+def _kept_in(emitter: Emitter, field: Field) -> str:
+    """Where a builder keeps a field."""
+    if _is_apart(field):
+        return emitter.names.stored(field.name)
+    return f"options.{emitter.names.option(field.name)}"
+
+
+def _preset(emitter: Emitter, field: Field, value: object) -> str:
+    text = emitter.code.value(value, field.type, shared=emitter.code.shared(field))  # type: ignore[arg-type]
+    return f"Some({text})" if _is_apart(field) or field.may_be_absent else text
+
+
+def _is_apart(field: Field) -> bool:
+    """Whether a builder has to know that a field was not given: what is added to is not the default."""
+    grows = field.item is not None and isinstance(field.type, (ListOf, SetOf))
+    return field.required or (grows and not is_type_default(field.default, field.type))
+
+
+def _field(emitter: Emitter, names: BuilderNames, field: Field, product: Product) -> dict[str, object]:
+    local = emitter.names.local(field.name)
+    local = local if local != "builder" else "value"
+    owned = f"{local}.to_owned()" if field.type == TEXT else local
+    element = field.type.element if isinstance(field.type, (ListOf, SetOf)) else None
+    item = emitter.names.local(field.item or "item")
+    kept = f"self.{_kept_in(emitter, field)}"
+    grown = f"{kept}.get_or_insert_with(Default::default)" if _is_apart(field) else kept
+    shared = emitter.code.shared(field)
+    return {
+        "setter": names.setter(field),
+        "parameter": f"{local}: {emitter.code.parameter(field.type, shared=shared)}",
+        "kept": f"{kept} = {f'Some({owned})' if _is_apart(field) or field.may_be_absent else owned};",
+        "doc": plain(field.doc) or f"Sets the {spoken(field.name)}.",
+        "adder": names.adder(field) if field.item and element is not None else None,
+        "item": f"{item}: {emitter.code.parameter(element, shared=shared)}" if element is not None else "",
+        "item_spoken": spoken(field.item or ""),
+        "added": f"{grown}.{'push' if isinstance(field.type, ListOf) else 'insert'}"
+        f"({f'{item}.to_owned()' if element == TEXT else item});",
+    }
+
+
+def _needed_lines(emitter: Emitter, product: Product) -> Iterator[str]:
+    for field in product.required:
+        stored, local = emitter.names.stored(field.name), emitter.names.local(field.name)
+        reference = "" if is_copied(field.type) else "&"
+        yield f"let Some({local}) = {reference}self.{stored} else {{"
+        yield "    return Err(self.missing());"
+        yield "};"
+
+
+def _call(emitter: Emitter, product: Product) -> str:
+    arguments = []
+    for field in product.required:
+        local = emitter.names.local(field.name)
+        arguments.append(local if is_copied(field.type) or field.type == TEXT else f"{local}.clone()")
+    if product.optional:
+        apart = [
+            f"{emitter.names.option(f.name)}: {otherwise(emitter, f, f'self.{emitter.names.stored(f.name)}.clone()')}"
+            for f in product.optional
+            if _is_apart(f)
+        ]
+        rest = "" if len(apart) == len(product.optional) else ", ..self.options.clone()"
+        options = emitter.code.options(product)
+        arguments.append(f"{options} {{ {', '.join(apart)}{rest} }}" if apart else "self.options.clone()")
+    return f"{emitter.names.type(product.name)}::new({', '.join(arguments)})"
+
+
+def _like_options(emitter: Emitter, product: Product) -> list[str]:
+    pairs = [_like(emitter, f) for f in product.optional if not _is_apart(f)]
+    rest = [] if len(pairs) == len(product.optional) else [f"..{emitter.code.options(product)}::default()"]
+    return pairs + rest
+
+
+def _like(emitter: Emitter, field: Field) -> str:
+    stored = f"like.{emitter.names.stored(field.name)}"
+    copied = emitter.copied(field.type, stored, optional=field.may_be_absent)
+    if emitter.code.boxed(field):
+        copied = f"{stored}.as_deref().cloned()"
+    if _is_apart(field):
+        return f"{emitter.names.stored(field.name)}: Some({copied})"
+    return f"{emitter.names.option(field.name)}: {copied}"

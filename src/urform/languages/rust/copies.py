@@ -1,0 +1,68 @@
+"""Clones in Rust: `clone` copies all of a product; where something starts again, `duplicate` does what a clone means."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import ListOf, MapOf, ProductType, Type, innermost
+from urform.plan.model import Field, Product
+
+if TYPE_CHECKING:
+    from urform.languages.rust.emitter import Emitter
+
+
+def duplicates(emitter: Emitter, product: Product) -> Iterator[str]:
+    """The body of `duplicate`; nothing where `clone` does the same."""
+    plan = emitter.plan
+    if product.name not in plan.cloned or not plan.restarts(product):
+        return
+    own = [f"{emitter.names.stored(f.name)}: {field_copied(emitter, f)}" for f in product.own_fields]
+    base = plan.products[product.base] if product.base is not None else None
+    if base is not None and base.fields:
+        inherited = [
+            f"{emitter.names.stored(f.name)}: {field_copied(emitter, f, 'self.fields')}"
+            for f in product.fields
+            if f.owner != product.name
+        ]
+        own.insert(0, f"fields: {emitter.names.derived(base.name, 'Fields')} {{ {', '.join(inherited)} }}")
+    yield f"Self {{ {', '.join(own)} }}" if product.fields else "self.clone()"
+
+
+def field_copied(emitter: Emitter, field: Field, holder: str = "self") -> str:
+    """What a clone has in a field."""
+    if field.copy == "fresh":
+        return emitter.code.initial(field, field.default)
+    stored = f"{holder}.{emitter.names.stored(field.name)}"
+    inner = emitter.plan.product_in(field.type)
+    if inner is None or field.copy != "deep" or not emitter.plan.restarts(inner):
+        return emitter.copied(field.type, stored, optional=field.may_be_absent)
+    if not field.may_be_absent:
+        return f"{stored}{_duplicated(emitter, field.type)}"
+    name = duplicating(emitter, inner)
+    one = f"Box::new(each.{name}())" if emitter.code.boxed(field) else f"each.{name}()"
+    return f"{stored}.as_ref().map(|each| {one})"
+
+
+def _duplicated(emitter: Emitter, type_: Type) -> str:
+    """The calls that duplicate every product in a value."""
+    inner = emitter.plan.products[str(innermost(type_))]
+    match type_:
+        case ListOf(element):
+            return f".iter().map(|each| each{_duplicated(emitter, element)}).collect()"
+        case MapOf(_, element):
+            pair = f"(key.clone(), each{_duplicated(emitter, element)})"
+            key = pair if not emitter.is_copied_key(type_) else pair.replace("key.clone()", "*key")
+            return f".iter().map(|(key, each)| {key}).collect()"
+        case ProductType():
+            return f".{duplicating(emitter, inner)}()"
+    raise TypeError(f"{type_} holds no product")
+
+
+def duplicating(emitter: Emitter, product: Product) -> str:
+    """The method that does what a clone means: of a product of which something starts again, or `clone`."""
+    plan = emitter.plan
+    base = plan.products[product.base] if product.base is not None else product
+    if not plan.restarts(product):
+        return "clone"
+    return "boxed_duplicate" if emitter.code.is_open(base) and product.abstract else "duplicate"

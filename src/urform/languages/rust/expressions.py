@@ -1,0 +1,306 @@
+"""Types and values in Rust."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from functools import cached_property
+
+from urform.declaration.types import (
+    BOOLEAN,
+    INTEGER,
+    REAL,
+    TEXT,
+    ChoiceType,
+    Collection,
+    ListOf,
+    MapOf,
+    ProductType,
+    SetOf,
+    Type,
+    innermost,
+)
+from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
+from urform.languages.literals import Characters
+from urform.languages.names import article, pascal, snake
+from urform.languages.rust.names import Names
+from urform.plan.characters import is_plain
+from urform.plan.model import Field, Plan, Product, Selection
+
+SCALARS: dict[Type, str] = {TEXT: "String", INTEGER: "i64", REAL: "f64", BOOLEAN: "bool"}
+LONG_TEXT = 40
+_ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\", "\0": "\\0"}
+
+
+def text_literal(text: str) -> str:
+    """A string literal; what is not printable is escaped."""
+    return f'"{text.translate(_CHARACTERS)}"'
+
+
+_CHARACTERS = Characters(_ESCAPES, lambda char: char if is_plain(char) else f"\\u{{{ord(char):x}}}")
+
+
+def is_copied(type_: Type) -> bool:
+    """Whether values of a type are copied by an assignment (`Copy`)."""
+    return type_ in (INTEGER, REAL, BOOLEAN) or isinstance(type_, ChoiceType)
+
+
+class Expressions:
+    """Rust code for types and values of one plan, as its own crate writes them."""
+
+    def __init__(self, plan: Plan, names: Names) -> None:
+        self.plan = plan
+        self.names = names
+
+    # --- how products are held --------------------------------------------------------------------------
+
+    def is_open(self, product: Product) -> bool:
+        """Whether a product is a trait, which others may implement; a closed one is an enum."""
+        return product.abstract and not product.closed
+
+    def shared(self, field: Field) -> bool:
+        """Whether what a field holds belongs to others too. What has no fields has no identity to share."""
+        inner = self.plan.product_in(field.type)
+        return inner is not None and field.copy in ("shared", "shallow") and not inner.single
+
+    def boxed(self, field: Field) -> bool:
+        """Whether an optional field leads back to its own product, whose size would be endless."""
+        return (field.owner, field.name) in self._boxed
+
+    @cached_property
+    def _boxed(self) -> frozenset[tuple[str, str]]:
+        ways: dict[str, set[str]] = {}
+        for product in self.plan.products.values():
+            found = ways.setdefault(product.name, set(product.variants))
+            found |= {str(f.type) for f in product.fields if self._by_value(f)}
+        fields = (f for p in self.plan.products.values() for f in p.own_fields if not f.required)
+        return frozenset(
+            (f.owner, f.name) for f in fields if self._by_value(f) and self._leads(ways, str(f.type), f.owner)
+        )
+
+    def _by_value(self, field: Field) -> bool:
+        inner = self.plan.products.get(str(field.type))
+        return inner is not None and not self.shared(field) and not self.is_open(inner)
+
+    def _leads(self, ways: Mapping[str, set[str]], start: str, end: str) -> bool:
+        """Whether a value of one product may hold one of another, without a pointer in between."""
+        ends = {end, *self.plan.products[end].variants, self.plan.products[end].base}
+        seen, waiting = {start}, [start]
+        while waiting:
+            name = waiting.pop()
+            if name in ends:
+                return True
+            more = ways.get(name, set()) - seen
+            seen |= more
+            waiting += more
+        return False
+
+    # --- types ------------------------------------------------------------------------------------------
+
+    def type(self, type_: Type, *, shared: bool = False) -> str:
+        """A type whose values are owned."""
+        match type_:
+            case ChoiceType(name):
+                return self.names.type(name)
+            case ProductType(name):
+                return self._product(name, shared)
+            case ListOf(element):
+                return f"Vec<{self.type(element, shared=shared)}>"
+            case SetOf(element):
+                return f"BTreeSet<{self.type(element)}>"
+            case MapOf(key, element):
+                return f"BTreeMap<{self.type(key)}, {self.type(element, shared=shared)}>"
+        return SCALARS[type_]
+
+    def _product(self, name: str, shared: bool) -> str:
+        is_open = self.is_open(self.plan.product(name))
+        plain = f"dyn {self.names.type(name)}" if is_open else self.names.type(name)
+        return f"Arc<{plain}>" if shared else f"Box<{plain}>" if is_open else plain
+
+    def owned(self, field: Field) -> str:
+        """The type of what a field holds, when it is there."""
+        return self.type(field.type, shared=self.shared(field))
+
+    def stored(self, field: Field) -> str:
+        """The type of a field of a product's struct."""
+        inner = f"Box<{self.owned(field)}>" if self.boxed(field) else self.owned(field)
+        return f"Option<{inner}>" if field.may_be_absent else inner
+
+    def parameter(self, type_: Type, *, shared: bool = False) -> str:
+        """The type by which a value is handed in: texts are borrowed."""
+        return "&str" if type_ == TEXT else self.type(type_, shared=shared)
+
+    def borrowed(self, type_: Type, *, shared: bool = False) -> str:
+        """The type by which a value is looked at."""
+        if is_copied(type_):
+            return self.type(type_)
+        match type_:
+            case ListOf(element):
+                return f"&[{self.type(element, shared=shared)}]"
+            case ProductType(name) if self.is_open(self.plan.product(name)) and not shared:
+                return f"&dyn {self.names.type(name)}"
+        return "&str" if type_ == TEXT else f"&{self.type(type_, shared=shared)}"
+
+    # --- values -----------------------------------------------------------------------------------------
+
+    def value(self, value: Value, type_: Type, *, shared: bool = False, typed: bool = False) -> str:
+        """The expression that makes a declared value, owned; `typed` where nothing else tells an open type."""
+        match value:
+            case Text(text):
+                if len(text) > LONG_TEXT and len(set(text)) == 1:
+                    return f"{text_literal(text[0])}.repeat({len(text)})"
+                return f"{text_literal(text)}.to_owned()" if text else "String::new()"
+            case Integer(number):
+                return str(number)
+            case Real(number):
+                return repr(number + 0.0)  # never the negative zero
+            case Boolean(flag):
+                return "true" if flag else "false"
+            case Word(choice, word):
+                return f"{self.names.type(choice)}::{pascal(word)}"
+            case Items(_, items):
+                assert isinstance(type_, (ListOf, SetOf))
+                element = type_.element
+                return self.listed(type_, [self.value(item, element, shared=shared) for item in items])
+            case Entries(_, entries):
+                assert isinstance(type_, MapOf)
+                return self.mapped(
+                    [
+                        (
+                            self.value(key, type_.key),
+                            self.value(item, type_.element, shared=shared, typed=True),
+                        )
+                        for key, item in entries
+                    ]
+                )
+            case Made(product, fields):
+                return self.within(*self.made(product, fields), type_, shared=shared, typed=typed)
+        raise TypeError(f"no value: {value}")
+
+    def listed(self, type_: Type, items: list[str]) -> str:
+        """A list or a set of elements."""
+        if isinstance(type_, SetOf):
+            return f"BTreeSet::from([{', '.join(dict.fromkeys(items))}])" if items else "BTreeSet::new()"
+        if len(items) > 8 and len(set(items)) == 1:
+            return f"vec![{items[0]}; {len(items)}]"
+        return f"vec![{', '.join(items)}]" if items else "Vec::new()"
+
+    def mapped(self, entries: list[tuple[str, str]]) -> str:
+        """A map of entries."""
+        pairs = ", ".join(f"({key}, {item})" for key, item in entries)
+        return f"BTreeMap::from([{pairs}])" if entries else "BTreeMap::new()"
+
+    def within(self, product: str, text: str, type_: Type, *, shared: bool, typed: bool = False) -> str:
+        """An owned concrete product as a value of a type: itself, one of an enum, or behind a pointer."""
+        name = str(innermost(type_))
+        declared = self.plan.product(name)
+        if self.is_open(declared):
+            pointer = "Arc" if shared else "Box"
+            cast = f" as {pointer}<dyn {self.names.type(name)}>" if typed else ""
+            return f"{pointer}::new({text}){cast}"
+        if name != product:
+            text = f"{self.names.type(name)}::{self.names.type(product)}({text})"
+        return f"Arc::new({text})" if shared else text
+
+    def made(self, product: str, given: Mapping[str, Value]) -> tuple[str, str]:
+        """A declared product: the concrete one that it is, and the expression that makes it.
+
+        The crate writes a struct, for declared values have passed their limits.
+        """
+        selection = self.plan.selection_of(product)
+        made = self.plan.product(selection.chosen(given) if selection is not None else product)
+        return made.name, self.struct(made, given)
+
+    def struct(self, product: Product, given: Mapping[str, Value]) -> str:
+        """A struct literal."""
+        if not product.fields:
+            return f"{self.names.type(product.name)}::new()"
+        inherited: list[str] = []
+        own: list[str] = []
+        for field in product.fields:
+            pair = f"{self.names.stored(field.name)}: {self.initial(field, given.get(field.name, field.default))}"
+            (own if field.owner == product.name else inherited).append(pair)
+        if inherited:
+            base = self.names.derived(product.base or "", "Fields")
+            own.insert(0, f"fields: {base} {{ {', '.join(inherited)} }}")
+        return f"{self.names.type(product.name)} {{ {', '.join(own)} }}"
+
+    def initial(self, field: Field, value: Value | None) -> str:
+        """What a stored field begins with: a declared value, or nothing."""
+        if value is None:
+            return "None" if field.may_be_absent else empty(field.type)
+        text = self.value(value, field.type, shared=self.shared(field))
+        text = f"Box::new({text})" if self.boxed(field) else text
+        return f"Some({text})" if field.may_be_absent else text
+
+    # --- what can fail ----------------------------------------------------------------------------------
+
+    def field_fails(self, field: Field) -> bool:
+        """Whether a value for a field can be refused. That a choice is one of its words, the compiler sees to."""
+        return any(limit.name != "choice" for limit in (*field.limits, *field.each))
+
+    def fallible(self, product: Product) -> bool:
+        """Whether making a concrete product can fail."""
+        return any(self.field_fails(field) for field in product.fields)
+
+    def selection_fails(self, selection: Selection) -> bool:
+        """Whether a factory by values can give no product."""
+        variants = [self.plan.products[choice.variant] for choice in selection.deciding.choices]
+        return bool(selection.deciding.refusals) or any(map(self.fallible, variants))
+
+    # --- options ----------------------------------------------------------------------------------------
+
+    def hidden(self, product: Product) -> bool:
+        """Whether a factory by values alone makes a product, or its variants."""
+        selected = self.plan.selected_by(product) or self.plan.selection_of(product.name)
+        return selected is not None
+
+    def plain_option(self, product: Product, field: Field) -> bool:
+        """Whether an option holds a value of its own; else `None` says that it was not given."""
+        return not (product.abstract or field.may_be_absent or self.hidden(product))
+
+    def option_type(self, product: Product, field: Field) -> str:
+        """The type of a field of an options struct."""
+        return self.owned(field) if self.plain_option(product, field) else f"Option<{self.owned(field)}>"
+
+    def options(self, product: Product) -> str:
+        """The name of a product's options struct."""
+        return self.names.derived(product.name, "Options")
+
+
+def empty(type_: Type) -> str:
+    """A collection without elements."""
+    return {ListOf: "Vec::new()", SetOf: "BTreeSet::new()", MapOf: "BTreeMap::new()"}[type(type_)]
+
+
+def is_type_default(value: Value | None, type_: Type) -> bool:
+    """Whether a default is what Rust itself would begin with."""
+    match value:
+        case None:
+            return True
+        case Text(text):
+            return text == ""
+        case Integer(number):
+            return number == 0
+        case Real(number):
+            return number == 0
+        case Boolean(flag):
+            return not flag
+        case Items(_, items):
+            return not items
+        case Entries(_, entries):
+            return not entries
+    return False
+
+
+def witness_name(product: str, second: bool) -> str:
+    """`a_buoy`, `another_buoy`: the helper of tests that makes a witness."""
+    name = snake(product)
+    return f"another_{name}" if second else f"{article(product).split()[0]}_{name}"
+
+
+def levels(type_: Type) -> Iterator[Type]:
+    """A type, and what lies within it."""
+    yield type_
+    while isinstance(type_, Collection):
+        type_ = type_.element
+        yield type_

@@ -1,0 +1,369 @@
+"""What each flaw of a plan comes to in Rust."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import (
+    ChoiceType,
+    Collection,
+    MapOf,
+    ProductType,
+    Type,
+)
+from urform.languages.flaws import Rewrite, Spelled, Table
+from urform.languages.names import pascal
+from urform.languages.rust.builders import BuilderNames
+from urform.languages.rust.copies import field_copied
+from urform.languages.rust.families import role_name
+from urform.plan.model import Field, Flaw, Product
+
+if TYPE_CHECKING:
+    from urform.languages.rust.emitter import Emitter
+
+NOWHERE = "no such thing"  # stands in no code
+
+
+def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
+    """How Rust calls what a flaw is about."""
+
+    def spelled(flaw: Flaw) -> Spelled:
+        names, plan = emitter.names, emitter.plan
+        member, _, role = flaw.member.partition(".")
+        found = {
+            "owner": flaw.owner,
+            "member": flaw.member,
+            "aspect": flaw.aspect,
+            "type": names.type(flaw.owner),
+            "stem": names.derived(flaw.owner, ""),
+            "name": names.stored(flaw.member),
+            "local": names.local(flaw.member),
+            "option": names.option(flaw.member),
+            "class": names.derived(member, names.derived(flaw.owner, "")),
+            "role": role_name(role),
+        }
+        product = plan.products.get(flaw.owner)
+        if product is None:
+            return found
+        struct = names.derived(flaw.owner, "Fields") if product.abstract else names.type(flaw.owner)
+        others = [f for f in product.own_fields if f.name != flaw.member]
+        clones = emitter.plan.restarts(product)
+        return found | {
+            "struct": struct,
+            "compared": _compared(emitter, product, others),
+            "cloned": NOWHERE if clones else struct,
+            "parts": _parts(emitter, product, others),
+            **_of_field(emitter, product, flaw.member),
+        }
+
+    return spelled
+
+
+def _compared(emitter: Emitter, product: Product, fields: list[Field]) -> str:
+    """What an equality compares that leaves out a field."""
+    base = emitter.plan.products[product.base] if product.base is not None else None
+    pairs = ["self.fields == other.fields"] if base is not None and base.fields else []
+    pairs += [f"self.{_name(emitter, f)} == other.{_name(emitter, f)}" for f in fields]
+    return " && ".join(pairs) or "true"
+
+
+def _parts(emitter: Emitter, product: Product, fields: list[Field]) -> str:
+    """The fields of a clone, save one."""
+    base = emitter.plan.products[product.base] if product.base is not None else None
+    pairs = ["fields: self.fields.clone()"] if base is not None and base.fields else []
+    return "".join(
+        f"{pair}, "
+        for pair in [*pairs, *(f"{_name(emitter, f)}: self.{_name(emitter, f)}.clone()" for f in fields)]
+    )
+
+
+def _name(emitter: Emitter, field: Field) -> str:
+    return emitter.names.stored(field.name)
+
+
+def _of_field(emitter: Emitter, product: Product, name: str) -> dict[str, str]:
+    field = next((f for f in product.fields if f.name == name), None)
+    if field is None:
+        return {}
+    stored = _name(emitter, field)
+    holder = "self" if field.owner == product.name and not product.abstract else "self.fields"
+    found = {
+        "nothing": nothing(emitter, field),
+        "twin": _twin(emitter, field, f"self.{stored}"),
+        "pair": f"{stored}: {field_copied(emitter, field, holder)}",
+        "kept": f"{stored}: {holder}.{stored}.clone()",
+        "copied": f"{stored}: {_twin(emitter, field, f'{holder}.{stored}')}",
+        "absent": _absent(emitter, product, field),
+        "constant": _constant(emitter, field.type),
+        "default": f"{emitter.code.options(product)}::default().{emitter.names.option(name)}",
+    }
+    builder = emitter.plan.builder_of(product.name)
+    if builder is not None:
+        spelt = BuilderNames(product, builder)
+        found |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
+    return found
+
+
+def nothing(emitter: Emitter, field: Field) -> str:
+    """What a field begins with that was forgotten."""
+    inner = emitter.plan.products.get(str(field.type))
+    if field.may_be_absent or not (inner is not None or isinstance(field.type, ChoiceType)):
+        return "Default::default()"
+    return 'panic!("nothing")'
+
+
+def _twin(emitter: Emitter, field: Field, stored: str) -> str:
+    """A field of which every product has been copied."""
+    inner = emitter.plan.product_in(field.type)
+    if inner is None:
+        return f"{stored}.clone()"
+    is_open = emitter.code.is_open(inner)
+    one = "Arc::from(each.boxed_clone())" if is_open else "Arc::new(each.as_ref().clone())"
+    if field.may_be_absent:
+        return f"{stored}.as_ref().map(|each| {one})"
+    return (
+        f"{stored}{_copying(field.type, one)}"
+        if isinstance(field.type, Collection)
+        else one.replace("each", stored)
+    )
+
+
+def _copying(type_: Type, one: str) -> str:
+    assert isinstance(type_, Collection)
+    inner = one if isinstance(type_.element, ProductType) else f"each{_copying(type_.element, one)}"
+    if isinstance(type_, MapOf):
+        return f".iter().map(|(key, each)| (key.clone(), {inner})).collect()"
+    return f".iter().map(|each| {inner}).collect()"
+
+
+def _absent(emitter: Emitter, product: Product, field: Field) -> str:
+    """Whether a constructor was not given a field, or one that is empty."""
+    option = emitter.option(product, field)
+    if not isinstance(field.type, Collection):
+        return f"{option}.is_none()"
+    if emitter.code.plain_option(product, field):
+        return f"{option}.is_empty()"
+    return f"{option}.as_ref().is_none_or(|each| each.is_empty())"
+
+
+def _constant(emitter: Emitter, type_: Type) -> str:
+    """A value that says nothing of a part of a key."""
+    if isinstance(type_, ChoiceType):
+        return f"{emitter.names.type(type_.name)}::{pascal(emitter.plan.choices[type_.name].words[0])}"
+    return "Default::default()"
+
+
+def _balanced(levels: int) -> str:
+    """A pattern for an expression in which brackets nest so deep."""
+    inner = _balanced(levels - 1) if levels else ""
+    quoted = r'"(?:\\.|[^"\\])*"'
+    nested = rf"|[(\[{{](?:{inner}|,)*[)\]}}]" if levels else ""
+    return rf"(?:[^,()\[\]{{}}\"]|{quoted}{nested})"
+
+
+_VALUE = _balanced(5) + "*?"
+_LIMIT = r'Err\(outside\("«owner»", "«member»", "«aspect»"'
+_EQUALITY = (
+    "impl PartialEq for «struct» {{\n    fn eq(&self, other: &Self) -> bool {{\n        {}\n    }}\n}}\n\n"
+)
+_CLONE = "impl Clone for «struct» {{\n    fn clone(&self) -> Self {{\n        {}\n    }}\n}}\n\n"
+_STRUCT = r"((?:pub|pub\(crate\)) struct {}(?: \{{|;|\(\(\)\);))"
+_DERIVES = r"#\[derive\(Debug, Clone(, PartialEq)?(, Default)?\)\]\n"
+_NEW = r"(impl «struct» \{\n(?:(?!\})[^\n]*\n)*? *(?:pub |pub\(crate\) )?fn new\([^\n]*\{\n)"
+_FIRST_CASE = r"(match key \{\n *[^\n]*? => ([^\n]*),\n(?:[^\n]*\n)*? *)_ => [^\n]*"
+_SETTER = r"(fn «setter»\(&mut self, [^\n]*\n *)(self\.[\w.]+) = ([^\n]*);\n"
+_DUPLICATE = r"(fn duplicate\(&self\) -> Self \{\n[^\n]*?[ {])"  # and what begins its literal
+_PAIR = rf"«name»: {_VALUE}(?=, | \}})"
+_PRODUCTS = ("product", "abstract")
+_FACTORIES = ("factory", "family")
+
+TABLE: Table = {
+    # --- fields -------------------------------------------------------------------------------------------
+    "accepts-missing": [
+        Rewrite(r'\("«member»", self\.\w+\.is_some\(\)\)', '("«member»", true)', ("builder",))
+    ],
+    "absent-fails": [
+        Rewrite(_NEW, r'\1        if «absent» {\n            panic!("absent");\n        }\n', _PRODUCTS),
+    ],
+    "unlimited": [
+        Rewrite(r"if ([^\n]*) \{(\n *return " + _LIMIT + ")", r"if false && (\1) {\2", _PRODUCTS),
+    ],
+    "uncompared": [
+        Rewrite(
+            _DERIVES + _STRUCT.format("«struct»"),
+            _EQUALITY.format("«compared»") + r"#[derive(Debug, Clone\2)]\n\3",
+            _PRODUCTS,
+        ),
+        Rewrite(r"\*?self\.«name» == \*?other\.«name»\b", "true", _PRODUCTS),
+    ],
+    "equal-by-identity": [
+        Rewrite(
+            r"#\[derive\(Debug, Clone, PartialEq(, Default)?\)\]\n" + _STRUCT.format("«struct»"),
+            _EQUALITY.format("std::ptr::eq(self, other)") + r"#[derive(Debug, Clone\1)]\n\2",
+            _PRODUCTS,
+        ),
+        Rewrite(
+            r"(impl PartialEq for «struct» \{\n[^\n]*\n *)[^\n]*", r"\1std::ptr::eq(self, other)", _PRODUCTS
+        ),
+    ],
+    # --- factories ----------------------------------------------------------------------------------------
+    "falls-through": [
+        Rewrite(_FIRST_CASE, r"\1_ => \2,", _FACTORIES),
+        Rewrite(
+            r"Some\(maker\) => ([^\n]*),\n( *)None => [^\n]*",
+            r"Some(maker) => \1,\n\2None => self.makers.values().next().map(|maker| \1).unwrap(),",
+            _FACTORIES,
+        ),
+    ],
+    "fails-for-unknown": [
+        Rewrite(r"(\n *)_ => [^\n]*", r'\1_ => panic!("{key}"),', _FACTORIES),
+        Rewrite(r"(\n *)None => [^\n]*", r'\1None => panic!("{key}"),', _FACTORIES),
+        Rewrite(r"(fn \w+\()_key(: &str[^\n]*\{\n)", r'\1key\2        panic!("{key}");\n', ("factory",)),
+    ],
+    "registers-nothing": [
+        Rewrite(r"self\.makers\.insert\(key\.to_owned\(\), maker\);", "drop(maker);", ("factory",))
+    ],
+    "registers-twice": [Rewrite(r"self\.makers\.contains_key\(key\)", "key.is_empty()", ("factory",))],
+    "unregisters-nothing": [
+        Rewrite(r"self\.makers\.remove\(key\)\.is_some\(\)", "self.makers.contains_key(key)", ("factory",))
+    ],
+    # --- builders -----------------------------------------------------------------------------------------
+    "sets-nothing": [Rewrite(_SETTER, r"\1", ("builder",))],
+    "first-set-wins": [
+        Rewrite(
+            r"(fn «setter»\(&mut self, [^\n]*\n *)(self\.options\.[\w.]+) = ([^\n]*);\n",
+            r"\1if \2 == «default» {\n            \2 = \3;\n        }\n",
+            ("builder",),
+        ),
+        Rewrite(
+            r"(fn «setter»\(&mut self, [^\n]*\n *)(self\.\w+) = ([^\n]*);\n",
+            r"\1if \2.is_none() {\n            \2 = \3;\n        }\n",
+            ("builder",),
+        ),
+    ],
+    "adder-replaces": [
+        Rewrite(
+            r"(fn «adder»\(&mut self, [^\n]*\n *)(self\.[^\n]*?)\.(push|insert)(\([^\n]*)",
+            r"\1\2.clear();\n        \2.\3\4",
+            ("builder",),
+        )
+    ],
+    "like-leaves-out": [
+        Rewrite(r"Some\(like\.«name»(?:\.\w+\(\))*\)", "None", ("builder",)),
+        Rewrite(r": like\.«name»(?:\.\w+\(\))*(?=[,} ])", ": «default»", ("builder",)),
+    ],
+    # --- clones and exemplars -----------------------------------------------------------------------------
+    "clone-keeps": [Rewrite(_DUPLICATE + _PAIR, r"\1«kept»", ("product",))],
+    "clone-loses": [
+        Rewrite(_DUPLICATE + _PAIR, r"\1«name»: «nothing»", ("product",)),
+        Rewrite(
+            _DERIVES + _STRUCT.format("«cloned»"),
+            _CLONE.format("Self { «parts»«name»: «nothing» }") + r"#[derive(Debug\1\2)]\n\3",
+            _PRODUCTS,
+        ),
+    ],
+    "clone-copies": [
+        Rewrite(_DUPLICATE + _PAIR, r"\1«copied»", ("product",)),
+        Rewrite(
+            _DERIVES + _STRUCT.format("«cloned»"),
+            _CLONE.format("Self { «parts»«name»: «twin» }") + r"#[derive(Debug\1\2)]\n\3",
+            _PRODUCTS,
+        ),
+    ],
+    "clone-is-nothing": [
+        Rewrite(r"(pub fn duplicate\(&self\) -> Self \{\n)", r'\1        panic!("nothing");\n', ("product",)),
+        Rewrite(
+            _DERIVES + _STRUCT.format("«cloned»"),
+            _CLONE.format('panic!("nothing")') + r"#[derive(Debug\1\2)]\n\3",
+            ("product",),
+        ),
+    ],
+    "exemplar-not-kept": [
+        Rewrite(r"^ *self\.held\.insert\(name\.to_owned\(\), [^\n]*\n", "", ("exemplars",))
+    ],
+    "exemplar-twice": [Rewrite(r"self\.held\.contains_key\(name\)", "name.is_empty()", ("exemplars",))],
+    "exemplar-unknown": [
+        Rewrite(
+            r"None => Err\(unknown\([^\n]*",
+            "None => Ok(self.held.values().next().unwrap().clone()),",
+            ("exemplars",),
+        )
+    ],
+    # --- pools: their support code serves all of them -------------------------------------------------------
+    "pool-forgets": [Rewrite(r"^ *\*held = \(self\.hold\)\(&made\);\n", "", ("pools",))],
+    "pool-ignores": [
+        Rewrite(
+            r"(pool\.get\(\((?:[^\n]*?, )?)«local»(?:\.to_owned\(\))?(?=[,)])", r"\1«constant»", ("pool",)
+        )
+    ],
+    "pool-by-identity": [
+        Rewrite(
+            r"(pool\.get\(\((?:[^\n]*?, )?)«local»\.to_owned\(\)",
+            r'\1format!("{}{:p}", «local», «local».as_ptr())',
+            ("pool",),
+        )
+    ],
+    "pool-unguarded": [
+        Rewrite(
+            r"^( *)(let made = Arc::new\(make\(\)\?\);\n)",
+            r"\1drop(held);\n\1\2\1let mut held = lock(&slot);\n",
+            ("pools",),
+        )
+    ],
+    "pool-miscounts-made": [Rewrite(r"^ *self\.made\.fetch_add[^\n]*\n", "", ("pools",))],
+    "pool-miscounts-reused": [Rewrite(r"^ *self\.reused\.fetch_add[^\n]*\n", "", ("pools",))],
+    "pool-remembers-failure": [
+        Rewrite(
+            r"make\(\)\?",
+            "make().inspect_err(|_| drop(self.made.fetch_add(1, Ordering::Relaxed)))?",
+            ("pools",),
+        )
+    ],
+    "pool-any-key": [
+        Rewrite(
+            r'if ([^\n]*) \{(\n *return Err\(refused\("«owner»", "key"\)\))',
+            r"if false && (\1) {\2",
+            ("pool",),
+        )
+    ],
+    "pool-not-reentrant": [
+        Rewrite(
+            r"(pub\(crate\) fn get\([^{]*\{\n)",
+            r"\1        static ALL: Mutex<()> = Mutex::new(());\n        let _all = lock(&ALL);\n",
+            ("pools",),
+        )
+    ],
+    "pool-hits-wait": [
+        Rewrite(
+            r"(pub\(crate\) fn get\([^{]*\{\n)",
+            r"\1        static BUSY: Mutex<()> = Mutex::new(());\n",
+            ("pools",),
+        ),
+        Rewrite(r"^( *)(return Ok\(found\);)", r"\1drop(lock(&BUSY));\n\1\2", ("pools",)),
+        Rewrite(r"^( *)(let made = Arc::new)", r"\1let _busy = BUSY.try_lock();\n\1\2", ("pools",)),
+    ],
+    "pools-share": [
+        Rewrite(r"    pool: (Pool<[^\n]*>),", r"    pool: &'static \1,", ("pool",)),
+        Rewrite(
+            r"pool: Pool::(strong|weak)\(\)",
+            r"pool: shared_«member»()",
+            ("pool",),
+        ),
+        Rewrite(
+            r"\A([\s\S]*pool: &'static (Pool<[^\n]*>),[\s\S]*)\Z",
+            r"\1\nfn shared_«member»() -> &'static \2 {\n    static ALL: std::sync::OnceLock<\2> = std::sync::OnceLock::new();\n"
+            r"    ALL.get_or_init(Pool::strong)\n}\n",
+            ("pool",),
+        ),
+    ],
+    # --- families -----------------------------------------------------------------------------------------
+    "part-is-nothing": [
+        Rewrite(
+            r"(impl «stem» for «class» \{\n(?:(?!\}\n)[^\n]*\n)*? *fn «role»\([^\n]*\{\n)",
+            r'\1        panic!("nothing");\n',
+            ("family",),
+        ),
+    ],
+    "records-nothing": [Rewrite(r'^ *self\.record\("[^\n]*\n', "", ("stand_in",))],
+}

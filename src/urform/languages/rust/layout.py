@@ -1,0 +1,387 @@
+"""Rust code laid out as rustfmt would.
+
+Emitters write each statement on one line; what is too long, or wider than rustfmt's own limits for calls, lists, structs and
+chains, is broken as its source does it (rustfmt 1.9: overflow.rs, chains.rs, expr.rs, closures.rs, matches.rs).
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from functools import lru_cache
+
+from urform.languages.layout import Style, columns
+from urform.languages.rust.parsing import Link, Node, hidden, parsed, split
+
+WIDTH = 100
+CALL_WIDTH = ARRAY_WIDTH = CHAIN_WIDTH = 60
+STRUCT_WIDTH = 18
+SHORT = 10  # columns of elements that may share lines
+STEP = 4
+_STYLE = Style(width=WIDTH, indent="    ")
+
+_LET = re.compile(r"let (?:mut )?[^=]*? =$")
+_ASSIGNED = re.compile(r"[\w.]+ =$")
+_FUNCTION = re.compile(r"(?:pub(?:\(crate\))? )?fn \w+")
+_ARM = re.compile(r"[^=]*? => ")
+_KEPT = ("//", "#", "use ", "mod ", "pub use ", "impl", "pub trait", "pub struct", "pub enum", "}")
+
+
+def used(path: str, names: list[str]) -> str:
+    """A use declaration."""
+    ordered = sorted(names, key=lambda name: (name[0].isupper(), name.isupper(), name))
+    if len(ordered) == 1:
+        return f"use {path}::{ordered[0]};\n"
+    line = f"use {path}::{{{', '.join(ordered)}}};\n"
+    if len(line) - 1 <= WIDTH:
+        return line
+    filled = _filled(ordered, STEP)
+    return f"use {path}::{{\n{filled},\n}};\n"
+
+
+def lay_out(text: str) -> str:
+    """The text with every statement laid out."""
+    return "\n".join(_line(line) for line in text.split("\n"))
+
+
+@lru_cache(maxsize=20_000)  # many lines are the same in all products
+def _line(line: str) -> str:
+    stripped = line.lstrip(" ")
+    indent = len(line) - len(stripped)
+    if not stripped or stripped.startswith(_KEPT):
+        return line
+    if wide(stripped) <= CALL_WIDTH and indent <= WIDTH - CALL_WIDTH and " { " not in stripped:
+        return line
+    return " " * indent + _statement(stripped, indent)
+
+
+def _statement(text: str, indent: int) -> str:
+    if _FUNCTION.match(text):
+        return _function(text, indent)
+    if text.startswith("pub type ") or text.startswith("type "):
+        return _alias(text, indent)
+    for word in ("if ", "} else if ", "for ", "while ", "match "):
+        if text.startswith(word) and text.endswith(" {"):
+            return _headed(word, text, indent)
+    if text.endswith((" {", ") else {")) or text.startswith("pub(crate) ") or text.startswith("pub "):
+        return text
+    end = ";" if text.endswith(";") else "," if text.endswith(",") else ""
+    body = text.removesuffix(end) if end else text
+    if end == ",":
+        return _arm(body, indent) if _ARM.match(body) else text
+    flat = hidden(body)
+    at = flat.find(" = ")
+    if at > 0 and (_LET.fullmatch(body[: at + 2]) or _ASSIGNED.fullmatch(body[: at + 2])):
+        return body[: at + 2] + _assigned(body[at + 3 :], indent, indent + at + 3, len(end)) + end
+    head = "return " if body.startswith("return ") else ""
+    return head + rewritten(parsed(body[len(head) :]), indent, indent + len(head), len(end)) + end
+
+
+def wide(text: str) -> int:
+    """The columns of a text."""
+    return len(text) if text.isascii() else columns(text, _STYLE)
+
+
+# --- items and headers ------------------------------------------------------------------------------------------
+
+
+def _function(text: str, indent: int) -> str:
+    """A header: its parameters on one line, or each on its own."""
+    if indent + wide(text) <= WIDTH or "(" not in text:
+        return text
+    named = _FUNCTION.match(text)
+    assert named is not None
+    flat = hidden(text[named.end() :])
+    start = named.end() + flat.index("(")
+    end = named.end() + flat.index(")", flat.index("("))
+    inner = "".join(f"{' ' * (indent + STEP)}{part},\n" for part in split(text[start + 1 : end]))
+    return f"{text[: start + 1]}\n{inner}{' ' * indent}{text[end:]}"
+
+
+def _alias(text: str, indent: int) -> str:
+    if indent + wide(text) <= WIDTH:
+        return text
+    head, _, value = text.partition(" = ")
+    if indent + STEP + wide(value) <= WIDTH:
+        return f"{head} =\n{' ' * (indent + STEP)}{value}"
+    start = value.index("<")
+    inside = value[start + 1 : value.rindex(">")]
+    return f"{head} = {value[: start + 1]}\n{' ' * (indent + STEP)}{inside},\n{' ' * indent}>;"
+
+
+def _headed(word: str, text: str, indent: int) -> str:
+    """`if … {` and its like: a condition of several lines gets its brace on a line of its own."""
+    body = text[len(word) : -2]
+    if indent + wide(text) <= WIDTH:
+        return text
+    if word == "for ":
+        return text  # what is gone through is a field, or a variable
+    begin = body[: body.index(" = ") + 3] if body.startswith("let ") else ""
+    shown = rewritten(parsed(body[len(begin) :]), indent, indent + len(word + begin), 2)
+    if "\n" in shown and shown.split("\n")[-1].strip(" )]}?"):
+        return f"{word}{begin}{shown}\n{' ' * indent}{{"
+    return f"{word}{begin}{shown} {{"
+
+
+def _arm(text: str, indent: int) -> str:
+    """An arm of a match: its body beside the pattern, or in a block."""
+    match = _ARM.match(text)
+    assert match is not None
+    head, body = match[0], text[match.end() :]
+    if body == "{":
+        return text
+    node = parsed(body)
+    beside = rewritten(node, indent, indent + len(head), 1)
+    if "\n" not in beside and indent + wide(head + beside) + 1 <= WIDTH:
+        return f"{head}{beside},"
+    inner = indent + STEP
+    below = rewritten(node, inner, inner, 0)
+    block = f"{head}{{\n{' ' * inner}{below}\n{' ' * indent}}}"
+    if _prefers_next_line(beside, below):
+        return block
+    first_fits = indent + wide(head) + wide(beside.split("\n")[0]) <= WIDTH
+    return f"{head}{beside}," if _can_overflow(node, 1) and first_fits else block
+
+
+def _assigned(text: str, indent: int, column: int, after: int) -> str:
+    """What follows an equals sign: on the same line, or on the next if that is better."""
+    node = parsed(text)
+    beside = rewritten(node, indent, column, after)
+    if "\n" not in beside and column + wide(beside) + after <= WIDTH:
+        return f" {beside}"
+    inner = indent + STEP
+    below = rewritten(node, inner, inner, after)
+    if not _fits(below, inner, after):
+        return f" {beside}"
+    return f"\n{' ' * inner}{below}" if _prefers_next_line(beside, below) else f" {beside}"
+
+
+def _fits(text: str, column: int, after: int) -> bool:
+    first, *others = text.split("\n")
+    lines = [column + wide(first), *map(wide, others)]
+    lines[-1] += after
+    return max(lines) <= WIDTH
+
+
+def _prefers_next_line(beside: str, below: str) -> bool:
+    if "\n" not in below:
+        return True
+    ends = (beside.split("\n")[0][-1:], below.split("\n")[0][-1:])
+    return beside.count("\n") > below.count("\n") + 1 or any(
+        ends[0] == sign and ends[1] != sign for sign in "({["
+    )
+
+
+# --- expressions ------------------------------------------------------------------------------------------------
+
+
+def rewritten(node: Node, indent: int, column: int, after: int) -> str:
+    """An expression that begins at a column of a line of that indent, and is followed by so many characters."""
+    room = WIDTH - column - after
+    match node.kind:
+        case "call" | "list":
+            return _bracketed(node, indent, column, after)
+        case "struct":
+            return _struct(node, indent, column, after)
+        case "chain":
+            return _chain(node, indent, column, after)
+        case "closure":
+            return _closure(node, indent, column, after)
+        case "prefix":
+            return node.head + rewritten(node.parts[0], indent, column + len(node.head), after)
+        case "cast":
+            return rewritten(node.parts[0], indent, column, after + len(node.tail)) + node.tail
+        case "pairs" if wide(node.text) > room:
+            return _pairs(node, indent, column, after)
+        case "pairs":
+            shown = [rewritten(part, indent, column, after) for part in node.parts]
+            if any("\n" in part for part in shown):
+                return _pairs(node, indent, column, after)
+            return f" {node.head} ".join(shown)
+    return node.text
+
+
+def _pairs(node: Node, indent: int, column: int, after: int) -> str:
+    inner = indent + STEP
+    first, *others = node.parts
+    lines = [rewritten(first, indent, column, 0)]
+    lines += [
+        f"{' ' * inner}{node.head} {rewritten(other, inner, inner + len(node.head) + 1, after)}"
+        for other in others
+    ]
+    return "\n".join(lines)
+
+
+def _can_overflow(node: Node, count: int) -> bool:
+    """Whether the last element may stand in the arms of its call, broken."""
+    match node.kind:
+        case "closure":
+            return True
+        case "call" | "chain" | "struct" | "list":
+            return count == 1 and not (node.kind == "chain" and node.links[-1].call is None)
+        case "prefix" | "cast":
+            return _can_overflow(node.parts[0], count)
+    return False
+
+
+def _is_nested_call(node: Node) -> bool:
+    """Whether an argument is a call, or one with a sign before or after it."""
+    if node.kind in ("prefix", "cast"):
+        return _is_nested_call(node.parts[0])
+    return (node.kind == "call" and bool(node.head)) or (node.kind == "list" and node.head.endswith("!"))
+
+
+def _is_simple(node: Node) -> bool:
+    """Whether a formatter takes an element for so simple that it may share lines with others."""
+    match node.kind:
+        case "atom":
+            return True
+        case "prefix" | "cast":
+            return _is_simple(node.parts[0])
+        case "call":
+            return bool(node.head) and not node.parts
+    return False
+
+
+def _bracketed(node: Node, indent: int, column: int, after: int) -> str:
+    """A call, a tuple, a list or a macro."""
+    if node.kind == "call" and not node.head and len(node.parts) == 1 and not node.text.endswith(",)"):
+        return f"({rewritten(node.parts[0], indent, column + 1, after + 1)}){node.tail}"  # it only groups
+    opening, closing = ("(", ")") if node.kind == "call" else ("[", "]")
+    if not node.parts:
+        return node.text
+    start = column + wide(node.head) + 1
+    room = WIDTH - start - 1 - after - len(node.tail)
+    limit = min(room, CALL_WIDTH)
+    parts = node.parts
+    behind = after + 1 + len(node.tail)
+    if len(parts) == 1 and _is_nested_call(parts[0]):  # a call in a call is given less room
+        behind = max(behind, WIDTH - start - CALL_WIDTH)
+    shown = [rewritten(part, indent, start, behind) for part in parts]
+    whole = sum(map(wide, shown)) + 2 * (len(parts) - 1)
+    flat = not any("\n" in part for part in shown)
+    one_comma = "," if node.text.endswith(",)") else ""
+    if flat and (whole <= limit or (len(parts) == 1 and whole + len(one_comma) <= room)):
+        return f"{node.head}{opening}{', '.join(shown)}{one_comma}{closing}{node.tail}"
+    last = parts[-1]
+    if _can_overflow(last, len(parts)):
+        before = "".join(f"{part}, " for part in shown[:-1])
+        broken = rewritten(last, indent, start + wide(before), behind)
+        if last.kind == "closure" and len(parts) > 1:
+            broken = _closure(last, indent, start + wide(before), after, block=True)
+        hugs = not (node.kind == "call" and _is_vertical(last, broken, indent))
+        fits = "\n" not in before and wide(before) + wide(broken.split("\n")[0]) <= limit
+        if "\n" in broken and hugs and fits:
+            return f"{node.head}{opening}{before}{broken}{closing}{node.tail}"
+    inner = indent + STEP
+    if all(map(_is_simple, parts)) and all(wide(part.text) <= SHORT for part in parts):
+        body = _filled([part.text for part in parts], inner) + ","
+        return f"{node.head}{opening}\n{body}\n{' ' * indent}{closing}{node.tail}"
+    own = [rewritten(part, inner, inner, 1) for part in parts]
+    if len(own) == 1 and "\n" not in own[0] and wide(own[0]) <= room:
+        return f"{node.head}{opening}{own[0]}{one_comma}{closing}{node.tail}"
+    body = "".join(f"{' ' * inner}{part},\n" for part in own)
+    return f"{node.head}{opening}\n{body}{' ' * indent}{closing}{node.tail}"
+
+
+def _is_vertical(node: Node, broken: str, indent: int) -> bool:
+    """Whether a chain was broken before its links: it does not stand in the arms of a call."""
+    if node.kind in ("prefix", "cast"):
+        return _is_vertical(node.parts[0], broken, indent)
+    begins = tuple(f"{' ' * (indent + step)}." for step in (0, STEP))
+    return node.kind == "chain" and any(line.startswith(begins) for line in broken.split("\n")[1:])
+
+
+def _filled(items: Sequence[str], indent: int) -> str:
+    """Items that share lines as they fit."""
+    lines: list[str] = []
+    for item in items:
+        if lines and wide(lines[-1]) + 2 + wide(item) + 1 <= WIDTH:
+            lines[-1] += f", {item}"
+        else:
+            lines.append(" " * indent + item)
+    return ",\n".join(lines)
+
+
+def _struct(node: Node, indent: int, column: int, after: int) -> str:
+    inside = ", ".join(part.text for part in node.parts)
+    values = [_field(part.text, indent, column) for part in node.parts]
+    fits = column + wide(node.text) + len(node.tail) + after <= WIDTH
+    if wide(inside) <= STRUCT_WIDTH and fits and not any("\n" in value for value in values):
+        return f"{node.head} {{ {inside} }}{node.tail}"
+    inner = indent + STEP
+    lines = [
+        f"{' ' * inner}{_field(part.text, inner, inner)}{'' if part.text.startswith('..') else ','}\n"
+        for part in node.parts
+    ]
+    return f"{node.head} {{\n{''.join(lines)}{' ' * indent}}}{node.tail}"
+
+
+def _field(text: str, indent: int, column: int) -> str:
+    """A field of a struct: shorthand, `name: value`, or `..rest`."""
+    name, colon, value = text.partition(": ")
+    if not colon or text.startswith(".."):
+        return text
+    head = f"{name}: "
+    node = parsed(value)
+    beside = rewritten(node, indent, column + len(head), 1)
+    if not _fits(beside, column + len(head), 1):
+        inner = indent + STEP
+        below = rewritten(node, inner, inner, 1)
+        if _fits(below, inner, 1):
+            return f"{name}:\n{' ' * inner}{below}"
+    return head + beside
+
+
+def _closure(node: Node, indent: int, column: int, after: int, *, block: bool = False) -> str:
+    body = node.parts[0]
+    start = column + len(node.head) + 1
+    beside = rewritten(body, indent, start, after)
+    if body.text == "{":
+        return node.text
+    fits = "\n" not in beside and start + wide(beside) + after <= WIDTH
+    if (fits and not block) or body.kind == "struct":
+        return f"{node.head} {beside}"
+    inner = indent + STEP
+    return f"{node.head} {{\n{' ' * inner}{rewritten(body, inner, inner, 0)}\n{' ' * indent}}}"
+
+
+# --- chains -----------------------------------------------------------------------------------------------------
+
+
+def _link(link: Link, indent: int, column: int, after: int) -> str:
+    if link.call is None:
+        return link.text
+    return rewritten(link.call, indent, column, after + link.tries) + "?" * link.tries
+
+
+def _chain(node: Node, indent: int, column: int, after: int) -> str:
+    room = WIDTH - column - after
+    links = list(node.links)
+    budget = room if len(links) == 1 else min(room, CHAIN_WIDTH)
+    root = rewritten(node.parts[0], indent, column, 0)
+    while links and len(root) <= STEP - (column - indent) and "\n" not in root:
+        root += _link(links[0], indent, column + len(root), after if len(links) == 1 else 0)
+        links.pop(0)
+    if not links:
+        return root
+    root_is_block = "\n" in root and node.parts[0].kind in ("call", "struct", "list", "chain")
+    *middle, last = links
+    inner = indent if root_is_block else indent + STEP
+    shown = [_link(link, inner, inner, 0) for link in middle]
+    together = root + "".join(shown)
+    if "\n" not in together:
+        almost = wide(together)
+        beside = _link(last, indent, column + almost, after)
+        left = budget - almost
+        first = wide(beside.split("\n")[0])
+        if "\n" not in beside and almost + wide(beside) <= budget:
+            return together + beside
+        fits = first <= left
+        if fits and beside.count("\n") >= 4:
+            return together + beside
+        below = _link(last, inner, inner, after)
+        if fits and below.count("\n") >= beside.count("\n"):
+            return together + beside
+    lines = [root, *shown, _link(last, inner, inner, after)]
+    return f"\n{' ' * inner}".join(lines)

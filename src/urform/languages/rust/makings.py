@@ -1,0 +1,130 @@
+"""What stands beside a product in Rust: its factory, its builder, its exemplars, its pool."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import TEXT
+from urform.languages.names import spoken, with_article
+from urform.languages.rust.builders import builder_text
+from urform.languages.rust.copies import duplicating
+from urform.languages.rust.factories import factory_text
+from urform.languages.rust.selections import selection_text
+from urform.plan.model import Field, Pool, Product, Prototype
+
+if TYPE_CHECKING:
+    from urform.languages.rust.emitter import Emitter
+
+
+def making_texts(emitter: Emitter, product: Product) -> Iterator[str]:
+    """The code of each way of making, which stands in the product's own module."""
+    plan, name = emitter.plan, product.name
+    if (factory := plan.factory_of(name)) is not None:
+        yield factory_text(emitter, product, factory)
+    if (selection := plan.selection_of(name)) is not None:
+        yield selection_text(emitter, product, selection)
+    if (builder := plan.builder_of(name)) is not None:
+        yield builder_text(emitter, product, builder)
+    prototype = plan.prototype_of(name)
+    if prototype is not None and prototype.exemplars:
+        yield _exemplars(emitter, product, prototype)
+    if (pool := plan.pool_of(name)) is not None:
+        yield _pool(emitter, product, pool)
+
+
+def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
+    from urform.declaration.types import ProductType
+
+    type_ = emitter.names.type(product.name)
+    local = emitter.names.local(spoken(product.name).replace(" ", "_"))
+    held = [
+        {"name": e.name, "made": emitter.code.value(e.product, ProductType(product.name))}
+        for e in prototype.exemplars
+    ]
+    return emitter.templates.render(
+        "exemplars",
+        product.name,
+        e={
+            "type": type_,
+            "stem": emitter.names.derived(product.name, ""),
+            "held": emitter.held(product),
+            "borrowed": emitter.code.borrowed(ProductType(product.name)),
+            "owner": product.name,
+            "local": local if local not in ("self", "name") else f"the_{local}",
+            "exemplars": held,
+            "clone": duplicating(emitter, product),
+            "given_clone": "boxed_clone"
+            if _is_open_copy(emitter, product)
+            else duplicating(emitter, product),
+        },
+    )
+
+
+def _is_open_copy(emitter: Emitter, product: Product) -> bool:
+    """Whether a reference to a trait is cloned, of which nothing starts again."""
+    return emitter.code.is_open(product) and not emitter.plan.restarts(product)
+
+
+def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
+    names, code = emitter.names, emitter.code
+    type_ = names.type(product.name)
+    fields = [product.field(name) for name in pool.key]
+    locals_ = [names.local(field.name) for field in fields]
+    words = " and ".join(spoken(name) for name in pool.key)
+    typed = [f"{n}: {code.parameter(f.type)}" for n, f in zip(locals_, fields, strict=True)]
+    owned = ", ".join(
+        f"{n}.to_owned()" if f.type == TEXT else n for n, f in zip(locals_, fields, strict=True)
+    )
+    comma = "," if len(fields) == 1 else ""
+    kept = ", ".join(code.type(field.type) for field in fields)
+    plain = f"{type_}::new({_plain(emitter, product, pool)})"
+    differs = " || ".join(f"made.{names.stored(f.name)} != {n}" for n, f in zip(locals_, fields, strict=True))
+    return emitter.templates.render(
+        "pool",
+        product.name,
+        p={
+            "type": type_,
+            "stem": names.derived(product.name, ""),
+            "a": with_article(type_),
+            "owner": product.name,
+            "words": words,
+            "weak": pool.weak,
+            "needs_maker": pool.needs_maker,
+            "typed": ", ".join(typed),
+            "types": ", ".join(code.parameter(f.type) for f in fields),
+            "key_type": f"({kept}{comma})",
+            "key": f"({owned}{comma})",
+            "locals": ", ".join(locals_),
+            "maker_locals": ", ".join(locals_),
+            "derived": _derived(emitter, product, locals_, plain),
+            "differs": differs,
+        },
+    )
+
+
+def _derived(emitter: Emitter, product: Product, locals_: list[str], plain: str) -> str:
+    """The derived maker: the constructor itself where it takes the key and nothing else."""
+    passed = ", ".join(locals_)
+    if not emitter.code.fallible(product):
+        return f"|{passed}| Ok({plain})"
+    constructor = f"{emitter.names.type(product.name)}::new"
+    return constructor if plain == f"{constructor}({passed})" else f"|{passed}| {plain}"
+
+
+def _plain(emitter: Emitter, product: Product, pool: Pool) -> str:
+    """The arguments of the derived maker: the key, and nothing else."""
+    given = [emitter.names.local(field.name) for field in product.required]
+    if not product.optional:
+        return ", ".join(given)
+    pairs = [
+        f"{emitter.names.option(f.name)}: {_as_option(emitter, f)}"
+        for f in product.optional
+        if f.name in pool.key
+    ]
+    return ", ".join([*given, emitter.code_options(product, pairs)])
+
+
+def _as_option(emitter: Emitter, field: Field) -> str:
+    local = emitter.names.local(field.name)
+    return f"{local}.to_owned()" if field.type == TEXT else local

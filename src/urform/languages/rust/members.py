@@ -1,0 +1,246 @@
+"""What refuses a value in Rust, accessors and setters."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import (
+    BOOLEAN,
+    REAL,
+    TEXT,
+    Collection,
+    MapOf,
+    Type,
+    innermost,
+)
+from urform.languages.comments import plain
+from urform.languages.names import spoken
+from urform.languages.rust.expressions import is_copied, text_literal
+from urform.plan.model import Field, Limit
+
+if TYPE_CHECKING:
+    from urform.languages.rust.emitter import Emitter
+
+Lines = Iterator[str]
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """Where a value stands: the expression, and whether it is the value itself or a reference to it."""
+
+    text: str
+    owned: bool
+
+    @property
+    def reference(self) -> str:
+        return f"&{self.text}" if self.owned else self.text
+
+
+# --- checks -------------------------------------------------------------------------------------------------
+
+
+def checks(emitter: Emitter, field: Field, place: Place, *, optional: bool = False) -> Lines:
+    """Statements that return an error for a value outside a limit, in the order of the limits."""
+    if not emitter.code.field_fails(field):
+        return
+    if not optional:
+        yield from _value_checks(emitter, field, place)
+        return
+    local = emitter.names.local(field.name)
+    inner = list(_value_checks(emitter, field, Place(local, is_copied(field.type))))
+    given = place.text if is_copied(field.type) or not place.owned else f"&{place.text}"
+    yield f"if let Some({local}) = {given} {{"
+    yield from (f"    {line}" for line in inner)
+    yield "}"
+
+
+def _value_checks(emitter: Emitter, field: Field, place: Place) -> Lines:
+    for limit in field.limits:
+        yield from _check(emitter, field, field.type, place, limit, "")
+    element = emitter.names.local(field.item or "each")
+    yield from _elements(emitter, field, field.type, place, element if element != place.text else "each")
+
+
+def _elements(emitter: Emitter, field: Field, type_: Type, place: Place, element: str) -> Lines:
+    """A loop over the elements of a collection, if there is something to look at in them, at every level."""
+    if not isinstance(type_, Collection):
+        return
+    copied = is_copied(type_.element)
+    inside = Place(element, copied)
+    lines: list[str] = []
+    for limit in field.each:
+        if type_ == field.type or limit.bound is None:  # declared limits are about the outermost elements
+            lines += _check(emitter, field, type_.element, inside, limit, "each.")
+    lines += _elements(emitter, field, type_.element, inside, f"{element.rstrip('_')}_in")
+    if lines:
+        source = f"{place.text}.values()" if isinstance(type_, MapOf) else place.reference
+        yield f"for {'&' if copied else ''}{element} in {source} {{"
+        yield from (f"    {line}" for line in lines)
+        yield "}"
+
+
+def _check(emitter: Emitter, field: Field, type_: Type, place: Place, limit: Limit, within: str) -> Lines:
+    value, bound = place.text, limit.bound
+    size = f"{value}.len()" if isinstance(type_, Collection) else f"{value}.chars().count()"
+    if limit.name == "one_of":
+        yield f"let allowed: {_allowed_type(bound)} = {_allowed(bound)};"
+        sought = (
+            f"&{value}" if type_ != TEXT or not _is_string(emitter, field, place) else f"&{value}.as_str()"
+        )
+        fails, data = f"!allowed.contains({sought})", "allowed"
+    else:
+        data = "Bound::None" if bound is None or bound is True else _number(bound)
+        fails = {
+            "finite": f"!{value}.is_finite()" if type_ == REAL else "",
+            "choice": "",
+            "min": f"{value} < {data}",
+            "max": f"{value} > {data}",
+            "above": f"{value} <= {data}",
+            "below": f"{value} >= {data}",
+            "not_blank": f"is_blank({place.reference})",
+            "min_length": ""
+            if _is_below_all(bound, 1)
+            else f"{size} < {data}"
+            if bound != 1 or type_ == TEXT
+            else f"{value}.is_empty()",
+            "max_length": "true"
+            if _is_below_all(bound, 0)
+            else f"{size} > {data}"
+            if bound != 0 or type_ == TEXT
+            else f"!{value}.is_empty()",
+        }[limit.name]
+    if fails:
+        yield f"if {fails} {{"
+        yield f'    return Err(outside("{field.owner}", "{field.name}", "{within}{limit.name}", {data}));'
+        yield "}"
+
+
+def _is_string(emitter: Emitter, field: Field, place: Place) -> bool:
+    """Whether a text is a `String`, or a reference to one: everything but a parameter."""
+    return place.text != emitter.names.local(field.name) or not field.required
+
+
+def _is_below_all(bound: object, least: int) -> bool:
+    """Whether a length is below what any length can be told from."""
+    return isinstance(bound, int) and bound < least
+
+
+def _number(bound: object) -> str:
+    return repr(bound + 0.0) if isinstance(bound, float) else str(bound)
+
+
+def _allowed_type(bound: object) -> str:
+    assert isinstance(bound, tuple)
+    return f"&'static [{'&str' if isinstance(bound[0], str) else 'i64'}]"
+
+
+def _allowed(bound: object) -> str:
+    assert isinstance(bound, tuple)
+    return f"&[{', '.join(text_literal(word) if isinstance(word, str) else str(word) for word in bound)}]"
+
+
+# --- accessors and setters ------------------------------------------------------------------------------------
+
+
+def said(field: Field) -> str:
+    """What an accessor is documented by."""
+    if field.doc:
+        return plain(field.doc)
+    if field.type == BOOLEAN and not field.may_be_absent:
+        return f"Whether it is {spoken(field.name)}."
+    return f"The {spoken(field.name)}{', if there is one' if field.may_be_absent else ''}."
+
+
+def out_type(emitter: Emitter, field: Field) -> str:
+    """What an accessor returns."""
+    type_ = emitter.code.borrowed(field.type, shared=emitter.code.shared(field))
+    return f"Option<{type_}>" if field.may_be_absent else type_
+
+
+def handed_out(emitter: Emitter, field: Field, stored: str) -> str:
+    """The body of an accessor."""
+    if is_copied(field.type):
+        return stored
+    inner = emitter.plan.products.get(str(field.type))
+    pointer = inner is not None and not emitter.code.shared(field) and emitter.code.is_open(inner)
+    if not field.may_be_absent:
+        return f"{stored}.as_ref()" if pointer else f"&{stored}"
+    deref = field.type == TEXT or pointer or emitter.code.boxed(field)
+    return f"{stored}.as_deref()" if deref else f"{stored}.as_ref()"
+
+
+def changes_inside(emitter: Emitter, field: Field) -> bool:
+    """Whether what a field holds can be changed where it is."""
+    return emitter.plan.holds_mutable(field.type)
+
+
+def inner_type(emitter: Emitter, field: Field) -> str:
+    """What a product hands out of what it owns, to be changed: product by product, so that lengths stay."""
+    name = str(innermost(field.type))
+    inner = emitter.names.type(name)
+    is_open = emitter.code.is_open(emitter.plan.products[name])
+    if isinstance(field.type, Collection):
+        return f"impl Iterator<Item = &mut {f'Box<dyn {inner}>' if is_open else inner}>"
+    if field.may_be_absent and is_open:
+        return f"Option<&mut (dyn {inner} + 'static)>"
+    mutable = f"&mut dyn {inner}" if is_open else f"&mut {inner}"
+    return f"Option<{mutable}>" if field.may_be_absent else mutable
+
+
+def inner_out(emitter: Emitter, field: Field, stored: str) -> str:
+    """The body of the method that does so."""
+    if isinstance(field.type, Collection):
+        return f"{stored}{_leaves(field.type)}"
+    is_open = emitter.code.is_open(emitter.plan.products[str(field.type)])
+    if not field.may_be_absent:
+        return f"{stored}.as_mut()" if is_open else f"&mut {stored}"
+    return f"{stored}.as_deref_mut()" if is_open or emitter.code.boxed(field) else f"{stored}.as_mut()"
+
+
+def _leaves(type_: Type) -> str:
+    """The iterator over the innermost elements."""
+    assert isinstance(type_, Collection)
+    begin = ".values_mut()" if isinstance(type_, MapOf) else ".iter_mut()"
+    inner = type_.element
+    while isinstance(inner, Collection):
+        begin += ".flat_map(|each| each.values_mut())" if isinstance(inner, MapOf) else ".flatten()"
+        inner = inner.element
+    return begin
+
+
+def setter_parameter(emitter: Emitter, field: Field) -> str:
+    """What a setter takes."""
+    type_ = emitter.code.parameter(field.type, shared=emitter.code.shared(field))
+    return f"Option<{type_}>" if field.may_be_absent else type_
+
+
+def setter_lines(emitter: Emitter, field: Field) -> Lines:
+    """The body of a setter."""
+    local = emitter.names.local(field.name)
+    place = Place(local, field.type != TEXT)
+    yield from checks(emitter, field, place, optional=field.may_be_absent)
+    yield f"self.{emitter.names.stored(field.name)} = {stored_value(emitter, field, local, given=True)};"
+    if emitter.code.field_fails(field):
+        yield "Ok(())"
+
+
+def stored_value(emitter: Emitter, field: Field, value: str, *, given: bool) -> str:
+    """What a product keeps of a value that has passed; `given` texts are borrowed.
+
+    A negative zero becomes a plain one, and what would be of endless size is put behind a pointer.
+    """
+    is_real = innermost(field.type) == REAL
+    if is_real:
+        value = f"{value}.plain_zero()"
+    if field.may_be_absent:
+        value += ".map(str::to_owned)" if given and field.type == TEXT else ""
+        return f"{value}.map(Box::new)" if emitter.code.boxed(field) else value
+    return f"{value}.to_owned()" if given and field.type == TEXT else value
+
+
+def mentions(lines: list[str], name: str) -> bool:
+    """Whether code mentions a name."""
+    return any(re.search(rf"\b{name}\b", line) for line in lines)

@@ -1,0 +1,177 @@
+"""Expressions of generated Rust code, read from one line: just so far as a formatter looks into them."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from itertools import pairwise
+
+_QUOTED = re.compile(r"""b?"(?:\\.|[^"\\])*"|'(?:\\(?:u\{[^}]*\}|.)|[^'\\])'""")
+_OPENING = {"(": ")", "[": "]", "{": "}"}
+_LOGIC = (" || ", " && ")
+_COMPARISON = re.compile(r" (?:==|!=|<=|>=|<|>) ")
+_CLOSURE = re.compile(r"(?:move )?\|[^|]*\|(?: |$)")
+_PREFIX = re.compile(r"&mut |&|\*|!|-(?=\D)")
+_LINK = re.compile(r"\.(?=[A-Za-z_])|\?")
+_HIDDEN = "\x04"
+
+
+@dataclass(frozen=True, slots=True)
+class Node:
+    """An expression: its text on one line, what it is, and its parts.
+
+    `kind` is `atom`, `call` (of a function or macro), `list` (in square brackets), `struct`, `chain`, `closure`, `prefix`,
+    `pairs` (of one operator) or `cast`; `head` is what stands before the parts.
+    """
+
+    text: str
+    kind: str = "atom"
+    head: str = ""
+    parts: tuple[Node, ...] = ()
+    links: tuple[Link, ...] = ()
+    tail: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Link:
+    """A part of a chain: `.name`, `.name(…)`, each with its question marks."""
+
+    text: str
+    call: Node | None = field(default=None)  # with its head `.name`
+    tries: int = 0
+
+
+def hidden(text: str) -> str:
+    """The text with what is in brackets and quotes blanked out, each character by one."""
+    found: list[str] = []
+    depth, at = 0, 0
+    while at < len(text):
+        char = text[at]
+        quoted = _QUOTED.match(text, at) if char in "\"'b" else None
+        if quoted is not None:
+            found.append(_HIDDEN * (quoted.end() - at))
+            at = quoted.end()
+            continue
+        if char == "|" and _begins_closure(text, at):
+            end = text.find("|", at + 1) + 1
+            found.append(_HIDDEN * (end - at))
+            at = end
+            continue
+        closes = char in ")]}" or (char == ">" and depth > 0 and _is_angle(text, at))
+        if closes:
+            depth -= 1
+        found.append(char if depth == 0 else _HIDDEN)
+        if char in _OPENING or (char == "<" and (text[at - 1 : at].isalnum() or text[at - 1 : at] == ":")):
+            depth += 1
+        at += 1
+    return "".join(found)
+
+
+def _begins_closure(text: str, at: int) -> bool:
+    """Whether a bar opens the parameters of a closure."""
+    before = text[:at].rstrip()
+    return text[at + 1 : at + 2] != "|" and (before[-1:] in ("", "(", ",", "=") or before.endswith("move"))
+
+
+def _is_angle(text: str, at: int) -> bool:
+    return text[at - 1] not in "-= "
+
+
+def split(text: str, sign: str = ",") -> list[str]:
+    """The parts between commas that are in no bracket."""
+    flat = hidden(text)
+    parts, begin = [], 0
+    for at, char in enumerate(flat):
+        if char == sign:
+            parts.append(text[begin:at].strip())
+            begin = at + 1
+    last = text[begin:].strip()
+    return [*parts, *([last] if last else [])]
+
+
+def parsed(text: str) -> Node:
+    """An expression that was written on one line."""
+    flat = hidden(text)
+    closure = _CLOSURE.match(text)
+    if closure is not None:
+        return Node(text, "closure", closure[0].rstrip(), (parsed(text[closure.end() :]),))
+    for operator in _LOGIC:
+        operands = _cut(text, flat, operator)
+        if len(operands) > 1:
+            return Node(text, "pairs", operator.strip(), tuple(map(parsed, operands)))
+    compared = _COMPARISON.search(flat)
+    if compared is not None:
+        sides = (text[: compared.start()], text[compared.end() :])
+        return Node(text, "pairs", compared[0].strip(), tuple(map(parsed, sides)))
+    if " as " in flat:
+        at = flat.rindex(" as ")
+        return Node(text, "cast", "", (parsed(text[:at]),), tail=text[at:])
+    prefix = _PREFIX.match(text)
+    if prefix is not None:
+        return Node(text, "prefix", prefix[0], (parsed(text[prefix.end() :]),))
+    return _postfix(text, flat)
+
+
+def _cut(text: str, flat: str, operator: str) -> list[str]:
+    begin, parts = 0, []
+    while (at := flat.find(operator, begin)) >= 0:
+        parts.append(text[begin:at])
+        begin = at + len(operator)
+    return [*parts, text[begin:]]
+
+
+def _postfix(text: str, flat: str) -> Node:
+    """A chain, or what has no links."""
+    cuts = [match.start() for match in _LINK.finditer(flat) if match.start() > 0]
+    if not cuts or flat[0].isdigit():
+        return _primary(text, flat)
+    root = text[: cuts[0]]
+    links = list(_links(text, [*cuts, len(text)]))
+    if not links:
+        return _primary(text, flat)
+    tries = len(text[cuts[0] :]) - len(text[cuts[0] :].lstrip("?"))
+    first = parsed(root)
+    if tries:
+        first = Node(
+            root + "?" * tries, first.kind, first.head, first.parts, first.links, first.tail + "?" * tries
+        )
+    links = [link for link in links if link.text]
+    return Node(text, "chain", "", (first,), tuple(links)) if links else first
+
+
+def _links(text: str, cuts: list[int]) -> Iterator[Link]:
+    found: list[Link] = []
+    for begin, end in pairwise(cuts):
+        part = text[begin:end]
+        if part == "?":
+            if found:
+                last = found.pop()
+                found.append(Link(f"{last.text}?", last.call, last.tries + 1))
+            else:
+                found.append(Link(""))
+            continue
+        call = _primary(part, hidden(part))
+        found.append(Link(part, call if call.kind == "call" else None))
+    return iter(found)
+
+
+def _primary(text: str, flat: str) -> Node:
+    """A call, a literal in brackets, a struct, or an atom."""
+    if flat[-1:] == "}" and " {" in flat:
+        at = flat.index(" {")
+        body = text[at + 3 : -2]
+        return Node(text, "struct", text[:at], tuple(Node(part) for part in split(body)))
+    opening = next((i for i, char in enumerate(flat) if char in "(["), None)
+    closing = next((i for i, char in enumerate(flat) if char in ")]"), None)
+    if opening is None or closing != len(flat) - 1:
+        return Node(text)
+    body = text[opening + 1 : -1]
+    if ";" in hidden(body) or not body:
+        return (
+            Node(text, "call" if flat[opening] == "(" else "atom", text[:opening], ())
+            if not body
+            else Node(text)
+        )
+    parts = tuple(parsed(part) for part in split(body))
+    return Node(text, "call" if flat[opening] == "(" else "list", text[:opening], parts)

@@ -1,0 +1,170 @@
+"""The steps of claims as tests of cargo: one program, a module for each owner of claims."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator, Sequence
+
+from urform.languages.names import snake
+from urform.languages.rust.emitter import HERE, Emitter, comment, standard_uses
+from urform.languages.rust.expressions import witness_name
+from urform.languages.rust.families import role_fails, role_name
+from urform.languages.rust.names import KEYWORDS
+from urform.languages.rust.testing import TestExpressions
+from urform.languages.rust.writer import RESERVED, Writer
+from urform.languages.scope import Scope
+from urform.languages.target import File, Held, Piece, TestAddress
+from urform.languages.templates import support_file
+from urform.plan.capabilities import Expressible
+from urform.plan.model import Family, Plan
+from urform.plan.variables import unused_in
+from urform.plan.witnesses import Witnesses
+
+FOLDER = "tests/claims"
+OWN_MODULES = frozenset({"main", "support", "witnesses"})
+_HELPER = re.compile(r"(?<![\w.:])([a-z_]\w*)(?=\()")
+_NOT_CODE = re.compile(r'//[^\n]*|"(?:\\.|[^"\\])*"')
+
+
+class Proof:
+    """Writes the tests of one plan."""
+
+    def __init__(self, emitter: Emitter, plan: Plan) -> None:
+        self.emitter = emitter
+        self.plan = plan
+        self.names = emitter.names
+        self.code = TestExpressions(emitter)
+        self.witnesses = Witnesses(plan)
+        text = support_file(HERE / "support", "mod.rs")
+        self._support = text.replace("CRATE", emitter.crate)
+        self._helpers = frozenset(re.findall(r"^pub fn (\w+)", text, re.MULTILINE))
+
+    def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
+        """The test files, and where each claim is tested, or why it is not."""
+        yield File(f"{FOLDER}/support.rs", self.emitter.header + self._support)
+        yield self._file("witnesses", self._witness_code(), allow="dead_code")
+        modules = []
+        for owner, own in owners:
+            module = snake(owner) if snake(owner) not in OWN_MODULES | KEYWORDS else f"{snake(owner)}_"
+            functions: dict[str, str] = {}
+            for found in own:
+                if found.held is not None:
+                    yield Held(found.claim.id, found.held)
+                    continue
+                name = _test_name(found.claim.id, functions)
+                yield TestAddress(found.claim.id, f"{FOLDER}/{module}.rs", f"{module}::{name}")
+                functions[name] = self._test(name, found)
+            if functions:
+                modules.append(module)
+                yield self._file(module, "\n".join(functions.values()))
+        lines = "".join(f"mod {name};\n" for name in sorted([*modules, "support", "witnesses"]))
+        yield File(f"{FOLDER}/main.rs", f"{self.emitter.header}{lines}")
+
+    def _file(self, name: str, code: str, allow: str = "") -> File:
+        laid_out = self.emitter.laid_out(code)
+        inner = f"#![allow({allow})] // which of it is needed depends on the declaration\n\n" if allow else ""
+        return File(f"{FOLDER}/{name}.rs", f"{self.emitter.header}{inner}{self.uses(laid_out)}{laid_out}")
+
+    def uses(self, code: str, own: str = "super") -> str:
+        """What test code uses: of the standard library, of the crate, and of its helpers."""
+        from urform.languages.rust.layout import used
+
+        bare = _NOT_CODE.sub('""', code)
+        called = set(_HELPER.findall(bare))
+        defined = set(re.findall(r"^(?:pub )?fn (\w+)", bare, re.MULTILINE))
+        helpers = sorted((called & self._helpers) - defined)
+        made = sorted((called & self._witness_names) - defined)
+        words = set(re.findall(r"(?<!::)\b[A-Z]\w*\b", bare)) | ({"thread"} if "thread::" in bare else set())
+        standard = "".join(standard_uses(words, "fmt::" in bare))
+        atomic = ["use std::sync::atomic::{AtomicU64, Ordering};\n"] if "Ordering::" in bare else []
+        standard = "".join(
+            sorted(
+                [
+                    *(
+                        line
+                        for line in standard.splitlines(keepends=True)
+                        if "tomic" not in line and "cmp" not in line
+                    ),
+                    *atomic,
+                ]
+            )
+        )
+        crate = f"use {self.emitter.crate}::*;\n" if self._needs_crate(bare, words) else ""
+        near = [used(f"{own}::support", helpers)] if helpers else []
+        near += [used(f"{own}::witnesses", made)] if made else []
+        return "".join(f"{block}\n" for block in (standard, crate, "".join(near)) if block)
+
+    def _needs_crate(self, bare: str, words: set[str]) -> bool:
+        from urform.languages.rust.emitter import STANDARD
+
+        known = {"Vec", "String", "Some", "Ok", "Err", "None", "Box", "Option", *STANDARD}
+        return bool(words - known) or bool(re.search(r"(?<![\w.])(?:make_\w+|\w+_for)\(", bare))
+
+    @property
+    def _witness_names(self) -> frozenset[str]:
+        names = {witness_name(p, second) for p in self.plan.products for second in (False, True)}
+        return frozenset(names | {client_name(family.name) for family in self.plan.families})
+
+    def _witness_code(self) -> str:
+        functions = []
+        for product in self.plan.products.values():
+            if product.abstract:
+                continue
+            found = (False, self.witnesses.arguments(product)), (True, self.witnesses.second(product))
+            for second, arguments in found:
+                if arguments is None:
+                    continue
+                type_ = self.names.type(product.name)
+                lines = Writer(self, Scope(self.plan)).made(product.name, arguments)
+                body = "".join(f"    {line}\n" for line in lines)
+                functions.append(f"pub fn {witness_name(product.name, second)}() -> {type_} {{\n{body}}}\n")
+        functions += [self._client(family) for family in self.plan.families if family.stand_in is not None]
+        return "// Typical products for the tests, two of each kind where there are two.\n\n" + "\n".join(
+            functions
+        )
+
+    def _client(self, family: Family) -> str:
+        """A client that knows the abstract factory alone, and asks it for everything."""
+        lines = ["let mut got = Vec::new();"]
+        for role in family.roles:
+            product = self.plan.products[role.product]
+            given = {f.name: v for f in product.required if (v := self.witnesses.of(f)) is not None}
+            call = f"family.{role_name(role.name)}({'' if role.several else self.code.arguments(product, given)})"
+            if role.several:
+                lines += [f"for each in {call} {{", "    got.push(kind_of(&each));", "}"]
+            else:
+                end = ".unwrap()" if role_fails(self.emitter, family, role) else ""
+                lines += [f"got.push(kind_of(&{call}{end}));"]
+        body = "".join(f"    {line}\n" for line in [*lines, "got"])
+        header = f"pub fn {client_name(family.name)}(family: &dyn {self.names.type(family.name)}) -> Vec<String> {{"
+        return f"// A client that knows the abstract factory alone, and tells the types that it got.\n{header}\n{body}}}\n"
+
+    def _test(self, name: str, found: Expressible) -> str:
+        claim = found.claim
+        scope = Scope(self.plan, RESERVED)
+        writer = Writer(self, scope)
+        lines = [comment(f"{claim.text} ({claim.id}).", 0, "//"), "#[test]", f"fn {name}() {{"]
+        for number, case in enumerate(found.cases):
+            if number:
+                lines.append("")
+            writer.begin(case.steps)
+            writer.unused = unused_in(case.steps)
+            for step in case.steps:
+                scope.enter(step)
+                lines += ["    " + line for line in writer.step(step)]
+        return "\n".join([*lines, "}"]) + "\n"
+
+
+def client_name(family: str) -> str:
+    """The helper of tests that knows an abstract factory alone."""
+    return f"{snake(family)}_client"
+
+
+def _test_name(claim: str, taken: Iterable[str]) -> str:
+    """`limit/Mark.station:min` gives `limit_station_min`; the owner is the module."""
+    group, _, rest = claim.partition("/")
+    words = re.split(r"[.:]", rest)[1:]
+    name = snake("_".join([group, *words]).replace("-", "_"))
+    name = f"{name}_" if name in KEYWORDS else name
+    number = sum(1 for each in taken if re.fullmatch(rf"{re.escape(name)}(_again)*", each))
+    return name + "_again" * number

@@ -1,0 +1,171 @@
+"""rustc: the library, then all tests in one program. Cargo is what users call; it would do the same, and leave more behind."""
+
+from __future__ import annotations
+
+import re
+import shutil
+from collections.abc import Iterator, Mapping, Sequence
+from pathlib import Path
+
+from urform.languages.rust.trials import Trials, crate_name
+from urform.languages.target import (
+    Emission,
+    Finished,
+    Found,
+    Ran,
+    Runner,
+    TestAddress,
+    TestResult,
+    Toolchain,
+    Trial,
+    Tried,
+)
+
+LEAST = (1, 83)
+BUILD, TRIALS = "urform-build", "urform-trials"  # folders of what a run, or trials, need
+ENVIRONMENT = {"RUST_BACKTRACE": "0", "RUSTFLAGS": "", "CARGO_TERM_COLOR": "never"}
+_VERSION = re.compile(r"rustc (\d+)\.(\d+)\.\d+")
+_CRATE = re.compile(r'^name = "(\w+)"', re.MULTILINE)
+_ENDED = re.compile(
+    r"^test (?P<name>[\w:]+)(?: - should panic)? \.\.\. (?P<how>ok|FAILED|ignored)", re.MULTILINE
+)
+_BEGUN = re.compile(r"^test (?P<name>[\w:]+) \.\.\. (?!ok|FAILED|ignored)", re.MULTILINE)
+_SAID = re.compile(
+    r"^---- (?P<name>[\w:]+) stdout ----\n(?P<said>.*?)(?=^---- |^\nfailures:|\Z)", re.MULTILINE | re.DOTALL
+)
+_PANIC = re.compile(
+    r"panicked at (?P<file>[^\s:]+):(?P<line>\d+):\d+:\n(?P<message>.*?)(?:\nnote: |\Z)", re.DOTALL
+)
+_COMPARED = re.compile(r"^(?:.*?: )?got (?P<found>.*), want (?P<expected>.*)$", re.DOTALL)
+DEADLY = 20  # tests that kill the process, after which the others are no longer run
+
+
+class Cargo(Toolchain):
+    """The rustc and cargo on the path."""
+
+    trials_at_once = 60  # the compiler's memory grows with them
+
+    def find(self, run: Runner) -> Found:
+        """Rust 1.83 or newer."""
+        install = ("apt-get install rustc cargo  # or newer, from the Rust project's own installer",)
+        wanted = ("Rust, 1.83 or newer",)
+        if shutil.which("rustc") is None or shutil.which("cargo") is None:
+            return Found(missing=wanted, install=install)
+        version = run(["rustc", "--version"], Path.cwd()).output.strip()
+        number = _VERSION.match(version)
+        if number is None or (int(number[1]), int(number[2])) < LEAST:
+            return Found(version, wanted, install)
+        return Found(number[0])
+
+    def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
+        """The crate, its tests as one program, and that program."""
+        build = folder / BUILD
+        build.mkdir()
+        try:
+            programs = _programs(emission)
+            for command in commands(crate_name(emission), programs, "--test"):
+                done = run(command, folder, ENVIRONMENT)
+                if done.status != 0:
+                    return Ran((), broke=(done.output + done.errors).strip()[-4000:])
+            return _tested(folder, emission, list(programs), run)
+        finally:
+            shutil.rmtree(build, ignore_errors=True)
+
+    def try_all(
+        self, folder: Path, emission: Emission, trials: Sequence[Trial], run: Runner
+    ) -> Iterator[Tried]:
+        """One program with a module for each trial."""
+        return Trials(folder / TRIALS, emission, run).all(trials)
+
+    def walk_through(self, folder: Path, run: Runner) -> Finished:
+        """The example, compiled with the crate."""
+        build = folder / BUILD
+        build.mkdir()
+        try:
+            crate = _CRATE.search((folder / "Cargo.toml").read_text(encoding="utf-8"))
+            assert crate is not None, "the manifest names the crate"
+            for command in commands(crate[1], {"walkthrough": "examples/walkthrough.rs"}):
+                done = run(command, folder, ENVIRONMENT)
+                if done.status != 0:
+                    return done
+            return run([f"{BUILD}/walkthrough"], folder, ENVIRONMENT)
+        finally:
+            shutil.rmtree(build, ignore_errors=True)
+
+    def again(self, address: TestAddress) -> str:
+        """One test by its name."""
+        return f"cargo test --test claims {address.name} -- --exact"
+
+
+def _programs(emission: Emission) -> dict[str, str]:
+    """The programs that hold tests, and the file that each begins with: that of the claims, and those of the user."""
+    found = {"claims": "tests/claims/main.rs"}
+    paths = (Path(file.path) for file in emission.files if file.path.endswith(".rs"))
+    return found | {path.stem: str(path) for path in paths if path.parts[:-1] == ("tests",)}
+
+
+def commands(crate: str, programs: Mapping[str, str], *options: str) -> Iterator[list[str]]:
+    """How a crate is compiled, and programs that use it."""
+    common = ["rustc", "--edition", "2021", "-C", "debuginfo=0", "--color", "never"]
+    yield [*common, "--crate-name", crate, "--crate-type", "rlib", "--out-dir", BUILD, "src/lib.rs"]
+    uses = ["--extern", f"{crate}={BUILD}/lib{crate}.rlib"]
+    for program, source in programs.items():
+        yield [*common, *options, *uses, "--crate-name", program, "-o", f"{BUILD}/{program}", source]
+
+
+def _tested(folder: Path, emission: Emission, programs: Sequence[str], run: Runner) -> Ran:
+    """The results of all tests."""
+    results: dict[str, TestResult] = {}
+    said = ""
+    for program in programs:
+        found, ended = _results_of(program, folder, run)
+        results |= found
+        said += (ended.errors or ended.output).strip()[-4000:]
+    return Ran(tuple(results.values()), broke="" if len(results) >= len(emission.tests) else said)
+
+
+def _results_of(program: str, folder: Path, run: Runner) -> tuple[dict[str, TestResult], Finished]:
+    """What a program of tests tells; after one that kills the process, the others are run without it."""
+    done = run([f"{BUILD}/{program}", "--color", "never"], folder, ENVIRONMENT)
+    results = _results(done.output)
+    killed: list[str] = []
+    while "\ntest result: " not in done.output and done.status is not None and len(killed) < DEADLY:
+        skipped = [part for name in killed for part in ("--skip", name)]
+        alone = ["--test-threads=1", "--exact", *skipped]  # the line of a test comes before the test
+        done = run([f"{BUILD}/{program}", "--color", "never", *alone], folder, ENVIRONMENT)
+        results |= _results(done.output)
+        begun = [match["name"] for match in _BEGUN.finditer(done.output + "\n")]
+        if "\ntest result: " in done.output or not begun:
+            break
+        killed.append(begun[-1])
+    message = "the process ended while this test ran"
+    results |= {
+        name: TestResult(name, False, message=message, expected="no failure here", found=message)
+        for name in killed
+    }
+    return results, done
+
+
+def _results(output: str) -> dict[str, TestResult]:
+    said = {match["name"]: match["said"] for match in _SAID.finditer(output)}
+    return {
+        match["name"]: _result(match["name"], match["how"], said.get(match["name"], ""))
+        for match in _ENDED.finditer(output)
+    }
+
+
+def _result(name: str, how: str, said: str) -> TestResult:
+    if how != "FAILED":
+        return TestResult(name, how == "ok", skipped=how == "ignored")
+    panic = _PANIC.search(said)
+    message = (panic["message"] if panic is not None else said).strip()
+    compared = _COMPARED.match(message)
+    return TestResult(
+        name,
+        False,
+        message=message.partition("\n")[0],
+        expected=compared["expected"] if compared is not None else "no failure here",
+        found=compared["found"] if compared is not None else message.partition("\n")[0],
+        file=panic["file"] if panic is not None and panic["file"].startswith("tests/") else "",
+        line=int(panic["line"]) if panic is not None and panic["file"].startswith("tests/") else 0,
+    )

@@ -1,0 +1,293 @@
+"""Tries code with faults in Rust: a module for each trial in one program, its tests in a module beside it."""
+
+from __future__ import annotations
+
+import re
+import shutil
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from pathlib import Path
+
+from urform.languages.pruning import Unit, needed
+from urform.languages.target import Emission, Runner, Trial, Tried
+
+SECONDS = 30  # for one test; one that takes longer hangs
+AT_ONCE = "8"  # tests that run beside each other: some wait for what never comes
+PROOF = "tests/claims/"
+HIDDEN = ("values", "pools")  # modules of which a crate exports nothing
+OPTIONS = ("-C", "debuginfo=0", "-C", "overflow-checks=on", "-A", "warnings", "--color", "never")
+ENVIRONMENT = {"RUST_BACKTRACE": "0", "RUSTFLAGS": ""}
+_BROKEN = re.compile(r"--> (?:[^\s:]*/)?src/t(\d+)/")
+_DONE = re.compile(r"^(?P<how>begin|good|bad) (?P<number>\d+) (?P<test>[\w:]+)$", re.MULTILINE)
+_WORD = re.compile(r"[A-Za-z_]\w*")
+_NOT_CODE = re.compile(r'//[^\n]*|"(?:\\.|[^"\\])*"')
+_DECLARED = re.compile(
+    r"^(?:pub(?:\(crate\))? )?(?:struct|enum|trait|fn|type|const|static) (\w+)", re.MULTILINE
+)
+_RECEIVER = re.compile(r"^impl(?:<[^\n]*?>)? (?:[\w<>:]+ for )?(?:dyn )?(\w+)", re.MULTILINE)
+_IMPORTED = re.compile(r"^use super::(support|witnesses)::(?:\w+|\{[^}]*\});", re.MULTILINE)
+_RUNNER = """// Runs the tests of trials one by one.
+%s
+use std::io::Write;
+use std::sync::atomic::{AtomicUsize, Ordering};
+use std::sync::mpsc::channel;
+use std::time::Duration;
+
+type Test = (u32, &'static str, fn());
+
+const TESTS: &[Test] = &[
+%s];
+
+fn tell(how: &str, test: &Test) {
+    let mut out = std::io::stdout().lock();
+    writeln!(out, "\\n{how} {} {}", test.0, test.1).ok();
+    out.flush().ok();
+}
+
+fn run(test: &Test) {
+    tell("begin", test);
+    let (sender, receiver) = channel();
+    let call = test.2;
+    std::thread::spawn(move || {
+        let good = std::panic::catch_unwind(call).is_ok();
+        sender.send(good).ok();
+    });
+    let good = receiver.recv_timeout(Duration::from_secs(%d)).unwrap_or(false);
+    tell(if good { "good" } else { "bad" }, test);
+}
+
+fn main() {
+    let tried = std::env::var("TRIED").unwrap_or_default();
+    let is_left = |test: &&Test| !tried.contains(&format!(";{} {};", test.0, test.1));
+    let left: Vec<&'static Test> = TESTS.iter().filter(is_left).collect();
+    let at_once = std::env::var("AT_ONCE").ok().and_then(|text| text.parse().ok()).unwrap_or(1);
+    let next = AtomicUsize::new(0);
+    std::thread::scope(|scope| {
+        for _ in 0..at_once {
+            scope.spawn(|| {
+                while let Some(test) = left.get(next.fetch_add(1, Ordering::Relaxed)) {
+                    run(test);
+                }
+            });
+        }
+    });
+    std::process::exit(0);
+}
+"""
+
+
+def unit(text: str) -> Unit:
+    """What a piece of Rust declares and mentions."""
+    code = _NOT_CODE.sub("", text)
+    return Unit(
+        frozenset(_DECLARED.findall(code)), frozenset(_RECEIVER.findall(code)), frozenset(_WORD.findall(code))
+    )
+
+
+def functions(text: str) -> tuple[str, list[str]]:
+    """A file of functions: what comes before them, and each of them with its comments and attributes."""
+    start = re.search(r"^(?:#\[test\]\n|#\[track_caller\]\n|pub fn |fn )", text, re.MULTILINE)
+    if start is None:
+        return text, []
+    return text[: start.start()], re.split(r"(?<=\n\}\n)\n", text[start.start() :])
+
+
+class Trials:
+    """The trials of one batch."""
+
+    def __init__(self, folder: Path, emission: Emission, run: Runner) -> None:
+        self._folder = folder
+        self._run = run
+        files = {f.path: f.text for f in emission.files if f.path.endswith(".rs")}
+        self._crate = crate_name(emission)
+        self._code = {path: text for path, text in files.items() if path.startswith("src/")}
+        self._units = {path: unit(text) for path, text in self._code.items() if path != "src/lib.rs"}
+        proofs = {
+            path: text for path, text in files.items() if path.startswith(PROOF) and path != f"{PROOF}main.rs"
+        }
+        self._support = proofs.pop(f"{PROOF}support.rs", "")
+        self._parts = {path: functions(text) for path, text in proofs.items()}
+        self._functions = {
+            f"{path}#{number}": unit(part)
+            for path, (_, parts) in self._parts.items()
+            for number, part in enumerate(parts)
+        }
+
+    def all(self, trials: Sequence[Trial]) -> Iterator[Tried]:
+        """What came of each trial; those that do not compile are left out of the program."""
+        shutil.rmtree(self._folder, ignore_errors=True)
+        self._write_sound()
+        for trial in trials:
+            self._write(trial)
+        left = {trial.number: trial for trial in trials}
+        while left:
+            self._write_runner(list(left.values()))
+            command = ["rustc", "--edition", "2021", *OPTIONS, "-o", "trials", "src/main.rs"]
+            built = self._run(command, self._folder, ENVIRONMENT)
+            if built.status == 0:
+                yield from self._results(list(left.values()))
+                return
+            said = built.output + built.errors
+            numbers = {int(number) for number in _BROKEN.findall(said)}
+            broken = {trial.number for trial in left.values() if _number(trial) in numbers}
+            if not broken:
+                yield from (Tried(number, broke=said[-2000:]) for number in left)
+                return
+            for number in sorted(broken):
+                yield Tried(number, broke=_said_of(said, _number(left[number])))
+                del left[number]
+
+    # --- writing ----------------------------------------------------------------------------------------
+
+    def _write(self, trial: Trial) -> None:
+        """What a trial changes, and what depends on that; the rest it shares with all others."""
+        home = self._folder / "src" / f"t{_number(trial)}"
+        (home / "code").mkdir(parents=True)
+        (home / "proof").mkdir()
+        proofs = self._proofs(trial)
+        changed = {path: text for path, text in trial.files.items() if path in self._units}
+        units = {**self._units, **{path: unit(text) for path, text in changed.items()}}
+        own = _dependent(units, changed)
+        for path in own:
+            self._put(home / "code" / path.removeprefix("src/"), changed.get(path) or self._code[path], trial)
+        _write_root(home / "code" / "mod.rs", units, own)
+        for path, text in proofs.items():
+            self._put(home / "proof" / path.removeprefix(PROOF), text, trial)
+        names = sorted(Path(path).stem for path in proofs)
+        support = "pub use crate::sound::support;\n"
+        if "src/errors.rs" in own:
+            self._put(home / "proof" / "support.rs", self._support, trial)
+            support = "pub mod support;\n"
+        modules = "".join(f"pub mod {name};\n" for name in names)
+        (home / "proof" / "mod.rs").write_text(support + modules, encoding="utf-8")
+        (home / "mod.rs").write_text("pub mod code;\npub mod proof;\n", encoding="utf-8")
+
+    def _write_sound(self) -> None:
+        """The code without a fault, of which trials take what they do not change."""
+        home = self._folder / "src" / "sound"
+        (home / "code").mkdir(parents=True)
+        for path in self._units:
+            self._put_at(home / "code" / path.removeprefix("src/"), self._code[path], "sound")
+        _write_root(home / "code" / "mod.rs", self._units, frozenset(self._units))
+        self._put_at(home / "support.rs", self._support, "sound")
+        (home / "mod.rs").write_text("pub mod code;\npub mod support;\n", encoding="utf-8")
+
+    def _put(self, place: Path, text: str, trial: Trial) -> None:
+        self._put_at(place, text, f"t{_number(trial)}")
+
+    def _put_at(self, place: Path, text: str, root: str) -> None:
+        """A file with its paths from the root of the trial."""
+        code = f"crate::{root}::code"
+        text = re.sub(r"\bcrate::", f"{code}::", text)
+        text = re.sub(rf"^use {self._crate}::", f"use {code}::", text, flags=re.MULTILINE)
+        place.write_text(text, encoding="utf-8")
+
+    def _proofs(self, trial: Trial) -> dict[str, str]:
+        """The test files with the functions that the trial's tests need."""
+        wanted = {address.name.rpartition("::")[2] for address in trial.tests}
+        of_test = {address.file for address in trial.tests}
+        possible = {
+            key: each
+            for key, each in self._functions.items()
+            if key.partition("#")[0] in of_test or key.startswith(f"{PROOF}witnesses")
+        }
+        kept = needed(possible, wanted)
+        found: dict[str, str] = {}
+        for path, (head, parts) in self._parts.items():
+            own = [part for number, part in enumerate(parts) if f"{path}#{number}" in kept]
+            if own or path.endswith("witnesses.rs"):
+                head = _IMPORTED.sub(r"use super::\1::*;", head)
+                found[path] = head + "\n".join(_as_plain(part) for part in own)
+        return found
+
+    def _write_runner(self, listed: Sequence[Trial]) -> None:
+        modules = "".join(f"mod {name};\n" for name in ("sound", *(f"t{_number(trial)}" for trial in listed)))
+        calls = "".join(
+            f'    ({_number(trial)}, "{address.name}", t{_number(trial)}::proof::{address.name}),\n'
+            for trial in listed
+            for address in trial.tests
+        )
+        text = _RUNNER % (modules, calls, SECONDS)
+        (self._folder / "src" / "main.rs").write_text(text, encoding="utf-8")
+
+    # --- running ----------------------------------------------------------------------------------------
+
+    def _results(self, listed: Sequence[Trial]) -> Iterator[Tried]:
+        """Run the program, again after a test that killed it, until every test has had its turn."""
+        total = sum(len(trial.tests) for trial in listed)
+        ended: dict[tuple[int, str], bool] = {}
+        killed = False
+        while len(ended) < total:
+            tried = "".join(f";{number} {test};" for number, test in ended)
+            alone = "1" if killed else AT_ONCE
+            settings = {**ENVIRONMENT, "TRIED": tried, "AT_ONCE": alone}
+            done = self._run(["./trials"], self._folder, settings)
+            before = len(ended)
+            running = _note(done.output, ended)
+            if len(running) == 1:
+                ended[running.pop()] = False
+            if len(ended) == before and killed:
+                break
+            killed = bool(running) or killed
+        for trial in listed:
+            number = _number(trial)
+            failed = frozenset(a.name for a in trial.tests if not ended.get((number, a.name), True))
+            silent = any((number, address.name) not in ended for address in trial.tests)
+            yield Tried(trial.number, failed, "the tests did not all run" if silent and not failed else "")
+
+
+def crate_name(emission: Emission) -> str:
+    """The name of the generated crate."""
+    manifest = next(f.text for f in emission.files if f.path == "Cargo.toml")
+    found = re.search(r'^name = "(\w+)"', manifest, re.MULTILINE)
+    assert found is not None, "the manifest names the crate"
+    return found[1]
+
+
+def _note(output: str, ended: dict[tuple[int, str], bool]) -> set[tuple[int, str]]:
+    """What the program told of each test; gives those that were running when it ended, one of which killed it."""
+    running: set[tuple[int, str]] = set()
+    for match in _DONE.finditer(output):
+        at = int(match["number"]), match["test"]
+        if match["how"] == "begin":
+            running.add(at)
+        else:
+            running.discard(at)
+            ended[at] = match["how"] == "good"
+    return running
+
+
+def _dependent(units: Mapping[str, Unit], changed: Iterable[str]) -> frozenset[str]:
+    """The changed files, and those that mention what they declare, or what such files do."""
+    found = set(changed)
+    while True:
+        names = frozenset().union(*(units[path].declares for path in found))
+        more = {path for path, each in units.items() if path not in found and each.mentions & names}
+        if not more:
+            return frozenset(found)
+        found |= more
+
+
+def _write_root(place: Path, units: Iterable[str], own: frozenset[str]) -> None:
+    """The root of a crate: its own modules, and those that it shares."""
+    lines = []
+    for path in sorted(units):
+        name = Path(path).stem
+        lines.append(f"pub mod {name};\n" if path in own else f"pub use crate::sound::code::{name};\n")
+        lines.append("" if name in HIDDEN else f"pub use {name}::*;\n")
+    place.write_text("".join(lines), encoding="utf-8")
+
+
+def _as_plain(part: str) -> str:
+    """A test as a function that others may call."""
+    return part.replace("#[test]\nfn ", "pub fn ")
+
+
+def _number(trial: Trial) -> int:
+    """The number of a trial as a part of names; that of the sound code is negative."""
+    return trial.number if trial.number >= 0 else 999_999
+
+
+def _said_of(said: str, number: int) -> str:
+    """What the compiler said of one trial."""
+    blocks = re.split(r"^(?=error)", said, flags=re.MULTILINE)
+    return "".join(block for block in blocks if f"src/t{number}/" in block)[-2000:]
