@@ -25,6 +25,7 @@ BARS = {
     ("go", "pool"): 1.5,
     ("typescript", "pool"): 1.5,
     ("rust", "pool"): 1.5,
+    ("cpp", "pool"): 1.5,
 }
 HAND = 1.1
 DEEPCOPY = 15.0
@@ -109,6 +110,19 @@ def compile_rust(project: Path, source: Path, program: str) -> None:
     run([*common, *uses, "-o", program, str(source)], project)
 
 
+def cpp(project: Path) -> str:
+    """Optimised, as a release is."""
+    compile_cpp(project, HERE / "cpp/main.cpp", "measure")
+    return run(["./measure"], project)
+
+
+def compile_cpp(project: Path, source: Path, program: str) -> None:
+    """The generated library, and a program that uses it."""
+    sources = [str(path.relative_to(project)) for path in sorted((project / "src").glob("*.cpp"))]
+    options = ["-std=c++20", "-O2", "-Iinclude", f"-I{source.parent}", "-o", program]
+    run(["g++", *options, str(source), *sources, "-lpthread"], project)
+
+
 def figures() -> Iterator[tuple[str, str, float, float]]:
     """Target, job, ratio and nanoseconds."""
     with tempfile.TemporaryDirectory() as name:
@@ -116,7 +130,7 @@ def figures() -> Iterator[tuple[str, str, float, float]]:
         (folder / NAME).write_text(demo_text(), encoding="utf-8")
         urform = str(Path(sys.executable).parent / "urform")
         run([urform, "generate", NAME, "-q", "-o", "."], folder)
-        for measure in (python, java, go, typescript, rust):
+        for measure in (python, java, go, typescript, rust, cpp):
             for line in measure(folder / measure.__name__).splitlines():
                 job, ratio, nanoseconds = line.split()
                 yield measure.__name__, job, float(ratio), float(nanoseconds)

@@ -12,7 +12,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from generated import compile_rust, compile_typescript
+from generated import compile_cpp, compile_rust, compile_typescript
 
 from urform.demo import NAME, demo_text
 
@@ -43,6 +43,7 @@ def commands(folder: Path) -> dict[str, tuple[list[str], Path, dict[str, str]]]:
     (folder / "typescript/examples").mkdir()
     shutil.copy(HERE / "lanterns.ts", folder / "typescript/examples")
     compile_typescript(folder / "typescript")
+    compile_cpp(folder / "cpp", HERE / "lanterns.cpp", "lanterns")
     compile_rust(folder / "rust", HERE / "lanterns.rs", "lanterns")
     return {
         "python": (
@@ -58,6 +59,7 @@ def commands(folder: Path) -> dict[str, tuple[list[str], Path, dict[str, str]]]:
             {},
         ),
         "rust": (["rust/lanterns"], folder, {}),
+        "cpp": (["cpp/lanterns"], folder, {}),
     }
 
 

@@ -35,11 +35,12 @@ def taken(text: str, first: str) -> str:
     end = begin + 1
     while end < len(lines):
         inside = not lines[end].strip() or len(lines[end]) - len(lines[end].lstrip()) > margin
-        closing = lines[end].strip() in ("}", ")", ") {") or lines[end].strip().startswith(") ->")
+        inside = inside or lines[end].strip() in ("public:", "private:", "protected:")
+        closing = lines[end].strip() in ("}", "};", ")", ") {") or lines[end].strip().startswith(") ->")
         if not inside and not closing:
             break
         end += 1
-        if closing and not inside and lines[end - 1].strip() == "}":
+        if closing and not inside and lines[end - 1].strip() in ("}", "};"):
             break
     return textwrap.dedent("\n".join(lines[begin:end])).rstrip() + "\n"
 

@@ -119,7 +119,7 @@ def test_every_claim_stands_there_in_words_with_its_tests(kind: str, path: Path)
         assert claim.text in text
     for name in BUILT_IN:
         for address in emitted(path, name).tests:
-            assert address.name.rpartition(".")[2] in text, address
+            assert re.split(r"[.:]+", address.name)[-1] in text, address
 
 
 def test_what_failed_is_told_as_text() -> None:
@@ -137,7 +137,7 @@ def test_a_function_is_found_whole(valid: Path, target_name: str) -> None:
     files = {file.path: file.text for file in emission.files}
     for address in emission.tests:
         text = function_of(files[address.file], address.name)
-        assert address.name.rpartition(".")[2] in text, address
+        assert re.split(r"[.:]+", address.name)[-1] in text, address
         opened, closed = text.count("{"), text.count("}")
         assert text.rstrip(");").endswith("}") or not opened or target_name == "python", address
         assert abs(opened - closed) <= text.count('"'), "balanced, but for braces in text"

@@ -10,7 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import DEMO, emitted
-from urform.languages.go.pruning import Unit, functions, needed, unit, with_functions
+from urform.languages.go.pruning import functions, unit, with_functions
+from urform.languages.pruning import Unit, needed
 from urform.output.writing import write_project
 
 

@@ -15,6 +15,13 @@ command -v npm >/dev/null 2>&1 || wanted="$wanted npm"
 minor=$(command -v go >/dev/null 2>&1 && go version | sed -n 's/.*go1\.\([0-9]*\).*/\1/p' || echo 0)
 [ "${minor:-0}" -ge 22 ] || wanted="$wanted golang-go"
 
+minor=$(command -v rustc >/dev/null 2>&1 && rustc --version | sed -n 's/rustc 1\.\([0-9]*\).*/\1/p' || echo 0)
+[ "${minor:-0}" -ge 83 ] || wanted="$wanted rustc cargo"
+gcc=$(command -v g++ >/dev/null 2>&1 && g++ -dumpversion | sed -n 's/^\([0-9]*\).*/\1/p' || echo 0)
+[ "${gcc:-0}" -ge 11 ] || wanted="$wanted g++"
+[ -e /usr/include/gtest/gtest.h ] || wanted="$wanted libgtest-dev"
+command -v cmake >/dev/null 2>&1 || wanted="$wanted cmake"
+
 [ -n "$wanted" ] || exit 0
 echo "missing:$wanted"
 if ! command -v apt-get >/dev/null 2>&1; then

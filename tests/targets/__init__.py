@@ -41,7 +41,7 @@ class ByHand:
     @property
     def tests(self) -> list[str]:
         found = re.findall(self.names, self.source.read_text(encoding="utf-8"), re.MULTILINE)
-        return [f"{self.prefix}{name}" for name in found]
+        return [f"{self.prefix}{name.replace(', ', '.')}" for name in found]
 
 
 @dataclass(frozen=True)

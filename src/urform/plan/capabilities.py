@@ -46,6 +46,7 @@ REASONS: dict[str, str] = {
     "assign": "its fields cannot be assigned from outside",
     "change what was handed in": "what is handed in no longer belongs to the caller",
     "change what is handed out": "what is handed out can only be read",
+    "alias what is owned": "what is owned is a value, and a copy of it another one",
     "share what can change": "what can change has one owner",
     "invent a word": "only the declared words can be written",
     "huge": "a whole number is not taken for a real",

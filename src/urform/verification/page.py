@@ -165,8 +165,9 @@ def function_of(text: str, name: str) -> str:
     """The function of that name, or that is given that name, in a file that a formatter gave its shape; with the
     comment before it."""
     lines = text.split("\n")
-    given, own = f'("{name}"', re.compile(rf"\b{re.escape(name.rpartition('.')[2])}\(")
-    found = [number for number, line in enumerate(lines) if given in line]
+    parts = re.split(r"[.:]+", name)  # after the class, the suite or the module
+    given, own = (f'("{name}"', f"({', '.join(parts)})"), re.compile(rf"\b{re.escape(parts[-1])}\(")
+    found = [number for number, line in enumerate(lines) if any(each in line for each in given)]
     found += [number for number, line in enumerate(lines) if own.search(line)]
     at = next(iter(found), None)
     if at is None:
@@ -195,7 +196,7 @@ def _owners(parts: Sequence[ClaimPart], emissions: Mapping[str, Emission]) -> It
 
 def _code_of(owner: str, emissions: Mapping[str, Emission]) -> Iterator[Code]:
     """The file of each target that defines a type of that name."""
-    defines = re.compile(rf"\b(?:class|record|interface|type) {owner}\b")
+    defines = re.compile(rf"\b(?:class|record|interface|type|struct|enum|trait) {owner}\b")
     for name, emission in emissions.items():
         tests = {address.file for address in emission.tests}
         for file in emission.files:

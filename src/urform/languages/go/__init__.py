@@ -31,6 +31,7 @@ class Go(Target):
         {
             "change what was handed in",
             "change what is handed out",
+            "alias what is owned",
             "share what can change",
             "invent a word",
             "null product",

@@ -31,6 +31,7 @@ class Java(Target):
         {
             "change what was handed in",
             "change what is handed out",
+            "alias what is owned",
             "share what can change",
             "identity without content",
             "show that a constructor is hidden",

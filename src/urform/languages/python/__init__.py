@@ -25,6 +25,7 @@ class Python(Target):
             "assign",
             "change what was handed in",
             "change what is handed out",
+            "alias what is owned",
             "share what can change",
             "invent a word",
             "huge",

@@ -146,7 +146,9 @@ class Trials:
         proofs = self._proofs(trial)
         changed = {path: text for path, text in trial.files.items() if path in self._units}
         units = {**self._units, **{path: unit(text) for path, text in changed.items()}}
-        own = _dependent(units, changed)
+        mentioned = {name for text in proofs.values() for name in unit(text).mentions}
+        wanted = mentioned.union(*(units[path].declares for path in changed))
+        own = _dependent(units, changed) & (needed(units, wanted) | set(changed))
         for path in own:
             self._put(home / "code" / path.removeprefix("src/"), changed.get(path) or self._code[path], trial)
         _write_root(home / "code" / "mod.rs", units, own)

@@ -20,6 +20,7 @@ class TypeScript(Target):
             "assign",
             "change what was handed in",
             "change what is handed out",
+            "alias what is owned",
             "share what can change",
             "identity without content",
             "invent a word",

@@ -1,0 +1,63 @@
+"""C++20: values and final classes over abstract ones, exceptions with data; GoogleTest by CMake."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+from urform.languages.target import File, Piece, Setting, Target, Toolchain
+from urform.plan.capabilities import by_owner
+from urform.plan.model import Plan
+from urform.plan.script import Claim
+
+if TYPE_CHECKING:
+    from urform.languages.cpp.emitter import Emitter
+
+
+class Cpp(Target):
+    """C++, where products are values, and what is handed in is the callee's own copy."""
+
+    name = "cpp"
+    settings = (
+        Setting(
+            "namespace", re.compile(r"[a-z][a-z0-9]*(_[a-z0-9]+)*"), "the name of a namespace such as fairway"
+        ),
+    )
+    capabilities = frozenset({"share what can change", "threads", "weak references"})
+
+    def pieces(self, plan: Plan, claims: Iterable[Claim]) -> Iterator[Piece]:
+        """A library and its tests."""
+        from urform.languages.cpp.proof import Proof
+
+        emitter = self._emitter(plan)
+        yield from emitter.files()
+        yield from Proof(emitter, plan).pieces(by_owner(claims, plan, self.capabilities))
+
+    def _emitter(self, plan: Plan) -> Emitter:
+        from urform.languages.cpp.emitter import Emitter
+        from urform.languages.cpp.names import NAMESPACES
+
+        namespace = self.setting(plan, "namespace", plan.name)
+        return Emitter(plan, f"{namespace}_" if namespace in NAMESPACES else namespace)
+
+    def code(self, plan: Plan) -> tuple[File, ...]:
+        """Everything but the tests."""
+        return tuple(self._emitter(plan).files())
+
+    def example(self, plan: Plan) -> tuple[File, ...]:
+        """A program that uses the library."""
+        from urform.languages.cpp.example import example_files
+
+        return example_files(self._emitter(plan), plan)
+
+    @cached_property
+    def toolchain(self) -> Toolchain:
+        """g++ and GoogleTest."""
+        from urform.languages.cpp.toolchain import Gcc
+
+        return Gcc()
+
+
+TARGET = Cpp()

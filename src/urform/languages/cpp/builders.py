@@ -1,0 +1,120 @@
+"""Builders in C++: setters of a class that may be called in any order, in chains or one by one."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import ListOf, SetOf
+from urform.languages.comments import plain
+from urform.languages.cpp.members import moved
+from urform.languages.cpp.names import KEYWORDS, MACROS, USED_METHODS
+from urform.languages.names import Words, spoken, with_article
+from urform.plan.model import Builder, Field, Product
+
+if TYPE_CHECKING:
+    from urform.languages.cpp.emitter import Emitter
+
+View = dict[str, object]
+
+
+class BuilderNames:
+    """The names of a builder's members: generated ones come first, then adders and setters."""
+
+    def __init__(self, product: Product, builder: Builder) -> None:
+        presets = {self.preset(preset.name) for preset in builder.presets}
+        adders = {self.adder(field) for field in product.fields if field.item}
+        self._setters = Words(KEYWORDS, MACROS, USED_METHODS, presets, adders)
+        self._prefix = "" if builder.fluent else "set_"
+
+    def setter(self, field: Field) -> str:
+        """`crew`, `set_crew` where setters are statements."""
+        return self._setters.escape(f"{self._prefix}{field.name}")
+
+    def adder(self, field: Field) -> str:
+        """`add_leg`."""
+        return f"add_{field.item or ''}"
+
+    def preset(self, name: str) -> str:
+        """`from_spring_refit`."""
+        return f"from_{name}"
+
+
+def builder_view(emitter: Emitter, product: Product, builder: Builder) -> View:
+    """What the templates ask of a builder."""
+    names = BuilderNames(product, builder)
+    type_ = emitter.names.type(product.name)
+    return {
+        "type": type_,
+        "stem": emitter.names.derived(product.name, "Builder"),
+        "a": with_article(type_),
+        "owner": product.name,
+        "fluent": builder.fluent,
+        "resets": builder.resets,
+        "returns": f"{emitter.names.derived(product.name, 'Builder')} &" if builder.fluent else "void ",
+        "fields": [_field(emitter, names, field, product) for field in product.fields],
+        "needed": [{"name": f.name, "stored": emitter.names.stored(f.name)} for f in product.required],
+        "given": [_given(emitter, product, f) for f in product.optional],
+        "options": emitter.code.options(product) if product.optional else None,
+        "arguments": ", ".join(
+            [
+                *(f"*{emitter.names.stored(f.name)}" for f in product.required),
+                *(["std::move(options)"] if product.optional else []),
+            ]
+        ),
+        "like": list(_like(emitter, product)),
+        "presets": [
+            {
+                "name": names.preset(preset.name),
+                "preset": preset.name,
+                "lines": [
+                    f"builder.{emitter.names.stored(n)} = "
+                    f"{emitter.code.value(v, product.field(n).type, shared=emitter.code.shared(product.field(n)))};"
+                    for n, v in preset.values.items()
+                ],
+            }
+            for preset in builder.presets
+        ],
+    }
+
+
+def _field(emitter: Emitter, names: BuilderNames, field: Field, product: Product) -> View:
+    local = emitter.names.local(field.name)
+    element = field.type.element if isinstance(field.type, (ListOf, SetOf)) else None
+    item = emitter.names.local(field.item or "item")
+    stored = emitter.names.stored(field.name)
+    shared = emitter.code.shared(field)
+    return {
+        "name": field.name,
+        "stored": stored,
+        "held": f"std::optional<{emitter.code.owned(field)}>",
+        "setter": names.setter(field),
+        "parameter": f"{emitter.code.owned(field)} {local}",
+        "kept": f"{stored} = {moved(field, local)};",
+        "doc": plain(field.doc) or f"Sets the {spoken(field.name)}.",
+        "adder": names.adder(field) if field.item and element is not None else None,
+        "item": f"{emitter.code.type(element, shared=shared)} {item}" if element is not None else "",
+        "item_spoken": spoken(field.item or ""),
+        "added": f"{stored}->{'push_back' if isinstance(field.type, ListOf) else 'insert'}(std::move({item}));",
+    }
+
+
+def _given(emitter: Emitter, product: Product, field: Field) -> str:
+    """A statement that hands an optional field on, if it was given."""
+    stored, option = emitter.names.stored(field.name), emitter.names.option(field.name)
+    if field.may_be_absent:
+        return f"options.{option} = {stored};"
+    return f"if ({stored}) {{\n        options.{option} = *{stored};\n    }}"
+
+
+def _like(emitter: Emitter, product: Product) -> Iterator[str]:
+    """What a builder that starts from a product takes from it."""
+    for field in product.fields:
+        accessor = f"like.{emitter.method(product, field.name)}()"
+        stored = f"builder.{emitter.names.stored(field.name)}"
+        if emitter.code.boxed(field):
+            yield f"if ({accessor}) {{\n        {stored} = **{accessor};\n    }}"
+        elif emitter.is_behind(field):
+            yield f"{stored} = {accessor}.clone();"
+        else:
+            yield f"{stored} = {accessor};"

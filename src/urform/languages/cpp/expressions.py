@@ -1,0 +1,263 @@
+"""Types and values in C++."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import cached_property
+
+from urform.declaration.types import (
+    BOOLEAN,
+    INTEGER,
+    REAL,
+    TEXT,
+    ChoiceType,
+    ListOf,
+    MapOf,
+    ProductType,
+    SetOf,
+    Type,
+    innermost,
+)
+from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Word
+from urform.languages.cpp.names import Names
+from urform.languages.literals import Characters
+from urform.languages.names import article, snake
+from urform.plan.characters import is_plain
+from urform.plan.model import Field, Plan, Product, Selection
+from urform.plan.operands import Keyed, Operand, Several, Strange, Var, Witness
+
+SCALARS: dict[Type, str] = {TEXT: "std::string", INTEGER: "std::int64_t", REAL: "double", BOOLEAN: "bool"}
+LIMITS = "std::numeric_limits<double>::"
+STRANGE = {
+    "nan": f"{LIMITS}quiet_NaN()",
+    "infinity": f"{LIMITS}infinity()",
+    "-infinity": f"-{LIMITS}infinity()",
+}
+LONG_TEXT = 40
+_ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
+
+
+def text_literal(text: str) -> str:
+    """A string literal; what is not printable is written byte by byte, and no two question marks meet."""
+    return '"' + text.translate(_CHARACTERS).replace("??", "?\\?") + '"'
+
+
+def _character(char: str) -> str:
+    return char if is_plain(char) else "".join(f"\\{byte:03o}" for byte in char.encode())
+
+
+_CHARACTERS = Characters(_ESCAPES, _character)
+
+
+def is_copied(type_: Type) -> bool:
+    """Whether values of a type are handed around as they are: numbers, truth values, words."""
+    return type_ in (INTEGER, REAL, BOOLEAN) or isinstance(type_, ChoiceType)
+
+
+class Expressions:
+    """C++ code for types and values of one plan. The crate and its tests make products alike: by public constructors."""
+
+    def __init__(self, plan: Plan, names: Names) -> None:
+        self.plan = plan
+        self.names = names
+
+    # --- how products are held --------------------------------------------------------------------------
+
+    def shared(self, field: Field) -> bool:
+        """Whether what a field holds belongs to others too. What has no fields has no identity to share."""
+        inner = self.plan.product_in(field.type)
+        return inner is not None and field.copy in ("shared", "shallow") and not inner.single
+
+    def boxed(self, field: Field) -> bool:
+        """Whether an optional field leads back to its own product, whose size would be endless."""
+        return (field.owner, field.name) in self._boxed
+
+    @cached_property
+    def _boxed(self) -> frozenset[tuple[str, str]]:
+        ways: dict[str, set[str]] = {}
+        for product in self.plan.products.values():
+            ways.setdefault(product.name, set()).update(
+                str(f.type) for f in product.fields if self.by_value(f)
+            )
+        fields = (f for p in self.plan.products.values() for f in p.own_fields if not f.required)
+        return frozenset(
+            (f.owner, f.name) for f in fields if self.by_value(f) and _leads(ways, str(f.type), f.owner)
+        )
+
+    def by_value(self, field: Field) -> bool:
+        """Whether a field holds a product as a value, whose definition has to come first."""
+        inner = self.plan.products.get(str(field.type))
+        return inner is not None and not self.shared(field) and not inner.abstract
+
+    # --- types ------------------------------------------------------------------------------------------
+
+    def type(self, type_: Type, *, shared: bool = False) -> str:
+        """A type whose values are owned."""
+        match type_:
+            case ChoiceType(name):
+                return self.names.type(name)
+            case ProductType(name):
+                plain = self.names.type(name)
+                if shared:
+                    return f"Shared<{plain}>"
+                return f"Owned<{plain}>" if self.plan.product(name).abstract else plain
+            case ListOf(element):
+                return f"std::vector<{self.type(element, shared=shared)}>"
+            case SetOf(element):
+                return f"std::set<{self.type(element)}>"
+            case MapOf(key, element):
+                return f"std::map<{self.type(key)}, {self.type(element, shared=shared)}>"
+        return SCALARS[type_]
+
+    def owned(self, field: Field) -> str:
+        """The type of what a field holds, when it is there."""
+        return self.type(field.type, shared=self.shared(field))
+
+    def stored(self, field: Field) -> str:
+        """The type of a data member."""
+        inner = f"Owned<{self.owned(field)}>" if self.boxed(field) else self.owned(field)
+        return f"std::optional<{inner}>" if field.may_be_absent else inner
+
+    def borrowed(self, type_: Type) -> str:
+        """The type by which an operation takes a value."""
+        if is_copied(type_):
+            return self.type(type_)
+        if isinstance(type_, ProductType):
+            return f"const {self.names.type(type_.name)} &"
+        return f"const {self.type(type_)} &"
+
+    def made(self, product: Product) -> str:
+        """What a factory gives: a product, or a pointer to one of which only the base is known."""
+        type_ = self.names.type(product.name)
+        return f"std::unique_ptr<{type_}>" if product.abstract else type_
+
+    # --- values -----------------------------------------------------------------------------------------
+
+    def value(self, operand: Operand, type_: Type, *, shared: bool = False) -> str:
+        """An operand as an owned value of a type."""
+        match operand:
+            case Var(name):
+                return name
+            case Witness(product, second):
+                return f"{witness_name(product, second)}()"
+            case Strange(number):
+                return STRANGE[number]
+            case Text(text):
+                return self._text(text)
+            case Integer(number):
+                return str(number)
+            case Real(number):
+                return repr(number)
+            case Boolean(flag):
+                return "true" if flag else "false"
+            case Word(choice, word):
+                return f"{self.names.type(choice)}::{self.names.word(word)}"
+            case Several(_, items) | Items(_, items):
+                assert isinstance(type_, (ListOf, SetOf))
+                found = [self.value(item, type_.element, shared=shared) for item in items]
+                return self._listed(type_, found, shared)
+            case Keyed(_, entries) | Entries(_, entries):
+                assert isinstance(type_, MapOf)
+                pairs = (
+                    f"{{{self.value(key, type_.key)}, {self.value(item, type_.element, shared=shared)}}}"
+                    for key, item in entries
+                )
+                return f"{self.type(type_, shared=shared)}{{{', '.join(pairs)}}}"
+            case Made(product, fields):
+                return self.product(product, fields)
+        raise TypeError(f"C++ cannot express {operand}")
+
+    def _text(self, text: str) -> str:
+        if len(text) > LONG_TEXT and len(set(text)) == 1:
+            return f"detail::repeated({text_literal(text[0])}, {len(text)})"
+        if "\0" in text:
+            return f"std::string({text_literal(text)}, {len(text.encode())})"
+        return text_literal(text)
+
+    def _listed(self, type_: ListOf | SetOf, items: list[str], shared: bool) -> str:
+        typed = self.type(type_, shared=shared)
+        if len(items) > 8 and len(set(items)) == 1 and isinstance(type_, ListOf):
+            return f"{typed}({len(items)}, {items[0]})"
+        return f"{typed}{{{', '.join(items)}}}"
+
+    def product(self, product: str, given: Mapping[str, Operand]) -> str:
+        """A declared product, made by a public entry."""
+        selection = self.plan.selection_of(product)
+        if selection is not None:
+            return f"{self.names.type(product)}::make({self.selected(selection, given)})"
+        made = self.plan.product(product)
+        return f"{self.names.type(product)}({self.arguments(made, given)})"
+
+    def arguments(self, product: Product, given: Mapping[str, Operand]) -> str:
+        """The arguments of a constructor: required fields, then options."""
+        parts = [self.value(given[f.name], f.type, shared=self.shared(f)) for f in product.required]
+        pairs = [self.pair(f, given[f.name]) for f in product.optional if f.name in given]
+        if pairs:
+            parts.append(f"{{{', '.join(pairs)}}}")
+        return ", ".join(parts)
+
+    def pair(self, field: Field, operand: Operand) -> str:
+        """A member of an options struct with its value."""
+        return (
+            f".{self.names.option(field.name)} = {self.value(operand, field.type, shared=self.shared(field))}"
+        )
+
+    def selected(self, selection: Selection, given: Mapping[str, Operand]) -> str:
+        """The arguments of a factory by values."""
+        parts = [self.value(given[f.name], f.type, shared=self.shared(f)) for f in selection.required]
+        pairs = [self.pair(f, given[f.name]) for f in selection.optional if f.name in given]
+        if pairs:
+            parts.append(f"{{{', '.join(pairs)}}}")
+        return ", ".join(parts)
+
+    # --- what can fail ----------------------------------------------------------------------------------
+
+    def field_fails(self, field: Field) -> bool:
+        """Whether a value for a field can be refused. That a choice is one of its words, the compiler sees to."""
+        return any(limit.name != "choice" for limit in (*field.limits, *field.each))
+
+    # --- options ----------------------------------------------------------------------------------------
+
+    def hidden(self, product: Product) -> bool:
+        """Whether a factory by values alone makes a product, or its variants."""
+        selected = self.plan.selected_by(product) or self.plan.selection_of(product.name)
+        return selected is not None
+
+    def plain_option(self, product: Product, field: Field) -> bool:
+        """Whether an option holds a value of its own; else it is empty when it was not given."""
+        return not (product.abstract or field.may_be_absent or self.hidden(product))
+
+    def option_type(self, product: Product, field: Field) -> str:
+        """The type of a member of an options struct."""
+        if self.plain_option(product, field):
+            return self.owned(field)
+        inner = f"Owned<{self.owned(field)}>" if self.boxed(field) else self.owned(field)
+        return f"std::optional<{inner}>"
+
+    def options(self, product: Product) -> str:
+        """The name of a product's options struct."""
+        return self.names.derived(product.name, "Options")
+
+
+def _leads(ways: Mapping[str, set[str]], start: str, end: str) -> bool:
+    """Whether a value of one product may hold one of another, without a pointer in between."""
+    seen, waiting = {start}, [start]
+    while waiting:
+        name = waiting.pop()
+        if name == end:
+            return True
+        more = ways.get(name, set()) - seen
+        seen |= more
+        waiting += more
+    return False
+
+
+def witness_name(product: str, second: bool) -> str:
+    """`a_buoy`, `another_buoy`: the helper of tests that makes a witness."""
+    name = snake(product)
+    return f"another_{name}" if second else f"{article(product).split()[0]}_{name}"
+
+
+def has_product(type_: Type) -> bool:
+    """Whether there is a product at the innermost level of a type."""
+    return isinstance(innermost(type_), ProductType)

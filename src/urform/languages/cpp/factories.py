@@ -1,0 +1,179 @@
+"""Factories in C++: by key a static member, a creator or a registry; by values two static members."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from urform.declaration.decisions import fields_of
+from urform.declaration.types import Collection
+from urform.languages.cpp.conditions import Conditions, Subject
+from urform.languages.cpp.expressions import is_copied, text_literal
+from urform.languages.cpp.members import moved
+from urform.languages.cpp.products import otherwise
+from urform.plan.model import Factory, Field, Product, Selection
+
+if TYPE_CHECKING:
+    from urform.languages.cpp.emitter import Emitter
+
+View = dict[str, object]
+SAID = {"error": "an unknown key is refused", "nothing": "null for an unknown key"}
+
+
+def factory_view(emitter: Emitter, product: Product) -> View | None:
+    """What the templates ask of a factory by key; None where there is none."""
+    factory = emitter.plan.factory_of(product.name)
+    if factory is None:
+        return None
+    parameters = emitter.parameters(product)
+    typed = emitter.typed_parameters(product)
+    kinds = [_kind(emitter, product, key, name) for key, name in factory.kinds.items()]
+    return {
+        "form": factory.form,
+        "said": SAID.get(factory.unknown) or f"{emitter.names.type(factory.unknown)} for an unknown key",
+        "type": emitter.names.type(product.name),
+        "stem": emitter.names.derived(product.name, ""),
+        "owner": product.name,
+        "parameters": parameters,
+        "more": f", {parameters}" if typed else "",
+        "more_declared": f", {emitter.parameters(product, defaults=True)}" if typed else "",
+        "types": ", ".join(type_ for _, type_ in typed),
+        "passed": ", ".join(emitter.passed(product)),
+        "kinds": kinds,
+        "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
+        "otherwise": _otherwise(emitter, product, factory),
+        "uses": factory.unknown not in ("error", "nothing"),
+    }
+
+
+def _kind(emitter: Emitter, product: Product, key: str, name: str) -> dict[str, str]:
+    variant = emitter.plan.products[name]
+    type_ = emitter.names.type(name)
+    return {
+        "variant": name,
+        "type": type_,
+        "key": f"{type_}::kind" if variant.key == key else text_literal(key),
+        "made": made(emitter, product, name),
+    }
+
+
+def made(emitter: Emitter, product: Product, name: str) -> str:
+    """The expression that makes a kind from the parameters of all kinds."""
+    variant = emitter.plan.products[name]
+    type_ = emitter.names.type(name)
+    arguments = [moved(f, emitter.names.local(f.name)) for f in variant.required]
+    if product.optional:
+        arguments.append(f"{emitter.code.options(variant)}::from(std::move(options))")
+    return f"std::make_unique<{type_}>({', '.join(arguments)})"
+
+
+def _otherwise(emitter: Emitter, product: Product, factory: Factory) -> str:
+    if factory.unknown == "error":
+        known = (
+            "keys()" if factory.form == "registry" else f"{{{', '.join(map(text_literal, factory.known))}}}"
+        )
+        return f'throw UnknownKeyError("{product.name}", std::string(key), {known})'
+    if factory.unknown == "nothing":
+        return "return nullptr"
+    if factory.form == "creators":
+        return f"return {creator_of(emitter, product, factory.unknown)}"
+    return f"return {made(emitter, product, factory.unknown)}"
+
+
+def creator_of(emitter: Emitter, product: Product, name: str) -> str:
+    """A function without a name that makes a kind."""
+    parameters = emitter.parameters(product)
+    base = emitter.names.type(product.name)
+    return f"[]({parameters}) -> std::unique_ptr<{base}> {{ return {made(emitter, product, name)}; }}"
+
+
+# --- by values ------------------------------------------------------------------------------------------------
+
+
+def selection_view(emitter: Emitter, product: Product) -> View | None:
+    """What the templates ask of a factory by values; None where there is none."""
+    selection = emitter.plan.selection_of(product.name)
+    if selection is None:
+        return None
+    known = _known(selection)
+    subjects = {f.name: _subject(emitter, f, f.name in known) for f in selection.parameters}
+    conditions = Conditions(emitter.code, subjects)
+    parameters = selection_parameters(emitter, selection)
+    declared = parameters
+    if selection.optional:
+        declared = f"{parameters} = {{}}"
+    passed = [moved(f, emitter.names.local(f.name)) for f in selection.required]
+    return {
+        "type": emitter.names.type(product.name),
+        "owner": product.name,
+        "declared": declared,
+        "parameters": parameters,
+        "passed": ", ".join([*passed, *(["std::move(options)"] if selection.optional else [])]),
+        "fails": True,
+        "known": [
+            f"const auto known_{f.name} = {_known_value(emitter, f)};"
+            for f in selection.optional
+            if f.name in known
+        ],
+        "refusals": [
+            {"when": conditions.text(r.when), "reason": text_literal(r.reason)}
+            for r in selection.deciding.refusals
+        ],
+        "choices": [
+            {
+                "when": conditions.text(c.when) if c.when is not None else None,
+                "made": _chosen(emitter, selection, emitter.plan.products[c.variant]),
+            }
+            for c in selection.deciding.choices
+        ],
+    }
+
+
+def selection_parameters(emitter: Emitter, selection: Selection) -> str:
+    """The typed parameters."""
+    parts = [f"{emitter.code.owned(f)} {emitter.names.local(f.name)}" for f in selection.required]
+    if selection.optional:
+        parts.append(f"{emitter.code.options(emitter.plan.products[selection.product])} options")
+    return ", ".join(parts)
+
+
+def _known(selection: Selection) -> frozenset[str]:
+    """The optional parameters that always have a value, and that conditions look at."""
+    deciding = selection.deciding
+    decisions = [r.when for r in deciding.refusals] + [c.when for c in deciding.choices if c.when is not None]
+    mentioned = {field for each in decisions for field in fields_of(each)}
+    return frozenset(
+        f.name
+        for f in selection.optional
+        if f.name in mentioned and (f.default is not None or isinstance(f.type, Collection))
+    )
+
+
+def _known_value(emitter: Emitter, field: Field) -> str:
+    option = f"options.{emitter.names.option(field.name)}"
+    return otherwise(emitter, field, option).replace(f"std::move({option})", option)
+
+
+def _subject(emitter: Emitter, field: Field, known: bool) -> Subject:
+    if field.required:
+        return Subject(emitter.names.local(field.name), field.type)
+    if known:
+        return Subject(f"known_{field.name}", field.type)
+    return Subject(f"options.{emitter.names.option(field.name)}", field.type, optional=True)
+
+
+def _chosen(emitter: Emitter, selection: Selection, variant: Product) -> str:
+    """The chosen variant, made of what the caller gave; its constructor is no one else's."""
+    parameters = {field.name: field for field in selection.parameters}
+    given = []
+    for field in (*variant.required, *variant.optional):
+        taken = parameters.get(field.name)
+        if taken is None:
+            given.append("std::nullopt")
+        elif taken.required:
+            given.append(moved(field, emitter.names.local(field.name)))
+        else:
+            option = f"options.{emitter.names.option(field.name)}"
+            given.append(option if is_copied(field.type) else f"std::move({option})")
+    type_ = emitter.names.type(variant.name)
+    base = emitter.names.type(selection.product)
+    return f"std::unique_ptr<{base}>(new {type_}({', '.join(given)}))"

@@ -1,0 +1,283 @@
+"""What each flaw of a plan comes to in C++."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import ChoiceType, Collection, MapOf, ProductType, Type
+from urform.languages.cpp.builders import BuilderNames
+from urform.languages.cpp.families import role_name
+from urform.languages.flaws import Rewrite, Spelled, Table
+from urform.plan.model import Field, Flaw, Product
+
+if TYPE_CHECKING:
+    from urform.languages.cpp.emitter import Emitter
+
+
+def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
+    """How C++ calls what a flaw is about."""
+
+    def spelled(flaw: Flaw) -> Spelled:
+        names, plan = emitter.names, emitter.plan
+        member, _, role = flaw.member.partition(".")
+        found = {
+            "owner": flaw.owner,
+            "member": flaw.member,
+            "aspect": flaw.aspect,
+            "type": names.type(flaw.owner),
+            "stem": names.derived(flaw.owner, ""),
+            "name": names.stored(flaw.member),
+            "local": names.local(flaw.member),
+            "class": names.derived(member, names.derived(flaw.owner, "")),
+            "role": role_name(role),
+        }
+        product = plan.products.get(flaw.owner)
+        if product is None:
+            return found
+        return found | {
+            "lossy": _copying(emitter, product, flaw.member, "nothing"),
+            "deep": _copying(emitter, product, flaw.member, "twin"),
+            "whole": _copying(emitter, product, "", ""),
+            **_of_field(emitter, product, flaw.member),
+        }
+
+    return spelled
+
+
+def _of_field(emitter: Emitter, product: Product, name: str) -> dict[str, str]:
+    field = next((f for f in product.fields if f.name == name), None)
+    if field is None:
+        return {}
+    found = {
+        "given": emitter.option(product, field),
+        "absent": _absent(emitter, product, field),
+        "constant": f"{emitter.code.type(field.type)}{{}}",
+    }
+    builder = emitter.plan.builder_of(product.name)
+    if builder is not None:
+        spelt = BuilderNames(product, builder)
+        found |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
+    return found
+
+
+def _absent(emitter: Emitter, product: Product, field: Field) -> str:
+    """An option that has to be given, and not to be empty."""
+    option = emitter.option(product, field)
+    if not isinstance(field.type, Collection):
+        return f"{option}.value()"
+    if not emitter.code.plain_option(product, field):
+        option = f"{option}.value()"
+    return f'({option}.empty() ? throw std::runtime_error("absent") : {option})'
+
+
+def _copying(emitter: Emitter, product: Product, changed: str, how: str) -> str:
+    """The initializers of a copy constructor, one of them with a mistake."""
+    base = emitter.plan.products[product.base] if product.base is not None else None
+    parts = [f"{emitter.names.type(base.name)}(other)"] if base is not None else []
+    for field in product.own_fields:
+        stored = emitter.names.stored(field.name)
+        text = f"{stored}(other.{stored})"
+        if field.name == changed:
+            text = _nothing(emitter, field) if how == "nothing" else f"{stored}({_twin(emitter, field)})"
+        parts.append(text)
+    return f" : {', '.join(parts)}" if parts else ""
+
+
+def _nothing(emitter: Emitter, field: Field) -> str:
+    """What a field begins with that was forgotten; an accident where there is nothing to begin with."""
+    stored = emitter.names.stored(field.name)
+    if field.may_be_absent or not isinstance(field.type, (ChoiceType, ProductType)):
+        return f"{stored}{{}}"
+    return f'{stored}((throw std::runtime_error("nothing"), other.{stored}))'
+
+
+def _twin(emitter: Emitter, field: Field) -> str:
+    """A field of which every product has been copied."""
+    inner = emitter.plan.product_in(field.type)
+    stored = f"other.{emitter.names.stored(field.name)}"
+    if inner is None:
+        return stored
+    shared = emitter.names.type(inner.name)
+    one = f"Shared<{shared}>(each->clone())" if inner.abstract else f"Shared<{shared}>({shared}(*each))"
+    if isinstance(field.type, Collection):
+        loop = " ".join(_loops(field.type, "made", "each", one))
+    elif field.may_be_absent:
+        loop = f"if (made) {{ auto &each = *made; each = {one}; }}"
+    else:
+        loop = f"auto &each = made; each = {one};"
+    return f"[&] {{ auto made = {stored}; {loop} return made; }}()"
+
+
+def _loops(type_: Type, value: str, each: str, one: str) -> Iterator[str]:
+    assert isinstance(type_, Collection)
+    name = each if not isinstance(type_.element, Collection) else f"{each}_in"
+    yield f"for (auto &{f'[{name}_key, {name}]' if isinstance(type_, MapOf) else name} : {value}) {{"
+    if isinstance(type_.element, Collection):
+        yield from _loops(type_.element, name, each, one)
+    else:
+        yield f"{name} = {one};"
+    yield "}"
+
+
+_LIMIT = r'throw LimitError\("«owner»", "«member»", "«aspect»"'
+_UNKNOWN = r" *(?:throw UnknownKeyError\([^\n]*|return nullptr;)\n\}"
+_FIRST_CASE = (
+    r"(if \(key == [^\n]*\) \{\n *(return (?:[^\n]*\{\n[^\n]*\n *\};|[^\n]*))\n *\}\n(?:[^\n]*\n)*?)"
+    + _UNKNOWN
+)
+_FIRST_MEMBER = (
+    r"(if \(key == [^\n]*\) \{\n *static const (\w+) member;\n *return (&?)member;\n *\}\n(?:[^\n]*\n)*?)"
+    + _UNKNOWN
+)
+_NO_MAKER = r"(if \(found == makers_\.end\(\)\) \{\n) *[^\n]*\n"
+_SETTER = r"(«stem»Builder::«setter»\([^\n]*\{\n) *[^\n]*\n"
+_CONCRETE = r"^(class «type» final [^{]*\{\npublic:\n)"
+_ABSTRACT = r"^ *«type»\(const «type» &\) = default;"
+_MOVES = (
+    "    «type»(«type» &&) = default;\n    «type» &operator=(const «type» &) = default;\n"
+    "    «type» &operator=(«type» &&) = default;\n"
+)
+_GET = r"(Shared<T> get\(const Key &key, Maker make\) \{\n)"
+_ACCIDENT = 'throw std::runtime_error("accident")'
+
+
+def _copied(how: str, body: str = "") -> list[Rewrite]:
+    """A copy constructor of a class by hand, whose kinds and values copy by it."""
+    copy = f"    «type»(const «type» &other){how} {{{body}}}\n"
+    return [
+        Rewrite(_CONCRETE, rf"\1{copy}{_MOVES}", ("header",)),
+        Rewrite(_ABSTRACT, copy.rstrip("\n"), ("header",)),
+    ]
+
+
+TABLE: Table = {
+    # --- fields -------------------------------------------------------------------------------------------
+    "accepts-missing": [
+        Rewrite(
+            r'if \(!«name»\) (\{\n *missing\.emplace_back\("«member»"\))',
+            r"if (false) \1",
+            ("builder_source",),
+        ),
+        Rewrite(r"\*«name»\b", "«name».value()", ("builder_source",)),
+    ],
+    "absent-fails": [Rewrite(r"(?:std::move\(«given»\)|«given»)(?=[,)\n }])", "«absent»", ("source",))],
+    "unlimited": [Rewrite(r"if \(([^\n]*)\) \{(\n *" + _LIMIT + ")", r"if (false && (\1)) {\2", ("source",))],
+    "uncompared": [Rewrite(r"«name» == (?:other|that)\.«name»\b", "true", ("source",))],
+    "equal-by-identity": [
+        Rewrite(
+            r"(bool «type»::(?:operator==|equals)\(const \w+ &)(?:other)?(\) const \{\n)",
+            r"\1other\2    return static_cast<const void *>(this) == static_cast<const void *>(&other);\n",
+            ("source",),
+        )
+    ],
+    # --- factories ----------------------------------------------------------------------------------------
+    "falls-through": [
+        Rewrite(_FIRST_CASE, r"\1    \2\n}", ("factory",)),
+        Rewrite(_FIRST_MEMBER, r"\1    static const \2 fallen;\n    return \3fallen;\n}", ("family_source",)),
+        Rewrite(
+            _NO_MAKER + r"( *\}\n *return found->second\(([^\n]*)\);)",
+            r"\1        return makers_.begin()->second(\3);\n\2",
+            ("registry_source",),
+        ),
+    ],
+    "fails-for-unknown": [
+        Rewrite(r"\n    [^\n]*;\n\}\n*\Z", f"\n    {_ACCIDENT};\n}}\n", ("factory",)),
+        Rewrite(r"return (?:otherwise|nullptr);", f"{_ACCIDENT};", ("family_source",)),
+        Rewrite(_NO_MAKER, rf"\1        {_ACCIDENT};\n", ("registry_source",)),
+    ],
+    "registers-nothing": [Rewrite(r"makers_\.emplace\(key, std::move\(maker\)\);", "", ("registry_source",))],
+    "registers-twice": [Rewrite(r"makers_\.contains\(key\)", "key.empty()", ("registry_source",))],
+    "unregisters-nothing": [Rewrite(r"makers_\.erase\(found\);", "", ("registry_source",))],
+    "registries-share": [Rewrite(r"(std::map<[^\n]*> makers_;)", r"static inline \1", ("registry_header",))],
+    # --- builders -----------------------------------------------------------------------------------------
+    "sets-nothing": [Rewrite(_SETTER, r"\1", ("builder_source",))],
+    "first-set-wins": [
+        Rewrite(
+            r"(«stem»Builder::«setter»\([^\n]*\{\n) *([^\n]*)\n",
+            r"\1    if (!«name») {\n        \2\n    }\n",
+            ("builder_source",),
+        )
+    ],
+    "builders-share": [
+        Rewrite(r"^    (std::optional<[^\n]*> \w+\{\};)$", r"    static inline \1", ("builder_header",))
+    ],
+    "adder-replaces": [
+        Rewrite(
+            r"(«stem»Builder::«adder»\([\s\S]*?\n) *(«name»->(?:push_back|insert))",
+            r"\1    «name»->clear();\n    \2",
+            ("builder_source",),
+        )
+    ],
+    "like-leaves-out": [Rewrite(r"^ *builder\.«name» = [^\n]*\blike\.[^\n]*\n", "", ("builder_source",))],
+    # --- clones and exemplars -----------------------------------------------------------------------------
+    "clone-keeps": [Rewrite(r"^ *made(?:\.|->)«name» = [^\n]*;\n", "", ("source",))],
+    "clone-loses": _copied("«lossy»"),
+    "clone-copies": _copied("«deep»"),
+    "clone-is-nothing": _copied("«whole»", ' throw std::runtime_error("nothing"); '),
+    "exemplar-not-kept": [Rewrite(r"^ *held_\.emplace\(name, [^\n]*\n", "", ("exemplars_source",))],
+    "exemplar-twice": [Rewrite(r"held_\.contains\(name\)", "name.empty()", ("exemplars_source",))],
+    "exemplar-unknown": [
+        Rewrite(
+            r"(if \(found == held_\.end\(\)\) \{\n) *[^\n]*\n( *\}\n *return found(->second[^\n]*;))",
+            r"\1        return held_.begin()\3\n\2",
+            ("exemplars_source",),
+        )
+    ],
+    "exemplars-share": [Rewrite(r"(std::map<[^\n]*> held_;)", r"static inline \1", ("exemplars_header",))],
+    # --- pools: their support code serves all of them -------------------------------------------------------
+    "pool-forgets": [Rewrite(r"^ *slot->(?:held|kept) = [^\n]*\n", "", ("pools",))],
+    "pool-ignores": [
+        Rewrite(r"(pool_\.get\(\{(?:[^\n]*?, )?)«local»(?=[,}])", r"\1«constant»", ("pool_source",))
+    ],
+    "pool-by-identity": [
+        Rewrite(
+            r"(pool_\.get\(\{(?:[^\n]*?, )?)«local»(?=[,}])",
+            r"\1«local» + std::to_string([] { static int asked = 0; return ++asked; }())",
+            ("pool_source",),
+        )
+    ],
+    "pool-unguarded": [
+        Rewrite(
+            r"^( *)(const auto made = std::make_shared<const T>\(make\(\)\);\n)",
+            r"\1slot->mutex.unlock();\n\1\2\1slot->mutex.lock();\n",
+            ("pools",),
+        )
+    ],
+    "pool-miscounts-made": [Rewrite(r"^ *\+\+made_;\n", "", ("pools",))],
+    "pool-miscounts-reused": [Rewrite(r"^ *\+\+reused_;\n", "", ("pools",))],
+    "pool-remembers-failure": [
+        Rewrite(
+            r"\(make\(\)\)", "([&] { try { return make(); } catch (...) { ++made_; throw; } }())", ("pools",)
+        )
+    ],
+    "pool-any-key": [
+        Rewrite(
+            r'if \(([^\n]*)\) \{(\n *throw RefusedError\("«owner»", "key"\))',
+            r"if (false && (\1)) {\2",
+            ("pool_source",),
+        )
+    ],
+    "pool-not-reentrant": [
+        Rewrite(
+            _GET,
+            r"\1        static std::mutex all;\n        const std::lock_guard everything(all);\n",
+            ("pools",),
+        )
+    ],
+    "pool-hits-wait": [
+        Rewrite(_GET, r"\1        static std::mutex busy;\n", ("pools",)),
+        Rewrite(r"^( *)(\+\+reused_;)", r"\1{ const std::lock_guard waiting(busy); }\n\1\2", ("pools",)),
+        Rewrite(
+            r"^( *)(const auto made = )",
+            r"\1const std::unique_lock working(busy, std::try_to_lock);\n\1\2",
+            ("pools",),
+        ),
+    ],
+    "pools-share": [Rewrite(r"(detail::Pool<[^\n]*> pool_\{)", r"static inline \1", ("pool_header",))],
+    # --- families -----------------------------------------------------------------------------------------
+    "part-is-nothing": [
+        Rewrite(r"(«class»::«role»\([^\n]*\) const \{\n)", rf"\1    {_ACCIDENT};\n", ("family_source",))
+    ],
+    "records-nothing": [Rewrite(r'^ *record\("[^\n]*\n', "", ("stand_in_source",))],
+}

@@ -1,0 +1,121 @@
+"""What stands beside a product in C++: its registry, its builder, its exemplars, its pool; each with header and source."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import ProductType
+from urform.languages.cpp.builders import builder_view
+from urform.languages.cpp.copies import duplicating
+from urform.languages.cpp.factories import factory_view
+from urform.languages.cpp.members import moved
+from urform.languages.names import snake, spoken, with_article
+from urform.plan.model import Factory, Pool, Product, Prototype
+
+if TYPE_CHECKING:
+    from urform.languages.cpp.emitter import Emitter
+
+View = dict[str, object]
+
+
+@dataclass(frozen=True, slots=True)
+class Making:
+    """The code of a way of making: its file, what its header declares, what its source defines."""
+
+    file: str
+    header: str
+    source: str
+
+
+def making_files(emitter: Emitter, product: Product) -> Iterator[Making]:
+    """Everything that has files of its own."""
+    plan, name = emitter.plan, product.name
+    factory = plan.factory_of(name)
+    if factory is not None and factory.form == "registry":
+        yield _rendered(emitter, product, "registry", g=_registry(emitter, product, factory))
+    if (builder := plan.builder_of(name)) is not None:
+        yield _rendered(emitter, product, "builder", b=builder_view(emitter, product, builder))
+    prototype = plan.prototype_of(name)
+    if prototype is not None and prototype.exemplars:
+        yield _rendered(emitter, product, "exemplars", e=_exemplars(emitter, product, prototype))
+    if (pool := plan.pool_of(name)) is not None:
+        yield _rendered(emitter, product, "pool", p=_pool(emitter, product, pool))
+
+
+def _rendered(emitter: Emitter, product: Product, kind: str, **views: View) -> Making:
+    header = emitter.templates.render(f"{kind}_header", product.name, **views)
+    source = emitter.templates.render(f"{kind}_source", product.name, **views)
+    return Making(f"{snake(product.name)}_{kind}", header, source)
+
+
+def _registry(emitter: Emitter, product: Product, factory: Factory) -> View:
+    view = factory_view(emitter, product)
+    assert view is not None, f"{product.name} has a registry"
+    return view
+
+
+def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> View:
+    type_ = emitter.names.type(product.name)
+    owned = emitter.code.type(ProductType(product.name))
+    method = duplicating(emitter, product)
+    return {
+        "type": type_,
+        "stem": emitter.names.derived(product.name, "Exemplars"),
+        "owner": product.name,
+        "held": owned,
+        "made": emitter.code.made(product),
+        "local": emitter.names.local(spoken(product.name).replace(" ", "_")),
+        "of_held": f"found->second{'->' if product.abstract else '.'}{method}()"
+        if method
+        else "found->second",
+        "of_given": f".{method}()" if method else "",
+        "exemplars": [
+            {"name": e.name, "made": emitter.code.value(e.product, ProductType(product.name))}
+            for e in prototype.exemplars
+        ],
+    }
+
+
+def _pool(emitter: Emitter, product: Product, pool: Pool) -> View:
+    names, code = emitter.names, emitter.code
+    type_ = names.type(product.name)
+    fields = [product.field(name) for name in pool.key]
+    locals_ = [names.local(field.name) for field in fields]
+    typed = [(n, code.type(f.type)) for n, f in zip(locals_, fields, strict=True)]
+    referred = [
+        f"const {t} &{n}" if f.type == fields[at].type and not _plain(t) else f"{t} {n}"
+        for at, ((n, t), f) in enumerate(zip(typed, fields, strict=True))
+    ]
+    given = [moved(f, n) for f, n in zip(fields, locals_, strict=True) if f.required]
+    differs = " || ".join(
+        f"made.{emitter.method(product, f.name)}() != {n}" for f, n in zip(fields, locals_, strict=True)
+    )
+    required = [names.local(f.name) for f in product.required]
+    pairs = [
+        f".{names.option(f.name)} = {names.local(f.name)}" for f in product.optional if f.name in pool.key
+    ]
+    plain = ", ".join([*required, *([f"{{{', '.join(pairs)}}}"] if pairs else [])])
+    return {
+        "type": type_,
+        "stem": names.derived(product.name, "Pool"),
+        "a": with_article(type_),
+        "owner": product.name,
+        "words": " and ".join(spoken(name) for name in pool.key),
+        "weak": "true" if pool.weak else "false",
+        "lasting": ", for as long as somebody holds it" if pool.weak else "",
+        "needs_maker": pool.needs_maker,
+        "types": ", ".join(f"const {t} &" if not _plain(t) else t for _, t in typed),
+        "parameters": ", ".join(referred),
+        "key_type": f"std::tuple<{', '.join(t for _, t in typed)}>",
+        "key": f"{{{', '.join(locals_)}}}",
+        "passed": ", ".join(locals_),
+        "plain": f"{type_}({plain})",
+        "differs": differs,
+        "given": given,
+    }
+
+
+def _plain(type_: str) -> bool:
+    return type_ != "std::string"

@@ -1,0 +1,212 @@
+"""What refuses a value in C++, accessors and setters."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from urform.declaration.types import BOOLEAN, REAL, Collection, MapOf, Type, innermost
+from urform.languages.comments import plain
+from urform.languages.cpp.expressions import is_copied, text_literal
+from urform.languages.names import spoken
+from urform.plan.model import Field, Limit
+
+if TYPE_CHECKING:
+    from urform.languages.cpp.emitter import Emitter
+
+Lines = Iterator[str]
+
+
+# --- checks -------------------------------------------------------------------------------------------------
+
+
+def checks(emitter: Emitter, field: Field, value: str) -> Lines:
+    """Statements that throw for a value outside a limit, in the order of the limits."""
+    if not emitter.code.field_fails(field):
+        return
+    if not field.may_be_absent:
+        yield from _value_checks(emitter, field, value)
+        return
+    yield f"if ({value}) {{"
+    yield from (f"    {line}" for line in _value_checks(emitter, field, f"*{value}"))
+    yield "}"
+
+
+def _value_checks(emitter: Emitter, field: Field, value: str) -> Lines:
+    for limit in field.limits:
+        yield from _check(field, field.type, value, limit, "")
+    element = emitter.names.local(field.item or "each")
+    yield from _elements(
+        field, field.type, value, element if f"{element}_" != value and element != value else "each"
+    )
+
+
+def _elements(field: Field, type_: Type, value: str, element: str) -> Lines:
+    """A loop over the elements of a collection, if there is something to look at in them, at every level."""
+    if not isinstance(type_, Collection):
+        return
+    lines: list[str] = []
+    for limit in field.each:
+        if type_ == field.type or limit.bound is None:  # declared limits are about the outermost elements
+            lines += _check(field, type_.element, element, limit, "each.")
+    lines += _elements(field, type_.element, element, f"{element.rstrip('_')}_in")
+    if lines:
+        if isinstance(type_, MapOf):
+            yield f"for (const auto &[{element.rstrip('_')}_key, {element}] : {value}) {{"
+        else:
+            yield f"for (const auto &{element} : {value}) {{"
+        yield from (f"    {line}" for line in lines)
+        yield "}"
+
+
+def _check(field: Field, type_: Type, value: str, limit: Limit, within: str) -> Lines:
+    bound = limit.bound
+    shown = _number(bound)
+    size = f"{value}.size()" if isinstance(type_, Collection) else f"detail::length({value})"
+    fails = {
+        "finite": f"!std::isfinite({value})" if type_ == REAL else "",
+        "choice": "",
+        "min": f"{value} < {shown}",
+        "max": f"{value} > {shown}",
+        "above": f"{value} <= {shown}",
+        "below": f"{value} >= {shown}",
+        "not_blank": f"detail::is_blank({value})",
+        "min_length": _too_short(type_, value, size, bound),
+        "max_length": "true" if _is_below_all(bound, 0) else f"{size} > {shown}",
+        "one_of": f"{_one_of(bound, value)}",
+    }[limit.name]
+    if fails:
+        data = bound_as_data(bound)
+        more = f", {data}" if data else ""
+        yield f"if ({fails}) {{"
+        yield f'    throw LimitError("{field.owner}", "{field.name}", "{within}{limit.name}"{more});'
+        yield "}"
+
+
+def _too_short(type_: Type, value: str, size: str, bound: object) -> str:
+    """Whether a length is below a limit, in as few words as there are."""
+    if _is_below_all(bound, 1):
+        return ""
+    return f"{value}.empty()" if bound == 1 and isinstance(type_, Collection) else f"{size} < {bound}"
+
+
+def _is_below_all(bound: object, least: int) -> bool:
+    """Whether a length is below what any length can be told from."""
+    return isinstance(bound, int) and bound < least
+
+
+def _number(bound: object) -> str:
+    return repr(bound + 0.0) if isinstance(bound, float) else str(bound)
+
+
+def _one_of(bound: object, value: str) -> str:
+    if not isinstance(bound, tuple):
+        return ""
+    return " && ".join(f"{value} != {_word(word)}" for word in bound)
+
+
+def _word(word: str | int) -> str:
+    if isinstance(word, int):
+        return str(word)
+    return (
+        text_literal(word) if "\0" not in word else f"std::string({text_literal(word)}, {len(word.encode())})"
+    )
+
+
+def bound_as_data(bound: object) -> str:
+    """The bound of a limit as data of an error; empty where there is none."""
+    match bound:
+        case None | True:
+            return ""
+        case tuple() if isinstance(bound[0], str):
+            return f"std::vector<std::string>{{{', '.join(map(_word, bound))}}}"
+        case tuple():
+            return f"std::vector<std::int64_t>{{{', '.join(map(_word, bound))}}}"
+    return _number(bound)
+
+
+# --- accessors and setters ------------------------------------------------------------------------------------
+
+
+def said(field: Field) -> str:
+    """What an accessor is documented by."""
+    if field.doc:
+        return plain(field.doc)
+    if field.type == BOOLEAN and not field.may_be_absent:
+        return f"Whether it is {spoken(field.name)}."
+    return f"The {spoken(field.name)}{', if there is one' if field.may_be_absent else ''}."
+
+
+def is_pointer(emitter: Emitter, field: Field) -> bool:
+    """Whether a product that is always there is held behind a pointer, because only its base is known."""
+    inner = emitter.plan.products.get(str(field.type))
+    return inner is not None and inner.abstract and not emitter.code.shared(field) and not field.may_be_absent
+
+
+def out_type(emitter: Emitter, field: Field) -> str:
+    """What an accessor returns."""
+    if is_copied(field.type):
+        return emitter.code.stored(field)
+    if is_pointer(emitter, field):
+        return f"const {emitter.names.type(str(field.type))} &"
+    return f"const {emitter.code.stored(field)} &"
+
+
+def handed_out(emitter: Emitter, field: Field) -> str:
+    """What an accessor gives."""
+    stored = emitter.names.stored(field.name)
+    return f"*{stored}" if is_pointer(emitter, field) else stored
+
+
+def inner_type(emitter: Emitter, field: Field) -> str:
+    """What a product hands out of what it owns, to be changed: product by product, so that lengths stay."""
+    inner = emitter.names.type(str(innermost(field.type)))
+    if isinstance(field.type, Collection):
+        return f"std::vector<{inner} *>"
+    return f"{inner} *" if field.may_be_absent else f"{inner} &"
+
+
+def inner_lines(emitter: Emitter, field: Field) -> Lines:
+    """The body of the member that does so."""
+    stored = emitter.names.stored(field.name)
+    if not isinstance(field.type, Collection):
+        pointer = emitter.code.boxed(field) or emitter.plan.products[str(field.type)].abstract
+        if not field.may_be_absent:
+            yield f"return {'*' if pointer else ''}{stored};"
+        else:
+            yield f"return {stored} ? &{'**' if pointer else '*'}{stored} : nullptr;"
+        return
+    abstract = emitter.plan.products[str(innermost(field.type))].abstract
+    yield f"{inner_type(emitter, field)} found;"
+    yield from _leaves(field.type, stored, "each", abstract)
+    yield "return found;"
+
+
+def _leaves(type_: Type, value: str, each: str, abstract: bool) -> Lines:
+    assert isinstance(type_, Collection)
+    named = f"auto &[{each}_key, {each}]" if isinstance(type_, MapOf) else f"auto &{each}"
+    yield f"for ({named} : {value}) {{"
+    if isinstance(type_.element, Collection):
+        yield from (f"    {line}" for line in _leaves(type_.element, each, f"{each}_in", abstract))
+    else:
+        yield f"    found.push_back(&{'*' if abstract else ''}{each});"
+    yield "}"
+
+
+def setter_lines(emitter: Emitter, field: Field) -> Lines:
+    """The body of a setter."""
+    local = emitter.names.local(field.name)
+    yield from checks(emitter, field, local)
+    yield f"{emitter.names.stored(field.name)} = {kept(emitter, field, local)};"
+
+
+def kept(emitter: Emitter, field: Field, value: str) -> str:
+    """What a product keeps of a value: a negative zero becomes a plain one."""
+    if innermost(field.type) == REAL:
+        return f"detail::plain_zero({moved(field, value)})"
+    return moved(field, value)
+
+
+def moved(field: Field, value: str) -> str:
+    """A value that is passed on for good."""
+    return value if is_copied(field.type) else f"std::move({value})"

@@ -1,0 +1,151 @@
+"""The steps of claims as tests of GoogleTest, a file for each owner of claims."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator, Sequence
+
+from urform.languages.cpp.emitter import HERE, Emitter, comment
+from urform.languages.cpp.expressions import witness_name
+from urform.languages.cpp.families import role_name
+from urform.languages.cpp.names import KEYWORDS
+from urform.languages.cpp.testing import TestExpressions
+from urform.languages.cpp.writer import RESERVED, Writer
+from urform.languages.names import snake
+from urform.languages.scope import Scope
+from urform.languages.target import File, Held, Piece, TestAddress
+from urform.languages.templates import support_file
+from urform.plan.capabilities import Expressible
+from urform.plan.model import Family, Plan
+from urform.plan.variables import unused_in
+from urform.plan.witnesses import Witnesses
+
+
+class Proof:
+    """Writes the tests of one plan."""
+
+    def __init__(self, emitter: Emitter, plan: Plan) -> None:
+        self.emitter = emitter
+        self.plan = plan
+        self.names = emitter.names
+        self.code = TestExpressions(emitter)
+        self.witnesses = Witnesses(plan)
+
+    def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
+        """The test files, and where each claim is tested, or why it is not."""
+        support = support_file(HERE / "support", "support.hpp").replace("NAMESPACE", self.emitter.namespace)
+        yield File("tests/support.hpp", self.emitter.header + support)
+        code = self._witness_code()
+        yield File(
+            "tests/witnesses.hpp",
+            self.emitter.whole(code, "", first='#pragma once\n\n#include "support.hpp"\n\n'),
+        )
+        for owner, own in owners:
+            path = f"tests/{snake(owner)}_test.cpp"
+            suite = self._suite(owner)
+            functions: dict[str, str] = {}
+            for found in own:
+                if found.held is not None:
+                    yield Held(found.claim.id, found.held)
+                    continue
+                name = _test_name(found.claim.id, functions)
+                yield TestAddress(found.claim.id, path, f"{suite}.{name}")
+                functions[name] = self._test(suite, name, found)
+            if functions:
+                yield self._file(path, "\n".join(functions.values()))
+
+    def _suite(self, owner: str) -> str:
+        """The name of a test suite: the owner's, which must not end like one of the framework's own."""
+        return f"{owner}_" if owner in KEYWORDS else owner
+
+    def _file(self, path: str, code: str) -> File:
+        laid_out = self.emitter.laid_out(code)
+        includes = self.emitter.includes(laid_out)
+        local = '#include "support.hpp"\n#include "witnesses.hpp"\n\n'
+        framework = "#include <gtest/gtest.h>\n\n"
+        space = self.emitter.namespace
+        body = f"namespace {space} {{\nnamespace {{\n\n{laid_out}\n}} // namespace\n}} // namespace {space}\n"
+        own, standard = _split(includes)
+        return File(path, f"{self.emitter.header}{local}{own}{framework}{standard}{body}")
+
+    def _witness_code(self) -> str:
+        functions = []
+        for product in self.plan.products.values():
+            if product.abstract:
+                continue
+            found = (False, self.witnesses.arguments(product)), (True, self.witnesses.second(product))
+            for second, arguments in found:
+                if arguments is None:
+                    continue
+                selection = self.plan.selected_by(product)
+                made_as = self.plan.products[selection.product] if selection is not None else product
+                type_ = self.code.made(made_as)
+                made = Writer(self, Scope(self.plan)).make(product.name, arguments)
+                functions.append(
+                    f"inline {type_} {witness_name(product.name, second)}() {{\n    return {made};\n}}\n"
+                )
+        functions += [self._client(family) for family in self.plan.families if family.stand_in is not None]
+        begin = "// Typical products for the tests, two of each kind where there are two.\n\n"
+        return begin + _declared_early("\n".join(functions)) + "\n".join(functions)
+
+    def _client(self, family: Family) -> str:
+        """A client that knows the abstract factory alone, and asks it for everything."""
+        lines = ["std::vector<std::string> got;"]
+        for role in family.roles:
+            product = self.plan.products[role.product]
+            given = {f.name: v for f in product.required if (v := self.witnesses.of(f)) is not None}
+            call = f"family.{role_name(role.name)}({'' if role.several else self.code.all_arguments(product, given)})"
+            if role.several:
+                lines += [f"for (const auto &each : {call}) {{", "    got.push_back(kind_of(each));", "}"]
+            else:
+                lines += [f"got.push_back(kind_of({'*' if product.abstract else ''}{call}));"]
+        body = "".join(f"    {line}\n" for line in [*lines, "return got;"])
+        type_ = self.names.type(family.name)
+        header = f"inline std::vector<std::string> {client_name(family.name)}(const {type_} &family) {{"
+        return f"// A client that knows the abstract factory alone, and tells the types that it got.\n{header}\n{body}}}\n"
+
+    def _test(self, suite: str, name: str, found: Expressible) -> str:
+        claim = found.claim
+        scope = Scope(self.plan, RESERVED)
+        writer = Writer(self, scope)
+        lines = [comment(f"{claim.text} ({claim.id}).", 0, "//"), f"TEST({suite}, {name}) {{"]
+        for number, case in enumerate(found.cases):
+            if number:
+                lines.append("")
+            writer.begin(case.steps)
+            writer.unused = unused_in(case.steps)
+            for step in case.steps:
+                scope.enter(step)
+                lines += ["    " + line for line in writer.step(step)]
+        return "\n".join([*lines, "}"]) + "\n"
+
+
+def _declared_early(code: str) -> str:
+    """Declarations of the functions that others call before they are defined."""
+    found = []
+    for match in re.finditer(r"^(inline \S+ (\w+)\(\)) \{$", code, re.MULTILINE):
+        if re.search(rf"\b{match[2]}\(\)", code[: match.start()]):
+            found.append(f"{match[1]};\n")
+    return "".join(found) + ("\n" if found else "")
+
+
+def client_name(family: str) -> str:
+    """The helper of tests that knows an abstract factory alone."""
+    return f"{snake(family)}_client"
+
+
+def _split(includes: str) -> tuple[str, str]:
+    """Include lines of the project, and those of the standard library."""
+    lines = [line for line in includes.split("\n") if line]
+    blocks = ["".join(f"{line}\n" for line in lines if ('"' in line) is own) for own in (True, False)]
+    first, second = (f"{block}\n" if block else "" for block in blocks)
+    return first, second
+
+
+def _test_name(claim: str, taken: Iterable[str]) -> str:
+    """`limit/Mark.station:min` gives `limit_station_min`; the owner is the suite."""
+    group, _, rest = claim.partition("/")
+    words = re.split(r"[.:]", rest)[1:]
+    name = snake("_".join([group, *words]).replace("-", "_"))
+    number = sum(1 for each in taken if re.fullmatch(rf"{re.escape(name)}(_again)*", each))
+    return name + "_again" * number

@@ -1,0 +1,92 @@
+#pragma once
+
+#include <cstdint>
+#include <stdexcept>
+#include <string>
+#include <string_view>
+#include <variant>
+#include <vector>
+
+namespace NAMESPACE {
+
+/// The value of a limit, nothing where it has none.
+using Bound = std::variant<std::monostate, std::int64_t, double, std::vector<std::int64_t>, std::vector<std::string>>;
+
+/// Why there is no product, or why a change was refused.
+class CreationError : public std::invalid_argument {
+public:
+    /// The product or family whose declaration says so.
+    const std::string &owner() const noexcept { return owner_; }
+
+protected:
+    CreationError(std::string owner, const std::string &message);
+
+private:
+    std::string owner_;
+};
+
+/// Required fields were not given.
+class MissingError : public CreationError {
+public:
+    MissingError(std::string owner, std::vector<std::string> fields);
+
+    /// In the order of the declaration.
+    const std::vector<std::string> &fields() const noexcept { return fields_; }
+
+private:
+    std::vector<std::string> fields_;
+};
+
+/// A value is outside a declared limit.
+class LimitError : public CreationError {
+public:
+    LimitError(std::string owner, std::string field, std::string limit, Bound bound = {});
+
+    const std::string &field() const noexcept { return field_; }
+    const std::string &limit() const noexcept { return limit_; }
+    const Bound &bound() const noexcept { return bound_; }
+
+private:
+    std::string field_;
+    std::string limit_;
+    Bound bound_;
+};
+
+/// A key names nothing.
+class UnknownKeyError : public CreationError {
+public:
+    UnknownKeyError(std::string owner, std::string key, std::vector<std::string> known);
+
+    const std::string &key() const noexcept { return key_; }
+
+    /// Sorted.
+    const std::vector<std::string> &known() const noexcept { return known_; }
+
+private:
+    std::string key_;
+    std::vector<std::string> known_;
+};
+
+/// A key is taken.
+class DuplicateKeyError : public CreationError {
+public:
+    DuplicateKeyError(std::string owner, std::string key);
+
+    const std::string &key() const noexcept { return key_; }
+
+private:
+    std::string key_;
+};
+
+/// No product is made of such values.
+class RefusedError : public CreationError {
+public:
+    RefusedError(std::string owner, std::string reason);
+
+    const std::string &reason() const noexcept { return reason_; }
+
+private:
+    std::string reason_;
+};
+
+} // namespace NAMESPACE

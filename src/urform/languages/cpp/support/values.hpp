@@ -1,0 +1,214 @@
+#pragma once
+
+#include <concepts>
+#include <cstddef>
+#include <cstdint>
+#include <map>
+#include <memory>
+#include <optional>
+#include <ostream>
+#include <set>
+#include <stdexcept>
+#include <string>
+#include <string_view>
+#include <type_traits>
+#include <utility>
+#include <vector>
+
+namespace NAMESPACE {
+
+/// Owns one product behind a pointer, as if it were a value: a copy is another one of the same type, and comparison is by
+/// content. It is never null until it is moved from.
+template <class T>
+class Owned {
+public:
+    template <std::derived_from<T> U>
+    Owned(U product)
+        : product_(std::make_unique<U>(std::move(product))) {}
+
+    Owned(std::unique_ptr<T> product)
+        : product_(std::move(product)) {
+        if (product_ == nullptr) {
+            throw std::invalid_argument("a product is null");
+        }
+    }
+
+    Owned(const Owned &other)
+        : product_(copied(other)) {}
+    Owned(Owned &&) noexcept = default;
+
+    Owned &operator=(const Owned &other) {
+        product_ = copied(other);
+        return *this;
+    }
+
+    Owned &operator=(Owned &&) noexcept = default;
+    ~Owned() = default;
+
+    T &operator*() { return *product_; }
+    const T &operator*() const { return *product_; }
+    T *operator->() { return product_.get(); }
+    const T *operator->() const { return product_.get(); }
+
+    bool operator==(const Owned &other) const { return *product_ == *other.product_; }
+
+    friend std::ostream &operator<<(std::ostream &out, const Owned &owned) { return out << *owned; }
+
+private:
+    static std::unique_ptr<T> copied(const Owned &other) {
+        if constexpr (std::is_polymorphic_v<T>) {
+            return other.product_->clone();
+        } else {
+            return std::make_unique<T>(*other.product_);
+        }
+    }
+
+    std::unique_ptr<T> product_;
+};
+
+/// Shares one product that nobody changes. It is never null until it is moved from; comparison is by content.
+template <class T>
+class Shared {
+public:
+    template <std::derived_from<T> U>
+    Shared(U product)
+        : product_(std::make_shared<const U>(std::move(product))) {}
+
+    Shared(std::shared_ptr<const T> product)
+        : product_(std::move(product)) {
+        if (product_ == nullptr) {
+            throw std::invalid_argument("a product is null");
+        }
+    }
+
+    Shared(std::unique_ptr<T> product)
+        : Shared(std::shared_ptr<const T>(std::move(product))) {}
+
+    const T &operator*() const { return *product_; }
+    const T *operator->() const { return product_.get(); }
+
+    /// The pointer itself: two that share have the same.
+    const std::shared_ptr<const T> &pointer() const { return product_; }
+
+    bool operator==(const Shared &other) const { return product_ == other.product_ || *product_ == *other.product_; }
+
+    friend std::ostream &operator<<(std::ostream &out, const Shared &shared) { return out << *shared; }
+
+private:
+    std::shared_ptr<const T> product_;
+};
+
+namespace detail {
+
+/// Nothing but the blanks of ASCII.
+bool is_blank(std::string_view text);
+
+/// How many code points there are.
+std::size_t length(std::string_view text);
+
+/// A text so many times.
+std::string repeated(std::string_view text, std::size_t times);
+
+/// What is stored of a real: a negative zero as a plain one, at every level.
+inline double plain_zero(double value) {
+    return value + 0.0;
+}
+
+template <class T>
+std::vector<T> plain_zero(std::vector<T> values) {
+    for (T &value : values) {
+        value = plain_zero(std::move(value));
+    }
+    return values;
+}
+
+template <class K, class T>
+std::map<K, T> plain_zero(std::map<K, T> values) {
+    for (auto &[key, value] : values) {
+        value = plain_zero(std::move(value));
+    }
+    return values;
+}
+
+template <class T>
+std::optional<T> plain_zero(std::optional<T> value) {
+    if (value) {
+        value = plain_zero(*std::move(value));
+    }
+    return value;
+}
+
+// How values are shown within products.
+
+void show(std::ostream &out, const std::string &text);
+void show(std::ostream &out, double value);
+void show(std::ostream &out, bool value);
+
+template <class T>
+void show(std::ostream &out, const T &value) {
+    out << value;
+}
+
+template <class T>
+void show(std::ostream &out, const std::optional<T> &value);
+template <class T>
+void show(std::ostream &out, const std::vector<T> &values);
+template <class T>
+void show(std::ostream &out, const std::set<T> &values);
+template <class K, class T>
+void show(std::ostream &out, const std::map<K, T> &values);
+
+template <class T>
+void show_all(std::ostream &out, const T &values) {
+    const char *between = "";
+    out << '[';
+    for (const auto &value : values) {
+        out << between;
+        show(out, value);
+        between = ", ";
+    }
+    out << ']';
+}
+
+template <class T>
+void show(std::ostream &out, const std::optional<T> &value) {
+    if (value) {
+        show(out, *value);
+    } else {
+        out << "none";
+    }
+}
+
+template <class T>
+void show(std::ostream &out, const std::vector<T> &values) {
+    show_all(out, values);
+}
+
+template <class T>
+void show(std::ostream &out, const std::set<T> &values) {
+    show_all(out, values);
+}
+
+template <class K, class T>
+void show(std::ostream &out, const std::map<K, T> &values) {
+    const char *between = "";
+    out << '{';
+    for (const auto &[key, value] : values) {
+        out << between;
+        show(out, key);
+        out << ": ";
+        show(out, value);
+        between = ", ";
+    }
+    out << '}';
+}
+
+/// One field of a product that is shown.
+template <class T>
+void show_pair(std::ostream &out, const char *between, const char *name, const T &value) {
+    out << between << name;
+    show(out, value);
+}
+
+} // namespace detail
+} // namespace NAMESPACE

@@ -1,0 +1,168 @@
+"""g++ and GoogleTest: code and tests as one translation unit, so that headers are read once. CMake is what users call."""
+
+from __future__ import annotations
+
+import re
+import shutil
+from collections.abc import Iterable, Iterator, Sequence
+from pathlib import Path
+
+from urform.languages.cpp.trials import Trials
+from urform.languages.target import (
+    Emission,
+    Finished,
+    Found,
+    Ran,
+    Runner,
+    TestAddress,
+    TestResult,
+    Toolchain,
+    Trial,
+    Tried,
+)
+
+LEAST = 11  # of g++: the first with latches
+BUILD, TRIALS = "urform-build", "urform-trials"  # folders of what a run, or trials, need
+OPTIONS = ("-std=c++20", "-O0", "-fno-diagnostics-color", "-Iinclude", "-Itests", "-I.")
+_RUN = re.compile(r"^\[ RUN      \] (?P<name>[\w.]+)$", re.MULTILINE)
+_ENDED = re.compile(
+    r"^\[(?P<how>       OK |  FAILED  |  SKIPPED )\] (?P<name>[\w.]+) \(\d+ ms\)$", re.MULTILINE
+)
+_PLACE = re.compile(
+    r"^(?:\./)?(?P<file>tests/[\w./-]+):(?P<line>\d+): Failure\n(?P<said>.*?)(?=\n\n|\Z)",
+    re.MULTILINE | re.DOTALL,
+)
+_THROWN = re.compile(r'C\+\+ exception with description "(?P<said>.*?)" thrown', re.DOTALL)
+_SHOWN = re.compile(r"^ +Which is: (.*)$")
+DEADLY = 20  # tests that kill the process, after which the others are no longer run
+
+
+class Gcc(Toolchain):
+    """The g++ on the path, and the GoogleTest that it finds."""
+
+    trials_at_once = 60  # the compiler's memory grows with them
+
+    def find(self, run: Runner) -> Found:
+        """g++ of at least 11, GoogleTest, and CMake for those who call it."""
+        missing, install = [], []
+        version = ""
+        if shutil.which("g++") is not None:
+            version = run(["g++", "-dumpfullversion"], Path.cwd()).output.strip()
+        if int(version.partition(".")[0] or 0) < LEAST:
+            missing.append(f"g++, {LEAST} or newer")
+            install.append("apt-get install g++ cmake libgtest-dev")
+        elif run(
+            ["g++", "-E", "-x", "c++", "-fdirectives-only", "-include", "gtest/gtest.h", "/dev/null"],
+            Path.cwd(),
+        ).status:
+            missing.append("GoogleTest")
+            install.append("apt-get install libgtest-dev")
+        found = f"g++ {version}" if version else ""
+        return Found(f"{found}, GoogleTest" if not missing else found, tuple(missing), tuple(install))
+
+    def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
+        """Everything in one g++, and the program that it makes."""
+        build = folder / BUILD
+        build.mkdir()
+        try:
+            paths = [file.path for file in emission.files if file.path.endswith(".cpp")]
+            done = self._compiled(
+                folder, ["gtest/gtest.h", *paths], run, "-lgtest", "-lgtest_main", "-lpthread"
+            )
+            if done.status != 0:
+                return Ran((), broke=(done.output + done.errors).strip()[-4000:])
+            return _tested(folder, emission, run)
+        finally:
+            shutil.rmtree(build, ignore_errors=True)
+
+    def _compiled(self, folder: Path, paths: Iterable[str], run: Runner, *libraries: str) -> Finished:
+        text = "".join(f'#include "{path}"\n' for path in paths)
+        (folder / BUILD / "all.cpp").write_text(text, encoding="utf-8")
+        return run(["g++", *OPTIONS, "-o", f"{BUILD}/all", f"{BUILD}/all.cpp", *libraries], folder)
+
+    def try_all(
+        self, folder: Path, emission: Emission, trials: Sequence[Trial], run: Runner
+    ) -> Iterator[Tried]:
+        """One program with a namespace for each trial."""
+        return Trials(folder / TRIALS, emission, run).all(trials)
+
+    def walk_through(self, folder: Path, run: Runner) -> Finished:
+        """The example, compiled with the library."""
+        (folder / BUILD).mkdir()
+        try:
+            paths = sorted(str(path.relative_to(folder)) for path in (folder / "src").glob("*.cpp"))
+            done = self._compiled(folder, [*paths, "examples/walkthrough.cpp"], run, "-lpthread")
+            return run([f"{BUILD}/all"], folder) if done.status == 0 else done
+        finally:
+            shutil.rmtree(folder / BUILD, ignore_errors=True)
+
+    def again(self, address: TestAddress) -> str:
+        """One test by its name."""
+        return f"cmake -B build && cmake --build build && ctest --test-dir build -R '^{re.escape(address.name)}$'"
+
+
+def _tested(folder: Path, emission: Emission, run: Runner) -> Ran:
+    """The results of all tests; after one that kills the process, the others are run without it."""
+    results: dict[str, TestResult] = {}
+    killed: list[str] = []
+    while True:
+        skipped = f"--gtest_filter=-{':'.join([*killed, *results])}"
+        done = run([f"{BUILD}/all", "--gtest_color=no", skipped], folder)
+        results |= _results(done.output)
+        begun = [match["name"] for match in _RUN.finditer(done.output) if match["name"] not in results]
+        if done.status in (0, 1) or not begun or len(killed) >= DEADLY:
+            break
+        killed.append(begun[-1])
+    message = "the process ended while this test ran"
+    results |= {
+        name: TestResult(name, False, message=message, expected="no failure here", found=message)
+        for name in killed
+    }
+    broke = "" if len(results) >= len(emission.tests) else (done.errors or done.output).strip()[-4000:]
+    return Ran(tuple(results.values()), broke=broke)
+
+
+def _results(output: str) -> dict[str, TestResult]:
+    begun = {match["name"]: match.end() for match in _RUN.finditer(output)}
+    found = {}
+    for match in _ENDED.finditer(output):
+        name, how = match["name"], match["how"].strip()
+        found[name] = _result(name, how, output[begun.get(name, match.start()) : match.start()])
+    return found
+
+
+def _result(name: str, how: str, said: str) -> TestResult:
+    if how != "FAILED":
+        return TestResult(name, how == "OK", skipped=how == "SKIPPED")
+    place = _PLACE.search(said)
+    if place is None:
+        thrown = _THROWN.search(said)
+        message = thrown["said"] if thrown is not None else said.strip().partition("\n")[0]
+        return TestResult(name, False, message=message, expected="no failure here", found=message)
+    found, expected = _sides(place["said"])
+    return TestResult(
+        name,
+        False,
+        message=place["said"].partition("\n")[0],
+        expected=expected,
+        found=found,
+        file=place["file"],
+        line=int(place["line"]),
+    )
+
+
+def _sides(said: str) -> tuple[str, str]:
+    """What a comparison found, and what it expected: the values where they are told, else the expressions."""
+    lines = said.split("\n")
+    if lines[0].startswith("Value of:"):
+        told = dict(line.strip().partition(": ")[::2] for line in lines)
+        return told.get("Actual", ""), told.get("Expected", "")
+    sides: list[str] = []
+    for line in lines[1:]:
+        shown = _SHOWN.match(line)
+        if shown is not None and sides:
+            sides[-1] = shown[1]
+        elif len(sides) < 2 and line.strip():
+            sides.append(line.strip())
+    found, expected = (*sides, "", "")[:2]
+    return found, f"anything but {expected}" if found == expected else expected

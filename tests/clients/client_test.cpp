@@ -1,0 +1,175 @@
+// Programs as a developer would write them, from what the documentation tells.
+
+#include "PACKAGE/errors.hpp"
+#include "PACKAGE/lantern.hpp"
+#include "PACKAGE/light_rhythm_pool.hpp"
+#include "PACKAGE/mark_registry.hpp"
+#include "PACKAGE/outfit_stand_in.hpp"
+#include "PACKAGE/refit_plan_builder.hpp"
+#include "PACKAGE/tide_offset.hpp"
+#include "PACKAGE/topmark_pool.hpp"
+
+#include <gtest/gtest.h>
+
+#include <atomic>
+#include <latch>
+#include <sstream>
+#include <thread>
+
+namespace {
+
+using namespace PACKAGE;
+
+// A kind that nobody declared: it keeps the limits of all marks, and adds something of its own.
+class Lightship final : public Mark {
+public:
+    Lightship(std::int64_t station, Position position, MarkOptions options, int crew)
+        : Mark(station, std::move(position), std::move(options)), crew_(crew) {}
+
+    std::string_view key() const override { return "lightship"; }
+    std::unique_ptr<Mark> clone() const override { return std::make_unique<Lightship>(*this); }
+    std::string chart_label() const override { return "lightship with " + std::to_string(crew_) + " aboard"; }
+    double range_from(double eye_height) const override { return eye_height + 12.0; }
+
+private:
+    bool equals(const Mark &other) const override { return crew_ == static_cast<const Lightship &>(other).crew_; }
+    void show(std::ostream &out) const override { out << "Lightship{" << crew_ << '}'; }
+
+    int crew_;
+};
+
+Position basin() {
+    return Position(54.2, 9.1);
+}
+
+std::string shown(const auto &made) {
+    std::ostringstream out;
+    out << made;
+    return out.str();
+}
+
+TEST(Client, plugs_a_kind_in) {
+    MarkRegistry registry;
+    registry.add("lightship", [](std::int64_t station, Position position, MarkOptions options) {
+        return std::make_unique<Lightship>(station, std::move(position), std::move(options), 7);
+    });
+    EXPECT_EQ(registry.keys(), (std::vector<std::string>{"beacon", "buoy", "lightship"}));
+
+    const Owned<Mark> ship = registry.make("lightship", 3, basin(), {.side = Side::port});
+    EXPECT_EQ(ship->key(), "lightship");
+    EXPECT_EQ(ship->side(), Side::port);
+    EXPECT_EQ(ship->chart_label(), "lightship with 7 aboard");
+    const Owned<Mark> twin = ship;
+    EXPECT_EQ(*twin, *ship);
+    EXPECT_NE(&*twin, &*ship);
+    EXPECT_NE(dynamic_cast<const Lightship *>(&*twin), nullptr);
+
+    EXPECT_THROW(registry.make("lightship", 0, basin()), LimitError);
+    try {
+        MarkRegistry().make("lightship", 3, basin());
+        FAIL() << "another registry knows it";
+    } catch (const UnknownKeyError &error) {
+        EXPECT_EQ(error.key(), "lightship");
+        EXPECT_EQ(error.known(), (std::vector<std::string>{"beacon", "buoy"}));
+    }
+}
+
+TEST(Client, changes_a_clone_prints_both_and_compares) {
+    auto builder = RefitPlanBuilder::from_spring_refit();
+    const RefitPlan plan = builder.title("Basin 4").add_leg(Leg("Inspect")).add_tag("steel").serial(7).build();
+    const std::string before = shown(plan);
+
+    RefitPlan clone = plan.duplicate();
+    EXPECT_FALSE(clone.serial().has_value());
+    clone.mutable_legs().front()->set_label("Paint");
+    clone.set_tags({"wood"});
+    EXPECT_EQ(shown(plan), before);
+    EXPECT_EQ(plan.legs().front().label(), "Inspect");
+    EXPECT_EQ(clone.legs().front().label(), "Paint");
+    EXPECT_EQ(plan.tags(), (std::vector<std::string>{"spring", "steel"}));
+}
+
+TEST(Client, forgets_and_goes_on) {
+    RefitPlanBuilder builder;
+    try {
+        static_cast<void>(builder.build());
+        FAIL() << "nothing is missing";
+    } catch (const MissingError &error) {
+        EXPECT_EQ(error.owner(), "RefitPlan");
+        EXPECT_EQ(error.fields(), (std::vector<std::string>{"title", "legs"}));
+    }
+    const RefitPlan first = builder.title("Basin 4").add_leg(Leg("Inspect", {.hours = 2.5})).build();
+    const RefitPlan second = builder.title("Basin 5").build();
+    EXPECT_EQ(first.title(), "Basin 4");
+    EXPECT_EQ(second.title(), "Basin 5");
+    EXPECT_EQ(second.legs().front().hours(), 2.5);
+}
+
+// What a harbour office does with whatever outfit it is handed.
+std::pair<double, std::size_t> fit_out(const Outfit &outfit) {
+    return {outfit.hull({.length = 4.5})->length(), outfit.moorings().size()};
+}
+
+TEST(Client, takes_a_stand_in_for_a_family) {
+    const StandInOutfit stand_in;
+    EXPECT_EQ(fit_out(stand_in), (std::pair<double, std::size_t>(4.5, 1)));
+    EXPECT_EQ(stand_in.asked(), (std::vector<std::string>{"hull", "moorings"}));
+    EXPECT_EQ(fit_out(Outfit::of("ice")), (std::pair<double, std::size_t>(4.5, 1)));
+    EXPECT_EQ(fit_out(Outfit::of("nowhere")), (std::pair<double, std::size_t>(4.5, 2)));
+}
+
+TEST(Client, asks_for_an_offset_or_nothing) {
+    EXPECT_THROW(TideOffset::make(-501, "LAT"), RefusedError);
+    EXPECT_EQ(TideOffset::make_or_null(40, " "), nullptr);
+    const auto offset = TideOffset::make(40, "LAT");
+    const auto *known = dynamic_cast<const KnownOffset *>(offset.get());
+    ASSERT_NE(known, nullptr);
+    EXPECT_EQ(known->centimetres(), 40);
+    EXPECT_EQ(known->datum(), "LAT");
+}
+
+TEST(Client, lights_a_hundred_lanterns_with_one_rhythm) {
+    std::atomic<int> makings = 0;
+    LightRhythmPool pool([&](const std::string &code, std::int64_t period_ms) {
+        ++makings;
+        std::this_thread::yield();
+        return LightRhythm(code, period_ms, {.pulses = {300, 3700}});
+    });
+    std::latch gate(10);
+    std::vector<std::vector<Lantern>> lit(10);
+    {
+        std::vector<std::jthread> keepers;
+        for (auto &own : lit) {
+            keepers.emplace_back([&] {
+                gate.arrive_and_wait();
+                for (int number = 0; number < 10; ++number) {
+                    own.push_back(Lantern(pool.get("Fl", 4000), basin()));
+                }
+            });
+        }
+    }
+    for (const auto &own : lit) {
+        for (const Lantern &lantern : own) {
+            EXPECT_EQ(lantern.rhythm().pointer(), lit.front().front().rhythm().pointer());
+        }
+    }
+    EXPECT_EQ(makings, 1);
+    EXPECT_EQ(pool.made(), 1);
+    EXPECT_EQ(pool.reused(), 99);
+}
+
+TEST(Client, lets_a_weak_pool_forget) {
+    TopmarkPool pool;
+    std::weak_ptr<const Topmark> gone;
+    {
+        const auto first = pool.get("cone");
+        EXPECT_EQ(pool.get("cone").pointer(), first.pointer());
+        gone = first.pointer();
+    }
+    EXPECT_TRUE(gone.expired());
+    static_cast<void>(pool.get("cone"));
+    EXPECT_EQ(pool.made(), 2);
+    EXPECT_EQ(pool.reused(), 1);
+}
+
+} // namespace

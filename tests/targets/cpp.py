@@ -1,0 +1,80 @@
+"""C++: clang-format, g++ with every warning an error, the tests of GoogleTest."""
+
+from __future__ import annotations
+
+import os
+import sys
+from collections.abc import Sequence
+from functools import cache
+from pathlib import Path
+
+from tests.targets import HERE, ByHand, Project, Tools, tool, wanting
+from urform.languages import target
+from urform.output.writing import write_project
+from urform.verification.processes import Processes
+
+CLANG_FORMAT = "23.1.5"
+WARNINGS = ("-Wall", "-Wextra", "-Wpedantic", "-Wconversion", "-Wshadow", "-Werror")
+TESTS = r"^TEST\((\w+, \w+)\)"
+
+
+@cache
+def clang_format() -> str:
+    """The formatter, fetched once into the cache."""
+    from platformdirs import user_cache_path
+
+    place = user_cache_path("urform") / f"clang-format-{CLANG_FORMAT}"
+    if not (place / "clang_format").exists():
+        command = (sys.executable, "-m", "pip", "install", "-q", "--target", str(place))
+        status, output = tool(*command, f"clang-format=={CLANG_FORMAT}", folder=Path.cwd())
+        assert status == 0, output
+    return str(place / "clang_format/data/bin/clang-format")
+
+
+def lint(folder: Path) -> str:
+    sources = sorted(str(path.relative_to(folder)) for path in folder.rglob("*.?pp"))
+    formatted, changes = tool(clang_format(), "--dry-run", "--Werror", *sources, folder=folder)
+    everything = folder / "lint.cpp"
+    everything.write_text(
+        "".join(f'#include "{path}"\n' for path in sources if path.endswith(".cpp")), encoding="utf-8"
+    )
+    options = ("-std=c++20", "-fsyntax-only", *WARNINGS, "-Iinclude", "-Itests", "-I.")
+    status, said = tool("g++", *options, "lint.cpp", folder=folder)
+    everything.unlink()
+    return (changes or "clang-format failed") * (formatted != 0) + (said or "g++ failed") * (status != 0)
+
+
+def check(batch: Sequence[Project], folder: Path) -> list[str]:
+    complaints: list[str] = []
+    passed: dict[str, set[str]] = {}
+    for project in batch:
+        place = folder / project.name
+        write_project(place, project.emission.files)
+        ran = target("cpp").toolchain.test(place, project.emission, Processes().run)
+        complaints += [f"{project.name}: {ran.broke}"] if ran.broke else []
+        complaints += [f"{project.name}: {r.name}: {r.message}" for r in ran.results if not r.passed]
+        passed[project.name] = {result.name for result in ran.results if result.passed}
+        said = lint(place)
+        complaints += [f"{project.name}: {said}"] if said else []
+    return wanting(batch, passed, complaints)
+
+
+TOOLS = Tools(
+    own_file=os.path.join("src", "mark_operations.cpp"),
+    stub="Buoy::chart_label(",
+    comment="//",
+    lint=lint,
+    check=check,
+    answer='return "floating mark";',
+    wrong={
+        "another": 'return "sunken mark";',
+        "nonsense": "return floating);",
+        "crash": "std::abort();",
+        "hang": "for (;;) {}",
+    },
+    by_hand=(
+        ByHand(False, "tests/values_test.cpp", HERE / "support/values_test.cpp", "harbour", TESTS),
+        ByHand(True, "tests/client_test.cpp", HERE / "clients/client_test.cpp", "fairway", TESTS),
+    ),
+    impossible=frozenset({"single-again"}),
+)

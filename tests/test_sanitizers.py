@@ -1,0 +1,62 @@
+"""Generated C++ under the sanitizers of its compiler: memory and undefined behaviour, and data races where there are threads."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import DEMO, emitted
+from tests.targets import tool
+from urform.output.writing import write_project
+
+OPTIONS = ("-std=c++20", "-O0", "-Iinclude", "-Itests", "-I.")
+LIBRARIES = ("-lgtest", "-lgtest_main", "-lpthread")
+
+
+@pytest.fixture(scope="module")
+def built(tmp_path_factory: pytest.TempPathFactory) -> Callable[[str, str], Path]:
+    """The demo with some of its tests, compiled with sanitizers."""
+    folder = tmp_path_factory.mktemp("sanitizers")
+    files = emitted(DEMO, "cpp").files
+    write_project(folder, files)
+    paths = [file.path for file in files if file.path.endswith(".cpp")]
+
+    def compiled(sanitizers: str, tests: str) -> Path:
+        kept = [path for path in paths if path.startswith("src/") or tests in path]
+        text = "".join(f'#include "{path}"\n' for path in ["gtest/gtest.h", *kept])
+        (folder / "all.cpp").write_text(text, encoding="utf-8")
+        program = folder / sanitizers.replace(",", "-")
+        command = (
+            "g++",
+            *OPTIONS,
+            f"-fsanitize={sanitizers}",
+            "-fno-sanitize-recover=all",
+            "-o",
+            str(program),
+        )
+        status, said = tool(*command, "all.cpp", *LIBRARIES, folder=folder)
+        assert status == 0, said
+        return program
+
+    return compiled
+
+
+@pytest.mark.toolchain
+@pytest.mark.slow
+def test_memory_is_handled_as_it_should_be(built: Callable[[str, str], Path]) -> None:
+    program = built("address,undefined", "_test.cpp")
+    status, said = tool(str(program), folder=program.parent)
+    assert status == 0, said[-3000:]
+    assert f"[  PASSED  ] {len(emitted(DEMO, 'cpp').tests)} tests" in said
+
+
+@pytest.mark.toolchain
+@pytest.mark.slow
+def test_pools_have_no_data_races(built: Callable[[str, str], Path]) -> None:
+    program = built("thread", "light_rhythm_test.cpp")
+    status, said = tool(str(program), folder=program.parent)
+    assert status == 0, said[-3000:]
+    assert "light_rhythm" in (program.parent / "all.cpp").read_text(encoding="utf-8")
+    assert "LightRhythm.pool_once" in said
