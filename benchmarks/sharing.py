@@ -43,7 +43,7 @@ def commands(folder: Path) -> dict[str, tuple[list[str], Path, dict[str, str]]]:
     (folder / "typescript/examples").mkdir()
     shutil.copy(HERE / "lanterns.ts", folder / "typescript/examples")
     compile_typescript(folder / "typescript")
-    compile_cpp(folder / "cpp", HERE / "lanterns.cpp", "lanterns")
+    compile_cpp(folder / "cpp", [HERE / "lanterns.cpp"], "lanterns")
     compile_rust(folder / "rust", HERE / "lanterns.rs", "lanterns")
     return {
         "python": (

@@ -34,17 +34,16 @@ pub struct MarkOptions {
 }
 
 #[derive(Debug, Clone, PartialEq)]
-pub struct Buoy {
+pub struct MarkFields {
     station: i64,
     position: Position,
     side: Option<Side>,
     remarks: Option<String>,
     reflective: bool,
-    draught: f64,
 }
 
-impl Buoy {
-    pub fn new(station: i64, position: Position, options: MarkOptions, draught: f64) -> Result<Self, Refused> {
+impl MarkFields {
+    fn new(station: i64, position: Position, options: MarkOptions, reflective: bool) -> Result<Self, Refused> {
         if !(1..=9999).contains(&station) {
             return Err(Refused::Limit("Mark", "station", "min"));
         }
@@ -53,23 +52,53 @@ impl Buoy {
                 return Err(Refused::Limit("Mark", "remarks", "max_length"));
             }
         }
-        if !draught.is_finite() || draught <= 0.0 {
-            return Err(Refused::Limit("Buoy", "draught", "above"));
-        }
         Ok(Self {
             station,
             position,
             side: options.side,
             remarks: options.remarks,
-            reflective: options.reflective.unwrap_or(true),
-            draught,
+            reflective: options.reflective.unwrap_or(reflective),
         })
+    }
+}
+
+#[derive(Debug, Clone, PartialEq)]
+pub struct Buoy {
+    fields: MarkFields,
+    draught: f64,
+}
+
+impl Buoy {
+    pub fn new(station: i64, position: Position, options: MarkOptions, draught: f64) -> Result<Self, Refused> {
+        if !draught.is_finite() || draught <= 0.0 {
+            return Err(Refused::Limit("Buoy", "draught", "above"));
+        }
+        let fields = MarkFields::new(station, position, options, true)?;
+        Ok(Self { fields, draught })
     }
 }
 
 impl Mark for Buoy {
     fn station(&self) -> i64 {
-        self.station
+        self.fields.station
+    }
+}
+
+#[derive(Debug, Clone, PartialEq)]
+pub struct Beacon {
+    fields: MarkFields,
+}
+
+impl Beacon {
+    pub fn new(station: i64, position: Position, options: MarkOptions) -> Result<Self, Refused> {
+        let fields = MarkFields::new(station, position, options, false)?;
+        Ok(Self { fields })
+    }
+}
+
+impl Mark for Beacon {
+    fn station(&self) -> i64 {
+        self.fields.station
     }
 }
 
@@ -82,8 +111,9 @@ pub struct MarkRegistry {
 impl MarkRegistry {
     pub fn new() -> Self {
         let buoy: MarkMaker = Box::new(|station, position, options| Ok(Box::new(Buoy::new(station, position, options, 1.5)?)));
+        let beacon: MarkMaker = Box::new(|station, position, options| Ok(Box::new(Beacon::new(station, position, options)?)));
         Self {
-            makers: BTreeMap::from([("buoy".to_owned(), buoy)]),
+            makers: BTreeMap::from([("buoy".to_owned(), buoy), ("beacon".to_owned(), beacon)]),
         }
     }
 

@@ -267,7 +267,11 @@ TABLE: Table = {
     ],
     "pool-hits-wait": [
         Rewrite(_GET, r"\1        static std::mutex busy;\n", ("pools",)),
-        Rewrite(r"^( *)(\+\+reused_;)", r"\1{ const std::lock_guard waiting(busy); }\n\1\2", ("pools",)),
+        Rewrite(
+            r"^( *)(return found;\n *\}\n *const)",
+            r"\1{ const std::lock_guard waiting(busy); }\n\1\2",
+            ("pools",),
+        ),
         Rewrite(
             r"^( *)(const auto made = )",
             r"\1const std::unique_lock working(busy, std::try_to_lock);\n\1\2",

@@ -291,7 +291,7 @@ TABLE: Table = {
         )
     ],
     # --- pools: their support code serves all of them -------------------------------------------------------
-    "pool-forgets": [Rewrite(r"^ *\*held = \(self\.hold\)\(&made\);\n", "", ("pools",))],
+    "pool-forgets": [Rewrite(r"^ *slot\.held = \(self\.hold\)\(made\);\n", "", ("pools",))],
     "pool-ignores": [
         Rewrite(
             r"(pool\.get\(\((?:[^\n]*?, )?)«local»(?:\.to_owned\(\))?(?=[,)])", r"\1«constant»", ("pool",)
@@ -307,16 +307,16 @@ TABLE: Table = {
     "pool-unguarded": [
         Rewrite(
             r"^( *)(let made = Arc::new\(make\(\)\?\);\n)",
-            r"\1drop(held);\n\1\2\1let mut held = lock(&slot);\n",
+            r"\1drop(_alone);\n\1\2",
             ("pools",),
         )
     ],
-    "pool-miscounts-made": [Rewrite(r"^ *self\.made\.fetch_add[^\n]*\n", "", ("pools",))],
-    "pool-miscounts-reused": [Rewrite(r"^ *self\.reused\.fetch_add[^\n]*\n", "", ("pools",))],
+    "pool-miscounts-made": [Rewrite(r"^ *slots\.made \+= 1;\n", "", ("pools",))],
+    "pool-miscounts-reused": [Rewrite(r"^ *slots\.reused \+= 1;\n", "", ("pools",))],
     "pool-remembers-failure": [
         Rewrite(
             r"make\(\)\?",
-            "make().inspect_err(|_| drop(self.made.fetch_add(1, Ordering::Relaxed)))?",
+            "make().inspect_err(|_| lock(&self.slots).made += 1)?",
             ("pools",),
         )
     ],
@@ -340,7 +340,7 @@ TABLE: Table = {
             r"\1        static BUSY: Mutex<()> = Mutex::new(());\n",
             ("pools",),
         ),
-        Rewrite(r"^( *)(return Ok\(found\);)", r"\1drop(lock(&BUSY));\n\1\2", ("pools",)),
+        Rewrite(r"^( *)(return Ok\(found\);\n *\}\n *let making)", r"\1drop(lock(&BUSY));\n\1\2", ("pools",)),
         Rewrite(r"^( *)(let made = Arc::new)", r"\1let _busy = BUSY.try_lock();\n\1\2", ("pools",)),
     ],
     "pools-share": [

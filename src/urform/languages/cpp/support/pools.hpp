@@ -2,7 +2,6 @@
 
 #include "NAMESPACE/values.hpp"
 
-#include <atomic>
 #include <cstdint>
 #include <map>
 #include <memory>
@@ -20,35 +19,59 @@ public:
     /// The product of a key, made if need be; one that waited for a maker that failed tries itself.
     template <class Maker>
     Shared<T> get(const Key &key, Maker make) {
+        if (std::shared_ptr<const T> found = find(key)) {
+            return found;
+        }
         const std::shared_ptr<Slot> slot = slot_of(key);
         const std::lock_guard making(slot->mutex);
-        if (std::shared_ptr<const T> found = slot->held.lock()) {
-            ++reused_;
+        if (std::shared_ptr<const T> found = find(key)) {
             return found;
         }
         const auto made = std::make_shared<const T>(make());
+        const std::lock_guard storing(mutex_);
         slot->held = made;
         slot->kept = weak_ ? nullptr : made;
         ++made_;
         return made;
     }
 
-    std::int64_t made() const { return made_; }
-    std::int64_t reused() const { return reused_; }
+    std::int64_t made() const {
+        const std::lock_guard looking(mutex_);
+        return made_;
+    }
+
+    std::int64_t reused() const {
+        const std::lock_guard looking(mutex_);
+        return reused_;
+    }
 
 private:
-    /// Locked while its product is made, so that others who ask for it wait, and nobody else.
+    /// Its mutex is locked while its product is made, so that others who ask for it wait, and nobody else.
     struct Slot {
         std::mutex mutex{};
         std::weak_ptr<const T> held{};
         std::shared_ptr<const T> kept{};
     };
 
+    std::shared_ptr<const T> find(const Key &key) {
+        const std::lock_guard looking(mutex_);
+        const auto place = slots_.find(key);
+        if (place == slots_.end()) {
+            return nullptr;
+        }
+        const Slot &slot = *place->second;
+        std::shared_ptr<const T> found = slot.kept != nullptr ? slot.kept : slot.held.lock();
+        if (found != nullptr) {
+            ++reused_;
+        }
+        return found;
+    }
+
     std::shared_ptr<Slot> slot_of(const Key &key) {
         const std::lock_guard looking(mutex_);
-        const auto found = slots_.find(key);
-        if (found != slots_.end()) {
-            return found->second;
+        const auto place = slots_.find(key);
+        if (place != slots_.end()) {
+            return place->second;
         }
         if (weak_ && slots_.size() >= forget_at_) {
             std::erase_if(slots_, [](const auto &slot) { return slot.second.use_count() == 1 && slot.second->held.expired(); });
@@ -58,11 +81,11 @@ private:
     }
 
     bool weak_;
-    std::mutex mutex_{};
+    mutable std::mutex mutex_{}; // of all that follows, and of what slots hold
     std::map<Key, std::shared_ptr<Slot>> slots_{};
     std::size_t forget_at_ = 16;
-    std::atomic<std::int64_t> made_ = 0;
-    std::atomic<std::int64_t> reused_ = 0;
+    std::int64_t made_ = 0;
+    std::int64_t reused_ = 0;
 };
 
 } // namespace NAMESPACE::detail

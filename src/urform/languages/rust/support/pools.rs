@@ -2,7 +2,6 @@
 
 use std::collections::HashMap;
 use std::hash::Hash;
-use std::sync::atomic::{AtomicU64, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError, Weak};
 
 use crate::Creation;
@@ -24,17 +23,24 @@ impl<T> Held<T> {
     }
 }
 
-/// Locked while its product is made, so that others who ask for it wait, and nobody else.
-type Slot<T> = Arc<Mutex<Held<T>>>;
-
-pub(crate) struct Pool<K, T> {
-    slots: Mutex<HashMap<K, Slot<T>>>,
-    hold: fn(&Arc<T>) -> Held<T>,
-    made: AtomicU64,
-    reused: AtomicU64,
+/// Its mutex is locked while its product is made, so that others who ask for it wait, and nobody else.
+struct Slot<T> {
+    making: Arc<Mutex<()>>,
+    held: Held<T>,
 }
 
-impl<K: Eq + Hash, T> Pool<K, T> {
+struct Slots<K, T> {
+    by_key: HashMap<K, Slot<T>>,
+    made: u64,
+    reused: u64,
+}
+
+pub(crate) struct Pool<K, T> {
+    slots: Mutex<Slots<K, T>>,
+    hold: fn(&Arc<T>) -> Held<T>,
+}
+
+impl<K: Clone + Eq + Hash, T> Pool<K, T> {
     #[allow(dead_code)] // some declarations have weak pools only
     pub(crate) fn strong() -> Self {
         Self::holding(|made| Held::Strong(Arc::clone(made)))
@@ -46,46 +52,71 @@ impl<K: Eq + Hash, T> Pool<K, T> {
     }
 
     fn holding(hold: fn(&Arc<T>) -> Held<T>) -> Self {
+        let slots = Slots {
+            by_key: HashMap::new(),
+            made: 0,
+            reused: 0,
+        };
         Self {
-            slots: Mutex::default(),
+            slots: Mutex::new(slots),
             hold,
-            made: AtomicU64::new(0),
-            reused: AtomicU64::new(0),
         }
     }
 
     /// The product of a key, made if need be; one that waited for a maker that failed tries itself.
     pub(crate) fn get(&self, key: K, make: impl FnOnce() -> Creation<T>) -> Creation<Arc<T>> {
-        let slot = self.slot(key);
-        let mut held = lock(&slot);
-        if let Some(found) = held.get() {
-            self.reused.fetch_add(1, Ordering::Relaxed);
+        if let Some(found) = self.find(&key) {
+            return Ok(found);
+        }
+        let making = self.making(&key);
+        let _alone = lock(&making);
+        if let Some(found) = self.find(&key) {
             return Ok(found);
         }
         let made = Arc::new(make()?);
-        *held = (self.hold)(&made);
-        self.made.fetch_add(1, Ordering::Relaxed);
+        self.store(&key, &made);
         Ok(made)
     }
 
-    fn slot(&self, key: K) -> Slot<T> {
+    fn find(&self, key: &K) -> Option<Arc<T>> {
         let mut slots = lock(&self.slots);
-        if let Some(slot) = slots.get(&key) {
-            return Arc::clone(slot);
+        let found = slots.by_key.get(key)?.held.get()?;
+        slots.reused += 1;
+        Some(found)
+    }
+
+    fn making(&self, key: &K) -> Arc<Mutex<()>> {
+        let by_key = &mut lock(&self.slots).by_key;
+        if let Some(slot) = by_key.get(key) {
+            return Arc::clone(&slot.making);
         }
-        if slots.len() == slots.capacity() {
-            slots.retain(|_, slot| Arc::strong_count(slot) > 1 || lock(slot).get().is_some());
+        if by_key.len() == by_key.capacity() {
+            by_key
+                .retain(|_, slot| Arc::strong_count(&slot.making) > 1 || slot.held.get().is_some());
+            let kept = by_key.len();
+            by_key.reserve(kept); // the next look at all of them is paid for by as many new ones
         }
-        let nothing = || Arc::new(Mutex::new(Held::Nothing));
-        Arc::clone(slots.entry(key).or_insert_with(nothing))
+        let slot = by_key.entry(key.clone()).or_insert_with(|| Slot {
+            making: Arc::default(),
+            held: Held::Nothing,
+        });
+        Arc::clone(&slot.making)
+    }
+
+    fn store(&self, key: &K, made: &Arc<T>) {
+        let mut slots = lock(&self.slots);
+        if let Some(slot) = slots.by_key.get_mut(key) {
+            slot.held = (self.hold)(made);
+        }
+        slots.made += 1;
     }
 
     pub(crate) fn made(&self) -> u64 {
-        self.made.load(Ordering::Relaxed)
+        lock(&self.slots).made
     }
 
     pub(crate) fn reused(&self) -> u64 {
-        self.reused.load(Ordering::Relaxed)
+        lock(&self.slots).reused
     }
 }
 

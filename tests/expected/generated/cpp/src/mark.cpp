@@ -45,7 +45,7 @@ std::unique_ptr<Mark> Mark::make(std::string_view key, std::int64_t station, Mar
     throw UnknownKeyError("Mark", std::string(key), {"beacon", "buoy"});
 }
 
-BuoyOptions BuoyOptions::from(MarkOptions options) {
+BuoyOptions BuoyOptions::from(MarkOptions &&options) {
     BuoyOptions kind;
     kind.side = options.side;
     if (options.reflective) {
@@ -77,7 +77,7 @@ void Buoy::show(std::ostream &out) const {
     out << '}';
 }
 
-BeaconOptions BeaconOptions::from(MarkOptions options) {
+BeaconOptions BeaconOptions::from(MarkOptions &&options) {
     BeaconOptions kind;
     kind.side = options.side;
     if (options.reflective) {

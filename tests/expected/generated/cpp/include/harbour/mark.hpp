@@ -75,7 +75,7 @@ struct BuoyOptions {
     bool reflective = true;
 
     /// What all kinds may be given, with the defaults of this one.
-    static BuoyOptions from(MarkOptions options);
+    static BuoyOptions from(MarkOptions &&options);
 };
 
 /// A kind of Mark.
@@ -106,7 +106,7 @@ struct BeaconOptions {
     bool reflective = false;
 
     /// What all kinds may be given, with the defaults of this one.
-    static BeaconOptions from(MarkOptions options);
+    static BeaconOptions from(MarkOptions &&options);
 };
 
 /// A kind of Mark.
