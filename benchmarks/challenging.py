@@ -25,7 +25,7 @@ from urform.verification.challenge import challenge
 from urform.verification.processes import Processes
 from urform.verification.verdicts import CAUGHT
 
-TARGETS = ("go", "java", "python", "typescript")
+TARGETS = ("cpp", "go", "java", "python", "rust", "typescript")
 BATCHED, NAIVE = 40, 5  # faults that are tried in each way
 THREADS = ("pool-unguarded", "pool-not-reentrant", "pool-hits-wait", "single-again")
 

@@ -124,7 +124,9 @@ def test_a_broken_line_fails_its_claim(
     name: str, file: str, line: str, instead: str, claim: str, tmp_path: Path
 ) -> None:
     """The claim fails that ought to, and the failure points at its test."""
-    emission = emitted(DEMO, name)
+    whole = emitted(DEMO, name)
+    (address,) = [address for address in whole.tests if address.claim == claim]
+    emission = tools(name).narrowed(whole, address)
     write_project(tmp_path, emission.files)
     (path,) = [
         tmp_path / f.path
@@ -135,7 +137,6 @@ def test_a_broken_line_fails_its_claim(
     assert line in text
     path.write_text(text.replace(line, instead), encoding="utf-8")
     ran = target(name).toolchain.test(tmp_path, emission, Processes().run)
-    (address,) = [address for address in emission.tests if address.claim == claim]
     failed = {result.name: result for result in ran.results if not result.passed}
     assert address.name in failed, ran.broke
     result = failed[address.name]

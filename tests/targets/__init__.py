@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
-from urform.languages.target import Emission
+from urform.languages.target import Emission, TestAddress
 from urform.verification.processes import Processes
 
 BIN = Path(sys.executable).parent
@@ -41,7 +41,7 @@ class ByHand:
     @property
     def tests(self) -> list[str]:
         found = re.findall(self.names, self.source.read_text(encoding="utf-8"), re.MULTILINE)
-        return [f"{self.prefix}{name.replace(', ', '.')}" for name in found]
+        return [f"{self.prefix}{name}" for name in found]
 
 
 @dataclass(frozen=True)
@@ -56,6 +56,8 @@ class Tools:
     by_hand: tuple[ByHand, ...]
     answer: str  # the statement by which the starter's Buoy answers
     wrong: Mapping[str, str]  # what may stand there instead: `another`, `nonsense`, `crash`, `hang`
+    # What one test needs of a project, for targets that compile everything anew each time.
+    narrowed: Callable[[Emission, TestAddress], Emission] = lambda emission, address: emission
     impossible: frozenset[str] = frozenset()  # flaws that the language cannot make, or its tests not notice
 
 

@@ -5,17 +5,19 @@ from __future__ import annotations
 import os
 import sys
 from collections.abc import Sequence
+from dataclasses import replace
 from functools import cache
 from pathlib import Path
 
 from tests.targets import HERE, ByHand, Project, Tools, tool, wanting
 from urform.languages import target
+from urform.languages.target import Emission, TestAddress
 from urform.output.writing import write_project
 from urform.verification.processes import Processes
 
 CLANG_FORMAT = "23.1.5"
 WARNINGS = ("-Wall", "-Wextra", "-Wpedantic", "-Wconversion", "-Wshadow", "-Werror")
-TESTS = r"^TEST\((\w+, \w+)\)"
+TESTS = r"^TEST\(\w+, (\w+)\)"
 
 
 @cache
@@ -59,6 +61,14 @@ def check(batch: Sequence[Project], folder: Path) -> list[str]:
     return wanting(batch, passed, complaints)
 
 
+def narrowed(emission: Emission, address: TestAddress) -> Emission:
+    """Without the files of other tests."""
+    others = {other.file for other in emission.tests} - {address.file}
+    files = tuple(file for file in emission.files if file.path not in others)
+    tests = tuple(other for other in emission.tests if other.file == address.file)
+    return replace(emission, files=files, tests=tests)
+
+
 TOOLS = Tools(
     own_file=os.path.join("src", "mark_operations.cpp"),
     stub="Buoy::chart_label(",
@@ -73,8 +83,9 @@ TOOLS = Tools(
         "hang": "for (;;) {}",
     },
     by_hand=(
-        ByHand(False, "tests/values_test.cpp", HERE / "support/values_test.cpp", "harbour", TESTS),
-        ByHand(True, "tests/client_test.cpp", HERE / "clients/client_test.cpp", "fairway", TESTS),
+        ByHand(False, "tests/values_test.cpp", HERE / "support/values_test.cpp", "harbour", TESTS, "Values."),
+        ByHand(True, "tests/client_test.cpp", HERE / "clients/client_test.cpp", "fairway", TESTS, "Client."),
     ),
+    narrowed=narrowed,
     impossible=frozenset({"single-again"}),
 )

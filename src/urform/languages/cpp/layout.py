@@ -62,7 +62,8 @@ def _broken(text: str, margin: int) -> list[str]:
     start, end = split
     inner = margin + STEP
     parts = list(elements_of(text[start + 1 : end]))
-    if len(parts) == 1 and (len(parts[0]) < STEP * 4 or "{ " in parts[0]):
+    stays = text[:start].endswith(".value_or")  # what a declared default is, braces within braces
+    if len(parts) == 1 and (stays or len(parts[0]) < STEP * 4 or "{ " in parts[0]):
         return [text]
     lines = [text[: start + 1]]
     for number, part in enumerate(parts):

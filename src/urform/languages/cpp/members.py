@@ -35,9 +35,17 @@ def checks(emitter: Emitter, field: Field, value: str) -> Lines:
 def _value_checks(emitter: Emitter, field: Field, value: str) -> Lines:
     for limit in field.limits:
         yield from _check(field, field.type, value, limit, "")
-    element = emitter.names.local(field.item or "each")
-    yield from _elements(
-        field, field.type, value, element if f"{element}_" != value and element != value else "each"
+    yield from _elements(field, field.type, value, _element(emitter, field))
+
+
+def _element(emitter: Emitter, field: Field) -> str:
+    """A name for the elements that hides no parameter and no member."""
+    names = emitter.names
+    fields = emitter.plan.products[field.owner].fields
+    taken = {name for one in fields for name in (names.local(one.name), names.stored(one.name))}
+    wanted = (names.local(field.item or "each"), "each", f"each_of_{field.name}")
+    return next(
+        (n for n in wanted if not {n, f"{n.rstrip('_')}_key", f"{n.rstrip('_')}_in"} & taken), wanted[-1]
     )
 
 

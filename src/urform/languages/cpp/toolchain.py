@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 import shutil
 from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import replace
 from pathlib import Path
 
 from urform.languages.cpp.trials import Trials
@@ -119,7 +120,20 @@ def _tested(folder: Path, emission: Emission, run: Runner) -> Ran:
         for name in killed
     }
     broke = "" if len(results) >= len(emission.tests) else (done.errors or done.output).strip()[-4000:]
-    return Ran(tuple(results.values()), broke=broke)
+    return Ran(tuple(_placed(results.values(), emission)), broke=broke)
+
+
+def _placed(results: Iterable[TestResult], emission: Emission) -> Iterator[TestResult]:
+    """What was thrown tells no place; it is the test's own."""
+    texts = {file.path: file.text for file in emission.files}
+    addresses = {address.name: address for address in emission.tests}
+    for result in results:
+        address = addresses.get(result.name)
+        if result.passed or result.skipped or result.line or address is None:
+            yield result
+            continue
+        before, _, _ = texts[address.file].partition(f"TEST({address.name.replace('.', ', ')})")
+        yield replace(result, file=address.file, line=before.count("\n") + 1)
 
 
 def _results(output: str) -> dict[str, TestResult]:

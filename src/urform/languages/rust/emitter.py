@@ -13,7 +13,7 @@ from urform.languages.names import pascal, snake
 from urform.languages.rust.expressions import Expressions, is_copied, text_literal
 from urform.languages.rust.families import family_text, lookup_name, stand_in_text
 from urform.languages.rust.flaws import TABLE, spelling
-from urform.languages.rust.layout import lay_out, used
+from urform.languages.rust.layout import lay_out, used, used_order
 from urform.languages.rust.makings import making_texts
 from urform.languages.rust.names import Names
 from urform.languages.rust.operations import operations_file
@@ -217,7 +217,7 @@ class Emitter:
             *([used("crate::values", values)] if values else []),
             *([used("crate", own)] if own else []),
         ]
-        blocks = ["".join(sorted(standard)), "".join(lines)]
+        blocks = ["".join(sorted(standard, key=used_order)), "".join(lines)]
         return "".join(f"{block}\n" for block in blocks if block)
 
     def laid_out(self, code: str) -> str:
@@ -331,7 +331,7 @@ def standard_uses(words: set[str], has_fmt: bool) -> list[str]:
         if name in words:
             grouped.setdefault(place, []).append(name)
     lines = [used(f"std::{place}".rstrip(":"), sorted(names)) for place, names in grouped.items()]
-    return sorted([*lines, *(["use std::fmt;\n"] if has_fmt else [])])
+    return sorted([*lines, *(["use std::fmt;\n"] if has_fmt else [])], key=used_order)
 
 
 def snake_file(emitter: Emitter, base: Product) -> str:

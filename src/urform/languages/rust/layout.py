@@ -29,7 +29,7 @@ _KEPT = ("//", "#", "use ", "mod ", "pub use ", "impl", "pub trait", "pub struct
 
 def used(path: str, names: list[str]) -> str:
     """A use declaration."""
-    ordered = sorted(names, key=lambda name: (name[0].isupper(), name.isupper(), name))
+    ordered = sorted(names, key=_case)
     if len(ordered) == 1:
         return f"use {path}::{ordered[0]};\n"
     line = f"use {path}::{{{', '.join(ordered)}}};\n"
@@ -37,6 +37,15 @@ def used(path: str, names: list[str]) -> str:
         return line
     filled = _filled(ordered, STEP)
     return f"use {path}::{{\n{filled},\n}};\n"
+
+
+def used_order(line: str) -> list[tuple[bool, bool, str]]:
+    """By this the formatter sorts use declarations: segment by segment, modules before types before constants."""
+    return [_case(segment) for segment in line.removeprefix("use ").rstrip(";\n").split("::")]
+
+
+def _case(name: str) -> tuple[bool, bool, str]:
+    return (name[:1].isupper(), name.isupper(), name)
 
 
 def lay_out(text: str) -> str:
@@ -360,12 +369,13 @@ def _chain(node: Node, indent: int, column: int, after: int) -> str:
     links = list(node.links)
     budget = room if len(links) == 1 else min(room, CHAIN_WIDTH)
     root = rewritten(node.parts[0], indent, column, 0)
+    root_is_block = "\n" in root and node.parts[0].kind in ("call", "struct", "list", "chain")
     while links and len(root) <= STEP - (column - indent) and "\n" not in root:
         root += _link(links[0], indent, column + len(root), after if len(links) == 1 else 0)
         links.pop(0)
+        root_is_block = root.rpartition("\n")[2].strip(" ()[]}?>") == ""
     if not links:
         return root
-    root_is_block = "\n" in root and node.parts[0].kind in ("call", "struct", "list", "chain")
     *middle, last = links
     inner = indent if root_is_block else indent + STEP
     shown = [_link(link, inner, inner, 0) for link in middle]

@@ -29,10 +29,13 @@ Lines = Iterator[str]
 
 @dataclass(frozen=True, slots=True)
 class Place:
-    """Where a value stands: the expression, and whether it is the value itself or a reference to it."""
+    """Where a value stands: the expression, whether it is the value itself or a reference to it, and if it is a text, whether
+    that is a `String` or a `str`.
+    """
 
     text: str
     owned: bool
+    string: bool = True
 
     @property
     def reference(self) -> str:
@@ -50,7 +53,7 @@ def checks(emitter: Emitter, field: Field, place: Place, *, optional: bool = Fal
         yield from _value_checks(emitter, field, place)
         return
     local = emitter.names.local(field.name)
-    inner = list(_value_checks(emitter, field, Place(local, is_copied(field.type))))
+    inner = list(_value_checks(emitter, field, Place(local, is_copied(field.type), place.string)))
     given = place.text if is_copied(field.type) or not place.owned else f"&{place.text}"
     yield f"if let Some({local}) = {given} {{"
     yield from (f"    {line}" for line in inner)
@@ -87,9 +90,7 @@ def _check(emitter: Emitter, field: Field, type_: Type, place: Place, limit: Lim
     size = f"{value}.len()" if isinstance(type_, Collection) else f"{value}.chars().count()"
     if limit.name == "one_of":
         yield f"let allowed: {_allowed_type(bound)} = {_allowed(bound)};"
-        sought = (
-            f"&{value}" if type_ != TEXT or not _is_string(emitter, field, place) else f"&{value}.as_str()"
-        )
+        sought = f"&{value}.as_str()" if type_ == TEXT and place.string else f"&{value}"
         fails, data = f"!allowed.contains({sought})", "allowed"
     else:
         data = "Bound::None" if bound is None or bound is True else _number(bound)
@@ -116,11 +117,6 @@ def _check(emitter: Emitter, field: Field, type_: Type, place: Place, limit: Lim
         yield f"if {fails} {{"
         yield f'    return Err(outside("{field.owner}", "{field.name}", "{within}{limit.name}", {data}));'
         yield "}"
-
-
-def _is_string(emitter: Emitter, field: Field, place: Place) -> bool:
-    """Whether a text is a `String`, or a reference to one: everything but a parameter."""
-    return place.text != emitter.names.local(field.name) or not field.required
 
 
 def _is_below_all(bound: object, least: int) -> bool:
@@ -220,7 +216,7 @@ def setter_parameter(emitter: Emitter, field: Field) -> str:
 def setter_lines(emitter: Emitter, field: Field) -> Lines:
     """The body of a setter."""
     local = emitter.names.local(field.name)
-    place = Place(local, field.type != TEXT)
+    place = Place(local, field.type != TEXT, string=False)
     yield from checks(emitter, field, place, optional=field.may_be_absent)
     yield f"self.{emitter.names.stored(field.name)} = {stored_value(emitter, field, local, given=True)};"
     if emitter.code.field_fails(field):

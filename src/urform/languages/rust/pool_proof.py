@@ -84,7 +84,7 @@ class PoolWriter:
         for name, value in key.items():
             type_ = fields.field(name).type
             text = self._code.argument(self._w.operand(value), type_)
-            fresh = rebuilt and type_ == TEXT and not text.startswith("&")
+            fresh = rebuilt and type_ == TEXT and text != '""' and not text.startswith("&")
             parts.append(f"&String::from({text})" if fresh else text)
         return ", ".join(parts)
 

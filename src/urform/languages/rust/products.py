@@ -324,7 +324,7 @@ def _checked(emitter: Emitter, fields: tuple[Field, ...], given: dict[str, str])
         owned = not (field.type == TEXT and field.required)
         if optional and "|" in text:  # a default, which has passed its limits
             continue
-        yield from checks(emitter, field, Place(text, owned), optional=optional)
+        yield from checks(emitter, field, Place(text, owned, owned), optional=optional)
 
 
 def _kept(emitter: Emitter, field: Field, text: str) -> str:

@@ -67,7 +67,7 @@ class Proof:
 
     def uses(self, code: str, own: str = "super") -> str:
         """What test code uses: of the standard library, of the crate, and of its helpers."""
-        from urform.languages.rust.layout import used
+        from urform.languages.rust.layout import used, used_order
 
         bare = _NOT_CODE.sub('""', code)
         called = set(_HELPER.findall(bare))
@@ -77,18 +77,10 @@ class Proof:
         words = set(re.findall(r"(?<!::)\b[A-Z]\w*\b", bare)) | ({"thread"} if "thread::" in bare else set())
         standard = "".join(standard_uses(words, "fmt::" in bare))
         atomic = ["use std::sync::atomic::{AtomicU64, Ordering};\n"] if "Ordering::" in bare else []
-        standard = "".join(
-            sorted(
-                [
-                    *(
-                        line
-                        for line in standard.splitlines(keepends=True)
-                        if "tomic" not in line and "cmp" not in line
-                    ),
-                    *atomic,
-                ]
-            )
-        )
+        others = [
+            line for line in standard.splitlines(keepends=True) if "tomic" not in line and "cmp" not in line
+        ]
+        standard = "".join(sorted([*others, *atomic], key=used_order))
         crate = f"use {self.emitter.crate}::*;\n" if self._needs_crate(bare, words) else ""
         near = [used(f"{own}::support", helpers)] if helpers else []
         near += [used(f"{own}::witnesses", made)] if made else []

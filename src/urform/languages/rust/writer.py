@@ -169,7 +169,11 @@ class Writer:
             yield f"let {'mut ' if mutable else ''}{name} = {cast}{'.clone()' if owned else ''};"
             return
         pattern = f"{self.names.type(base.name)}::{type_}({'mut ' if mutable else ''}{name})"
-        yield f"let {pattern} = {original if owned else f'&{original}'} else {{"
+        source = original if owned else f"&{original}"
+        if len(base.variants) == 1:
+            yield f"let {pattern} = {source};"
+            return
+        yield f"let {pattern} = {source} else {{"
         yield f'    panic!("kind: got another one, want {product}");'
         yield "};"
 

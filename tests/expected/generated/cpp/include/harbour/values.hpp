@@ -117,6 +117,11 @@ inline double plain_zero(double value) {
 }
 
 template <class T>
+std::vector<T> plain_zero(std::vector<T> values);
+template <class K, class T>
+std::map<K, T> plain_zero(std::map<K, T> values);
+
+template <class T>
 std::vector<T> plain_zero(std::vector<T> values) {
     for (T &value : values) {
         value = plain_zero(std::move(value));
