@@ -24,7 +24,7 @@ from urform.languages.target import (
 
 LEAST = 11  # of g++: the first with latches
 BUILD, TRIALS = "urform-build", "urform-trials"  # folders of what a run, or trials, need
-OPTIONS = ("-std=c++20", "-O0", "-fno-diagnostics-color", "-Iinclude", "-Itests", "-I.")
+OPTIONS = ("-std=c++20", "-O0", "-pipe", "-fno-diagnostics-color", "-Iinclude", "-Itests", "-I.")
 _RUN = re.compile(r"^\[ RUN      \] (?P<name>[\w.]+)$", re.MULTILINE)
 _ENDED = re.compile(
     r"^\[(?P<how>       OK |  FAILED  |  SKIPPED )\] (?P<name>[\w.]+) \(\d+ ms\)$", re.MULTILINE
