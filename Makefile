@@ -24,7 +24,7 @@ test: $(VENV)/dev
 	$(BIN)/urform targets --fetch
 	$(BIN)/ruff check src tests benchmarks
 	$(BIN)/mypy
-	$(BIN)/python -m pytest -n 2
+	$(BIN)/python -m pytest -n 2 --dist worksteal
 
 quick: $(VENV)/dev
 	$(BIN)/python -m pytest -n 2 -m 'not toolchain and not slow'
