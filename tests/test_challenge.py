@@ -27,7 +27,7 @@ from urform.verification.verdicts import CAUGHT, IMPOSSIBLE
 
 Urform = Callable[..., Run]
 SAMPLED = tuple(path for path in VALID if path not in (DEMO, STARTER))
-OF_EACH_FIXTURE = 10
+OF_EACH_FIXTURE = 15
 
 
 @pytest.fixture
