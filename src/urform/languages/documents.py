@@ -7,7 +7,7 @@ several forms one after the other, fillings, and text that depends on whether a 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,12 +27,20 @@ class Indent:
 
 @dataclass(frozen=True, slots=True)
 class Group:
-    """On one line if it fits, else broken; with `states`, the first of them that fits."""
+    """On one line if it fits, else broken; with `states`, the first of them that fits.
+
+    `breaks`: it has a line end however wide the page is. Every group knows, since whoever is around it asks.
+    """
 
     inner: Doc
     broken: bool = False
     states: tuple[Doc, ...] = ()
     name: str = ""
+    breaks: bool = field(init=False, compare=False)
+
+    def __post_init__(self) -> None:
+        breaks = self.broken or (not self.states and will_break(self.inner))
+        object.__setattr__(self, "breaks", breaks)
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,19 +87,32 @@ def joined(separator: Doc, parts: Iterable[Doc]) -> tuple[Doc, ...]:
     return tuple(found)
 
 
+def commas(parts: Iterable[Doc]) -> tuple[Doc, ...]:
+    """The parts with a comma after each but the last, where a line may end."""
+    found: list[Doc] = []
+    for part in parts:
+        if found:
+            last = found.pop()
+            found += [f"{last},", LINE] if isinstance(last, str) else [last, ",", LINE]
+        found.append(part)
+    return tuple(found)
+
+
 def will_break(doc: Doc) -> bool:
     """Whether a document has a line end however wide the page is."""
     match doc:
-        case Line(hard=hard):
-            return hard
-        case Break() | Group(broken=True):
-            return True
-        case Group(states=states) if states:
+        case str():
             return False
-        case Group(inner=inner) | Indent(inner) | IndentIfBroken(inner):
+        case tuple():
+            return any(map(will_break, doc))
+        case Group(breaks=breaks) | Line(hard=breaks):
+            return breaks
+        case Indent(inner) | IndentIfBroken(inner):
             return will_break(inner)
-        case tuple() | Fill():
-            return any(map(will_break, doc if isinstance(doc, tuple) else doc.parts))
+        case Fill(parts):
+            return any(map(will_break, parts))
+        case Break():
+            return True
     return False
 
 
@@ -103,6 +124,7 @@ class Page:
         self._indent = indent
         self._columns = columns
         self._modes: dict[str, bool] = {}
+        self._flat: dict[int, str | None] = {}  # groups on one line, by their identity
 
     def text(self, doc: Doc, level: int = 0) -> str:
         """The document, from a line that is `level` steps in; its first line is not indented."""
@@ -145,13 +167,14 @@ class Page:
         return chosen
 
     def _chosen(self, level: int, mode: bool, group: Group, at: int, rest: Sequence[Command]) -> Command:
-        breaks = will_break(group)
+        breaks = group.breaks
         if mode == FLAT:
             return level, breaks, group.inner
         room = self._width - at
-        flat = (level, FLAT, group.inner)
-        if not breaks and self._fits(flat, rest, room):
-            return flat
+        flat = self._on_one_line(group)
+        first: Command = (level, FLAT, group.inner if flat is None else flat)
+        if not breaks and self._fits(first, rest, room):
+            return first
         if not group.states:
             return level, BROKEN, group.inner
         for state in group.states[1:-1]:
@@ -199,9 +222,12 @@ class Page:
                 case Indent(inner) | IndentIfBroken(inner):
                     waiting.append((level, mode, inner))
                 case Group(inner, _, states):
-                    if flat_only and will_break(doc):
+                    if flat_only and doc.breaks:
                         return False
-                    breaks = mode or will_break(doc)
+                    if mode == FLAT and (text := self._on_one_line(doc)) is not None:
+                        room -= self._columns(text)
+                        continue
+                    breaks = mode or doc.breaks
                     waiting.append((level, breaks, states[-1] if states and breaks else inner))
                 case IfBroken(broken_, flat, name):
                     waiting.append((level, mode, broken_ if self._modes.get(name, mode) else flat))
@@ -210,3 +236,30 @@ class Page:
                         return True
                     room -= 0 if soft else 1
         return False
+
+    def _on_one_line(self, doc: Doc) -> str | None:
+        """A document on one line; None if it has a line end however wide the page is."""
+        match doc:
+            case str():
+                return doc
+            case tuple() | Fill():
+                return self._together(doc if isinstance(doc, tuple) else doc.parts)
+            case Group(inner):
+                if id(doc) not in self._flat:
+                    self._flat[id(doc)] = None if doc.breaks else self._on_one_line(inner)
+                return self._flat[id(doc)]
+            case Line(soft, hard):
+                return None if hard else "" if soft else " "
+            case Indent(inner) | IndentIfBroken(inner) | IfBroken(flat=inner):
+                return self._on_one_line(inner)
+            case Break():
+                return None
+
+    def _together(self, parts: Sequence[Doc]) -> str | None:
+        texts: list[str] = []
+        for part in parts:
+            text = part if isinstance(part, str) else self._on_one_line(part)
+            if text is None:
+                return None
+            texts.append(text)
+        return "".join(texts)

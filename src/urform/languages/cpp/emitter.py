@@ -27,39 +27,40 @@ from urform.plan.model import Builder, Factory, Family, Field, Making, Plan, Poo
 HERE = Path(__file__).parent
 COMMENT_WIDTH = 120
 BACKSLASH = "\\"
-STANDARD = (
-    ("std::string_view", "string_view"),
-    ("std::string", "string"),
-    ("std::vector", "vector"),
-    ("std::map", "map"),
-    ("std::set", "set"),
-    ("std::optional", "optional"),
-    ("std::nullopt", "optional"),
-    ("std::unique_ptr", "memory"),
-    ("std::make_unique", "memory"),
-    ("std::shared_ptr", "memory"),
-    ("std::int64_t", "cstdint"),
-    ("std::ostream", "ostream"),
-    ("std::move", "utility"),
-    ("std::isfinite", "cmath"),
-    ("std::signbit", "cmath"),
-    ("std::numeric_limits", "limits"),
-    ("typeid", "typeinfo"),
-    ("std::function", "functional"),
-    ("std::less", "functional"),
-    ("std::mutex", "mutex"),
-    ("std::lock_guard", "mutex"),
-    ("std::tuple", "tuple"),
-    ("std::atomic", "atomic"),
-    ("std::chrono", "chrono"),
-    ("std::make_shared", "memory"),
-    ("std::thread", "thread"),
-    ("std::jthread", "thread"),
-    ("std::latch", "latch"),
-    ("std::weak_ptr", "memory"),
-    ("std::runtime_error", "stdexcept"),
-    ("std::cout", "iostream"),
-)
+STANDARD = {
+    "std::string_view": "string_view",
+    "std::string": "string",
+    "std::vector": "vector",
+    "std::map": "map",
+    "std::set": "set",
+    "std::optional": "optional",
+    "std::nullopt": "optional",
+    "std::unique_ptr": "memory",
+    "std::make_unique": "memory",
+    "std::shared_ptr": "memory",
+    "std::int64_t": "cstdint",
+    "std::ostream": "ostream",
+    "std::move": "utility",
+    "std::isfinite": "cmath",
+    "std::signbit": "cmath",
+    "std::numeric_limits": "limits",
+    "typeid": "typeinfo",
+    "std::function": "functional",
+    "std::less": "functional",
+    "std::mutex": "mutex",
+    "std::lock_guard": "mutex",
+    "std::tuple": "tuple",
+    "std::atomic": "atomic",
+    "std::chrono": "chrono",
+    "std::make_shared": "memory",
+    "std::thread": "thread",
+    "std::jthread": "thread",
+    "std::latch": "latch",
+    "std::weak_ptr": "memory",
+    "std::runtime_error": "stdexcept",
+    "std::cout": "iostream",
+}
+_STANDARD = re.compile(r"(?<![\w:])(?:std::\w+|typeid)\b")
 _WORD = re.compile(r"(?<![\w:])([A-Z]\w*)\b")
 _NOT_CODE = re.compile(r'//[^\n]*|"(?:\\.|[^"\\])*"')
 _ERRORS = re.compile(r"\b(?:Bound|\w+Error)\b")
@@ -207,9 +208,7 @@ class Emitter:
     def includes_of(self, code: str, own: str = "") -> set[str]:
         """The headers that code needs."""
         bare = _NOT_CODE.sub('""', code)
-        found = {
-            f"<{header}>" for name, header in STANDARD if re.search(rf"(?<![\w:]){re.escape(name)}\b", bare)
-        }
+        found = {f"<{STANDARD[name]}>" for name in set(_STANDARD.findall(bare)) if name in STANDARD}
         homes = {self._homes[word] for word in set(_WORD.findall(bare)) if word in self._homes}
         if _ERRORS.search(bare):
             homes.add("errors")

@@ -47,16 +47,17 @@ def wide(text: str) -> int:
 def _broken(text: str, margin: int) -> list[str]:
     """The lines of one that begins at a margin; the first without it."""
     condition = _CONDITION.match(text)
+    flat = outside(text)
     if condition is not None and " && " in outside(condition[2]):
         return list(_operands(condition[1], condition[2], condition[3], margin))
-    links = _links(text)
+    links = _links(text, flat)
     if len(links) > 2:
         start = outside(links[0]).find(" = ")
         pad = " " * (margin + STEP + (start + 3 if start >= 0 else 0))
         return [links[0], *(f"{pad}{link}" for link in links[1:])]
     if "](" in text:  # a function without a name
         return [text]
-    split = _last_parentheses(text)
+    split = _last_parentheses(flat)
     if split is None:
         return [text]
     start, end = split
@@ -102,18 +103,16 @@ def _operands(head: str, body: str, tail: str, margin: int) -> Iterator[str]:
     yield f"{pad}{parts[-1]}{tail}"
 
 
-def _links(text: str) -> list[str]:
+def _links(text: str, flat: str) -> list[str]:
     """A statement that is one chain of calls, cut before each dot but the first."""
-    flat = outside(text)
     cuts = [match.start() + 1 for match in re.finditer(r"\)\.(?=\w+\()", flat)]
     if len(cuts) < 2:
         return [text]
     return [text[a:b] for a, b in zip([0, *cuts], [*cuts, len(text)], strict=True)]
 
 
-def _last_parentheses(text: str) -> tuple[int, int] | None:
+def _last_parentheses(flat: str) -> tuple[int, int] | None:
     """The last parentheses that are in no others and hold something."""
-    flat = outside(text)
     end = flat.rfind(")")
     start = flat.rfind("(", 0, end)
     return (start, end) if 0 <= start < end - 1 else None

@@ -186,6 +186,8 @@ def _prefers_next_line(beside: str, below: str) -> bool:
 
 def rewritten(node: Node, indent: int, column: int, after: int) -> str:
     """An expression that begins at a column of a line of that indent, and is followed by so many characters."""
+    if node.kind == "atom":
+        return node.text
     room = WIDTH - column - after
     match node.kind:
         case "call" | "list":

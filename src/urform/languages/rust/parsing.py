@@ -5,10 +5,12 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from functools import lru_cache
 from itertools import pairwise
 
-_QUOTED = re.compile(r"""b?"(?:\\.|[^"\\])*"|'(?:\\(?:u\{[^}]*\}|.)|[^'\\])'""")
-_OPENING = {"(": ")", "[": "]", "{": "}"}
+_MARKS = re.compile(r"""b?"(?:\\.|[^"\\])*"|'(?:\\(?:u\{[^}]*\}|.)|[^'\\])'|[()\[\]{}<>|]""")
+_OPENING, _CLOSING = frozenset("([{"), frozenset(")]}")
+_PLAIN = re.compile(r'\w+|"(?:\\.|[^"\\])*"')
 _LOGIC = (" || ", " && ")
 _COMPARISON = re.compile(r" (?:==|!=|<=|>=|<|>) ")
 _CLOSURE = re.compile(r"(?:move )?\|[^|]*\|(?: |$)")
@@ -45,27 +47,26 @@ class Link:
 def hidden(text: str) -> str:
     """The text with what is in brackets and quotes blanked out, each character by one."""
     found: list[str] = []
-    depth, at = 0, 0
-    while at < len(text):
-        char = text[at]
-        quoted = _QUOTED.match(text, at) if char in "\"'b" else None
-        if quoted is not None:
-            found.append(_HIDDEN * (quoted.end() - at))
-            at = quoted.end()
+    depth, end = 0, 0
+    for match in _MARKS.finditer(text):
+        at, sign = match.start(), match[0]
+        if at < end:  # among the parameters of a closure
             continue
-        if char == "|" and _begins_closure(text, at):
-            end = text.find("|", at + 1) + 1
+        between = text[end:at]
+        found.append(between if depth == 0 else _HIDDEN * len(between))
+        end = match.end()
+        if sign == "|" and _begins_closure(text, at):
+            end = text.find("|", end) + 1 or len(text)
+        if end - at > 1:
             found.append(_HIDDEN * (end - at))
-            at = end
             continue
-        closes = char in ")]}" or (char == ">" and depth > 0 and _is_angle(text, at))
-        if closes:
+        if sign in _CLOSING or (sign == ">" and depth > 0 and _is_angle(text, at)):
             depth -= 1
-        found.append(char if depth == 0 else _HIDDEN)
-        if char in _OPENING or (char == "<" and (text[at - 1 : at].isalnum() or text[at - 1 : at] == ":")):
+        found.append(sign if depth == 0 else _HIDDEN)
+        if sign in _OPENING or (sign == "<" and (text[at - 1 : at].isalnum() or text[at - 1 : at] == ":")):
             depth += 1
-        at += 1
-    return "".join(found)
+    rest = text[end:]
+    return "".join([*found, rest if depth == 0 else _HIDDEN * len(rest)])
 
 
 def _begins_closure(text: str, at: int) -> bool:
@@ -90,8 +91,11 @@ def split(text: str, sign: str = ",") -> list[str]:
     return [*parts, *([last] if last else [])]
 
 
+@lru_cache(maxsize=20_000)  # many expressions are the same in all products
 def parsed(text: str) -> Node:
     """An expression that was written on one line."""
+    if _PLAIN.fullmatch(text):
+        return Node(text)
     flat = hidden(text)
     closure = _CLOSURE.match(text)
     if closure is not None:

@@ -14,6 +14,7 @@ from urform.languages.documents import (
     IfBroken,
     Indent,
     IndentIfBroken,
+    commas,
     joined,
     will_break,
 )
@@ -39,6 +40,7 @@ from urform.languages.typescript.types import COMMA, type_doc
 
 STYLE = Style(width=80, indent="  ")
 SHORT_KEY = 5  # columns: a value never starts a line below so short a key
+SURELY_FITS = STYLE.width // 2  # columns: a line of its own has that much room, however deep it lies
 LONE_ARGUMENT = STYLE.width * 0.25  # columns: a call of one shorter argument is not broken within
 
 
@@ -142,9 +144,9 @@ def doc_of(node: Node) -> Doc:
             return text
         case Call():
             new = "new " if node.makes else ""
-            return (new, doc_of(node.callee), node.types, _arguments(node.arguments))
+            return _beside(new, doc_of(node.callee), node.types, _arguments(node.arguments))
         case Member(of, text):
-            return (doc_of(of), text)
+            return _beside(doc_of(of), text)
         case Items(items):
             return _array(items)
         case Properties(pairs):
@@ -159,9 +161,9 @@ def doc_of(node: Node) -> Doc:
         case Unary(sign, Grouped(Binary() as inner)):
             return (sign, "(", Group((Indent((SOFT, *operands(inner))), SOFT)), ")")
         case Unary(sign, of):
-            return (sign, " " if sign.isalpha() else "", doc_of(of))
+            return _beside(f"{sign} " if sign.isalpha() else sign, doc_of(of))
         case As(of, type_):
-            return (doc_of(of), f" as {type_}")
+            return _beside(doc_of(of), f" as {type_}")
         case Assign(left, right):
             value = flat_binary(right) if isinstance(right, Binary) else doc_of(right)
             if _breaks_after_operator(right, short_key=False):
@@ -169,6 +171,12 @@ def doc_of(node: Node) -> Doc:
             return (doc_of(left), " = ", value)
         case Grouped(inner):
             return ("(", doc_of(inner), ")")
+
+
+def _beside(*parts: Doc) -> Doc:
+    """Parts with no line end between them: one text, where all of them are."""
+    texts = [part for part in parts if isinstance(part, str)]
+    return "".join(texts) if len(texts) == len(parts) else parts
 
 
 def _array(items: tuple[Node, ...]) -> Doc:
@@ -181,8 +189,13 @@ def _array(items: tuple[Node, ...]) -> Doc:
             parts += [(doc_of(item), "" if last else ","), *([] if last else [LINE])]
         comma = IfBroken(",", name="array")
         return Group(("[", Indent((SOFT, Fill((*parts[:-1], (parts[-1], comma))))), SOFT, "]"), name="array")
-    inner = joined((",", LINE), (Group(doc_of(item)) for item in items))
+    inner = commas(map(_group_of, items))
     return Group(("[", Indent((SOFT, inner, COMMA)), SOFT, "]"), broken=_is_matrix(items))
+
+
+def _group_of(node: Node) -> Doc:
+    doc = doc_of(node)
+    return doc if isinstance(doc, str) else Group(doc)
 
 
 def _is_numbers(items: tuple[Node, ...]) -> bool:
@@ -211,7 +224,7 @@ def _object(pairs: tuple[tuple[str, Node | None], ...]) -> Doc:
     if not pairs:
         return "{}"
     return Group(
-        ("{", Indent((LINE, joined((",", LINE), (_pair(*pair) for pair in pairs)), COMMA)), LINE, "}")
+        ("{", Indent((LINE, commas(_pair(*pair) for pair in pairs), COMMA)), LINE, "}")
     )
 
 
@@ -220,6 +233,8 @@ def _pair(key: str, value: Node | None) -> Doc:
         return key
     if not key:
         return doc_of(value)
+    if isinstance(value, Atom) and columns(key, STYLE) + columns(value.text, STYLE) < SURELY_FITS:
+        return f"{key}: {value.text}"
     return assignment(key, ":", value, short_key=columns(key, STYLE) < SHORT_KEY)
 
 
@@ -231,7 +246,7 @@ def _arrow(node: Arrow, *, last: bool = False) -> Doc:
     elif last:
         given = ("(", joined(", ", listed), ")")
     else:
-        given = ("(", Indent((SOFT, joined((",", LINE), listed), COMMA)), SOFT, ")")
+        given = ("(", Indent((SOFT, commas(listed), COMMA)), SOFT, ")")
     head = (Group((given, node.returns)), " =>")
     body = node.body
     if body is None:
@@ -264,7 +279,7 @@ def operands(node: Binary, *, within: bool = False) -> list[Doc]:
     if isinstance(left, Binary) and left.sign == node.sign and node.sign in ("&&", "||", "??", "+"):
         parts = operands(left, within=within)
     else:
-        parts = [Group(doc_of(left))]
+        parts = [_group_of(left)]
     right: Doc = (
         (node.sign, " ", doc_of(node.right)) if _inlines(node) else (node.sign, LINE, doc_of(node.right))
     )
@@ -297,7 +312,7 @@ def _arguments(nodes: tuple[Node, ...]) -> Doc:
     if not nodes:
         return "()"
     docs = [doc_of(node) for node in nodes]
-    apart = Group(("(", Indent((SOFT, joined((",", LINE), docs), COMMA)), SOFT, ")"), broken=True)
+    apart = Group(("(", Indent((SOFT, commas(docs), COMMA)), SOFT, ")"), broken=True)
     if _composes(nodes):
         return apart
     if _holds_last(nodes):
@@ -311,7 +326,7 @@ def _arguments(nodes: tuple[Node, ...]) -> Doc:
             return (Break(), Group(held, states=(held, apart)))
         plain: Doc = ("(", *head, last, ")")
         return Group(plain, states=(plain, held, apart))
-    inner = joined((",", LINE), docs)
+    inner = commas(docs)
     return Group(("(", Indent((SOFT, inner, COMMA)), SOFT, ")"), broken=any(map(will_break, docs)))
 
 

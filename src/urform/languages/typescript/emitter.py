@@ -198,6 +198,11 @@ class Emitter:
 
     # --- imports --------------------------------------------------------------------------------------
 
+    @cached_property
+    def _operations(self) -> dict[str, str]:
+        """The file of users' functions by the name under which it is imported."""
+        return {f"{camel(name)}Operations": snake(name).replace("_", "-") for name in self.plan.products}
+
     def whole(self, module: str, code: str, doc: str = "") -> str:
         """A module: header, imports, code."""
         imports = "".join(f"{line}\n" for line in self._imports(module, code))
@@ -213,12 +218,13 @@ class Emitter:
         for name in CHECKS:
             if name in used and (_is_meant(name, code) or f"({name})" in code):
                 wanted.setdefault("check", set()).add(name)
-        for name, home in self.exports.items():
-            if name in used and name not in own and home != module and _is_meant(name, code):
+        for name in used - own:
+            home = self.exports.get(name, module)
+            if home != module and _is_meant(name, code):
                 wanted.setdefault(home, set()).add(name)
-        files = {snake(name).replace("_", "-"): f"{camel(name)}Operations" for name in self.plan.products}
-        for file, name in files.items():
-            if name in used and f"{name}." in code:
+        for name in sorted(used):
+            file = self._operations.get(name)
+            if file is not None and f"{name}." in code:
                 yield f'import * as {name} from "./{file}-operations.js";'
         for home in sorted(wanted):
             yield from self.import_lines(f"./{home}.js", wanted[home], code)

@@ -66,7 +66,7 @@ def example_files(emitter: Emitter, plan: Plan) -> tuple[File, ...]:
     refused = [REFUSED] if "refused(" in code else []
     calls = "".join(f"{_name(scene)}();\n" for scene in found)
     body = "\n".join([*functions, *refused, calls])
-    used = {name for name in emitter.exports if name in identifiers(body)}
+    used = {name for name in identifiers(body) if name in emitter.exports}
     imports = "\n".join(emitter.import_lines("../src/index.js", used, body))
     doc = "// Makes one of everything: npm run build && node dist/examples/walk-through.js\n"
     return (File(PATH, f"{emitter.header}{doc}\n{imports}\n\n{body}"),)

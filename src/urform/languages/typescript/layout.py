@@ -8,7 +8,7 @@ from __future__ import annotations
 import re
 from functools import lru_cache
 
-from urform.languages.documents import LINE, SOFT, Doc, Group, Indent, Page, joined
+from urform.languages.documents import LINE, SOFT, Doc, Group, Indent, Page, commas
 from urform.languages.layout import columns
 from urform.languages.signs import elements_of, outside
 from urform.languages.typescript.breaking import (
@@ -56,14 +56,18 @@ def _line(line: str) -> str:
         doc = _statement(stripped)
     except CannotRead:
         return line
-    page = Page(STYLE.width, STYLE.indent, lambda part: columns(part, STYLE))
+    page = Page(STYLE.width, STYLE.indent, _columns)
     return STYLE.indent * level + page.text(doc, level)
+
+
+def _columns(text: str) -> int:
+    return len(text) if text.isascii() else columns(text, STYLE)
 
 
 def _statement(line: str) -> Doc:
     names = _NAMES.fullmatch(line)
     if names is not None:
-        listed = joined((",", LINE), elements_of(names["names"]))
+        listed = commas(elements_of(names["names"]))
         return Group((f"{names['before']} {{", Indent((LINE, listed, COMMA)), LINE, "}", names["after"]))
     block = _BLOCK.fullmatch(line) or _LOOP.fullmatch(line)
     if block is not None:
@@ -121,7 +125,7 @@ def _function(line: str) -> Doc | None:
     if rest is None or (rest["end"] == ";" and rest["type"] is None):
         return None  # a call
     listed = list(elements_of(line[start + 1 : end]))
-    given: Doc = ("(", Indent((SOFT, joined((",", LINE), map(parameter, listed)), COMMA)), SOFT, ")")
+    given: Doc = ("(", Indent((SOFT, commas(map(parameter, listed)), COMMA)), SOFT, ")")
     result: Doc = (": ", type_doc(rest["type"])) if rest["type"] else ""
     return (line[:start], Group((given if listed else "()", result)), rest["end"])
 
@@ -130,7 +134,7 @@ def _alias(before: str, type_: str) -> Doc:
     parts = union(type_)
     function = re.fullmatch(r"\((.*)\) => (.*)", type_)
     if function is not None:
-        listed = joined((",", LINE), map(parameter, elements_of(function[1])))
+        listed = commas(map(parameter, elements_of(function[1])))
         given: Doc = ("(", Indent((SOFT, listed, COMMA)), SOFT, ")") if function[1] else "()"
         return Group((before, " = ", Group((given, " => ", type_doc(function[2]))), ";"))
     if len(parts) == 1:

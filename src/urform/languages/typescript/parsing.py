@@ -136,33 +136,45 @@ class Reader:
 
     def __init__(self, line: str) -> None:
         self.line = line
-        self.at = 0
+        self._signs: list[tuple[str, str]] = []  # with their kinds
+        self._ends = [0]  # where each sign begins, or a blank before it, and where the last one ends
+        at = 0
+        while (match := _TOKEN.match(line, at)) is not None:
+            at = match.end()
+            self._signs.append((match[match.lastgroup or 0], match.lastgroup or ""))
+            self._ends.append(at)
+        # What follows that is no sign of the language is told only when the reader comes to it.
+        self._rest = line[at:].strip()
+        self._signs.append(("", ""))
+        self._next = 0
 
     # --- signs ------------------------------------------------------------------------------------------
 
+    @property
+    def at(self) -> int:
+        """Where the reader stands in the line."""
+        return self._ends[self._next]
+
     def peek(self) -> str:
         """The next sign, empty at the end."""
-        match = _TOKEN.match(self.line, self.at)
-        return match[0].strip() if match is not None else self._end()
-
-    def _end(self) -> str:
-        if self.line[self.at :].strip():
-            raise CannotRead(self.line[self.at :])
-        return ""
+        sign = self._signs[self._next][0]
+        if not sign and self._rest:
+            raise CannotRead(self._rest)
+        return sign
 
     def take(self, expected: str | None = None) -> tuple[str, str]:
         """The next sign and its kind."""
-        match = _TOKEN.match(self.line, self.at)
-        if match is None or (expected is not None and match[0].strip() != expected):
+        taken = self._signs[self._next]
+        if not taken[0] or (expected is not None and taken[0] != expected):
             raise CannotRead(f"{expected} at {self.at} of {self.line}")
-        self.at = match.end()
-        return match[0].strip(), match.lastgroup or ""
+        self._next += 1
+        return taken
 
     def takes(self, sign: str) -> bool:
         """Whether the next sign is this one; it is taken then."""
-        if self.peek() != sign:
+        if self._signs[self._next][0] != sign:
             return False
-        self.take()
+        self._next += 1
         return True
 
     def until(self, *ends: str) -> str:
@@ -227,13 +239,13 @@ class Reader:
 
     def _types(self) -> str:
         """Type arguments, where a call follows them."""
-        begin = self.at
+        begin, mark = self.at, self._next
         if self.peek() != "<":
             return ""
         self.take()
         self.until(">")
         if not self.takes(">") or self.peek() != "(":
-            self.at = begin
+            self._next = mark
             return ""
         return self.line[begin : self.at].strip()
 
@@ -281,7 +293,7 @@ class Reader:
 
     def _is_arrow(self) -> bool:
         """Whether a parenthesis opens the parameters of a function."""
-        begin = self.at
+        mark = self._next
         try:
             self.take("(")
             self.until(")")
@@ -293,7 +305,7 @@ class Reader:
         except CannotRead:
             return False
         finally:
-            self.at = begin
+            self._next = mark
 
     def _arrow(self) -> Node:
         self.take("(")

@@ -62,19 +62,19 @@ class Proof:
         lines = ['import { test } from "node:test";', ""]
         if " in exported" in code:
             lines.append('import * as exported from "../src/index.js";')
-        lines += self._imports(code)
-        shared = [name for name in SHARED if name in identifiers(code)]
+        used = identifiers(code)
+        lines += self._imports(code, used)
+        shared = [name for name in SHARED if name in used]
         if shared:
             lines.append(lay_out(f'import {{ {", ".join(sorted(shared))} }} from "./shared.js";'))
-        witnesses = sorted(identifiers(code) & self._witness_names)
+        witnesses = sorted(used & self._witness_names)
         if witnesses:
             lines.append(lay_out(f'import {{ {", ".join(witnesses)} }} from "./witnesses.js";'))
         return f"{self.emitter.header}\n" + "\n".join(lines) + f"\n\n{code}"
 
-    def _imports(self, code: str) -> Iterator[str]:
-        used = identifiers(code)
-        stand_ins = {name for name in self._stand_ins if name in used}
-        names = {name for name in self.emitter.exports if name in used} - stand_ins
+    def _imports(self, code: str, used: set[str]) -> Iterator[str]:
+        stand_ins = used & self._stand_ins
+        names = {name for name in used if name in self.emitter.exports} - stand_ins
         if names:
             yield from self.emitter.import_lines("../src/index.js", names, code)
         if stand_ins:
@@ -109,7 +109,7 @@ class Proof:
         functions += [self._client(family) for family in self.plan.families if family.stand_in is not None]
         code = "\n".join(functions)
         head = f"{self.emitter.header}\n// Typical products for the tests, two of each kind where there are two.\n"
-        imports = list(self._imports(code))
+        imports = list(self._imports(code, identifiers(code)))
         if "repeated(" in code:
             imports.append('import { repeated } from "./shared.js";')
         return File(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from urform.languages.documents import LINE, SOFT, Doc, Group, IfBroken, Indent, joined
+from urform.languages.documents import LINE, SOFT, Doc, Group, IfBroken, Indent, commas
 from urform.languages.signs import elements_of
 
 COMMA = IfBroken(",")
@@ -38,7 +38,7 @@ def type_doc(type_: str) -> Doc:
     arguments = list(elements_of(generic[2]))
     if len(arguments) == 1:
         return (f"{generic[1]}<", type_doc(arguments[0]), f">{generic[3]}")
-    inner = joined((",", LINE), map(_argument_type, arguments))
+    inner = commas(map(_argument_type, arguments))
     return (f"{generic[1]}<", Group((Indent((SOFT, inner)), SOFT)), f">{generic[3]}")
 
 
