@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from functools import lru_cache
 
 PAIRS = {"(": ")", "[": "]", "{": "}"}
 CLOSING = frozenset(PAIRS.values())
@@ -17,27 +18,25 @@ _FLAT = re.compile(r"""[()\[\]{}<"'`:]""")  # what makes a comma more than a com
 _SIGNS = re.compile(r"""[()\[\]{},:<>]|"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'|`[^`]*`""")
 
 
-def signs(line: str) -> Iterator[tuple[int, str]]:
+def signs(line: str) -> list[tuple[int, str]]:
     """The brackets, commas and colons of a line that are in no string literal."""
-    for match in _SIGNS.finditer(line):
-        if match.end() == match.start() + 1:
-            yield match.start(), match[0]
+    return [(match.start(), sign) for match in _SIGNS.finditer(line) if len(sign := match[0]) == 1]
 
 
+@lru_cache(maxsize=1024)  # rules ask for the same line one after the other
 def outside(line: str) -> str:
     """The line with what is in strings and brackets blanked out, each character by one."""
     found: list[str] = []
     depth, end = 0, 0
     for match in _SIGNS.finditer(line):
-        between = line[end : match.start()]
-        found.append(between if depth == 0 else BLANKED * len(between))
-        sign, end = match[0], match.end()
+        sign, begin = match[0], match.start()
+        found.append(line[end:begin] if depth == 0 else BLANKED * (begin - end))
         if sign in CLOSING:
             depth -= 1
-        shown = depth == 0 and len(sign) == 1
-        found.append(sign if shown else BLANKED * len(sign))
+        found.append(sign if depth == 0 and len(sign) == 1 else BLANKED * len(sign))
         if sign in PAIRS:
             depth += 1
+        end = begin + len(sign)
     rest = line[end:]
     return "".join([*found, rest if depth == 0 else BLANKED * len(rest)])
 

@@ -215,6 +215,7 @@ class Target(ABC):
     name: str
     capabilities: frozenset[str]
     settings: tuple[Setting, ...] = ()
+    effort = 1.0  # of generating, beside that of others: side by side, the longest begin first
 
     @abstractmethod
     def pieces(self, plan: Plan, claims: Iterable[Claim]) -> Iterator[Piece]:

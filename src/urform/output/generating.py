@@ -86,8 +86,11 @@ def generate_all(
     gc.freeze()  # what is shared with the processes is not looked at, so it is not copied
     _Work.asked, _Work.targets, _Work.waiting = asked, targets, waiting
     context = multiprocessing.get_context("fork")
+    longest_first = sorted(range(len(targets)), key=lambda number: -targets[number].effort)
     with ProcessPoolExecutor(together, mp_context=context) as pool:
-        yield from pool.map(_in_process, range(len(targets)))
+        begun = {number: pool.submit(_in_process, number) for number in longest_first}
+        for number in range(len(targets)):
+            yield begun[number].result()
 
 
 class _Work:

@@ -19,6 +19,7 @@ class Python(Target):
     """Python, checked at run time where an optional type checker lets things through."""
 
     name = "python"
+    effort = 1.2
     capabilities = frozenset(
         {
             "leave out",

@@ -20,6 +20,7 @@ class Rust(Target):
     """Rust, where nothing is null, and what was handed in belongs to the callee."""
 
     name = "rust"
+    effort = 1.5
     settings = (
         Setting("crate", re.compile(r"[a-z][a-z0-9]*(_[a-z0-9]+)*"), "the name of a crate such as fairway"),
     )

@@ -15,6 +15,7 @@ class TypeScript(Target):
     """TypeScript, whose types are gone at run time: what comes from elsewhere may be null, a fraction, another word."""
 
     name = "typescript"
+    effort = 2.0
     capabilities = frozenset(
         {
             "assign",
