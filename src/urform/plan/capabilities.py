@@ -78,6 +78,10 @@ def kind_of(type_: Type) -> str:
     return str(type_)
 
 
+MAPPING = (dict, Mapping)  # most are plain dictionaries, which are told far sooner
+DEMANDING = (Null, Misfit, NoWord, Strange, Several, Keyed)  # the operands that not every language can write
+
+
 def _operand_needs(operand: Operand) -> Iterator[str]:
     match operand:
         case Null(type_):
@@ -107,7 +111,8 @@ def needs(step: Step, plan: Plan) -> frozenset[str]:
     """The capabilities without which a language cannot take a step."""
     found = set(NEEDED.get(type(step), ()))
     for operand in _operands(step):
-        found.update(_operand_needs(operand))
+        if isinstance(operand, DEMANDING):
+            found.update(_operand_needs(operand))
     if isinstance(step, (OneInstance, SameObject)) and not plan.products[step.product].fields:
         found.add("identity without content")
     return frozenset(found)
@@ -120,8 +125,8 @@ def _operands(step: Step) -> Iterator[Operand]:
         yield value
     for name in ("arguments", "key", "other"):
         given = getattr(step, name, None)
-        if isinstance(given, Mapping):
-            yield from (operand for operand in given.values() if not isinstance(operand, Mapping))
+        if isinstance(given, MAPPING):
+            yield from (operand for operand in given.values() if not isinstance(operand, MAPPING))
 
 
 @dataclass(frozen=True, slots=True)

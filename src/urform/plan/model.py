@@ -80,6 +80,12 @@ class Product:
     mutable: bool = False
     single: bool = False
     closed: bool = False  # an abstract one: no variants beside the declared ones
+    required: tuple[Field, ...] = field(init=False, repr=False, compare=False)
+    optional: tuple[Field, ...] = field(init=False, repr=False, compare=False)
+
+    def __post_init__(self) -> None:  # everyone asks for them, again and again
+        object.__setattr__(self, "required", tuple(f for f in self.fields if f.required))
+        object.__setattr__(self, "optional", tuple(f for f in self.fields if not f.required))
 
     @property
     def abstract(self) -> bool:
@@ -89,14 +95,6 @@ class Product:
     def own_fields(self) -> tuple[Field, ...]:
         """Without the inherited ones."""
         return tuple(f for f in self.fields if f.owner == self.name)
-
-    @property
-    def required(self) -> tuple[Field, ...]:
-        return tuple(f for f in self.fields if f.required)
-
-    @property
-    def optional(self) -> tuple[Field, ...]:
-        return tuple(f for f in self.fields if not f.required)
 
     def field(self, name: str) -> Field:
         """The field of that name; KeyError when there is none."""

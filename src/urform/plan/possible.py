@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
-from urform.plan.model import Plan
+from urform.plan.model import Field, Plan
 from urform.plan.operands import Arguments, Failure, Missing, Null, Operand, Var
 from urform.plan.script import Case, Claim, Step
 from urform.plan.selecting import is_strange_to_conditions
@@ -32,7 +32,7 @@ def _step_possible(plan: Plan, witnesses: Witnesses, step: Step, held: dict[str,
     if not isinstance(step, (Make, MakeFails, LeaveOut)):
         return True
     left_out = step.field if isinstance(step, LeaveOut) else None
-    if any(name not in step.arguments and name != left_out for name in _asked_for(plan, step.product)):
+    if any(f.name not in step.arguments and f.name != left_out for f in _asked_for(plan, step.product)):
         return False  # there is no value for it
     if isinstance(step, LeaveOut):
         return True
@@ -57,11 +57,11 @@ def _is_missing(failure: Failure, owner: str, given: Arguments) -> bool:
     return all(isinstance(given.get(name), Null | None) for name in failure.fields)
 
 
-def _asked_for(plan: Plan, product: str) -> list[str]:
+def _asked_for(plan: Plan, product: str) -> tuple[Field, ...]:
     """What whoever makes the product has to give."""
     made = plan.products[product]
     selection = plan.selected_by(made)
-    return [field.name for field in (selection.required if selection is not None else made.required)]
+    return selection.required if selection is not None else made.required
 
 
 def _resolved(arguments: Arguments, held: dict[str, Operand]) -> Arguments:

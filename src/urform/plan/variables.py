@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
+from functools import cache
 
 from urform.plan.making_steps import (
     AskRole,
@@ -43,11 +44,19 @@ def made_by(step: object) -> tuple[str, ...]:
     return (var,) if isinstance(var, str) else ()
 
 
+@cache
+def _names_in(kind: type) -> tuple[str, ...]:
+    """Where steps of a kind name variables that they use."""
+    own = ("var",) if issubclass(kind, READING) else ()
+    named = (*USED, *own, *OWN_WORDS.get(kind, ()))
+    return tuple(name for name in named if hasattr(kind, name))
+
+
 def used_by(step: object) -> Iterator[str]:
     """The variables that a step uses."""
-    own = ("var",) if isinstance(step, READING) else ()
-    for name in (*USED, *own, *OWN_WORDS.get(type(step), ())):
-        var = getattr(step, name, None)
+    kind: type = type(step)
+    for name in _names_in(kind):
+        var = getattr(step, name)
         if isinstance(var, str):
             yield var
     if isinstance(step, CloneEach):
@@ -57,7 +66,7 @@ def used_by(step: object) -> Iterator[str]:
         yield path.var
     value = getattr(step, "value", None)
     given = getattr(step, "arguments", None)
-    operands = given.values() if isinstance(given, Mapping) else given or ()
+    operands = given.values() if isinstance(given, (dict, Mapping)) else given or ()
     for operand in (*operands, *([value] if value is not None else [])):
         yield from _within(operand)
 
