@@ -1,8 +1,6 @@
 //! Measures the generated Rust beside what a careful author writes by hand for the same jobs.
 //! Prints one line a job: name, ratio, nanoseconds. `generated.py` compiles it with the generated crate.
 
-mod by_hand;
-
 use std::collections::HashMap;
 use std::hint::black_box;
 use std::sync::{Arc, Mutex};

@@ -294,12 +294,12 @@ TABLE: Table = {
     "pool-forgets": [Rewrite(r"^ *slot\.held = \(self\.hold\)\(made\);\n", "", ("pools",))],
     "pool-ignores": [
         Rewrite(
-            r"(pool\.get\(\((?:[^\n]*?, )?)«local»(?:\.to_owned\(\))?(?=[,)])", r"\1«constant»", ("pool",)
+            r"(let \w*key = \((?:[^\n]*?, )?)«local»(?:\.to_owned\(\))?(?=[,)])", r"\1«constant»", ("pool",)
         )
     ],
     "pool-by-identity": [
         Rewrite(
-            r"(pool\.get\(\((?:[^\n]*?, )?)«local»\.to_owned\(\)",
+            r"(let \w*key = \((?:[^\n]*?, )?)«local»\.to_owned\(\)",
             r'\1format!("{}{:p}", «local», «local».as_ptr())',
             ("pool",),
         )

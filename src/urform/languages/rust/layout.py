@@ -119,15 +119,15 @@ def _alias(text: str, indent: int) -> str:
 
 
 def _headed(word: str, text: str, indent: int) -> str:
-    """`if … {` and its like: a condition of several lines gets its brace on a line of its own."""
+    """`if … {` and its like: a condition that leaves no room for its brace, in bytes, has it on a line of its own."""
     body = text[len(word) : -2]
-    if indent + wide(text) <= WIDTH:
+    if indent + len(text.encode()) <= WIDTH:
         return text
     if word == "for ":
         return text  # what is gone through is a field, or a variable
     begin = body[: body.index(" = ") + 3] if body.startswith("let ") else ""
-    shown = rewritten(parsed(body[len(begin) :]), indent, indent + len(word + begin), 2)
-    if "\n" in shown and shown.split("\n")[-1].strip(" )]}?"):
+    shown = rewritten(parsed(body[len(begin) :]), indent, indent + len(word + begin), 0)
+    if shown.split("\n")[-1].strip(" )]}?"):
         return f"{word}{begin}{shown}\n{' ' * indent}{{"
     return f"{word}{begin}{shown} {{"
 

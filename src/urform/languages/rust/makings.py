@@ -10,6 +10,7 @@ from urform.languages.names import spoken, with_article
 from urform.languages.rust.builders import builder_text
 from urform.languages.rust.copies import duplicating
 from urform.languages.rust.factories import factory_text
+from urform.languages.rust.members import pair
 from urform.languages.rust.selections import selection_text
 from urform.plan.model import Field, Pool, Product, Prototype
 
@@ -95,6 +96,7 @@ def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
             "types": ", ".join(code.parameter(f.type) for f in fields),
             "key_type": f"({kept}{comma})",
             "key": f"({owned}{comma})",
+            "key_name": "key" if "key" not in locals_ else f"{'_'.join(locals_)}_key",
             "locals": ", ".join(locals_),
             "maker_locals": ", ".join(locals_),
             "derived": _derived(emitter, product, locals_, plain),
@@ -118,7 +120,7 @@ def _plain(emitter: Emitter, product: Product, pool: Pool) -> str:
     if not product.optional:
         return ", ".join(given)
     pairs = [
-        f"{emitter.names.option(f.name)}: {_as_option(emitter, f)}"
+        pair(emitter.names.option(f.name), _as_option(emitter, f))
         for f in product.optional
         if f.name in pool.key
     ]

@@ -237,6 +237,11 @@ def stored_value(emitter: Emitter, field: Field, value: str, *, given: bool) -> 
     return f"{value}.to_owned()" if given and field.type == TEXT else value
 
 
+def pair(name: str, value: str) -> str:
+    """A field of a struct with its value; shorthand where they are called alike."""
+    return name if value == name else f"{name}: {value}"
+
+
 def mentions(lines: list[str], name: str) -> bool:
     """Whether code mentions a name."""
     return any(re.search(rf"\b{name}\b", line) for line in lines)

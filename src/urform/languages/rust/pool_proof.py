@@ -121,12 +121,12 @@ class PoolWriter:
         maker = constructor if made == f"{constructor}({parameters})" else f"{move}|{parameters}| {made}"
         return f"{self._type(product)}::with_maker({maker})"
 
-    def _maker(self, product: str, body: list[str], begin: str, end: str = ");") -> Iterator[str]:
+    def _maker(self, product: str, body: list[str], begin: str) -> Iterator[str]:
         """A pool with a maker of several statements."""
         parameters = self._parameters(product, "\n".join(body))
         yield f"{begin}{self._type(product)}::with_maker(move |{parameters}| {{"
         yield from (f"    {line}" for line in body)
-        yield f"}}{end}"
+        yield "});"
 
     def _is_key(self, product: str, key: Arguments) -> str:
         """Whether a maker is asked for this key."""
@@ -147,7 +147,8 @@ class PoolWriter:
         ]
         yield "let entered = Arc::new(AtomicU64::new(0));"
         yield "let inside = Arc::clone(&entered);"
-        yield from self._maker(step.product, body, "let pool = Arc::new(", "));")
+        yield from self._maker(step.product, body, "let pool = ")
+        yield "let pool = Arc::new(pool);"
         yield "let asked = Arc::clone(&pool);"
         got = f"asked.get({self._key(step.product, step.key)}).unwrap()"
         yield f"let got = together({step.threads}, move || {got});"
@@ -169,7 +170,8 @@ class PoolWriter:
         key, other = self._key(step.product, step.key), self._key(step.product, step.other)
         yield "let (at_work, go_on) = (Arc::new(Barrier::new(2)), Arc::new(Barrier::new(2)));"
         yield "let (working, going_on) = (Arc::clone(&at_work), Arc::clone(&go_on));"
-        yield from self._maker(step.product, body, "let pool = Arc::new(", "));")
+        yield from self._maker(step.product, body, "let pool = ")
+        yield "let pool = Arc::new(pool);"
         yield f"let one = pool.get({key}).unwrap();"
         yield "let slow = Arc::clone(&pool);"
         yield f"let ended = thread::spawn(move || slow.get({other}).is_ok());"
@@ -184,7 +186,8 @@ class PoolWriter:
         asked = self._key(step.product, step.other)
         body = [
             f"if {self._is_key(step.product, step.key)} {{",
-            f"    let inner = inside.get().unwrap().get({asked})?;",
+            "    let inside = inside.get().unwrap();",
+            f"    let inner = inside.get({asked})?;",
             '    is("the inner one is made", &(Arc::strong_count(&inner) > 0), &true);',
             "}",
             self._made(step.product, step.arguments),

@@ -19,6 +19,7 @@ from urform.languages.rust.members import (
     inner_type,
     mentions,
     out_type,
+    pair,
     said,
     setter_lines,
     setter_parameter,
@@ -328,10 +329,8 @@ def _checked(emitter: Emitter, fields: tuple[Field, ...], given: dict[str, str])
 
 
 def _kept(emitter: Emitter, field: Field, text: str) -> str:
-    """A field of the struct with its value; shorthand where they are called alike."""
-    stored = emitter.names.stored(field.name)
-    value = stored_value(emitter, field, text, given=field.required)
-    return stored if value == stored else f"{stored}: {value}"
+    """A field of the struct with its value."""
+    return pair(emitter.names.stored(field.name), stored_value(emitter, field, text, given=field.required))
 
 
 # --- accessors ------------------------------------------------------------------------------------------------

@@ -117,17 +117,22 @@ class Proof:
 
     def _client(self, family: Family) -> str:
         """A client that knows the abstract factory alone, and asks it for everything."""
-        lines = ["let mut got = Vec::new();"]
+        first: list[str] = []  # the kinds that come before any list
+        lines: list[str] = []
         for role in family.roles:
             product = self.plan.products[role.product]
             given = {f.name: v for f in product.required if (v := self.witnesses.of(f)) is not None}
             call = f"family.{role_name(role.name)}({'' if role.several else self.code.arguments(product, given)})"
+            end = ".unwrap()" if not role.several and role_fails(self.emitter, family, role) else ""
             if role.several:
                 lines += [f"for each in {call} {{", "    got.push(kind_of(&each));", "}"]
-            else:
-                end = ".unwrap()" if role_fails(self.emitter, family, role) else ""
+            elif lines:
                 lines += [f"got.push(kind_of(&{call}{end}));"]
-        body = "".join(f"    {line}\n" for line in [*lines, "got"])
+            else:
+                first += [f"kind_of(&{call}{end})"]
+        begun = f"vec![{', '.join(first)}]" if first else "Vec::new()"
+        whole = [f"let mut got = {begun};", *lines, "got"] if lines else [begun]
+        body = "".join(f"    {line}\n" for line in whole)
         header = f"pub fn {client_name(family.name)}(family: &dyn {self.names.type(family.name)}) -> Vec<String> {{"
         return f"// A client that knows the abstract factory alone, and tells the types that it got.\n{header}\n{body}}}\n"
 
