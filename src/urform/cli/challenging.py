@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Sequence
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
 from rich.console import Console
@@ -12,7 +13,7 @@ from rich.table import Table
 from rich.text import Text
 
 from urform.cli.common import FINDING, OK, TOOLCHAIN, err, out, the_file, valid_declaration, wrong_usage
-from urform.cli.render import counted, shown
+from urform.cli.render import counted, print_fitting, shown
 from urform.cli.status import Challenging
 from urform.languages import Target
 from urform.plan import build, claims_of, faults_of
@@ -138,7 +139,7 @@ def show_challenge(console: Console, result: Challenge) -> None:
     for fault, target, verdict in result.uncaught():
         _show_uncaught(console, fault, target, verdict)
     _show_not_run(console, result)
-    console.print(_by_group(result))
+    print_fitting(console, partial(_by_group, result))
     if any(result.count(target, IMPOSSIBLE) for target in result.targets):
         console.print(
             Text("n.e.: not expressible, the language makes the fault impossible", style=STYLES[IMPOSSIBLE])
@@ -191,21 +192,21 @@ def _show_not_run(console: Console, result: Challenge) -> None:
         console.print(Text(f"not run: {len(left) - MOST_REASONS} more; see --json", style=STYLES[NOT_RUN]))
 
 
-def _by_group(result: Challenge) -> Table:
+def _by_group(result: Challenge, between: str) -> Table:
     table = Table(box=None, pad_edge=False, padding=(0, 3, 0, 0), header_style="bold")
     for heading in ("faults", *result.targets):
         table.add_column(heading)
     for group in dict.fromkeys(fault.group for fault in result.faults):
-        table.add_row(group, *(_cell(result, target, group) for target in result.targets))
-    table.add_row(Text("all", style="bold"), *(_cell(result, target, None) for target in result.targets))
+        table.add_row(group, *(_cell(result, target, group, between) for target in result.targets))
+    table.add_row(Text("all", style="bold"), *(_cell(result, target, None, between) for target in result.targets))
     return table
 
 
-def _cell(result: Challenge, target: str, group: str | None) -> Text:
+def _cell(result: Challenge, target: str, group: str | None, between: str) -> Text:
     """`12 caught · 3 n.e.`, worst first."""
     counts = ((state, result.count(target, state, group)) for state in WORST_FIRST)
     words = {IMPOSSIBLE: "n.e."}
-    return Text(" · ").join(
+    return Text(between).join(
         Text(f"{n} {words.get(state, state)}", style=STYLES[state]) for state, n in counts if n
     )
 

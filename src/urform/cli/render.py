@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
+from functools import partial
+from itertools import chain
 from typing import TYPE_CHECKING
 
 from rich.console import Console
+from rich.segment import Segments
 from rich.table import Table
 from rich.text import Text
 
@@ -17,6 +20,7 @@ if TYPE_CHECKING:
     from urform.plan.model import LeftOut
 
 LONGEST_LINE = 110
+ANY_WIDTH = 10_000
 
 STYLES = {PASSED: "green", FAILED: "bold bright_red", HELD: "cyan", NOT_SHOWN: "yellow", NOT_RUN: "yellow"}
 SIGNS = {PASSED: "", FAILED: "failed", HELD: "held", NOT_SHOWN: "not shown", NOT_RUN: "not run"}
@@ -104,9 +108,11 @@ def show_verification(
     for claim, target, outcome in result.failures():
         _show_failure(console, claim.id, claim.text, target, outcome)
     _show_not_shown(console, result)
-    console.print(_every_claim(result) if every else _by_group(result))
     if every:
+        console.print(_every_claim(result))
         _show_reasons(console, result)
+    else:
+        print_fitting(console, partial(_by_group, result))
     _show_runs(console, result)
     left = ", ".join(part.part for part in left_out)
     if left:
@@ -150,25 +156,39 @@ def _table(result: Verification, first: str) -> Table:
     return table
 
 
-def _by_group(result: Verification) -> Table:
+def print_fitting(console: Console, table: Callable[[str], Table]) -> None:
+    """A table with the parts of each cell beside one another, or below where the console is too narrow for that.
+
+    Where even that is too wide, lines run on: no cell is ever cut.
+    """
+    anywhere = console.options.update(max_width=ANY_WIDTH)
+    beside = table(" · ")
+    if console.measure(beside, options=anywhere).maximum <= console.width:
+        console.print(beside)
+    else:
+        lines = console.render_lines(table("\n"), anywhere, pad=False, new_lines=True)
+        console.print(Segments(chain.from_iterable(lines)), end="")
+
+
+def _by_group(result: Verification, between: str) -> Table:
     table = _table(result, "claims")
     groups = list(dict.fromkeys(claim.group for claim in result.claims))
     for group in groups:
         states = {t: [c.outcomes[t].state for c in result.claims if c.group == group] for t in result.targets}
-        table.add_row(group, *(_cell(states[target]) for target in result.targets))
+        table.add_row(group, *(_cell(states[target], between) for target in result.targets))
     whole = {t: [c.outcomes[t].state for c in result.claims] for t in result.targets}
-    table.add_row(Text("all", style="bold"), *(_cell(whole[target]) for target in result.targets))
+    table.add_row(Text("all", style="bold"), *(_cell(whole[target], between) for target in result.targets))
     return table
 
 
-def _cell(states: list[str]) -> Text:
+def _cell(states: list[str], between: str) -> Text:
     """`12 passed · 3 held`, worst first."""
     parts = []
     for state in (FAILED, NOT_RUN, NOT_SHOWN, PASSED, HELD):
         number = states.count(state)
         if number:
             parts.append(Text(f"{number} {state}", style=STYLES[state]))
-    return Text(" · ").join(parts)
+    return Text(between).join(parts)
 
 
 def _every_claim(result: Verification) -> Table:
