@@ -33,7 +33,7 @@ def used(path: str, names: list[str]) -> str:
     if len(ordered) == 1:
         return f"use {path}::{ordered[0]};\n"
     line = f"use {path}::{{{', '.join(ordered)}}};\n"
-    if len(line) - 1 <= WIDTH:
+    if len(line) - 1 < WIDTH - 1:  # two less than other lines may have
         return line
     filled = _filled(ordered, STEP)
     return f"use {path}::{{\n{filled},\n}};\n"
@@ -96,6 +96,10 @@ def wide(text: str) -> int:
 
 def _function(text: str, indent: int) -> str:
     """A header: its parameters on one line, or each on its own."""
+    if text.endswith(";") and indent + wide(text) == WIDTH and " -> " in text:
+        # The formatter forgets the semicolon when it looks for room, and remembers it when it writes the result.
+        before, _, result = text.rpartition(") -> ")
+        return f"{before})\n{' ' * (indent + STEP)}-> {result}"
     if indent + wide(text) <= WIDTH or "(" not in text:
         return text
     named = _FUNCTION.match(text)
@@ -114,8 +118,22 @@ def _alias(text: str, indent: int) -> str:
     if indent + STEP + wide(value) <= WIDTH:
         return f"{head} =\n{' ' * (indent + STEP)}{value}"
     start = value.index("<")
-    inside = value[start + 1 : value.rindex(">")]
+    inside = _bounds(value[start + 1 : value.rindex(">")], indent + STEP)
     return f"{head} = {value[: start + 1]}\n{' ' * (indent + STEP)}{inside},\n{' ' * indent}>;"
+
+
+def _bounds(text: str, indent: int) -> str:
+    """`dyn Fn(…) -> … + Send`: bounds on one line, or each on its own, and parameters on their own if need be."""
+    if indent + wide(text) + 1 <= WIDTH:
+        return text
+    inner = indent + STEP
+    function, *others = text.split(" + ")
+    if indent + wide(function) > WIDTH:
+        start, end = function.index("("), function.index(") -> ")
+        parameters = split(function[start + 1 : end])
+        listed = "".join(f"{' ' * (inner + STEP)}{parameter},\n" for parameter in parameters)
+        function = f"{function[: start + 1]}\n{listed}{' ' * inner}{function[end:]}"
+    return "".join([function, *(f"\n{' ' * inner}+ {other}" for other in others)])
 
 
 def _headed(word: str, text: str, indent: int) -> str:
@@ -335,8 +353,10 @@ def _field(text: str, indent: int, column: int) -> str:
         return text
     head = f"{name}: "
     node = parsed(value)
-    beside = rewritten(node, indent, column + len(head), 1)
-    if not _fits(beside, column + len(head), 1):
+    start = column + len(head)
+    beside = rewritten(node, indent, start, 1)
+    full = start + wide(beside.split("\n")[0]) == WIDTH  # no room for the comma, even where there is none
+    if full or not _fits(beside, start, 1):
         inner = indent + STEP
         below = rewritten(node, inner, inner, 1)
         if _fits(below, inner, 1):

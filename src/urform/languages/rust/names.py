@@ -36,7 +36,7 @@ USED_METHODS = frozenset(
 BUILDER_METHODS = frozenset({"new", "build", "like", "missing", *USED_METHODS})
 
 LOCALS = Words(KEYWORDS, PRIMITIVES, HELPERS)
-STORED = Words(KEYWORDS, {"fields"})
+STORED = Words(KEYWORDS, {"fields", "options"})  # what variants have of their base, and builders of options
 OPTIONS = Words(KEYWORDS)
 METHODS = Words(KEYWORDS, USED_METHODS)
 
