@@ -84,7 +84,8 @@ _METHOD = r"(func \((\w+) \*«type»\) {}\([^\n]*\{{\n)"
 _GET = r"^(func \(«pool» \*«type»Pool\) Get\([^\n]*\{\n)"
 _SEEN = "var seen«type» = map[*«type»Pool]any{}\n\n"
 _SHARED_MAP = r"^(func New\w+\(\) [^\n]*\{\n)\treturn &(\w+)\{(\w+): (map[\s\S]*?\n\t\})\}\n\}"
-_PARTS = r"(?:[^&\n{}]|\{[^\n{}]*\})*?"  # of a condition, function literals included
+_LITERAL = r"\{(?:[^\n{}]|\{(?:[^\n{}]|\{[^\n{}]*\})*\})*\}"  # a function's body, which may hold two more
+_PARTS = rf"(?:[^&\n{{}}]|{_LITERAL})*?"  # of a condition, function literals included
 _PRODUCTS = ("product", "abstract")
 _POOLS = ("pools", "weak_pools")
 _FACTORIES = ("factory", "family")

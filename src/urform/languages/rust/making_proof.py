@@ -139,7 +139,8 @@ class MakingWriter:
         if like is not None:
             entry = f"like({self._w.reference(like)})"
         mutable = "mut " if self._w.is_changed(var) or self._builder(product).resets else ""
-        return f"let {mutable}{self._w.var(var)} = {made}::{entry};"
+        unused = "_" if var in self._w.unused else ""  # another one beside it, of which nothing is asked
+        return f"let {mutable}{unused}{self._w.var(var)} = {made}::{entry};"
 
     def _builder_names(self, product: str) -> BuilderNames:
         return BuilderNames(self._plan.products[product], self._builder(product))
