@@ -106,7 +106,8 @@ def compile_rust(project: Path, source: Path, program: str) -> None:
     """The generated crate, and a program that uses it."""
     common = ["rustc", "--edition", "2021", "-O"]
     run([*common, "--crate-name", "fairway", "--crate-type", "rlib", "src/lib.rs"], project)
-    by_hand = HERE / "rust/by_hand.rs"  # a crate of its own too, or the program would be compiled with it in view
+    # What is written by hand is a crate of its own too, or the program would be compiled with it in view.
+    by_hand = HERE / "rust/by_hand.rs"
     run([*common, "--crate-type", "rlib", "-A", "dead_code", str(by_hand)], project)
     uses = [f"--extern={crate}=lib{crate}.rlib" for crate in ("fairway", "by_hand")]
     run([*common, *uses, "-o", program, str(source)], project)

@@ -198,7 +198,9 @@ def _by_group(result: Challenge, between: str) -> Table:
         table.add_column(heading)
     for group in dict.fromkeys(fault.group for fault in result.faults):
         table.add_row(group, *(_cell(result, target, group, between) for target in result.targets))
-    table.add_row(Text("all", style="bold"), *(_cell(result, target, None, between) for target in result.targets))
+    table.add_row(
+        Text("all", style="bold"), *(_cell(result, target, None, between) for target in result.targets)
+    )
     return table
 
 

@@ -15,7 +15,8 @@ if TYPE_CHECKING:
 def duplicates(emitter: Emitter, product: Product) -> Iterator[str]:
     """The body of `duplicate`; nothing where `clone` does the same."""
     plan = emitter.plan
-    cloned = product.name in plan.cloned or product.base in plan.cloned  # the latter: a stand-in among its variants
+    # A stand-in among the variants of a base is not known itself.
+    cloned = product.name in plan.cloned or product.base in plan.cloned
     if not cloned or not plan.restarts(product):
         return
     own = [f"{emitter.names.stored(f.name)}: {field_copied(emitter, f)}" for f in product.own_fields]

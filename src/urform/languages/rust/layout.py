@@ -203,7 +203,15 @@ def _prefers_next_line(beside: str, below: str) -> bool:
 
 
 def rewritten(node: Node, indent: int, column: int, after: int) -> str:
-    """An expression that begins at a column of a line of that indent, and is followed by so many characters."""
+    """An expression that begins at a column of a line of that indent, and is followed by so many characters.
+
+    What lies so deep that it has no room at all stays as it is, as with the formatter.
+    """
+    return node.text if indent >= WIDTH else _rewritten(node, indent, min(column, WIDTH), after)
+
+
+@lru_cache(maxsize=100_000)  # what is around it tries several forms, and so does what is around that
+def _rewritten(node: Node, indent: int, column: int, after: int) -> str:
     if node.kind == "atom":
         return node.text
     room = WIDTH - column - after

@@ -19,7 +19,7 @@ _LINK = re.compile(r"\.(?=[A-Za-z_])|\?")
 _HIDDEN = "\x04"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)  # told apart by identity, for layouts are kept by it
 class Node:
     """An expression: its text on one line, what it is, and its parts.
 

@@ -223,9 +223,7 @@ def _is_matrix(items: tuple[Node, ...]) -> bool:
 def _object(pairs: tuple[tuple[str, Node | None], ...]) -> Doc:
     if not pairs:
         return "{}"
-    return Group(
-        ("{", Indent((LINE, commas(_pair(*pair) for pair in pairs), COMMA)), LINE, "}")
-    )
+    return Group(("{", Indent((LINE, commas(_pair(*pair) for pair in pairs), COMMA)), LINE, "}"))
 
 
 def _pair(key: str, value: Node | None) -> Doc:
