@@ -210,7 +210,7 @@ def rewritten(node: Node, indent: int, column: int, after: int) -> str:
     return node.text if indent >= WIDTH else _rewritten(node, indent, min(column, WIDTH), after)
 
 
-@lru_cache(maxsize=100_000)  # what is around it tries several forms, and so does what is around that
+@lru_cache(maxsize=30_000)  # what is around it tries several forms, and so does what is around that
 def _rewritten(node: Node, indent: int, column: int, after: int) -> str:
     if node.kind == "atom":
         return node.text
