@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import fields
 from functools import cache
 
 from urform.plan.making_steps import (
@@ -49,7 +50,8 @@ def _names_in(kind: type) -> tuple[str, ...]:
     """Where steps of a kind name variables that they use."""
     own = ("var",) if issubclass(kind, READING) else ()
     named = (*USED, *own, *OWN_WORDS.get(kind, ()))
-    return tuple(name for name in named if hasattr(kind, name))
+    known = {field.name for field in fields(kind)}
+    return tuple(name for name in named if name in known)
 
 
 def used_by(step: object) -> Iterator[str]:
