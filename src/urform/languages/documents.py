@@ -29,7 +29,8 @@ class Indent:
 class Group:
     """On one line if it fits, else broken; with `states`, the first of them that fits.
 
-    `breaks`: it has a line end however wide the page is. Every group knows, since whoever is around it asks.
+    `breaks`: it has a line end however wide the page is. `flat`: its text on one line, None if it has none. Every group
+    knows both, since whoever is around it asks, and a document is printed more than once.
     """
 
     inner: Doc
@@ -37,9 +38,13 @@ class Group:
     states: tuple[Doc, ...] = ()
     name: str = ""
     breaks: bool = field(init=False, compare=False)
+    flat: str | None = field(init=False, compare=False)
 
     def __post_init__(self) -> None:
-        breaks = self.broken or (not self.states and will_break(self.inner))
+        flat = None if self.broken else on_one_line(self.inner)
+        object.__setattr__(self, "flat", flat)
+        # What has a text on one line has no line end: only the rest is looked through.
+        breaks = self.broken or (flat is None and not self.states and will_break(self.inner))
         object.__setattr__(self, "breaks", breaks)
 
 
@@ -116,6 +121,35 @@ def will_break(doc: Doc) -> bool:
     return False
 
 
+def on_one_line(doc: Doc) -> str | None:
+    """A document on one line; None if it has a line end however wide the page is."""
+    match doc:
+        case str():
+            return doc
+        case tuple():
+            return _together(doc)
+        case Group(flat=flat):
+            return flat
+        case Line(soft, hard):
+            return None if hard else "" if soft else " "
+        case Indent(inner) | IndentIfBroken(inner) | IfBroken(flat=inner):
+            return on_one_line(inner)
+        case Fill(parts):
+            return _together(parts)
+        case Break():
+            return None
+
+
+def _together(parts: tuple[Doc, ...]) -> str | None:
+    texts: list[str] = []
+    for part in parts:
+        text = part if isinstance(part, str) else on_one_line(part)
+        if text is None:
+            return None
+        texts.append(text)
+    return "".join(texts)
+
+
 class Page:
     """Prints one document."""
 
@@ -124,7 +158,6 @@ class Page:
         self._indent = indent
         self._columns = columns
         self._modes: dict[str, bool] = {}
-        self._flat: dict[int, str | None] = {}  # groups on one line, by their identity
 
     def text(self, doc: Doc, level: int = 0) -> str:
         """The document, from a line that is `level` steps in; its first line is not indented."""
@@ -139,18 +172,6 @@ class Page:
                     at += self._columns(doc)
                 case tuple():
                     waiting += [(level, mode, part) for part in reversed(doc)]
-                case Indent(inner):
-                    waiting.append((level + 1, mode, inner))
-                case IndentIfBroken(inner, name):
-                    waiting.append((level + self._modes.get(name, FLAT), mode, inner))
-                case IfBroken(broken, flat, name):
-                    waiting.append((level, mode, broken if self._modes.get(name, mode) else flat))
-                case Group():
-                    waiting.append(self._group(level, mode, doc, at, waiting))
-                case Fill(parts):
-                    waiting += self._fill(level, mode, parts, at)
-                case Break():
-                    pass
                 case Line(soft, hard):
                     if mode == FLAT and not hard:
                         out.append("" if soft else " ")
@@ -158,6 +179,18 @@ class Page:
                     else:
                         out.append("\n" + self._indent * level)
                         at = len(self._indent) * level
+                case Group():
+                    waiting.append(self._group(level, mode, doc, at, waiting))
+                case Indent(inner):
+                    waiting.append((level + 1, mode, inner))
+                case IfBroken(broken, flat, name):
+                    waiting.append((level, mode, broken if self._modes.get(name, mode) else flat))
+                case IndentIfBroken(inner, name):
+                    waiting.append((level + self._modes.get(name, FLAT), mode, inner))
+                case Fill(parts):
+                    waiting += self._fill(level, mode, parts, at)
+                case Break():
+                    pass
         return "\n".join(line.rstrip(" ") for line in "".join(out).split("\n"))
 
     def _group(self, level: int, mode: bool, group: Group, at: int, rest: Sequence[Command]) -> Command:
@@ -171,8 +204,7 @@ class Page:
         if mode == FLAT:
             return level, breaks, group.inner
         room = self._width - at
-        flat = self._on_one_line(group)
-        first: Command = (level, FLAT, group.inner if flat is None else flat)
+        first: Command = (level, FLAT, group.inner if group.flat is None else group.flat)
         if not breaks and self._fits(first, rest, room):
             return first
         if not group.states:
@@ -217,49 +249,22 @@ class Page:
                     room -= self._columns(doc)
                 case tuple():
                     waiting += [(level, mode, part) for part in reversed(doc)]
-                case Fill(parts):
-                    waiting += [(level, mode, part) for part in reversed(parts)]
-                case Indent(inner) | IndentIfBroken(inner):
-                    waiting.append((level, mode, inner))
-                case Group(inner, _, states):
-                    if flat_only and doc.breaks:
-                        return False
-                    if mode == FLAT and (text := self._on_one_line(doc)) is not None:
-                        room -= self._columns(text)
-                        continue
-                    breaks = mode or doc.breaks
-                    waiting.append((level, breaks, states[-1] if states and breaks else inner))
-                case IfBroken(broken_, flat, name):
-                    waiting.append((level, mode, broken_ if self._modes.get(name, mode) else flat))
                 case Line(soft, hard):
                     if mode == BROKEN or hard:
                         return True
                     room -= 0 if soft else 1
+                case Group(inner, _, states):
+                    if flat_only and doc.breaks:
+                        return False
+                    if mode == FLAT and doc.flat is not None:
+                        room -= self._columns(doc.flat)
+                        continue
+                    breaks = mode or doc.breaks
+                    waiting.append((level, breaks, states[-1] if states and breaks else inner))
+                case Indent(inner) | IndentIfBroken(inner):
+                    waiting.append((level, mode, inner))
+                case IfBroken(broken_, flat, name):
+                    waiting.append((level, mode, broken_ if self._modes.get(name, mode) else flat))
+                case Fill(parts):
+                    waiting += [(level, mode, part) for part in reversed(parts)]
         return False
-
-    def _on_one_line(self, doc: Doc) -> str | None:
-        """A document on one line; None if it has a line end however wide the page is."""
-        match doc:
-            case str():
-                return doc
-            case tuple() | Fill():
-                return self._together(doc if isinstance(doc, tuple) else doc.parts)
-            case Group(inner):
-                if id(doc) not in self._flat:
-                    self._flat[id(doc)] = None if doc.breaks else self._on_one_line(inner)
-                return self._flat[id(doc)]
-            case Line(soft, hard):
-                return None if hard else "" if soft else " "
-            case Indent(inner) | IndentIfBroken(inner) | IfBroken(flat=inner):
-                return self._on_one_line(inner)
-            case Break():
-                return None
-
-    def _together(self, parts: Sequence[Doc]) -> str | None:
-        texts: list[str] = []
-        for part in parts:
-            text = part if isinstance(part, str) else self._on_one_line(part)
-            if text is None:
-                return None
-            texts.append(text)
-        return "".join(texts)

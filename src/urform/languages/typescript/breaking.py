@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from functools import lru_cache
 
 from urform.languages.documents import (
     LINE,
@@ -220,6 +221,7 @@ def _is_matrix(items: tuple[Node, ...]) -> bool:
     )
 
 
+@lru_cache(maxsize=1024)  # tests make one object again and again
 def _object(pairs: tuple[tuple[str, Node | None], ...]) -> Doc:
     if not pairs:
         return "{}"

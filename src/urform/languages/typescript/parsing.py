@@ -8,13 +8,20 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
+from string import ascii_letters, digits
 from typing import TypeVar
 
 _TOKEN = re.compile(
-    r"""\s*(?:(?P<text>"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'|`[^`]*`)"""
-    r"""|(?P<number>\d[\d.]*(?:[eE][+-]?\d+)?)|(?P<name>[#A-Za-z_$][\w$]*)"""
-    r"""|(?P<sign>=>|\.\.\.|\?\?=|\?\?|\?\.|===|!==|<=|>=|&&|\|\||\+\+|--|\+=|[-+*/%<>=!?.:,;(){}\[\]|&]))"""
+    r"""\s*("(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'|`[^`]*`|\d[\d.]*(?:[eE][+-]?\d+)?|[#A-Za-z_$][\w$]*"""
+    r"""|=>|\.\.\.|\?\?=|\?\?|\?\.|===|!==|<=|>=|&&|\|\||\+\+|--|\+=|\S)"""
 )
+_KINDS = {  # of signs, by the first character; all others are signs of their own
+    **dict.fromkeys("\"'`", "text"),
+    **dict.fromkeys(digits, "number"),
+    **dict.fromkeys(f"{ascii_letters}_$#", "name"),
+}
+_OPENING, _CLOSING = frozenset("([{"), frozenset(")]}")
 _BINARY = {
     "??": 1,
     "||": 2,
@@ -136,16 +143,11 @@ class Reader:
 
     def __init__(self, line: str) -> None:
         self.line = line
-        self._signs: list[tuple[str, str]] = []  # with their kinds
+        found = [(match[1], match.end()) for match in _TOKEN.finditer(line)]
+        self._signs = [sign for sign, _ in found]
+        self._signs.append("")
         self._ends = [0]  # where each sign begins, or a blank before it, and where the last one ends
-        at = 0
-        while (match := _TOKEN.match(line, at)) is not None:
-            at = match.end()
-            self._signs.append((match[match.lastgroup or 0], match.lastgroup or ""))
-            self._ends.append(at)
-        # What follows that is no sign of the language is told only when the reader comes to it.
-        self._rest = line[at:].strip()
-        self._signs.append(("", ""))
+        self._ends += [end for _, end in found]
         self._next = 0
 
     # --- signs ------------------------------------------------------------------------------------------
@@ -157,22 +159,19 @@ class Reader:
 
     def peek(self) -> str:
         """The next sign, empty at the end."""
-        sign = self._signs[self._next][0]
-        if not sign and self._rest:
-            raise CannotRead(self._rest)
-        return sign
+        return self._signs[self._next]
 
-    def take(self, expected: str | None = None) -> tuple[str, str]:
-        """The next sign and its kind."""
+    def take(self, expected: str | None = None) -> str:
+        """The next sign."""
         taken = self._signs[self._next]
-        if not taken[0] or (expected is not None and taken[0] != expected):
+        if not taken or (expected is not None and taken != expected):
             raise CannotRead(f"{expected} at {self.at} of {self.line}")
         self._next += 1
         return taken
 
     def takes(self, sign: str) -> bool:
         """Whether the next sign is this one; it is taken then."""
-        if self._signs[self._next][0] != sign:
+        if self._signs[self._next] != sign:
             return False
         self._next += 1
         return True
@@ -215,13 +214,27 @@ class Reader:
         if sign == "[":
             return self._after(Items(self._listed("[", "]", self.expression)))
         if sign == "{":
-            return self._after(Properties(self._listed("{", "}", self._pair)))
+            return self._after(self._object())
         if sign == "(":
             return self._arrow() if self._is_arrow() else self._after(self._grouped())
-        text, kind = self.take()
-        if kind == "sign":
+        text = self.take()
+        kind = _KINDS.get(text[0], "sign")
+        if kind == "sign" or (kind == "text" and len(text) == 1):
             raise CannotRead(text)
         return self._after(Atom(text, kind))
+
+    def _object(self) -> Properties:
+        """An object literal. Tests make one object again and again, so it is looked up by its text."""
+        begin, depth = self.at, 0
+        while True:
+            sign = self.take()
+            depth += (sign in _OPENING) - (sign in _CLOSING)
+            if depth == 0:
+                return _object_of(self.line[begin : self.at].strip())
+
+    def properties(self) -> Properties:
+        """What stands between braces, which are all of the line."""
+        return Properties(self._listed("{", "}", self._pair))
 
     def _grouped(self) -> Node:
         self.take("(")
@@ -232,9 +245,9 @@ class Reader:
         return Grouped(inner)
 
     def _made(self) -> Node:
-        callee: Node = Atom(self.take()[0], "name")
+        callee: Node = Atom(self.take(), "name")
         while self.takes("."):
-            callee = Member(callee, f".{self.take()[0]}")
+            callee = Member(callee, f".{self.take()}")
         return Call(callee, self._types(), self._arguments() if self.peek() == "(" else (), makes=True)
 
     def _types(self) -> str:
@@ -254,7 +267,7 @@ class Reader:
             match self.peek():
                 case "." | "?." as sign:
                     self.take()
-                    found = Member(found, f"{sign}{self.take()[0]}")
+                    found = Member(found, f"{sign}{self.take()}")
                 case "!":
                     self.take()
                     found = Member(found, "!")
@@ -288,7 +301,7 @@ class Reader:
     def _pair(self) -> tuple[str, Node | None]:
         if self.peek() == "...":
             return "", self._operand()
-        key, _ = self.take()
+        key = self.take()
         return key, self.expression() if self.takes(":") else None
 
     def _is_arrow(self) -> bool:
@@ -320,3 +333,8 @@ class Reader:
             self.take()
             return Arrow(tuple(parameters), returns, None)
         return Arrow(tuple(parameters), returns, self.expression())
+
+
+@lru_cache(maxsize=1024)
+def _object_of(text: str) -> Properties:
+    return Reader(text).properties()
