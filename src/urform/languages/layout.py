@@ -13,7 +13,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 from itertools import chain
 
 from urform.languages.columns import TAB, aligned, keys_in_columns
@@ -25,7 +25,7 @@ _BLOCK = re.compile(r"(func\(.*?\{) (return .*) (\},?)")  # a function literal o
 _NOT_ASCII = re.compile(r"[^\x00-\x7f]")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)  # told apart by identity, for layouts are kept by it
 class Style:
     """How a target's formatter breaks lines."""
 
@@ -53,10 +53,13 @@ class Style:
 
 def columns(text: str, style: Style) -> int:
     """The columns that a text takes: wide characters two, combining ones none."""
-    if text.isascii():
-        return len(text) + text.count("\t") * (style.tab_width - 1)
-    extra = sum(map(_extra_width, _NOT_ASCII.findall(text)))
+    extra = 0 if text.isascii() else _extra_columns(text)
     return len(text) + extra + text.count("\t") * (style.tab_width - 1)
+
+
+@lru_cache(maxsize=4096)  # tests hand in the same texts again and again
+def _extra_columns(text: str) -> int:
+    return sum(map(_extra_width, _NOT_ASCII.findall(text)))
 
 
 @cache
@@ -77,7 +80,7 @@ def lay_out(text: str, style: Style) -> str:
         elif len(line) * 2 < style.width or columns(line, style) <= style.width:
             lines.append(line)
         else:
-            lines.extend(broken(line, style))
+            lines.extend(_broken(line, style))
     return "\n".join(aligned(lines) if any(TAB in line for line in lines) else lines)
 
 
@@ -91,6 +94,11 @@ def _function(line: str, style: Style) -> Iterator[str]:
     yield header + " {"
     yield from broken(style.indent + body, style)
     yield "}"
+
+
+@lru_cache(maxsize=4096)  # tests make the same product again and again
+def _broken(line: str, style: Style) -> tuple[str, ...]:
+    return tuple(broken(line, style))
 
 
 def broken(line: str, style: Style) -> Iterator[str]:
@@ -145,8 +153,8 @@ def broken(line: str, style: Style) -> Iterator[str]:
         return
     inner = margin + style.indent
     yield margin + head
-    apart = style.literals_apart and _is_literal(stripped, start) and len(list(elements_of(body))) > 1
-    if style.parentheses and head.startswith("def ") and len(list(elements_of(body))) == 1:
+    apart = style.literals_apart and _is_literal(stripped, start) and len(elements_of(body)) > 1
+    if style.parentheses and head.startswith("def ") and len(elements_of(body)) == 1:
         body = f"{body.strip()},"  # of one parameter that has its own line
     if style.closing_apart:
         yield from _body(body.strip(), inner, style, apart=apart)
@@ -263,7 +271,7 @@ def _body(body: str, inner: str, style: Style, tail: str = "", *, apart: bool = 
     if columns(joined, style) <= style.width and not body.endswith(",") and not apart:
         yield joined
         return
-    elements = list(elements_of(body))
+    elements = elements_of(body)
     if style.parentheses and not _takes_comma(body):
         for clause in cut(body, _CLAUSE):
             yield from broken(inner + clause, style)

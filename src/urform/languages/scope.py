@@ -28,6 +28,9 @@ from urform.plan.operands import Keyed, Operand, Path, Several, Var
 from urform.plan.script import Step
 from urform.plan.steps import Ask, Hold, Make, NewRegistry
 
+# The operands that name variables. Most operands are others, and all are asked often.
+_NAMING = frozenset({Var, Several, Keyed})
+
 
 class Scope:
     """The types of the variables of one test, as its steps make them."""
@@ -91,6 +94,8 @@ class Scope:
 
     def renamed(self, operand: Operand) -> Operand:
         """An operand with the names that its variables have in the test."""
+        if type(operand) not in _NAMING:
+            return operand
         match operand:
             case Var(name):
                 return Var(self.name(name))
@@ -144,6 +149,8 @@ class Scope:
 
 def respelt(operand: Operand, spell: Callable[[str], str]) -> Operand:
     """An operand whose variables are spelt as a language spells them."""
+    if type(operand) not in _NAMING:
+        return operand
     match operand:
         case Var(name):
             return Var(spell(name))

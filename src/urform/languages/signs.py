@@ -50,11 +50,15 @@ def cut(text: str, at: re.Pattern[str]) -> list[str]:
     return [*parts, text[begin:]]
 
 
-def elements_of(body: str) -> Iterator[str]:
+@lru_cache(maxsize=4096)  # tests hand in the same arguments again and again
+def elements_of(body: str) -> tuple[str, ...]:
     """The parts between commas that are in no inner bracket, no string, and not before the colon of a lambda."""
     if _FLAT.search(body) is None:
-        yield from (part for part in map(str.strip, body.split(",")) if part)
-        return
+        return tuple(part for part in map(str.strip, body.split(",")) if part)
+    return tuple(_elements_of(body))
+
+
+def _elements_of(body: str) -> Iterator[str]:
     depth, begin, colon = 0, 0, 0
     for at, char in signs(body):
         if (

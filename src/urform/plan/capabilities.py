@@ -8,7 +8,8 @@ that a program could do would break it. The reasons stand here, once.
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
+from functools import cache
 from itertools import groupby
 
 from urform.declaration.types import TEXT, ChoiceType, ListOf, MapOf, ProductType, SetOf, Type
@@ -79,7 +80,8 @@ def kind_of(type_: Type) -> str:
 
 
 MAPPING = (dict, Mapping)  # most are plain dictionaries, which are told far sooner
-DEMANDING = (Null, Misfit, NoWord, Strange, Several, Keyed)  # the operands that not every language can write
+# The operands that not every language can write. None has subclasses.
+DEMANDING = frozenset({Null, Misfit, NoWord, Strange, Several, Keyed})
 
 
 def _operand_needs(operand: Operand) -> Iterator[str]:
@@ -111,7 +113,7 @@ def needs(step: Step, plan: Plan) -> frozenset[str]:
     """The capabilities without which a language cannot take a step."""
     found = set(NEEDED.get(type(step), ()))
     for operand in _operands(step):
-        if isinstance(operand, DEMANDING):
+        if type(operand) in DEMANDING:
             found.update(_operand_needs(operand))
     if isinstance(step, (OneInstance, SameObject)) and not plan.products[step.product].fields:
         found.add("identity without content")
@@ -120,13 +122,20 @@ def needs(step: Step, plan: Plan) -> frozenset[str]:
 
 def _operands(step: Step) -> Iterator[Operand]:
     """Everything that a step hands in or compares with."""
-    value = getattr(step, "value", None)
-    if value is not None:
-        yield value
-    for name in ("arguments", "key", "other"):
-        given = getattr(step, name, None)
+    kind: type = type(step)
+    for name in _handing(kind):
+        given = getattr(step, name)
         if isinstance(given, MAPPING):
-            yield from (operand for operand in given.values() if not isinstance(operand, MAPPING))
+            yield from given.values()
+        elif name == "value" and given is not None:
+            yield given
+
+
+@cache
+def _handing(kind: type) -> tuple[str, ...]:
+    """Where steps of a kind have what they hand in."""
+    known = {field.name for field in fields(kind)}
+    return tuple(name for name in ("value", "arguments", "key", "other") if name in known)
 
 
 @dataclass(frozen=True, slots=True)

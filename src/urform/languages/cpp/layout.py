@@ -62,7 +62,7 @@ def _broken(text: str, margin: int) -> list[str]:
         return [text]
     start, end = split
     inner = margin + STEP
-    parts = list(elements_of(text[start + 1 : end]))
+    parts = elements_of(text[start + 1 : end])
     stays = text[:start].endswith(".value_or")  # what a declared default is, braces within braces
     if len(parts) == 1 and (stays or len(parts[0]) < STEP * 4 or "{ " in parts[0]):
         return [text]
@@ -83,7 +83,7 @@ def _part(text: str, margin: int) -> list[str]:
     flat = outside(text)
     brace = flat.find("{")
     if brace == 0 and text.startswith("{."):
-        parts = list(elements_of(text[open_ + 1 : close]))
+        parts = elements_of(text[open_ + 1 : close])
         pad = " " * (margin + open_ + 1)
         first, *others = parts
         lines = [f"{text[: open_ + 1]}{first}", *(f"{pad}{other}" for other in others)]

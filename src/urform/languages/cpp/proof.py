@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Container, Iterable, Iterator, Sequence
 
 from urform.languages.cpp.emitter import HERE, Emitter, comment
 from urform.languages.cpp.expressions import witness_name
@@ -142,10 +142,11 @@ def _split(includes: str) -> tuple[str, str]:
     return first, second
 
 
-def _test_name(claim: str, taken: Iterable[str]) -> str:
+def _test_name(claim: str, taken: Container[str]) -> str:
     """`limit/Mark.station:min` gives `limit_station_min`; the owner is the suite."""
     group, _, rest = claim.partition("/")
     words = re.split(r"[.:]", rest)[1:]
     name = snake("_".join([group, *words]).replace("-", "_"))
-    number = sum(1 for each in taken if re.fullmatch(rf"{re.escape(name)}(_again)*", each))
-    return name + "_again" * number
+    while name in taken:
+        name += "_again"
+    return name

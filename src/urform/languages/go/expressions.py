@@ -188,6 +188,8 @@ class Expressions:
     def operand(self, operand: Operand) -> str:
         """What a test hands in."""
         match operand:
+            case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries() | Made():
+                return self.value(operand)
             case Var(name):
                 return name
             case Witness(product, second):
@@ -202,8 +204,6 @@ class Expressions:
                 return self._slice(type_, [self.operand(item) for item in items])
             case Keyed(type_, entries):
                 return self._map(type_, [(self.value(key), self.operand(item)) for key, item in entries])
-            case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries() | Made():
-                return self.value(operand)
         raise TypeError(f"Go cannot express {operand}")
 
     def _slice(self, type_: Type, items: list[str]) -> str:

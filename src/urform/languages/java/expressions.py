@@ -134,6 +134,8 @@ class Expressions:
     def operand(self, operand: Operand) -> str:
         """What a test hands in."""
         match operand:
+            case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries() | Made():
+                return self.value(operand)
             case Var(name):
                 return name
             case Witness(product, second):
@@ -150,8 +152,6 @@ class Expressions:
                 others = [pair for pair in pairs if pair[1] != "null"]
                 nulls = [key for key, item in pairs if item == "null"]
                 return f"withNull({self._map(others)}, {nulls[0]})" if nulls else self._map(others)
-            case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries() | Made():
-                return self.value(operand)
         raise TypeError(f"Java cannot express {operand}")
 
     def _with_null(self, type_: Type, items: list[str]) -> str:

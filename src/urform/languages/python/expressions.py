@@ -161,6 +161,8 @@ class Expressions:
     def operand(self, operand: Operand) -> str:
         """What a test hands in, collections as a caller writes them."""
         match operand:
+            case Text() | Integer() | Real() | Boolean() | Word() | Made():
+                return self.value(operand)
             case Var(name):
                 return name
             case Witness(product, second):
@@ -179,7 +181,7 @@ class Expressions:
                 return f"{{{', '.join(f'{self.value(key)}: {self.operand(item)}' for key, item in entries)}}}"
             case Items(type_, items):
                 return self._several(type_, [self.operand(item) for item in items])
-        return self.value(operand)
+        raise TypeError(f"Python cannot express {operand}")
 
     def _several(self, type_: Type, items: list[str]) -> str:
         if isinstance(type_, SetOf):

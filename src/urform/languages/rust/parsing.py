@@ -15,6 +15,7 @@ _LOGIC = (" || ", " && ")
 _COMPARISON = re.compile(r" (?:==|!=|<=|>=|<|>) ")
 _CLOSURE = re.compile(r"(?:move )?\|[^|]*\|(?: |$)")
 _PREFIX = re.compile(r"&mut |&|\*|!|-(?=\D)")
+_OPENS, _CLOSES = re.compile(r"[(\[]"), re.compile(r"[)\]]")
 _LINK = re.compile(r"\.(?=[A-Za-z_])|\?")
 _HIDDEN = "\x04"
 
@@ -46,6 +47,8 @@ class Link:
 
 def hidden(text: str) -> str:
     """The text with what is in brackets and quotes blanked out, each character by one."""
+    if _MARKS.search(text) is None:
+        return text
     found: list[str] = []
     depth, end = 0, 0
     for match in _MARKS.finditer(text):
@@ -79,16 +82,14 @@ def _is_angle(text: str, at: int) -> bool:
     return text[at - 1] not in "-= "
 
 
-def split(text: str, sign: str = ",") -> list[str]:
+def split(text: str) -> list[str]:
     """The parts between commas that are in no bracket."""
-    flat = hidden(text)
-    parts, begin = [], 0
-    for at, char in enumerate(flat):
-        if char == sign:
-            parts.append(text[begin:at].strip())
-            begin = at + 1
-    last = text[begin:].strip()
-    return [*parts, *([last] if last else [])]
+    return _between_commas(text, hidden(text))
+
+
+def _between_commas(text: str, flat: str) -> list[str]:
+    parts = [part.strip() for part in _cut(text, flat, ",")]
+    return parts if parts[-1] else parts[:-1]
 
 
 @lru_cache(maxsize=20_000)  # many expressions are the same in all products
@@ -166,16 +167,13 @@ def _primary(text: str, flat: str) -> Node:
         at = flat.index(" {")
         body = text[at + 3 : -2]
         return Node(text, "struct", text[:at], tuple(Node(part) for part in split(body)))
-    opening = next((i for i, char in enumerate(flat) if char in "(["), None)
-    closing = next((i for i, char in enumerate(flat) if char in ")]"), None)
-    if opening is None or closing != len(flat) - 1:
+    opening, closing = _OPENS.search(flat), _CLOSES.search(flat)
+    if opening is None or closing is None or closing.end() != len(flat):
         return Node(text)
-    body = text[opening + 1 : -1]
-    if ";" in hidden(body) or not body:
-        return (
-            Node(text, "call" if flat[opening] == "(" else "atom", text[:opening], ())
-            if not body
-            else Node(text)
-        )
-    parts = tuple(parsed(part) for part in split(body))
-    return Node(text, "call" if flat[opening] == "(" else "list", text[:opening], parts)
+    is_call, head, body = opening[0] == "(", text[: opening.start()], text[opening.end() : -1]
+    if not body:
+        return Node(text, "call" if is_call else "atom", head)
+    inside = hidden(body)
+    if ";" in inside:  # a list of one value so many times
+        return Node(text)
+    return Node(text, "call" if is_call else "list", head, tuple(map(parsed, _between_commas(body, inside))))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Container, Iterable, Iterator, Sequence
 
 from urform.languages.names import snake
 from urform.languages.rust.emitter import HERE, Emitter, comment, standard_uses
@@ -157,11 +157,12 @@ def client_name(family: str) -> str:
     return f"{snake(family)}_client"
 
 
-def _test_name(claim: str, taken: Iterable[str]) -> str:
+def _test_name(claim: str, taken: Container[str]) -> str:
     """`limit/Mark.station:min` gives `limit_station_min`; the owner is the module."""
     group, _, rest = claim.partition("/")
     words = re.split(r"[.:]", rest)[1:]
     name = snake("_".join([group, *words]).replace("-", "_"))
     name = f"{name}_" if name in KEYWORDS else name
-    number = sum(1 for each in taken if re.fullmatch(rf"{re.escape(name)}(_again)*", each))
-    return name + "_again" * number
+    while name in taken:
+        name += "_again"
+    return name

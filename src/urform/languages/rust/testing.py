@@ -37,6 +37,10 @@ class TestExpressions(Expressions):
     ) -> str:
         """An operand as an owned value of a type."""
         match operand:
+            case Text() | Integer() | Boolean() | Word() | Items() | Entries() | Made():
+                return self.value(operand, type_, shared=shared, typed=typed)
+            case Real(number):
+                return repr(number)
             case Var(name):
                 return self._variable(name, type_, shared, typed)
             case Witness(product, second):
@@ -60,10 +64,6 @@ class TestExpressions(Expressions):
                     for key, item in entries
                 ]
                 return self.mapped(pairs)
-            case Real(number):
-                return repr(number)
-            case Text() | Integer() | Boolean() | Word() | Items() | Entries() | Made():
-                return self.value(operand, type_, shared=shared, typed=typed)
         raise TypeError(f"Rust cannot express {operand}")
 
     def _variable(self, name: str, type_: Type, shared: bool, typed: bool) -> str:

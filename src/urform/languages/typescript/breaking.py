@@ -84,7 +84,7 @@ def assignment(left: str, sign: str, right: Node, *, short_key: bool = False) ->
 def _is_complex_annotation(left: str) -> bool:
     """A variable of a generic type of several arguments, one of which is generic itself."""
     generic = re.fullmatch(r"(?:export )?(?:const|let) [\w$]+: [\w$.]+<(.*)>", left)
-    arguments = list(elements_of(generic[1])) if generic is not None else []
+    arguments = elements_of(generic[1]) if generic is not None else []
     return len(arguments) > 1 and any(re.fullmatch(r"[\w$.]+<.*>", argument) for argument in arguments)
 
 

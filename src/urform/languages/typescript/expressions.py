@@ -150,6 +150,8 @@ class Expressions:
     def operand(self, operand: Operand) -> str:
         """What a test hands in."""
         match operand:
+            case Text() | Integer() | Real() | Boolean() | Word() | Made():
+                return self.value(operand)
             case Var(name):
                 return name
             case Witness(product, second):
@@ -172,8 +174,6 @@ class Expressions:
             case Keyed(type_, entries) | Entries(type_, entries):
                 told = self.mutable_type(type_) if self._is_mixed(type_) else "Map"
                 return self._keyed([(self.value(key), self.operand(item)) for key, item in entries], told)
-            case Text() | Integer() | Real() | Boolean() | Word() | Made():
-                return self.value(operand)
         raise TypeError(f"TypeScript cannot express {operand}")
 
     def untold(self, type_: Type, code: str) -> str:

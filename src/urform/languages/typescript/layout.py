@@ -124,7 +124,7 @@ def _function(line: str) -> Doc | None:
     rest = _RETURNS.fullmatch(line, end + 1)
     if rest is None or (rest["end"] == ";" and rest["type"] is None):
         return None  # a call
-    listed = list(elements_of(line[start + 1 : end]))
+    listed = elements_of(line[start + 1 : end])
     given: Doc = ("(", Indent((SOFT, commas(map(parameter, listed)), COMMA)), SOFT, ")")
     result: Doc = (": ", type_doc(rest["type"])) if rest["type"] else ""
     return (line[:start], Group((given if listed else "()", result)), rest["end"])

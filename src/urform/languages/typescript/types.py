@@ -35,7 +35,7 @@ def type_doc(type_: str) -> Doc:
     generic = re.fullmatch(r"((?:readonly )?[\w$.]+)<(.*)>((?:\[\])*)", type_)
     if generic is None:
         return type_
-    arguments = list(elements_of(generic[2]))
+    arguments = elements_of(generic[2])
     if len(arguments) == 1:
         return (f"{generic[1]}<", type_doc(arguments[0]), f">{generic[3]}")
     inner = commas(map(_argument_type, arguments))
