@@ -9,7 +9,6 @@ from pathlib import Path
 import pytest
 
 from tests.conftest import DEMO, STARTER, emitted, planned
-from tests.targets import tools
 from urform.languages import known_targets, target
 from urform.output.writing import write_project
 from urform.plan.model import Family, Pool, Prototype
@@ -76,13 +75,6 @@ def test_all_languages_say_the_same() -> None:
     first = by_target[known_targets()[0]]
     assert len(first) > 20
     assert all(lines == first for lines in by_target.values())
-
-
-@pytest.mark.toolchain
-def test_formatters_and_checkers_have_nothing_to_say(valid: Path, target_name: str, tmp_path: Path) -> None:
-    example = target(target_name).example(planned(valid)[0])
-    write_project(tmp_path, [*emitted(valid, target_name).files, *example])
-    assert tools(target_name).lint(tmp_path) == ""
 
 
 def test_a_target_writes_one_example(target_name: str) -> None:

@@ -6,6 +6,7 @@ The contract test of targets: whatever target is registered runs through the sam
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from pathlib import Path
 
 import pytest
@@ -14,6 +15,9 @@ import yaml
 from tests.conftest import DEMO, STARTER, emitted, planned
 from tests.targets import tools
 from urform.languages import known_targets, target
+from urform.languages.target import Emission, File, Trial
+from urform.languages.target import TestAddress as Address
+from urform.languages.target import TestResult as Result
 from urform.output.writing import write_project
 from urform.plan.script import Claim
 from urform.verification.processes import Processes
@@ -96,54 +100,105 @@ def test_every_fixture_verifies_in_every_target(valid: Path, tmp_path: Path) -> 
 
 @pytest.mark.toolchain
 def test_formatters_and_checkers_have_nothing_to_say(valid: Path, target_name: str, tmp_path: Path) -> None:
-    write_project(tmp_path, emitted(valid, target_name).files)
+    """Of sources, tests and the walk-through, which is asked for."""
+    example = target(target_name).example(planned(valid)[0])
+    write_project(tmp_path, [*emitted(valid, target_name).files, *example])
     assert tools(target_name).lint(tmp_path) == ""
 
 
 # --- one line broken by hand ------------------------------------------------------------------------------
 
-BROKEN = [
-    (target_name, *entry)
+RUN = Processes().run
+
+
+@dataclass(frozen=True)
+class Broken:
+    """A line of generated code, what stands there instead, and the claim that fails for it."""
+
+    file: str  # its name
+    line: str
+    instead: str
+    claim: str
+
+    def found(self, emission: Emission) -> File:
+        """The file of the demo that it stands in; tests may be called like what they test."""
+        (file,) = [
+            file
+            for file in emission.files
+            if file.path.rpartition("/")[2] == self.file and not {"test", "tests"} & {*file.path.split("/")}
+        ]
+        return file
+
+    def within(self, text: str) -> str:
+        assert self.line in text, self
+        return text.replace(self.line, self.instead)
+
+    def address(self, emission: Emission) -> Address:
+        (address,) = [address for address in emission.tests if address.claim == self.claim]
+        return address
+
+
+BROKEN = {
+    target_name: [Broken(*entry) for entry in entries]
     for target_name, entries in yaml.safe_load((Path(__file__).parent / "broken.yaml").read_text()).items()
-    for entry in entries
-]
+}
 
 
-def test_every_group_is_broken_once_in_every_target() -> None:
-    """The table above leaves out no group that a target tests; what is held has no test to fail."""
-    for name in {entry[0] for entry in BROKEN}:
-        tested = {address.claim.partition("/")[0] for address in emitted(DEMO, name).tests}
-        assert {entry[-1].partition("/")[0] for entry in BROKEN if entry[0] == name} == tested
+def test_every_group_is_broken_once_in_every_target(target_name: str) -> None:
+    """The table leaves out no group that a target tests; what is held has no test to fail."""
+    tested = {address.claim.partition("/")[0] for address in emitted(DEMO, target_name).tests}
+    assert {broken.claim.partition("/")[0] for broken in BROKEN[target_name]} == tested
 
 
 @pytest.mark.toolchain
-@pytest.mark.parametrize(
-    ("name", "file", "line", "instead", "claim"), BROKEN, ids=[f"{b[0]}-{b[4]}" for b in BROKEN]
-)
-def test_a_broken_line_fails_its_claim(
-    name: str, file: str, line: str, instead: str, claim: str, tmp_path: Path
-) -> None:
-    """The claim fails that ought to, and the failure points at its test."""
-    whole = emitted(DEMO, name)
-    (address,) = [address for address in whole.tests if address.claim == claim]
-    emission = tools(name).narrowed(whole, address)
+def test_a_broken_line_fails_its_claim(target_name: str, tmp_path: Path) -> None:
+    """Each line by itself: the test of its claim fails, and not because nothing compiles."""
+    emission = emitted(DEMO, target_name)
     write_project(tmp_path, emission.files)
-    (path,) = [
-        tmp_path / f.path
-        for f in emission.files
-        if f.path.rpartition("/")[2] == file and "test/" not in f.path and "tests/" not in f.path
+    toolchain = target(target_name).toolchain
+    assert toolchain.prepare(tmp_path, emission, RUN) == ""
+    trials = [
+        Trial(number, {file.path: broken.within(file.text)}, (broken.address(emission),))
+        for number, broken in enumerate(BROKEN[target_name])
+        for file in [broken.found(emission)]
     ]
-    text = path.read_text(encoding="utf-8")
-    assert line in text
-    path.write_text(text.replace(line, instead), encoding="utf-8")
-    ran = target(name).toolchain.test(tmp_path, emission, Processes().run)
-    failed = {result.name: result for result in ran.results if not result.passed}
-    assert address.name in failed, ran.broke
-    result = failed[address.name]
-    assert not result.skipped
-    assert address.file.endswith(result.file)
-    assert result.line > 0
-    assert result.expected != result.found
+    tried = {found.number: found for found in toolchain.try_all(tmp_path, emission, trials, RUN)}
+    assert [
+        (trial.tests[0].claim, tried[trial.number])
+        for trial in trials
+        if tried[trial.number].failed != {trial.tests[0].name}
+    ] == []
+
+
+@pytest.mark.toolchain
+def test_failures_point_at_their_tests(target_name: str, tmp_path: Path) -> None:
+    """Many lines at once: each failure tells its place, and what was expected and found there."""
+    emission = emitted(DEMO, target_name)
+    failed: dict[str, Result] = {}
+    left = BROKEN[target_name]
+    for number in range(len(left)):
+        project = tmp_path / str(number)
+        write_project(project, emission.files)
+        for broken in left:
+            path = project / broken.found(emission).path
+            text = path.read_text(encoding="utf-8")
+            path.write_text(text.replace(broken.line, broken.instead), encoding="utf-8")
+        ran = target(target_name).toolchain.test(project, emission, RUN)
+        failed |= {result.name: result for result in ran.results if not result.passed and not result.skipped}
+        before, left = left, [each for each in left if each.address(emission).name not in failed]
+        assert len(left) < len(before), (left, ran.broke)
+        if not left:  # what one line hides of another is seen without it
+            break
+    vague = [
+        (address.claim, result)
+        for address in (broken.address(emission) for broken in BROKEN[target_name])
+        for result in [failed[address.name]]
+        if not result.file
+        or not address.file.endswith(result.file)
+        or result.line == 0
+        or result.expected == result.found
+    ]
+    assert vague == []
 
 
 def test_claims_are_data(valid: Path) -> None:

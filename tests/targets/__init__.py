@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
-from urform.languages.target import Emission, TestAddress
+from urform.languages.target import Emission
 from urform.verification.processes import Processes
 
 BIN = Path(sys.executable).parent
@@ -56,8 +56,6 @@ class Tools:
     by_hand: tuple[ByHand, ...]
     answer: str  # the statement by which the starter's Buoy answers
     wrong: Mapping[str, str]  # what may stand there instead: `another`, `nonsense`, `crash`, `hang`
-    # What one test needs of a project, for targets that compile everything anew each time.
-    narrowed: Callable[[Emission, TestAddress], Emission] = lambda emission, address: emission
     impossible: frozenset[str] = frozenset()  # flaws that the language cannot make, or its tests not notice
 
 

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import os
 import sys
-from collections.abc import Sequence
-from dataclasses import replace
+from collections.abc import Mapping, Sequence
 from functools import cache
 from pathlib import Path
 
 from tests.targets import HERE, ByHand, Project, Tools, tool, wanting
 from urform.languages import target
-from urform.languages.target import Emission, TestAddress
+from urform.languages.target import Finished
 from urform.output.writing import write_project
 from urform.verification.processes import Processes
 
@@ -33,9 +32,17 @@ def clang_format() -> str:
     return str(place / "clang_format/data/bin/clang-format")
 
 
+def formatted(folder: Path, sources: Sequence[str]) -> str:
+    status, changes = tool(clang_format(), "--dry-run", "--Werror", *sources, folder=folder)
+    return (changes or "clang-format failed") * (status != 0)
+
+
+def sources_of(folder: Path) -> list[str]:
+    return sorted(str(path.relative_to(folder)) for path in folder.rglob("*.?pp"))
+
+
 def lint(folder: Path) -> str:
-    sources = sorted(str(path.relative_to(folder)) for path in folder.rglob("*.?pp"))
-    formatted, changes = tool(clang_format(), "--dry-run", "--Werror", *sources, folder=folder)
+    sources = sources_of(folder)
     everything = folder / "lint.cpp"
     everything.write_text(
         "".join(f'#include "{path}"\n' for path in sources if path.endswith(".cpp")), encoding="utf-8"
@@ -43,7 +50,13 @@ def lint(folder: Path) -> str:
     options = ("-std=c++20", "-fsyntax-only", *WARNINGS, "-Iinclude", "-Itests", "-I.")
     status, said = tool("g++", *options, "lint.cpp", folder=folder)
     everything.unlink()
-    return (changes or "clang-format failed") * (formatted != 0) + (said or "g++ failed") * (status != 0)
+    return formatted(folder, sources) + (said or "g++ failed") * (status != 0)
+
+
+def strictly(command: Sequence[str], folder: Path, environment: Mapping[str, str] | None = None) -> Finished:
+    """Runs a command; the compiler with every warning an error, so that it reads the code once for both."""
+    warnings = WARNINGS if command[0] == "g++" else ()
+    return Processes().run([*command, *warnings], folder, environment)
 
 
 def check(batch: Sequence[Project], folder: Path) -> list[str]:
@@ -52,21 +65,13 @@ def check(batch: Sequence[Project], folder: Path) -> list[str]:
     for project in batch:
         place = folder / project.name
         write_project(place, project.emission.files)
-        ran = target("cpp").toolchain.test(place, project.emission, Processes().run)
+        ran = target("cpp").toolchain.test(place, project.emission, strictly)
         complaints += [f"{project.name}: {ran.broke}"] if ran.broke else []
         complaints += [f"{project.name}: {r.name}: {r.message}" for r in ran.results if not r.passed]
         passed[project.name] = {result.name for result in ran.results if result.passed}
-        said = lint(place)
+        said = formatted(place, sources_of(place))
         complaints += [f"{project.name}: {said}"] if said else []
     return wanting(batch, passed, complaints)
-
-
-def narrowed(emission: Emission, address: TestAddress) -> Emission:
-    """Without the files of other tests."""
-    others = {other.file for other in emission.tests} - {address.file}
-    files = tuple(file for file in emission.files if file.path not in others)
-    tests = tuple(other for other in emission.tests if other.file == address.file)
-    return replace(emission, files=files, tests=tests)
 
 
 TOOLS = Tools(
@@ -86,6 +91,5 @@ TOOLS = Tools(
         ByHand(False, "tests/values_test.cpp", HERE / "support/values_test.cpp", "harbour", TESTS, "Values."),
         ByHand(True, "tests/client_test.cpp", HERE / "clients/client_test.cpp", "fairway", TESTS, "Client."),
     ),
-    narrowed=narrowed,
     impossible=frozenset({"single-again"}),
 )
