@@ -377,8 +377,9 @@ def test_an_interrupt_leaves_nothing(tmp_path: Path, starter: Path) -> None:
         time.sleep(0.05)
     time.sleep(0.5)
     process.send_signal(signal.SIGINT)
-    process.communicate(timeout=60)
+    _, err = process.communicate(timeout=20)
     assert process.returncode == 130
+    assert err.endswith(b"interrupted; nothing was left half done\n")
     assert list(scratch.glob("urform-*")) == []
     assert marked(str(tmp_path)) == []
 

@@ -22,9 +22,10 @@ def main() -> None:
     gc.disable()
     try:
         app(prog_name="urform")
-    except KeyboardInterrupt:
-        print("interrupted; nothing was left half done", file=sys.stderr)
-        sys.exit(INTERRUPTED)
+    except SystemExit as ended:
+        if ended.code == INTERRUPTED:  # what Typer makes of the interrupt, without a word
+            print("interrupted; nothing was left half done", file=sys.stderr)
+        raise
     except Exception as error:
         sys.exit(_unexpected(error))
 

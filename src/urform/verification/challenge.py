@@ -133,6 +133,7 @@ class _Challenger:
                 target.name, found.version, missing=found.missing, install=found.install
             ), self._verdicts
         with _EMITTING:
+            self._processes.go_on()
             emission = target.emit(self._plan, self._claims)
         self._not_expressible(emission)
         known = Known(self._cache, key_of(target.name, found.version, emission))
@@ -203,6 +204,7 @@ class _Challenger:
         """The faults that change something."""
         for fault in faults:
             with _EMITTING:
+                self._processes.go_on()
                 code = self._target.code(fault.plan)
             files = {file.path: file.text for file in code if sound.get(file.path) != file.text}
             if files:

@@ -15,6 +15,10 @@ from urform.languages.target import Finished
 DEFAULT_SECONDS = 900.0
 
 
+class Stopped(Exception):
+    """The run was stopped while this part of it still worked."""
+
+
 class Processes:
     """Runs commands for several threads, and can stop all of them."""
 
@@ -27,10 +31,12 @@ class Processes:
     def run(
         self, command: Sequence[str], folder: Path, environment: Mapping[str, str] | None = None
     ) -> Finished:
-        """Run a command to its end, or to the time limit; its status is None when it was stopped."""
+        """Run a command to its end, or to the time limit; its status is None when it was killed.
+
+        Raises Stopped when nothing more is to be started.
+        """
         with self._lock:
-            if self._stopped:
-                return Finished(None, "", "stopped")
+            self.go_on()
             try:
                 process = subprocess.Popen(
                     list(command),
@@ -57,6 +63,11 @@ class Processes:
         finally:
             with self._lock:
                 self._running.discard(process)
+
+    def go_on(self) -> None:
+        """Raises Stopped once the run was stopped: for those that work long without any process."""
+        if self._stopped:
+            raise Stopped
 
     def stop(self) -> None:
         """End everything that runs, and start nothing more."""

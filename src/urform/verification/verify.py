@@ -87,6 +87,7 @@ def _test(
 ) -> _Tested:
     progress(target.name, "generating")
     with _EMITTING:
+        running.go_on()
         emission = target.emit(plan, claims)
         project = folder / target.name
         write_project(project, emission.files)
