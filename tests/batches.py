@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
-from tests.declarations import Data, text_of
+from tests.data import Data, text_of
 from tests.targets import Project, tools
 from urform.declaration import read_string
 from urform.languages import target

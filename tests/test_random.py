@@ -17,7 +17,8 @@ from hypothesis import HealthCheck, Phase, given, seed, settings
 from hypothesis import strategies as st
 
 from tests.batches import complaints, plan_of, projects
-from tests.declarations import Data, declarations, text_of
+from tests.data import Data, text_of
+from tests.declarations import declarations
 from urform.declaration import read, read_string
 from urform.languages import known_targets, target
 from urform.languages.target import Target
