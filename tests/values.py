@@ -1,0 +1,213 @@
+"""Names, types, limits and values, drawn by Hypothesis so that they are valid."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from math import inf, nextafter
+from typing import Any, TypeVar
+
+from hypothesis import strategies as st
+
+from tests.data import Data, Product, innermost, is_collection, within
+from tests.vocabulary import (
+    BLANK,
+    INTEGERS,
+    MEMBERS,
+    REALS,
+    TEXTS,
+    TYPES,
+    WORDS,
+    folded,
+)
+
+T = TypeVar("T")
+
+
+class Values:
+    """Draws names, types, limits, and values that keep them, within what was declared so far."""
+
+    def __init__(self, draw: Callable[[st.SearchStrategy[T]], T]) -> None:
+        self.draw: Callable[[st.SearchStrategy[Any]], Any] = draw
+        self.types: set[str] = set()
+        self.choices: dict[str, list[str]] = {}
+        self.products: dict[str, Product] = {}
+
+    # --- small things -----------------------------------------------------------------------------------
+
+    def maybe(self, often: int = 2) -> bool:
+        """True once in so many times."""
+        return bool(self.draw(st.integers(0, often - 1)) == 0)
+
+    def one(self, found: Sequence[T]) -> T:
+        chosen: T = self.draw(st.sampled_from(list(found)))
+        return chosen
+
+    def number(self, low: int, high: int) -> int:
+        return int(self.draw(st.integers(low, high)))
+
+    def name(self, taken: set[str], pool: Sequence[str], others: st.SearchStrategy[str]) -> str:
+        """A name that meets none of its scope; its folded form is taken from then on."""
+        found = str(self.draw(st.one_of(st.sampled_from(list(pool)), others)))
+        ending = 0
+        while folded(found + (str(ending) if ending else "")) in taken:
+            ending += 1
+        found += str(ending) if ending else ""
+        taken.add(folded(found))
+        return found
+
+    def member(self, taken: set[str]) -> str:
+        return self.name(taken, MEMBERS, WORDS)
+
+    def type_name(self) -> str:
+        camel = WORDS.map(lambda word: "".join(part[:1].upper() + part[1:] for part in word.split("_")))
+        return self.name(self.types, TYPES, camel.filter(lambda name: name[:1].isalpha()))
+
+    def doc(self) -> Data:
+        return {"doc": self.draw(TEXTS.filter(bool))} if self.maybe(3) else {}
+
+    # --- types ------------------------------------------------------------------------------------------
+
+    def scalar(self) -> str:
+        return str(self.one(["text", "integer", "real", "boolean", *self.choices]))
+
+    def key_type(self) -> str:
+        return str(self.one(["text", "integer", *self.choices]))
+
+    def usable(self, *, immutable: bool) -> list[str]:
+        return [p.name for p in self.products.values() if not (immutable and p.mutable)]
+
+    def type(self, *, immutable: bool, depth: int = 0) -> str:
+        """A type of a field of a product; an immutable product holds no mutable one."""
+        kind = self.number(0, 9 if depth < 2 else 5)
+        products = self.usable(immutable=immutable)
+        if kind <= 4 or (kind == 5 and not products):
+            return self.scalar()
+        if kind == 5:
+            return self.one(products)
+        if kind == 6:
+            return f"set<{self.key_type()}>"
+        if kind == 7:
+            return f"map<{self.key_type()}, {self.type(immutable=immutable, depth=depth + 1)}>"
+        return f"list<{self.type(immutable=immutable, depth=depth + 1)}>"
+
+    # --- limits and values ------------------------------------------------------------------------------
+
+    def limits(self, type_: str) -> Data:
+        """Limits that leave a value."""
+        if not self.maybe():
+            return {}
+        if type_ == "integer":
+            return self._of_numbers(self.draw(INTEGERS), lambda: self.number(0, 9), {"one_of": True})
+        if type_ == "real":
+            return self._of_numbers(self.draw(REALS), lambda: self.number(0, 40) / 8, {})
+        if type_ == "text":
+            return self._of_texts()
+        if is_collection(type_):
+            fewest = self.number(0, 1 if type_.startswith(("set", "map")) else 3)
+            found = {"min_length": fewest} if self.maybe() else {}
+            return found | ({"max_length": fewest + self.number(0, 2)} if self.maybe() else {})
+        return {}
+
+    def _of_numbers(self, middle: float, step: Callable[[], float], more: Mapping[str, bool]) -> Data:
+        if more.get("one_of") and self.maybe(4):
+            words = {middle, *self.draw(st.lists(INTEGERS, max_size=3))}
+            return {"one_of": sorted(words)}
+        most = 2**53 - 1 if more else 1e306
+        below, above = max(middle - step(), -most), min(middle + step(), most)
+        found: Data = {}
+        if self.maybe():
+            found["min"] = below
+        elif self.maybe() and below - 1 >= -most and below - 1 < middle:
+            found["above"] = below - 1
+        if self.maybe():
+            found["max"] = above
+        elif self.maybe() and above + 1 <= most and above + 1 > middle:
+            found["below"] = above + 1
+        return found
+
+    def _of_texts(self) -> Data:
+        if self.maybe(4):
+            return {"one_of": self.draw(st.lists(TEXTS, min_size=1, max_size=4, unique=True))}
+        found: Data = {"not_blank": True} if self.maybe() else {}
+        fewest = self.number(0, 3)
+        if self.maybe(3):
+            found["min_length"] = fewest
+        if self.maybe(3):
+            found["max_length"] = max(fewest, 1) + self.number(0, 40)
+        return found
+
+    def value(self, type_: str, limits: Data, each: Data) -> Any:
+        """A value that satisfies the limits."""
+        if type_ in self.choices:
+            return self.one(self.choices[type_])
+        if type_ == "boolean":
+            return self.maybe()
+        if type_ in ("integer", "real"):
+            return self._number(type_, limits)
+        if type_ == "text":
+            return self._text(limits)
+        if is_collection(type_):
+            return self._collection(type_, limits, each)
+        return self.made(self.products[type_])
+
+    def _number(self, type_: str, limits: Data) -> float:
+        if "one_of" in limits:
+            return self.one(limits["one_of"])
+        whole = type_ == "integer"
+        after, before = (
+            (limits.get("above", 0) + 1, limits.get("below", 0) - 1)
+            if whole
+            else (nextafter(limits.get("above", 0), inf), nextafter(limits.get("below", 0), -inf))
+        )
+        low = limits.get("min", after if "above" in limits else None)
+        high = limits.get("max", before if "below" in limits else None)
+        if low is None and high is None:
+            return self.draw(INTEGERS if whole else REALS)
+        edge = low if low is not None else high
+        inner = [edge] if "above" not in limits and "below" not in limits else []
+        candidates = [*inner, low, high, (low + high) / 2 if None not in (low, high) and not whole else low]
+        return self.one([n for n in candidates if n is not None and within(n, limits)])
+
+    def _text(self, limits: Data) -> str:
+        if "one_of" in limits:
+            return str(self.one(limits["one_of"]))
+        found = str(self.draw(TEXTS))
+        if "max_length" in limits:
+            found = found[: limits["max_length"]]
+        if limits.get("not_blank") and not found.strip(BLANK):
+            found = "x"
+        return found + "y" * (limits.get("min_length", 0) - len(found))
+
+    def _collection(self, type_: str, limits: Data, each: Data) -> Any:
+        fewest = limits.get("min_length", 0)
+        size = self.number(fewest, min(limits.get("max_length", fewest + 2), fewest + 2))
+        kind, inner = type_.split("<", 1)
+        inner = inner[:-1]
+        if kind == "list":
+            return [self.value(inner, each, {}) for _ in range(size)]
+        if kind == "set":
+            found = {self.value(inner, each, {}) for _ in range(size)}
+            return sorted(found) if len(found) >= fewest else sorted(found)[:fewest]
+        key, element = (part.strip() for part in inner.split(",", 1))
+        keys = {self.value(key, {}, {}) for _ in range(size)}
+        return {key: self.value(element, each, {}) for key in keys}
+
+    def made(self, product: Product) -> Data:
+        """A product, written down: what it needs, and something more at times."""
+        variant = self.one(list(product.variants)) if product.variants else None
+        fields = product.every_field(variant)
+        given = {name: self.of_field(f) for name, f in fields.items() if f["needed"] or self.maybe(3)}
+        return {"use": variant, **given} if variant is not None else given
+
+    def of_field(self, declared: Data) -> Any:
+        """A value of a field."""
+        return self.value(declared["type"], declared, declared.get("each", {}))
+
+    def may_be_written(self, type_: str) -> bool:
+        """Whether a value can be written down without asking what a factory by values says to it."""
+        product = self.products.get(innermost(type_))
+        return product is None or not (product.by_values or product.endless or self._needs_unwritten(product))
+
+    def _needs_unwritten(self, product: Product) -> bool:
+        fields = [f for variant in [None, *product.variants] for f in product.every_field(variant).values()]
+        return any(not self.may_be_written(f["type"]) for f in fields if innermost(f["type"]) != product.name)
