@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import operator
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import given, settings
@@ -32,7 +33,12 @@ TYPES: Mapping[str, Type] = {
     "notes": ListOf(TEXT),
     "remark": TEXT,  # may be absent
 }
-SIGNS = {"==": operator.eq, "!=": operator.ne, "<": operator.lt, "<=": operator.le}
+SIGNS: dict[str, Callable[[Any, Any], bool]] = {
+    "==": operator.eq,
+    "!=": operator.ne,
+    "<": operator.lt,
+    "<=": operator.le,
+}
 SIGNS |= {">": operator.gt, ">=": operator.ge}
 TEXTS = st.sampled_from(["", " ", "\t\r", "a", "b", "\N{RING BUOY}", "\N{NO-BREAK SPACE}"])
 NUMBERS = st.one_of(st.integers(-3, 3), st.sampled_from([-2.5, -0.5, 0.0, 0.5, 1.0, 2.5]))
@@ -80,8 +86,8 @@ CONDITIONS = st.recursive(
 
 def parsed(text: str) -> conditions.Condition:
     problems = Problems()
-    found = conditions.parse(WrittenCondition(text, Place("x", 1, 1)), problems)
-    assert found is not None, (text, list(problems))
+    found = conditions.parse(WrittenCondition(text, Place(1, 1)), problems)
+    assert found is not None, text
     return found
 
 

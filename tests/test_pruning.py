@@ -32,7 +32,7 @@ from urform.output.writing import write_project
 )
 def test_what_a_piece_declares(text: str, declares: set[str], receivers: set[str]) -> None:
     found = unit(text)
-    assert (found.declares, found.receivers) == (declares, receivers)
+    assert (set(found.declares), set(found.receivers)) == (declares, receivers)
 
 
 def test_what_is_mentioned_in_text_or_comment_is_not() -> None:

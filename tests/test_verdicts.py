@@ -343,6 +343,6 @@ def test_the_default_of_a_toolchain_is_a_run_for_each_trial(tmp_path: Path) -> N
         Trial(0, {"code.txt": "broken"}, emission.tests[:2]),
         Trial(1, {"code.txt": "fine"}, emission.tests),
     ]
-    tried = list(Plain().try_all(folder, emission, trials, lambda *_: None))  # type: ignore[arg-type,return-value]
+    tried = list(Plain().try_all(folder, emission, trials, lambda *_: None))  # type: ignore[arg-type]
     assert [t.failed for t in tried] == [frozenset(a.name for a in emission.tests[:2]), frozenset()]
     assert sorted(path.name for path in tmp_path.iterdir()) == ["project"]

@@ -151,8 +151,10 @@ class Values:
         return self.made(self.products[type_])
 
     def _number(self, type_: str, limits: Data) -> float:
+        found: float
         if "one_of" in limits:
-            return self.one(limits["one_of"])
+            found = self.one(limits["one_of"])
+            return found
         whole = type_ == "integer"
         after, before = (
             (limits.get("above", 0) + 1, limits.get("below", 0) - 1)
@@ -162,11 +164,13 @@ class Values:
         low = limits.get("min", after if "above" in limits else None)
         high = limits.get("max", before if "below" in limits else None)
         if low is None and high is None:
-            return self.draw(INTEGERS if whole else REALS)
+            found = self.draw(INTEGERS if whole else REALS)
+            return found
         edge = low if low is not None else high
         inner = [edge] if "above" not in limits and "below" not in limits else []
-        candidates = [*inner, low, high, (low + high) / 2 if None not in (low, high) and not whole else low]
-        return self.one([n for n in candidates if n is not None and within(n, limits)])
+        middle = (low + high) / 2 if low is not None and high is not None and not whole else low
+        found = self.one([n for n in (*inner, low, high, middle) if n is not None and within(n, limits)])
+        return found
 
     def _text(self, limits: Data) -> str:
         if "one_of" in limits:
@@ -176,7 +180,8 @@ class Values:
             found = found[: limits["max_length"]]
         if limits.get("not_blank") and not found.strip(BLANK):
             found = "x"
-        return found + "y" * (limits.get("min_length", 0) - len(found))
+        fewest: int = limits.get("min_length", 0)
+        return found + "y" * (fewest - len(found))
 
     def _collection(self, type_: str, limits: Data, each: Data) -> Any:
         fewest = limits.get("min_length", 0)

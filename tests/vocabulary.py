@@ -43,7 +43,7 @@ AWKWARD = (
     "\t",
 )
 CONDITION_WORDS = ("and", "or", "not", "blank", "size", "present", "true", "false", "a", "b")
-CHARACTERS = st.characters(exclude_categories=("Cs",))
+CHARACTERS = st.characters(exclude_categories=["Cs"])
 TEXTS = st.one_of(
     st.sampled_from(AWKWARD),
     st.text(CHARACTERS, max_size=12),

@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from urform.declaration.model import Declaration
     from urform.declaration.problems import Problem
     from urform.output.changes import Change
+    from urform.plan import build as plan
     from urform.plan.model import Plan
     from urform.verification.results import Verification
 
