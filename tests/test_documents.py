@@ -142,3 +142,20 @@ def test_only_blanks_and_line_ends_differ_from_one_line(doc: Doc, width: int) ->
 def test_what_fits_is_never_broken(doc: Doc, width: int) -> None:
     if len(flat(doc)) <= width:
         assert printed(doc, width) == flat(doc)
+
+
+@settings(deadline=None, max_examples=300)
+@given(DOCS)
+def test_a_group_knows_its_text_on_one_line(doc: Doc) -> None:
+    whole = Group(doc)
+    assert whole.flat == flat(doc)
+    assert not whole.breaks
+
+
+@settings(deadline=None, max_examples=300)
+@given(DOCS, st.sampled_from([HARD, Break(), Group("x", broken=True)]), DOCS)
+def test_a_group_with_a_line_end_has_no_text_on_one_line(before: Doc, end: Doc, after: Doc) -> None:
+    whole = Group((before, Indent((end,)), Group(after)))
+    assert whole.flat is None
+    assert whole.breaks
+    assert Group(whole).breaks
