@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import subprocess
 import sys
+import time
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -11,13 +13,16 @@ from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
 from urform.languages.columns import TAB, aligned
+from urform.languages.cpp import layout as cpp_layout
 from urform.languages.go.emitter import STYLE as GO
 from urform.languages.java.emitter import STYLE as JAVA
 from urform.languages.layout import columns, lay_out
 from urform.languages.names import Words, article, camel, pascal, screaming, snake
 from urform.languages.python.views import STYLE as PYTHON
 from urform.languages.python.views import identifiers
+from urform.languages.rust import layout as rust_layout
 from urform.languages.signs import elements_of
+from urform.languages.typescript import layout as typescript_layout
 
 LONG = "value_" + "x" * 24
 
@@ -42,6 +47,32 @@ def test_java_keeps_the_bracket_with_the_last_element() -> None:
     laid_out = lay_out(f"        made = make({', '.join([LONG] * 4)});", JAVA)
     assert laid_out.endswith(f"{LONG});")
     assert all(columns(line, JAVA) <= JAVA.width for line in laid_out.split("\n"))
+
+
+LISTS: dict[str, Callable[[str], str]] = {
+    "cpp": lambda items: cpp_layout.lay_out(f"    const auto codes = list({items});"),
+    "go": lambda items: lay_out(f"\tcodes := list({items})", GO),
+    "java": lambda items: lay_out(f"        codes = List.of({items});", JAVA),
+    "python": lambda items: lay_out(f"codes = ({items})", PYTHON),
+    "rust": lambda items: rust_layout.lay_out(f"    let codes = vec![{items}];"),
+    "typescript": lambda items: typescript_layout.lay_out(f"  const codes = [{items}];"),
+}
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize("shown", ["{}", '"mark {}"'], ids=["numbers", "texts"])
+def test_long_lists_take_time_in_proportion(target_name: str, shown: str) -> None:
+    """Sixteen times as many elements take sixteen times as long, or so: what looks back at each would take 256 times."""
+
+    def taken(count: int, first: int) -> float:
+        """Seconds for a list that was never laid out before."""
+        items = ", ".join(shown.format(number) for number in range(first, first + count))
+        started = time.perf_counter()
+        assert LISTS[target_name](items).count(",") in (count - 1, count)
+        return time.perf_counter() - started
+
+    few = min(taken(1000, 10_000 * number) for number in (1, 2, 3))
+    assert taken(16_000, 40_000) < 70 * few
 
 
 def test_brackets_in_strings_are_text() -> None:

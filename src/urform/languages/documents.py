@@ -50,9 +50,13 @@ class Group:
 
 @dataclass(frozen=True, slots=True)
 class Fill:
-    """Contents and separators by turns; only those separators are broken that have to be."""
+    """Contents and separators by turns; only those separators are broken that have to be.
+
+    `begin`: where a printer goes on in the parts, which are too many to be copied again and again.
+    """
 
     parts: tuple[Doc, ...]
+    begin: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -187,8 +191,8 @@ class Page:
                     waiting.append((level, mode, broken if self._modes.get(name, mode) else flat))
                 case IndentIfBroken(inner, name):
                     waiting.append((level + self._modes.get(name, FLAT), mode, inner))
-                case Fill(parts):
-                    waiting += self._fill(level, mode, parts, at)
+                case Fill():
+                    waiting += self._fill(level, mode, doc, at)
                 case Break():
                     pass
         return "\n".join(line.rstrip(" ") for line in "".join(out).split("\n"))
@@ -214,20 +218,22 @@ class Page:
                 return level, FLAT, state
         return level, BROKEN, group.states[-1]
 
-    def _fill(self, level: int, mode: bool, parts: tuple[Doc, ...], at: int) -> list[Command]:
-        if not parts:
+    def _fill(self, level: int, mode: bool, fill: Fill, at: int) -> list[Command]:
+        parts, begin = fill.parts, fill.begin
+        left = len(parts) - begin
+        if left == 0:
             return []
         room = self._width - at
-        content = parts[0]
+        content = parts[begin]
         flat, broken = (level, FLAT, content), (level, BROKEN, content)
         fits = self._fits(flat, (), room, flat_only=True)
-        if len(parts) == 1:
+        if left == 1:
             return [flat if fits else broken]
-        separator = parts[1]
-        if len(parts) == 2:
+        separator = parts[begin + 1]
+        if left == 2:
             return [(level, not fits, separator), flat if fits else broken]
-        both = (level, FLAT, (content, separator, parts[2]))
-        rest: Command = (level, mode, Fill(parts[2:]))
+        both = (level, FLAT, (content, separator, parts[begin + 2]))
+        rest: Command = (level, mode, Fill(parts, begin + 2))
         if self._fits(both, (), room, flat_only=True):
             return [rest, (level, FLAT, separator), flat]
         return [rest, (level, BROKEN, separator), flat if fits else broken]
@@ -265,6 +271,6 @@ class Page:
                     waiting.append((level, mode, inner))
                 case IfBroken(broken_, flat, name):
                     waiting.append((level, mode, broken_ if self._modes.get(name, mode) else flat))
-                case Fill(parts):
-                    waiting += [(level, mode, part) for part in reversed(parts)]
+                case Fill(parts, begin):
+                    waiting += [(level, mode, part) for part in reversed(parts[begin:])]
         return False

@@ -15,6 +15,7 @@ CLOSING = frozenset(PAIRS.values())
 BLANKED = "\x04"  # stands for what is in brackets and strings; never part of a line
 
 _FLAT = re.compile(r"""[()\[\]{}<"'`:]""")  # what makes a comma more than a comma
+_LAMBDA = re.compile(r"\s*lambda ")
 _SIGNS = re.compile(r"""[()\[\]{},:<>]|"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'|`[^`]*`""")
 
 
@@ -76,7 +77,7 @@ def _elements_of(body: str) -> Iterator[str]:
         elif (
             char == ","
             and depth == 0
-            and not (body[begin:].lstrip().startswith("lambda ") and colon <= begin)
+            and not (colon <= begin and _LAMBDA.match(body, begin))
         ):
             yield body[begin:at].strip()
             begin = colon = at + 1
