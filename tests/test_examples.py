@@ -9,12 +9,12 @@ from pathlib import Path
 import pytest
 
 from tests.conftest import DEMO, STARTER, emitted, planned
+from tests.targets import Strictly
 from urform.languages import known_targets, target
 from urform.output.writing import write_project
 from urform.plan.model import Family, Pool, Prototype
 from urform.plan.variables import made_by, used_by
 from urform.plan.walkthrough import Line, Print, PrintCounts, PrintSame, scenes
-from urform.verification.processes import Processes
 
 
 def test_every_way_of_making_has_its_scene(valid: Path) -> None:
@@ -47,7 +47,7 @@ def test_a_scene_uses_what_it_made(valid: Path) -> None:
 def ran(valid: Path, name: str, folder: Path) -> str:
     emission = emitted(valid, name)
     write_project(folder, [*emission.files, *target(name).example(planned(valid)[0])])
-    done = target(name).toolchain.walk_through(folder, Processes().run)
+    done = target(name).toolchain.walk_through(folder, Strictly().run)
     assert done.status == 0, done.errors
     return done.output
 

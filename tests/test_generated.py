@@ -13,7 +13,7 @@ import pytest
 import yaml
 
 from tests.conftest import DEMO, STARTER, emitted, planned
-from tests.targets import tools
+from tests.targets import Strictly, tools
 from urform.languages import known_targets, target
 from urform.languages.target import Emission, File, Trial
 from urform.languages.target import TestAddress as Address
@@ -21,7 +21,7 @@ from urform.languages.target import TestResult as Result
 from urform.output.writing import write_project
 from urform.plan.script import Claim
 from urform.verification.processes import Processes
-from urform.verification.results import HELD, PASSED, Verification
+from urform.verification.results import HELD, PASSED
 from urform.verification.verify import verify
 
 
@@ -77,19 +77,12 @@ def test_emitting_again_gives_the_same(valid: Path, target_name: str) -> None:
 
 # --- with the real tools ----------------------------------------------------------------------------------
 
-_VERIFIED: dict[Path, Verification] = {}
-
-
-def verified(valid: Path, folder: Path) -> Verification:
-    if valid not in _VERIFIED:
-        plan, claims = planned(valid)
-        _VERIFIED[valid] = verify(plan, claims, [target(name) for name in known_targets()], into=folder)
-    return _VERIFIED[valid]
-
 
 @pytest.mark.toolchain
 def test_every_fixture_verifies_in_every_target(valid: Path, tmp_path: Path) -> None:
-    result = verified(valid, tmp_path)
+    plan, claims = planned(valid)
+    targets = [target(name) for name in known_targets()]
+    result = verify(plan, claims, targets, into=tmp_path, processes=Strictly())
     assert [(run.target, run.missing, run.broke) for run in result.runs if run.missing or run.broke] == []
     bad = [
         (c.id, t, o) for c in result.claims for t, o in c.outcomes.items() if o.state not in (PASSED, HELD)

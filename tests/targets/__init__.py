@@ -7,11 +7,11 @@ import pkgutil
 import re
 import sys
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cache
 from pathlib import Path
 
-from urform.languages.target import Emission
+from urform.languages.target import Emission, Finished
 from urform.verification.processes import Processes
 
 BIN = Path(sys.executable).parent
@@ -56,6 +56,8 @@ class Tools:
     by_hand: tuple[ByHand, ...]
     answer: str  # the statement by which the starter's Buoy answers
     wrong: Mapping[str, str]  # what may stand there instead: `another`, `nonsense`, `crash`, `hang`
+    # Options with which a compiler takes its warnings for errors, by its command.
+    strict: Mapping[str, Sequence[str]] = field(default_factory=dict)
     impossible: frozenset[str] = frozenset()  # flaws that the language cannot make, or its tests not notice
 
 
@@ -70,6 +72,16 @@ def tools(name: str) -> Tools:
     found = importlib.import_module(f"tests.targets.{name}").TOOLS
     assert isinstance(found, Tools)
     return found
+
+
+class Strictly(Processes):
+    """Runs compilers with their warnings as errors: they read the code once for those and for what they make."""
+
+    def run(
+        self, command: Sequence[str], folder: Path, environment: Mapping[str, str] | None = None
+    ) -> Finished:
+        more = (option for name in names() for option in tools(name).strict.get(command[0], ()))
+        return super().run([*command, *more], folder, environment)
 
 
 def tool(*command: str, folder: Path, environment: Mapping[str, str] | None = None) -> tuple[int, str]:

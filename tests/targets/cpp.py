@@ -4,15 +4,13 @@ from __future__ import annotations
 
 import os
 import sys
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from functools import cache
 from pathlib import Path
 
-from tests.targets import HERE, ByHand, Project, Tools, tool, wanting
+from tests.targets import HERE, ByHand, Project, Strictly, Tools, tool, wanting
 from urform.languages import target
-from urform.languages.target import Finished
 from urform.output.writing import write_project
-from urform.verification.processes import Processes
 
 CLANG_FORMAT = "23.1.5"
 WARNINGS = ("-Wall", "-Wextra", "-Wpedantic", "-Wconversion", "-Wshadow", "-Werror")
@@ -32,31 +30,11 @@ def clang_format() -> str:
     return str(place / "clang_format/data/bin/clang-format")
 
 
-def formatted(folder: Path, sources: Sequence[str]) -> str:
+def lint(folder: Path) -> str:
+    """What the formatter says; the compiler says its own whenever it compiles, see `strict`."""
+    sources = sorted(str(path.relative_to(folder)) for path in folder.rglob("*.?pp"))
     status, changes = tool(clang_format(), "--dry-run", "--Werror", *sources, folder=folder)
     return (changes or "clang-format failed") * (status != 0)
-
-
-def sources_of(folder: Path) -> list[str]:
-    return sorted(str(path.relative_to(folder)) for path in folder.rglob("*.?pp"))
-
-
-def lint(folder: Path) -> str:
-    sources = sources_of(folder)
-    everything = folder / "lint.cpp"
-    everything.write_text(
-        "".join(f'#include "{path}"\n' for path in sources if path.endswith(".cpp")), encoding="utf-8"
-    )
-    options = ("-std=c++20", "-fsyntax-only", *WARNINGS, "-Iinclude", "-Itests", "-I.")
-    status, said = tool("g++", *options, "lint.cpp", folder=folder)
-    everything.unlink()
-    return formatted(folder, sources) + (said or "g++ failed") * (status != 0)
-
-
-def strictly(command: Sequence[str], folder: Path, environment: Mapping[str, str] | None = None) -> Finished:
-    """Runs a command; the compiler with every warning an error, so that it reads the code once for both."""
-    warnings = WARNINGS if command[0] == "g++" else ()
-    return Processes().run([*command, *warnings], folder, environment)
 
 
 def check(batch: Sequence[Project], folder: Path) -> list[str]:
@@ -65,11 +43,11 @@ def check(batch: Sequence[Project], folder: Path) -> list[str]:
     for project in batch:
         place = folder / project.name
         write_project(place, project.emission.files)
-        ran = target("cpp").toolchain.test(place, project.emission, strictly)
+        ran = target("cpp").toolchain.test(place, project.emission, Strictly().run)
         complaints += [f"{project.name}: {ran.broke}"] if ran.broke else []
         complaints += [f"{project.name}: {r.name}: {r.message}" for r in ran.results if not r.passed]
         passed[project.name] = {result.name for result in ran.results if result.passed}
-        said = formatted(place, sources_of(place))
+        said = lint(place)
         complaints += [f"{project.name}: {said}"] if said else []
     return wanting(batch, passed, complaints)
 
@@ -79,6 +57,7 @@ TOOLS = Tools(
     stub="Buoy::chart_label(",
     comment="//",
     lint=lint,
+    strict={"g++": WARNINGS},
     check=check,
     answer='return "floating mark";',
     wrong={
