@@ -173,7 +173,7 @@ class Page:
             match doc:
                 case str():
                     out.append(doc)
-                    at += self._columns(doc)
+                    at += len(doc) if doc.isascii() else self._columns(doc)
                 case tuple():
                     waiting += [(level, mode, part) for part in reversed(doc)]
                 case Line(soft, hard):
@@ -195,7 +195,10 @@ class Page:
                     waiting += self._fill(level, mode, doc, at)
                 case Break():
                     pass
-        return "\n".join(line.rstrip(" ") for line in "".join(out).split("\n"))
+        text = "".join(out)
+        if " \n" not in text and not text.endswith(" "):
+            return text
+        return "\n".join(line.rstrip(" ") for line in text.split("\n"))
 
     def _group(self, level: int, mode: bool, group: Group, at: int, rest: Sequence[Command]) -> Command:
         chosen = self._chosen(level, mode, group, at, rest)
@@ -252,7 +255,7 @@ class Page:
             level, mode, doc = waiting.pop()
             match doc:
                 case str():
-                    room -= self._columns(doc)
+                    room -= len(doc) if doc.isascii() else self._columns(doc)
                 case tuple():
                     waiting += [(level, mode, part) for part in reversed(doc)]
                 case Line(soft, hard):

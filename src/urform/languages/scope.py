@@ -27,9 +27,7 @@ from urform.plan.model import Family, Field, Plan, Product, Role
 from urform.plan.operands import Keyed, Operand, Path, Several, Var
 from urform.plan.script import Step
 from urform.plan.steps import Ask, Hold, Make, NewRegistry
-
-# The operands that name variables. Most operands are others, and all are asked often.
-_NAMING = frozenset({Var, Several, Keyed})
+from urform.plan.variables import NAMING
 
 
 class Scope:
@@ -94,7 +92,7 @@ class Scope:
 
     def renamed(self, operand: Operand) -> Operand:
         """An operand with the names that its variables have in the test."""
-        if type(operand) not in _NAMING:
+        if type(operand) not in NAMING:
             return operand
         match operand:
             case Var(name):
@@ -149,7 +147,7 @@ class Scope:
 
 def respelt(operand: Operand, spell: Callable[[str], str]) -> Operand:
     """An operand whose variables are spelt as a language spells them."""
-    if type(operand) not in _NAMING:
+    if type(operand) not in NAMING:
         return operand
     match operand:
         case Var(name):

@@ -74,11 +74,7 @@ def _elements_of(body: str) -> Iterator[str]:
             depth += 1
         elif char in CLOSING:
             depth -= 1
-        elif (
-            char == ","
-            and depth == 0
-            and not (colon <= begin and _LAMBDA.match(body, begin))
-        ):
+        elif char == "," and depth == 0 and not (colon <= begin and _LAMBDA.match(body, begin)):
             yield body[begin:at].strip()
             begin = colon = at + 1
     if body[begin:].strip():

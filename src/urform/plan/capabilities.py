@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, fields
-from functools import cache
+from functools import cache, lru_cache
 from itertools import groupby
 
 from urform.declaration.types import TEXT, ChoiceType, ListOf, MapOf, ProductType, SetOf, Type
@@ -84,6 +84,11 @@ MAPPING = (dict, Mapping)  # most are plain dictionaries, which are told far soo
 DEMANDING = frozenset({Null, Misfit, NoWord, Strange, Several, Keyed})
 
 
+@lru_cache(maxsize=4096)  # tests hand in the same operands again and again
+def _needs_of_operand(operand: Operand) -> frozenset[str]:
+    return frozenset(_operand_needs(operand))
+
+
 def _operand_needs(operand: Operand) -> Iterator[str]:
     match operand:
         case Null(type_):
@@ -114,7 +119,7 @@ def needs(step: Step, plan: Plan) -> frozenset[str]:
     found = set(NEEDED.get(type(step), ()))
     for operand in _operands(step):
         if type(operand) in DEMANDING:
-            found.update(_operand_needs(operand))
+            found |= _needs_of_operand(operand)
     if isinstance(step, (OneInstance, SameObject)) and not plan.products[step.product].fields:
         found.add("identity without content")
     return frozenset(found)

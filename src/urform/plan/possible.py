@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from urform.plan.model import Field, Plan
 from urform.plan.operands import Arguments, Failure, Missing, Null, Operand, Var
-from urform.plan.script import Case, Claim, Step
+from urform.plan.script import Case, Claim
 from urform.plan.selecting import is_strange_to_conditions
 from urform.plan.steps import Hold, LeaveOut, Make, MakeFails
 from urform.plan.witnesses import Witnesses
@@ -24,21 +24,23 @@ def possible(plan: Plan, witnesses: Witnesses, claims: Iterable[Claim]) -> Itera
 
 
 def _possible(plan: Plan, witnesses: Witnesses, case: Case) -> bool:
-    held = {step.var: step.value for step in case.steps if isinstance(step, Hold)}
-    return all(_step_possible(plan, witnesses, step, held) for step in case.steps)
+    return all(
+        _step_possible(plan, witnesses, step, case)
+        for step in case.steps
+        if isinstance(step, (Make, MakeFails, LeaveOut))
+    )
 
 
-def _step_possible(plan: Plan, witnesses: Witnesses, step: Step, held: dict[str, Operand]) -> bool:
-    if not isinstance(step, (Make, MakeFails, LeaveOut)):
-        return True
-    left_out = step.field if isinstance(step, LeaveOut) else None
-    if any(f.name not in step.arguments and f.name != left_out for f in _asked_for(plan, step.product)):
-        return False  # there is no value for it
+def _step_possible(plan: Plan, witnesses: Witnesses, step: Make | MakeFails | LeaveOut, case: Case) -> bool:
+    lacking = [field.name for field in _asked_for(plan, step.product) if field.name not in step.arguments]
     if isinstance(step, LeaveOut):
-        return True
+        return lacking in ([], [step.field])
+    if lacking:
+        return False  # there is no value for it
     selecting = witnesses.selecting(plan.products[step.product])
     if selecting is None:
         return True
+    held = {earlier.var: earlier.value for earlier in case.steps if isinstance(earlier, Hold)}
     given = _resolved(step.arguments, held)
     if isinstance(step, Make):
         return selecting.makes(given, step.product)

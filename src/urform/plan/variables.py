@@ -21,6 +21,7 @@ from urform.plan.steps import Answers, Assign, ChangeHeld, ChangeInHeld, KindIs
 
 # Their `var` is one that was made before.
 READING = (ChangeHeld, ChangeInHeld, Assign, KindIs, Answers, FamilyIs)
+NAMING = frozenset({Var, Several, Keyed})  # the operands that name variables; most are others
 # Where a step names a variable that it uses; `product` and `family` do so in some.
 USED = ("left", "right", "registry", "builder", "original", "like", "store", "pool", "stand_in", "shown")
 OWN_WORDS: dict[type, tuple[str, ...]] = {
@@ -69,8 +70,9 @@ def used_by(step: object) -> Iterator[str]:
     value = getattr(step, "value", None)
     given = getattr(step, "arguments", None)
     operands = given.values() if isinstance(given, (dict, Mapping)) else given or ()
-    for operand in (*operands, *([value] if value is not None else [])):
-        yield from _within(operand)
+    for operand in (*operands, value):
+        if type(operand) in NAMING:
+            yield from _within(operand)
 
 
 def _within(operand: Operand | Mapping[str, Operand]) -> Iterator[str]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Iterator
-from functools import cached_property
+from functools import cached_property, lru_cache
 from pathlib import Path
 
 from urform.languages.comments import plain, wrapped
@@ -46,9 +46,19 @@ _VALUE_USE = r"(?:new |extends |instanceof |\bkind\([^\n]*, |\bkinds\([^\n]*\[[^
 _IN_COMMENT = {"*/": "*\\/", "@": "&#64;", "/*": "/\u2060*"}
 
 
+@lru_cache(maxsize=4)  # each name in a module is asked for by itself
+def _bare(code: str) -> str:
+    return _NOT_CODE.sub('""', code)
+
+
+@lru_cache(maxsize=4)
+def _without_methods(code: str) -> str:
+    return _METHOD.sub("", code)
+
+
 def identifiers(code: str) -> set[str]:
     """The names that occur in code: not in strings or comments, nor after a dot, nor as keys."""
-    bare = _NOT_CODE.sub('""', code)
+    bare = _bare(code)
     return set(_IDENTIFIER.findall(bare)) | set(re.findall(r"(?<=: )[A-Za-z_$][\w$]*", bare))
 
 
@@ -242,14 +252,14 @@ class Emitter:
 
 def _is_meant(name: str, code: str) -> bool:
     """A type is meant wherever its name stands; a function where it is called, for parameters and methods may be called so too."""
-    return name[0].isupper() or re.search(rf"(?<![.\w#]){name}\(", _METHOD.sub("", code)) is not None
+    return name[0].isupper() or re.search(rf"(?<![.\w#]){name}\(", _without_methods(code)) is not None
 
 
 def is_value(name: str, code: str) -> bool:
     """Whether code uses a name otherwise than as a type."""
     if not name[0].isupper() or name.isupper() or name.endswith("_WORDS"):
         return True
-    bare = _NOT_CODE.sub('""', code)
+    bare = _bare(code)
     return re.search(_VALUE_USE.replace("{name}", re.escape(name)), bare) is not None
 
 

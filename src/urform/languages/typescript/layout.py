@@ -61,7 +61,7 @@ def _line(line: str) -> str:
 
 
 def _columns(text: str) -> int:
-    return len(text) if text.isascii() else columns(text, STYLE)
+    return columns(text, STYLE)
 
 
 def _statement(line: str) -> Doc:
