@@ -42,7 +42,9 @@ _METHOD = re.compile(
     r"^  (?:abstract |get |override |set |static )*\w+\([^\"'\n]*$", re.MULTILINE
 )  # no call: no text in it
 _HIDDEN = re.compile(r"^export type \{ (.*) \};$", re.MULTILINE)
-_VALUE_USE = r"(?:new |extends |instanceof |\bkind\([^\n]*, |\bkinds\([^\n]*\[[^\n]*){name}\b|(?<![\w.:]){name}(?:\.|\()"
+_NAME = r"([A-Za-z_$][\w$]*)"
+_VALUE_USE = re.compile(rf"(?:new |extends |instanceof ){_NAME}|(?<![\w.:]){_NAME}(?=[.(])")
+_KIND = re.compile(r"\bkinds?\(.*")  # asks for classes: after a comma, or in a list
 _IN_COMMENT = {"*/": "*\\/", "@": "&#64;", "/*": "/\u2060*"}
 
 
@@ -259,8 +261,17 @@ def is_value(name: str, code: str) -> bool:
     """Whether code uses a name otherwise than as a type."""
     if not name[0].isupper() or name.isupper() or name.endswith("_WORDS"):
         return True
+    return name in _values(code)
+
+
+@lru_cache(maxsize=4)
+def _values(code: str) -> frozenset[str]:
+    """Names of classes, and of others, that code calls, makes, asks or compares with."""
     bare = _bare(code)
-    return re.search(_VALUE_USE.replace("{name}", re.escape(name)), bare) is not None
+    found = {name for names in _VALUE_USE.findall(bare) for name in names}
+    for asked in _KIND.findall(bare):
+        found.update(re.findall(rf"[\[,] ?{_NAME}", asked))
+    return frozenset(found)
 
 
 def _json(text: str) -> str:
