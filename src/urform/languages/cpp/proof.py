@@ -122,10 +122,14 @@ class Proof:
 
 def _declared_early(code: str) -> str:
     """Declarations of the functions that others call before they are defined."""
-    found = []
-    for match in re.finditer(r"^(inline \S+ (\w+)\(\)) \{$", code, re.MULTILINE):
-        if re.search(rf"\b{match[2]}\(\)", code[: match.start()]):
-            found.append(f"{match[1]};\n")
+    called: dict[str, int] = {}  # where first
+    for match in re.finditer(r"\b(\w+)\(\)", code):
+        called.setdefault(match[1], match.start())
+    found = [
+        f"{match[1]};\n"
+        for match in re.finditer(r"^(inline \S+ (\w+)\(\)) \{$", code, re.MULTILINE)
+        if called[match[2]] < match.start()
+    ]
     return "".join(found) + ("\n" if found else "")
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Container, Iterable, Iterator, Sequence
+from functools import cached_property
 
 from urform.languages.names import snake
 from urform.languages.rust.emitter import HERE, Emitter, comment, standard_uses
@@ -92,7 +93,7 @@ class Proof:
         known = {"Vec", "String", "Some", "Ok", "Err", "None", "Box", "Option", *STANDARD}
         return bool(words - known) or bool(re.search(r"(?<![\w.])(?:make_\w+|\w+_for)\(", bare))
 
-    @property
+    @cached_property
     def _witness_names(self) -> frozenset[str]:
         names = {witness_name(p, second) for p in self.plan.products for second in (False, True)}
         return frozenset(names | {client_name(family.name) for family in self.plan.families})
