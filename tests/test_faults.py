@@ -221,6 +221,7 @@ def possible(path: Path, name: str) -> list[Fault]:
     return [f for f in faults(path) if f.claim.id not in held and f.needs <= capabilities]
 
 
+@pytest.mark.slow
 def test_a_fault_changes_what_a_target_writes(valid: Path, target_name: str) -> None:
     """A fault that leaves the code as it is would be caught by nobody, and is a defect of Urform."""
     sound = {file.path: file.text for file in emitted(valid, target_name).files}

@@ -102,6 +102,7 @@ def read(page: str) -> Reader:
 
 @pytest.mark.parametrize("kind", PAGES)
 @pytest.mark.parametrize("path", [DEMO, HOSTILE], ids=["demo", "hostile"])
+@pytest.mark.slow
 def test_a_page_is_whole_and_asks_for_nothing_else(kind: str, path: Path) -> None:
     reader = read(PAGES[kind](path))
     assert {"script", "style", "h1", "table", "details"} <= set(reader.tags)
@@ -112,6 +113,7 @@ def test_a_page_is_whole_and_asks_for_nothing_else(kind: str, path: Path) -> Non
 
 @pytest.mark.parametrize("kind", PAGES)
 @pytest.mark.parametrize("path", [DEMO, HOSTILE], ids=["demo", "hostile"])
+@pytest.mark.slow
 def test_every_claim_stands_there_in_words_with_its_tests(kind: str, path: Path) -> None:
     text = read(PAGES[kind](path)).text
     for claim in planned(path)[1]:

@@ -139,6 +139,7 @@ def test_the_demo_has_every_group() -> None:
     } <= {claim.id for claim in claims}
 
 
+@pytest.mark.slow
 def test_ids_do_not_depend_on_order(valid: Path) -> None:
     data = yaml.safe_load(valid.read_text(encoding="utf-8"))
     data["products"] = dict(reversed(data["products"].items()))

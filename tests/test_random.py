@@ -48,6 +48,7 @@ def drawn(count: int, number: int) -> list[Data]:
 # --- through every stage -------------------------------------------------------------------------------
 
 
+@pytest.mark.slow
 def test_drawn_declarations_are_planned_and_emitted(request: pytest.FixtureRequest) -> None:
     """Each target writes the same twice, below its folder, with a test or a reason for every claim."""
     count, number = request.config.getoption("--declarations"), request.config.getoption("--seed")
