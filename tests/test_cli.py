@@ -140,6 +140,7 @@ def test_the_users_file_is_created_once(urform: Urform, tmp_path: Path, starter:
     assert own.read_text(encoding="utf-8") == written
 
 
+@pytest.mark.slow
 def test_an_operation_that_came_later_is_shown_and_not_written(
     urform: Urform, tmp_path: Path, starter: Path
 ) -> None:
@@ -159,6 +160,7 @@ def test_an_operation_that_came_later_is_shown_and_not_written(
             assert (tmp_path / "out" / path).read_text(encoding="utf-8").endswith("mine\n")
 
 
+@pytest.mark.slow
 def test_the_shown_lines_are_what_was_missing(urform: Urform, tmp_path: Path, starter: Path) -> None:
     """Pasted into the file, they are no longer missing."""
     own_operation(starter)
@@ -176,6 +178,7 @@ def test_the_shown_lines_are_what_was_missing(urform: Urform, tmp_path: Path, st
     assert done.status == 0, done.err
 
 
+@pytest.mark.slow
 def test_the_example_is_asked_for(urform: Urform, tmp_path: Path, starter: Path) -> None:
     without = urform("generate", "-o", "out")
     before = {path for path in (tmp_path / "out").rglob("*") if path.is_file()}

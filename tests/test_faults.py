@@ -232,6 +232,7 @@ def test_a_fault_changes_what_a_target_writes(valid: Path, target_name: str) -> 
         assert any(sound.get(file.path) != file.text for file in code), fault.id
 
 
+@pytest.mark.slow
 def test_code_without_tests_is_the_code_with_tests(valid: Path, target_name: str) -> None:
     plan, _ = planned(valid)
     emission = emitted(valid, target_name)

@@ -70,6 +70,7 @@ def test_each_file_names_urform_and_the_declaration(valid: Path, target_name: st
             assert valid.name in head, file.path
 
 
+@pytest.mark.slow
 def test_emitting_again_gives_the_same(valid: Path, target_name: str) -> None:
     again = target(target_name).emit(*planned(valid))
     assert again == emitted(valid, target_name)

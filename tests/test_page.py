@@ -124,6 +124,7 @@ def test_every_claim_stands_there_in_words_with_its_tests(kind: str, path: Path)
             assert re.split(r"[.:]+", address.name)[-1] in text, address
 
 
+@pytest.mark.slow
 def test_what_failed_is_told_as_text() -> None:
     assert "expected <b>1</b>, found 2 & 3" in read(verified(DEMO)).text
     assert "+</script>" in read(challenged(DEMO)).text
@@ -134,6 +135,7 @@ def test_the_first_heading_tells_the_verdict() -> None:
     assert "1 faults were not caught by the test of their own claim" in challenged(DEMO)
 
 
+@pytest.mark.slow
 def test_a_function_is_found_whole(valid: Path, target_name: str) -> None:
     emission = emitted(valid, target_name)
     files = {file.path: file.text for file in emission.files}

@@ -179,6 +179,7 @@ def assert_whole(root: Path, texts: Mapping[str, set[str]]) -> None:
 
 
 @pytest.mark.parametrize("times", [1, 2])
+@pytest.mark.slow
 def test_a_killed_run_is_repaired_by_the_next(tmp_path: Path, times: int) -> None:
     """Whatever was generated then is known for ours, and what a person wrote is still a person's."""
     step, dead = 0, True
