@@ -77,6 +77,7 @@ def test_unknown_target_and_unknown_option(urform: Urform, starter: Path) -> Non
     assert urform("nonsense").status == 2
 
 
+@pytest.mark.slow
 def test_generate_check_and_again(urform: Urform, tmp_path: Path, starter: Path) -> None:
     assert urform("generate", "-t", "python", "-o", "out", "--check").status == 1
     assert not (tmp_path / "out").exists()
@@ -228,6 +229,7 @@ def test_help_has_an_example_per_command(urform: Urform) -> None:
         assert (done.status, "Example: urform" in done.out) == (0, True)
 
 
+@pytest.mark.slow
 @pytest.mark.toolchain
 def test_verify_tells_people_and_programs(urform: Urform, tmp_path: Path, starter: Path) -> None:
     done = urform("verify", "-t", "python,go", "--junit", "report.xml", "--json", "--into", "kept")

@@ -68,6 +68,7 @@ products:
 """
 
 
+@pytest.mark.slow
 def test_of_what_can_never_be_made_only_refusals_are_claimed() -> None:
     reading = read_string(NEVER)
     assert reading.declaration is not None
