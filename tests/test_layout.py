@@ -18,7 +18,8 @@ from urform.languages.go.emitter import STYLE as GO
 from urform.languages.java.emitter import STYLE as JAVA
 from urform.languages.layout import columns, lay_out
 from urform.languages.names import Words, article, camel, pascal, screaming, snake
-from urform.languages.python.views import STYLE as PYTHON
+from urform.languages.python import layout as python_layout
+from urform.languages.python.layout import STYLE as PYTHON
 from urform.languages.python.views import identifiers
 from urform.languages.rust import layout as rust_layout
 from urform.languages.signs import elements_of
@@ -185,6 +186,53 @@ STATEMENTS = st.one_of(
 def test_python_parentheses_are_those_of_ruff(tmp_path: Path, found: list[str]) -> None:
     """Where no bracket can be broken: names, literals, comparisons, conditional expressions, comprehensions."""
     text = lay_out("def f():\n" + "\n".join(f"    {line}" for line in found) + "\n", PYTHON)
+    ruff = str(Path(sys.executable).parent / "ruff")
+    done = subprocess.run(
+        [ruff, "format", "-"], input=text, capture_output=True, encoding="utf-8", check=True, cwd=tmp_path
+    )
+    assert done.stdout == text
+
+
+SHORTER = NAMES.filter(lambda name: len(name) < 56)  # what has no room even by itself is another matter
+OPERANDS = st.one_of(
+    st.tuples(SHORTER, st.integers(0, 99)).map(lambda n: f"len({n[0]}) > {n[1]}"),
+    SHORTER.map(lambda name: f"not {name}.strip(BLANKS)"),
+    SHORTER.map(lambda name: f"{name}.strip(BLANKS)"),
+    SHORTER.map(lambda name: f"{name} is not None"),
+    st.tuples(SHORTER, st.integers(0, 15)).map(lambda n: f'{n[0]} == "{"a m" * n[1]}"'),
+    SHORTER,
+)
+
+
+def joined(parts: st.SearchStrategy[str]) -> st.SearchStrategy[str]:
+    several = st.lists(parts, min_size=2, max_size=4)
+    return st.tuples(st.sampled_from([" and ", " or "]), several).map(lambda found: found[0].join(found[1]))
+
+
+def deeper(parts: st.SearchStrategy[str]) -> st.SearchStrategy[str]:
+    grouped = joined(parts)
+    return st.one_of(
+        parts, parts, grouped.map(lambda text: f"({text})"), grouped.map(lambda text: f"not ({text})")
+    )
+
+
+CONDITIONS = joined(deeper(deeper(OPERANDS)))
+
+
+@pytest.mark.toolchain
+@settings(
+    max_examples=5,
+    deadline=None,
+    phases=[Phase.generate],  # sixty lines would take long to shrink, and the difference shows the one
+    suppress_health_check=list(HealthCheck),
+)
+@given(st.lists(CONDITIONS, min_size=60, max_size=60))
+def test_python_conditions_are_those_of_ruff(tmp_path: Path, found: list[str]) -> None:
+    """In parentheses of their own, or broken at those that they have."""
+    lines = [
+        f"def f{number}():\n    if {condition}:\n        pass\n" for number, condition in enumerate(found)
+    ]
+    text = python_layout.lay_out("\n\n".join(lines))
     ruff = str(Path(sys.executable).parent / "ruff")
     done = subprocess.run(
         [ruff, "format", "-"], input=text, capture_output=True, encoding="utf-8", check=True, cwd=tmp_path

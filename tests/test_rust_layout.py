@@ -7,8 +7,22 @@ import time
 from collections.abc import Callable
 
 import pytest
+from hypothesis import HealthCheck, Phase, given, settings
+from hypothesis import strategies as st
 
 from urform.languages.rust.layout import lay_out, used
+
+
+def within(statement: str, depth: int = 1) -> Callable[[str], str]:
+    """A statement with a text of so many letters, that deep in blocks of a function."""
+
+    def make(name: str) -> str:
+        lines = ["fn f() {", *(f"{'    ' * level}{{" for level in range(1, depth))]
+        lines.append("    " * depth + statement.replace("{}", f'"{name}".to_owned()'))
+        return "\n".join([*lines, *("    " * level + "}" for level in reversed(range(depth)))])
+
+    return make
+
 
 # Each makes items of Rust that differ in the length of one name.
 FORMS: dict[str, tuple[Callable[[str], str], int]] = {
@@ -49,7 +63,17 @@ FORMS: dict[str, tuple[Callable[[str], str], int]] = {
         75,
     ),
     "chain": (lambda name: f"fn f() {{\n    let made = {name}.get(17).unwrap().first();\n}}", 70),
+    "only text of a set": (within("let made = BTreeSet::from([{}]);"), 70),
+    "only text of a set, deeper": (within("let made = Some(BTreeSet::from([{}]));", 3), 70),
+    "only text of a set in an argument": (within("let made = make(1, BTreeSet::from([{}]));", 2), 70),
+    "only text of a set in a field": (within("let made = Log { rows: BTreeSet::from([{}]), other: 1 };"), 70),
+    "only product of a list": (
+        within("let made = Some(vec![Position::new({}, 17, None).unwrap()]);", 2),
+        70,
+    ),
 }
+# Each, thirty times, is more than a line holds.
+ELEMENTS = ("f()", "x.y", "S::A", "a.f()", "&a", "-1", "None", "*a", "a as u8", "'c'", '"a::b"')
 
 
 @pytest.mark.toolchain
@@ -59,6 +83,75 @@ def test_lines_are_broken_where_rustfmt_breaks_them(form: str) -> None:
     items = [make("A" * length) for length in range(1, longest)]
     ours = "\n\n".join("\n".join(map(lay_out, item.split("\n"))) for item in items)
     assert formatted("\n\n".join(items)) == ours + "\n"
+
+
+@pytest.mark.toolchain
+def test_elements_share_lines_where_rustfmt_lets_them() -> None:
+    items = [f"fn f() {{\n    let made = vec![{', '.join([element] * 30)}];\n}}" for element in ELEMENTS]
+    ours = "\n\n".join("\n".join(map(lay_out, item.split("\n"))) for item in items)
+    assert formatted("\n\n".join(items)) == ours + "\n"
+
+
+ATOMS = st.one_of(
+    st.integers(0, 10**9).map(str),
+    st.text("abcdefghij ,(){}[]:=#", max_size=40).map(lambda text: f'"{text}".to_owned()'),
+    st.sampled_from(["None", "Side::Port", "mark.clone()", "another_rather_long_name", "&x", "0.25"]),
+)
+# What an expression is made of: before its parts, after them, and how many it has at most.
+AROUND = (
+    ("Some(", ")", 1),
+    ("Arc::new(", ")", 1),
+    ("vec![", "]", 4),
+    ("BTreeSet::from([", "])", 3),
+    ("Position::new(", ").unwrap()", 3),
+    ("fairway.station(", ').expect("a station")', 2),
+    ("make(", ")", 3),
+)
+
+
+def expressions() -> st.SearchStrategy[str]:
+    def grow(inner: st.SearchStrategy[str]) -> st.SearchStrategy[str]:
+        several = st.lists(inner, min_size=1, max_size=4)
+        fields = several.map(
+            lambda items: (
+                "Options { "
+                + "".join(f"{'name_' * (n + 1)}: {item}, " for n, item in enumerate(items))
+                + "..Options::default() }"
+            )
+        )
+        pairs = st.tuples(inner, inner).map(lambda pair: f"BTreeMap::from([({pair[0]}, {pair[1]})])")
+        around = st.tuples(st.sampled_from(AROUND), several).map(
+            lambda found: f"{found[0][0]}{', '.join(found[1][: found[0][2]])}{found[0][1]}"
+        )
+        return st.one_of(around, around, fields, pairs)
+
+    return st.recursive(ATOMS, grow, max_leaves=10)
+
+
+HEADS = st.sampled_from(
+    [
+        ("let made = ", ";"),
+        ("made.station = ", ";"),
+        ("builder.rows(", ");"),
+        ("let log = Log::new(7, ", ").unwrap();"),
+        ("assert_eq!(made.station(), ", ', "limit/Mark.station:min");'),
+    ]
+)
+
+
+@pytest.mark.toolchain
+@settings(
+    max_examples=5,
+    deadline=None,
+    phases=[Phase.generate],  # sixty lines would take long to shrink, and the difference shows the one
+    suppress_health_check=list(HealthCheck),
+)
+@given(st.lists(st.tuples(HEADS, expressions()), min_size=60, max_size=60))
+def test_statements_are_laid_out_as_rustfmt_does(found: list[tuple[tuple[str, str], str]]) -> None:
+    """What is made, set, handed in and compared: calls, lists, maps and options, some levels deep."""
+    lines = [f"    {before}{expression}{after}" for (before, after), expression in found]
+    text = "\n".join(f"fn f{number}() {{\n{lay_out(line)}\n}}\n" for number, line in enumerate(lines))
+    assert formatted(text) == text
 
 
 @pytest.mark.toolchain

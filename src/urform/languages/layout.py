@@ -118,11 +118,6 @@ def broken(line: str, style: Style) -> Iterator[str]:
     if parts is not None and columns(f"{margin}{parts[0]}(", style) <= style.width:
         yield from _in_parentheses(*parts, margin, style)
         return
-    condition = _CONDITION.fullmatch(stripped) if style.parentheses else None
-    logical = _condition(margin, condition, style) if condition is not None else None
-    if logical is not None:
-        yield from logical
-        return
     alternatives = _alternatives(stripped) if style.parentheses else [stripped]
     if len(alternatives) > 1:
         for part in alternatives:
@@ -165,31 +160,6 @@ def broken(line: str, style: Style) -> Iterator[str]:
         yield last
 
 
-def _condition(margin: str, condition: re.Match[str], style: Style) -> Iterator[str] | None:
-    """A condition of several operands; None where it is broken at its last brackets, as a call is."""
-    head, operands = f"{margin}{condition['head']} (", cut(condition["value"], _LOGIC)
-    if len(operands) < 2:
-        return None
-    first, last = operands[0], operands[-1]
-    if len(operands) == 2:
-        split = last_brackets(last)
-        before = f"{margin}{condition['head']} {first} {last}"[: -len(last)]
-        if (
-            split is not None
-            and last[-1] in ")]}"
-            and columns(before + last[: split[0] + 1], style) <= style.width
-        ):
-            return None
-        if first.startswith("(") and first.endswith(")"):
-            inside = cut(first[1:-1], _LOGIC)
-            if split is None or columns(f"{margin}) {last}:", style) <= style.width:
-                return _one_a_line(head, inside, f") {last}:", margin, style)
-            begin, end = split
-            rest = list(_one_a_line("", cut(last[begin + 1 : end], _LOGIC), f"{last[end:]}:", margin, style))
-            return chain(_one_a_line(head, inside, f") {last[: begin + 1]}", margin, style), rest[1:])
-    return _one_a_line(head, operands, "):", margin, style)
-
-
 def _one_a_line(head: str, operands: list[str], tail: str, margin: str, style: Style) -> Iterator[str]:
     """Operands of `and` and `or` in parentheses: all on one line, or each on its own."""
     inner = margin + style.indent
@@ -203,7 +173,6 @@ def _one_a_line(head: str, operands: list[str], tail: str, margin: str, style: S
     yield margin + tail
 
 
-_CONDITION = re.compile(r"(?P<head>if|elif|while) (?P<value>.+):")
 _LOGIC = re.compile(r" (?=(?:and|or) )")
 _HEAD = re.compile(r"return |assert |[^=]*? = ")
 _TERNARY = re.compile(r" (?=(?:if|else) )")

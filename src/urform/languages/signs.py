@@ -96,6 +96,21 @@ def last_brackets(line: str) -> tuple[int, int] | None:
     return found
 
 
+def pairs(line: str) -> list[tuple[int, int]]:
+    """The pairs of brackets that are in no other and not empty: where each opens and closes."""
+    found: list[tuple[int, int]] = []
+    depth, begin = 0, 0
+    for at, char in signs(line):
+        if char in PAIRS:
+            begin = at if depth == 0 else begin
+            depth += 1
+        elif char in CLOSING:
+            depth -= 1
+            if depth == 0 and at > begin + 1:
+                found.append((begin, at))
+    return found
+
+
 def links(line: str) -> list[str]:
     """A chain of calls, cut before each dot that follows a call and is in no bracket."""
     depth, begin = 0, 0

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Iterator
-from functools import cached_property, partial
+from functools import cached_property
 
 from urform.languages.comments import plain
 from urform.languages.flaws import Flaws
-from urform.languages.layout import lay_out
 from urform.languages.modules import Module, modules
 from urform.languages.names import snake
 from urform.languages.python.builders import builder_text
@@ -16,12 +15,13 @@ from urform.languages.python.expressions import Expressions, text_literal
 from urform.languages.python.factories import factory_text, fields_text
 from urform.languages.python.families import family_text, stand_in_text
 from urform.languages.python.flaws import TABLE, spelling
+from urform.languages.python.layout import lay_out
 from urform.languages.python.makings import exemplars_text, pool_text
 from urform.languages.python.names import Names
 from urform.languages.python.operations import operations_files
 from urform.languages.python.products import ProductWriter
 from urform.languages.python.selections import selection_text
-from urform.languages.python.views import HERE, STYLE, docstring, identifiers, import_line, usual_order
+from urform.languages.python.views import HERE, docstring, identifiers, import_line, usual_order
 from urform.languages.target import File
 from urform.languages.templates import Templates, support_file
 from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Prototype
@@ -74,9 +74,7 @@ class Emitter:
         self.code = Expressions(plan, self.names)
         self.package = self.names.package(plan.name)
         flaws = Flaws(plan, TABLE, spelling(plan, self.names, self.code))
-        self.templates = Templates(
-            HERE / "templates", partial(lay_out, style=STYLE), {"docstring": docstring}, flaws
-        )
+        self.templates = Templates(HERE / "templates", lay_out, {"docstring": docstring}, flaws)
         self.products = ProductWriter(self)
         self._modules = modules(plan)
         self.home = {p.name: self.names.module(m.name) for m in self._modules for p in m.products}

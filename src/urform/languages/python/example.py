@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from urform.languages.comments import plain
-from urform.languages.layout import lay_out
 from urform.languages.names import snake
 from urform.languages.python.emitter import Emitter
 from urform.languages.python.expressions import text_literal
+from urform.languages.python.layout import lay_out
 from urform.languages.python.names import KEYWORDS
 from urform.languages.python.proof import Proof, spaced
-from urform.languages.python.views import STYLE, docstring, identifiers, import_line
+from urform.languages.python.views import docstring, identifiers, import_line
 from urform.languages.python.writer import Writer
 from urform.languages.scope import Scope
 from urform.languages.target import File
@@ -79,4 +79,4 @@ def _function(emitter: Emitter, plan: Plan, scene: Scene) -> str:
     lines = [f"def {_name(scene)}() -> None:", f"    print({text_literal(scene.title)})"]
     for line in scene.lines:
         lines += ["    " + written for written in writer.line(line)]
-    return lay_out("\n".join(spaced(lines)) + "\n", STYLE)
+    return lay_out("\n".join(spaced(lines)) + "\n")

@@ -7,12 +7,12 @@ from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
 
 from urform.languages.comments import plain
-from urform.languages.layout import lay_out
 from urform.languages.names import snake
 from urform.languages.python.emitter import Emitter
 from urform.languages.python.expressions import client_name, witness_name
 from urform.languages.python.families import role_name
-from urform.languages.python.views import HERE, STYLE, docstring, identifiers, import_line
+from urform.languages.python.layout import lay_out
+from urform.languages.python.views import HERE, docstring, identifiers, import_line
 from urform.languages.python.writer import Writer
 from urform.languages.scope import Scope
 from urform.languages.target import File, Held, Piece, TestAddress
@@ -86,7 +86,7 @@ class Proof:
         lines = [f"def {witness_name(product, second)}() -> {type_}:", f"    return {made}"]
         if self.plan.selected_by(self.plan.products[product]) is not None:
             lines[1:] = [f"    made = {made}", f"    assert isinstance(made, {type_})", "    return made"]
-        return lay_out("\n".join([*lines, ""]), STYLE)
+        return lay_out("\n".join([*lines, ""]))
 
     def _client(self, family: Family) -> str:
         """A client that knows the abstract factory alone, and asks it for everything."""
@@ -104,7 +104,7 @@ class Proof:
             f"def {client_name(family.name)}(family: {self.names.type(family.name)}) -> list[object]:\n"
             f'    """A client that knows the abstract factory alone."""\n    return [{", ".join(parts)}]\n'
         )
-        return lay_out(text, STYLE)
+        return lay_out(text)
 
     def _file(self, functions: list[str]) -> str:
         code = "\n\n".join(functions)
@@ -189,7 +189,7 @@ class Proof:
             for step in case.steps:
                 scope.enter(step)
                 lines += ["    " + self._no_test(line) for line in writer.step(step)]
-        return lay_out("\n".join(spaced(lines)) + "\n", STYLE)
+        return lay_out("\n".join(spaced(lines)) + "\n")
 
 
 def the(name: str) -> str:

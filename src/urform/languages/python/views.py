@@ -1,4 +1,4 @@
-"""What the parts of the Python emitter share: the style, docstrings, imports, identifiers."""
+"""What the parts of the Python emitter share: docstrings, imports, identifiers."""
 
 from __future__ import annotations
 
@@ -8,12 +8,9 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from urform.languages.comments import plain, wrapped
-from urform.languages.layout import Style
+from urform.languages.python.layout import STYLE
 
 HERE = Path(__file__).parent
-STYLE = Style(
-    width=88, indent="    ", trailing_comma=True, literals_apart=True, parentheses=True, kept=('"""', "#")
-)
 
 _NOT_CODE = re.compile(r'"""[\s\S]*?"""|"(?:\\.|[^"\\\n])*"|\'(?:\\.|[^\'\\\n])*\'|#.*')
 _IDENTIFIER = re.compile(r"(?<![.\w])[A-Za-z_]\w*(?!\w|=[^=])")  # no attributes, no keywords of arguments

@@ -9,8 +9,8 @@ from urform.declaration.types import Collection, ListOf, MapOf, Type
 from urform.declaration.values import Boolean, Entries, Items, Real, Value
 from urform.languages.layout import columns
 from urform.languages.python.expressions import text_literal
+from urform.languages.python.layout import STYLE
 from urform.languages.python.making_proof import MakingWriter
-from urform.languages.python.views import STYLE
 from urform.languages.scope import Scope
 from urform.plan.operands import (
     Arguments,

@@ -269,14 +269,14 @@ def _is_nested_call(node: Node) -> bool:
 
 
 def _is_simple(node: Node) -> bool:
-    """Whether a formatter takes an element for so simple that it may share lines with others."""
+    """Whether a formatter takes an element for so simple that it may share lines with others: no calls, no paths."""
     match node.kind:
         case "atom":
-            return True
+            return "::" not in node.text or node.text[0] in "\"'"
         case "prefix" | "cast":
             return _is_simple(node.parts[0])
-        case "call":
-            return bool(node.head) and not node.parts
+        case "chain":
+            return _is_simple(node.parts[0]) and all(link.call is None for link in node.links)
     return False
 
 
@@ -309,7 +309,8 @@ def _bracketed(node: Node, indent: int, column: int, after: int) -> str:
         hugs = not (node.kind == "call" and _is_vertical(last, broken, indent))
         fits = "\n" not in before and wide(before) + wide(broken.split("\n")[0]) <= limit
         if "\n" in broken and hugs and fits:
-            return f"{node.head}{opening}{before}{broken}{closing}{node.tail}"
+            alone = _alone(last, indent, room) if len(parts) == 1 and broken.count("\n") == 1 else None
+            return f"{node.head}{opening}{alone or before + broken}{closing}{node.tail}"
     inner = indent + STEP
     if all(map(_is_simple, parts)) and all(wide(part.text) <= SHORT for part in parts):
         body = _filled([part.text for part in parts], inner) + ","
@@ -319,6 +320,18 @@ def _bracketed(node: Node, indent: int, column: int, after: int) -> str:
         return f"{node.head}{opening}{own[0]}{one_comma}{closing}{node.tail}"
     body = "".join(f"{' ' * inner}{part},\n" for part in own)
     return f"{node.head}{opening}\n{body}{' ' * indent}{closing}{node.tail}"
+
+
+def _alone(node: Node, indent: int, room: int) -> str | None:
+    """An only element that would be broken once and needs not be on a line of its own: there, and without a comma.
+
+    The formatter takes it for fitting beside its brackets where it is one column too wide; what is around it minds that.
+    """
+    inner = indent + STEP
+    own = rewritten(node, inner, inner, 1)
+    if "\n" in own:
+        return None
+    return own if wide(own) <= room + 1 else f"\n{' ' * inner}{own}\n{' ' * indent}"
 
 
 def _is_vertical(node: Node, broken: str, indent: int) -> bool:
@@ -398,7 +411,7 @@ def _chain(node: Node, indent: int, column: int, after: int) -> str:
     room = WIDTH - column - after
     links = list(node.links)
     budget = room if len(links) == 1 else min(room, CHAIN_WIDTH)
-    root = rewritten(node.parts[0], indent, column, 0)
+    root = rewritten(node.parts[0], indent, column, after)
     root_is_block = "\n" in root and node.parts[0].kind in ("call", "struct", "list", "chain")
     while links and len(root) <= STEP - (column - indent) and "\n" not in root:
         root += _link(links[0], indent, column + len(root), after if len(links) == 1 else 0)

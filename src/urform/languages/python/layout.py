@@ -1,0 +1,96 @@
+"""Python laid out as ruff format would: conditions by rules of their own, the rest by the shared engine.
+
+A condition that is too long gets parentheses around it, unless what it is made of has brackets enough to be broken at. The rules
+are those of ruff's source (ruff_python_formatter, `can_omit_optional_parentheses`).
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from urform.languages import layout
+from urform.languages.layout import NO_BREAK, Style, columns
+from urform.languages.signs import cut, pairs
+
+STYLE = Style(
+    width=88, indent="    ", trailing_comma=True, literals_apart=True, parentheses=True, kept=('"""', "#")
+)
+
+# A condition that may be too long; no calls of two arguments.
+_HEADED = re.compile(r"^(?P<margin> *)(?P<word>if|elif|while) (?P<value>[^,\n]{30,}):$", re.MULTILINE)
+_LOGIC = re.compile(r" (?=(?:and|or) )")
+_COMPARISON = re.compile(r" (?=(?:==|!=|is|in|not in|<=|>=|<|>) )")
+
+
+def lay_out(text: str) -> str:
+    """The text with every line broken that is too long."""
+    return layout.lay_out(_HEADED.sub(_headed, text), STYLE)
+
+
+def _headed(match: re.Match[str]) -> str:
+    if _fits(match[0]):
+        return match[0]
+    return "\n".join(f"{NO_BREAK}{line}" for line in _condition(**match.groupdict()))
+
+
+def _fits(line: str) -> bool:
+    return columns(line, STYLE) <= STYLE.width
+
+
+def _condition(margin: str, word: str, value: str) -> Iterator[str]:
+    """A condition in parentheses of its own, or broken at its brackets."""
+    whole = f"{word} {value}:"
+    if _has_brackets_enough(value) and all(map(_fits, _spread(margin, whole))):
+        yield from _in_its_brackets(margin, whole)
+    else:
+        yield f"{margin}{word} ("
+        yield from _inside(margin + STYLE.indent, value)
+        yield f"{margin}):"
+
+
+def _has_brackets_enough(value: str) -> bool:
+    """Whether it begins or ends with one and has two operands at most, or has no operator at all."""
+    operands = cut(value, _LOGIC)
+    if len(operands) == 1 and len(cut(value, _COMPARISON)) == 1:
+        return True
+    ends = operands[0].startswith("(") or any(end == len(value) - 1 for _, end in pairs(value))
+    return ends and len(operands) <= 2
+
+
+def _in_its_brackets(margin: str, text: str) -> Iterator[str]:
+    """A text broken at those of its brackets that have to be."""
+    line, rest = margin, 0
+    found = pairs(text)
+    for number, (start, end) in enumerate(found):
+        next_break = found[number + 1][0] + 1 if number + 1 < len(found) else len(text)
+        if not _fits(line + text[rest:next_break]):
+            yield line + text[rest : start + 1]
+            yield from _inside(margin + STYLE.indent, text[start + 1 : end])
+            line, rest = margin, end
+    yield line + text[rest:]
+
+
+def _inside(margin: str, text: str) -> Iterator[str]:
+    """What stands in brackets, on one line, or an operand a line, and a comparison on two if need be."""
+    if _fits(margin + text):
+        yield margin + text
+        return
+    for operand in cut(text, _LOGIC):
+        sides = [operand] if _fits(margin + operand) else cut(operand, _COMPARISON)
+        if len(sides) > 1:
+            yield from (margin + side for side in sides)
+        else:
+            yield from _in_its_brackets(margin, operand)
+
+
+def _spread(margin: str, text: str) -> Iterator[str]:
+    """The lines of a text that is broken wherever it can be."""
+    rest = 0
+    for start, end in pairs(text):
+        yield margin + text[rest : start + 1]
+        for operand in cut(text[start + 1 : end], _LOGIC):
+            for side in cut(operand, _COMPARISON):
+                yield from _spread(margin + STYLE.indent, side)
+        rest = end
+    yield margin + text[rest:]
