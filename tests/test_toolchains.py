@@ -106,8 +106,9 @@ def test_trials_tell_what_noticed_them(target_name: str, tmp_path: Path) -> None
 @pytest.mark.toolchain
 @pytest.mark.slow
 def test_a_trial_that_kills_its_process_or_never_ends_counts_against_its_test(
-    target_name: str, tmp_path: Path
+    target_name: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
+    monkeypatch.setattr(type(target(target_name).toolchain), "seconds_a_trial", 5)
     name = address(emitted(STARTER, target_name), CLAIM).name
     crashed, endless, sound = tried(target_name, tmp_path, ["crash", "hang", None])
     assert name in crashed.failed or crashed.broke

@@ -79,6 +79,7 @@ class Scripted(Toolchain):
         self._fail = fail
         self._unsound = unsound
         self.tried = 0
+        self.sound: list[str] = []  # the claims that were tried without a fault
 
     def find(self, run: Runner) -> Found:
         return Found("scripted 1", self._missing)
@@ -93,11 +94,15 @@ class Scripted(Toolchain):
         for trial in trials:
             self.tried += 1
             if not trial.files:
+                self.sound += [address.claim for address in trial.tests]
                 yield Tried(trial.number, frozenset(self._unsound))
             elif any("does not compile" in text for text in trial.files.values()):
                 yield Tried(trial.number, broke="it does not compile")
             else:
-                yield Tried(trial.number, frozenset(a.name for a in trial.tests if a.name in self._fail))
+                yield Tried(
+                    trial.number,
+                    frozenset(a.name for a in trial.tests if a.name in (*self._fail, *self._unsound)),
+                )
 
     def again(self, address: Address) -> str:
         return address.name
@@ -176,6 +181,24 @@ def test_a_test_that_fails_on_sound_code_catches_nothing() -> None:
     result = run(Written(Scripted(fail=ALL, unsound=[claim])))
     of_claim = [f.verdicts["written"] for f in result.faults if f.claim == claim]
     assert {(v.state, v.reason) for v in of_claim} == {(NOT_RUN, UNSOUND)}
+
+
+def test_a_test_that_fails_on_sound_code_is_no_catch_elsewhere() -> None:
+    first, other = FAULTS[0], next(f.claim.id for f in FAULTS if f.claim.id != FAULTS[0].claim.id)
+    result = run(Written(Scripted(unsound=[other])), faults=[first])
+    assert result.faults[0].verdicts["written"].state == SURVIVED
+
+
+def test_sound_code_is_tried_with_the_tests_that_are_needed() -> None:
+    """All of them only where a fault survives its own, and none twice."""
+    some = FAULTS[:3]
+    own = {fault.claim.id for fault in some}
+    caught = Scripted(fail=ALL)
+    run(Written(caught), faults=some)
+    assert (set(caught.sound), len(caught.sound)) == (own, len(own))
+    survived = Scripted()
+    run(Written(survived), faults=some)
+    assert sorted(survived.sound) == sorted(ALL)
 
 
 def test_what_the_language_holds_is_not_expressible() -> None:

@@ -157,8 +157,10 @@ class Tried:
 class Toolchain(ABC):
     """Finds, fetches and runs what compiles and tests the generated code."""
 
-    trials_at_once = (
-        50  # in one call of `try_all`; more of them share start-up costs, fewer show progress sooner
+    # In one call of `try_all`; more of them share start-up costs, fewer show progress sooner.
+    trials_at_once = 50
+    seconds_a_trial = (
+        20  # one that takes longer hangs; a test takes milliseconds, a slow machine a hundred times that
     )
 
     @abstractmethod

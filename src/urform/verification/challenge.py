@@ -122,6 +122,8 @@ class _Challenger:
         self._cache = cache
         self._progress = progress
         self._verdicts: dict[str, Verdict] = {}
+        self._sound: frozenset[str] = frozenset()  # the names of tests that were tried without a fault
+        self._unsound: frozenset[str] = frozenset()  # those of them that failed
 
     def run(self) -> tuple[TrialsRun, Mapping[str, Verdict]]:
         """The verdict of every fault, by its id."""
@@ -172,7 +174,7 @@ class _Challenger:
         write_project(self._folder, emission.files)
         broke = self._target.toolchain.prepare(self._folder, emission, self._processes.run)
         if not broke:
-            broke = self._leave_out_unsound(emission)
+            broke = self._leave_out_unsound(emission, tests)
         if broke:
             self._rest(NOT_RUN, broke.partition("\n")[0])
             return broke
@@ -186,18 +188,27 @@ class _Challenger:
         self._rest(NOT_RUN, UNCHANGED)
         return ""
 
-    def _leave_out_unsound(self, emission: Emission) -> str:
-        """A test that fails without any fault catches nothing."""
-        trial = Trial(SOUND, {}, emission.tests)
+    def _leave_out_unsound(self, emission: Emission, tests: Mapping[str, TestAddress]) -> str:
+        """A test that fails without any fault catches nothing: those of the faults that are left are tried first."""
+        claims = {fault.claim.id for fault in self._left()}
+        broke = self._try_sound(emission, [test for claim, test in tests.items() if claim in claims])
+        for fault in () if broke else self._left():
+            if fault.claim.id in tests and tests[fault.claim.id].name in self._unsound:
+                self._verdicts[fault.id] = Verdict(NOT_RUN, UNSOUND)
+        return broke
+
+    def _try_sound(self, emission: Emission, tests: Sequence[TestAddress]) -> str:
+        """Run some tests without a fault; says what broke, if anything did."""
+        trial = Trial(SOUND, {}, tuple(test for test in tests if test.name not in self._sound))
+        if not trial.tests:
+            return ""
         tried = next(
             self._target.toolchain.try_all(self._folder, emission, [trial], self._processes.run), None
         )
         if tried is None or tried.broke:
             return tried.broke if tried is not None else "the sound code could not be tested"
-        names = {address.claim: address.name for address in emission.tests}
-        for fault in self._left():
-            if names.get(fault.claim.id) in tried.failed:
-                self._verdicts[fault.id] = Verdict(NOT_RUN, UNSOUND)
+        self._sound |= {test.name for test in trial.tests}
+        self._unsound |= tried.failed
         return ""
 
     def _changed(self, faults: Sequence[Fault], sound: Mapping[str, str]) -> Iterator[_Try]:
@@ -228,7 +239,9 @@ class _Challenger:
                 verdicts[fault.id] = Verdict(CAUGHT)
             else:
                 missed.append(Trial(trial.number, trial.files, emission.tests))
-        claims = {address.name: address.claim for address in emission.tests}
+        if missed:
+            self._try_sound(emission, emission.tests)  # where that breaks, so does what follows
+        claims = {test.name: test.claim for test in emission.tests if test.name not in self._unsound}
         for trial, failed, broke in self._tried(emission, missed) if missed else ():
             fault = batch[trial.number].fault
             elsewhere = tuple(sorted(claims[name] for name in failed if name in claims))

@@ -8,6 +8,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 from pathlib import Path
 
+from urform.languages.cpp.sound import Sound
 from urform.languages.cpp.trials import Trials
 from urform.languages.target import (
     Emission,
@@ -23,8 +24,21 @@ from urform.languages.target import (
 )
 
 LEAST = 11  # of g++: the first with latches
-BUILD, TRIALS = "urform-build", "urform-trials"  # folders of what a run, or trials, need
-OPTIONS = ("-std=c++20", "-O0", "-pipe", "-fno-diagnostics-color", "-Iinclude", "-Itests", "-I.")
+BUILD, SOUND, TRIALS = (
+    "urform-build",
+    "urform-sound",
+    "urform-trials",
+)  # folders of what a run, or trials, need
+OPTIONS = (
+    "-std=c++20",
+    "-O0",
+    "-pipe",
+    "-fno-diagnostics-color",
+    "--param=ggc-min-heapsize=1048576",  # KiB before the compiler collects garbage: an eighth of its time
+    "-Iinclude",
+    "-Itests",
+    "-I.",
+)
 _RUN = re.compile(r"^\[ RUN      \] (?P<name>[\w.]+)$", re.MULTILINE)
 _ENDED = re.compile(
     r"^\[(?P<how>       OK |  FAILED  |  SKIPPED )\] (?P<name>[\w.]+) \(\d+ ms\)$", re.MULTILINE
@@ -81,11 +95,16 @@ class Gcc(Toolchain):
         (folder / BUILD / "all.cpp").write_text(text, encoding="utf-8")
         return run(["g++", *OPTIONS, "-o", f"{BUILD}/all", f"{BUILD}/all.cpp", *libraries], folder)
 
+    def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
+        """Compile the sound code that trials share."""
+        return Sound(folder / SOUND, emission).build(run)
+
     def try_all(
         self, folder: Path, emission: Emission, trials: Sequence[Trial], run: Runner
     ) -> Iterator[Tried]:
         """One program with a namespace for each trial."""
-        return Trials(folder / TRIALS, emission, run).all(trials)
+        sound = Sound(folder / SOUND, emission)
+        return Trials(folder / TRIALS, emission, sound, run, self.seconds_a_trial).all(trials)
 
     def walk_through(self, folder: Path, run: Runner) -> Finished:
         """The example, compiled with the library."""

@@ -8,12 +8,11 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
 
+from urform.languages.cpp.sound import OPTIONS, SUPPORT, Sound, stem_of
 from urform.languages.pruning import Unit, needed
 from urform.languages.target import Emission, Runner, Trial, Tried
 
-SECONDS = 30  # for one test; one that takes longer hangs
 AT_ONCE = "8"  # tests that run beside each other: some wait for what never comes
-OPTIONS = ("-std=c++20", "-O0", "-w", "-I.", "-fno-diagnostics-color", "-fmax-errors=0")
 _BROKEN = re.compile(r"\bt(\d+)/")
 _DONE = re.compile(r"^(?P<how>begin|good|bad) (?P<number>\d+) (?P<test>[\w.]+)$", re.MULTILINE)
 _WORD = re.compile(r"[A-Za-z_]\w*")
@@ -24,29 +23,8 @@ _DECLARED = re.compile(
 )
 _RECEIVER = re.compile(r"\b(\w+)::\w+\(")
 _TEST = re.compile(r"^TEST\((\w+), (\w+)\) \{", re.MULTILINE)
+_STANDARD = re.compile(r"^#include <\w+>$", re.MULTILINE)  # a header of the standard library
 _FUNCTION = re.compile(r"^(?:TEST\(|inline )", re.MULTILINE)
-_SUPPORT = """#pragma once
-#include <exception>
-
-// What stands for the framework of the tests: whatever fails ends its test.
-struct Failed {};
-
-struct Told {
-    template <class T> const Told &operator<<(const T &) const { return *this; }
-};
-
-inline Told expect(bool holds) {
-    if (!holds) {
-        throw Failed();
-    }
-    return {};
-}
-
-#define EXPECT_EQ(left, right) expect((left) == (right))
-#define EXPECT_NE(left, right) expect((left) != (right))
-#define EXPECT_TRUE(holds) expect(holds)
-#define EXPECT_FALSE(holds) expect(!(holds))
-"""
 _RUNNER = """
 #include <atomic>
 #include <chrono>
@@ -131,32 +109,39 @@ def functions(text: str) -> list[str]:
 class Trials:
     """The trials of one batch."""
 
-    def __init__(self, folder: Path, emission: Emission, run: Runner) -> None:
+    def __init__(self, folder: Path, emission: Emission, sound: Sound, run: Runner, seconds: int) -> None:
         self._folder = folder
+        self._sound = sound
         self._run = run
-        files = {f.path: f.text for f in emission.files if f.path.endswith((".hpp", ".cpp"))}
-        self._code = {path: text for path, text in files.items() if not path.startswith("tests/")}
-        self._space = next(path.split("/")[1] for path in self._code if path.startswith("include/"))
-        self._support = files.get("tests/support.hpp", "")
-        proofs = {p: t for p, t in files.items() if p.startswith("tests/") and p != "tests/support.hpp"}
-        self._parts = {path: functions(text) for path, text in proofs.items()}
+        self._seconds = seconds
+        proofs = {
+            file.path: file.text
+            for file in emission.files
+            if file.path.startswith("tests/") and file.path.endswith((".hpp", ".cpp"))
+        }
+        texts = [*proofs.values(), *sound.code.values()]
+        included = {line for text in texts for line in _STANDARD.findall(text)}
+        self._includes = "".join(f"{line}\n" for line in sorted(included))
+        self._parts = {path: functions(text) for path, text in proofs.items() if path != SUPPORT}
         self._functions = {
             f"{path}#{number}": replace(unit(part), receivers=frozenset())
             for path, parts in self._parts.items()
             for number, part in enumerate(parts)
         }
-        self._stems = _by_stem(self._code)
 
     def all(self, trials: Sequence[Trial]) -> Iterator[Tried]:
         """What came of each trial; those that do not compile are left out of the program."""
         shutil.rmtree(self._folder, ignore_errors=True)
-        self._write_sound()
+        self._folder.mkdir()
         for trial in trials:
             self._write(trial)
         left = {trial.number: trial for trial in trials}
         while left:
             self._write_runner(list(left.values()))
-            built = self._run(["g++", *OPTIONS, "-o", "trials", "trials.cpp", "-lpthread"], self._folder)
+            built = self._run(
+                ["g++", *OPTIONS, *self._sound.options, "-o", "trials", "trials.cpp", *self._sound.objects],
+                self._folder,
+            )
             if built.status == 0:
                 yield from self._results(list(left.values()))
                 return
@@ -172,38 +157,26 @@ class Trials:
 
     # --- writing ----------------------------------------------------------------------------------------
 
-    def _write_sound(self) -> None:
-        """The code without a fault, of which trials take what they do not change."""
-        home = self._folder / "sound"
-        home.mkdir(parents=True)
-        (self._folder / "framework.hpp").write_text(_SUPPORT, encoding="utf-8")
-        for path, text in self._code.items():
-            self._put(home / Path(path).name, text, "sound", frozenset(self._stems))
-        self._put(home / "support.hpp", self._support, "sound", frozenset(self._stems))
-        sources = "".join(
-            f'#include "sound/{Path(path).name}"\n' for path in self._code if path.startswith("src/")
-        )
-        begin = '#include "framework.hpp"\n#include "sound/support.hpp"\n'
-        (home / "all.cpp").write_text(begin + sources, encoding="utf-8")
-
     def _write(self, trial: Trial) -> None:
         """What a trial changes, and what depends on that; the rest it shares with all others."""
         root = f"t{_number(trial)}"
         home = self._folder / root
         home.mkdir()
-        changed = {path: text for path, text in trial.files.items() if path in self._code}
-        code = {**self._code, **changed}
-        units = {stem: unit("".join(code[path] for path in paths)) for stem, paths in self._stems.items()}
+        changed = {path: text for path, text in trial.files.items() if path in self._sound.code}
+        code = {**self._sound.code, **changed}
+        units = {
+            stem: unit("".join(code[path] for path in paths)) for stem, paths in self._sound.stems.items()
+        }
         proof = self._proofs(trial)
-        stems = {_stem(path) for path in changed}
+        stems = set(map(stem_of, changed))
         wanted = set(unit(proof).mentions).union(*(units[stem].declares for stem in stems))
         own = _dependent(units, stems) & (needed(units, wanted) | stems)
-        files = [path for path in code if _stem(path) in own]
+        files = [path for path in code if stem_of(path) in own]
         for path in files:
-            self._put(home / Path(path).name, code[path], root, own)
+            self._sound.put(home / Path(path).name, code[path], root, own)
         support = ""
         if "errors" in own:
-            self._put(home / "support.hpp", self._support, root, own)
+            self._sound.put(home / "support.hpp", self._sound.support, root, own)
             support = f'#include "{root}/support.hpp"\n'
         headers = "".join(f'#include "{root}/{Path(p).name}"\n' for p in files if p.endswith(".hpp"))
         sources = "".join(f'#include "{root}/{Path(p).name}"\n' for p in files if p.startswith("src/"))
@@ -212,17 +185,6 @@ class Trials:
         (home / "proof.hpp").write_text(proofs, encoding="utf-8")
         text = f'{shared}{headers}{sources}{support}#include "{root}/proof.hpp"\n'
         (home / "all.cpp").write_text(text, encoding="utf-8")
-
-    def _put(self, place: Path, text: str, root: str, own: frozenset[str]) -> None:
-        """A file with its namespace and its includes."""
-
-        def included(match: re.Match[str]) -> str:
-            return f'#include "{root if match[1] in own else "sound"}/{match[1]}.hpp"'
-
-        text = re.sub(rf'#include "{self._space}/(\w+)\.hpp"', included, text)
-        text = re.sub(rf"\bnamespace {self._space}\b", f"namespace {root}", text)
-        text = re.sub(rf"\b{self._space}::", f"{root}::", text)
-        place.write_text(text, encoding="utf-8")
 
     def _proofs(self, trial: Trial) -> str:
         """The test functions that the trial's tests need, and the witnesses that these make."""
@@ -242,13 +204,16 @@ class Trials:
         return early + "\n" + "\n".join(_TEST.sub(r"inline void \1_\2() {", part) for part in parts)
 
     def _write_runner(self, listed: Sequence[Trial]) -> None:
-        includes = "".join(f'#include "t{_number(trial)}/all.cpp"\n' for trial in listed)
+        # What is in no namespace with a name and not used makes no code.
+        includes = "".join(
+            f'namespace {{\n#include "t{_number(trial)}/all.cpp"\n}} // namespace\n' for trial in listed
+        )
         calls = "".join(
             f'        {{{_number(trial)}, "{address.name}", t{_number(trial)}::{address.name.replace(".", "_")}}},\n'
             for trial in listed
             for address in trial.tests
         )
-        text = f'#include "sound/all.cpp"\n{includes}{_RUNNER % (SECONDS, calls)}'
+        text = f'{self._includes}#include "sound/all.hpp"\n{includes}{_RUNNER % (self._seconds, calls)}'
         (self._folder / "trials.cpp").write_text(text, encoding="utf-8")
 
     # --- running ----------------------------------------------------------------------------------------
@@ -274,18 +239,6 @@ class Trials:
             failed = frozenset(a.name for a in trial.tests if not ended.get((number, a.name), True))
             silent = any((number, address.name) not in ended for address in trial.tests)
             yield Tried(trial.number, failed, "the tests did not all run" if silent and not failed else "")
-
-
-def _stem(path: str) -> str:
-    return Path(path).stem
-
-
-def _by_stem(paths: Iterable[str]) -> dict[str, list[str]]:
-    """Headers with their sources."""
-    found: dict[str, list[str]] = {}
-    for path in paths:
-        found.setdefault(_stem(path), []).append(path)
-    return found
 
 
 def _dependent(units: Mapping[str, Unit], changed: Iterable[str]) -> frozenset[str]:

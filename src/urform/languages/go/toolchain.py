@@ -67,7 +67,7 @@ class GoTool(Toolchain):
         self, folder: Path, emission: Emission, trials: Sequence[Trial], run: Runner
     ) -> Iterator[Tried]:
         """One module with a package for each trial, and one test binary for all."""
-        return Trials(folder / "urform-trials", emission, run).all(trials)
+        return Trials(folder / "urform-trials", emission, run, self.seconds_a_trial).all(trials)
 
     def walk_through(self, folder: Path, run: Runner) -> Finished:
         """The command of the module."""

@@ -20,7 +20,6 @@ ENVIRONMENT = {
     "GO111MODULE": "on",
     "GOWORK": "off",
 }
-SECONDS = 30  # for one trial; a test that takes longer hangs
 _BROKEN = re.compile(r"^# trials/t(\d+)/", re.MULTILINE)
 _DONE = re.compile(r"^(?P<how>begin|good|bad) (?P<number>\d+) (?P<test>\w+)$", re.MULTILINE)
 _RUNNER = """package trials
@@ -63,9 +62,10 @@ func TestTrials(t *testing.T) {
 class Trials:
     """The trials of one batch."""
 
-    def __init__(self, folder: Path, emission: Emission, run: Runner) -> None:
+    def __init__(self, folder: Path, emission: Emission, run: Runner, seconds: int) -> None:
         self._folder = folder
         self._run = run
+        self._seconds = seconds
         files = {f.path: f.text for f in emission.files if f.path.endswith(".go")}
         self._code = {path: text for path, text in files.items() if not path.endswith("_test.go")}
         self._units = {path: unit(text) for path, text in self._code.items()}
@@ -143,7 +143,7 @@ class Trials:
             for trial in listed
             for address in trial.tests
         )
-        text = _RUNNER % (imports, SECONDS, calls)
+        text = _RUNNER % (imports, self._seconds, calls)
         (self._folder / "trials_test.go").write_text(text, encoding="utf-8")
 
     # --- running ----------------------------------------------------------------------------------------

@@ -166,7 +166,7 @@ class Javac(Toolchain):
         (folder / TRIALS / "trials.txt").write_text("\n".join(lines) + "\n", encoding="utf-8")
         path = os.pathsep.join((f"{TRIALS}/driver", str(self._jar)))
         command = ["java", "-XX:+UseSerialGC", "-Xshare:auto", "-cp", path, "urform.faults.Trials"]
-        done = run([*command, f"{TRIALS}/classes", f"{TRIALS}/trials.txt"], folder)
+        done = run([*command, f"{TRIALS}/classes", f"{TRIALS}/trials.txt", str(self.seconds_a_trial)], folder)
         return done.output
 
     def walk_through(self, folder: Path, run: Runner) -> Finished:

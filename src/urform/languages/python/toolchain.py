@@ -82,7 +82,11 @@ class Pytest(Toolchain):
             for trial in trials
         ]
         (folder / TRIALS).write_text(json.dumps(shape), encoding="utf-8")
-        done = run([sys.executable, str(DRIVER), TRIALS], folder, {"PYTEST_ADDOPTS": "", **ALONE})
+        done = run(
+            [sys.executable, str(DRIVER), TRIALS, str(self.seconds_a_trial)],
+            folder,
+            {"PYTEST_ADDOPTS": "", **ALONE},
+        )
         for line in done.output.splitlines():
             tried = json.loads(line)
             yield Tried(tried["number"], frozenset(tried["failed"]), tried["broke"])

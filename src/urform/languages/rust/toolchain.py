@@ -75,7 +75,7 @@ class Cargo(Toolchain):
         self, folder: Path, emission: Emission, trials: Sequence[Trial], run: Runner
     ) -> Iterator[Tried]:
         """One program with a module for each trial."""
-        return Trials(folder / TRIALS, emission, run).all(trials)
+        return Trials(folder / TRIALS, emission, run, self.seconds_a_trial).all(trials)
 
     def walk_through(self, folder: Path, run: Runner) -> Finished:
         """The example, compiled with the crate."""

@@ -10,7 +10,6 @@ from pathlib import Path
 from urform.languages.pruning import Unit, needed
 from urform.languages.target import Emission, Runner, Trial, Tried
 
-SECONDS = 30  # for one test; one that takes longer hangs
 AT_ONCE = "8"  # tests that run beside each other: some wait for what never comes
 PROOF = "tests/claims/"
 HIDDEN = ("values", "pools")  # modules of which a crate exports nothing
@@ -94,9 +93,10 @@ def functions(text: str) -> tuple[str, list[str]]:
 class Trials:
     """The trials of one batch."""
 
-    def __init__(self, folder: Path, emission: Emission, run: Runner) -> None:
+    def __init__(self, folder: Path, emission: Emission, run: Runner, seconds: int) -> None:
         self._folder = folder
         self._run = run
+        self._seconds = seconds
         files = {f.path: f.text for f in emission.files if f.path.endswith(".rs")}
         self._crate = crate_name(emission)
         self._code = {path: text for path, text in files.items() if path.startswith("src/")}
@@ -208,7 +208,7 @@ class Trials:
             for trial in listed
             for address in trial.tests
         )
-        text = _RUNNER % (modules, calls, SECONDS)
+        text = _RUNNER % (modules, calls, self._seconds)
         (self._folder / "src" / "main.rs").write_text(text, encoding="utf-8")
 
     # --- running ----------------------------------------------------------------------------------------

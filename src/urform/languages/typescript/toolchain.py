@@ -141,7 +141,9 @@ class Node(Toolchain):
             told.append({"number": trial.number, "folder": str(place), "files": files, "tests": names})
         (folder / TRIALS / "trials.json").write_text(json.dumps(told), encoding="utf-8")
         done = run(
-            ["node", str(SUPPORT / "trials.mjs"), f"{TRIALS}/trials.json"], folder, {"NODE_OPTIONS": ""}
+            ["node", str(SUPPORT / "trials.mjs"), f"{TRIALS}/trials.json", str(self.seconds_a_trial)],
+            folder,
+            {"NODE_OPTIONS": ""},
         )
         for line in done.output.splitlines():
             tried = json.loads(line)

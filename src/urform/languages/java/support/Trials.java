@@ -30,27 +30,28 @@ import org.junit.platform.launcher.core.LauncherFactory;
  * Runs tests against classes with a fault, many faults a virtual machine: the changed sources are compiled in process, and
  * stand before the sound classes in a class loader of their own.
  *
- * <p>Arguments: the folder of sound classes, and a file with lines {@code trial NUMBER}, {@code file SOURCE},
- * {@code test CLASS#METHOD}. Prints {@code NUMBER run CLASS.METHOD}, {@code NUMBER failed CLASS.METHOD},
+ * <p>Arguments: the folder of sound classes, a file with lines {@code trial NUMBER}, {@code file SOURCE},
+ * {@code test CLASS#METHOD}, and the seconds that a trial may take. Prints {@code NUMBER run CLASS.METHOD}, {@code NUMBER failed CLASS.METHOD},
  * {@code NUMBER broke TEXT}, {@code NUMBER end}.
  */
 public final class Trials {
-    private static final long SECONDS = 30;
     private static final PrintStream OUT = new PrintStream(System.out, true, StandardCharsets.UTF_8);
 
     private final JavaCompiler compiler = ToolProvider.getSystemJavaCompiler();
     private final StandardJavaFileManager files = compiler.getStandardFileManager(null, null, StandardCharsets.UTF_8);
     private final Launcher launcher = LauncherFactory.create();
     private final Path sound;
+    private final long seconds;
 
-    private Trials(Path sound) {
+    private Trials(Path sound, long seconds) {
         this.sound = sound;
+        this.seconds = seconds;
     }
 
     /** Runs all trials. */
     public static void main(String[] arguments) throws Exception {
         System.setOut(new PrintStream(OutputStream.nullOutputStream(), true, StandardCharsets.UTF_8));
-        Trials trials = new Trials(Path.of(arguments[0]));
+        Trials trials = new Trials(Path.of(arguments[0]), Long.parseLong(arguments[2]));
         Path list = Path.of(arguments[1]);
         String number = null;
         List<Path> sources = new ArrayList<>();
@@ -86,7 +87,7 @@ public final class Trials {
             thread.setDaemon(true);
             thread.setContextClassLoader(loader);
             thread.start();
-            thread.join(SECONDS * 1000);
+            thread.join(seconds * 1000);
             if (thread.isAlive()) {
                 say(number, "failed", running.get());
             }

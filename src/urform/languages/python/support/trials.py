@@ -1,7 +1,7 @@
 """Runs tests against code with a fault, many faults a process: each in a fork of one interpreter that has pytest loaded.
 
-Called by Urform with a JSON file: a list of `{"number", "files": {path: text}, "tests": [node id]}`. Prints a line of JSON for
-each: `{"number", "failed": [test name], "broke"}`.
+Called by Urform with a JSON file, a list of `{"number", "files": {path: text}, "tests": [node id]}`, and the seconds that a
+trial may take. Prints a line of JSON for each: `{"number", "failed": [test name], "broke"}`.
 """
 
 from __future__ import annotations
@@ -22,7 +22,6 @@ from typing import Any
 
 import pytest
 
-SECONDS = 30.0  # for one trial; a test that takes longer hangs
 OPTIONS = ["-q", "-p", "no:cacheprovider", "--tb=no", "--no-header"]
 
 
@@ -105,7 +104,7 @@ def lines_of(pipe: int, until: float) -> Iterator[list[str]]:
         yield from (json.loads(line) for line in lines)
 
 
-def tried(trial: dict[str, Any]) -> dict[str, Any]:
+def tried(trial: dict[str, Any], seconds: float) -> dict[str, Any]:
     reading, writing = os.pipe()
     child = os.fork()
     if child == 0:
@@ -115,7 +114,7 @@ def tried(trial: dict[str, Any]) -> dict[str, Any]:
         os._exit(0)
     os.close(writing)
     failed, running, broke, ended = set(), "", "", False
-    for word, what in lines_of(reading, time.monotonic() + SECONDS):
+    for word, what in lines_of(reading, time.monotonic() + seconds):
         running = what if word == "run" else running
         failed |= {what} if word == "failed" else set()
         broke = broke or (what if word == "broke" else "")
@@ -139,7 +138,7 @@ def main() -> None:
     sys.dont_write_bytecode = False  # or each fork would compile the same tests again
     load_plugins()
     for trial in json.loads(Path(sys.argv[1]).read_text(encoding="utf-8")):
-        print(json.dumps(tried(trial)), flush=True)
+        print(json.dumps(tried(trial, float(sys.argv[2]))), flush=True)
 
 
 if __name__ == "__main__":

@@ -1,28 +1,26 @@
 // Runs tests against code with a fault, many faults a process: each in a thread of its own, which can be stopped.
-// Called by Urform with a JSON file: a list of {number, folder, files, tests}. Prints a line of JSON for each:
-// {number, failed, broke}.
+// Called by Urform with a JSON file, a list of {number, folder, files, tests}, and the seconds that a trial may take. Prints
+// a line of JSON for each: {number, failed, broke}.
 
 import { readFileSync } from "node:fs";
 import { pathToFileURL } from "node:url";
 import { Worker, isMainThread, parentPort, workerData } from "node:worker_threads";
 
-const SECONDS = 20; // for one trial; a test that takes longer hangs
-
-async function tryAll(path) {
+async function tryAll(path, seconds) {
   const trials = JSON.parse(readFileSync(path, "utf8"));
   for (const trial of trials) {
-    console.log(JSON.stringify(await tried(trial)));
+    console.log(JSON.stringify(await tried(trial, seconds)));
   }
 }
 
-function tried({ number, folder, files, tests }) {
+function tried({ number, folder, files, tests }, seconds) {
   return new Promise((resolve) => {
     const failed = new Set();
     let running = "";
     let broke = "";
     const options = { workerData: { folder, files, tests }, stdout: true, stderr: true };
     const worker = new Worker(new URL(import.meta.url), options);
-    const timer = setTimeout(() => worker.terminate(), SECONDS * 1000);
+    const timer = setTimeout(() => worker.terminate(), seconds * 1000);
     worker.on("message", ({ word, what }) => {
       running = word === "run" ? what : word === "end" ? "" : running;
       if (word === "failed") {
@@ -60,7 +58,7 @@ async function tryOne({ folder, files, tests }) {
 }
 
 if (isMainThread) {
-  await tryAll(process.argv[2]);
+  await tryAll(process.argv[2], Number(process.argv[3]));
 } else {
   await tryOne(workerData);
 }
