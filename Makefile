@@ -35,7 +35,7 @@ fuzz: $(VENV)/dev
 
 renew: $(VENV)/dev
 	$(BIN)/python -m pytest -n 2 --renew -m 'not toolchain'
-	$(BIN)/python -m pytest -n 2 --renew -k what_it_says tests/test_examples.py
+	$(BIN)/python -m pytest -n 2 --renew -k 'it_runs and fairway' tests/test_examples.py
 
 benchmark: $(VENV)/dev
 	$(BIN)/python benchmarks/generating.py

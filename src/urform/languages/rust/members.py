@@ -54,6 +54,8 @@ def checks(emitter: Emitter, field: Field, place: Place, *, optional: bool = Fal
         return
     local = emitter.names.local(field.name)
     inner = list(_value_checks(emitter, field, Place(local, is_copied(field.type), place.string)))
+    if not inner:  # a least length of 0, which every length keeps
+        return
     given = place.text if is_copied(field.type) or not place.owned else f"&{place.text}"
     yield f"if let Some({local}) = {given} {{"
     yield from (f"    {line}" for line in inner)
