@@ -119,8 +119,7 @@ class Trials:
             for file in emission.files
             if file.path.startswith("tests/") and file.path.endswith((".hpp", ".cpp"))
         }
-        texts = [*proofs.values(), *sound.code.values()]
-        included = {line for text in texts for line in _STANDARD.findall(text)}
+        included = {line for text in proofs.values() for line in _STANDARD.findall(text)}
         self._includes = "".join(f"{line}\n" for line in sorted(included))
         self._parts = {path: functions(text) for path, text in proofs.items() if path != SUPPORT}
         self._functions = {
@@ -204,10 +203,7 @@ class Trials:
         return early + "\n" + "\n".join(_TEST.sub(r"inline void \1_\2() {", part) for part in parts)
 
     def _write_runner(self, listed: Sequence[Trial]) -> None:
-        # What is in no namespace with a name and not used makes no code.
-        includes = "".join(
-            f'namespace {{\n#include "t{_number(trial)}/all.cpp"\n}} // namespace\n' for trial in listed
-        )
+        includes = "".join(f'#include "t{_number(trial)}/all.cpp"\n' for trial in listed)
         calls = "".join(
             f'        {{{_number(trial)}, "{address.name}", t{_number(trial)}::{address.name.replace(".", "_")}}},\n'
             for trial in listed
