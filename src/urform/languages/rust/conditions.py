@@ -19,7 +19,6 @@ from urform.declaration.decisions import (
 )
 from urform.declaration.types import INTEGER, REAL, TEXT, Collection, Type
 from urform.declaration.values import Word
-from urform.languages.names import pascal
 from urform.languages.rust.expressions import Expressions, text_literal
 
 # What clippy would have written otherwise; conditions stand as they were declared.
@@ -118,7 +117,7 @@ class Conditions:
         """An operand, and whether it is a whole number."""
         match one:
             case Literal(Word(choice, word)):
-                return f"{self._code.names.type(choice)}::{pascal(word)}", False
+                return f"{self._code.names.type(choice)}::{self._code.names.word(word)}", False
             case Literal(str(text)):
                 return text_literal(text), False
             case Literal(value):

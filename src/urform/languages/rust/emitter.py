@@ -9,7 +9,7 @@ from pathlib import Path
 from urform.declaration.types import MapOf, ProductType, Type
 from urform.languages.comments import plain, wrapped
 from urform.languages.flaws import Flaws
-from urform.languages.names import pascal, snake
+from urform.languages.names import snake
 from urform.languages.rust.expressions import Expressions, is_copied, text_literal
 from urform.languages.rust.families import family_text, lookup_name, stand_in_text
 from urform.languages.rust.flaws import TABLE, spelling
@@ -229,7 +229,7 @@ class Emitter:
 
     def _choice(self, name: str) -> str:
         choice = self.plan.choices[name]
-        words = [{"word": text_literal(word), "name": pascal(word)} for word in choice.words]
+        words = [{"word": text_literal(word), "name": self.names.word(word)} for word in choice.words]
         return self.templates.render(
             "choice",
             name,

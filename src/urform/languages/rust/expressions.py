@@ -21,7 +21,7 @@ from urform.declaration.types import (
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 from urform.languages.literals import Characters
-from urform.languages.names import article, pascal, snake
+from urform.languages.names import article, snake
 from urform.languages.rust.names import Names
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Plan, Product, Selection
@@ -156,7 +156,7 @@ class Expressions:
             case Boolean(flag):
                 return "true" if flag else "false"
             case Word(choice, word):
-                return f"{self.names.type(choice)}::{pascal(word)}"
+                return f"{self.names.type(choice)}::{self.names.word(word)}"
             case Items(_, items):
                 assert isinstance(type_, (ListOf, SetOf))
                 element = type_.element

@@ -13,7 +13,6 @@ from urform.declaration.types import (
     Type,
 )
 from urform.languages.flaws import Rewrite, Spelled, Table
-from urform.languages.names import pascal
 from urform.languages.rust.builders import BuilderNames
 from urform.languages.rust.copies import field_copied
 from urform.languages.rust.families import role_name
@@ -150,7 +149,7 @@ def _absent(emitter: Emitter, product: Product, field: Field) -> str:
 def _constant(emitter: Emitter, type_: Type) -> str:
     """A value that says nothing of a part of a key."""
     if isinstance(type_, ChoiceType):
-        return f"{emitter.names.type(type_.name)}::{pascal(emitter.plan.choices[type_.name].words[0])}"
+        return f"{emitter.names.type(type_.name)}::{emitter.names.word(emitter.plan.choices[type_.name].words[0])}"
     return "Default::default()"
 
 

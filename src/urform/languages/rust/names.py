@@ -39,6 +39,7 @@ LOCALS = Words(KEYWORDS, PRIMITIVES, HELPERS)
 STORED = Words(KEYWORDS, {"fields", "options"})  # what variants have of their base, and builders of options
 OPTIONS = Words(KEYWORDS)
 METHODS = Words(KEYWORDS, USED_METHODS)
+VARIANTS = Words({"Self"})  # the one keyword in upper camel case
 
 
 class Names:
@@ -51,6 +52,10 @@ class Names:
     def type(self, name: str) -> str:
         """A product, variant, choice or family."""
         return name if name.startswith("StandIn") else self._types.escape(pascal(name))
+
+    def word(self, word: str) -> str:
+        """A word of a choice, as a variant of its enum."""
+        return VARIANTS.escape(pascal(word))
 
     def local(self, name: str) -> str:
         """A parameter or local variable."""
