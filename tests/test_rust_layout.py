@@ -48,6 +48,12 @@ FORMS: dict[str, tuple[Callable[[str], str], int]] = {
         ),
         75,
     ),
+    "type of a parameter": (
+        lambda name: (
+            f"trait T {{\n    fn keys(&self, to: &std::collections::BTreeMap<i64, std::collections::BTreeMap<i64, {name}>>);\n}}"
+        ),
+        60,
+    ),
     "text of a field": (
         lambda name: f'fn f() {{\n    let made = F {{ long_name: "{name}".to_owned(), other: 1 }};\n}}',
         75,

@@ -81,6 +81,8 @@ def _part(text: str, margin: int) -> list[str]:
         return [text]
     open_, close = text.find("{"), text.rfind("}")
     flat = outside(text)
+    if "{" in text and " ? " in flat:  # braces within a choice are joined again
+        return [text]
     brace = flat.find("{")
     if brace == 0 and text.startswith("{."):
         parts = elements_of(text[open_ + 1 : close])

@@ -38,8 +38,10 @@ STANDARD = {
     "AtomicU64": "sync::atomic",
     "Ordering": "cmp",
     "Duration": "time",
-    "thread": "",
 }
+_MODULES = re.compile(
+    r"(?<![\w:])(?:fmt|thread)(?=::)"
+)  # of the standard library, by which what is in them is called
 VALUES = ("PlainZero", "is_blank", "missing", "outside", "refused", "taken", "unknown")
 
 _NAME = re.compile(r"(?<!::)\b[A-Z]\w*\b")
@@ -206,7 +208,7 @@ class Emitter:
         return f"{self.header}{self._uses(words, defined, bare)}{laid_out}"
 
     def _uses(self, words: set[str], defined: set[str], bare: str) -> str:
-        standard = standard_uses(words - defined, "fmt::" in bare)
+        standard = standard_uses(words - defined, bare)
         own = sorted((set(_NAME.findall(bare)) & self._exported) - defined)
         values = [name for name in VALUES if name in words or (name == "PlainZero" and "plain_zero" in words)]
         values = [
@@ -324,14 +326,15 @@ class Emitter:
         return _WORD.sub(path, type_)
 
 
-def standard_uses(words: set[str], has_fmt: bool) -> list[str]:
-    """What code uses of the standard library."""
+def standard_uses(words: set[str], code: str) -> list[str]:
+    """What code uses of the standard library: words of it, and modules."""
     grouped: dict[str, list[str]] = {}
     for name, place in STANDARD.items():
         if name in words:
             grouped.setdefault(place, []).append(name)
-    lines = [used(f"std::{place}".rstrip(":"), sorted(names)) for place, names in grouped.items()]
-    return sorted([*lines, *(["use std::fmt;\n"] if has_fmt else [])], key=used_order)
+    lines = [used(f"std::{place}", sorted(names)) for place, names in grouped.items()]
+    modules = [f"use std::{module};\n" for module in set(_MODULES.findall(code))]
+    return sorted([*lines, *modules], key=used_order)
 
 
 def snake_file(emitter: Emitter, base: Product) -> str:

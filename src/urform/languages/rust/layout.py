@@ -107,8 +107,20 @@ def _function(text: str, indent: int) -> str:
     flat = hidden(text[named.end() :])
     start = named.end() + flat.index("(")
     end = named.end() + flat.index(")", flat.index("("))
-    inner = "".join(f"{' ' * (indent + STEP)}{part},\n" for part in split(text[start + 1 : end]))
+    inner = "".join(
+        f"{' ' * (indent + STEP)}{_type(part, indent + STEP)},\n" for part in split(text[start + 1 : end])
+    )
     return f"{text[: start + 1]}\n{inner}{' ' * indent}{text[end:]}"
+
+
+def _type(text: str, indent: int) -> str:
+    """A parameter, or what a type is made of: broken at the angle brackets of its type if it has no room with a comma."""
+    if indent + wide(text) < WIDTH or not text.endswith(">"):
+        return text
+    start = text.index("<")
+    inner = indent + STEP
+    parts = "".join(f"{' ' * inner}{_type(part, inner)},\n" for part in split(text[start + 1 : -1]))
+    return f"{text[: start + 1]}\n{parts}{' ' * indent}>"
 
 
 def _alias(text: str, indent: int) -> str:

@@ -211,7 +211,7 @@ class MakingWriter:
         else:
             open_ = self._plan.product_in(field.type)
             boxed = open_ is not None and self._code.is_open(open_) and not shared
-            text = f"{text}.as_ref()" if boxed else text if text.startswith("first_of") else f"&{text}"
+            text = f"{text}.as_ref()" if boxed else text if text.endswith(")") else f"&{text}"
         yield f"{self._w.let(var, form='arc reference' if shared else 'reference')} = {text};"
 
     def _same(self, left: str, right: str, same: bool) -> Iterator[str]:

@@ -75,8 +75,8 @@ class Proof:
         defined = set(re.findall(r"^(?:pub )?fn (\w+)", bare, re.MULTILINE))
         helpers = sorted((called & self._helpers) - defined)
         made = sorted((called & self._witness_names) - defined)
-        words = set(re.findall(r"(?<!::)\b[A-Z]\w*\b", bare)) | ({"thread"} if "thread::" in bare else set())
-        standard = "".join(standard_uses(words, "fmt::" in bare))
+        words = set(re.findall(r"(?<!::)\b[A-Z]\w*\b", bare))
+        standard = "".join(standard_uses(words, bare))
         atomic = ["use std::sync::atomic::{AtomicU64, Ordering};\n"] if "Ordering::" in bare else []
         others = [
             line for line in standard.splitlines(keepends=True) if "tomic" not in line and "cmp" not in line

@@ -85,7 +85,9 @@ def _known_value(emitter: Emitter, field: Field) -> str:
     option = f"options.{emitter.names.option(field.name)}"
     if field.type == TEXT:  # lent, as a required one is
         default = text_literal(str(field.default))
-        return f"{option}.as_deref().{'unwrap_or_default()' if not field.default else f'unwrap_or({default})'}"
+        return (
+            f"{option}.as_deref().{'unwrap_or_default()' if not field.default else f'unwrap_or({default})'}"
+        )
     return otherwise(emitter, field, option if is_copied(field.type) else f"{option}.clone()")
 
 
