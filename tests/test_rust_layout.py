@@ -73,6 +73,12 @@ FORMS: dict[str, tuple[Callable[[str], str], int]] = {
     "only text of a set, deeper": (within("let made = Some(BTreeSet::from([{}]));", 3), 70),
     "only text of a set in an argument": (within("let made = make(1, BTreeSet::from([{}]));", 2), 70),
     "only text of a set in a field": (within("let made = Log { rows: BTreeSet::from([{}]), other: 1 };"), 70),
+    "cast in a pair of a map": (
+        within(
+            "let made = BTreeMap::from([(Q::A, Arc::new(Mark::new(7, {}, true).unwrap()) as Arc<dyn M>), (Q::B, x)]);"
+        ),
+        70,
+    ),
     "only product of a list": (
         within("let made = Some(vec![Position::new({}, 17, None).unwrap()]);", 2),
         70,
@@ -164,6 +170,23 @@ def test_statements_are_laid_out_as_rustfmt_does(found: list[tuple[tuple[str, st
 def test_use_declarations_are_filled_as_rustfmt_fills_them() -> None:
     ours = [used("crate", ["Creation", "Side", "A" * length]) for length in range(1, 75)]
     whole = [f"use crate::{{{', '.join(['A' * length, 'Creation', 'Side'])}}};\n" for length in range(1, 75)]
+    apart = "fn f() {}\n"  # or they would be sorted among each other
+    assert formatted(apart.join(whole)) == apart.join(ours)
+
+
+@pytest.mark.toolchain
+def test_names_of_a_use_declaration_share_lines_as_with_rustfmt() -> None:
+    """Of all widths around that of a line."""
+    several = [
+        ["Alpha", *(f"{'B' * (11 + number % 9)}{number}" for number in range(first, first + 14))]
+        for first in range(40)
+    ]
+    ours = [used("crate", [*names, "C" * length]) for names in several for length in range(1, 12, 2)]
+    whole = [
+        f"use crate::{{{', '.join(sorted([*names, 'C' * length]))}}};\n"
+        for names in several
+        for length in range(1, 12, 2)
+    ]
     apart = "fn f() {}\n"  # or they would be sorted among each other
     assert formatted(apart.join(whole)) == apart.join(ours)
 

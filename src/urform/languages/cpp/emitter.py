@@ -75,6 +75,9 @@ def comment(doc: str, margin: int, mark: str = "///") -> str:
     )
 
 
+HELD = ("Owned", "Shared")  # what holds a product, declared beside the products
+
+
 class Emitter:
     """Writes the files of one plan."""
 
@@ -307,7 +310,10 @@ class Emitter:
     def full(self, type_: str) -> str:
         """A type for a file outside the namespace."""
         return _WORD.sub(
-            lambda match: f"{self.namespace}::{match[1]}" if match[1] in self._homes else match[1], type_
+            lambda match: (
+                f"{self.namespace}::{match[1]}" if match[1] in self._homes or match[1] in HELD else match[1]
+            ),
+            type_,
         )
 
     def _exported(self) -> Iterator[tuple[str, str]]:

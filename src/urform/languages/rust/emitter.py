@@ -185,11 +185,12 @@ class Emitter:
 
     def _lints(self) -> Iterator[str]:
         """What clippy has against what was declared."""
-        for product in self.plan.products.values():
-            members = [f.name for f in product.own_fields] + [o.name for o in product.operations]
-            for member in members:
-                yield from (lint for prefix, lint in _NAME_LINTS if member.startswith(prefix))
-                yield from (["len_without_is_empty"] if member == "len" else [])
+        members = [field.name for p in self.plan.products.values() for field in p.own_fields]
+        members += [operation.name for p in self.plan.products.values() for operation in p.operations]
+        members += [role.name for family in self.plan.families for role in family.roles]
+        for member in members:
+            yield from (lint for prefix, lint in _NAME_LINTS if member.startswith(prefix))
+            yield from (["len_without_is_empty"] if member == "len" else [])
         for each in (*self.plan.products.values(), *self.plan.makings):
             shown = repr(each)
             if any(constant in shown for constant in _CONSTANTS):

@@ -35,7 +35,7 @@ def used(path: str, names: list[str]) -> str:
     line = f"use {path}::{{{', '.join(ordered)}}};\n"
     if len(line) - 1 < WIDTH - 1:  # two less than other lines may have
         return line
-    filled = _filled(ordered, STEP)
+    filled = _filled(ordered, STEP, WIDTH - 1)
     return f"use {path}::{{\n{filled},\n}};\n"
 
 
@@ -239,7 +239,7 @@ def _rewritten(node: Node, indent: int, column: int, after: int) -> str:
         case "prefix":
             return node.head + rewritten(node.parts[0], indent, column + len(node.head), after)
         case "cast":
-            return rewritten(node.parts[0], indent, column, after + len(node.tail)) + node.tail
+            return _cast(node, indent, column, after)
         case "pairs" if wide(node.text) > room:
             return _pairs(node, indent, column, after)
         case "pairs":
@@ -248,6 +248,14 @@ def _rewritten(node: Node, indent: int, column: int, after: int) -> str:
                 return _pairs(node, indent, column, after)
             return f" {node.head} ".join(shown)
     return node.text
+
+
+def _cast(node: Node, indent: int, column: int, after: int) -> str:
+    """What is cast has all the room; its new type follows where there is some left."""
+    cast = rewritten(node.parts[0], indent, column, 0)
+    if wide(cast.rpartition("\n")[2]) + wide(node.tail) <= WIDTH - column - after:
+        return cast + node.tail
+    return f"{cast}\n{' ' * (indent + STEP)}{node.tail.lstrip()}"
 
 
 def _pairs(node: Node, indent: int, column: int, after: int) -> str:
@@ -354,11 +362,11 @@ def _is_vertical(node: Node, broken: str, indent: int) -> bool:
     return node.kind == "chain" and any(line.startswith(begins) for line in broken.split("\n")[1:])
 
 
-def _filled(items: Sequence[str], indent: int) -> str:
+def _filled(items: Sequence[str], indent: int, width: int = WIDTH) -> str:
     """Items that share lines as they fit."""
     lines: list[str] = []
     for item in items:
-        if lines and wide(lines[-1]) + 2 + wide(item) + 1 <= WIDTH:
+        if lines and wide(lines[-1]) + 2 + wide(item) + 1 <= width:
             lines[-1] += f", {item}"
         else:
             lines.append(" " * indent + item)

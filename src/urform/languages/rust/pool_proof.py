@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT
+from urform.languages.rust.layout import CALL_WIDTH, WIDTH
 from urform.plan.making_steps import (
     CountsAre,
     NewPool,
@@ -93,8 +94,14 @@ class PoolWriter:
         assert pool is not None
         return pool
 
-    def _locals(self, product: str) -> list[str]:
-        return [self._local(name) for name in self._pool(product).key]
+    def _locals(self, product: str) -> dict[str, str]:
+        """The parameters of a maker by the fields of the key; long ones are numbered, so that they share its line."""
+        found = {name: self._local(name) for name in self._pool(product).key}
+        header = f"move |{', '.join(f'_{local}' for local in found.values())}| {{"
+        room = min(CALL_WIDTH, WIDTH - len(f"    let pool = {self._type(product)}::with_maker(") - 2)
+        if len(header) <= room:
+            return found
+        return {name: f"key{number}" for number, name in enumerate(found, 1)}
 
     def _local(self, name: str) -> str:
         local = self._names.local(name)
@@ -102,7 +109,7 @@ class PoolWriter:
 
     def _made(self, product: str, arguments: Arguments) -> str:
         """The call that makes the product of the key at hand, as a result."""
-        keys: dict[str, Operand] = {name: Var(self._local(name)) for name in self._pool(product).key}
+        keys: dict[str, Operand] = {name: Var(local) for name, local in self._locals(product).items()}
         return self._call(product, {**keys, **self._w.renamed(arguments)})
 
     def _call(self, product: str, arguments: Arguments) -> str:
@@ -112,7 +119,7 @@ class PoolWriter:
 
     def _parameters(self, product: str, used: str) -> str:
         """The parameters of a maker; those that it does not use begin with an underscore."""
-        shown = [n if re.search(rf"\b{n}\b(?!:)", used) else f"_{n}" for n in self._locals(product)]
+        shown = [n if re.search(rf"\b{n}\b(?!:)", used) else f"_{n}" for n in self._locals(product).values()]
         return ", ".join(shown)
 
     def _with_maker(self, product: str, made: str, move: str = "") -> str:
@@ -133,7 +140,7 @@ class PoolWriter:
         fields = self._plan.products[product]
         pairs = [
             (n, fields.field(name).type, self._code.argument(self._w.operand(value), fields.field(name).type))
-            for n, (name, value) in zip(self._locals(product), key.items(), strict=True)
+            for n, (name, value) in zip(self._locals(product).values(), key.items(), strict=True)
         ]
         return " && ".join(_equals(name, str(type_), text) for name, type_, text in pairs)
 

@@ -163,7 +163,7 @@ def _test_name(claim: str, taken: Container[str]) -> str:
     group, _, rest = claim.partition("/")
     words = re.split(r"[.:]", rest)[1:]
     name = snake("_".join([group, *words]).replace("-", "_"))
-    name = f"{name}_" if name in KEYWORDS else name
+    name = f"{name}_" if name in RESERVED else name
     while name in taken:
         name += "_again"
     return name

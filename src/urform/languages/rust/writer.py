@@ -184,10 +184,8 @@ class Writer:
         text = f"{var}.{self.emitter.method(product, path.field)}()"
         type_ = self.scope.field(Path(path.var, path.field)).type
         for _ in range(path.first):
-            if isinstance(type_, MapOf):
-                text = f"first_of({'&' if text.endswith(']') else ''}{text})"
-            else:
-                text = f"{text}[0]"
+            lent = f"&{text}" if text.endswith("]") else text
+            text = f"first_of({lent})" if isinstance(type_, MapOf) else f"{text}[0]"
             type_ = type_.element if isinstance(type_, Collection) else type_
         return text
 
