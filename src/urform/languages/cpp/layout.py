@@ -18,6 +18,7 @@ STEP = 4
 _STYLE = Style(width=WIDTH, indent="    ")
 _KEPT = ("//", "#", "template", "public:", "private:", "protected:")
 _INITIAL = re.compile(r"^(?::| ) (?=\w)")
+_OPERATOR = re.compile(r" (?:\|\||==|\?|:) ")
 _CONDITION = re.compile(r"^(return |if \()(.*?)(;|\) \{)$")
 
 
@@ -61,6 +62,8 @@ def _broken(text: str, margin: int) -> list[str]:
     if split is None:
         return [text]
     start, end = split
+    if _OPERATOR.search(flat[:start]):  # what follows an operator would be joined again
+        return [text]
     inner = margin + STEP
     parts = elements_of(text[start + 1 : end])
     stays = text[:start].endswith(".value_or")  # what a declared default is, braces within braces
@@ -81,8 +84,6 @@ def _part(text: str, margin: int) -> list[str]:
         return [text]
     open_, close = text.find("{"), text.rfind("}")
     flat = outside(text)
-    if "{" in text and " ? " in flat:  # braces within a choice are joined again
-        return [text]
     brace = flat.find("{")
     if brace == 0 and text.startswith("{."):
         parts = elements_of(text[open_ + 1 : close])

@@ -29,7 +29,7 @@ USED_TYPES = frozenset(
     ).split()
 )
 # Namespaces, and functions that products call.
-HELPERS = frozenset("std detail testing options out other made to_string key maker name found".split())
+HELPERS = frozenset("std detail testing options out other made to_string key maker name found record".split())
 # What every product has, or a class of its kind.
 USED_METHODS = frozenset(
     "key clone duplicate equals show make make_or_null creator from of find asked record build like".split()

@@ -192,8 +192,10 @@ class _Claims:
             cases.append(case(self._new, other, *self._set(self._all), failure))
         else:
             least = Make("least", self._name, {})
-            steps = (*self._set(self._all), Build("built", "other"), least, Equal("least", "built"))
-            cases.append(case(self._new, other, *steps))
+            used = self._set(self._all) or (Build("first", "builder"),)  # where nothing can be set
+            cases.append(
+                case(self._new, other, *used, Build("built", "other"), least, Equal("least", "built"))
+            )
         for field in self._product.fields:
             cases += self._given_and_built(field)
         return cases
