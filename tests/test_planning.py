@@ -18,6 +18,7 @@ from urform.declaration.types import INTEGER, REAL, TEXT
 from urform.declaration.values import Integer, Text
 from urform.plan import build, claims_of
 from urform.plan.capabilities import REASONS, expressible, needs
+from urform.plan.making_steps import NewBuilder
 from urform.plan.model import Factory, Limit, Plan
 from urform.plan.operands import Path as Access
 from urform.plan.patterns import patterns
@@ -26,6 +27,7 @@ from urform.plan.script import Case, Claim
 from urform.plan.steps import FieldIs, Make
 from urform.plan.text import plan_text
 from urform.plan.validate import InvalidPlan, validate
+from urform.plan.variables import used_by
 from urform.plan.witnesses import Witnesses
 
 ID = re.compile(r"[a-z-]+/[A-Z][A-Za-z0-9]*(\.[A-Za-z0-9_]+)*(:[a-z0-9_.-]+)?")
@@ -288,3 +290,42 @@ def test_witnesses_of_products_recur_and_end() -> None:
             first, second = witnesses.arguments(product), witnesses.second(product)
             assert first is not None
             assert first != second
+
+
+BARE = """
+urform: 1
+name: bare
+products:
+  Hold:  # nothing can be set in a builder of it that differs
+    mutable: true
+    optional: {ends: {type: Bare, default: {}}}
+    builder: {style: statements, after_build: keep}
+  Bare:
+    mutable: true
+    operations: {said: {returns: text}}
+    answers: {said: nothing}
+"""
+
+
+def unused_builders(plan: Plan, claims: tuple[Claim, ...]) -> list[str]:
+    """Claims with a case that makes a builder and does nothing with it: some compilers refuse that."""
+    return [
+        claim.id
+        for claim in claims
+        for each in claim.cases
+        if {step.var for step in each.steps if isinstance(step, NewBuilder)}
+        - {name for step in each.steps if not isinstance(step, NewBuilder) for name in used_by(step)}
+    ]
+
+
+def test_builders_are_used(valid: Path) -> None:
+    assert unused_builders(*planned(valid)) == []
+
+
+def test_builders_are_used_where_nothing_can_be_set() -> None:
+    reading = read_string(BARE, "bare.urform.yaml")
+    assert reading.declaration is not None, reading.problems
+    plan = build(reading.declaration)
+    claims = claims_of(plan)
+    assert "build/Hold:apart" in {claim.id for claim in claims}
+    assert unused_builders(plan, claims) == []

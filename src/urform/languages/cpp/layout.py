@@ -18,7 +18,7 @@ STEP = 4
 _STYLE = Style(width=WIDTH, indent="    ")
 _KEPT = ("//", "#", "template", "public:", "private:", "protected:")
 _INITIAL = re.compile(r"^(?::| ) (?=\w)")
-_OPERATOR = re.compile(r" (?:\|\||==|\?|:) ")
+_OPERATOR = re.compile(r" (?:\|\||[=!<>]=|[<>?:]) ")
 _CONDITION = re.compile(r"^(return |if \()(.*?)(;|\) \{)$")
 
 

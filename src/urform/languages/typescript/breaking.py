@@ -283,7 +283,8 @@ def operands(node: Binary, *, within: bool = False) -> list[Doc]:
     right: Doc = (
         (node.sign, " ", doc_of(node.right)) if _inlines(node) else (node.sign, LINE, doc_of(node.right))
     )
-    alone = not within and not _is_binary(left) and not _is_binary(node.right)
+    joins = within and node.sign in ("&&", "||", "??")  # a comparison is a group even there
+    alone = not joins and not _is_binary(left) and not _is_binary(node.right)
     return [*parts, " ", Group(right) if alone else right]
 
 
