@@ -113,6 +113,13 @@ def test_identifiers_are_those_of_code() -> None:
     assert identifiers(code) == {"made", "f", "x", "rest", "self"}
 
 
+AGAINST_A_FORMATTER = settings(
+    max_examples=5,
+    deadline=None,
+    phases=[Phase.generate],  # sixty lines would take long to shrink, and the difference shows the one
+    suppress_health_check=list(HealthCheck),
+)
+
 # --- against ruff format and gofmt -----------------------------------------------------------------------
 
 ATOMS = st.one_of(
@@ -176,12 +183,7 @@ STATEMENTS = st.one_of(
 
 
 @pytest.mark.toolchain
-@settings(
-    max_examples=5,
-    deadline=None,
-    phases=[Phase.generate],  # sixty lines would take long to shrink, and the difference shows the one
-    suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture],
-)
+@AGAINST_A_FORMATTER
 @given(st.lists(STATEMENTS, min_size=60, max_size=60))
 def test_python_parentheses_are_those_of_ruff(tmp_path: Path, found: list[str]) -> None:
     """Where no bracket can be broken: names, literals, comparisons, conditional expressions, comprehensions."""
@@ -220,12 +222,7 @@ CONDITIONS = joined(deeper(deeper(OPERANDS)))
 
 
 @pytest.mark.toolchain
-@settings(
-    max_examples=5,
-    deadline=None,
-    phases=[Phase.generate],  # sixty lines would take long to shrink, and the difference shows the one
-    suppress_health_check=list(HealthCheck),
-)
+@AGAINST_A_FORMATTER
 @given(st.lists(CONDITIONS, min_size=60, max_size=60))
 def test_python_conditions_are_those_of_ruff(tmp_path: Path, found: list[str]) -> None:
     """In parentheses of their own, or broken at those that they have."""

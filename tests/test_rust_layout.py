@@ -7,9 +7,10 @@ import time
 from collections.abc import Callable
 
 import pytest
-from hypothesis import HealthCheck, Phase, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.test_layout import AGAINST_A_FORMATTER
 from urform.languages.rust.layout import lay_out, used
 
 
@@ -152,12 +153,7 @@ HEADS = st.sampled_from(
 
 
 @pytest.mark.toolchain
-@settings(
-    max_examples=5,
-    deadline=None,
-    phases=[Phase.generate],  # sixty lines would take long to shrink, and the difference shows the one
-    suppress_health_check=list(HealthCheck),
-)
+@AGAINST_A_FORMATTER
 @given(st.lists(st.tuples(HEADS, expressions()), min_size=60, max_size=60))
 def test_statements_are_laid_out_as_rustfmt_does(found: list[tuple[tuple[str, str], str]]) -> None:
     """What is made, set, handed in and compared: calls, lists, maps and options, some levels deep."""
