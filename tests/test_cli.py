@@ -103,6 +103,48 @@ def test_edited_files_are_kept_until_forced(urform: Urform, tmp_path: Path, star
     assert edited.read_text(encoding="utf-8") == original
 
 
+def test_what_is_forced_is_listed_by_name(urform: Urform, tmp_path: Path, starter: Path) -> None:
+    urform("generate", "-t", "python", "-o", "out")
+    edited = tmp_path / "out/python/harbour/mark.py"
+    edited.write_text("mine\n", encoding="utf-8")
+    done = urform("generate", "-t", "python", "-o", "out", "--force")
+    assert (done.status, "mark.py: was edited by hand, overwritten" in done.err) == (0, True)
+    assert "1 overwritten" in done.out
+
+
+def test_files_of_a_person_are_in_the_way(urform: Urform, tmp_path: Path, starter: Path) -> None:
+    """For all targets it is told, and none of them is written; neither is what `verify` keeps."""
+    pom = tmp_path / "out/java/pom.xml"
+    pom.parent.mkdir(parents=True)
+    pom.write_text("<mine/>\n", encoding="utf-8")
+    (tmp_path / "out/go").mkdir()
+    (tmp_path / "out/go/side.go").write_text("package mine\n", encoding="utf-8")
+    for arguments in (("generate", "-o"), ("generate", "--force", "-o"), ("verify", "--into")):
+        done = urform(*arguments, "out", "-t", "python,java,go")
+        assert (done.status, "nothing was written" in done.err) == (1, True), arguments
+        assert "java/pom.xml: is in the way: Urform did not write it" in done.err
+        assert "go/side.go: is in the way" in done.err
+        assert "edited by hand" not in done.err
+        assert [path for path in (tmp_path / "out").rglob("*") if path.is_file()] == [
+            tmp_path / "out/go/side.go",
+            pom,
+        ]
+    assert urform("generate", "-o", "out", "-t", "java", "--check").status == 1
+
+
+def test_two_declarations_in_one_folder_are_told_apart(urform: Urform, tmp_path: Path, starter: Path) -> None:
+    assert urform("generate", starter, "-t", "go", "-o", "out").status == 0
+    before = {path: path.read_bytes() for path in (tmp_path / "out").rglob("*") if path.is_file()}
+    other = tmp_path / "quay.urform.yaml"
+    other.write_text(
+        starter.read_text(encoding="utf-8").replace("name: harbour", "name: quay"), encoding="utf-8"
+    )
+    done = urform("generate", other, "-t", "go", "-o", "out", "--force")
+    assert done.status == 1
+    assert "mark.go: belongs to the declaration 'harbour', and 'quay' would write it too" in done.err
+    assert before == {path: path.read_bytes() for path in (tmp_path / "out").rglob("*") if path.is_file()}
+
+
 def test_what_is_no_longer_generated_goes_unless_edited(
     urform: Urform, tmp_path: Path, starter: Path
 ) -> None:
@@ -139,6 +181,28 @@ def test_the_users_file_is_created_once(urform: Urform, tmp_path: Path, starter:
     own.write_text(written, encoding="utf-8")
     assert urform("generate", "-t", "python", "-o", "out", "--force").status == 0
     assert own.read_text(encoding="utf-8") == written
+
+
+@pytest.mark.slow
+def test_what_the_users_file_needs_no_longer_is_told(urform: Urform, tmp_path: Path, starter: Path) -> None:
+    """A new file with what has to be filled in, and later each operation that is no longer asked for, with its line."""
+    answered = starter.read_text(encoding="utf-8")
+    own_operation(starter)
+    created = urform("generate", "-o", "out")
+    starter.write_text(answered, encoding="utf-8")
+    done = urform("generate", "-o", "out")
+    assert (created.status, done.status) == (0, 1)
+    for name in known_targets():
+        path = f"{name}/{tools(name).own_file}"
+        assert (
+            f"{path}: written once, and yours from now on; to be filled in: Buoy.chart_label" in created.err
+        )
+        told = done.err.partition(f"{path}:")[2].partition("\n")[0]
+        line, _, said = told.partition(": no longer needed: Buoy.chart_label: ")
+        text = (tmp_path / "out" / path).read_text(encoding="utf-8").splitlines()
+        assert said == text[int(line) - 1].strip(), path
+        (tmp_path / "out" / path).unlink()
+    assert urform("generate", "-o", "out").status == 0
 
 
 @pytest.mark.slow

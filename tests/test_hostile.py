@@ -180,17 +180,19 @@ def open_to_all(folder: Path) -> None:
 def test_a_folder_without_rights_is_told(folder: Path) -> None:
     open_to_all(folder)
     out = folder / "out"
-    apply(out, [File("a.txt", "one\n"), File("b/c.txt", "two\n")])
+    apply(out, [File("a.txt", "one\n"), File("b/c.txt", "two\n")], owner="harbour")
     before = everything(out)
     for path in (out, *out.rglob("*")):
         path.chmod(0o555 if path.is_dir() else 0o444)
     more = [File("a.txt", "one\n"), File("b/c.txt", "two, again\n"), File("d.txt", "three\n")]
-    assert "ermission denied" in as_nobody(lambda: apply(out, more))
+    assert "ermission denied" in as_nobody(lambda: apply(out, more, owner="harbour"))
     assert everything(out) == before
-    assert "Change(" in as_nobody(lambda: changes(out, more)), "looking needs no rights to write"
+    assert "Change(" in as_nobody(lambda: changes(out, more, owner="harbour")), (
+        "looking needs no rights to write"
+    )
     for path in (out, *out.rglob("*")):
         path.chmod(0o755 if path.is_dir() else 0o644)
-    apply(out, more)
+    apply(out, more, owner="harbour")
     assert everything(out)["b/c.txt"] == b"two, again\n"
 
 

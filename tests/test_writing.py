@@ -8,15 +8,31 @@ import os
 import signal
 import threading
 from collections.abc import Callable, Mapping, Sequence
+from functools import partial
 from pathlib import Path
 
 import pytest
 
 from urform.languages.target import File, Stub
-from urform.output.changes import CHANGED, EDITED, KEPT, NEW, REMOVED, UNCHANGED, USERS, Change
+from urform.output import writing
+from urform.output.changes import (
+    CHANGED,
+    EDITED,
+    IN_THE_WAY,
+    KEPT,
+    NEW,
+    OVERWRITTEN,
+    REMOVED,
+    UNCHANGED,
+    USERS,
+    Change,
+)
 from urform.output.folder import Folder, OutputError, is_inside
 from urform.output.manifest import MANIFEST, WORKING
-from urform.output.writing import apply, changes, up_to_date
+from urform.output.writing import InTheWay, up_to_date
+
+apply = partial(writing.apply, owner="harbour")
+changes = partial(writing.changes, owner="harbour")
 
 FIRST = (
     File("a.txt", "one\n"),
@@ -92,7 +108,7 @@ def test_what_happens_to_each_file(edited: Path) -> None:
 
 def test_force_overwrites_but_not_what_is_the_users(edited: Path) -> None:
     done = apply(edited, SECOND, force=True)
-    assert states(done)["edited.txt"] == CHANGED
+    assert states(done)["edited.txt"] == OVERWRITTEN
     assert contents(edited)["edited.txt"] == "four, again\n"
     assert contents(edited)["yours.txt"] == "mine\n"
 
@@ -117,7 +133,8 @@ def test_the_manifest_tells_no_time_and_no_place(tmp_path: Path) -> None:
     apply(one, FIRST, source=lambda: "0" * 64)
     apply(other, FIRST, source=lambda: "0" * 64)
     assert (one / MANIFEST).read_bytes() == (other / MANIFEST).read_bytes()
-    assert set(json.loads((one / MANIFEST).read_bytes())) == {"version", "source", "yours", "files"}
+    (shape,) = json.loads((one / MANIFEST).read_bytes())["declarations"].values()
+    assert set(shape) == {"source", "yours", "files"}
 
 
 def test_nothing_is_written_where_nothing_changes(edited: Path) -> None:
@@ -217,6 +234,85 @@ def test_an_error_leaves_what_was_there(edited: Path) -> None:
     assert contents(edited)["new/c.txt"] == "five\n"
 
 
+# What the declaration did not write.
+
+
+def test_a_foreign_file_is_in_the_way_and_nothing_is_written(tmp_path: Path) -> None:
+    (tmp_path / "a.txt").write_text("a person's\n", encoding="utf-8")
+    (tmp_path / "edited.txt").write_text("four\n", encoding="utf-8")
+    for force in (False, True):
+        with pytest.raises(InTheWay, match=r"a\.txt: is in the way: Urform did not write it"):
+            apply(tmp_path, FIRST, force=force)
+        assert contents(tmp_path) == {"a.txt": "a person's\n", "edited.txt": "four\n"}
+        assert not (tmp_path / WORKING).exists()
+    assert states(changes(tmp_path, FIRST))["a.txt"] == IN_THE_WAY
+    (tmp_path / "a.txt").unlink()
+    assert states(apply(tmp_path, FIRST))["edited.txt"] == UNCHANGED, "what is the same is in nobody's way"
+
+
+def test_each_declaration_knows_its_own_files_and_touches_no_other(tmp_path: Path) -> None:
+    apply(tmp_path, FIRST)
+    other = (File("its.txt", "other\n"), File("deep/its.txt", "other\n"))
+    assert set(states(writing.apply(tmp_path, other, owner="quay")).values()) == {NEW}
+    assert contents(tmp_path).keys() == {file.path for file in (*FIRST, *other)}
+    apply(tmp_path, FIRST[:1])
+    assert contents(tmp_path).keys() == {"a.txt", "its.txt", "deep/its.txt", "yours.txt"}
+    writing.apply(tmp_path, (), owner="quay")
+    assert contents(tmp_path).keys() == {"a.txt", "yours.txt"}
+
+
+def test_a_file_of_another_declaration_is_in_the_way_even_where_it_is_the_same(tmp_path: Path) -> None:
+    apply(tmp_path, FIRST)
+    for text in ("one\n", "another\n"):
+        with pytest.raises(
+            InTheWay, match="belongs to the declaration 'harbour', and 'quay' would write it too"
+        ):
+            writing.apply(tmp_path, (File("its.txt", "x\n"), File("a.txt", text)), owner="quay", force=True)
+    assert contents(tmp_path) == {file.path: file.text for file in FIRST}
+
+
+@pytest.mark.slow
+def test_another_declaration_loses_nothing_where_a_run_was_killed(tmp_path: Path) -> None:
+    """What the killed run had reached is known for its own, after the other one wrote into the folder too."""
+    step, dead = 0, True
+    while dead:
+        root = tmp_path / f"project-{step}"
+        apply(root, FIRST)
+        dead = killed_at(step, lambda root=root: apply(root, SECOND))  # type: ignore[misc]
+        writing.apply(root, (File("its.txt", "other\n"),), owner="quay")
+        assert {EDITED, IN_THE_WAY, KEPT}.isdisjoint(states(apply(root, THIRD)).values()), step
+        texts = {file.path: file.text for file in THIRD} | {"its.txt": "other\n"}
+        assert contents(root) == texts, f"killed at step {step}"
+        step += 1
+    assert step > 15
+
+
+LABEL = Stub("Buoy.label", "def label\n", r"^def label")
+RANGE = Stub("Buoy.range", "def range\n", r"^def range")
+
+
+def test_new_files_of_the_user_are_told_and_so_is_what_they_need_no_longer(tmp_path: Path) -> None:
+    with_both = (File("yours.txt", "begin\ndef label\ndef range\n", users=True, stubs=(LABEL, RANGE)),)
+    (created,) = apply(tmp_path, with_both)
+    assert (created.state, created.to_write) == (NEW, (LABEL, RANGE))
+    with_one = (File("yours.txt", "begin\ndef label\n", users=True, stubs=(LABEL,)),)
+    for _ in range(2):  # told until it is gone
+        (left,) = (each for change in apply(tmp_path, with_one) for each in change.leftover)
+        assert (left.operation, left.path, left.line, left.text) == (
+            "Buoy.range",
+            "yours.txt",
+            3,
+            "def range",
+        )
+    assert [each.operation for change in apply(tmp_path, ()) for each in change.leftover] == [
+        "Buoy.label",
+        "Buoy.range",
+    ]
+    assert apply(tmp_path, with_both)[0].leftover == (), "asked for again"
+    (tmp_path / "yours.txt").write_text("begin\n", encoding="utf-8")
+    assert not any(change.leftover for change in apply(tmp_path, ()))
+
+
 # Nothing leads out of the folder.
 
 
@@ -255,10 +351,11 @@ def test_a_project_that_is_a_link_is_not_followed(tmp_path: Path) -> None:
         b"",
         b"no json",
         b"[]",
-        b'{"version": 2, "files": {}}',
-        b'{"version": 1}',
-        b'{"version": 1, "files": {"../outside.txt": "0"}}',
-        b'{"version": 1, "files": {"/etc/hosts": "0"}}',
+        b'{"version": 3, "declarations": {}}',
+        b'{"version": 2}',
+        b'{"version": 2, "declarations": {"harbour": []}}',
+        b'{"version": 2, "declarations": {"harbour": {"files": {"../outside.txt": "0"}}}}',
+        b'{"version": 2, "declarations": {"other": {"files": {"/etc/hosts": "0"}}}}',
         b"[" * 100_000,
         b"\xff\xfe",
     ],

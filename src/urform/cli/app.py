@@ -153,7 +153,9 @@ def generate(
         bool, typer.Option("--check", help="Write nothing; exit 1 when not up to date.")
     ] = False,
     diff: Annotated[bool, typer.Option("--diff", help="Show what would change; write nothing.")] = False,
-    force: Annotated[bool, typer.Option("--force", help="Overwrite what was edited by hand.")] = False,
+    force: Annotated[
+        bool, typer.Option("--force", help="Overwrite what Urform wrote and you edited.")
+    ] = False,
     example: Annotated[
         bool, typer.Option("--example", help="Also a walk-through client per target, in examples/.")
     ] = False,

@@ -8,17 +8,29 @@ from pathlib import Path
 from rich.text import Text
 
 from urform.cli.common import FINDING, OK, TOOLCHAIN, err, out, the_file, valid_declaration
-from urform.cli.render import counted, show_left_out, shown
+from urform.cli.render import counted, show_in_the_way, show_left_out, shown
 from urform.languages import Target
 from urform.languages.sources import source_digest
 from urform.languages.target import Unsupported
-from urform.output.changes import CHANGED, EDITED, KEPT, NEW, REMOVED, STATES, Change
+from urform.output.changes import (
+    CHANGED,
+    EDITED,
+    IN_THE_WAY,
+    KEPT,
+    NEW,
+    OVERWRITTEN,
+    REMOVED,
+    STATES,
+    WRITTEN,
+    Change,
+)
 from urform.output.folder import OutputError
 from urform.output.generating import Asked, Generated, generate_all
-from urform.output.writing import Standing, up_to_date
+from urform.output.writing import InTheWay, Standing, in_the_way, up_to_date
 from urform.plan import build
 
-STALE = (NEW, CHANGED, EDITED, REMOVED)
+STALE = (NEW, CHANGED, EDITED, REMOVED, IN_THE_WAY)
+LISTED = 40  # files by name; more are only counted
 
 
 def run_generate(
@@ -46,11 +58,14 @@ def run_generate(
         found = bool(plan.left_out)
         for generated in generate_all(asked, targets, waiting=_waiting):
             found = (
-                _tell(generated, folder / generated.target, check_only=check_only, look=look, force=force)
+                _tell(generated, plan.name, folder / generated.target, check_only=check_only, look=look)
                 or found
             )
             if not quiet:
                 out.print(Text(f"{folder / generated.target}: {_summary(generated.changes, look)}"))
+    except InTheWay as error:
+        show_in_the_way(err, error)
+        return FINDING
     except OutputError as error:
         err.print(Text(shown(str(error)), style="red"))
         return TOOLCHAIN
@@ -80,22 +95,48 @@ def _waiting(folder: Path) -> None:
     err.print(Text(f"waiting for another urform that writes into {folder}", style="yellow"))
 
 
-def _tell(generated: Generated, project: Path, *, check_only: bool, look: bool, force: bool) -> bool:
+def _tell(generated: Generated, owner: str, project: Path, *, check_only: bool, look: bool) -> bool:
     """Tell what a person has to know of a target; returns whether there was something."""
     done = generated.changes
     if look:
         _show_difference(generated.target, done)
-    edited = [change for change in done if change.state in (EDITED, KEPT)]
-    for change in edited if not force else ():
-        said = "edited by hand, kept" if change.state == EDITED else "no longer generated, but edited: kept"
-        err.print(Text(f"{project / change.path}: {said}; see --diff", style="yellow"))
+    found = _show_kept(project, done)
     for change in done:
-        _show_missing(project, change)
+        if change.state == IN_THE_WAY:
+            err.print(Text(shown(in_the_way(owner, project / change.path, change)), style="red"))
+            found = True
+        _show_own(project, change, look=look)
     for unsupported in generated.unsupported:
         _show_unsupported(generated.target, unsupported)
     stale = any(change.state in STALE for change in done)
-    found = stale if check_only else bool(edited) and not force
-    return found or bool(generated.unsupported) or any(change.missing for change in done)
+    left = any(change.missing or change.leftover for change in done)
+    return found or bool(generated.unsupported) or left or (check_only and stale)
+
+
+def _show_kept(project: Path, done: Sequence[Change]) -> bool:
+    """What a person edited: kept, or overwritten as asked; returns whether something was kept."""
+    kept = [change for change in done if change.state in (EDITED, KEPT)]
+    for change in kept:
+        said = "edited by hand, kept" if change.state == EDITED else "no longer generated, but edited: kept"
+        err.print(Text(f"{project / change.path}: {said}; see --diff", style="yellow"))
+    overwritten = [change for change in done if change.state == OVERWRITTEN]
+    for change in overwritten[:LISTED]:
+        err.print(Text(f"{project / change.path}: was edited by hand, overwritten", style="yellow"))
+    if len(overwritten) > LISTED:
+        err.print(Text(f"… and {len(overwritten) - LISTED} more", style="yellow"))
+    return bool(kept)
+
+
+def _show_own(project: Path, change: Change, *, look: bool) -> None:
+    """What a person has to know of a file of their own: what is to be written there, and what can go."""
+    _show_missing(project, change)
+    if change.to_write:
+        names = ", ".join(stub.operation for stub in change.to_write)
+        would = "would be written once, and be" if look else "written once, and"
+        err.print(Text(f"{project / change.path}: {would} yours from now on; to be filled in: {names}"))
+    for left in change.leftover:
+        said = f"{project / left.path}:{left.line}: no longer needed: {left.operation}"
+        err.print(Text(f"{said}: {shown(left.text)}", style="yellow"))
 
 
 def _show_unsupported(target: str, unsupported: Unsupported) -> None:
@@ -117,7 +158,7 @@ def _show_missing(project: Path, change: Change) -> None:
 
 def _summary(done: Sequence[Change], look: bool) -> str:
     parts = [f"{number} {state}" for state in STATES if (number := _count(done, state))]
-    written = sum(change.state in (NEW, CHANGED) for change in done)
+    written = sum(change.state in WRITTEN for change in done)
     lines = sum(change.lines for change in done)
     verb = "would write" if look else "wrote"
     return f"{verb} {counted(written, 'file')} ({', '.join(parts)}), {lines} lines in all"

@@ -17,6 +17,7 @@ from urform.declaration.problems import Problem
 from urform.verification.results import FAILED, HELD, NOT_RUN, NOT_SHOWN, PASSED, Outcome, Verification
 
 if TYPE_CHECKING:
+    from urform.output.writing import InTheWay
     from urform.plan.model import LeftOut
 
 LONGEST_LINE = 110
@@ -252,3 +253,10 @@ def _verdict(result: Verification) -> Text:
         f"All {len(result.claims)} claims hold in {counted(len(result.runs), 'target')}, {seconds}",
         style="bold green",
     )
+
+
+def show_in_the_way(console: Console, error: InTheWay) -> None:
+    """Each file that is in the way, and that nothing was written for it."""
+    for line in str(error).split("\n"):
+        console.print(Text(shown(line), style="red"))
+    console.print(Text("nothing was written"))

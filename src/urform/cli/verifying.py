@@ -10,9 +10,11 @@ from rich.table import Table
 from rich.text import Text
 
 from urform.cli.common import FINDING, OK, TOOLCHAIN, complete_reading, err, out, valid_declaration
-from urform.cli.render import show_problems, show_verification, shown
+from urform.cli.render import show_in_the_way, show_problems, show_verification, shown
 from urform.cli.status import Verifying
 from urform.languages import Target, known_targets, target
+from urform.output.folder import OutputError
+from urform.output.writing import InTheWay
 from urform.plan import build, claims_of
 from urform.plan.validate import validate
 from urform.verification.processes import Processes
@@ -38,8 +40,17 @@ def run_verify(
     plan = build(valid_declaration(file))
     claims = claims_of(plan)
     validate(plan, claims)
-    with Verifying(err, targets, shown=not quiet) as working:
-        result = verify(plan, claims, targets, into=into, progress=working)
+    try:
+        with Verifying(err, targets, shown=not quiet) as working:
+            result = verify(plan, claims, targets, into=into, progress=working)
+    except InTheWay as error:
+        show_in_the_way(err, error)
+        return FINDING
+    except OutputError as error:
+        err.print(Text(shown(str(error)), style="red"))
+        return TOOLCHAIN
+    for path in result.edited:
+        err.print(Text(f"{shown(path)}: edited by hand, kept and tested as it is", style="yellow"))
     if junit is not None:
         junit.write_text(as_junit(result), encoding="utf-8")
     if html is not None:
@@ -56,7 +67,7 @@ def run_verify(
 
 def status_of(result: Verification, *, require_all: bool = False) -> int:
     """1 for a failed claim; 3 for a toolchain that broke, or is missing and asked for, or when none ran at all."""
-    if result.failed:
+    if result.failed or result.edited:
         return FINDING
     missing = [run for run in result.runs if run.missing]
     if any(run.broke for run in result.runs) or len(missing) == len(result.runs) or (missing and require_all):

@@ -13,7 +13,14 @@ from pathlib import Path
 
 from urform.languages.target import File, Target, Unsupported
 from urform.output.changes import Change
-from urform.output.writing import apply, changes
+from urform.output.writing import (
+    Prepared,
+    alone,
+    changes,
+    commit,
+    prepare,
+    refuse_what_is_in_the_way,
+)
 from urform.plan import claims_by_owner
 from urform.plan.model import Plan
 
@@ -43,22 +50,22 @@ class Generated:
     unsupported: tuple[Unsupported, ...] = ()
 
 
-def generate_one(asked: Asked, target: Target, waiting: Callable[[Path], None] | None = None) -> Generated:
-    """Generate for one target. Raises OutputError when its folder cannot be written."""
+def _one(asked: Asked, target: Target) -> Generated | tuple[Generated, Prepared]:
+    """What would be done for one target, or what stands ready for it. Raises OutputError."""
     unsupported: list[Unsupported] = []
     files = chain(_files(asked, target, unsupported), target.example(asked.plan) if asked.example else ())
-    project = asked.folder / target.name
+    project, owner = asked.folder / target.name, asked.plan.name
     if asked.look:
-        done = changes(project, files, differences=asked.differences)
-    else:
-        done = apply(
-            project,
-            files,
-            force=asked.force,
-            source=lambda: "" if asked.plan.left_out or unsupported else asked.sources.get(target.name, ""),
-            waiting=waiting,
-        )
-    return Generated(target.name, done, tuple(unsupported))
+        done = changes(project, files, owner=owner, differences=asked.differences)
+        return Generated(target.name, done, tuple(unsupported))
+    prepared = prepare(
+        project,
+        files,
+        owner=owner,
+        force=asked.force,
+        source=lambda: "" if asked.plan.left_out or unsupported else asked.sources.get(target.name, ""),
+    )
+    return Generated(target.name, prepared.changes, tuple(unsupported)), prepared
 
 
 def _files(asked: Asked, target: Target, unsupported: list[Unsupported]) -> Iterator[File]:
@@ -72,8 +79,22 @@ def _files(asked: Asked, target: Target, unsupported: list[Unsupported]) -> Iter
 
 def generate_all(
     asked: Asked, targets: Sequence[Target], waiting: Callable[[Path], None] | None = None
-) -> Iterator[Generated]:
-    """Generate for several targets, in their order. Raises OutputError for the first whose folder cannot be written."""
+) -> list[Generated]:
+    """Generate for several targets, in their order: for all of them or, where something is in the way, for none.
+
+    Raises InTheWay, and OutputError for the first target whose folder cannot be written.
+    """
+    if asked.look:
+        return [each for each in _every(asked, targets) if isinstance(each, Generated)]
+    with alone([asked.folder / target.name for target in targets], waiting):
+        done = [each for each in _every(asked, targets) if not isinstance(each, Generated)]
+        refuse_what_is_in_the_way(asked.plan.name, [prepared for _, prepared in done])
+        for _, prepared in done:
+            commit(prepared)
+    return [generated for generated, _ in done]
+
+
+def _every(asked: Asked, targets: Sequence[Target]) -> Iterator[Generated | tuple[Generated, Prepared]]:
     together = min(len(targets), os.cpu_count() or 1)
     if (
         together < 2
@@ -81,10 +102,10 @@ def generate_all(
         or "fork" not in multiprocessing.get_all_start_methods()
     ):
         for target in targets:
-            yield generate_one(asked, target, waiting)
+            yield _one(asked, target)
         return
     gc.freeze()  # what is shared with the processes is not looked at, so it is not copied
-    _Work.asked, _Work.targets, _Work.waiting = asked, targets, waiting
+    _Work.asked, _Work.targets = asked, targets
     context = multiprocessing.get_context("fork")
     longest_first = sorted(range(len(targets)), key=lambda number: -targets[number].effort)
     with ProcessPoolExecutor(together, mp_context=context) as pool:
@@ -98,10 +119,9 @@ class _Work:
 
     asked: Asked
     targets: Sequence[Target]
-    waiting: Callable[[Path], None] | None
 
 
-def _in_process(number: int) -> Generated:
+def _in_process(number: int) -> Generated | tuple[Generated, Prepared]:
     gc.set_threshold(SELDOM)
     gc.enable()  # writers of tests go round in circles; the plan, which is frozen, is not looked through
-    return generate_one(_Work.asked, _Work.targets[number], _Work.waiting)
+    return _one(_Work.asked, _Work.targets[number])

@@ -1,7 +1,8 @@
-"""The manifest of a folder: which files are ours, by content. No times, no absolute paths.
+"""The manifest of a folder: which files each declaration wrote there, by content. No times, no absolute paths.
 
-While files are being replaced, a journal stands beside it, with what they are about to become. A run that was killed
-leaves it there; the next one knows those contents for its own too, and not for a person's edits.
+Several declarations may write into one folder; each knows its own files and touches no other's. While files are being
+replaced, a journal stands beside the manifest, with what they are about to become. A run that was killed leaves it there;
+the next one knows those contents for its declaration's own too, and not for a person's edits.
 """
 
 from __future__ import annotations
@@ -17,39 +18,64 @@ from urform.output.folder import Folder, OutputError, is_inside
 MANIFEST = ".urform.json"
 WORKING = ".urform-writing"  # a folder that is there only while files are written, or after a run was killed
 JOURNAL = f"{WORKING}/journal.json"
-VERSION = 1
+VERSION = 2
+
+Digests = Mapping[str, str]  # by path
 
 
 @dataclass(frozen=True, slots=True)
 class Manifest:
-    """Content hashes by path. `source` is the hash of all that the files were made from; it stands there only when
-    nothing was left to tell a person, and then `yours` has the user's own files that were looked into for that."""
+    """What one declaration wrote: content hashes by path, and for each file that it left to the user the operations that
+    were asked for there, each with the pattern that finds it. `source` is the hash of all that the files were made from;
+    it stands there only when nothing was left to tell a person, and then `yours` has the user's own files that were
+    looked into for that."""
 
-    files: Mapping[str, str] = field(default_factory=dict)
+    files: Digests = field(default_factory=dict)
     source: str = ""
-    yours: Mapping[str, str] = field(default_factory=dict)
+    yours: Digests = field(default_factory=dict)
+    operations: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
 
-    def text(self) -> str:
+    def shape(self) -> dict[str, Any]:
         """As it is written down."""
         known = {"source": self.source, "yours": dict(sorted(self.yours.items()))} if self.source else {}
-        shape = {"version": VERSION, **known, "files": dict(sorted(self.files.items()))}
-        return json.dumps(shape, indent=2) + "\n"
+        asked = {path: dict(sorted(found.items())) for path, found in sorted(self.operations.items())}
+        return {
+            **known,
+            **({"operations": asked} if asked else {}),
+            "files": dict(sorted(self.files.items())),
+        }
+
+    @property
+    def paths(self) -> set[str]:
+        return {*self.files, *self.operations}
+
+
+Journal = Mapping[str, frozenset[str]]  # by path, what a file is about to become
 
 
 @dataclass(frozen=True, slots=True)
 class Ours:
-    """Every content by which a file is known for ours: that of the manifest, and those of runs that were killed."""
+    """Whose files stand in a folder, seen by one declaration: every content by which a file is known for its own (that of
+    its manifest, and those of runs that were killed), and what others have there."""
 
-    manifest: Manifest
-    about_to_be: Mapping[str, frozenset[str]]
+    owner: str
+    manifest: Manifest = field(default_factory=Manifest)
+    about_to_be: Journal = field(default_factory=dict)
+    others: Mapping[str, Manifest] = field(default_factory=dict)
+    others_about_to_be: Mapping[str, Journal] = field(default_factory=dict)
 
     def has(self, path: str, digest: str) -> bool:
-        """Whether a file with that content is as Urform wrote it."""
+        """Whether a file with that content is as this declaration wrote it."""
         return self.manifest.files.get(path) == digest or digest in self.about_to_be.get(path, ())
 
     @property
     def paths(self) -> set[str]:
         return {*self.manifest.files, *self.about_to_be}
+
+    def other_owners(self) -> Mapping[str, str]:
+        """The other declaration that each path belongs to."""
+        found = {path: owner for owner, journal in self.others_about_to_be.items() for path in journal}
+        return found | {path: owner for owner, other in self.others.items() for path in other.paths}
 
 
 def content_hash(content: bytes) -> str:
@@ -57,45 +83,64 @@ def content_hash(content: bytes) -> str:
     return hashlib.sha256(content).hexdigest()
 
 
-def journal_text(about_to_be: Mapping[str, Iterable[str]]) -> str:
-    """What files are about to become, as it is written down."""
-    files = {path: sorted(digests) for path, digests in sorted(about_to_be.items())}
-    return json.dumps({"version": VERSION, "files": files}, indent=2) + "\n"
+def manifest_text(manifests: Mapping[str, Manifest]) -> str:
+    """The manifests of all declarations of a folder, as they are written down."""
+    shapes = {owner: manifest.shape() for owner, manifest in sorted(manifests.items())}
+    return json.dumps({"version": VERSION, "declarations": shapes}, indent=2) + "\n"
 
 
-def read_manifest(folder: Folder) -> Manifest:
-    """The manifest of a folder, empty where there is none. Raises OutputError where it is not ours to read."""
-    data = _read(folder, MANIFEST)
-    if data is None:
-        return Manifest()
-    source, yours = data.get("source"), data.get("yours")
-    if isinstance(source, str) and isinstance(yours, dict) and all(map(is_inside, yours)):
-        return Manifest(data["files"], source, yours)
-    return Manifest(data["files"])
-
-
-def read_ours(folder: Folder) -> Ours:
-    """The manifest, and the journal that a killed run left."""
-    journal = _read(folder, JOURNAL) or {"files": {}}
-    about_to_be = {
-        path: frozenset(map(str, digests))
-        for path, digests in journal["files"].items()
-        if isinstance(digests, list)
+def journal_text(journals: Mapping[str, Mapping[str, Iterable[str]]]) -> str:
+    """What the files of each declaration are about to become, as it is written down."""
+    shapes = {
+        owner: {"files": {path: sorted(digests) for path, digests in sorted(journal.items())}}
+        for owner, journal in sorted(journals.items())
     }
-    return Ours(read_manifest(folder), about_to_be)
+    return json.dumps({"version": VERSION, "declarations": shapes}, indent=2) + "\n"
 
 
-def _read(folder: Folder, path: str) -> dict[str, Any] | None:
+def read_manifests(folder: Folder) -> Mapping[str, Manifest]:
+    """The manifest of each declaration. Raises OutputError where they are not ours to read."""
+    return {owner: _manifest(shape) for owner, shape in _read(folder, MANIFEST).items()}
+
+
+def _manifest(shape: Mapping[str, Any]) -> Manifest:
+    source, yours, operations = shape.get("source", ""), shape.get("yours", {}), shape.get("operations", {})
+    if not (isinstance(source, str) and _paths(yours) and _paths(operations)):
+        return Manifest(shape["files"])
+    asked = {path: found for path, found in operations.items() if isinstance(found, dict)}
+    return Manifest(shape["files"], source, yours, asked)
+
+
+def read_ours(folder: Folder, owner: str) -> Ours:
+    """What a declaration finds in a folder: its manifest, those of others, and the journals of runs that were killed."""
+    journals = {
+        name: {path: frozenset(map(str, digests)) for path, digests in shape["files"].items()}
+        for name, shape in _read(folder, JOURNAL).items()
+    }
+    manifests = dict(read_manifests(folder))
+    own, about_to_be = manifests.pop(owner, Manifest()), journals.pop(owner, {})
+    return Ours(owner, own, about_to_be, manifests, journals)
+
+
+def _read(folder: Folder, path: str) -> Mapping[str, Mapping[str, Any]]:
+    """What a file tells of each declaration; nothing where there is no file."""
     content = folder.read(path)
     if content is None:
-        return None
+        return {}
     try:
         data: Any = json.loads(content)
     except (ValueError, RecursionError) as error:
         why = "it nests too deep" if isinstance(error, RecursionError) else error
         raise OutputError(f"{folder.root / path} cannot be read: {why}; remove it to start anew") from error
     if isinstance(data, dict) and data.get("version") == VERSION:
-        files = data.get("files")
-        if isinstance(files, dict) and all(map(is_inside, files)):
-            return data
+        shapes = data.get("declarations")
+        if isinstance(shapes, dict) and all(
+            isinstance(s, dict) and _paths(s.get("files")) for s in shapes.values()
+        ):
+            return shapes
     raise OutputError(f"{folder.root / path} is no manifest of this Urform; remove it to start anew")
+
+
+def _paths(shape: Any) -> bool:
+    """Whether it is a mapping whose keys are paths below the folder."""
+    return isinstance(shape, dict) and all(map(is_inside, shape))

@@ -54,6 +54,9 @@ class Verification:
     runs: tuple[TargetRun, ...]
     seconds: float = 0.0
     unsupported: tuple[str, ...] = field(default=())
+    edited: tuple[str, ...] = field(
+        default=()
+    )  # files that a person edited, and that were tested as they are
 
     @property
     def targets(self) -> tuple[str, ...]:

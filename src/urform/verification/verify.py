@@ -8,12 +8,13 @@ import time
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import AbstractContextManager, nullcontext
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from urform.languages import Emission, Target
 from urform.languages.target import Found, Ran, TestAddress, TestResult
-from urform.output.writing import write_project
+from urform.output.changes import EDITED, KEPT
+from urform.output.writing import alone, commit, prepare, refuse_what_is_in_the_way, write_project
 from urform.plan.model import Plan
 from urform.plan.script import Claim
 from urform.verification.processes import Processes
@@ -55,11 +56,13 @@ def verify(
 ) -> Verification:
     """Verify every claim in every target.
 
-    `into` keeps the generated projects, one folder a target; otherwise they are gone afterwards. Raises
-    KeyboardInterrupt when interrupted, with every child process gone.
+    `into` keeps the generated projects, one folder a target, written by the rules of `generate`: what a person edited
+    stays, and is tested as it is; otherwise they are gone afterwards. Raises KeyboardInterrupt when interrupted, with
+    every child process gone; InTheWay and OutputError where a folder cannot be written.
     """
     running = processes or Processes()
     started = time.monotonic()
+    written = _kept(plan, claims, targets, into, progress) if into else {}
     place: AbstractContextManager[str] = (
         nullcontext(str(into)) if into else tempfile.TemporaryDirectory(prefix="urform-")
     )
@@ -67,7 +70,9 @@ def verify(
         pool = ThreadPoolExecutor(max_workers=max(len(targets), 1))
         try:
             work = [
-                pool.submit(_test, plan, claims, target, Path(folder), progress, running)
+                pool.submit(
+                    _test, plan, claims, target, Path(folder), progress, running, written.get(target.name)
+                )
                 for target in targets
             ]
             tested = [future.result() for future in work]
@@ -76,21 +81,64 @@ def verify(
             raise
         finally:
             pool.shutdown(wait=True, cancel_futures=True)
-    return _merged(plan, claims, targets, tested, time.monotonic() - started)
+    edited = tuple(path for kept in written.values() for path in kept.edited)
+    return replace(_merged(plan, claims, targets, tested, time.monotonic() - started), edited=edited)
 
 
 _EMITTING = threading.Lock()  # emitting is pure Python: side by side it would only be slower
 
 
+@dataclass(frozen=True, slots=True)
+class _Kept:
+    """A project that was written into a folder of the user's."""
+
+    emission: Emission
+    edited: tuple[str, ...]  # files that a person edited
+
+
+def _kept(
+    plan: Plan, claims: Sequence[Claim], targets: Sequence[Target], into: Path, progress: Progress
+) -> dict[str, _Kept]:
+    """Write the projects of all targets into a folder that is kept, or of none."""
+    emissions = {}
+    for target in targets:
+        progress(target.name, "generating")
+        emissions[target.name] = target.emit(plan, claims)
+    with alone([into / name for name in emissions]):
+        prepared = {
+            name: prepare(into / name, emission.files, owner=plan.name)
+            for name, emission in emissions.items()
+        }
+        refuse_what_is_in_the_way(plan.name, list(prepared.values()))
+        for each in prepared.values():
+            commit(each)
+    return {
+        name: _Kept(
+            emission,
+            tuple(str(into / name / c.path) for c in prepared[name].changes if c.state in (EDITED, KEPT)),
+        )
+        for name, emission in emissions.items()
+    }
+
+
 def _test(
-    plan: Plan, claims: Sequence[Claim], target: Target, folder: Path, progress: Progress, running: Processes
+    plan: Plan,
+    claims: Sequence[Claim],
+    target: Target,
+    folder: Path,
+    progress: Progress,
+    running: Processes,
+    kept: _Kept | None,
 ) -> _Tested:
-    progress(target.name, "generating")
-    with _EMITTING:
-        running.go_on()
-        emission = target.emit(plan, claims)
-        project = folder / target.name
-        write_project(project, emission.files)
+    project = folder / target.name
+    if kept is not None:
+        emission = kept.emission
+    else:
+        progress(target.name, "generating")
+        with _EMITTING:
+            running.go_on()
+            emission = target.emit(plan, claims)
+            write_project(project, emission.files)
     found = target.toolchain.find(running.run)
     if not found.ready:
         progress(target.name, "not installed")
