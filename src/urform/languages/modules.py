@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from urform.declaration.types import ProductType, Type, innermost
+from urform.plan.circles import components
 from urform.plan.model import Plan, Product
 
 
@@ -20,10 +21,7 @@ class Module:
 
 
 def modules(plan: Plan) -> tuple[Module, ...]:
-    """One module per product with its variants, in declaration order; circles are one module.
-
-    Tarjan's algorithm for strongly connected components, without recursion.
-    """
+    """One module per product with its variants, in declaration order; circles are one module."""
     heads = {p.name: p.base or p.name for p in plan.products.values()}
     order = [p.name for p in plan.products.values() if p.base is None]
     uses: dict[str, list[str]] = {name: [] for name in order}
@@ -32,7 +30,7 @@ def modules(plan: Plan) -> tuple[Module, ...]:
             inner = innermost(type_)
             if isinstance(inner, ProductType) and heads[inner.name] != heads[product.name]:
                 uses[heads[product.name]].append(heads[inner.name])
-    component = _components(order, uses)
+    component = components(uses)
     grouped: dict[int, list[Product]] = {}
     for name in order:
         product = plan.products[name]
@@ -47,37 +45,3 @@ def _operation_types(product: Product) -> list[Type]:
     for operation in product.operations:
         types += [operation.returns, *(parameter.type for parameter in operation.takes)]
     return types
-
-
-def _components(order: list[str], uses: dict[str, list[str]]) -> dict[str, int]:
-    index: dict[str, int] = {}
-    low: dict[str, int] = {}
-    component: dict[str, int] = {}
-    stack: list[str] = []
-    for start in order:
-        if start in index:
-            continue
-        work = [(start, iter(uses[start]))]
-        index[start] = low[start] = len(index)
-        stack.append(start)
-        while work:
-            name, rest = work[-1]
-            found = next(rest, None)
-            if found is None:
-                work.pop()
-                if work:
-                    low[work[-1][0]] = min(low[work[-1][0]], low[name])
-                if low[name] == index[name]:
-                    number = index[name]
-                    while True:
-                        top = stack.pop()
-                        component[top] = number
-                        if top == name:
-                            break
-            elif found not in index:
-                index[found] = low[found] = len(index)
-                stack.append(found)
-                work.append((found, iter(uses[found])))
-            elif found not in component:
-                low[name] = min(low[name], index[found])
-    return component

@@ -125,16 +125,25 @@ class Selecting:
         return holds(when, {f.name: _seen(f, given.get(f.name)) for f in self.selection.parameters})
 
     def _when(self, variant: str) -> Decision | None:
+        """The condition of the first choice that makes a variant."""
         return next(choice.when for choice in self.selection.deciding.choices if choice.variant == variant)
+
+    def _is_chosen(self, variant: str) -> bool:
+        """Whether any choice makes a variant; none need to."""
+        return any(choice.variant == variant for choice in self.selection.deciding.choices)
 
     def making(self, variant: str, fixed: Given | None = None, without: Iterable[str] = ()) -> Given | None:
         """Arguments that make a variant."""
+        if not self._is_chosen(variant):
+            return None
         return self.reaching(
             lambda given: self.makes(given, variant), self._when(variant), fixed or {}, without
         )
 
     def choosing(self, variant: str, fixed: Given) -> Given | None:
         """Arguments for which a variant is chosen, whether or not the fixed ones keep its limits; the others do."""
+        if not self._is_chosen(variant):
+            return None
         return self.reaching(
             lambda given: self.outcome(given) == variant and self._keeps_limits(variant, given, save=fixed),
             self._when(variant),

@@ -36,6 +36,7 @@ from urform.declaration.values import (
     Word,
     sort_key,
 )
+from urform.plan.circles import circles_of
 from urform.plan.model import Field, Limit, Plan, Product
 from urform.plan.operands import Keyed, Operand, Several, Witness
 from urform.plan.scalars import LONG, Edge, Limits, as_declared, integers, reals, texts
@@ -49,11 +50,16 @@ class Witnesses:
         self._plan = plan
         self._plain = plain  # texts that a person likes to read
         self._selecting: dict[str, Selecting] = {}
+        self._circles = circles_of(plan)
         self._making: set[str] = set()
         self._found: dict[str, Mapping[str, Operand] | None] = {}
         self._first_two: dict[tuple[Type, Limits, Limits], tuple[Operand, ...]] = {}
         self._arguments: dict[str, Mapping[str, Operand] | None] = {}
         self._second: dict[str, Mapping[str, Operand] | None] = {}
+        for (
+            product
+        ) in self._circles.outward():  # so that long chains of products are not followed by recursion
+            self.second(product)
 
     def selecting(self, product: Product) -> Selecting | None:
         """What finds arguments for a concrete product whose constructor is hidden."""
@@ -219,12 +225,33 @@ class Witnesses:
             return self._selected(product.name, selecting)
         if product.name in self._arguments and not self._making:
             return self._arguments[product.name]
-        found = {field.name: self.of(field) for field in product.required}
+        found = {field.name: self._first(product, field) for field in product.required}
         given = {name: first for name, first in found.items() if first is not None}
         arguments = given if len(given) == len(found) else None
         if not self._making:
             self._arguments[product.name] = arguments
         return arguments
+
+    def _first(self, product: Product, field: Field) -> Operand | None:
+        """The first witness of a required field; the shallowest one where it may lead to the product again."""
+        if not self._circles.leads_back(product, field.type):
+            return self.of(field)
+        return self._shallowest(field.type, length_range(as_declared(field.limits))[0])
+
+    def _shallowest(self, type_: Type, size: int) -> Operand | None:
+        match type_:
+            case ProductType(name):
+                shallowest = self._circles.shallowest(name)
+                return Witness(shallowest) if shallowest is not None else None
+            case MapOf(key, element) if size:
+                keys, held = self.sets_of(key, (), size), self._shallowest(element, 0)
+                if held is None or len(keys) < size:
+                    return None
+                return Keyed(type_, tuple((each, held) for each in keys))  # type: ignore[misc]
+            case ListOf(element) if size:
+                held = self._shallowest(element, 0)
+                return Several(type_, (held,) * size) if held is not None else None
+        return empty_of(type_)
 
     def _selected(self, variant: str, selecting: Selecting) -> Mapping[str, Operand] | None:
         if variant in self._making:
@@ -284,20 +311,21 @@ class Witnesses:
         return (
             isinstance(type_, ProductType)
             and not self._plan.products[type_.name].single
-            and self._reaches(type_.name, product, set())
+            and self._reaches(type_.name, product)
         )
 
-    def _reaches(self, start: str, goal: str, seen: set[str]) -> bool:
-        if start == goal:
-            return True
-        if start in seen:
-            return False
-        seen.add(start)
-        reached = self._plan.products[start]
-        names = [*reached.variants, *(f.type.name for f in reached.fields if isinstance(f.type, ProductType))]
-        if reached.base is not None:
-            names.append(reached.base)
-        return any(self._reaches(name, goal, seen) for name in names)
+    def _reaches(self, start: str, goal: str) -> bool:
+        seen, waiting = {start}, [start]
+        while waiting:
+            name = waiting.pop()
+            if name == goal:
+                return True
+            reached = self._plan.products[name]
+            more = [*reached.variants, *([reached.base] if reached.base is not None else [])]
+            more += [f.type.name for f in reached.fields if isinstance(f.type, ProductType)]
+            waiting += [each for each in more if each not in seen]
+            seen.update(more)
+        return False
 
 
 def empty_of(type_: Type) -> Operand | None:
