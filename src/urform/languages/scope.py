@@ -145,6 +145,17 @@ class Scope:
         return self._plan.products[owner].field(name)
 
 
+def parameters_of_makers(plan: Plan, owner: str) -> frozenset[str]:
+    """What functions in the tests of an owner of claims may call their parameters: no variable there is called so."""
+    product = plan.products.get(owner)
+    if product is None:
+        return frozenset()
+    base = plan.products[product.base or owner]
+    pool, factory = plan.pool_of(owner), plan.factory_of(base.name)
+    fields = base.fields if factory is not None else ()
+    return frozenset(pool.key if pool is not None else ()) | {field.name for field in fields}
+
+
 def respelt(operand: Operand, spell: Callable[[str], str]) -> Operand:
     """An operand whose variables are spelt as a language spells them."""
     if type(operand) not in NAMING:

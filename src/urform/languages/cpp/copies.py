@@ -32,32 +32,40 @@ def _restart(emitter: Emitter, field: Field, product: Product) -> Iterator[str]:
         return
     pointer = inner.abstract or emitter.code.boxed(field)
     if isinstance(field.type, Collection):
-        yield from _each(field.type, stored, "each", inner)
+        yield from _each(emitter, field.type, stored, "each", inner)
     elif field.may_be_absent:
         yield f"if ({stored}) {{"
-        yield f"    {stored} = {duplicated(inner, f'(*{stored})' if not pointer else f'(**{stored})')};"
+        yield f"    {stored} = {duplicated(emitter, inner, f'(*{stored})' if not pointer else f'(**{stored})')};"
         yield "}"
     else:
-        yield f"{stored} = {duplicated(inner, f'(*{stored})' if pointer else stored)};"
+        yield f"{stored} = {duplicated(emitter, inner, f'(*{stored})' if pointer else stored)};"
 
 
-def duplicated(inner: Product, value: str) -> str:
+def duplicated(emitter: Emitter, inner: Product, value: str) -> str:
     """The call that duplicates a product."""
-    return (
+    return _as_itself(
+        emitter,
+        inner,
         f"{value[2:-1]}->duplicate()"
         if value.startswith("(*") and not value.startswith("(**")
-        else f"{value}.duplicate()"
+        else f"{value}.duplicate()",
     )
 
 
-def _each(type_: Type, value: str, each: str, inner: Product) -> Iterator[str]:
+def _as_itself(emitter: Emitter, inner: Product, call: str) -> str:
+    """What a kind duplicates, for its base gives it behind a pointer to the base."""
+    return f"static_cast<{emitter.names.type(inner.name)} &&>(*{call})" if inner.base is not None else call
+
+
+def _each(emitter: Emitter, type_: Type, value: str, each: str, inner: Product) -> Iterator[str]:
     assert isinstance(type_, Collection)
     named = f"auto &[{each}_key, {each}]" if isinstance(type_, MapOf) else f"auto &{each}"
     yield f"for ({named} : {value}) {{"
     if isinstance(type_.element, Collection):
-        yield from (f"    {line}" for line in _each(type_.element, each, f"{each}_in", inner))
+        yield from (f"    {line}" for line in _each(emitter, type_.element, each, f"{each}_in", inner))
     else:
-        yield f"    {each} = {each}{'->' if inner.abstract else '.'}duplicate();"
+        again = _as_itself(emitter, inner, f"{each}{'->' if inner.abstract else '.'}duplicate()")
+        yield f"    {each} = {again};"
     yield "}"
 
 

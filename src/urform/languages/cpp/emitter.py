@@ -280,15 +280,14 @@ class Emitter:
         return [*names, *(["std::move(options)"] if product.optional else [])]
 
     def method(self, product: Product, name: str) -> str:
-        """The accessor of a field, or an operation: setters come first."""
+        """The accessor of a field, or an operation: setters and the key of a kind come first."""
         base = product.base or product.name
         if base not in self._setters:
             family = self.plan.products[base]
             members = [family, *(self.plan.products[each] for each in family.variants)]
             fields = [f.name for p in members for f in p.own_fields if family.mutable]
-            self._setters[base] = frozenset(
-                f"{begin}{each}" for each in fields for begin in ("set_", "mutable_")
-            )
+            setters = (f"{begin}{each}" for each in fields for begin in ("set_", "mutable_"))
+            self._setters[base] = frozenset([*setters, *(["kind"] if family.abstract else [])])
         return self.names.method(name, self._setters[base])
 
     def is_behind(self, field: Field) -> bool:

@@ -194,7 +194,17 @@ class Expressions:
         pairs = [self.pair(f, given[f.name]) for f in product.optional if f.name in given]
         if pairs:
             parts.append(f"{{{', '.join(pairs)}}}")
+        if len(parts) == 1 and not pairs and self._would_be_copied(product, given):
+            (field,) = product.required
+            return f"{self.owned(field)}({parts[0]})"
         return ", ".join(parts)
+
+    def _would_be_copied(self, product: Product, given: Mapping[str, Operand]) -> bool:
+        """Whether the one argument is such a product itself, of which a constructor would make a copy."""
+        (field,) = product.required
+        operand = given[field.name]
+        wraps = isinstance(field.type, ProductType) and self.plan.product(field.type.name).abstract
+        return wraps and isinstance(operand, (Witness, Made)) and operand.product == product.name
 
     def pair(self, field: Field, operand: Operand) -> str:
         """A member of an options struct with its value."""

@@ -25,11 +25,17 @@ MACROS = frozenset(
 USED_TYPES = frozenset(
     (
         "Bound CreationError MissingError LimitError UnknownKeyError DuplicateKeyError RefusedError Owned Shared Pool T U "
-        "K Key Maker Slot Any Test"
+        "K Key Maker Slot Any "
+        # What the class that a test is derives from has.
+        "Test Run Setup SetUp TearDown SetUpTestSuite TearDownTestSuite SetUpTestCase TearDownTestCase TestBody HasFailure "
+        "HasFatalFailure HasNonfatalFailure IsSkipped RecordProperty"
     ).split()
 )
 # Namespaces, and functions that products call.
-HELPERS = frozenset("std detail testing options out other made to_string key maker name found record".split())
+HELPERS = frozenset(
+    "std detail testing kind options out other that made make make_or_null to_string key keys maker name names found "
+    "missing record builder".split()
+)
 # What every product has, or a class of its kind.
 USED_METHODS = frozenset(
     "key clone duplicate equals show make make_or_null creator from of find asked record build like".split()
@@ -68,7 +74,7 @@ class Names:
 
     def stored(self, name: str) -> str:
         """A data member: `label_`, or `held_name` where an accessor or parameter is called `name_`."""
-        escaped = name in ESCAPED or name.startswith(("set_", "mutable_"))
+        escaped = name in ESCAPED or name == "kind" or name == "kind" or name.startswith(("set_", "mutable_"))
         return f"held_{snake(name)}" if escaped else f"{snake(name)}_"
 
     def option(self, name: str) -> str:

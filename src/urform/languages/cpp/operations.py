@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import ProductType
+from urform.declaration.values import Made
 from urform.languages.comments import plain
 from urform.languages.names import snake
 from urform.languages.target import File, Stub
@@ -31,11 +32,21 @@ def operation_views(emitter: Emitter, product: Product) -> Iterator[View]:
             "unnamed": ", ".join(type_.rstrip() for type_, _ in typed),
             "returns": returned(emitter, operation),
             "answered": operation.answer is not None,
-            "answer": emitter.code.value(operation.answer, operation.returns)
-            if operation.answer is not None
-            else "",
+            "answer": _answer(emitter, operation),
             "inherited": operation.name in inherited,
         }
+
+
+def _answer(emitter: Emitter, operation: Operation) -> str:
+    """The declared answer, of the type that is returned."""
+    if operation.answer is None:
+        return ""
+    value = emitter.code.value(operation.answer, operation.returns)
+    product = emitter.plan.products.get(str(operation.returns))
+    if product is None or not product.abstract or emitter.plan.selection_of(product.name) is not None:
+        return value
+    assert isinstance(operation.answer, Made)
+    return f"std::make_unique<{emitter.names.type(operation.answer.product)}>({value})"
 
 
 def returned(emitter: Emitter, operation: Operation) -> str:

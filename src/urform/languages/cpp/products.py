@@ -86,7 +86,8 @@ def _shown(emitter: Emitter, product: Product) -> list[str]:
     found = []
     for field in product.fields:
         stored = emitter.names.stored(field.name)
-        inherited = f"{emitter.method(product, field.name)}()"
+        accessor = emitter.method(product, field.name)
+        inherited = f"{'this->' if accessor == 'out' else ''}{accessor}()"  # the stream is called so
         shown = (
             f"made.{stored}" if product.base is None else stored if field.owner == product.name else inherited
         )

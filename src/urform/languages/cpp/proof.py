@@ -12,7 +12,7 @@ from urform.languages.cpp.names import KEYWORDS
 from urform.languages.cpp.testing import TestExpressions
 from urform.languages.cpp.writer import RESERVED, Writer
 from urform.languages.names import snake
-from urform.languages.scope import Scope
+from urform.languages.scope import Scope, parameters_of_makers
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible
@@ -106,7 +106,8 @@ class Proof:
 
     def _test(self, suite: str, name: str, found: Expressible) -> str:
         claim = found.claim
-        scope = Scope(self.plan, RESERVED)
+        scope = Scope(self.plan, RESERVED | parameters_of_makers(self.plan, claim.owner))
+        self.code.variables.clear()  # of the test before
         writer = Writer(self, scope)
         lines = [comment(f"{claim.text} ({claim.id}).", 0, "//"), f"TEST({suite}, {name}) {{"]
         for number, case in enumerate(found.cases):

@@ -11,7 +11,7 @@ from urform.languages.go.families import role_fails, role_name
 from urform.languages.go.writer import Writer
 from urform.languages.layout import lay_out
 from urform.languages.names import camel, pascal, snake
-from urform.languages.scope import Scope
+from urform.languages.scope import Scope, parameters_of_makers
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible
@@ -122,7 +122,10 @@ class Proof:
 
     def _test(self, name: str, found: Expressible) -> str:
         claim = found.claim
-        scope = Scope(self.plan, frozenset({self.emitter.package, "t", "is"}))
+        scope = Scope(
+            self.plan,
+            frozenset({self.emitter.package, "t", "is"}) | parameters_of_makers(self.plan, claim.owner),
+        )
         writer = Writer(self, scope)
         lines = [comment(f"{name}: {claim.text} ({claim.id}).", 0), f"func {name}(t *testing.T) {{"]
         for number, case in enumerate(found.cases):

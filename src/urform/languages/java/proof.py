@@ -12,7 +12,7 @@ from urform.languages.java.families import role_name
 from urform.languages.java.writer import Writer
 from urform.languages.layout import lay_out
 from urform.languages.names import camel, pascal
-from urform.languages.scope import Scope
+from urform.languages.scope import Scope, parameters_of_makers
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible
@@ -127,7 +127,7 @@ class Proof:
 
     def _test(self, name: str, found: Expressible) -> str:
         claim = found.claim
-        scope = Scope(self.plan)
+        scope = Scope(self.plan, parameters_of_makers(self.plan, claim.owner))
         writer = Writer(self, scope)
         lines = [f"    {javadoc(claim.text[:1].upper() + claim.text[1:] + '.', 4)}", "    @Test"]
         lines += [f"    @DisplayName({text_literal(claim.id)})", f"    void {name}() {{"]

@@ -14,7 +14,7 @@ from urform.languages.python.families import role_name
 from urform.languages.python.layout import lay_out
 from urform.languages.python.views import HERE, docstring, identifiers, import_line
 from urform.languages.python.writer import Writer
-from urform.languages.scope import Scope
+from urform.languages.scope import Scope, parameters_of_makers
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible
@@ -180,7 +180,7 @@ class Proof:
     def _test(self, name: str, found: Expressible) -> str:
         claim = found.claim
         lines = [f"def {name}() -> None:", f"    {docstring(f'{claim.id}: {claim.text}', 4)}"]
-        scope = Scope(self.plan, self._exports)
+        scope = Scope(self.plan, self._exports | parameters_of_makers(self.plan, claim.owner))
         writer = Writer(self, scope)
         for number, case in enumerate(found.cases):
             if number:

@@ -13,7 +13,7 @@ from urform.languages.rust.families import role_fails, role_name
 from urform.languages.rust.names import KEYWORDS
 from urform.languages.rust.testing import TestExpressions
 from urform.languages.rust.writer import RESERVED, Writer
-from urform.languages.scope import Scope
+from urform.languages.scope import Scope, parameters_of_makers
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible
@@ -139,7 +139,8 @@ class Proof:
 
     def _test(self, name: str, found: Expressible) -> str:
         claim = found.claim
-        scope = Scope(self.plan, RESERVED)
+        scope = Scope(self.plan, RESERVED | parameters_of_makers(self.plan, claim.owner))
+        self.code.variables.clear()  # of the test before
         writer = Writer(self, scope)
         lines = [comment(f"{claim.text} ({claim.id}).", 0, "//"), "#[test]", f"fn {name}() {{"]
         for number, case in enumerate(found.cases):

@@ -7,7 +7,7 @@ from functools import cached_property
 
 from urform.languages.comments import plain, wrapped
 from urform.languages.names import snake
-from urform.languages.scope import Scope
+from urform.languages.scope import Scope, parameters_of_makers
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
 from urform.languages.typescript.breaking import STYLE
@@ -147,7 +147,7 @@ class Proof:
 
     def _test(self, found: Expressible) -> str:
         claim = found.claim
-        scope = Scope(self.plan, self.taken)
+        scope = Scope(self.plan, self.taken | parameters_of_makers(self.plan, claim.owner))
         writer = Writer(self, scope)
         body: list[str] = []
         for number, case in enumerate(found.cases):
