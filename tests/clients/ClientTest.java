@@ -17,9 +17,11 @@ import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.CyclicBarrier;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
 
@@ -129,6 +131,64 @@ final class ClientTest {
         assertSame(pool.get("Fl", 4000L), pool.get("Fl", 4000L));
         assertEquals(1, pool.made());
         assertEquals(1, pool.reused());
+    }
+
+    /** All of them are in their makers at once, or none goes on. */
+    @Test
+    void makersOfDifferentKeysDoNotWait() throws Exception {
+        CyclicBarrier gate = new CyclicBarrier(8);
+        LightRhythmPool pool =
+                new LightRhythmPool(
+                        (code, period) -> {
+                            try {
+                                gate.await(10, TimeUnit.SECONDS);
+                            } catch (Exception failed) {
+                                throw new IllegalStateException(failed);
+                            }
+                            return new LightRhythm(code, period);
+                        });
+        ExecutorService threads = Executors.newFixedThreadPool(8);
+        List<Callable<LightRhythm>> asking = new ArrayList<>();
+        for (long period = 2000; period < 10000; period += 1000) {
+            long own = period;
+            asking.add(() -> pool.get("Fl", own));
+        }
+        for (Future<LightRhythm> asked : threads.invokeAll(asking)) {
+            asked.get();
+        }
+        threads.shutdown();
+        assertEquals(8, pool.made());
+    }
+
+    @Test
+    void aMakerThatAsksForItsOwnKeyIsRefused() {
+        LightRhythmPool[] pools = new LightRhythmPool[2];
+        pools[0] = new LightRhythmPool((code, period) -> pools[1].get(code, period));
+        pools[1] = new LightRhythmPool((code, period) -> pools[0].get(code, period));
+        var refused =
+                assertThrows(CreationException.Refused.class, () -> pools[0].get("Fl", 4000L));
+        assertEquals("its maker asks for the key that it makes", refused.reason());
+        assertEquals(0, pools[0].made() + pools[1].made());
+    }
+
+    @Test
+    void nullsAreRefused() {
+        assertThrows(CreationException.MissingFields.class, () -> new LightRhythmPool(null));
+        LightRhythmPool giving = new LightRhythmPool((code, period) -> null);
+        assertThrows(CreationException.Refused.class, () -> giving.get("Fl", 4000L));
+        MarkRegistry registry = new MarkRegistry();
+        assertThrows(
+                CreationException.MissingFields.class, () -> registry.register("raft", null));
+        assertThrows(
+                CreationException.MissingFields.class,
+                () -> registry.register(null, (station, position, options) -> null));
+        registry.register("raft", (station, position, options) -> null);
+        assertThrows(
+                CreationException.Refused.class,
+                () -> registry.make("raft", 3L, HARBOUR, new Mark.Options()));
+        assertThrows(
+                CreationException.UnknownKey.class,
+                () -> registry.make(null, 3L, HARBOUR, new Mark.Options()));
     }
 
     @Test

@@ -146,3 +146,56 @@ def test_builders_keep_what_builds_refuse() -> None:
     own = own_map(given, str.upper)
     given.clear()
     assert own == {"a": "X"}
+
+
+def test_makers_of_different_keys_do_not_wait_for_each_other() -> None:
+    gate = threading.Barrier(8)
+
+    def maker(code: str, period_ms: int) -> LightRhythm:
+        gate.wait(10)  # all of them are here at once, or none goes on
+        return LightRhythm(code=code, period_ms=period_ms)
+
+    pool = LightRhythmPool(maker)
+    with ThreadPoolExecutor(8) as threads:
+        list(threads.map(lambda period: pool.get("Fl", period), range(2000, 10000, 1000)))
+    assert (pool.made, pool.reused) == (8, 0)
+
+
+def test_a_maker_that_asks_for_its_own_key_is_refused() -> None:
+    pool = LightRhythmPool(lambda code, period_ms: pool.get(code, period_ms))
+    with pytest.raises(RefusedError, match="its maker asks for the key that it makes"):
+        pool.get("Fl", 4000)
+    other = LightRhythmPool(lambda code, period_ms: first.get(code, period_ms))
+    first = LightRhythmPool(lambda code, period_ms: other.get(code, period_ms))
+    with pytest.raises(RefusedError, match="its maker asks"):
+        first.get("Fl", 4000)
+    assert (pool.made, first.made, other.made) == (0, 0, 0)
+
+
+def test_a_circle_of_makers_in_two_threads_is_refused_to_one() -> None:
+    both = threading.Barrier(2)
+    entered: list[int] = []
+
+    def maker(code: str, period_ms: int) -> LightRhythm:
+        entered.append(period_ms)
+        if len(entered) <= 2:
+            both.wait(10)
+        pool.get(code, 6000 - period_ms)
+        return LightRhythm(code=code, period_ms=period_ms)
+
+    pool = LightRhythmPool(maker)
+    with ThreadPoolExecutor(2) as threads:
+        found = [threads.submit(pool.get, "Fl", period) for period in (2000, 4000)]
+        errors = [each.exception(10) for each in found]
+    assert {type(error) for error in errors} == {RefusedError}
+
+
+def test_a_maker_that_gives_nothing_is_refused() -> None:
+    with pytest.raises(RefusedError, match="its maker gives none"):
+        LightRhythmPool(lambda code, period_ms: None).get("Fl", 4000)  # type: ignore[arg-type, return-value]
+    registry = MarkRegistry()
+    registry.register("raft", lambda **fields: None)  # type: ignore[arg-type, return-value]
+    with pytest.raises(RefusedError, match="its maker gives none"):
+        registry.create("raft", station=3, position=HARBOUR)
+    with pytest.raises(RefusedError, match="its maker cannot be called"):
+        registry.register("wreck", None)  # type: ignore[arg-type]

@@ -160,3 +160,17 @@ fn a_weak_pool_lets_go_of_what_nobody_holds() {
     pool.get("cone").expect("it is made anew");
     assert_eq!((pool.made(), pool.reused()), (2, 1));
 }
+
+#[test]
+fn a_maker_that_asks_for_its_own_key_is_refused() {
+    static POOL: std::sync::OnceLock<LightRhythmPool> = std::sync::OnceLock::new();
+    let pool = POOL.get_or_init(|| {
+        LightRhythmPool::with_maker(|code, period_ms| {
+            let own = POOL.get().expect("it is set").get(code, period_ms)?;
+            Ok((*own).clone())
+        })
+    });
+    let told = pool.get("Fl", 4000).expect_err("it would wait for itself");
+    assert_eq!(told.to_string(), "LightRhythm: refused, its maker asks for the key that it makes");
+    assert_eq!((pool.made(), pool.reused()), (0, 0));
+}

@@ -147,3 +147,18 @@ test("immutable means at run time too", () => {
     assert.throws(() => Object.assign(buoy, change), TypeError);
   }
 });
+
+test("a maker that asks for its own key is refused", () => {
+  const pool: LightRhythmPool = new LightRhythmPool((key) => pool.get(key));
+  assert.throws(() => pool.get({ code: "Fl", periodMs: 4000 }), /its maker asks for the key that it makes/);
+  assert.throws(() => pool.get({ code: "Fl", periodMs: 4000 }), RefusedError);
+});
+
+test("makers that are nothing or give nothing are refused", () => {
+  const giving = new LightRhythmPool((() => undefined) as never);
+  assert.throws(() => giving.get({ code: "Fl", periodMs: 4000 }), RefusedError);
+  const registry = new MarkRegistry();
+  assert.throws(() => registry.register("raft", undefined as never), RefusedError);
+  registry.register("raft", (() => null) as never);
+  assert.throws(() => registry.make("raft", { station: 3, position: HARBOUR }), RefusedError);
+});

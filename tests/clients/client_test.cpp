@@ -171,5 +171,21 @@ TEST(Client, lets_a_weak_pool_forget) {
     EXPECT_EQ(pool.made(), 2);
     EXPECT_EQ(pool.reused(), 1);
 }
+TEST(Client, refuses_a_maker_that_asks_for_its_own_key) {
+    std::unique_ptr<LightRhythmPool> pool;
+    pool = std::make_unique<LightRhythmPool>(
+        [&](const std::string &code, std::int64_t period_ms) { return *pool->get(code, period_ms); });
+    EXPECT_THROW(pool->get("Fl", 4000), RefusedError);
+    EXPECT_THROW(pool->get("Fl", 4000), RefusedError);
+    EXPECT_EQ(pool->made(), 0);
+}
+
+TEST(Client, refuses_makers_that_are_nothing_or_give_nothing) {
+    EXPECT_THROW(LightRhythmPool(LightRhythmPool::Maker()), MissingError);
+    MarkRegistry registry;
+    EXPECT_THROW(registry.add("raft", nullptr), MissingError);
+    registry.add("raft", [](std::int64_t, Position, MarkOptions) -> std::unique_ptr<Mark> { return nullptr; });
+    EXPECT_THROW(registry.make("raft", 3, Position(54.2, 9.1)), RefusedError);
+}
 
 } // namespace

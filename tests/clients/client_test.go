@@ -112,7 +112,7 @@ func TestPoolMakesOnce(t *testing.T) {
 			<-gate
 			got := p.hit("Fl 4s")
 			if got == nil {
-				got, _ = p.miss("Fl 4s", func() (*int, error) {
+				got, _ = p.miss("LightRhythm", "Fl 4s", func() (*int, error) {
 					time.Sleep(time.Millisecond)
 					return new(int), nil
 				})
@@ -132,7 +132,7 @@ func TestPoolMakesOnce(t *testing.T) {
 func TestPoolMakerThatFails(t *testing.T) {
 	var p pool[string, int]
 	failure := errors.New("no lamp")
-	if got, err := p.miss("a", func() (*int, error) { return new(int), failure }); got != nil || err != failure {
+	if got, err := p.miss("LightRhythm", "a", func() (*int, error) { return new(int), failure }); got != nil || err != failure {
 		t.Errorf("got %v, %v", got, err)
 	}
 	func() {
@@ -141,9 +141,9 @@ func TestPoolMakerThatFails(t *testing.T) {
 				t.Errorf("recovered %v", said)
 			}
 		}()
-		_, _ = p.miss("a", func() (*int, error) { panic("blown") })
+		_, _ = p.miss("LightRhythm", "a", func() (*int, error) { panic("blown") })
 	}()
-	got, err := p.miss("a", func() (*int, error) { return Some(4), nil })
+	got, err := p.miss("LightRhythm", "a", func() (*int, error) { return Some(4), nil })
 	if err != nil || *got != 4 || p.hit("a") != got || p.made.Load() != 1 {
 		t.Errorf("got %v, %v, made %d", got, err, p.made.Load())
 	}
@@ -155,11 +155,11 @@ func TestPoolWaitersOutliveAPanic(t *testing.T) {
 	started, release, waited := make(chan struct{}), make(chan struct{}), make(chan error, 1)
 	go func() {
 		defer func() { _ = recover() }()
-		_, _ = p.miss("a", func() (*int, error) { close(started); <-release; panic("blown") })
+		_, _ = p.miss("LightRhythm", "a", func() (*int, error) { close(started); <-release; panic("blown") })
 	}()
 	<-started
 	go func() {
-		_, err := p.miss("a", func() (*int, error) { return new(int), nil })
+		_, err := p.miss("LightRhythm", "a", func() (*int, error) { return new(int), nil })
 		waited <- err
 	}()
 	for under := false; !under; runtime.Gosched() {
@@ -181,7 +181,7 @@ func TestPoolWaitersOutliveAPanic(t *testing.T) {
 
 func TestKeyMadeMeanwhileWaitsForNobody(t *testing.T) {
 	var p pool[string, int]
-	_, err := p.miss("a", func() (*int, error) { return p.miss("b", func() (*int, error) { return Some(2), nil }) })
+	_, err := p.miss("LightRhythm", "a", func() (*int, error) { return p.miss("LightRhythm", "b", func() (*int, error) { return Some(2), nil }) })
 	if err != nil || p.made.Load() != 2 {
 		t.Errorf("%v, made %d", err, p.made.Load())
 	}
@@ -189,7 +189,7 @@ func TestKeyMadeMeanwhileWaitsForNobody(t *testing.T) {
 
 func TestWeakPoolLetsGo(t *testing.T) {
 	var p weakPool[string, [64]byte]
-	held, _ := p.miss("a", func() (*[64]byte, error) { return new([64]byte), nil })
+	held, _ := p.miss("LightRhythm", "a", func() (*[64]byte, error) { return new([64]byte), nil })
 	runtime.GC()
 	if p.hit("a") != held {
 		t.Error("what is held was let go")
@@ -226,5 +226,36 @@ func TestBuildersKeepWhatBuildsRefuse(t *testing.T) {
 	own[0] = 2
 	if given[0] != 1 || owned[int](nil) == nil || ownedMap[string, int](nil) == nil {
 		t.Error("shared, or nil")
+	}
+}
+
+func TestClientAMakerThatAsksForItsOwnKeyIsRefused(t *testing.T) {
+	var first, second *LightRhythmPool
+	first = NewLightRhythmPool(func(code string, periodMs int64) (*LightRhythm, error) {
+		return second.Get(code, periodMs)
+	})
+	second = NewLightRhythmPool(func(code string, periodMs int64) (*LightRhythm, error) {
+		return first.Get(code, periodMs)
+	})
+	_, err := first.Get("Fl", 4000)
+	var refused *RefusedError
+	if !errors.As(err, &refused) || refused.Reason != "its maker asks for the key that it makes" {
+		t.Errorf("got %v", err)
+	}
+}
+
+func TestClientNilsAreRefused(t *testing.T) {
+	registry := NewMarkRegistry()
+	var missing *MissingError
+	if err := registry.Register("raft", nil); !errors.As(err, &missing) {
+		t.Errorf("got %v", err)
+	}
+	giving := func(int64, *Position, MarkOptions) (Mark, error) { return nil, nil }
+	if err := registry.Register("raft", giving); err != nil {
+		t.Fatal(err)
+	}
+	var refused *RefusedError
+	if _, err := registry.Make("raft", 3, harbourPosition(t), MarkOptions{}); !errors.As(err, &refused) {
+		t.Errorf("got %v", err)
 	}
 }

@@ -58,6 +58,11 @@ def with_article(name: str) -> str:
     return f"{'an' if name[:1] in 'AEIOUaeiou' else 'a'} {name}"
 
 
+def beside(name: str, declared: Iterable[str]) -> str:
+    """A name for a variable of generated code that meets none of the declared ones in its scope."""
+    return Words(declared).escape(name)
+
+
 class Words:
     """A set of names that a scope of a target has taken."""
 

@@ -101,9 +101,19 @@ class FactoryWriter:
 
     def _from_maker(self, product: Product, factory: Factory) -> list[str]:
         call = f"maker({self._emitter.arguments(product)})"
-        if factory.unknown != "nothing":
-            return [f"return {call}"]
-        return [f"made, err := {call}", "return made, err == nil, err"]
+        nothing = ", false" if factory.unknown == "nothing" else ""
+        found = ", true" if factory.unknown == "nothing" else ""
+        refused = f'&RefusedError{{Owner: "{product.name}", Reason: "its maker gives none"}}'
+        return [
+            f"made, err := {call}",
+            "if err != nil {",
+            f"\treturn nil{nothing}, err",
+            "}",
+            "if made == nil {",
+            f"\treturn nil{nothing}, {refused}",
+            "}",
+            f"return made{found}, nil",
+        ]
 
     def _makers(self, product: Product, variants: list[Product], always: bool) -> list[dict[str, object]]:
         makers: list[dict[str, object]] = []

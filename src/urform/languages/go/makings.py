@@ -87,6 +87,7 @@ def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
             "weak": pool.weak,
             "needs_maker": pool.needs_maker,
             "parameters": joined([(n, code.type(f.type)) for n, f in zip(locals_, fields, strict=True)]),
+            "types_only": ", ".join(code.type(f.type) for f in fields),
             "key_type": key_type,
             "key_struct": struct,
             "key": f"{key_type}{{{', '.join(locals_)}}}" if several else locals_[0],

@@ -17,7 +17,7 @@ from urform.languages.java.flaws import TABLE, spelling
 from urform.languages.java.makings import making_sources
 from urform.languages.java.names import Names
 from urform.languages.layout import Style, lay_out
-from urform.languages.names import article, pascal
+from urform.languages.names import article, beside, pascal
 from urform.languages.target import File, Stub
 from urform.languages.templates import Templates, support_file
 from urform.plan.model import Builder, Factory, Family, Field, Operation, Plan, Pool, Product, Prototype
@@ -130,6 +130,8 @@ class Emitter:
         )
         if copying:
             yield "Copies"
+        if any(isinstance(making, Pool) for making in self.plan.makings):
+            yield "Makings"
 
     def _pom(self) -> str:
         text = support_file(HERE / "support", "pom.xml").replace(
@@ -311,7 +313,8 @@ class Emitter:
             "error": f'throw new CreationException.UnknownKey("{product.name}", key, keys());',
             "nothing": "return Optional.empty();",
         }
-        made = f"maker.make({arguments})"
+        taken = [*self.arguments(product), "key"]
+        maker, made = beside("maker", taken), beside("made", taken)
         kinds = self._kinds(product, factory)
         fallback = next((kind["made"] for kind in kinds if kind["variant"] == factory.unknown), "")
         return self.templates.render(
@@ -327,7 +330,10 @@ class Emitter:
                 "doc": f"{article(product.name).capitalize()} of this kind; {self._said(factory)}.",
                 "result": f"Optional<{type_}>" if nothing else type_,
                 "otherwise": otherwise.get(factory.unknown) or f"return {fallback};",
-                "made": f"Optional.of({made})" if nothing else made,
+                "maker": maker,
+                "product": made,
+                "made": f"{maker}.make({arguments})",
+                "product_out": f"Optional.of({made})" if nothing else made,
             },
         )
 

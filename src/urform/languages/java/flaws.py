@@ -53,9 +53,9 @@ _SETTER = r"((?:Builder|void) «setter»\([^\n]*\) \{\n\s*)"
 _RECORD = r"^(public record «type»\(.*\) \{)"
 _EQUALS = "\n    @Override public boolean equals(Object other) { return %s; }\n"
 _FIRST_CASE = r"(case [^\n]* -> ([^\n]*);\n(?:[^\n]*\n)*?\s*default -> )[^\n]*;"
-_NO_MAKER = r"(if \(maker == null\) \{\n\s*)[^\n]*"
+_NO_MAKER = r"(if \(\w+ == null\) \{\n\s*)(?:throw new CreationException\.UnknownKey|return )[^\n]*"
 _GET = r"(public «type» get\([^\n]*\) \{\n)"
-_SEEN = Rewrite(r"^(\s*private final Maker maker;)$", r"\1\n    private Object seen;")
+_SEEN = Rewrite(r"^(\s*private final Maker maker;)$", r"\1\n    private Object seen;", ("pool",))
 _SEE = r"        if (seen == null) {\n            seen = «name»;\n        }\n"
 
 TABLE: Table = {
@@ -164,35 +164,32 @@ TABLE: Table = {
     ],
     # --- pools --------------------------------------------------------------------------------------------
     "pool-forgets": [Rewrite(r"^\s*held\.put\(key, [^\n]*\n", "", ("pool",))],
-    "pool-ignores": [_SEEN, Rewrite(_GET, r"\1" + _SEE + "        «name» = («boxed») seen;\n")],
+    "pool-ignores": [
+        _SEEN,
+        Rewrite(_GET, r"\1" + _SEE + "        «name» = («boxed») seen;\n", ("pool",)),
+    ],
     "pool-by-identity": [
         _SEEN,
         Rewrite(
             _GET,
             r"\1" + _SEE + "        if (seen != (Object) «name») {\n            held.clear();\n        }\n",
+            ("pool",),
         ),
     ],
-    "pool-unguarded": [Rewrite(r"private synchronized ", "private ")],
-    "pool-miscounts-made": [Rewrite(r"^\s*made\.increment\(\);\n", "")],
-    "pool-miscounts-reused": [Rewrite(r"^\s*reused\.increment\(\);\n", "")],
+    "pool-unguarded": [Rewrite(r"return makings\.alone\(.*\);", "return makeAlone(key);", ("pool",))],
+    "pool-miscounts-made": [Rewrite(r"^\s*made\.increment\(\);\n", "", ("pool",))],
+    "pool-miscounts-reused": [Rewrite(r"^\s*(?:this\.)?reused\.increment\(\);\n", "", ("pool",))],
     "pool-remembers-failure": [
-        Rewrite(r"^\s*made\.increment\(\);\n", ""),
-        Rewrite(r"^(\s*)(«type» product = maker)", r"\1made.increment();\n\1\2"),
+        Rewrite(r"^\s*made\.increment\(\);\n", "", ("pool",)),
+        Rewrite(r"^(\s*)(«type» product = maker)", r"\1made.increment();\n\1\2", ("pool",)),
     ],
-    "pool-any-key": [Rewrite(r"if \(!key\.equals\(.*\)\) \{", "if (false) {")],
-    "pool-not-reentrant": [
-        Rewrite(
-            r"private synchronized («type») make\(Key key\) \{",
-            r"private final java.util.concurrent.Semaphore alone = new java.util.concurrent.Semaphore(1);"
-            "\n\n"
-            r"    private \1 make(Key key) {"
-            "\n        alone.acquireUninterruptibly();\n        try {\n            return makeAlone(key);\n"
-            "        } finally {\n            alone.release();\n        }\n    }\n\n"
-            r"    private \1 makeAlone(Key key) {",
-        )
+    "pool-any-key": [Rewrite(r"if \(!key\.equals\(.*\)\) \{", "if (false) {", ("pool",))],
+    "pool-not-reentrant": [Rewrite(r"makings\.alone\(key,", "makings.alone(null,", ("pool",))],
+    "pool-hits-wait": [
+        Rewrite(r"makings\.alone\(key,", "makings.alone(null,", ("pool",)),
+        Rewrite(_GET, r"\1        makings.alone(null, () -> null);" "\n", ("pool",)),
     ],
-    "pool-hits-wait": [Rewrite(r"public («type» get\()", r"public synchronized \1")],
-    "pools-share": [Rewrite(r"private final (ConcurrentMap<Key)", r"private static final \1")],
+    "pools-share": [Rewrite(r"private final (ConcurrentMap<Key)", r"private static final \1", ("pool",))],
     # --- families -----------------------------------------------------------------------------------------
     "part-is-nothing": [
         Rewrite(

@@ -9,7 +9,7 @@ from urform.declaration.types import TEXT
 from urform.languages.java.builders import BuilderNames
 from urform.languages.java.expressions import client_name, text_literal
 from urform.languages.java.families import member_type, role_name
-from urform.languages.names import camel
+from urform.languages.names import Words, camel
 from urform.languages.scope import respelt
 from urform.plan.making_steps import (
     AskedAre,
@@ -65,6 +65,10 @@ if TYPE_CHECKING:
 def camelled(operand: Operand) -> Operand:
     """An operand whose variables are spelt as Java spells them."""
     return respelt(operand, camel)
+
+
+# What tests of pools call their own variables.
+VARIABLES = Words("asked atWork control each entered goOn gone got inner one other pool pools two".split())
 
 
 class MakingWriter:
@@ -251,7 +255,11 @@ class MakingWriter:
     def _parameters(self, product: str) -> list[str]:
         pool = self._plan.pool_of(product)
         assert pool is not None
-        return [self._names.member(name) for name in pool.key]
+        return [self._parameter(name) for name in pool.key]
+
+    def _parameter(self, name: str) -> str:
+        """What a maker calls a part of its key; it may hide nothing that the test uses."""
+        return VARIABLES.escape(self._names.member(name))
 
     def _lambda(self, product: str) -> str:
         names = self._parameters(product)
@@ -260,7 +268,7 @@ class MakingWriter:
     def _made(self, product: str, arguments: Arguments) -> str:
         pool = self._plan.pool_of(product)
         assert pool is not None
-        keys: dict[str, Operand] = {name: Var(self._names.member(name)) for name in pool.key}
+        keys: dict[str, Operand] = {name: Var(self._parameter(name)) for name in pool.key}
         return self._code.make(product, {**keys, **self._w.renamed(arguments)})
 
     def _is_key(self, product: str, key: Arguments) -> str:

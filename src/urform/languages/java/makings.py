@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from urform.languages.names import article, camel, spoken
+from urform.languages.names import article, beside, camel, spoken
 from urform.plan.model import Pool, Product, Prototype
 
 if TYPE_CHECKING:
@@ -58,6 +58,9 @@ def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
                 f"{code.plain(f.type)} {m}" for f, m in zip(fields, members, strict=True)
             ),
             "passed": ", ".join(members),
+            "key": beside("key", members),
+            "found": beside("found", members),
+            "reused": "this.reused" if "reused" in members else "reused",
             "of_key": ", ".join(f"key.{member}()" for member in members),
             "of_made": ", ".join(f"product.{member}()" for member in members),
             "plain": _plain(emitter, product, pool, members),

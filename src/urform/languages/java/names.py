@@ -20,7 +20,7 @@ USED_TYPES = frozenset(
     (
         "AssertionError Boolean Builder Check CharSequence Class Collections Comparator Comparable ConcurrentHashMap "
         "ConcurrentMap CreationException Deprecated Double Enum Error Exception FunctionalInterface Integer Iterable "
-        "List Long Map Math Missing Number Object Objects Optional OptionalDouble OptionalLong Options Override Record "
+        "List Long Makings Map Math Missing Number Object Objects Optional OptionalDouble OptionalLong Options Override Record "
         "Runnable RuntimeException SafeVarargs Set Shared String StringBuilder SuppressWarnings System Test Thread "
         "Throwable Void Witnesses DisplayName ArrayList HashMap LinkedHashSet Function Supplier UnaryOperator Maker"
     ).split()

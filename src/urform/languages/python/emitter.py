@@ -32,7 +32,7 @@ IMPORTS = {
     "AbstractSet": "collections.abc",
     **dict.fromkeys(("dataclass", "field"), "dataclasses"),
     "Enum": "enum",
-    **dict.fromkeys(("Lock", "RLock"), "threading"),
+    **dict.fromkeys(("Lock",), "threading"),
     **dict.fromkeys(
         "TYPE_CHECKING Any ClassVar Never NotRequired Protocol Self TypedDict Unpack final".split(), "typing"
     ),
@@ -47,6 +47,7 @@ IMPORTS = {
     **dict.fromkeys(
         "CreationError DuplicateKeyError MissingFieldsError RefusedError UnknownKeyError".split(), ".errors"
     ),
+    "Makings": ".pools",
     "Tally": ".pools",
 }
 ERRORS = (

@@ -48,7 +48,7 @@ _FINITE = r'real\("«owner»", "«member»", ([\w.]+)'
 # The method that clones, up to where it copies the member, or to what it returns.
 _COPYING = r'(def «clone»\(self\)(?:(?!\n    def )[\s\S])*?\n        put\(made, "«name»", )[^\n]*\)$'
 _RETURNING = r"(class «type»\b[\s\S]*?def «clone»\(self\)[\s\S]*?\n        )return [^\n]*"
-_GET = r"(def get\(self, [^\n]*\n[^\n]*\n)"
+_GET = r'(def get\(self, [^\n]*\n\s*"""[\s\S]*?"""\n)'
 _FIRST_CASE = (
     r"(case [^\n]*:\n\s*(return [^\n]*)\n(?:[^\n]*\n)*?\s*case _:\n\s*)(?:raise Unknown[^\n]*|return None)"
 )
@@ -218,27 +218,31 @@ TABLE: Table = {
             "            self._held.clear()\n",
         )
     ],
-    "pool-unguarded": [Rewrite(r"with self\._making:", "if True:")],
-    "pool-miscounts-made": [Rewrite(r"self\._made \+= 1", "pass")],
-    "pool-miscounts-reused": [Rewrite(r"self\._reused\.add\(\)", "pass")],
+    "pool-unguarded": [Rewrite(r"with self\._makings\.alone\(key\):", "if True:", ("pool",))],
+    "pool-miscounts-made": [Rewrite(r"self\._made\.add\(\)", "pass", ("pool",))],
+    "pool-miscounts-reused": [Rewrite(r"self\._reused\.add\(\)", "pass", ("pool",))],
     "pool-remembers-failure": [
         Rewrite(
             r"^(\s*)made = (self\._maker\(.*\))$",
             r"\1try:\n\1    made = \2\n\1except BaseException:\n\1    self._held[key] = self\n\1    raise",
+            ("pool",),
         )
     ],
     "pool-any-key": [Rewrite(r"if .* != key:", "if False:", ("pool",))],
-    "pool-not-reentrant": [Rewrite(r"RLock\(\)", "Lock()")],
+    "pool-not-reentrant": [Rewrite(r"self\._makings\.alone\(key\)", "self._makings.alone(None)", ("pool",))],
     "pool-hits-wait": [
+        Rewrite(r"self\._makings\.alone\(key\)", "self._makings.alone(None)", ("pool",)),
         Rewrite(
-            r"(def get\(self, [\s\S]*?\n)(\s*held = [^\n]*)",
-            r"\1        self._making.acquire()" "\n" r"        self._making.release()" "\n" r"\2",
-        )
+            r"^(\s*)(\w+ = self\._held\.get\([^\n]*\n\s*if \w+ is None:)",
+            r"\1with self._makings.alone(None):\n\1    pass\n\1\2",
+            ("pool",),
+        ),
     ],
     "pools-share": [
         Rewrite(
             r"(__init__\(self, maker: [^\n]*?)\) -> None:\n([\s\S]*?)self\._held: [^=\n]+ = (\{\}|\w+\(\))",
             r"\1, all=\3) -> None:\n\2self._held = all",
+            ("pool",),
         )
     ],
     # --- families -----------------------------------------------------------------------------------------

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
+from urform.languages.names import Words
 from urform.languages.python.builders import BuilderNames
 from urform.languages.python.expressions import client_name, text_literal
 from urform.languages.python.families import member_type, role_name
@@ -56,6 +57,12 @@ from urform.plan.script import Step
 
 if TYPE_CHECKING:
     from urform.languages.python.writer import Writer
+
+
+# What tests of pools call their own variables, and what they call.
+VARIABLES = Words(
+    "at_work beside collected entered first gc go_on got inner len all maker one pool slowly together two until within".split()
+)
 
 
 class MakingWriter:
@@ -225,12 +232,16 @@ class MakingWriter:
     def _parameters(self, product: str) -> list[str]:
         pool = self._plan.pool_of(product)
         assert pool is not None
-        return [self._names.parameter(name) for name in pool.key]
+        return [self._parameter(name) for name in pool.key]
+
+    def _parameter(self, name: str) -> str:
+        """What a maker calls a part of its key; it may hide nothing that the test uses."""
+        return VARIABLES.escape(self._names.parameter(name))
 
     def _made(self, product: str, arguments: Arguments) -> str:
         pool = self._plan.pool_of(product)
         assert pool is not None
-        keys = [f"{self._names.field(name)}={self._names.parameter(name)}" for name in pool.key]
+        keys = [f"{self._names.field(name)}={self._parameter(name)}" for name in pool.key]
         given = self._w.arguments(arguments)
         return f"{self._names.type(product)}({', '.join([*keys, *([given] if given else [])])})"
 
@@ -241,7 +252,7 @@ class MakingWriter:
         made = self._plan.products[product]
         pool = self._plan.pool_of(product)
         assert pool is not None
-        pairs = [f"{self._names.parameter(n)}: {self._code.type(made.field(n).type)}" for n in pool.key]
+        pairs = [f"{self._parameter(n)}: {self._code.type(made.field(n).type)}" for n in pool.key]
         return ", ".join(pairs)
 
     def _together(self, step: PoolOnce | PoolUnhindered) -> Iterator[str]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.languages.names import spoken
+from urform.languages.names import beside, spoken
 from urform.plan.model import Pool, Product, Prototype
 
 if TYPE_CHECKING:
@@ -54,6 +54,9 @@ def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
             "passed": ", ".join(parameters),
             "key": _key(parameters),
             "key_of_made": _key(attributes),
+            "key_type": key_type,
+            "of_key": "key" if len(types) == 1 else "*key",
+            "found": beside("found", parameters),
             "keywords": ", ".join(
                 f"{names.field(field.name)}={n}" for field, n in zip(fields, parameters, strict=True)
             ),

@@ -12,8 +12,8 @@ KEYWORDS = HARD_KEYWORDS | SOFT_KEYWORDS
 # What generated modules use by these names; a declared name may not hide them.
 USED_TYPES = frozenset(
     (
-        "ABC AbstractSet Any Callable ClassVar Enum FrozenMap Lock Mapping Never NotRequired Protocol RLock Self Sequence "
-        "Tally WeakValueDictionary BLANKS "
+        "ABC AbstractSet Any Callable ClassVar Enum FrozenMap Lock Mapping Never NotRequired Protocol Self Sequence "
+        "Makings Tally WeakValueDictionary BLANKS "
         "TYPE_CHECKING TypedDict Unpack CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError "
         "UnknownKeyError ValueError TypeError NotImplementedError"
     ).split()

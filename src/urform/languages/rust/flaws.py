@@ -345,14 +345,14 @@ TABLE: Table = {
     "pools-share": [
         Rewrite(r"    pool: (Pool<[^\n]*>),", r"    pool: &'static \1,", ("pool",)),
         Rewrite(
-            r"pool: Pool::(strong|weak)\(\)",
+            r"pool: Pool::(strong|weak)\([^)]*\)",
             r"pool: shared_«member»()",
             ("pool",),
         ),
         Rewrite(
             r"\A([\s\S]*pool: &'static (Pool<[^\n]*>),[\s\S]*)\Z",
             r"\1\nfn shared_«member»() -> &'static \2 {\n    static ALL: std::sync::OnceLock<\2> = std::sync::OnceLock::new();\n"
-            r"    ALL.get_or_init(Pool::strong)\n}\n",
+            r"    ALL.get_or_init(|| Pool::strong(module_path!()))\n}\n",
             ("pool",),
         ),
     ],

@@ -224,13 +224,13 @@ TABLE: Table = {
     "pool-miscounts-reused": [Rewrite(r"^\s*this\.#reused \+= 1;\n", "", ("pool",))],
     "pool-remembers-failure": [
         Rewrite(r"^\s*this\.#made \+= 1;\n", "", ("pool",)),
-        Rewrite(r"^(\s*)(const made = this\.#maker)", r"\1this.#made += 1;\n\1\2", ("pool",)),
+        Rewrite(r"^(\s*)(const \w+ = this\.#maker)", r"\1this.#made += 1;\n\1\2", ("pool",)),
     ],
-    "pool-any-key": [Rewrite(r"if \(made\.[^\n]*\) \{", "if (false) {", ("pool",))],
+    "pool-any-key": [Rewrite(r"if \(\w+\.\w+ !== [^\n]*\) \{", "if (false) {", ("pool",))],
     "pool-not-reentrant": [
         Rewrite(r"^  #made = 0;$", "  #made = 0;\n  #busy = false;", ("pool",)),
         Rewrite(
-            r"^(\s*)(const made = this\.#maker[^\n]*)$",
+            r"^(\s*)(const \w+ = this\.#maker[^\n]*)$",
             r'\1if (this.#busy) {\n\1  throw new Error("the pool is busy");\n\1}\n'
             r"\1this.#busy = true;\n\1\2\n\1this.#busy = false;",
             ("pool",),

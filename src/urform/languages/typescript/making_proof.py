@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT
+from urform.languages.names import Words
 from urform.languages.typescript.builders import BuilderNames
 from urform.languages.typescript.expressions import client_name, listed, text_literal
 from urform.languages.typescript.families import member_type, role_name
@@ -56,6 +57,13 @@ from urform.plan.script import Step
 
 if TYPE_CHECKING:
     from urform.languages.typescript.writer import Writer
+
+
+# What tests of pools call their own variables, and what they call.
+VARIABLES = Words(
+    "collected context elsewhere failure fails gone inside is maker notSameObject one pool refused sameObject throwsAgain "
+    "two weakly wrong".split()
+)
 
 
 class MakingWriter:
@@ -227,7 +235,7 @@ class MakingWriter:
     def _parameter(self, product: str) -> str:
         """What a maker calls its key."""
         names = self._pool(product).key
-        return self._names.parameter(names[0]) if len(names) == 1 else "key"
+        return VARIABLES.escape(self._names.parameter(names[0])) if len(names) == 1 else "key"
 
     def _made(self, product: str, arguments: Arguments) -> str:
         """The expression by which a maker makes the product of its key."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.languages.names import camel, spoken
+from urform.languages.names import beside, camel, spoken
 from urform.languages.typescript.expressions import listed, text_literal
 from urform.plan.model import Field, Pool, Product, Prototype
 
@@ -37,6 +37,7 @@ def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
     fields = [product.field(name) for name in pool.key]
     single = len(fields) == 1
     parameter = names.parameter(fields[0].name) if single else "key"
+    held, made = beside("held", [parameter]), beside("made", [parameter])
     return emitter.templates.render(
         "pool",
         product.name,
@@ -49,6 +50,8 @@ def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
             "needs_maker": pool.needs_maker,
             "single": single,
             "parameter": parameter,
+            "held": held,
+            "made_": made,
             "key_type": emitter.code.type(fields[0].type) if single else f"{type_}Key",
             "held_key": emitter.code.type(fields[0].type) if single else "string",
             "fields": [{"name": names.member(f.name), "type": emitter.code.type(f.type)} for f in fields],
@@ -56,7 +59,7 @@ def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
             if single
             else f"JSON.stringify([{', '.join(f'key.{names.member(f.name)}' for f in fields)}])",
             "differs": " || ".join(
-                f"made.{names.member(f.name)} !== {_asked(emitter, f, single)}" for f in fields
+                f"{made}.{names.member(f.name)} !== {_asked(emitter, f, single)}" for f in fields
             ),
             "made": f"new {type_}({listed([emitter.code.property(fields[0].name, parameter)]) if single else 'key'})",
         },

@@ -1,11 +1,16 @@
 #pragma once
 
+#include "NAMESPACE/errors.hpp"
 #include "NAMESPACE/values.hpp"
 
+#include <atomic>
 #include <cstdint>
 #include <map>
 #include <memory>
 #include <mutex>
+#include <string>
+#include <thread>
+#include <utility>
 
 namespace NAMESPACE::detail {
 
@@ -13,8 +18,9 @@ namespace NAMESPACE::detail {
 template <class Key, class T>
 class Pool {
 public:
-    explicit Pool(bool weak)
-        : weak_(weak) {}
+    Pool(std::string owner, bool weak)
+        : owner_(std::move(owner)),
+          weak_(weak) {}
 
     /// The product of a key, made if need be; one that waited for a maker that failed tries itself.
     template <class Maker>
@@ -23,10 +29,14 @@ public:
             return found;
         }
         const std::shared_ptr<Slot> slot = slot_of(key);
+        if (slot->maker == std::this_thread::get_id()) {
+            throw RefusedError(owner_, "its maker asks for the key that it makes");
+        }
         const std::lock_guard making(slot->mutex);
         if (std::shared_ptr<const T> found = find(key)) {
             return found;
         }
+        const Mine mine(*slot);
         const auto made = std::make_shared<const T>(make());
         const std::lock_guard storing(mutex_);
         slot->held = made;
@@ -49,8 +59,24 @@ private:
     /// Its mutex is locked while its product is made, so that others who ask for it wait, and nobody else.
     struct Slot {
         std::mutex mutex{};
+        std::atomic<std::thread::id> maker{};
         std::weak_ptr<const T> held{};
         std::shared_ptr<const T> kept{};
+    };
+
+    /// Says, as long as it is there, which thread makes the product of a slot.
+    class Mine {
+    public:
+        explicit Mine(Slot &slot)
+            : slot_(slot) {
+            slot_.maker = std::this_thread::get_id();
+        }
+        Mine(const Mine &) = delete;
+        Mine &operator=(const Mine &) = delete;
+        ~Mine() { slot_.maker = std::thread::id(); }
+
+    private:
+        Slot &slot_;
     };
 
     std::shared_ptr<const T> find(const Key &key) {
@@ -73,13 +99,14 @@ private:
         if (place != slots_.end()) {
             return place->second;
         }
-        if (weak_ && slots_.size() >= forget_at_) {
+        if (slots_.size() >= forget_at_) { // keys whose maker failed, and what nobody holds any longer
             std::erase_if(slots_, [](const auto &slot) { return slot.second.use_count() == 1 && slot.second->held.expired(); });
             forget_at_ = 2 * slots_.size() + 16;
         }
         return slots_[key] = std::make_shared<Slot>();
     }
 
+    std::string owner_;
     bool weak_;
     mutable std::mutex mutex_{}; // of all that follows, and of what slots hold
     std::map<Key, std::shared_ptr<Slot>> slots_{};

@@ -27,8 +27,8 @@ func (p *weakPool[K, T]) hit(key K) *T {
 	return held
 }
 
-func (p *weakPool[K, T]) miss(key K, maker func() (*T, error)) (*T, error) {
-	return p.one(key, func() *T { return p.find(key) }, maker, func(made *T) {
+func (p *weakPool[K, T]) miss(owner string, key K, maker func() (*T, error)) (*T, error) {
+	return p.one(owner, key, func() *T { return p.find(key) }, maker, func(made *T) {
 		pointer := weak.Make(made)
 		p.held.Store(key, pointer)
 		runtime.AddCleanup(made, func(key K) { p.held.CompareAndDelete(key, pointer) }, key)

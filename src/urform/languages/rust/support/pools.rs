@@ -3,7 +3,9 @@
 use std::collections::HashMap;
 use std::hash::Hash;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError, Weak};
+use std::thread::{self, ThreadId};
 
+use crate::values::refused;
 use crate::Creation;
 
 /// What a pool holds of a key: nothing until it is made, and when making it failed.
@@ -23,9 +25,31 @@ impl<T> Held<T> {
     }
 }
 
+#[derive(Default)]
+struct Making {
+    alone: Mutex<()>,
+    maker: Mutex<Option<ThreadId>>, // the thread that makes
+}
+
+/// Says, as long as it is there, that this thread makes.
+struct Mine<'a>(&'a Making);
+
+impl<'a> Mine<'a> {
+    fn new(making: &'a Making) -> Self {
+        *lock(&making.maker) = Some(thread::current().id());
+        Self(making)
+    }
+}
+
+impl Drop for Mine<'_> {
+    fn drop(&mut self) {
+        *lock(&self.0.maker) = None;
+    }
+}
+
 /// Its mutex is locked while its product is made, so that others who ask for it wait, and nobody else.
 struct Slot<T> {
-    making: Arc<Mutex<()>>,
+    making: Arc<Making>,
     held: Held<T>,
 }
 
@@ -36,28 +60,30 @@ struct Slots<K, T> {
 }
 
 pub(crate) struct Pool<K, T> {
+    owner: &'static str,
     slots: Mutex<Slots<K, T>>,
     hold: fn(&Arc<T>) -> Held<T>,
 }
 
 impl<K: Clone + Eq + Hash, T> Pool<K, T> {
     #[allow(dead_code)] // some declarations have weak pools only
-    pub(crate) fn strong() -> Self {
-        Self::holding(|made| Held::Strong(Arc::clone(made)))
+    pub(crate) fn strong(owner: &'static str) -> Self {
+        Self::holding(owner, |made| Held::Strong(Arc::clone(made)))
     }
 
     #[allow(dead_code)] // some declarations have strong pools only
-    pub(crate) fn weak() -> Self {
-        Self::holding(|made| Held::Weak(Arc::downgrade(made)))
+    pub(crate) fn weak(owner: &'static str) -> Self {
+        Self::holding(owner, |made| Held::Weak(Arc::downgrade(made)))
     }
 
-    fn holding(hold: fn(&Arc<T>) -> Held<T>) -> Self {
+    fn holding(owner: &'static str, hold: fn(&Arc<T>) -> Held<T>) -> Self {
         let slots = Slots {
             by_key: HashMap::new(),
             made: 0,
             reused: 0,
         };
         Self {
+            owner,
             slots: Mutex::new(slots),
             hold,
         }
@@ -69,10 +95,15 @@ impl<K: Clone + Eq + Hash, T> Pool<K, T> {
             return Ok(found);
         }
         let making = self.making(&key);
-        let _alone = lock(&making);
+        if *lock(&making.maker) == Some(thread::current().id()) {
+            let reason = "its maker asks for the key that it makes";
+            return Err(refused(self.owner, reason));
+        }
+        let _alone = lock(&making.alone);
         if let Some(found) = self.find(&key) {
             return Ok(found);
         }
+        let _mine = Mine::new(&making);
         let made = Arc::new(make()?);
         self.store(&key, &made);
         Ok(made)
@@ -85,7 +116,7 @@ impl<K: Clone + Eq + Hash, T> Pool<K, T> {
         Some(found)
     }
 
-    fn making(&self, key: &K) -> Arc<Mutex<()>> {
+    fn making(&self, key: &K) -> Arc<Making> {
         let by_key = &mut lock(&self.slots).by_key;
         if let Some(slot) = by_key.get(key) {
             return Arc::clone(&slot.making);
