@@ -90,7 +90,13 @@ ASKED_FOR = {
     "refuse": {"negated", "edge-1", "other-reason"},
     "choose": {"copied-branch", "negated-1", "other-order"},
     "exemplar": {"exemplar-itself", "exemplar-kept-as-given"},
-    "own": {"kept-as-given", "handed-out", "builder-keeps-as-given"},
+    "own": {
+        "adder-keeps-as-given",
+        "builder-keeps-as-given",
+        "clone-handed-out",
+        "handed-out",
+        "kept-as-given",
+    },
 }
 
 

@@ -301,6 +301,11 @@ class Plan:
         """The products that stand for this one: its variants, or itself."""
         return tuple(self.products[name] for name in product.variants) or (product,)
 
+    def owners(self, base: Product, field: str) -> tuple[str, ...]:
+        """The products that declare a field of that name, among an abstract one and its variants."""
+        family = (base, *(self.products[name] for name in base.variants))
+        return tuple(p.name for p in family if any(f.name == field for f in p.own_fields))
+
     def product(self, name: str) -> Product:
         """A product of the plan, or what a family's stand-in makes."""
         return self.products.get(name) or self.stand_ins[name]

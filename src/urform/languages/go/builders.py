@@ -137,7 +137,7 @@ def _kept_value(emitter: Emitter, type_: Type, value: str) -> str:
             return f"keptAll({value}, {_copier(emitter, element)})"
         case MapOf(_, element) if mutable and isinstance(element, ProductType):
             return f"keptValues({value}, {_copier(emitter, element)})"
-        case ListOf(element) | MapOf(_, element) if mutable:
+        case ListOf(element) | MapOf(_, element) if mutable or isinstance(element, Collection):
             inner = emitter.code.type(element)
             function = "mappedValues" if isinstance(type_, MapOf) else "mapped"
             each = f"func(inner {inner}) {inner} {{ return {_kept_value(emitter, element, 'inner')} }}"

@@ -132,6 +132,12 @@ TABLE: Table = {
             r"return \1\2",
         )
     ],
+    "clone-handed-out": [
+        Rewrite(
+            r"return (?:slices\.Clone|maps\.Clone|mapped|mappedValues)\((\w+\.«name»)(?:, [^\n]*)?\)( \}|$)",
+            r"return \1\2",
+        )
+    ],
     # --- factories ----------------------------------------------------------------------------------------
     "falls-through": [
         Rewrite(_FIRST_CASE, r"\1\2", _FACTORIES),
@@ -157,6 +163,13 @@ TABLE: Table = {
         Rewrite(
             r"^(func New«type»Builder\(\) \*«type»Builder) \{ return (&«type»Builder\{\}) \}",
             "var all«type» = \\2\n\n\\1 { return all«type» }",
+            ("builder",),
+        )
+    ],
+    "adder-keeps-as-given": [
+        Rewrite(
+            r"(\) «adder»\((\w+) [^\n]*\{\n\tb\.[\w.]+ = append\(b\.[\w.]+, )[^\n]*\)$",
+            r"\1\2)",
             ("builder",),
         )
     ],

@@ -123,7 +123,7 @@ def _container(emitter: Emitter, type_: Type, value: str, depth: int) -> str:
             return f"Copies.set({value})"
         case ListOf(element) | MapOf(_, element):
             kind = "map" if isinstance(type_, MapOf) else "list"
-            if not emitter.plan.holds_mutable(element):
+            if not isinstance(element, Collection) and not emitter.plan.holds_mutable(element):
                 return f"Copies.{kind}({value})"
             inner = f"{each} -> {_container(emitter, element, each, depth + 1)}"
             if isinstance(element, ProductType):
@@ -141,4 +141,6 @@ def _copy(emitter: Emitter, type_: ProductType) -> str:
 def _item_kept(emitter: Emitter, element: Type | None, item: str) -> str:
     if isinstance(element, ProductType) and emitter.plan.holds_mutable(element):
         return f"{item} == null ? null : {item}.{_copy(emitter, element)}"
+    if isinstance(element, Collection):
+        return _container(emitter, element, item, 0)
     return item

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from urform.declaration.types import ListOf, MapOf, SetOf
 from urform.languages.flaws import Rewrite, Spelled, Table
 from urform.languages.java.builders import BuilderNames
 from urform.languages.java.expressions import PRIMITIVES, Expressions
 from urform.languages.java.names import Names
 from urform.languages.names import camel, pascal
 from urform.plan.model import Flaw, Plan
+
+CONTAINERS: dict[type, str] = {ListOf: "ArrayList", SetOf: "LinkedHashSet", MapOf: "LinkedHashMap"}
 
 
 def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Spelled]:
@@ -33,6 +36,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
             return found
         primitive = PRIMITIVES.get(field.type) if not field.may_be_absent else None
         found["boxed"] = code.boxed(field.type)
+        found["container"] = CONTAINERS.get(type(field.type), "")
         found["zero"] = {None: "null", "boolean": "false"}.get(primitive, "0")
         builder = plan.builder_of(flaw.owner)
         if builder is not None:
@@ -131,6 +135,13 @@ TABLE: Table = {
     "builders-share": [
         Rewrite(r"^(\s*private )(?=(?:final )?\w+[\w<>, ]* \w+(?: =|;))", r"\1static ", ("builder",))
     ],
+    "adder-keeps-as-given": [
+        Rewrite(
+            r"((?:Builder|void) «adder»\([^\n]*? (\w+)\) \{(?:[^\n]*\n)*?\s*[\w.]+\.add\()[^\n]*\);",
+            r"\1\2);",
+            ("builder",),
+        )
+    ],
     "adder-replaces": [
         Rewrite(
             r"((?:Builder|void) «adder»\([\s\S]*?\n\s*)([\w.]+)\.add\(",
@@ -141,6 +152,7 @@ TABLE: Table = {
     "like-leaves-out": [Rewrite(r"^\s*builder\.(?:options\.)?«name» = [^\n]*;\n", "", ("builder",))],
     # --- clones and exemplars -----------------------------------------------------------------------------
     "clone-shares": [Rewrite(_COPYING, r"\1original.«name»;")],
+    "clone-handed-out": [Rewrite(_COPYING, r"\1new java.util.«container»<>(original.«name»);")],
     "clone-keeps": [Rewrite(_COPYING, r"\1original.«name»;")],
     "clone-loses": [Rewrite(_COPYING, r"\1«zero»;")],
     "clone-copies": [Rewrite(_COPYING, r"\1urform.faults.Faults.twin(original.«name»);")],

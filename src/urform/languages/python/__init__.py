@@ -34,9 +34,8 @@ class Python(Target):
             "show that a constructor is hidden",
             "threads",
             "weak references",
-            "misfit integer",
-            "misfit real",
             "misfit list of texts",
+            *(f"misfit {kind}" for kind in KINDS if kind != "choice"),
             *(f"null {kind}" for kind in KINDS),
             *(f"null element {kind}" for kind in KINDS),
         }

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf
+from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.declaration.values import Entries, Value
 from urform.languages.names import Words, article, spoken
 from urform.languages.python.names import Names
@@ -128,22 +128,35 @@ def _copy(emitter: Emitter, field: Field) -> str:
 
 def _copier(emitter: Emitter, field: Field) -> str:
     """The function that copies an element; inner containers are copied when the product is built."""
-    if not isinstance(field.type, (ListOf, MapOf)) or not emitter.plan.holds_mutable(field.type):
+    if not isinstance(field.type, (ListOf, MapOf)):
         return ""
-    if not isinstance(field.type.element, ProductType):
-        return f", lambda each: {_deep(emitter, field, field.type.element, 'each')}"
+    if isinstance(field.type.element, Collection):
+        return f", {_deep_function(emitter, field, field.type.element, 'each')}"
+    if not emitter.plan.holds_mutable(field.type):
+        return ""
+    assert isinstance(field.type.element, ProductType)
     product = emitter.plan.products[field.type.element.name]
     if not product.abstract:
         return f", {emitter.names.type(product.name)}.{_copy(emitter, field)}"
     return f", lambda each: each.{_copy(emitter, field)}()"
 
 
-def _deep(emitter: Emitter, field: Field, type_: object, value: str) -> str:
+def _deep_function(emitter: Emitter, field: Field, type_: Type, name: str) -> str:
+    """The function that copies what stands in a collection, at every level."""
+    text = _deep(emitter, field, type_, name)
+    function = text.removesuffix(f"({name})")
+    return function if function != text and function.isidentifier() else f"lambda {name}: {text}"
+
+
+def _deep(emitter: Emitter, field: Field, type_: Type, value: str) -> str:
     match type_:
-        case ListOf(element):
-            return f"own_list({value}, lambda inner: {_deep(emitter, field, element, 'inner')})"
-        case MapOf(_, element):
-            return f"own_map({value}, lambda inner: {_deep(emitter, field, element, 'inner')})"
+        case ListOf(element) | MapOf(_, element):
+            own = "own_map" if isinstance(type_, MapOf) else "own_list"
+            changes = isinstance(element, Collection) or emitter.plan.holds_mutable(element)
+            inner = f", {_deep_function(emitter, field, element, 'inner')}" if changes else ""
+            return f"{own}({value}{inner})"
+        case SetOf():
+            return f"own_set({value})"
     return f"{value}.{_copy(emitter, field)}()"
 
 
@@ -151,6 +164,8 @@ def _item_kept(emitter: Emitter, field: Field, item: str) -> str:
     element = field.type.element if isinstance(field.type, Collection) else None
     if isinstance(element, ProductType) and emitter.plan.holds_mutable(element):
         return f"{item} and {item}.{_copy(emitter, field)}()"
+    if isinstance(element, Collection):
+        return _deep(emitter, field, element, item)
     return item
 
 

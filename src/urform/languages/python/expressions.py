@@ -27,7 +27,8 @@ from urform.plan.model import Field, Limit, Plan, Product
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
 
 SCALARS: dict[Type, str] = {TEXT: "str", INTEGER: "int", REAL: "float", BOOLEAN: "bool"}
-CHECKS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real"}
+CHECKS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real", BOOLEAN: "boolean"}
+MISFITS: dict[Type, str] = {TEXT: "untyped(7)", INTEGER: "True", REAL: "True", BOOLEAN: 'untyped("no")'}
 LONG_TEXT = 40
 
 
@@ -191,7 +192,15 @@ class Expressions:
         return f"[{', '.join(items)}]"
 
     def _misfit(self, type_: Type) -> str:
-        return '"text"' if isinstance(type_, ListOf) else "True"
+        """What is none of a type; `untyped` where a type checker would say so."""
+        if type_ in MISFITS:
+            return MISFITS[type_]
+        match type_:
+            case ListOf(element):
+                return '"text"' if element == TEXT else 'untyped("text")'
+            case SetOf():
+                return 'untyped(["text"])'
+        return "untyped({})" if isinstance(type_, ProductType) else "untyped([])"
 
     def element(self, operand: Operand) -> str:
         """An element as a collection holds it: inner lists are tuples."""
@@ -208,6 +217,19 @@ class Expressions:
         """The expression that checks a value and gives it as it is held; None where any value is held as it is."""
         return self._held(field.type, value, field, field.limits, "")
 
+    def known(self, field: Field, value: str) -> str | None:
+        """The call that refuses what is no such product, before it is asked for a copy of itself."""
+        inner = self._plan.products.get(str(field.type))
+        if inner is None or not inner.mutable:
+            return None
+        return f'instance("{field.owner}", "{field.name}", {value}, {self._names.type(inner.name)})'
+
+    def of_type(self, field: Field, value: str, owner: str) -> str:
+        """The call that refuses a text or collection of another type, whatever its limits and elements."""
+        functions = {ListOf: "listed", SetOf: "set_of", MapOf: "mapped"}
+        function = CHECKS.get(field.type) or functions[type(field.type)]
+        return f'{function}("{owner}", "{field.name}", {value})'
+
     def changes(self, field: Field) -> bool:
         """Whether what is held differs from what is given, be it only in its container."""
         return (
@@ -223,17 +245,18 @@ class Expressions:
         match type_:
             case ChoiceType(name):
                 return f"choice({at}, {self._names.type(name)}{given})"
-            case ProductType():
-                held = self._plan.product_in(type_)
-                return f"{value}.{self.copying.copy(held)}()" if held is not None and held.mutable else None
+            case ProductType(name):
+                held = self._plan.product(name)
+                if held.mutable and not within:
+                    return f"{value}.{self.copying.copy(held)}()"  # once it is known for one
+                checked = f"instance({at}, {self._names.type(name)}{given})"
+                return f"{checked}.{self.copying.copy(held)}()" if held.mutable else checked
             case ListOf(element) | SetOf(element) | MapOf(_, element):
                 function = {ListOf: "listed", SetOf: "set_of", MapOf: "mapped"}[type(type_)]
                 name = self._element_name(field, value)
                 inner = self._held(element, name, field, field.each if not within else (), "each.")
                 each = f", {self._function(element, name, inner)}" if inner else ""
                 return f"{function}({at}{each}{self._keys(type_, field)}{given})"
-        if type_ == TEXT and not limits:
-            return None
         check = CHECKS.get(type_)
         return f"{check}({at}{given})" if check else None
 
@@ -277,7 +300,17 @@ class Expressions:
         code = self.held(field, "value") or ""
         return {
             name
-            for name in ("choice", "integer", "listed", "mapped", "real", "set_of", "text")
+            for name in (
+                "boolean",
+                "choice",
+                "instance",
+                "integer",
+                "listed",
+                "mapped",
+                "real",
+                "set_of",
+                "text",
+            )
             if f"{name}(" in code
         }
 

@@ -4,12 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from urform.declaration.types import ListOf, MapOf, SetOf
 from urform.languages.flaws import Rewrite, Spelled, Table
 from urform.languages.names import snake
 from urform.languages.python.builders import BuilderNames
 from urform.languages.python.expressions import Expressions
 from urform.languages.python.names import Names
 from urform.plan.model import Flaw, Plan
+
+# What is like the container that a product holds, but changes.
+CONTAINERS: dict[type, str] = {ListOf: "list", SetOf: "set", MapOf: "dict"}
 
 
 def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Spelled]:
@@ -31,6 +35,8 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
         if product is None:
             return found
         found["clone"] = code.copying.clone(product)
+        types = {field.name: field.type for field in product.fields}
+        found["container"] = CONTAINERS.get(type(types.get(flaw.member)), "")
         if plan.builder_of(flaw.owner) is not None and flaw.member:
             field, spelt = product.field(flaw.member), BuilderNames(names, product)
             found |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
@@ -71,8 +77,13 @@ TABLE: Table = {
     "unlimited": [Rewrite(_WHOLE + _BOUND, r"\1")],
     "unlimited:each.": [Rewrite(_EACH + _BOUND, r"\1")],
     "unlimited:type": [
-        Rewrite(r'(?:integer|real)\("«owner»", "«member»", ([\w.]+)(?:[^()]|\([^)]*\))*\)', r"\1"),
+        Rewrite(
+            r'(?:integer|real|text|boolean|instance)\("«owner»", "«member»", ([\w.]+)(?:[^()]|\([^)]*\))*\)',
+            r"\1",
+        ),
         Rewrite(r'listed\("«owner»", "«member»", ([\w.]+)', r'listed("«owner»", "«member»", list(\1)'),
+        Rewrite(r'set_of\("«owner»", "«member»", ([\w.]+)', r'set_of("«owner»", "«member»", set(\1)'),
+        Rewrite(r'mapped\("«owner»", "«member»", ([\w.]+)', r'mapped("«owner»", "«member»", dict(\1)'),
     ],
     "unlimited:finite": [Rewrite(_FINITE + r"(?:, \w+=[^,()]*)*\)", r"float(\1)")],
     "unlimited:each.finite": [Rewrite(_FINITE + r', within="each\."[^()]*\)', r"float(\1)")],
@@ -174,6 +185,18 @@ TABLE: Table = {
             ("builder_statements",),
         ),
     ],
+    "adder-keeps-as-given": [
+        Rewrite(
+            r"(def «adder»\(self, (\w+): [\s\S]*?held\.(?:append|add)\()[^\n]*\)$",
+            r"\1\2)",
+            ("builder_fluent",),
+        ),
+        Rewrite(
+            r"(def «adder»\(self, (\w+): [^\n]*\n\s*put\(self, [^\n]* or \(\)\), )[^\n]*\]\)$",
+            r"\1\2])",
+            ("builder_statements",),
+        ),
+    ],
     "adder-replaces": [
         Rewrite(r"(def «adder»\(.*\n(?:[^\n]*\n)*?\s*)held\.(append|add)\(", r"\1held.clear(); held.\2("),
         Rewrite(r"\*\(self\.«setter» or \(\)\), ", ""),
@@ -184,6 +207,7 @@ TABLE: Table = {
     ],
     # --- clones and exemplars -----------------------------------------------------------------------------
     "clone-shares": [Rewrite(_COPYING, r"\1self.«name»)")],
+    "clone-handed-out": [Rewrite(_COPYING, r"\1«container»(self.«name»))")],
     "clone-keeps": [Rewrite(_COPYING, r"\1self.«name»)")],
     "clone-loses": [Rewrite(_COPYING, r"\1None)")],
     "clone-copies": [Rewrite(_COPYING, r'\1__import__("copy").deepcopy(self.«name»))')],

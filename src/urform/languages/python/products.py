@@ -190,11 +190,13 @@ class ProductWriter:
         if held is None:
             return
         line = f'put(self, "{name}", {held})' if self.code.changes(field) else held
+        known = self.code.known(field, f"self.{name}")
+        lines = [*([known] if known else []), line]
         if field.may_be_absent:
             yield f"if self.{name} is not None:"
-            yield f"    {line}"
+            yield from (f"    {each}" for each in lines)
         else:
-            yield line
+            yield from lines
 
     def _init_body(self, product: Product) -> Iterator[str]:
         """Of a mutable product: every field through its setter."""
@@ -239,20 +241,25 @@ class ProductWriter:
             yield "    return"
         yield from self._refuse_none(product, own)
         checked = [(field, held) for field in own if (held := self.code.held(field, "value")) is not None]
-        lines = [f"{'value = ' if self.code.changes(field) else ''}{held}" for field, held in checked]
+        lines = [self._checked(field, held) for field, held in checked]
         if len(own) == 1 and checked and not own[0].may_be_absent and product.base is not None:
-            yield lines[0]
+            yield from lines[0]
         elif len(checked) == 1:
             guard = " and value is not None" if checked[0][0].may_be_absent else ""
             yield f'if name == "{self.names.field(checked[0][0].name)}"{guard}:'
-            yield f"    {lines[0]}"
+            yield from (f"    {line}" for line in lines[0])
         elif checked:
             yield "match name:"
-            for (field, _), line in zip(checked, lines, strict=True):
+            for (field, _), found in zip(checked, lines, strict=True):
                 guard = " if value is not None" if field.may_be_absent else ""
                 yield f'    case "{self.names.field(field.name)}"{guard}:'
-                yield f"        {line}"
+                yield from (f"        {line}" for line in found)
         yield "put(self, name, value)"
+
+    def _checked(self, field: Field, held: str) -> list[str]:
+        """What a setter does with the value of a field."""
+        known = self.code.known(field, "value")
+        return [*([known] if known else []), f"{'value = ' if self.code.changes(field) else ''}{held}"]
 
     def _refuse_none(self, product: Product, own: list[Field]) -> Iterator[str]:
         absent = [self.names.field(field.name) for field in own if field.may_be_absent]

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.decisions import fields_of
+from urform.declaration.types import TEXT, Collection
 from urform.languages.names import article, spoken
 from urform.languages.python.conditions import condition_text
 from urform.languages.python.expressions import text_literal
@@ -41,6 +43,12 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
             )
             if selection.required
             else "",
+            "typed": [
+                line
+                for f in selection.parameters
+                if f.name in mentioned
+                for line in _typed(emitter, product, f)
+            ],
             "known": [
                 f"known_{f.name} = {emitter.products.default(f)} if {names.field(f.name)} is None"
                 f" else {names.field(f.name)}"
@@ -59,6 +67,19 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
             ],
         },
     )
+
+
+def _typed(emitter: Emitter, product: Product, field: Field) -> Iterator[str]:
+    """What refuses a value of another type, before conditions ask it what it has not."""
+    if field.type != TEXT and not isinstance(field.type, Collection):
+        return
+    name = emitter.names.field(field.name)
+    check = emitter.code.of_type(field, name, emitter.plan.owners(product, field.name)[0])
+    if field.required:
+        yield check
+    else:
+        yield f"if {name} is not None:"
+        yield f"    {check}"
 
 
 def _parameter(emitter: Emitter, field: Field) -> str:

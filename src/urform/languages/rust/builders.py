@@ -166,7 +166,7 @@ def _like(emitter: Emitter, field: Field) -> str:
     stored = f"like.{emitter.names.stored(field.name)}"
     copied = emitter.copied(field.type, stored, optional=field.may_be_absent)
     if emitter.code.boxed(field):
-        copied = f"{stored}.as_deref().cloned()"
+        copied = f"{stored}.as_deref().cloned()" if field.may_be_absent else f"{stored}.as_ref().clone()"
     if _is_apart(field):
         return f"{emitter.names.stored(field.name)}: Some({copied})"
     return f"{emitter.names.option(field.name)}: {copied}"

@@ -40,7 +40,8 @@ def field_copied(emitter: Emitter, field: Field, holder: str = "self") -> str:
     if inner is None or field.copy != "deep" or not emitter.plan.restarts(inner):
         return emitter.copied(field.type, stored, optional=field.may_be_absent)
     if not field.may_be_absent:
-        return f"{stored}{_duplicated(emitter, field.type)}"
+        again = f"{stored}{_duplicated(emitter, field.type)}"
+        return f"Box::new({again})" if emitter.code.boxed(field) else again
     name = duplicating(emitter, inner)
     one = f"Box::new(each.{name}())" if emitter.code.boxed(field) else f"each.{name}()"
     return f"{stored}.as_ref().map(|each| {one})"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from functools import cached_property
 
 from urform.declaration.types import (
@@ -63,19 +63,27 @@ class Expressions:
         return inner is not None and field.copy in ("shared", "shallow") and not inner.single
 
     def boxed(self, field: Field) -> bool:
-        """Whether an optional field leads back to its own product, whose size would be endless."""
+        """Whether a field leads back to its own product, whose size would be endless."""
         return (field.owner, field.name) in self._boxed
 
     @cached_property
     def _boxed(self) -> frozenset[tuple[str, str]]:
+        """Optional fields on a way back, and where none is on it, required ones."""
+        fields = [f for p in self.plan.products.values() for f in p.own_fields if self._by_value(f)]
+        every, needed = self._ways(lambda field: True), self._ways(lambda field: field.required)
+        return frozenset(
+            (f.owner, f.name)
+            for f in fields
+            if self._leads(needed if f.required else every, str(f.type), f.owner)
+        )
+
+    def _ways(self, on_the_way: Callable[[Field], bool]) -> Mapping[str, set[str]]:
+        """What values of each product may hold as values."""
         ways: dict[str, set[str]] = {}
         for product in self.plan.products.values():
             found = ways.setdefault(product.name, set(product.variants))
-            found |= {str(f.type) for f in product.fields if self._by_value(f)}
-        fields = (f for p in self.plan.products.values() for f in p.own_fields if not f.required)
-        return frozenset(
-            (f.owner, f.name) for f in fields if self._by_value(f) and self._leads(ways, str(f.type), f.owner)
-        )
+            found |= {str(f.type) for f in product.fields if self._by_value(f) and on_the_way(f)}
+        return ways
 
     def _by_value(self, field: Field) -> bool:
         inner = self.plan.products.get(str(field.type))

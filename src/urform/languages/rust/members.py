@@ -236,6 +236,8 @@ def stored_value(emitter: Emitter, field: Field, value: str, *, given: bool) -> 
     if field.may_be_absent:
         value += ".map(str::to_owned)" if given and field.type == TEXT else ""
         return f"{value}.map(Box::new)" if emitter.code.boxed(field) else value
+    if emitter.code.boxed(field):
+        return f"Box::new({value})"
     return f"{value}.to_owned()" if given and field.type == TEXT else value
 
 

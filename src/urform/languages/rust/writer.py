@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from typing import TYPE_CHECKING
 
-from urform.declaration.types import REAL, TEXT, Collection, MapOf, ProductType, Type
+from urform.declaration.types import REAL, TEXT, Collection, MapOf, ProductType, Type, innermost
 from urform.declaration.values import Items, Real, Value
 from urform.languages.names import snake
 from urform.languages.rust.expressions import is_copied, text_literal
@@ -272,7 +272,7 @@ class Writer:
         )
 
     def _hold(self, var: str, type_: Type, value: Operand) -> Iterator[str]:
-        product = self.plan.products.get(str(type_))
+        product = self.plan.products.get(str(innermost(type_)))
         text = self.code.owned_operand(self.operand(value), type_)
         is_open = product is not None and self.code.is_open(product)
         typed = f": {self.code.type(type_)}" if is_open else ""

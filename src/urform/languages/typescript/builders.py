@@ -107,7 +107,7 @@ def _container(emitter: Emitter, type_: Type, value: str, depth: int) -> str:
             return f"ownSet({value})"
         case ListOf(element) | MapOf(_, element):
             inner = ""
-            if emitter.plan.holds_mutable(element):
+            if isinstance(element, Collection) or emitter.plan.holds_mutable(element):
                 inner = f", ({each}) => {_container(emitter, element, each, depth + 1)}"
             return f"{'ownMap' if isinstance(type_, MapOf) else 'ownList'}({value}{inner})"
         case ProductType() if emitter.plan.holds_mutable(type_):
@@ -122,4 +122,6 @@ def _copy(emitter: Emitter, type_: ProductType) -> str:
 def _item_kept(emitter: Emitter, element: Type | None, item: str) -> str:
     if isinstance(element, ProductType) and emitter.plan.holds_mutable(element):
         return f"{item}?.{_copy(emitter, element)}()"
+    if isinstance(element, Collection):
+        return _container(emitter, element, item, 1)
     return item

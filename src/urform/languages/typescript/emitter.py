@@ -29,8 +29,8 @@ from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Pro
 
 HERE = Path(__file__).parent
 CHECKS = (
-    "byCodePoint choice codePoints given ifGiven integer isBlank list map mapValues ownList ownMap ownSet real same set "
-    "shown text"
+    "byCodePoint choice codePoints confirmed frozenValues given instance truth ifGiven integer isBlank list map "
+    "mapValues ownList ownMap ownSet real same set shown text"
 ).split()
 ERRORS = "CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError UnknownKeyError".split()
 _NOT_CODE = re.compile(r"""/\*[\s\S]*?\*/|//.*|"(?:\\.|[^"\\\n])*"|'(?:\\.|[^'\\\n])*'""")
@@ -44,6 +44,7 @@ _METHOD = re.compile(
 _HIDDEN = re.compile(r"^export type \{ (.*) \};$", re.MULTILINE)
 _NAME = r"([A-Za-z_$][\w$]*)"
 _VALUE_USE = re.compile(rf"(?:new |extends |instanceof ){_NAME}|(?<![\w.:]){_NAME}(?=[.(])")
+_INSTANCE = re.compile(rf"\binstance\([^()]*?, {_NAME}(?=,? *\n? *\)|, *\n? *\"\")")
 _KIND = re.compile(r"\bkinds?\(.*")  # asks for classes: after a comma, or in a list
 _IN_COMMENT = {"*/": "*\\/", "@": "&#64;", "/*": "/\u2060*"}
 
@@ -124,6 +125,12 @@ class Emitter:
             found |= {name: module for _, name in _DEFINED.findall(code)}
             found |= dict.fromkeys(self._only_types(code), module)
         return found
+
+    @cached_property
+    def held_in_fields(self) -> frozenset[str]:
+        """The products that are types of fields, or of what stands in them."""
+        fields = (field for product in self.plan.products.values() for field in product.own_fields)
+        return frozenset(inner.name for f in fields if (inner := self.plan.product_in(f.type)) is not None)
 
     @cached_property
     def types_only(self) -> frozenset[str]:
@@ -254,7 +261,12 @@ class Emitter:
 
 def _is_meant(name: str, code: str) -> bool:
     """A type is meant wherever its name stands; a function where it is called, for parameters and methods may be called so too."""
-    return name[0].isupper() or re.search(rf"(?<![.\w#]){name}\(", _without_methods(code)) is not None
+    return name[0].isupper() or (
+        re.search(
+            rf"(?<![.\w#]){name}\(|\bconfirmed\([^()]*,\s+{name}(?=,?\s*\)|,\s+\"\")", _without_methods(code)
+        )
+        is not None
+    )
 
 
 def is_value(name: str, code: str) -> bool:
@@ -269,6 +281,7 @@ def _values(code: str) -> frozenset[str]:
     """Names of classes, and of others, that code calls, makes, asks or compares with."""
     bare = _bare(code)
     found = {name for names in _VALUE_USE.findall(bare) for name in names}
+    found.update(_INSTANCE.findall(bare))
     for asked in _KIND.findall(bare):
         found.update(re.findall(rf"[\[,] ?{_NAME}", asked))
     return frozenset(found)

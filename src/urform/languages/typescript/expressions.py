@@ -26,7 +26,13 @@ from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
 
 SCALARS: dict[Type, str] = {TEXT: "string", INTEGER: "number", REAL: "number", BOOLEAN: "boolean"}
-CHECKS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real"}
+CHECKS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real", BOOLEAN: "truth"}
+MISFITS: dict[Type, str] = {
+    TEXT: "7 as never",
+    INTEGER: "1.5",
+    REAL: '"7" as never',
+    BOOLEAN: '"no" as never',
+}
 STRANGE = {"nan": "NaN", "infinity": "Infinity", "-infinity": "-Infinity"}
 LONG_TEXT = 40
 FEW = 3  # equal elements that are written out
@@ -158,8 +164,14 @@ class Expressions:
                 return f"{witness_name(product, second)}()"
             case Null():
                 return "null as never"
-            case Misfit(type_) if type_ == INTEGER:
-                return "1.5"
+            case Misfit(type_) if type_ in MISFITS:
+                return MISFITS[type_]
+            case Misfit(ListOf()):
+                return '"text" as never'
+            case Misfit(SetOf()):
+                return '["text"] as never'
+            case Misfit():
+                return "{} as never"
             case Strange(number) if number in STRANGE:
                 return STRANGE[number]
             case NoWord():
@@ -241,7 +253,12 @@ class Expressions:
                 return f"choice({_arguments(at, self._names.words(name), inside)})"
             case ProductType(name):
                 held = self._plan.products[name]
-                return f"{value}.{self.copying.copy(held)}()" if held.mutable else None
+                type_name = self._names.type(name)
+                hidden = self._plan.selected_by(held) or self._plan.selection_of(name)
+                check = "confirmed" if hidden else "instance"
+                of = guard_name(type_name) if hidden else type_name
+                checked = f"{check}({_arguments(at, of, inside)})"
+                return f"{checked}.{self.copying.copy(held)}()" if held.mutable else checked
             case ListOf(element) | SetOf(element) | MapOf(_, element):
                 name = self._element_name(field, value)
                 inner = self._held(element, name, field, field.each if not within else (), "each.")
@@ -249,12 +266,11 @@ class Expressions:
                 keys = self._keys(type_, field)
                 shown = [each, listed(bounds), inside, keys] if keys else [each, listed(bounds), inside]
                 return f"{_collector(type_)}({_arguments(at, *_without_end(shown))})"
-        if type_ == TEXT and not bounds:
+        scalar = CHECKS.get(type_)
+        if scalar is None:
             return None
-        check = CHECKS.get(type_)
-        if check is None:
-            return None
-        return f"{check}({_arguments(at, *_without_end([listed(bounds), inside]))})"
+        limits_ = [] if type_ == BOOLEAN else [listed(bounds)]
+        return f"{scalar}({_arguments(at, *_without_end([*limits_, inside]))})"
 
     def _keys(self, type_: Type, field: Field) -> str:
         if not isinstance(type_, MapOf) or not isinstance(type_.key, ChoiceType):
@@ -302,6 +318,11 @@ def witness_name(product: str, second: bool) -> str:
     word = camel(product)
     article = "another" if second else "an" if word[0] in "aeiou" else "a"
     return article + word[:1].upper() + word[1:]
+
+
+def guard_name(type_: str) -> str:
+    """`isTideOffset`: tells a product whose class is hidden."""
+    return f"is{type_}"
 
 
 def client_name(family: str) -> str:

@@ -97,6 +97,12 @@ def _shared(member: str, type_: str, template: str) -> list[Rewrite]:
     ]
 
 
+_HANDED_OUT = [
+    Rewrite(rf"(this\.#?«name» = )(list{_AT}[^\n]*);$", r"\1[...\2];", _PRODUCT),
+    Rewrite(rf"(this\.#?«name» = )(set{_AT}[^\n]*);$", r"\1new Set(\2);", _PRODUCT),
+    Rewrite(rf"(this\.#?«name» = )(map{_AT}[^\n]*);$", r"\1new Map(\2);", _PRODUCT),
+]
+
 TABLE: Table = {
     # --- fields -------------------------------------------------------------------------------------------
     "accepts-missing": [
@@ -118,10 +124,17 @@ TABLE: Table = {
     "unlimited": [Rewrite(rf"({_AT}[^\n]*){_BOUND}(?:, )?(?={_REST}(?!{_EACH}))", r"\1", _PRODUCT)],
     "unlimited:each.": [Rewrite(rf"({_AT}[^\n]*){_BOUND}(?:, )?(?={_REST}{_EACH})", r"\1", _PRODUCT)],
     **{f"unlimited:{within}finite": _unless("real", "Number.isFinite(value)") for within in ("", "each.")},
-    **{
-        f"unlimited:{within}type": _unless("integer", "Number.isSafeInteger(value)")
-        for within in ("", "each.")
-    },
+    "unlimited:type": [
+        *_unless("integer", "Number.isSafeInteger(value)"),
+        *_unless("real", 'typeof value === "number"'),
+        *_unless("text", 'typeof value === "string"'),
+        *_unless("truth", 'typeof value === "boolean"'),
+        *_unless("instance", "value instanceof others[0]"),
+        *_unless("confirmed", "others[0](value)"),
+        *_unless("list", "Array.isArray(value)"),
+        *_unless("set", "value instanceof Set"),
+        *_unless("map", "value instanceof Map"),
+    ],
     **{
         f"unlimited:{within}choice": _unless("choice", "others[0].includes(value)")
         for within in ("", "each.")
@@ -137,10 +150,11 @@ TABLE: Table = {
         Rewrite(rf"(this\.#«name» = )(?:list|set|map){_AT}value\b[^\n]*;$", r"\1value;", _PRODUCT),
         Rewrite(r"(this\.#«name» = )(?:value\.\w+\(\)|ifGiven\(value, [^\n]*\));$", r"\1value;", _PRODUCT),
     ],
-    "handed-out": [
-        Rewrite(rf"(this\.#?«name» = )(list{_AT}[^\n]*);$", r"\1[...\2];", _PRODUCT),
-        Rewrite(rf"(this\.#?«name» = )(set{_AT}[^\n]*);$", r"\1new Set(\2);", _PRODUCT),
-        Rewrite(rf"(this\.#?«name» = )(map{_AT}[^\n]*);$", r"\1new Map(\2);", _PRODUCT),
+    "handed-out": _HANDED_OUT,
+    "clone-handed-out": [
+        *_HANDED_OUT,
+        Rewrite(r"(made\.#«name» = )Object\.freeze\((.*)\);$", r"\1\2;", _PRODUCT),
+        Rewrite(r"(made\.#«name» = )frozenValues\(", r"\1mapValues(", _PRODUCT),
     ],
     "assignable": [Rewrite(r"^\s*Object\.freeze\(this\);\n", "", _PRODUCT)],
     "single-again": [
@@ -180,6 +194,13 @@ TABLE: Table = {
         Rewrite(
             r"  #given: (\w+) = \{\};",
             r"  static readonly all: \1 = {};\n\n  #given: \1 = «type»Builder.all;",
+            ("builder",),
+        )
+    ],
+    "adder-keeps-as-given": [
+        Rewrite(
+            r"( «adder»\((\w+): [^\n]*\{\n[^\n]*\n\s*this\.#given\.\w+\.(?:add|push)\()[^\n]*\);",
+            r"\1\2 as never);",
             ("builder",),
         )
     ],

@@ -31,9 +31,9 @@ GLOBALS = frozenset(
 # Functions of generated modules and of tests.
 USED_FUNCTIONS = frozenset(
     (
-        "byCodePoint choice codePoints console given globalThis ifGiven integer isBlank list maker map mapValues ownList ownMap "
-        "ownSet process real same set shown text "
-        "notSameObject collected equal fixed is kind kinds refused repeated sameObject test throwsAgain tryToEmpty unequal weakly"
+        "byCodePoint choice codePoints confirmed console frozenValues given globalThis instance truth ifGiven integer "
+        "isBlank list maker map mapValues ownList ownMap ownSet process real same set shown text notSameObject "
+        "collected equal fixed is kind kinds refused repeated sameObject test throwsAgain tryToEmpty unequal weakly"
     ).split()
 )
 

@@ -290,7 +290,7 @@ def _copy(emitter: Emitter, product: Product, *, clones: bool) -> Iterator[str]:
     yield f"const made = {made};"
     for field in apart:  # past the setter, which would copy the clone
         name = f"#{emitter.names.member(field.name)}"
-        yield f"made.{name} = {_clone_below(emitter, field, f'this.{name}')};"
+        yield f"made.{name} = {_clone_below(emitter, field, f'this.{name}', frozen=True)};"
     yield "return made;"
 
 
@@ -312,20 +312,26 @@ def _cloned(emitter: Emitter, product: Product, field: Field) -> str:
     return _clone_below(emitter, field, value)
 
 
-def _clone_below(emitter: Emitter, field: Field, value: str) -> str:
-    """The expression that clones what a field owns."""
+def _clone_below(emitter: Emitter, field: Field, value: str, *, frozen: bool = False) -> str:
+    """The expression that clones what a field owns; `frozen` where no constructor takes it over."""
     inner = emitter.plan.product_in(field.type)
     assert inner is not None
-    return _clone_of(field.type, value, emitter.code.copying.clone(inner), field.may_be_absent)
+    method = emitter.code.copying.clone(inner)
+    return _clone_of(field.type, value, method, field.may_be_absent, frozen=frozen)
 
 
-def _clone_of(type_: Type, value: str, method: str, may_be_absent: bool = False, depth: int = 1) -> str:
+def _clone_of(
+    type_: Type, value: str, method: str, may_be_absent: bool = False, *, frozen: bool, depth: int = 1
+) -> str:
     each = "each" if depth == 1 else f"each{depth}"
     match type_:
         case ListOf(element):
-            return f"{value}.map(({each}) => {_clone_of(element, each, method, depth=depth + 1)})"
+            inner = _clone_of(element, each, method, frozen=frozen, depth=depth + 1)
+            mapped = f"{value}.map(({each}) => {inner})"
+            return f"Object.freeze({mapped})" if frozen else mapped
         case MapOf(_, element):
-            return f"mapValues({value}, ({each}) => {_clone_of(element, each, method, depth=depth + 1)})"
+            inner = _clone_of(element, each, method, frozen=frozen, depth=depth + 1)
+            return f"{'frozenValues' if frozen else 'mapValues'}({value}, ({each}) => {inner})"
     return f"{value}{'?' if may_be_absent else ''}.{method}()"
 
 

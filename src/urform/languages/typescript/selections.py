@@ -8,7 +8,7 @@ from urform.declaration.decisions import fields_of
 from urform.declaration.types import ChoiceType, Type
 from urform.languages.names import article, pascal
 from urform.languages.typescript.conditions import condition_text
-from urform.languages.typescript.expressions import text_literal
+from urform.languages.typescript.expressions import guard_name, text_literal
 from urform.languages.typescript.factories import made_of
 from urform.languages.typescript.products import default, given_call
 from urform.plan.model import Field, Product, Selection
@@ -41,6 +41,11 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
             "owner": product.name,
             "a": article(product.name),
             "function": names.function(product.name),
+            "guards": [
+                {"type": names.type(name), "name": guard_name(names.type(name))}
+                for name in (product.name, *product.variants)
+                if name in emitter.held_in_fields
+            ],
             "fields": f"fields: {type_}Fields" + ("" if selection.required else " = {}"),
             "given": given_call(emitter, f'"{product.name}"', list(selection.required))
             if selection.required

@@ -16,6 +16,7 @@ from urform.plan.model import Builder, Field, Plan, Preset
 from urform.plan.operands import Missing, Null, Operand, OutOfLimit, Path, Several, Var
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.fields import change_inside
+from urform.plan.patterns.holding import cases_of_adder, inner_held
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import ChangeHeld, Equal, FieldAbsent, FieldIs, Hold, Make, Set
@@ -215,6 +216,15 @@ class _Claims:
             )
             yield case(*given, ChangeHeld("held"), Build("built", "builder"), FieldIs(path, held))
             yield from self._later(field, held, rest)
+            nested = inner_held(self._witnesses, field)
+            if nested is not None:
+                holds, whole = nested
+                sets = (self._new, *rest, BuilderSet("builder", field.name, Var("held")))
+                yield case(
+                    *holds, *sets, ChangeHeld("inner"), Build("built", "builder"), FieldIs(path, whole)
+                )
+            if not self._product.mutable:
+                yield from cases_of_adder(self._plan, self._witnesses, self._product, field, self._needed)
         change = change_inside(self._plan, self._witnesses, field)
         if change is None:
             return

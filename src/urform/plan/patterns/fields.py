@@ -295,10 +295,20 @@ class _Maker:
         found = tuple(value for value in held if value is not None)
         return Edge(found, None) if found else None
 
+    def _told_by_several(self) -> bool:
+        """Whether conditions look at a field that several variants declare: whose it is, is not known before they hold."""
+        selecting = self._witnesses.selecting(self._concrete)
+        if selecting is None or self._field.name not in selecting.mentioned:
+            return False
+        base = self._plan.products[selecting.selection.product]
+        return len(self._plan.owners(base, self._field.name)) > 1
+
     def _type(self) -> Iterator[Claim]:
         """A value of another type is refused, where the language itself would let it through."""
         field = self._field
         product = self._concrete.name
+        if self._told_by_several():
+            return
         misfits: list[Operand] = [Misfit(field.type)]
         if isinstance(field.type, Collection) and not isinstance(field.type.element, Collection):
             inner = holding(self._witnesses, field, Misfit(field.type.element))

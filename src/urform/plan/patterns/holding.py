@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 from itertools import islice
 
-from urform.declaration.types import Collection, ProductType
+from urform.declaration.types import Collection, ListOf, ProductType
 from urform.plan.fault import Fault, flaw_fault
-from urform.plan.making_steps import Build, BuilderSet, NewBuilder
+from urform.plan.making_steps import Build, BuilderAdd, BuilderSet, Clone, NewBuilder
 from urform.plan.model import Field, Plan, Product
-from urform.plan.operands import Keyed, Operand, Path, Several, Var
+from urform.plan.operands import Keyed, Operand, Path, Several, Var, Witness
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.fields import change_inside
 from urform.plan.script import Case, Claim, Step, case
@@ -45,6 +46,31 @@ def holding(witnesses: Witnesses, field: Field) -> Iterator[Operand]:
             yield value
 
 
+def inner_held(witnesses: Witnesses, field: Field) -> tuple[tuple[Step, ...], Operand] | None:
+    """Steps that hold a nested collection whose first inner one is the caller's own too, called `inner`; and its value.
+
+    None where nothing is nested, or nothing is in it.
+    """
+    if not isinstance(field.type, Collection) or not isinstance(field.type.element, Collection):
+        return None
+    for whole in holding(witnesses, field):
+        first = _contents(whole)[0] if isinstance(whole, (Several, Keyed)) else None
+        inner = first[1] if isinstance(whole, Keyed) and isinstance(first, tuple) else first
+        if isinstance(inner, (Several, Keyed)) and _contents(inner):
+            around = _with_first(whole, Var("inner"))
+            return (Hold("inner", field.type.element, inner), Hold("held", field.type, around)), whole
+    return None
+
+
+def _with_first(whole: Operand, element: Operand) -> Operand:
+    """A collection with another first element."""
+    if isinstance(whole, Keyed):
+        (key, _), *others = whole.entries
+        return Keyed(whole.type, ((key, element), *others))
+    assert isinstance(whole, Several)
+    return Several(whole.type, (element, *whole.items[1:]))
+
+
 def _contents(value: Several | Keyed) -> tuple[object, ...]:
     return value.items if isinstance(value, Several) else value.entries
 
@@ -63,6 +89,12 @@ def _immutable(witnesses: Witnesses, product: Product, given: Given) -> Claim:
             continue
         path = Path("made", field.name)
         whole = {**given, field.name: Var("held")}
+        nested = inner_held(witnesses, field)
+        if nested is not None:
+            holds, value = nested
+            cases.append(
+                case(*holds, Make("made", product.name, whole), ChangeHeld("inner"), FieldIs(path, value))
+            )
         cases.append(
             case(
                 Hold("held", field.type, held),
@@ -92,6 +124,66 @@ def _owned(plan: Plan, witnesses: Witnesses, product: Product, given: Given) -> 
             text = f"the container that {field.name} of {product.name} hands out cannot be used to change it"
             out = case(made, ChangeOut(path), FieldIs(path, held))
             yield Claim("own", product.name, text, (out,), field.name, "out")
+            alike = next((v for v in holding(witnesses, field) if _clones_alike(plan, witnesses, v)), None)
+            if product.name in plan.cloned and field.copy != "fresh" and alike is not None:
+                of_clone = Path("clone", field.name)
+                made = Make("made", product.name, {**given, field.name: alike})
+                out = case(made, Clone("clone", "made"), ChangeOut(of_clone), FieldIs(of_clone, alike))
+                text = (
+                    f"nor can that which a clone of {product.name} hands out of {field.name} change the clone"
+                )
+                yield Claim("own", product.name, text, (out,), field.name, "clone-out")
+        yield from _adder(plan, witnesses, product, field, given)
+
+
+def _clones_alike(plan: Plan, witnesses: Witnesses, value: Operand) -> bool:
+    """Whether a clone of a value is equal to it: nothing in it has what starts again."""
+    match value:
+        case Witness(name, second):
+            product = plan.products[name]
+            given = (witnesses.second(product) if second else witnesses.arguments(product)) or {}
+            fresh = {field.name for field in product.fields if field.copy == "fresh"}
+            return fresh.isdisjoint(given) and all(_clones_alike(plan, witnesses, v) for v in given.values())
+        case Several(_, items):
+            return all(_clones_alike(plan, witnesses, item) for item in items)
+        case Keyed(_, entries):
+            return all(_clones_alike(plan, witnesses, item) for _, item in entries)
+    return True
+
+
+def _adder(plan: Plan, witnesses: Witnesses, product: Product, field: Field, given: Given) -> Iterator[Claim]:
+    """What a builder's adder was given does not stay the caller's."""
+    cases = tuple(cases_of_adder(plan, witnesses, product, field, given))
+    if cases:
+        text = f"{field.name} of {product.name} is its own, whatever happens to what the adder was given"
+        yield Claim("own", product.name, text, cases, field.name, "adder")
+
+
+def cases_of_adder(
+    plan: Plan, witnesses: Witnesses, product: Product, field: Field, given: Given
+) -> Iterator[Case]:
+    """An element that the caller changes after adding it: emptied, or changed inside."""
+    whole = holding_something(witnesses, field)
+    if plan.builder_of(product.name) is None or not field.item or not isinstance(field.type, ListOf):
+        return
+    if not isinstance(whole, Several) or not whole.items:
+        return
+    element_type, element = field.type.element, whole.items[0]
+    changes: list[Step] = []
+    if isinstance(element_type, Collection) and isinstance(element, (Several, Keyed)) and _contents(element):
+        changes.append(ChangeHeld("item"))
+    inside = change_inside(plan, witnesses, Field(field.name, field.owner, element_type, required=True))
+    if inside is not None:
+        changes.append(replace(inside, var="item"))
+    others: list[Step] = [BuilderSet("builder", n, v) for n, v in given.items() if n != field.name]
+    begin = (NewBuilder("builder", product.name), *others)
+    adds = tuple(BuilderAdd("builder", field.name, Var("item")) for _ in whole.items)
+    same = Several(field.type, (element,) * len(whole.items))
+    for change in changes:
+        hold = Hold("item", element_type, element)
+        yield case(
+            hold, *begin, *adds, change, Build("made", "builder"), FieldIs(Path("made", field.name), same)
+        )
 
 
 def _ways_in(
@@ -107,6 +199,10 @@ def _ways_in(
         changes.insert(0, inside)
     for aspect, way, built in _ways(plan, product, field, given, Var("held")):
         cases = [case(hold, *way, change, *built, FieldIs(path, held)) for change in changes]
+        nested = inner_held(witnesses, field)
+        if nested is not None:
+            holds, value = nested
+            cases.append(case(*holds, *way, ChangeHeld("inner"), *built, FieldIs(path, value)))
         kept = _kept_whole(plan, witnesses, field)
         if kept is not None:
             part, whole = kept
@@ -174,8 +270,13 @@ def _immutable_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterato
 def _own_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
     name = claim.member or ""
     owner = plan.products[claim.owner].field(name).owner
-    flaws = {"builder": "builder-keeps-as-given", "out": "handed-out"}
-    if claim.aspect == "builder":
+    flaws = {
+        "builder": "builder-keeps-as-given",
+        "adder": "adder-keeps-as-given",
+        "out": "handed-out",
+        "clone-out": "clone-handed-out",
+    }
+    if claim.aspect in ("builder", "adder"):
         owner = claim.owner
     yield flaw_fault(plan, claim, flaws.get(claim.aspect or "", "kept-as-given"), owner, name)
 

@@ -1,4 +1,3 @@
-
 /** Something was not made. Every error keeps what it knows as data. */
 export abstract class CreationError extends Error {
   /** The product or family that was asked for, or that declares the field. */
