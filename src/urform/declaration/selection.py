@@ -37,6 +37,12 @@ class Deciding:
     refusals: tuple[Refusal, ...]
     choices: tuple[Choosing, ...]
 
+    @property
+    def decisions(self) -> tuple[Decision, ...]:
+        """Every condition."""
+        chosen = (choice.when for choice in self.choices if choice.when is not None)
+        return (*(refusal.when for refusal in self.refusals), *chosen)
+
     def decide(self, values: Mapping[str, Value | float | None]) -> Refusal | str:
         """The refusal that comes first, or the name of the variant. `values` has an entry per parameter."""
         for refusal in self.refusals:

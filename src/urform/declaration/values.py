@@ -214,6 +214,10 @@ class ValueReader:
             self._wrong(node, ProductType(product.name))
             return None
         given = dict(node.entries)
+        base = self._declaration.products.get(product.base or "")
+        if base is not None and base.factory is not None and base.factory.form == "by_values":
+            self._problems.add(catalogue.HIDDEN_VARIANT, node.place, product=product.name, base=base.name)
+            return None
         by_values = product.factory is not None and product.factory.form == "by_values"
         if product.abstract and not by_values:
             chosen = self._chosen(node, given, product)

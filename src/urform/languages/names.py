@@ -7,7 +7,7 @@ its end. Everything that is derived from it (files, tests, helpers) is derived f
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Container, Iterable
 from functools import lru_cache
 
 # Names are spelt again and again, in each test; that many different ones are kept.
@@ -61,6 +61,13 @@ def with_article(name: str) -> str:
 def beside(name: str, declared: Iterable[str]) -> str:
     """A name for a variable of generated code that meets none of the declared ones in its scope."""
     return Words(declared).escape(name)
+
+
+def unique(name: str, taken: Container[str], again: str) -> str:
+    """A name that no other has yet: `again` is added as often as need be."""
+    while name in taken:
+        name += again
+    return name
 
 
 class Words:

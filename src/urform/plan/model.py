@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import TypeVar
 
+from urform.declaration.decisions import Literal, comparisons
 from urform.declaration.selection import Deciding, empty
 from urform.declaration.types import Collection, ProductType, Type, innermost
 from urform.declaration.values import Made, Value
@@ -145,6 +146,16 @@ class Selection:
     parameters: tuple[Field, ...]  # the required before the optional
     deciding: Deciding
     declared: Deciding | None = None  # what it was before a fault; declared values keep to it
+
+    @property
+    def compares_with_nothing(self) -> bool:
+        """Whether some condition compares a text with the empty one."""
+        return any(
+            isinstance(side, Literal) and side.value == ""
+            for decision in self.deciding.decisions
+            for compared in comparisons(decision)
+            for side in (compared.left, compared.right)
+        )
 
     def chosen(self, given: Mapping[str, Value]) -> str:
         """The variant that declared values are made to; they are not refused."""

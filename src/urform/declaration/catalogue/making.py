@@ -15,6 +15,16 @@ WANTS_ONE_PRODUCT = kind(
         builder: {style: fluent}
     """),
 )
+EMPTY_BUILDER = kind(
+    "empty-builder",
+    "{product} has no fields, and its builder nothing to set",
+    "drop the builder, or declare fields",
+    "A builder collects the values of fields; without any, a constructor says all that there is to say.",
+    declared("""
+    products:
+      Fog: {builder: {}}
+    """),
+)
 MUTABLE_FLYWEIGHT = kind(
     "mutable-flyweight",
     "{product} is mutable and would be shared by everybody",

@@ -126,3 +126,18 @@ VALUE_REFUSED = kind(
       Gauge: {optional: {offset: {type: TideOffset, default: {centimetres: -501}}}}
     """),
 )
+HIDDEN_VARIANT = kind(
+    "hidden-variant",
+    "{product} is chosen by the values of {base}, and cannot be written by itself",
+    "make the type {base}, whose factory chooses the variant",
+    "The constructors of variants that are chosen by values are hidden: a value goes through the factory of their base.",
+    declared("""
+    products:
+      TideOffset:
+        variants: {KnownOffset: {required: {centimetres: integer}}, NoOffset: {}}
+        factory:
+          form: by_values
+          choose: [{use: NoOffset, when: centimetres == 0}, {use: KnownOffset}]
+      Gauge: {optional: {offset: {type: KnownOffset, default: {centimetres: 5}}}}
+    """),
+)

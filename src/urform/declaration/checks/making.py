@@ -19,6 +19,8 @@ def check(declaration: Declaration, problems: Problems) -> None:
             if product.abstract:
                 problems.add(catalogue.WANTS_ONE_PRODUCT, place, way=way, product=product.name)
         if product.builder is not None and not product.abstract:
+            if not product.fields:
+                problems.add(catalogue.EMPTY_BUILDER, product.builder.place, product=product.name)
             for preset in product.builder.presets:
                 values.values(
                     product,

@@ -176,7 +176,7 @@ TABLE: Table = {
         Rewrite(_FIRST_CASE, r"\1    \2\n}", ("factory",)),
         Rewrite(_FIRST_MEMBER, r"\1    static const \2 fallen;\n    return \3fallen;\n}", ("family_source",)),
         Rewrite(
-            _NO_MAKER + r"( *\}\n *return found->second\(([^\n]*)\);)",
+            _NO_MAKER + r"( *\}\n *auto made = found->second\(([^\n]*)\);)",
             r"\1        return makers_.begin()->second(\3);\n\2",
             ("registry_source",),
         ),

@@ -11,7 +11,7 @@ from urform.languages.cpp.families import role_name
 from urform.languages.cpp.names import KEYWORDS
 from urform.languages.cpp.testing import TestExpressions
 from urform.languages.cpp.writer import RESERVED, Writer
-from urform.languages.names import snake
+from urform.languages.names import snake, unique
 from urform.languages.scope import Scope, parameters_of_makers
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
@@ -152,6 +152,4 @@ def _test_name(claim: str, taken: Container[str]) -> str:
     group, _, rest = claim.partition("/")
     words = re.split(r"[.:]", rest)[1:]
     name = snake("_".join([group, *words]).replace("-", "_"))
-    while name in taken:
-        name += "_again"
-    return name
+    return unique(name, taken, "_again")

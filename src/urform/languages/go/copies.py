@@ -110,7 +110,7 @@ def fresh_value(emitter: Emitter, field: Field) -> str:
 def copied_value(emitter: Emitter, type_: Type, value: str, method: str) -> str:
     """The expression that copies what is held already, and has passed its limits."""
     if not isinstance(type_, Collection):
-        return f"{value}.{method}()"
+        return emitter.code.as_itself(type_, f"{value}.{method}()")
     function = "mappedValues" if isinstance(type_, MapOf) else "mapped"
     return f"{function}({value}, {copy_function(emitter, type_.element, method)})"
 
@@ -118,6 +118,6 @@ def copied_value(emitter: Emitter, type_: Type, value: str, method: str) -> str:
 def copy_function(emitter: Emitter, element: Type, method: str) -> str:
     """The function that copies an element."""
     type_ = emitter.code.type(element)
-    if isinstance(element, ProductType):
+    if isinstance(element, ProductType) and not emitter.code.is_kind(element):
         return f"{f'({type_})' if type_.startswith('*') else type_}.{method}"
     return f"func(inner {type_}) {type_} {{ return {copied_value(emitter, element, 'inner', method)} }}"

@@ -325,7 +325,7 @@ class Expressions:
             case MapOf(_, element):
                 return f"mappedValues({value}, {self._each(element, self.held) or 'itself'})"
             case ProductType(name) if self._plan.products[name].mutable:
-                return f"{value}.{self.copied(name)}()"
+                return self.as_itself(type_, f"{value}.{self.copied(name)}()")
         return f"zeroed({value})" if type_ == REAL else value
 
     def _each(self, element: Type, of: object) -> str:
@@ -334,6 +334,8 @@ class Expressions:
         if element == REAL and of == self.held:
             return "zeroed"
         if isinstance(element, ProductType) and of == self.held and self._plan.products[element.name].mutable:
+            if self.is_kind(element):
+                return self._function(element, self.held(element, "inner"))
             type_ = self.type(element)
             return f"{f'({type_})' if type_.startswith('*') else type_}.{self.copied(element.name)}"
         inner = of(element, "inner")
@@ -341,6 +343,17 @@ class Expressions:
         if inner == "slices.Clone(inner)":
             return f"slices.Clone[{type_}]"
         return f"func(inner {type_}) {type_} {{ return {inner} }}" if inner != "inner" else ""
+
+    def is_kind(self, type_: Type) -> bool:
+        """Whether a type is one kind of an interface, whose methods take and give the interface."""
+        return isinstance(type_, ProductType) and self._plan.products[type_.name].base is not None
+
+    def as_itself(self, type_: Type, call: str) -> str:
+        """What a method of an interface gives, as the kind that it is known to be."""
+        return f"{call}.({self.type(type_)})" if self.is_kind(type_) else call
+
+    def _function(self, type_: Type, result: str) -> str:
+        return f"func(inner {self.type(type_)}) {self.type(type_)} {{ return {result} }}"
 
     def handed_out(self, type_: Type, value: str) -> str:
         """The expression that gives the caller a container of its own."""
@@ -361,6 +374,8 @@ class Expressions:
         """The comparison of two stored values."""
         if field.may_be_absent and self.is_pointer(field):
             return f"samePtr({one}, {other})"
+        if field.may_be_absent and self.is_kind(field.type):
+            return f"sameKind({one}, {other}, {self._equal_function(field.type)})"
         if field.may_be_absent and isinstance(field.type, ProductType):
             return f"same({one}, {other})"
         return self._equal(field.type, one, other)
@@ -378,7 +393,7 @@ class Expressions:
 
     def _equal_function(self, element: Type) -> str:
         type_ = self.type(element)
-        if isinstance(element, ProductType):
+        if isinstance(element, ProductType) and not self.is_kind(element):
             return f"{f'({type_})' if type_.startswith('*') else type_}.Equal"
         inner = self._equal(element, "a", "b")
         if inner == "slices.Equal(a, b)":

@@ -111,6 +111,8 @@ def _setter(emitter: Emitter, field: Field, receiver: str, letter: str) -> str:
     if isinstance(field.type, ProductType) and not field.may_be_absent:
         error = f'&MissingError{{Owner: "{field.owner}", Fields: []string{{"{field.name}"}}}}'
         lines += [f"if {local} == nil {{", f"\treturn {error}", "}"]
+    if isinstance(field.type, ProductType) and field.may_be_absent and emitter.plan.holds_mutable(field.type):
+        lines += [f"if {local} == nil {{", f"\t{stored} = nil", "\treturn", "}"]
     lines += refusals(list(code.tests(field, local)), "")
     lines += element_loop(emitter, field, local, "")
     held = code.held(field.type, local)
@@ -167,8 +169,11 @@ def equality(emitter: Emitter, product: Product, letter: str) -> Iterator[str]:
         )
         for f in own
     ]
-    yield f"{'that' if pairs else '_'}, ok := other.(*{type_})"
-    yield from _all_of("return ", ["ok", *pairs])
+    yield f"that, ok := other.(*{type_})"
+    yield f"if !ok || that == nil || {letter} == nil {{"
+    yield f"\treturn ok && that == {letter}"
+    yield "}"
+    yield from _all_of("return ", pairs) if pairs else ["return true"]
 
 
 def _all_of(head: str, conditions: list[str]) -> list[str]:

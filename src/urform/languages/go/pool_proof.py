@@ -82,7 +82,7 @@ class PoolWriter:
     def _local(self, name: str) -> str:
         """A part of the key as a maker takes it; `t` is the test."""
         local = self._names.local(name)
-        return f"{local}_" if local in VARIABLES else local
+        return f"{local}_" if local in VARIABLES or local == self._w.proof.emitter.package else local
 
     def _header(self, product: str) -> str:
         from urform.languages.go.emitter import joined

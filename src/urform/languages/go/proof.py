@@ -10,7 +10,7 @@ from urform.languages.go.expressions import Expressions, client_name, witness_na
 from urform.languages.go.families import role_fails, role_name
 from urform.languages.go.writer import Writer
 from urform.languages.layout import lay_out
-from urform.languages.names import camel, pascal, snake
+from urform.languages.names import camel, pascal, snake, unique
 from urform.languages.scope import Scope, parameters_of_makers
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
@@ -42,6 +42,7 @@ class Proof:
         shared = support_file(HERE / "support", "shared_test.go").replace("PACKAGE", self.emitter.package)
         yield File("shared_test.go", self.emitter.header + shared)
         yield self._file("witnesses_test", self._witness_code())
+        named: set[str] = set()
         for owner, own in owners:
             path = (
                 f"{snake(owner)}_test"
@@ -53,7 +54,8 @@ class Proof:
                 if found.held is not None:
                     yield Held(found.claim.id, found.held)
                     continue
-                name = test_name(found.claim.id)
+                name = unique(test_name(found.claim.id), named, "_again")
+                named.add(name)
                 yield TestAddress(found.claim.id, f"{path}.go", name)
                 functions.append(self._test(name, found))
             if functions:

@@ -21,7 +21,7 @@ from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Re
 from urform.languages.java.copies import CopyCalls
 from urform.languages.java.names import Names
 from urform.languages.literals import Characters
-from urform.languages.names import camel, pascal
+from urform.languages.names import beside, camel, pascal
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Selection
 from urform.plan.operands import Keyed, Null, Operand, Several, Strange, Var, Witness
@@ -303,12 +303,17 @@ class Expressions:
     def _mapper(self, field: Field, element: Type, depth: int) -> str:
         if isinstance(element, ProductType) and self._plan.products[element.name].mutable:
             call = self.copies.on_the_way_in(self._plan.products[element.name])
-            return self.copies.function(
-                self._names.type(element.name), call, "each" if depth == 1 else f"each{depth}"
-            )
-        name = "each" if depth == 1 else f"each{depth}"
+            return self.copies.function(self._names.type(element.name), call, self._each(field, depth))
+        name = self._each(field, depth)
         held = self._held(field, element, name, depth)
         return f"{name} -> {held}" if held != name else ""
+
+    def _each(self, field: Field, depth: int) -> str:
+        """What a function calls an element; it may hide no parameter of a constructor."""
+        owner = self._plan.products[field.owner]
+        family = (owner, *(self._plan.products[name] for name in owner.variants))
+        declared = {self._names.member(one.name) for product in family for one in product.fields}
+        return beside("each" if depth == 1 else f"each{depth}", declared)
 
     def _order(self, type_: Type) -> str:
         if isinstance(type_, ChoiceType):

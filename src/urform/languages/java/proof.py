@@ -11,7 +11,7 @@ from urform.languages.java.expressions import client_name, text_literal, witness
 from urform.languages.java.families import role_name
 from urform.languages.java.writer import Writer
 from urform.languages.layout import lay_out
-from urform.languages.names import camel, pascal
+from urform.languages.names import camel, pascal, unique
 from urform.languages.scope import Scope, parameters_of_makers
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
@@ -43,6 +43,7 @@ class Proof:
         shared = support_file(HERE / "support", "Shared.java").partition("\n\n")[2]
         yield self._file("Shared", self.emitter.whole(shared, imports=False))
         yield self._witness_file()
+        named: set[str] = set()
         for owner, own in owners:
             class_ = f"{pascal(owner)}Test"
             path = self._path(class_)
@@ -51,7 +52,8 @@ class Proof:
                 if found.held is not None:
                     yield Held(found.claim.id, found.held)
                     continue
-                name = test_name(found.claim.id)
+                name = unique(test_name(found.claim.id), named, "Again")
+                named.add(name)
                 yield TestAddress(found.claim.id, path, f"{class_}.{name}")
                 methods.append(self._test(name, found))
             if not methods:

@@ -23,7 +23,9 @@ class BuilderNames:
         self._names = spelling
         adders = {f"add_{field.item}" for field in product.fields if field.item}
         self._setters = Words(TAKEN, adders)
-        self._presets = Words(TAKEN, adders, {self.setter(field) for field in product.fields})
+        self._presets = Words(
+            TAKEN, {"classmethod"}, adders, {self.setter(field) for field in product.fields}
+        )
 
     def setter(self, field: Field) -> str:
         return self._setters.escape(self._names.field(field.name))

@@ -21,7 +21,7 @@ USED_TYPES = frozenset(
 USED_FUNCTIONS = frozenset(
     (
         "abstractmethod boolean choice dataclass errors field final given instance integer listed maker mapped "
-        "len new own_list own_map own_set put real set_of text unless_given "
+        "all any collected len new own_list own_map own_set put real set_of text unless_given "
         "bool dict float frozenset int isinstance list map object range set sorted str super tuple type"
     ).split()
 )
@@ -39,7 +39,9 @@ FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS)
 FILES = Words(KEYWORDS, MODULES)
 # A package that stands beside its tests may not hide a module that they, or their runner, import.
 PACKAGES = Words(
-    KEYWORDS, STANDARD_MODULES, {"tests", "examples", "pytest", "pluggy", "iniconfig", "packaging"}
+    KEYWORDS,
+    STANDARD_MODULES,
+    {"tests", "examples", "pytest", "pluggy", "iniconfig", "packaging", "shared", "witnesses"},
 )
 # A member of an Enum may not be called as what every Enum has.
 WORDS = Words({"MRO"})

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
 
 from urform.languages.comments import plain
-from urform.languages.names import snake
+from urform.languages.names import snake, unique
 from urform.languages.python.emitter import Emitter
 from urform.languages.python.expressions import client_name, witness_name
 from urform.languages.python.families import role_name
@@ -42,6 +42,7 @@ class Proof:
         """The test files, and where each claim is tested, or why it is not."""
         yield self._shared()
         yield self._witnesses()
+        named: set[str] = set()
         for owner, own in owners:
             path = f"tests/test_{snake(owner)}.py"
             functions = []
@@ -49,7 +50,8 @@ class Proof:
                 if found.held is not None:
                     yield Held(found.claim.id, found.held)
                     continue
-                name = test_name(found.claim.id)
+                name = unique(test_name(found.claim.id), named, "_again")
+                named.add(name)
                 yield TestAddress(found.claim.id, path, name)
                 functions.append(self._test(name, found))
             if functions:

@@ -33,10 +33,15 @@ def docstring(doc: str, margin: int, otherwise: str = "", more: Sequence[str] = 
     if all(line.startswith("    ") for line in lines[1:]):  # nothing to be indented below
         lines[1:] = [line[4:] for line in lines[1:]]
     if len(lines) == 1:
-        closing = " " if lines[0].endswith('"') and not lines[0].endswith('\\"') else ""
+        closing = " " if _ends_open(lines[0]) else ""
         return f'"""{lines[0]}{closing}"""'
     inner = ("\n" + " " * margin).join(lines)
     return f'"""{inner}\n{" " * margin}"""'.replace("\n" + " " * margin + "\n", "\n\n")
+
+
+def _ends_open(line: str) -> bool:
+    """Whether a quote at the end would be read with those that close: it is one, and no backslash makes it harmless."""
+    return line.endswith('"') and (len(line[:-1]) - len(line[:-1].rstrip("\\"))) % 2 == 0
 
 
 def _safe(text: str) -> str:

@@ -20,7 +20,7 @@ from urform.languages.rust.operations import operations_file
 from urform.languages.rust.products import abstract_text, product_text
 from urform.languages.target import File
 from urform.languages.templates import Templates, support_file
-from urform.plan.model import Factory, Making, Plan, Pool, Product
+from urform.plan.model import Factory, Making, Plan, Pool, Product, Selection
 
 HERE = Path(__file__).parent
 COMMENT_WIDTH = 100
@@ -88,6 +88,9 @@ def comment(doc: str, margin: int, mark: str = "///") -> str:
 def _harmless(match: re.Match[str]) -> str:
     """What would begin a list, a heading or a quotation."""
     return f"{match[1][:-1]}\\{match[1][-1]}" if match[1][-1] in ".)" else f"\\{match[1]}"
+
+
+MOST_OF_OPERATION = 6  # parameters beside self that clippy takes without a word
 
 
 class Emitter:
@@ -185,6 +188,19 @@ class Emitter:
 
     def _lints(self) -> Iterator[str]:
         """What clippy has against what was declared."""
+        products = self.plan.products.values()
+        if any(snake(p.name) == "new" for p in products):
+            yield "self_named_constructors"
+        if any(len(o.takes) > MOST_OF_OPERATION for p in products for o in p.operations):
+            yield "too_many_arguments"
+        if any(
+            f.default is not None and self.plan.product_in(f.type) is not None
+            for p in products
+            for f in p.fields
+        ):
+            yield "unnecessary_lazy_evaluations"  # what it takes for cheap depends on the product
+        if any(making.compares_with_nothing for making in self.plan.makings if isinstance(making, Selection)):
+            yield "comparison_to_empty"
         members = [field.name for p in self.plan.products.values() for field in p.own_fields]
         members += [operation.name for p in self.plan.products.values() for operation in p.operations]
         members += [role.name for family in self.plan.families for role in family.roles]

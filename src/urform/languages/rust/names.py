@@ -14,15 +14,16 @@ KEYWORDS = frozenset(
 # What the prelude brings, what derives and generated code name, and the types of the support code.
 USED_TYPES = frozenset(
     (
-        "Any Arc AsMut AsRef AtomicU64 BTreeMap BTreeSet Bound Box Clone Copy Creation CreationError Debug Default "
+        "Any Arc AsMut AsRef AtomicU64 Barrier BTreeMap BTreeSet Bound Box Clone Copy Creation CreationError Debug Default "
         "Display DoubleEndedIterator Drop Eq Err Error ExactSizeIterator Extend Fn FnMut FnOnce From FromIterator "
-        "FromStr Hash HashMap Hasher Into IntoIterator Iterator Mutex MutexGuard None Ok Option Ord Ordering PartialEq "
+        "FromStr Hash HashMap Hasher Into IntoIterator Iterator Mutex MutexGuard None Ok OnceLock Option Ord Ordering PartialEq "
         "PartialOrd PlainZero PoisonError Pool Result Self Send Sized Slot Some String Sync ToOwned ToString TryFrom "
         "TryInto Unpin Vec Weak T K E F A B"
     ).split()
 )
 PRIMITIVES = frozenset("bool char f32 f64 i8 i16 i32 i64 i128 isize str u8 u16 u32 u64 u128 usize".split())
 CRATES = frozenset("std core alloc proc_macro test".split())
+ROOTS = frozenset({"lib", "main", "mod"})  # files with a meaning of their own
 # Functions that products call, and the names of their own variables.
 HELPERS = frozenset("outside is_blank fmt options made key missing maker refused taken unknown".split())
 # Methods of every product, of traits that are always in scope, and those by which clippy expects another trait.
@@ -47,7 +48,7 @@ class Names:
 
     def __init__(self, generated: frozenset[str], files: frozenset[str]) -> None:
         self._types = Words(USED_TYPES, generated)
-        self._files = Words(files, KEYWORDS, CRATES)
+        self._files = Words(files, KEYWORDS, CRATES, ROOTS)
 
     def type(self, name: str) -> str:
         """A product, variant, choice or family."""

@@ -6,7 +6,7 @@ import re
 from collections.abc import Container, Iterable, Iterator, Sequence
 from functools import cached_property
 
-from urform.languages.names import snake
+from urform.languages.names import snake, unique
 from urform.languages.rust.emitter import HERE, Emitter, comment, standard_uses
 from urform.languages.rust.expressions import witness_name
 from urform.languages.rust.families import role_fails, role_name
@@ -165,6 +165,4 @@ def _test_name(claim: str, taken: Container[str]) -> str:
     words = re.split(r"[.:]", rest)[1:]
     name = snake("_".join([group, *words]).replace("-", "_"))
     name = f"{name}_" if name in RESERVED else name
-    while name in taken:
-        name += "_again"
-    return name
+    return unique(name, taken, "_again")

@@ -240,9 +240,9 @@ class Trials:
 def crate_name(emission: Emission) -> str:
     """The name of the generated crate."""
     manifest = next(f.text for f in emission.files if f.path == "Cargo.toml")
-    found = re.search(r'^name = "(\w+)"', manifest, re.MULTILINE)
+    found = re.search(r'^name = "([\w-]+)"', manifest, re.MULTILINE)
     assert found is not None, "the manifest names the crate"
-    return found[1]
+    return found[1].replace("-", "_")
 
 
 def _note(output: str, ended: dict[tuple[int, str], bool]) -> set[tuple[int, str]]:

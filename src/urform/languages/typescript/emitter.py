@@ -44,7 +44,9 @@ _METHOD = re.compile(
 _HIDDEN = re.compile(r"^export type \{ (.*) \};$", re.MULTILINE)
 _NAME = r"([A-Za-z_$][\w$]*)"
 _VALUE_USE = re.compile(rf"(?:new |extends |instanceof ){_NAME}|(?<![\w.:]){_NAME}(?=[.(])")
-_INSTANCE = re.compile(rf"\binstance\([^()]*?, {_NAME}(?=,? *\n? *\)|, *\n? *\"\")")
+_INSTANCE = re.compile(
+    rf",\s+{_NAME}(?:,\s+\"\")?,?\s*\)"
+)  # a class as the last argument of a call, but for a text
 _KIND = re.compile(r"\bkinds?\(.*")  # asks for classes: after a comma, or in a list
 _IN_COMMENT = {"*/": "*\\/", "@": "&#64;", "/*": "/\u2060*"}
 

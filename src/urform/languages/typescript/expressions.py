@@ -272,6 +272,11 @@ class Expressions:
         limits_ = [] if type_ == BOOLEAN else [listed(bounds)]
         return f"{scalar}({_arguments(at, *_without_end([*limits_, inside]))})"
 
+    def of_type(self, field: Field, value: str, owner: str) -> str:
+        """The call that refuses a text or collection of another type, whatever its limits and elements."""
+        function = CHECKS.get(field.type) or _collector(field.type)
+        return f'{function}("{owner}", "{field.name}", {value})'
+
     def _keys(self, type_: Type, field: Field) -> str:
         if not isinstance(type_, MapOf) or not isinstance(type_.key, ChoiceType):
             return ""

@@ -147,7 +147,8 @@ def _constructor(emitter: Emitter, product: Product, base: Product | None) -> Vi
     lines = list(_lines(emitter, product, base))
     if not lines or lines in (["super();"], ["super(fields);"]):
         return None  # what a class has by itself
-    given = [*filter(None, [parameters(emitter, product)]), *defaults]
+    told = ["product: string = new.target.name"] if _tells_its_kind(emitter, product) else []
+    given = [*filter(None, [parameters(emitter, product)]), *defaults, *told]
     return {"modifier": "", "parameters": ", ".join(given), "lines": lines}
 
 
@@ -160,7 +161,7 @@ def _lines(emitter: Emitter, product: Product, base: Product | None) -> Iterator
     own_needs = any(field.owner == product.name for field in required)
     told_as_declared = emitter.names.type(product.name) == product.name
     if required and (base is None or own_needs or not told_as_declared):
-        owner = "new.target.name" if product.abstract else f'"{product.name}"'
+        owner = "product" if product.abstract else f'"{product.name}"'
         yield given_call(emitter, owner, required)
     if base is not None:
         yield _super(emitter, product, base)
@@ -168,6 +169,11 @@ def _lines(emitter: Emitter, product: Product, base: Product | None) -> Iterator
         yield _taken(emitter, product, field)
     if not product.abstract and not product.mutable:
         yield "Object.freeze(this);"
+
+
+def _tells_its_kind(emitter: Emitter, product: Product) -> bool:
+    """Whether the constructor of an abstract product says whose fields are missing."""
+    return product.abstract and bool(product.required) and not emitter.hidden(product)
 
 
 def given_call(emitter: Emitter, owner: str, fields: list[Field]) -> str:
@@ -184,6 +190,8 @@ def _super(emitter: Emitter, product: Product, base: Product) -> str:
     """What the base is given: the fields, and the variant's own defaults where some variant has another one."""
     passed = ["fields"] if base.fields else []
     passed += [_own_default(emitter, product, f) for f in emitter.plan.redefined(base)]
+    if _tells_its_kind(emitter, base):
+        passed.append(f'"{product.name}"')  # a bundler may give the class another name
     while passed and passed[-1] == "undefined":
         passed.pop()
     return f"super({', '.join(passed)});"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from urform.declaration.decisions import fields_of
-from urform.declaration.types import ChoiceType, Type
+from urform.declaration.types import TEXT, ChoiceType, Collection, Type
 from urform.languages.names import article, pascal
 from urform.languages.typescript.conditions import condition_text
 from urform.languages.typescript.expressions import guard_name, text_literal
@@ -50,6 +50,11 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
             "given": given_call(emitter, f'"{product.name}"', list(selection.required))
             if selection.required
             else "",
+            "typed": [
+                _typed(emitter, product, f)
+                for f in selection.parameters
+                if f.name in mentioned and (f.type == TEXT or isinstance(f.type, Collection))
+            ],
             "known": [_known_line(emitter, field) for field in named],
             "refusals": [
                 {"when": condition_text(r.when, name, type_of), "reason": text_literal(r.reason)}
@@ -64,6 +69,15 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
             ],
         },
     )
+
+
+def _typed(emitter: Emitter, product: Product, field: Field) -> str:
+    """What refuses a value of another type, before conditions ask it what it has not."""
+    owner = emitter.plan.owners(product, field.name)[0]
+    given = f"fields.{emitter.names.member(field.name)}"
+    if field.required:
+        return f"{emitter.code.of_type(field, given, owner)};"
+    return f"ifGiven({given}, (given) => {emitter.code.of_type(field, 'given', owner)});"
 
 
 def _needs_name(field: Field) -> bool:

@@ -20,6 +20,7 @@ from urform.declaration.types import (
 )
 from urform.declaration.values import Real
 from urform.plan.fault import Fault, flaw_fault, with_field
+from urform.plan.making_steps import Take
 from urform.plan.model import Field, Limit, Plan, Product
 from urform.plan.operands import Misfit, Missing, NoWord, Null, Operand, OutOfLimit, Path, Strange, Var
 from urform.plan.patterns import Pattern
@@ -179,11 +180,15 @@ class _Maker:
         change = change_inside(self._plan, self._witnesses, self._field)
         if change is None or not _holds_something(default):
             return
-        path = Path("one", self._field.name, isinstance(self._field.type, Collection), change.field)
+        first = isinstance(self._field.type, Collection)
+        changed: tuple[Step, ...] = (Set(Path("one", self._field.name, first, change.field), change.value),)
+        if self._field.may_be_absent:  # as its owner declares it; what it hands out is there or not
+            taken = Take("inside", Path("one", self._field.name, first))
+            changed = (taken, Set(Path("inside", change.field), change.value))
         yield case(
             Make("one", self._concrete.name, self._others),
             Make("other", self._concrete.name, self._others),
-            Set(path, change.value),
+            *changed,
             FieldIs(Path("other", self._field.name), default),
         )
 

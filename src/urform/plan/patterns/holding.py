@@ -125,7 +125,8 @@ def _owned(plan: Plan, witnesses: Witnesses, product: Product, given: Given) -> 
             out = case(made, ChangeOut(path), FieldIs(path, held))
             yield Claim("own", product.name, text, (out,), field.name, "out")
             alike = next((v for v in holding(witnesses, field) if _clones_alike(plan, witnesses, v)), None)
-            if product.name in plan.cloned and field.copy != "fresh" and alike is not None:
+            cloned = plan.prototype_of(product.base or product.name) is not None
+            if cloned and field.copy != "fresh" and alike is not None:
                 of_clone = Path("clone", field.name)
                 made = Make("made", product.name, {**given, field.name: alike})
                 out = case(made, Clone("clone", "made"), ChangeOut(of_clone), FieldIs(of_clone, alike))

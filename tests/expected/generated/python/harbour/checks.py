@@ -101,6 +101,8 @@ def text(
     one_of: Sequence[str] | None = None,
 ) -> str:
     """A text within its limits; its length counts code points."""
+    if not isinstance(value, str):
+        raise LimitError(owner, field, f"{within}type")
     if not_blank and not value.strip(BLANKS):
         raise LimitError(owner, field, f"{within}not_blank")
     if min_length is not None and len(value) < min_length:
@@ -109,6 +111,22 @@ def text(
         raise LimitError(owner, field, f"{within}max_length", max_length)
     if one_of is not None and value not in one_of:
         raise LimitError(owner, field, f"{within}one_of", one_of)
+    return value
+
+
+def boolean(owner: str, field: str, value: bool, *, within: str = "") -> bool:
+    """True or false, and nothing that is like them."""
+    if value is not True and value is not False:
+        raise LimitError(owner, field, f"{within}type")
+    return value
+
+
+def instance(
+    owner: str, field: str, value: C, of: type[object], *, within: str = ""
+) -> C:
+    """A product of a type, and nothing that looks like one."""
+    if not isinstance(value, of):
+        raise LimitError(owner, field, f"{within}type")
     return value
 
 
@@ -130,7 +148,7 @@ def listed(
     max_length: int | None = None,
 ) -> tuple[V, ...]:
     """The elements, in order; a text is no list of its letters."""
-    if isinstance(values, str):
+    if not isinstance(values, (list, tuple)) and not _is_list(values):
         raise LimitError(owner, field, f"{within}type")
     held = tuple(values)
     _length(owner, field, held, within, min_length, max_length)
@@ -149,6 +167,8 @@ def set_of(
     max_length: int | None = None,
 ) -> frozenset[V]:
     """The elements, each once."""
+    if not isinstance(values, AbstractSet):
+        raise LimitError(owner, field, f"{within}type")
     held = frozenset(values)
     _length(owner, field, held, within, min_length, max_length)
     _no_element_missing(owner, field, held)
@@ -191,6 +211,8 @@ def mapped(
     max_length: int | None = None,
 ) -> FrozenMap[K, V]:
     """The entries, with every key and value checked."""
+    if not isinstance(values, Mapping):
+        raise LimitError(owner, field, f"{within}type")
     _length(owner, field, values, within, min_length, max_length)
     _no_element_missing(owner, field, (*values, *values.values()))
     if keys is not None:
@@ -210,9 +232,14 @@ def _no_element_missing(owner: str, field: str, values: Any) -> None:
             raise MissingFieldsError(owner, [field])
 
 
+def _is_list(values: object) -> bool:
+    """A text is a sequence of its letters, but no list."""
+    return isinstance(values, Sequence) and not isinstance(values, (str, bytes))
+
+
 def own_list(values: Sequence[V], each: Callable[[V], V] | None = None) -> list[V]:
     """A builder's own list, perhaps of copies; what is no list is kept for the build to refuse."""
-    if values is None or isinstance(values, str):
+    if not _is_list(values):
         return cast("list[V]", values)
     if each is None:
         return list(values)
@@ -220,13 +247,15 @@ def own_list(values: Sequence[V], each: Callable[[V], V] | None = None) -> list[
 
 
 def own_set(values: AbstractSet[V]) -> set[V]:
-    """A builder's own set; None is kept for the build to refuse."""
-    return cast("set[V]", values) if values is None else set(values)
+    """A builder's own set; what is no set is kept for the build to refuse."""
+    if not isinstance(values, AbstractSet):
+        return cast("set[V]", values)
+    return set(values)
 
 
 def own_map(values: Mapping[K, V], each: Callable[[V], V] | None = None) -> dict[K, V]:
-    """A builder's own map, perhaps of copies; None is kept for the build to refuse."""
-    if values is None:
+    """A builder's own map, perhaps of copies; what is no map is kept for the build to refuse."""
+    if not isinstance(values, Mapping):
         return cast("dict[K, V]", values)
     if each is None:
         return dict(values)

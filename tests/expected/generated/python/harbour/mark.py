@@ -5,7 +5,7 @@ from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from typing import ClassVar, NotRequired, TypedDict, Unpack
 
-from .checks import choice, given, integer, put
+from .checks import boolean, choice, given, integer, put
 from .errors import UnknownKeyError
 from .side import Side
 
@@ -27,6 +27,7 @@ class Mark(ABC):
         integer("Mark", "station", self.station, min=1, max=9999)
         if self.side is not None:
             choice("Mark", "side", self.side, Side)
+        boolean("Mark", "reflective", self.reflective)
 
     @abstractmethod
     def chart_label(self) -> str:

@@ -76,6 +76,12 @@ def test_default_mark_reflective() -> None:
     assert made2.reflective is True
 
 
+def test_limit_mark_reflective_type() -> None:
+    """limit/Mark.reflective:type: reflective of Mark takes boolean only"""
+    with refused(LimitError("Mark", "reflective", "type")):
+        Buoy(station=7, reflective=untyped("no"))
+
+
 def test_kind_mark_buoy() -> None:
     """kind/Mark.buoy: the key buoy makes a Buoy and nothing else"""
     made = mark("buoy", station=7)

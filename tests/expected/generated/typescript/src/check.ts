@@ -68,6 +68,9 @@ export function real(
   limits: NumberLimits = {},
   within = "",
 ): number {
+  if (typeof value !== "number") {
+    throw new LimitError(owner, field, `${within}type`);
+  }
   if (!Number.isFinite(value)) {
     throw new LimitError(owner, field, `${within}finite`);
   }
@@ -104,9 +107,12 @@ export function text(
   owner: string,
   field: string,
   value: string,
-  { notBlank, minLength, maxLength, oneOf }: TextLimits,
+  { notBlank, minLength, maxLength, oneOf }: TextLimits = {},
   within = "",
 ): string {
+  if (typeof value !== "string") {
+    throw new LimitError(owner, field, `${within}type`);
+  }
   if (notBlank && isBlank(value)) {
     throw new LimitError(owner, field, `${within}not_blank`);
   }
@@ -118,6 +124,47 @@ export function text(
   }
   if (oneOf !== undefined && !oneOf.includes(value)) {
     throw new LimitError(owner, field, `${within}one_of`, oneOf);
+  }
+  return value;
+}
+
+/** True or false, and nothing that is like them. */
+export function truth(
+  owner: string,
+  field: string,
+  value: boolean,
+  within = "",
+): boolean {
+  if (typeof value !== "boolean") {
+    throw new LimitError(owner, field, `${within}type`);
+  }
+  return value;
+}
+
+/** A product of a class, and nothing that looks like one. */
+export function instance<P>(
+  owner: string,
+  field: string,
+  value: P,
+  of: Function & { readonly prototype: P },
+  within = "",
+): P {
+  if (!(value instanceof of)) {
+    throw new LimitError(owner, field, `${within}type`);
+  }
+  return value;
+}
+
+/** A product that its own module tells for one, since its class is hidden there. */
+export function confirmed<P>(
+  owner: string,
+  field: string,
+  value: P,
+  isOne: (value: unknown) => boolean,
+  within = "",
+): P {
+  if (!isOne(value)) {
+    throw new LimitError(owner, field, `${within}type`);
   }
   return value;
 }
@@ -145,7 +192,10 @@ export function list<V>(
   limits: SizeLimits = {},
   within = "",
 ): readonly V[] {
-  const held = [...values];
+  if (!Array.isArray(values)) {
+    throw new LimitError(owner, field, `${within}type`);
+  }
+  const held: V[] = [...values];
   sized(owner, field, held, limits, within);
   return Object.freeze(
     each === undefined ? held : held.map((one) => each(one)),
@@ -161,7 +211,10 @@ export function set<V extends string | number>(
   limits: SizeLimits = {},
   within = "",
 ): ReadonlySet<V> {
-  const held = [...new Set(values)];
+  if (!(values instanceof Set)) {
+    throw new LimitError(owner, field, `${within}type`);
+  }
+  const held: V[] = [...new Set<V>(values)];
   sized(owner, field, held, limits, within);
   const kept = each === undefined ? held : held.map((one) => each(one));
   return new FrozenSet(kept.sort(inOrder));
@@ -177,7 +230,12 @@ export function map<K extends string | number, V>(
   within = "",
   keys?: (key: K) => K,
 ): ReadonlyMap<K, V> {
-  const entries = [...values].sort(([one], [other]) => inOrder(one, other));
+  if (!(values instanceof Map)) {
+    throw new LimitError(owner, field, `${within}type`);
+  }
+  const entries: [K, V][] = [...values].sort(([one], [other]) =>
+    inOrder(one, other),
+  );
   const held = entries.map(([, value]) => value);
   sized(owner, field, held, limits, within);
   const named =
@@ -293,9 +351,9 @@ function isNothing(value: unknown): boolean {
   return value === null || value === undefined;
 }
 
-/** A builder's own array, perhaps of copies; what is nothing is kept for the build to refuse. */
+/** A builder's own array, perhaps of copies; what is no array is kept for the build to refuse. */
 export function ownList<V>(values: readonly V[], each?: (value: V) => V): V[] {
-  if (isNothing(values)) {
+  if (!Array.isArray(values)) {
     return values as V[];
   }
   return values.map((one) =>
@@ -303,17 +361,17 @@ export function ownList<V>(values: readonly V[], each?: (value: V) => V): V[] {
   );
 }
 
-/** A builder's own set; nothing is kept for the build to refuse. */
+/** A builder's own set; what is none is kept for the build to refuse. */
 export function ownSet<V>(values: ReadonlySet<V>): Set<V> {
-  return isNothing(values) ? (values as Set<V>) : new Set(values);
+  return values instanceof Set ? new Set(values) : (values as Set<V>);
 }
 
-/** A builder's own map, perhaps of copies; nothing is kept for the build to refuse. */
+/** A builder's own map, perhaps of copies; what is no map is kept for the build to refuse. */
 export function ownMap<K, V>(
   values: ReadonlyMap<K, V>,
   each?: (value: V) => V,
 ): Map<K, V> {
-  if (isNothing(values)) {
+  if (!(values instanceof Map)) {
     return values as Map<K, V>;
   }
   return mapValues(values, (one) =>
@@ -327,6 +385,14 @@ export function mapValues<K, V>(
   each: (value: V) => V,
 ): Map<K, V> {
   return new Map([...values].map(([key, value]): [K, V] => [key, each(value)]));
+}
+
+/** The same in a map that does not change. */
+export function frozenValues<K, V>(
+  values: ReadonlyMap<K, V>,
+  each: (value: V) => V,
+): ReadonlyMap<K, V> {
+  return new FrozenMap(mapValues(values, each));
 }
 
 /** A product in words, for people. */

@@ -79,6 +79,14 @@ test("default/Mark.reflective", () => {
   is(made2.reflective, true);
 });
 
+// Reflective of Mark takes boolean only.
+test("limit/Mark.reflective:type", () => {
+  refused(
+    new LimitError("Mark", "reflective", "type"),
+    () => new Buoy({ station: 7, reflective: "no" as never }),
+  );
+});
+
 // The key buoy makes a Buoy and nothing else.
 test("kind/Mark.buoy", () => {
   const made = mark("buoy", { station: 7 });

@@ -25,7 +25,6 @@ struct MarkOptions {
 class Mark {
 public:
     virtual ~Mark() = default;
-    Mark &operator=(const Mark &) = delete;
 
     /// Makes the kind that a key names; an unknown key is refused.
     static std::unique_ptr<Mark> make(std::string_view key, std::int64_t station, MarkOptions options = {});
@@ -55,6 +54,7 @@ public:
 protected:
     explicit Mark(std::int64_t station, MarkOptions options = {});
     Mark(const Mark &) = default;
+    Mark &operator=(const Mark &) = default;
 
 private:
     std::int64_t station_;

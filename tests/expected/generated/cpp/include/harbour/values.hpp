@@ -58,7 +58,7 @@ public:
 
 private:
     static std::unique_ptr<T> copied(const Owned &other) {
-        if constexpr (std::is_polymorphic_v<T>) {
+        if constexpr (std::is_abstract_v<T>) {
             return other.product_->clone();
         } else {
             return std::make_unique<T>(*other.product_);
