@@ -156,6 +156,11 @@ def parameters_of_makers(plan: Plan, owner: str) -> frozenset[str]:
     return frozenset(pool.key if pool is not None else ()) | {field.name for field in fields}
 
 
+def parameters_of_all(plan: Plan) -> frozenset[str]:
+    """The same for all owners, as a walk-through meets them."""
+    return frozenset().union(*(parameters_of_makers(plan, name) for name in plan.products))
+
+
 def respelt(operand: Operand, spell: Callable[[str], str]) -> Operand:
     """An operand whose variables are spelt as a language spells them."""
     if type(operand) not in NAMING:

@@ -69,7 +69,7 @@ LAST_CHOICE_HAS_CONDITION = kind(
     declared("""
     products:
       TideOffset:
-        variants: {KnownOffset: {required: {centimetres: integer}}, NoOffset: {}}
+        variants: {KnownOffset: {required: {centimetres: integer}}}
         factory: {form: by_values, choose: [{use: KnownOffset, when: centimetres != 0}]}
     """),
 )
@@ -85,5 +85,19 @@ PARAMETER_TYPES = kind(
           KnownOffset: {required: {datum: text}}
           CodedOffset: {required: {datum: integer}}
         factory: {form: by_values, choose: [{use: KnownOffset, when: blank(datum)}, {use: CodedOffset}]}
+    """),
+)
+NEVER_CHOSEN = kind(
+    "never-chosen",
+    "no entry of `choose` makes a {name}, and nothing else can",
+    "add an entry that uses {name}, or drop the variant",
+    "The constructors of variants that are chosen by values are hidden: what is not chosen is never made.",
+    declared("""
+    products:
+      TideOffset:
+        variants: {KnownOffset: {required: {centimetres: integer}}, NoOffset: {}, Guess: {}}
+        factory:
+          form: by_values
+          choose: [{use: NoOffset, when: centimetres == 0}, {use: KnownOffset}]
     """),
 )

@@ -57,6 +57,10 @@ def _by_values(declaration: Declaration, product: Product, factory: Factory, pro
     for entry in factory.choose:
         _use(product, entry.use, problems)
     _order_of_choices(factory, problems)
+    used = {entry.use.name for entry in factory.choose}
+    for variant in product.variants.values() if factory.choose else ():
+        if variant.name not in used:
+            problems.add(catalogue.NEVER_CHOSEN, variant.place, name=variant.name)
     _same_types(declaration, product, factory, problems)
     subjects = {
         field.name: conditions.Subject(

@@ -9,7 +9,7 @@ from urform.languages.cpp.expressions import text_literal
 from urform.languages.cpp.proof import Proof
 from urform.languages.cpp.writer import RESERVED, Writer
 from urform.languages.names import snake
-from urform.languages.scope import Scope
+from urform.languages.scope import Scope, parameters_of_all
 from urform.languages.target import File
 from urform.plan.model import Plan
 from urform.plan.operands import Failure
@@ -72,7 +72,7 @@ def _name(scene: Scene) -> str:
 
 
 def _function(proof: Proof, plan: Plan, scene: Scene) -> str:
-    writer = ExampleWriter(proof, Scope(plan, RESERVED))
+    writer = ExampleWriter(proof, Scope(plan, RESERVED | parameters_of_all(plan)))
     writer.begin([line for line in scene.lines if not isinstance(line, (Print, PrintSame, PrintCounts))])
     writer.unused = unused_in(scene.lines)
     title = text_literal(f"{scene.title}\n")

@@ -11,7 +11,7 @@ from urform.languages.go.proof import Proof
 from urform.languages.go.writer import Writer
 from urform.languages.layout import lay_out
 from urform.languages.names import camel, pascal
-from urform.languages.scope import Scope
+from urform.languages.scope import Scope, parameters_of_all
 from urform.languages.target import File
 from urform.plan.making_steps import Clone
 from urform.plan.model import Plan
@@ -104,7 +104,7 @@ def _name(scene: Scene) -> str:
 
 
 def _function(emitter: Emitter, proof: Proof, plan: Plan, scene: Scene) -> str:
-    writer = ExampleWriter(proof, Scope(plan, TAKEN | {emitter.package}))
+    writer = ExampleWriter(proof, Scope(plan, TAKEN | {emitter.package} | parameters_of_all(plan)))
     writer.unused = unused_in(scene.lines)
     lines = [f"func {_name(scene)}() {{", f"\tfmt.Println({text_literal(scene.title)})"]
     for line in scene.lines:

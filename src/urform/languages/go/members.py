@@ -112,7 +112,7 @@ def _setter(emitter: Emitter, field: Field, receiver: str, letter: str) -> str:
         error = f'&MissingError{{Owner: "{field.owner}", Fields: []string{{"{field.name}"}}}}'
         lines += [f"if {local} == nil {{", f"\treturn {error}", "}"]
     if isinstance(field.type, ProductType) and field.may_be_absent and emitter.plan.holds_mutable(field.type):
-        lines += [f"if {local} == nil {{", f"\t{stored} = nil", "\treturn", "}"]
+        lines += [f"if {local} == nil {{", f"\t{letter}.Clear{pascal(field.name)}()", "\treturn", "}"]
     lines += refusals(list(code.tests(field, local)), "")
     lines += element_loop(emitter, field, local, "")
     held = code.held(field.type, local)

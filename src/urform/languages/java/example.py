@@ -12,7 +12,7 @@ from urform.languages.java.proof import Proof
 from urform.languages.java.writer import Writer
 from urform.languages.layout import lay_out
 from urform.languages.names import camel, pascal
-from urform.languages.scope import Scope
+from urform.languages.scope import Scope, parameters_of_all
 from urform.languages.target import File
 from urform.plan.model import Plan
 from urform.plan.operands import Failure
@@ -87,7 +87,7 @@ def _name(scene: Scene) -> str:
 
 
 def _method(emitter: Emitter, plan: Plan, scene: Scene) -> str:
-    writer = ExampleWriter(Proof(emitter, plan), Scope(plan, KEYWORDS))
+    writer = ExampleWriter(Proof(emitter, plan), Scope(plan, KEYWORDS | parameters_of_all(plan)))
     writer.unused = unused_in(scene.lines)
     lines = [
         f"    private static void {_name(scene)}() {{",

@@ -13,7 +13,7 @@ from urform.languages.python.names import KEYWORDS
 from urform.languages.python.proof import Proof, spaced
 from urform.languages.python.views import docstring, identifiers, import_line
 from urform.languages.python.writer import Writer
-from urform.languages.scope import Scope
+from urform.languages.scope import Scope, parameters_of_all
 from urform.languages.target import File
 from urform.plan.model import Plan
 from urform.plan.operands import Failure
@@ -74,7 +74,9 @@ def _name(scene: Scene) -> str:
 
 
 def _function(emitter: Emitter, plan: Plan, scene: Scene) -> str:
-    writer = ExampleWriter(Proof(emitter, plan), Scope(plan, TAKEN | {*emitter.exports}))
+    writer = ExampleWriter(
+        Proof(emitter, plan), Scope(plan, TAKEN | {*emitter.exports} | parameters_of_all(plan))
+    )
     writer.unused = unused_in(scene.lines)
     lines = [f"def {_name(scene)}() -> None:", f"    print({text_literal(scene.title)})"]
     for line in scene.lines:

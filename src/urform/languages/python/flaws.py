@@ -113,8 +113,10 @@ TABLE: Table = {
     ],
     "kept-as-given": [
         Rewrite(r'^(\s*)put\(self, "«name»", (?:listed|set_of|mapped)\(.*\)\)$', r"\1pass"),
-        Rewrite(r'((?:case|if name ==) "«name»"[^\n]*:\n\s*)value = [^\n]*', r"\1pass"),
-        Rewrite(r'(if name != "«name»":\n(?:[^\n]*\n){2,5}?\s*)value = [^\n]*', r"\1pass"),
+        Rewrite(
+            r'((?:case|if name ==) "«name»"[^\n]*:\n\s*(?:instance\([^\n]*\n\s*)?)value = [^\n]*', r"\1pass"
+        ),
+        Rewrite(r'(if name != "«name»":\n(?:[^\n]*\n){2,6}?\s*)value = [^\n]*', r"\1pass"),
         Rewrite(r'^(\s*)value = (?:listed|set_of|mapped)\("«owner»", "«member»", .*$', r"\1pass"),
     ],
     "handed-out": [

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from urform.languages.names import camel
-from urform.languages.scope import Scope
+from urform.languages.scope import Scope, parameters_of_all
 from urform.languages.target import File
 from urform.languages.typescript.emitter import Emitter, identifiers
 from urform.languages.typescript.expressions import text_literal
@@ -77,7 +77,7 @@ def _name(scene: Scene) -> str:
 
 
 def _function(proof: Proof, plan: Plan, scene: Scene) -> str:
-    writer = ExampleWriter(proof, Scope(plan, proof.taken | KEYWORDS))
+    writer = ExampleWriter(proof, Scope(plan, proof.taken | KEYWORDS | parameters_of_all(plan)))
     writer.unused = unused_in(scene.lines)
     lines = [f"function {_name(scene)}(): void {{", f"  console.log({text_literal(scene.title)});"]
     for line in scene.lines:

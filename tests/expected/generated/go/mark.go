@@ -93,7 +93,10 @@ func (b *Buoy) String() string {
 // Equal tells whether other is a Buoy of the same content.
 func (b *Buoy) Equal(other Mark) bool {
 	that, ok := other.(*Buoy)
-	return ok && b.markFields.equal(&that.markFields)
+	if !ok || that == nil || b == nil {
+		return ok && that == b
+	}
+	return b.markFields.equal(&that.markFields)
 }
 
 // BeaconKey is the type code of a Beacon.
@@ -131,7 +134,10 @@ func (b *Beacon) String() string {
 // Equal tells whether other is a Beacon of the same content.
 func (b *Beacon) Equal(other Mark) bool {
 	that, ok := other.(*Beacon)
-	return ok && b.markFields.equal(&that.markFields)
+	if !ok || that == nil || b == nil {
+		return ok && that == b
+	}
+	return b.markFields.equal(&that.markFields)
 }
 
 var (

@@ -95,6 +95,14 @@ func same[T interface {
 	return a.Equal(b)
 }
 
+// sameKind compares two products of one kind, either of which may be nil.
+func sameKind[T any](a, b *T, equal func(a, b *T) bool) bool {
+	if a == nil || b == nil {
+		return a == b
+	}
+	return equal(a, b)
+}
+
 func finite(v float64) bool { return !math.IsNaN(v) && !math.IsInf(v, 0) }
 
 // zeroed returns v, and 0.0 for -0.0.

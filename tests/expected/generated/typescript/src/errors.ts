@@ -6,13 +6,13 @@ export abstract class CreationError extends Error {
 
   constructor(owner: string, message: string) {
     super(owner + message);
-    this.name = new.target.name;
     this.owner = owner;
   }
 }
 
 /** Required fields were not given. */
 export class MissingFieldsError extends CreationError {
+  override readonly name: string = "MissingFieldsError";
   readonly fields: readonly string[];
 
   constructor(owner: string, fields: readonly string[]) {
@@ -23,6 +23,7 @@ export class MissingFieldsError extends CreationError {
 
 /** A value is outside its limit. */
 export class LimitError extends CreationError {
+  override readonly name: string = "LimitError";
   readonly field: string;
   readonly limit: string;
   /** What the limit is set to, where it has a bound. */
@@ -39,6 +40,7 @@ export class LimitError extends CreationError {
 
 /** Nothing goes by this key. */
 export class UnknownKeyError extends CreationError {
+  override readonly name: string = "UnknownKeyError";
   readonly key: string;
   readonly known: readonly string[];
 
@@ -51,6 +53,7 @@ export class UnknownKeyError extends CreationError {
 
 /** The key is taken. */
 export class DuplicateKeyError extends CreationError {
+  override readonly name: string = "DuplicateKeyError";
   readonly key: string;
 
   constructor(owner: string, key: string) {
@@ -61,6 +64,7 @@ export class DuplicateKeyError extends CreationError {
 
 /** These values give no product. */
 export class RefusedError extends CreationError {
+  override readonly name: string = "RefusedError";
   readonly reason: string;
 
   constructor(owner: string, reason: string) {

@@ -17,8 +17,12 @@ export abstract class Mark {
   readonly side: Side | undefined;
   readonly reflective: boolean;
 
-  constructor(fields: MarkFields, reflectiveByDefault = true) {
-    given(new.target.name, { station: fields.station });
+  constructor(
+    fields: MarkFields,
+    reflectiveByDefault = true,
+    product: string = new.target.name,
+  ) {
+    given(product, { station: fields.station });
     this.station = integer("Mark", "station", fields.station, {
       min: 1,
       max: 9999,
@@ -53,7 +57,7 @@ export abstract class Mark {
 
 export class Buoy extends Mark {
   constructor(fields: MarkFields) {
-    super(fields);
+    super(fields, undefined, "Buoy");
     Object.freeze(this);
   }
 
@@ -76,7 +80,7 @@ export class Buoy extends Mark {
 
 export class Beacon extends Mark {
   constructor(fields: MarkFields) {
-    super(fields, false);
+    super(fields, false, "Beacon");
     Object.freeze(this);
   }
 

@@ -52,12 +52,20 @@ public:
     T *operator->() { return product_.get(); }
     const T *operator->() const { return product_.get(); }
 
-    bool operator==(const Owned &other) const { return *product_ == *other.product_; }
+    bool operator==(const Owned &other) const {
+        if (product_ == nullptr || other.product_ == nullptr) {
+            return product_ == other.product_; // one that was moved from is equal to such only
+        }
+        return *product_ == *other.product_;
+    }
 
     friend std::ostream &operator<<(std::ostream &out, const Owned &owned) { return out << *owned; }
 
 private:
     static std::unique_ptr<T> copied(const Owned &other) {
+        if (other.product_ == nullptr) {
+            return nullptr;
+        }
         if constexpr (std::is_abstract_v<T>) {
             return other.product_->clone();
         } else {
@@ -68,7 +76,7 @@ private:
     std::unique_ptr<T> product_;
 };
 
-/// Shares one product that nobody changes. It is never null until it is moved from; comparison is by content.
+/// Shares one product that nobody changes. It is never null, for what moves it copies it; comparison is by content.
 template <class T>
 class Shared {
 public:
@@ -85,6 +93,10 @@ public:
 
     Shared(std::unique_ptr<T> product)
         : Shared(std::shared_ptr<const T>(std::move(product))) {}
+
+    Shared(const Shared &) = default;
+    Shared &operator=(const Shared &) = default;
+    ~Shared() = default;
 
     const T &operator*() const { return *product_; }
     const T *operator->() const { return product_.get(); }
