@@ -23,6 +23,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.BiConsumer;
 import org.junit.jupiter.api.Test;
 
 /** What a developer does with the generated types. */
@@ -189,6 +190,51 @@ final class ClientTest {
         assertThrows(
                 CreationException.UnknownKey.class,
                 () -> registry.make(null, 3L, HARBOUR, new Mark.Options()));
+    }
+
+    /** Options of a kind, given through the entry of all kinds, are used. */
+    @Test
+    void optionsOfAKindArriveThroughTheBase() {
+        Mark.Options options = new Buoy.Options().draught(2.5).side(Side.PORT);
+        Mark mark = new MarkRegistry().make("buoy", 3L, HARBOUR, options);
+        assertEquals(2.5, ((Buoy) mark).draught());
+        assertEquals(1.5, ((Buoy) new MarkRegistry().make("buoy", 3L, HARBOUR, new Mark.Options())).draught());
+    }
+
+    /** What a list says of its size before it is copied counts for nothing. */
+    @Test
+    void limitsAreThoseOfWhatIsHeld() {
+        List<Leg> lying =
+                new ArrayList<>() {
+                    @Override
+                    public int size() {
+                        return 1;
+                    }
+
+                    @Override
+                    public boolean isEmpty() {
+                        return false;
+                    }
+                };
+        assertThrows(CreationException.OutOfLimit.class, () -> new RefitPlan("Basin 4", lying));
+    }
+
+    /** A map that keeps what it is asked with cannot change the one that was made of it. */
+    @Test
+    void mapsKeepNoWayIn() {
+        List<BiConsumer<? super String, ? super Chart>> kept = new ArrayList<>();
+        Map<String, Chart> prying =
+                new HashMap<>(Map.of("a", new Chart("1"))) {
+                    @Override
+                    public void forEach(BiConsumer<? super String, ? super Chart> asked) {
+                        kept.add(asked);
+                        super.forEach(asked);
+                    }
+                };
+        Map<String, Chart> own =
+                Check.map("X", "f", prying, Check.BY_CODE_POINT, each -> each);
+        assertTrue(kept.isEmpty());
+        assertEquals(1, own.size());
     }
 
     @Test

@@ -23,7 +23,7 @@ from PACKAGE import (
     tide_offset_or_none,
 )
 from PACKAGE.checks import own_list, own_map, own_set
-from PACKAGE.errors import MissingFieldsError, RefusedError, UnknownKeyError
+from PACKAGE.errors import LimitError, MissingFieldsError, RefusedError, UnknownKeyError
 from PACKAGE.pools import Tally
 from PACKAGE.testing import StandInHull, StandInOutfit
 
@@ -199,3 +199,15 @@ def test_a_maker_that_gives_nothing_is_refused() -> None:
         registry.create("raft", station=3, position=HARBOUR)
     with pytest.raises(RefusedError, match="its maker cannot be called"):
         registry.register("wreck", None)  # type: ignore[arg-type]
+
+
+def test_a_value_of_another_type_is_refused_whatever_a_checker_says() -> None:
+    for make in (
+        lambda: LightRhythm(code=7, period_ms=4000),  # type: ignore[arg-type]
+        lambda: Leg(label=None or b"Inspect"),  # type: ignore[arg-type]
+        lambda: Buoy(station=3, position=HARBOUR, reflective="no"),  # type: ignore[arg-type]
+        lambda: Buoy(station=3, position={"latitude": 54.2, "longitude": 9.1}),  # type: ignore[arg-type]
+        lambda: RefitPlan(title="Basin 4", legs="legs"),  # type: ignore[arg-type]
+    ):
+        with pytest.raises(LimitError, match="breaks type"):
+            make()

@@ -174,3 +174,12 @@ fn a_maker_that_asks_for_its_own_key_is_refused() {
     assert_eq!(told.to_string(), "LightRhythm: refused, its maker asks for the key that it makes");
     assert_eq!((pool.made(), pool.reused()), (0, 0));
 }
+
+#[test]
+fn boxes_are_compared_and_not_moved() {
+    let made = |key: &str| MarkRegistry::new().make(key, 3, basin(), MarkOptions::default()).expect("it is made");
+    let (one, same, other) = (made("buoy"), made("buoy"), made("beacon"));
+    assert!(one == same);
+    assert!(one != other);
+    assert_eq!(one.key(), "buoy"); // none of them has moved
+}

@@ -65,8 +65,10 @@ test("plugs a class of its own in", () => {
 test("reads what comes from elsewhere", () => {
   const read = JSON.parse('{"station": 1.5, "position": {}, "side": "middle", "remarks": null}');
   assert.throws(() => new Buoy(read), /Mark.station: breaks type/);
-  assert.throws(() => new Buoy({ ...read, station: 1 }), /Mark.side: breaks choice/);
-  assert.equal(new Buoy({ ...read, station: 1, side: null }).remarks, undefined);
+  assert.throws(() => new Buoy({ ...read, station: 1 }), /Mark.position: breaks type/);
+  const placed = { ...read, station: 1, position: HARBOUR };
+  assert.throws(() => new Buoy(placed), /Mark.side: breaks choice/);
+  assert.equal(new Buoy({ ...placed, side: null }).remarks, undefined);
 });
 
 test("changes a clone", () => {
@@ -161,4 +163,17 @@ test("makers that are nothing or give nothing are refused", () => {
   assert.throws(() => registry.register("raft", undefined as never), RefusedError);
   registry.register("raft", (() => null) as never);
   assert.throws(() => registry.make("raft", { station: 3, position: HARBOUR }), RefusedError);
+});
+
+test("what only looks like a product is none", () => {
+  const lookAlike = { latitude: 999, longitude: 0, equals: () => true, toString: () => "" };
+  assert.throws(() => new Buoy({ station: 3, position: lookAlike as never }), /breaks type/);
+  assert.throws(() => new Leg({ label: 7 as never }), /breaks type/);
+  assert.throws(() => new RefitPlan({ title: "Basin 4", legs: "legs" as never }), /breaks type/);
+});
+
+test("a clone hands out no container of its own", () => {
+  const clone = new RefitPlan({ title: "Basin 4", legs: [new Leg({ label: "Inspect" })] }).clone();
+  assert.throws(() => (clone.legs as Leg[]).push(new Leg({ label: "Paint" })), TypeError);
+  assert.equal(clone.legs.length, 1);
 });

@@ -188,4 +188,17 @@ TEST(Client, refuses_makers_that_are_nothing_or_give_nothing) {
     EXPECT_THROW(registry.make("raft", 3, Position(54.2, 9.1)), RefusedError);
 }
 
+TEST(Client, moves_leave_nothing_that_breaks) {
+    const Position position(54.2, 9.1);
+    Owned<Mark> mark = Buoy(3, position);
+    const Owned<Mark> taken = std::move(mark);
+    const std::vector<Owned<Mark>> copied(2, mark); // NOLINT(bugprone-use-after-move): a copy of nothing is nothing
+    EXPECT_EQ(copied[0], mark);
+    EXPECT_NE(taken, mark);
+    LightRhythmPool pool([](const std::string &code, std::int64_t period_ms) { return LightRhythm(code, period_ms); });
+    Shared<LightRhythm> rhythm = pool.get("Fl", 4000);
+    const Shared<LightRhythm> other = std::move(rhythm);
+    EXPECT_EQ(rhythm->code(), other->code()); // what is shared is copied, never taken
+}
+
 } // namespace

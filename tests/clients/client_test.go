@@ -259,3 +259,13 @@ func TestClientNilsAreRefused(t *testing.T) {
 		t.Errorf("got %v", err)
 	}
 }
+
+func TestClientNothingIsEqualToNothingOnly(t *testing.T) {
+	buoy, err := NewBuoy(3, harbourPosition(t), BuoyOptions{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if buoy.Equal((*Buoy)(nil)) || (*Buoy)(nil).Equal(buoy) || !(*Buoy)(nil).Equal((*Buoy)(nil)) {
+		t.Error("a nil buoy was taken for another")
+	}
+}

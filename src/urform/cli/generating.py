@@ -58,7 +58,14 @@ def run_generate(
         found = bool(plan.left_out)
         for generated in generate_all(asked, targets, waiting=_waiting):
             found = (
-                _tell(generated, plan.name, folder / generated.target, check_only=check_only, look=look)
+                _tell(
+                    generated,
+                    plan.name,
+                    folder / generated.target,
+                    check_only=check_only,
+                    look=look,
+                    quiet=quiet,
+                )
                 or found
             )
             if not quiet:
@@ -95,7 +102,9 @@ def _waiting(folder: Path) -> None:
     err.print(Text(f"waiting for another urform that writes into {folder}", style="yellow"))
 
 
-def _tell(generated: Generated, owner: str, project: Path, *, check_only: bool, look: bool) -> bool:
+def _tell(
+    generated: Generated, owner: str, project: Path, *, check_only: bool, look: bool, quiet: bool
+) -> bool:
     """Tell what a person has to know of a target; returns whether there was something."""
     done = generated.changes
     if look:
@@ -105,7 +114,7 @@ def _tell(generated: Generated, owner: str, project: Path, *, check_only: bool, 
         if change.state == IN_THE_WAY:
             err.print(Text(shown(in_the_way(owner, project / change.path, change)), style="red"))
             found = True
-        _show_own(project, change, look=look)
+        _show_own(project, change, look=look, quiet=quiet)
     for unsupported in generated.unsupported:
         _show_unsupported(generated.target, unsupported)
     stale = any(change.state in STALE for change in done)
@@ -127,10 +136,10 @@ def _show_kept(project: Path, done: Sequence[Change]) -> bool:
     return bool(kept)
 
 
-def _show_own(project: Path, change: Change, *, look: bool) -> None:
+def _show_own(project: Path, change: Change, *, look: bool, quiet: bool) -> None:
     """What a person has to know of a file of their own: what is to be written there, and what can go."""
     _show_missing(project, change)
-    if change.to_write:
+    if change.to_write and not quiet:
         names = ", ".join(stub.operation for stub in change.to_write)
         would = "would be written once, and be" if look else "written once, and"
         err.print(Text(f"{project / change.path}: {would} yours from now on; to be filled in: {names}"))

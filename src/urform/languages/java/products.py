@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
+from urform.declaration.types import Collection
 from urform.languages.java.builders import builder_text
 from urform.languages.java.copies import copying, copying_lines, copying_parameters, methods
 from urform.languages.java.expressions import PRIMITIVES, or_else, text_literal
 from urform.languages.java.selections import selection_view
 from urform.languages.layout import lay_out
-from urform.languages.names import pascal
+from urform.languages.names import beside, pascal
 from urform.plan.model import Field, Product
 
 if TYPE_CHECKING:
@@ -27,11 +28,10 @@ def record_text(emitter: Emitter, product: Product) -> str:
     components = ", ".join(emitter.parameters(product))
     lines = [*_missing(emitter, product)]
     for field in product.fields:
-        lines += _limits(emitter, field, names.member(field.name))
         name = names.member(field.name)
-        held = code.held(field, name)
-        if held != name:
-            lines.append(f"{name} = {held};")
+        limits, held = _limits(emitter, field, name), code.held(field, name)
+        own = [f"{name} = {held};"] if held != name else []
+        lines += [*own, *limits] if isinstance(field.type, Collection) else [*limits, *own]
         lines += code.checks_of_elements(field, name)
     body = "".join(f"        {line}\n" for line in lines)
     compact = f"    public {names.type(product.name)} {{\n{body}    }}\n" if lines else ""
@@ -133,12 +133,16 @@ def _set_lines(emitter: Emitter, field: Field) -> Iterator[str]:
         yield from _guarded(limits, name)
         yield f"this.{name} = {held if held == name else f'{name} == null ? null : {held}'};"
         return
-    yield from limits
-    loop = list(code.checks_of_elements(field, "held"))
-    if loop:
-        yield f"{code.plain(field.type)} held = {held};"
-        yield from loop
-        yield f"this.{name} = held;"
+    if not isinstance(field.type, Collection):
+        yield from limits
+        yield f"this.{name} = {held};"
+        return
+    own = beside("held", [name])  # limits are those of what is held: the caller's may change meanwhile
+    checked = [*_limits(emitter, field, own), *code.checks_of_elements(field, own)]
+    if checked:
+        yield f"{code.plain(field.type)} {own} = {held};"
+        yield from checked
+        yield f"this.{name} = {own};"
     else:
         yield f"this.{name} = {held};"
 
@@ -209,7 +213,9 @@ def _widened(emitter: Emitter, product: Product, base: Product | None) -> Iterat
     required = emitter.parameters(product)[: len(product.required)]
     names = [emitter.names.member(field.name) for field in product.required]
     own = _own_optional(product)
-    nothing = ", ".join([*names, "options", *("null" for _ in own)])
+    kind = beside("own", names)  # options of the kind, given through those of the base
+    found = (f"options instanceof Options {kind} ? {kind}.{emitter.names.member(f.name)} : null" for f in own)
+    nothing = ", ".join([*names, "options", *found])
     given = ", ".join([*names, "options", *(f"options.{emitter.names.member(field.name)}" for field in own)])
     wider = f"{emitter.names.type(base.name)}.Options options"
     yield _constructor("public ", [*required, wider], [f"this({nothing});"])
@@ -298,11 +304,15 @@ def _assigned(emitter: Emitter, product: Product, field: Field, default: str | N
         held = code.held(field, given)
         yield f"this.{name} = {held if held == given else f'{given} == null ? null : {held}'};"
         return
-    if limits and not field.required:
-        yield f"{code.plain(field.type)} {name} = {given};"
-        given = name
-    yield from limits
-    yield f"this.{name} = {code.held(field, given)};"
+    if isinstance(field.type, Collection):
+        yield f"this.{name} = {code.held(field, given)};"
+        yield from _limits(emitter, field, f"this.{name}")
+    else:
+        if limits and not field.required:
+            yield f"{code.plain(field.type)} {name} = {given};"
+            given = name
+        yield from limits
+        yield f"this.{name} = {code.held(field, given)};"
     yield from code.checks_of_elements(field, f"this.{name}")
 
 

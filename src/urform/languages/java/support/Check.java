@@ -87,9 +87,11 @@ final class Check {
             Comparator<K> order,
             UnaryOperator<V> held) {
         Map<K, V> own = new TreeMap<>(order);
-        values.forEach(
-                (key, value) -> own.put(
-                        given(owner, field, key), held.apply(given(owner, field, value))));
+        // Not by forEach, which would hand the caller's map a way to write into this one.
+        for (Map.Entry<K, V> entry : values.entrySet()) {
+            V value = given(owner, field, entry.getValue());
+            own.put(given(owner, field, entry.getKey()), held.apply(value));
+        }
         return Collections.unmodifiableMap(own);
     }
 }

@@ -59,7 +59,10 @@ final class Copies {
             return null;
         }
         Map<K, V> own = new LinkedHashMap<>();
-        given.forEach((key, value) -> own.put(key, value == null ? null : copy.apply(value)));
+        for (Map.Entry<K, V> entry : given.entrySet()) {
+            V value = entry.getValue();
+            own.put(entry.getKey(), value == null ? null : copy.apply(value));
+        }
         return own;
     }
 }

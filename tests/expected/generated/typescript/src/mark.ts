@@ -13,6 +13,9 @@ export interface MarkFields {
 
 /** Anything that shows a pilot where the fairway runs. */
 export abstract class Mark {
+  /** Keeps what only looks like one from being taken for it. */
+  declare protected readonly _is: "Mark";
+
   readonly station: number;
   readonly side: Side | undefined;
   readonly reflective: boolean;
@@ -56,6 +59,9 @@ export abstract class Mark {
 }
 
 export class Buoy extends Mark {
+  /** Keeps what only looks like one from being taken for it. */
+  declare protected readonly _isKind: "Buoy";
+
   constructor(fields: MarkFields) {
     super(fields, undefined, "Buoy");
     Object.freeze(this);
@@ -79,6 +85,9 @@ export class Buoy extends Mark {
 }
 
 export class Beacon extends Mark {
+  /** Keeps what only looks like one from being taken for it. */
+  declare protected readonly _isKind: "Beacon";
+
   constructor(fields: MarkFields) {
     super(fields, false, "Beacon");
     Object.freeze(this);
