@@ -21,7 +21,7 @@ from urform.languages.python.names import Names
 from urform.languages.python.operations import operations_files
 from urform.languages.python.products import ProductWriter
 from urform.languages.python.selections import selection_text
-from urform.languages.python.views import HERE, docstring, identifiers, import_line, usual_order
+from urform.languages.python.views import HERE, docstring, identifiers, import_line, natural, usual_order
 from urform.languages.target import File
 from urform.languages.templates import Templates, support_file
 from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Prototype
@@ -135,7 +135,7 @@ class Emitter:
         names: dict[str, list[str]] = {}
         for name, module in self.exports.items():
             names.setdefault(module, []).append(name)
-        lines += [import_line(f".{module}", names[module]) for module in sorted(names)]
+        lines += [import_line(f".{module}", names[module]) for module in sorted(names, key=natural)]
         lines += [
             "",
             "__all__ = [",
@@ -195,7 +195,7 @@ class Emitter:
         standard = sorted(source for source in wanted if not source.startswith("."))
         local = sorted(
             (source for source in wanted if source.startswith(".")),
-            key=lambda source: (source != ".", source),
+            key=lambda source: (source != ".", natural(source)),
         )
         lines: list[str] = []
         for source in standard:

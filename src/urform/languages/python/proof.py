@@ -12,7 +12,7 @@ from urform.languages.python.emitter import Emitter
 from urform.languages.python.expressions import client_name, witness_name
 from urform.languages.python.families import role_name
 from urform.languages.python.layout import lay_out
-from urform.languages.python.views import HERE, docstring, identifiers, import_line
+from urform.languages.python.views import HERE, docstring, identifiers, import_line, natural
 from urform.languages.python.writer import Writer
 from urform.languages.scope import Scope, parameters_of_makers
 from urform.languages.target import File, Held, Piece, TestAddress
@@ -128,7 +128,7 @@ class Proof:
         local["shared"] = import_line("shared", shared) if shared else ""
         witnesses = sorted(used & self._witness_names)
         local["witnesses"] = import_line("witnesses", witnesses) if witnesses else ""
-        blocks.append([local[module] for module in sorted(local) if local[module]])
+        blocks.append([local[module] for module in sorted(local, key=natural) if local[module]])
         imports = "\n\n".join("\n".join(block) for block in blocks if block)
         return f"{self._header}\n{imports}\n\n\n{code}"
 

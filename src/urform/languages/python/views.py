@@ -59,15 +59,15 @@ class FieldView:
 
 def usual_order(name: str) -> tuple[object, ...]:
     """Names in capitals, then classes, then the rest, each in natural order, as ruff sorts `__all__`."""
-    return not (len(name) > 1 and name.isupper()), not name[:1].isupper(), _natural(name)
+    return not (len(name) > 1 and name.isupper()), not name[:1].isupper(), natural(name)
 
 
 def import_order(name: str) -> tuple[object, ...]:
     """The same without regard to case, as ruff sorts the names of an import."""
-    return *usual_order(name)[:2], _natural(name.lower()), _natural(name)
+    return *usual_order(name)[:2], natural(name.lower()), natural(name)
 
 
-def _natural(name: str) -> list[tuple[int, int, str]]:
+def natural(name: str) -> list[tuple[int, int, str]]:
     """Numbers by their value; those that begin with 0 before, digit by digit; all else by code point."""
     parts = re.findall(r"0[0-9]*|[1-9][0-9]*|.", name)
     return [
