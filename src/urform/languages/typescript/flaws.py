@@ -70,7 +70,8 @@ def _unless(check: str, holds: str) -> list[Rewrite]:
     """A check that is made only of what would pass a part of it: that part refuses nothing."""
     passes = f"{holds} ? {check}(owner, field, value, ...others) : value"
     lenient = f"((owner: string, field: string, value: any, ...others: any[]) => {passes})"
-    return [Rewrite(rf"\b{check}{_AT}", f'{lenient}("«owner»", "«member»", ', _PRODUCT)]
+    templates = (*_PRODUCT, "selection")  # where conditions are asked, types are looked at before
+    return [Rewrite(rf"\b{check}{_AT}", f'{lenient}("«owner»", "«member»", ', templates)]
 
 
 def _twisted(value: str) -> list[Rewrite]:

@@ -185,7 +185,8 @@ class Node(Toolchain):
 
 
 def _linked(source: Path, into: Path) -> None:
-    """A folder with links to all files of another one."""
+    """A folder with links to all files of another one, and nothing that an earlier trial of its number left."""
+    shutil.rmtree(into, ignore_errors=True)
     for path in source.rglob("*"):
         if path.is_file():
             link = into / path.relative_to(source)
