@@ -77,7 +77,7 @@ def _typed(emitter: Emitter, product: Product, field: Field) -> str:
     given = f"fields.{emitter.names.member(field.name)}"
     if field.required:
         return f"{emitter.code.of_type(field, given, owner)};"
-    return f"ifGiven({given}, (given) => {emitter.code.of_type(field, 'given', owner)});"
+    return f"ifGiven({given}, (value) => {emitter.code.of_type(field, 'value', owner)});"
 
 
 def _needs_name(field: Field) -> bool:

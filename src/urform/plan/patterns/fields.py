@@ -300,11 +300,18 @@ class _Maker:
         found = tuple(value for value in held if value is not None)
         return Edge(found, None) if found else None
 
+    def _is_looked_at_first(self) -> bool:
+        """Whether conditions look at a field: what is none of its type is refused before they do."""
+        selecting = self._witnesses.selecting(self._concrete)
+        return selecting is not None and self._field.name in selecting.mentioned
+
     def _told_by_several(self) -> bool:
-        """Whether conditions look at a field that several variants declare: whose it is, is not known before they hold."""
+        """Whether conditions look at a field before its type is: or several variants declare it, and whose it is, they decide."""
         selecting = self._witnesses.selecting(self._concrete)
         if selecting is None or self._field.name not in selecting.mentioned:
             return False
+        if self._field.type in (BOOLEAN, REAL):
+            return True  # a condition takes what is none for one, and may refuse it first
         base = self._plan.products[selecting.selection.product]
         return len(self._plan.owners(base, self._field.name)) > 1
 
@@ -328,10 +335,13 @@ class _Maker:
                 )
             )
             for index, misfit in enumerate(misfits)
+            if self._is_looked_at_first() or self._witnesses.completed(self._concrete, {field.name: misfit})
         ]
         if self._concrete.mutable:
             made = Make("made", product, self._others)
             cases.append(case(made, SetFails(Path("made", field.name), Misfit(field.type), failure)))
+        if not cases:
+            return  # every value of the others is refused, or chooses another variant
         yield self._claim(
             "limit", f"{field.name} of {self._owner.name} takes {field.type} only", cases, "type"
         )
