@@ -4,15 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import typer
 from rich.console import Console
+from rich.text import Text
 
-from urform.cli.render import show_problems
+from urform.cli.render import show_in_the_way, show_problems, shown
 from urform.declaration import Reading, read
 from urform.declaration.model import Declaration
 from urform.declaration.problems import did_you_mean, listing
 from urform.languages import Target, known_targets, setting_problems, target
+
+if TYPE_CHECKING:
+    from urform.output.folder import OutputError
 
 OK, FINDING, USAGE, TOOLCHAIN = 0, 1, 2, 3
 PATTERN = "*.urform.yaml"
@@ -70,3 +75,14 @@ def chosen_targets(names: Sequence[str] | None) -> list[Target]:
                 f"no target is called '{name}'.{did_you_mean(name, known)} Known: {listing(known)}"
             )
     return [target(name) for name in chosen]
+
+
+def not_written(error: OutputError) -> int:
+    """Say why nothing, or not all, was written; returns the exit status."""
+    from urform.output.writing import InTheWay
+
+    if isinstance(error, InTheWay):
+        show_in_the_way(err, error)
+        return FINDING
+    err.print(Text(shown(str(error)), style="red"))
+    return TOOLCHAIN

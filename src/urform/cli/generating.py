@@ -7,8 +7,8 @@ from pathlib import Path
 
 from rich.text import Text
 
-from urform.cli.common import FINDING, OK, TOOLCHAIN, err, out, the_file, valid_declaration
-from urform.cli.render import counted, show_in_the_way, show_left_out, shown
+from urform.cli.common import FINDING, OK, err, not_written, out, the_file, valid_declaration
+from urform.cli.render import counted, show_left_out, shown
 from urform.languages import Target
 from urform.languages.sources import source_digest
 from urform.languages.target import Unsupported
@@ -26,7 +26,7 @@ from urform.output.changes import (
 )
 from urform.output.folder import OutputError
 from urform.output.generating import Asked, Generated, generate_all
-from urform.output.writing import InTheWay, Standing, in_the_way, up_to_date
+from urform.output.writing import Standing, in_the_way, up_to_date
 from urform.plan import build
 
 STALE = (NEW, CHANGED, EDITED, REMOVED, IN_THE_WAY)
@@ -70,12 +70,8 @@ def run_generate(
             )
             if not quiet:
                 out.print(Text(f"{folder / generated.target}: {_summary(generated.changes, look)}"))
-    except InTheWay as error:
-        show_in_the_way(err, error)
-        return FINDING
     except OutputError as error:
-        err.print(Text(shown(str(error)), style="red"))
-        return TOOLCHAIN
+        return not_written(error)
     show_left_out(err, str(file), plan.left_out)
     return FINDING if found else OK
 

@@ -9,12 +9,20 @@ from pathlib import Path
 from rich.table import Table
 from rich.text import Text
 
-from urform.cli.common import FINDING, OK, TOOLCHAIN, complete_reading, err, out, valid_declaration
-from urform.cli.render import show_in_the_way, show_problems, show_verification, shown
+from urform.cli.common import (
+    FINDING,
+    OK,
+    TOOLCHAIN,
+    complete_reading,
+    err,
+    not_written,
+    out,
+    valid_declaration,
+)
+from urform.cli.render import show_problems, show_verification, shown
 from urform.cli.status import Verifying
 from urform.languages import Target, known_targets, target
 from urform.output.folder import OutputError
-from urform.output.writing import InTheWay
 from urform.plan import build, claims_of
 from urform.plan.validate import validate
 from urform.verification.processes import Processes
@@ -43,12 +51,8 @@ def run_verify(
     try:
         with Verifying(err, targets, shown=not quiet) as working:
             result = verify(plan, claims, targets, into=into, progress=working)
-    except InTheWay as error:
-        show_in_the_way(err, error)
-        return FINDING
     except OutputError as error:
-        err.print(Text(shown(str(error)), style="red"))
-        return TOOLCHAIN
+        return not_written(error)
     for path in result.edited:
         err.print(Text(f"{shown(path)}: edited by hand, kept and tested as it is", style="yellow"))
     if junit is not None:
