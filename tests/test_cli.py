@@ -330,6 +330,29 @@ def test_a_missing_toolchain_is_told_and_not_a_pass(urform: Urform, tmp_path: Pa
     assert (only.status, "not run, missing: Go" in only.out) == (3, True)
 
 
+def test_a_test_that_never_ends_is_a_failure_of_its_claim(
+    urform: Urform, tmp_path: Path, starter: Path
+) -> None:
+    """In code that a person edited; the other claims have their verdicts."""
+    assert urform("verify", "-t", "python", "--into", "kept").status == 0
+    known = tools("python")
+    (file,) = [f for f in (tmp_path / "kept").rglob("*.py") if known.answer in f.read_text(encoding="utf-8")]
+    text = file.read_text(encoding="utf-8").replace(known.answer, known.wrong["hang"])
+    file.write_text(text, encoding="utf-8")
+    done = urform("verify", "-t", "python", "--into", "kept", "--time-limit", "1.5", "--json")
+    states = {
+        claim["id"]: (claim["results"]["python"], claim["failures"])
+        for claim in json.loads(done.out)["claims"]
+    }
+    failed = {id_: failures for id_, (state, failures) in states.items() if state == "failed"}
+    assert done.status == 1
+    assert list(failed) == ["answer/Buoy.chart_label"]
+    (failure,) = failed["answer/Buoy.chart_label"]
+    assert (failure["expected"], failure["found"]) == ("an end within 1.5 s", "none: it was stopped")
+    assert failure["file"].endswith(".py")
+    assert {state for state, _ in states.values()} == {"failed", "passed", "held"}
+
+
 TOY = """
 import os
 from functools import cached_property
@@ -338,7 +361,7 @@ from urform.languages.target import File, Found, Held, Ran, Target, TestAddress,
 class Reader(Toolchain):
     def find(self, run):
         return Found("toy 1")
-    def test(self, folder, emission, run):
+    def test(self, folder, emission, run, seconds):
         said = (folder / "plan.txt").read_text().splitlines()
         unseen = os.environ.get("TOY_UNSEEN")
         return Ran(tuple(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import sys
 import threading
 import time
@@ -10,7 +11,7 @@ from pathlib import Path
 
 import pytest
 
-from urform.languages.target import Finished
+from urform.languages.target import Finished, Watch
 from urform.verification.processes import Processes, Stopped
 
 FAMILY = "sleep 60 & echo $! > child; wait"  # a process with a child of its own
@@ -62,6 +63,27 @@ def test_a_command_beyond_its_time_ends_with_all_that_it_started(tmp_path: Path)
     assert (done.status, done.output) == (None, "begun\n")
     assert "sh was stopped after" in done.errors
     assert within(10, lambda: gone(tmp_path / "child"))
+
+
+@pytest.mark.parametrize(
+    ("script", "late"),
+    [
+        ("echo mark; sleep 60", True),
+        ("echo mark; while true; do echo other; sleep 0.1; done", True),
+        ("printf 'mark ...'; while true; do printf x; sleep 0.1; done", True),
+        ("for each in 1 2 3 4 5 6; do echo mark; sleep 0.3; done", False),
+        ("sleep 1.5; echo mark", False),
+    ],
+)
+def test_what_is_watched_has_to_come_again_in_time(script: str, late: bool, tmp_path: Path) -> None:
+    done = Processes().run(["sh", "-c", script], tmp_path, watch=Watch(re.compile("^mark", re.MULTILINE), 1))
+    assert (done.late, done.status) == (late, None if late else 0)
+    assert done.output.startswith("mark")
+
+
+def test_text_that_comes_in_pieces_is_decoded_as_one(tmp_path: Path) -> None:
+    script = r"printf '\303'; sleep 0.2; printf '\266re'"
+    assert Processes().run(["sh", "-c", script], tmp_path).output == "\u00f6re"
 
 
 def test_stopping_ends_what_runs_and_starts_nothing_more(tmp_path: Path) -> None:

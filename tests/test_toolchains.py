@@ -29,13 +29,13 @@ def address(emission: Emission, claim: str) -> Address:
     return next(found for found in emission.tests if found.claim == claim)
 
 
-def ran(name: str, folder: Path, how: str | None) -> Ran:
+def ran(name: str, folder: Path, how: str | None, seconds: float = 30) -> Ran:
     emission = emitted(STARTER, name)
     write_project(folder, emission.files)
     if how is not None:
         file = changed(name, how)
         (folder / file.path).write_text(file.text, encoding="utf-8")
-    return target(name).toolchain.test(folder, emission, RUN)
+    return target(name).toolchain.test(folder, emission, RUN, seconds)
 
 
 @pytest.mark.toolchain
@@ -80,6 +80,20 @@ def test_a_test_that_kills_its_process_does_not_pass(target_name: str, tmp_path:
     name = address(emitted(STARTER, target_name), CLAIM).name
     assert not any(each.passed for each in result.results if each.name == name)
     assert result.broke or any(not each.passed for each in result.results)
+
+
+@pytest.mark.toolchain
+def test_a_test_that_never_ends_fails_in_time_and_the_others_run(target_name: str, tmp_path: Path) -> None:
+    emission = emitted(STARTER, target_name)
+    result = ran(target_name, tmp_path, "hang", 3)
+    assert result.broke == ""
+    failed = [each for each in result.results if not each.passed]
+    assert {each.name for each in result.results} == {each.name for each in emission.tests}
+    assert address(emission, CLAIM).name in {each.name for each in failed}
+    assert len(failed) <= 2, "no test fails that does not ask for the answer"
+    for each in failed:
+        assert each.message == "the test did not end within 3 s"
+        assert (each.expected, each.found) == ("an end within 3 s", "none: it was stopped")
 
 
 def tried(name: str, folder: Path, hows: list[str | None]) -> list[Tried]:

@@ -84,7 +84,7 @@ class Scripted(Toolchain):
     def find(self, run: Runner) -> Found:
         return Found("scripted 1", self._missing)
 
-    def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
+    def test(self, folder: Path, emission: Emission, run: Runner, seconds: float = 1) -> Ran:
         results = [Result(a.name, a.claim not in self._unsound) for a in emission.tests]
         return Ran(tuple(results))
 
@@ -354,7 +354,7 @@ def test_the_default_of_a_toolchain_is_a_run_for_each_trial(tmp_path: Path) -> N
     class Plain(Scripted):
         try_all = Toolchain.try_all
 
-        def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
+        def test(self, folder: Path, emission: Emission, run: Runner, seconds: float = 1) -> Ran:
             faulty = "broken" in (folder / "code.txt").read_text(encoding="utf-8")
             return Ran(tuple(Result(a.name, not faulty) for a in emission.tests))
 

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from functools import cache
 from pathlib import Path
 
-from urform.languages.target import Emission, Finished
+from urform.languages.target import Emission, Finished, Watch
 from urform.verification.processes import Processes
 
 BIN = Path(sys.executable).parent
@@ -78,10 +78,14 @@ class Strictly(Processes):
     """Runs compilers with their warnings as errors: they read the code once for those and for what they make."""
 
     def run(
-        self, command: Sequence[str], folder: Path, environment: Mapping[str, str] | None = None
+        self,
+        command: Sequence[str],
+        folder: Path,
+        environment: Mapping[str, str] | None = None,
+        watch: Watch | None = None,
     ) -> Finished:
         more = (option for name in names() for option in tools(name).strict.get(command[0], ()))
-        return super().run([*command, *more], folder, environment)
+        return super().run([*command, *more], folder, environment, watch)
 
 
 def tool(*command: str, folder: Path, environment: Mapping[str, str] | None = None) -> tuple[int, str]:

@@ -26,6 +26,7 @@ from urform.cli.render import counted, show_problems, shown
 from urform.declaration import Reading
 from urform.declaration.model import Declaration
 from urform.declaration.problems import Problem
+from urform.languages.target import SECONDS_A_TEST
 from urform.version import VERSION
 
 app = typer.Typer(
@@ -191,6 +192,15 @@ def verify(
     require_all: Annotated[
         bool, typer.Option("--require-all", help="Exit 3 when a toolchain is missing.")
     ] = False,
+    time_limit: Annotated[
+        float,
+        typer.Option(
+            "--time-limit",
+            metavar="SECONDS",
+            min=0.1,
+            help="A test that does not end within this time has failed.",
+        ),
+    ] = SECONDS_A_TEST,
     as_json: AsJson = False,
     quiet: Quiet = False,
 ) -> None:
@@ -206,6 +216,7 @@ def verify(
             html=html,
             every=every,
             require_all=require_all,
+            time_limit=time_limit,
             as_json=as_json,
             quiet=quiet,
         )

@@ -41,6 +41,7 @@ def run_verify(
     html: Path | None,
     every: bool,
     require_all: bool,
+    time_limit: float,
     as_json: bool,
     quiet: bool,
 ) -> int:
@@ -50,7 +51,7 @@ def run_verify(
     validate(plan, claims)
     try:
         with Verifying(err, targets, shown=not quiet) as working:
-            result = verify(plan, claims, targets, into=into, progress=working)
+            result = verify(plan, claims, targets, into=into, progress=working, seconds_a_test=time_limit)
     except OutputError as error:
         return not_written(error)
     for path in result.edited:

@@ -99,18 +99,34 @@ class Found:
 
 @dataclass(frozen=True, slots=True)
 class Finished:
-    """A process that ended: its status, and what it wrote. `status` is None when it was stopped."""
+    """A process that ended: its status, and what it wrote. `status` is None when it was stopped or killed."""
 
     status: int | None
     output: str
     errors: str = ""
+    late: bool = False  # stopped, because what was watched did not come in time
+
+
+@dataclass(frozen=True, slots=True)
+class Watch:
+    """What is to be seen again and again in the output of a process, or it is stopped.
+
+    From the first time that `mark` matches, no more than `seconds` may pass until it matches anew.
+    """
+
+    mark: re.Pattern[str]  # of what the runner of tests writes as a test begins or ends
+    seconds: float
 
 
 class Runner(Protocol):
     """Runs a command in a folder; handed to toolchains by the stage that may start processes."""
 
     def __call__(
-        self, command: Sequence[str], folder: Path, environment: Mapping[str, str] | None = None
+        self,
+        command: Sequence[str],
+        folder: Path,
+        environment: Mapping[str, str] | None = None,
+        watch: Watch | None = None,
     ) -> Finished: ...
 
 
@@ -154,6 +170,9 @@ class Tried:
     broke: str = ""
 
 
+SECONDS_A_TEST = 30.0  # one that takes longer hangs
+
+
 class Toolchain(ABC):
     """Finds, fetches and runs what compiles and tests the generated code."""
 
@@ -172,8 +191,11 @@ class Toolchain(ABC):
         return ""
 
     @abstractmethod
-    def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
-        """Compile the generated project in a folder and run all of its tests."""
+    def test(self, folder: Path, emission: Emission, run: Runner, seconds: float = SECONDS_A_TEST) -> Ran:
+        """Compile the generated project in a folder and run all of its tests.
+
+        One that does not end within `seconds` has failed; the others are run all the same.
+        """
 
     def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
         """Make the sound project in a folder ready for trials; says why it could not. By default nothing is needed."""
@@ -193,7 +215,7 @@ class Toolchain(ABC):
             try:
                 for path, text in trial.files.items():
                     (copy / path).write_text(text, encoding="utf-8")
-                ran = self.test(copy, emission, run)
+                ran = self.test(copy, emission, run, self.seconds_a_trial)
             finally:
                 shutil.rmtree(copy, ignore_errors=True)
             wanted = {address.name for address in trial.tests}

@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from urform.languages import Emission, Target
-from urform.languages.target import Found, Ran, TestAddress, TestResult
+from urform.languages.target import SECONDS_A_TEST, Found, Ran, TestAddress, TestResult
 from urform.output.changes import EDITED, KEPT
 from urform.output.writing import alone, commit, prepare, refuse_what_is_in_the_way, write_project
 from urform.plan.model import Plan
@@ -53,8 +53,9 @@ def verify(
     into: Path | None = None,
     progress: Progress = quiet,
     processes: Processes | None = None,
+    seconds_a_test: float = SECONDS_A_TEST,
 ) -> Verification:
-    """Verify every claim in every target.
+    """Verify every claim in every target; a test that does not end within `seconds_a_test` has failed.
 
     `into` keeps the generated projects, one folder a target, written by the rules of `generate`: what a person edited
     stays, and is tested as it is; otherwise they are gone afterwards. Raises KeyboardInterrupt when interrupted, with
@@ -71,7 +72,15 @@ def verify(
         try:
             work = [
                 pool.submit(
-                    _test, plan, claims, target, Path(folder), progress, running, written.get(target.name)
+                    _test,
+                    plan,
+                    claims,
+                    target,
+                    Path(folder),
+                    progress,
+                    running,
+                    written.get(target.name),
+                    seconds_a_test,
                 )
                 for target in targets
             ]
@@ -129,6 +138,7 @@ def _test(
     progress: Progress,
     running: Processes,
     kept: _Kept | None,
+    seconds_a_test: float,
 ) -> _Tested:
     project = folder / target.name
     if kept is not None:
@@ -145,7 +155,7 @@ def _test(
         return _Tested(emission, found, None, 0.0)
     progress(target.name, "compiling and testing")
     started = time.monotonic()
-    ran = target.toolchain.test(project, emission, running.run)
+    ran = target.toolchain.test(project, emission, running.run, seconds_a_test)
     progress(target.name, "done")
     return _Tested(emission, found, ran, time.monotonic() - started)
 

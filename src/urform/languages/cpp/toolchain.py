@@ -10,7 +10,9 @@ from pathlib import Path
 
 from urform.languages.cpp.sound import Sound
 from urform.languages.cpp.trials import Trials
+from urform.languages.rounds import Round, to_the_end
 from urform.languages.target import (
+    SECONDS_A_TEST,
     Emission,
     Finished,
     Found,
@@ -21,6 +23,7 @@ from urform.languages.target import (
     Toolchain,
     Trial,
     Tried,
+    Watch,
 )
 
 LEAST = 11  # of g++: the first with latches
@@ -43,13 +46,15 @@ _RUN = re.compile(r"^\[ RUN      \] (?P<name>[\w.]+)$", re.MULTILINE)
 _ENDED = re.compile(
     r"^\[(?P<how>       OK |  FAILED  |  SKIPPED )\] (?P<name>[\w.]+) \(\d+ ms\)$", re.MULTILINE
 )
+_MARK = re.compile(
+    r"^\[(?: RUN      |       OK |  FAILED  |  SKIPPED )\] ", re.MULTILINE
+)  # a test begins or ends
 _PLACE = re.compile(
     r"^(?:\./)?(?P<file>tests/[\w./-]+):(?P<line>\d+): Failure\n(?P<said>.*?)(?=\n\n|\Z)",
     re.MULTILINE | re.DOTALL,
 )
 _THROWN = re.compile(r'C\+\+ exception with description "(?P<said>.*?)" thrown', re.DOTALL)
 _SHOWN = re.compile(r"^ +Which is: (.*)$")
-DEADLY = 20  # tests that kill the process, after which the others are no longer run
 
 
 class Gcc(Toolchain):
@@ -75,7 +80,7 @@ class Gcc(Toolchain):
         found = f"g++ {version}" if version else ""
         return Found(f"{found}, GoogleTest" if not missing else found, tuple(missing), tuple(install))
 
-    def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
+    def test(self, folder: Path, emission: Emission, run: Runner, seconds: float = SECONDS_A_TEST) -> Ran:
         """Everything in one g++, and the program that it makes."""
         build = folder / BUILD
         build.mkdir()
@@ -86,7 +91,7 @@ class Gcc(Toolchain):
             )
             if done.status != 0:
                 return Ran((), broke=(done.output + done.errors).strip()[-4000:])
-            return _tested(folder, emission, run)
+            return _tested(folder, emission, run, seconds)
         finally:
             shutil.rmtree(build, ignore_errors=True)
 
@@ -121,23 +126,17 @@ class Gcc(Toolchain):
         return f"cmake -B build && cmake --build build && ctest --test-dir build -R '^{re.escape(address.name)}$'"
 
 
-def _tested(folder: Path, emission: Emission, run: Runner) -> Ran:
-    """The results of all tests; after one that kills the process, the others are run without it."""
-    results: dict[str, TestResult] = {}
-    killed: list[str] = []
-    while True:
-        skipped = f"--gtest_filter=-{':'.join([*killed, *results])}"
-        done = run([f"{BUILD}/all", "--gtest_color=no", skipped], folder)
-        results |= _results(done.output)
+def _tested(folder: Path, emission: Emission, run: Runner, seconds: float) -> Ran:
+    """The results of all tests."""
+
+    def launch(without: Sequence[str]) -> Round:
+        command = [f"{BUILD}/all", "--gtest_color=no", f"--gtest_filter=-{':'.join(without)}"]
+        done = run(command, folder, {}, Watch(_MARK, seconds))
+        results = _results(done.output)
         begun = [match["name"] for match in _RUN.finditer(done.output) if match["name"] not in results]
-        if done.status in (0, 1) or not begun or len(killed) >= DEADLY:
-            break
-        killed.append(begun[-1])
-    message = "the process ended while this test ran"
-    results |= {
-        name: TestResult(name, False, message=message, expected="no failure here", found=message)
-        for name in killed
-    }
+        return Round(done, results, begun[-1] if begun else "")
+
+    results, done = to_the_end(launch, seconds)
     broke = "" if len(results) >= len(emission.tests) else (done.errors or done.output).strip()[-4000:]
     return Ran(tuple(_placed(results.values(), emission)), broke=broke)
 

@@ -9,7 +9,9 @@ from collections.abc import Iterator, Sequence
 from pathlib import Path
 
 from urform.languages.go.trials import Trials
+from urform.languages.rounds import Round, to_the_end
 from urform.languages.target import (
+    SECONDS_A_TEST,
     Emission,
     Finished,
     Found,
@@ -20,6 +22,7 @@ from urform.languages.target import (
     Toolchain,
     Trial,
     Tried,
+    Watch,
 )
 
 _VERSION = re.compile(r"go(\d+)\.(\d+)")
@@ -28,6 +31,7 @@ _COMPARED = re.compile(
     r"^(?P<what>.*?)(?:: )?got (?:error )?(?P<found>.*), want (?P<expected>.*)$", re.DOTALL
 )
 LEAST = (1, 22)
+_MARK = re.compile(r'"Action":"(?:run|pass|fail|skip)"')  # a test begins or ends
 
 
 class GoTool(Toolchain):
@@ -47,17 +51,24 @@ class GoTool(Toolchain):
     def _has_race(self) -> bool:
         return shutil.which("gcc") is not None
 
-    def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
+    def test(self, folder: Path, emission: Emission, run: Runner, seconds: float = SECONDS_A_TEST) -> Ran:
         """One go test for the package."""
         tests = [f.text for f in emission.files if f.path.endswith("_test.go") and f.path != "shared_test.go"]
         threads = any("together(" in text for text in tests)
         race = ["-race"] if threads and self._has_race() else []  # slow to build, and idle without goroutines
-        command = ["go", "test", "-json", *race, "./..."]
-        done = run(command, folder, {"GOFLAGS": "", "GOTOOLCHAIN": "local", "GO111MODULE": "on"})
-        results = _results(done.output)
-        if not results or done.status not in (0, 1):
-            return Ran(tuple(results), broke=_what_broke(done.output, done.errors))
-        return Ran(tuple(results))
+        environment = {"GOFLAGS": "", "GOTOOLCHAIN": "local", "GO111MODULE": "on"}
+
+        def launch(without: Sequence[str]) -> Round:
+            skip = [f"-skip=^({'|'.join(without)})$"] if without else []
+            command = ["go", "test", "-json", "-timeout=0", *race, *skip, "./..."]
+            done = run(command, folder, environment, Watch(_MARK, seconds))
+            results, last = _results(done.output)
+            short = len(results) + len(without) < len(emission.tests)
+            return Round(done, results, last if short or done.late else "")
+
+        results, done = to_the_end(launch, seconds)
+        whole = results and done.status in (0, 1)
+        return Ran(tuple(results.values()), broke="" if whole else _what_broke(done.output, done.errors))
 
     def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
         """Nothing yet: every trial is a package of its own."""
@@ -90,9 +101,11 @@ def _events(output: str) -> list[dict[str, object]]:
     return events
 
 
-def _results(output: str) -> list[TestResult]:
+def _results(output: str) -> tuple[dict[str, TestResult], str]:
+    """Of the tests that ended, and the name of the last that began."""
     said: dict[str, list[str]] = {}
     ended: dict[str, str] = {}
+    last = ""
     for event in _events(output):
         name = event.get("Test")
         if not isinstance(name, str):
@@ -102,8 +115,8 @@ def _results(output: str) -> list[TestResult]:
         elif event.get("Action") in ("pass", "fail", "skip"):
             ended[name] = str(event["Action"])
         elif event.get("Action") == "run":
-            ended.setdefault(name, "killed")  # until it says how it ended
-    return [_result(name, how, said.get(name, [])) for name, how in ended.items()]
+            last = name
+    return {name: _result(name, how, said.get(name, [])) for name, how in ended.items()}, last
 
 
 def _result(name: str, how: str, lines: list[str]) -> TestResult:

@@ -10,7 +10,9 @@ from functools import cached_property
 from pathlib import Path
 from xml.etree import ElementTree
 
+from urform.languages.rounds import overdue
 from urform.languages.target import (
+    SECONDS_A_TEST,
     Emission,
     Finished,
     Found,
@@ -25,6 +27,7 @@ from urform.languages.target import (
 
 LAUNCHER = "junit-platform-console-standalone"
 VERSION = "1.14.4"  # goes with JUnit 5.14.4, which the generated pom.xml names
+TIMEOUT = "java.util.concurrent.TimeoutException"
 FAST_START = ("-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1", "-Xshare:auto")
 _COMPARED = re.compile(r"expected: (?P<expected>.*?) but was: (?P<found>.*)", re.DOTALL)
 _FRAME = re.compile(r"at .*?(?P<class>\w+)\.(?P<method>\w+)\((?P<file>\w+\.java):(?P<line>\d+)\)")
@@ -80,7 +83,7 @@ class Javac(Toolchain):
             return f"Maven could not fetch {artifact}:\n{(done.output + done.errors)[-1500:]}"
         return f"fetched {LAUNCHER} {VERSION}"
 
-    def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
+    def test(self, folder: Path, emission: Emission, run: Runner, seconds: float = SECONDS_A_TEST) -> Ran:
         """One javac for code and tests, one JVM for all tests."""
         build = folder / "urform-build"
         sources = build / "sources.txt"
@@ -99,11 +102,11 @@ class Javac(Toolchain):
             )
             if compiled.status != 0:
                 return Ran((), broke=(compiled.output + compiled.errors).strip()[-4000:])
-            return self._launch(folder, build, run)
+            return self._launch(folder, build, run, seconds)
         finally:
             shutil.rmtree(build, ignore_errors=True)
 
-    def _launch(self, folder: Path, build: Path, run: Runner) -> Ran:
+    def _launch(self, folder: Path, build: Path, run: Runner, seconds: float) -> Ran:
         command = [
             "java",
             *FAST_START,
@@ -113,6 +116,7 @@ class Javac(Toolchain):
             "--scan-classpath=urform-build/classes",
         ]
         command += ["-cp", "urform-build/classes", "--reports-dir=urform-build/reports", "--details=none"]
+        command += [f"--config={name}={value}" for name, value in _limits(seconds).items()]
         done = run([*command, "--disable-banner", "--disable-ansi-colors"], folder)
         report = build / "reports" / "TEST-junit-jupiter.xml"
         if not report.exists():
@@ -120,7 +124,8 @@ class Javac(Toolchain):
                 (), broke=(done.output + done.errors).strip()[-4000:] or "the launcher wrote no report"
             )
         return Ran(
-            tuple(_results(report)), broke="" if done.status in (0, 1) else done.errors.strip()[-4000:]
+            tuple(_results(report, seconds)),
+            broke="" if done.status in (0, 1) else done.errors.strip()[-4000:],
         )
 
     def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
@@ -193,6 +198,15 @@ class Javac(Toolchain):
         return f"mvn test -Dtest='{class_}#{method}'"
 
 
+def _limits(seconds: float) -> dict[str, str]:
+    """What JUnit is told of a time limit; a test that does not heed an interrupt is left behind in its thread."""
+    timeout = "junit.jupiter.execution.timeout"
+    return {
+        f"{timeout}.testable.method.default": f"{round(seconds * 1000)} ms",
+        f"{timeout}.thread.mode.default": "SEPARATE_THREAD",
+    }
+
+
 def _trial_lines(folder: Path, trial: Trial) -> Iterator[str]:
     """What the driver is told of a trial; its files are written beside the sound ones."""
     yield f"trial {trial.number}"
@@ -224,7 +238,7 @@ def _tried(output: str) -> Iterator[Tried]:
         yield Tried(int(number), frozenset(failed | {running}), broke)
 
 
-def _results(report: Path) -> Iterator[TestResult]:
+def _results(report: Path, seconds: float) -> Iterator[TestResult]:
     for case in ElementTree.parse(report).getroot().iter("testcase"):
         class_ = case.get("classname", "").rpartition(".")[2]
         name = f"{class_}.{case.get('name', '').partition('(')[0]}"
@@ -234,7 +248,8 @@ def _results(report: Path) -> Iterator[TestResult]:
             said = (skipped.text or "").strip().partition("\n")[0] if skipped is not None else ""
             yield TestResult(name, skipped is None, skipped is not None, message=said)
             continue
-        yield _failure(name, class_, case.get("classname", ""), problem)
+        late = problem.get("type") == TIMEOUT and " timed out after " in problem.get("message", "")
+        yield overdue(name, seconds) if late else _failure(name, class_, case.get("classname", ""), problem)
 
 
 def _failure(name: str, class_: str, full: str, problem: ElementTree.Element) -> TestResult:

@@ -10,7 +10,9 @@ from collections.abc import Iterator, Sequence
 from pathlib import Path
 from xml.etree import ElementTree
 
+from urform.languages.rounds import Round, to_the_end
 from urform.languages.target import (
+    SECONDS_A_TEST,
     Emission,
     Finished,
     Found,
@@ -21,12 +23,16 @@ from urform.languages.target import (
     Toolchain,
     Trial,
     Tried,
+    Watch,
 )
 
 REPORT = "urform-report.xml"
 TRIALS = "urform-trials.json"
 DRIVER = Path(__file__).parent / "support" / "trials.py"
 ALONE = {"PYTEST_DISABLE_PLUGIN_AUTOLOAD": "1"}  # what else is installed beside pytest has no say
+# As a test begins, its name; as it ends, the rest of the line. What a test itself writes is kept for the report.
+_BEGUN = re.compile(r"^tests/\S+\.py::\w+ ", re.MULTILINE)
+_UNDER_WAY = re.compile(r"^tests/\S+\.py::(?P<name>\w+) *\Z", re.MULTILINE)
 _COMPARED = re.compile(
     r"^E\s+(?:AssertionError: )?assert (?P<found>.+?) (?:==|is) (?P<expected>.+)$", re.MULTILINE
 )
@@ -49,21 +55,27 @@ class Pytest(Toolchain):
             )
         return Found(f"Python {python}, pytest {got.output.strip()}")
 
-    def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
+    def test(self, folder: Path, emission: Emission, run: Runner, seconds: float = SECONDS_A_TEST) -> Ran:
         """All tests in one process."""
+        files = {address.name: address.file for address in emission.tests}
         report = folder / REPORT
-        command = [sys.executable, "-m", "pytest", "-q", "-p", "no:cacheprovider", f"--junitxml={REPORT}"]
+        command = [sys.executable, "-m", "pytest", "-v", "-p", "no:cacheprovider", f"--junitxml={REPORT}"]
         environment = {"PYTHONDONTWRITEBYTECODE": "1", "PYTEST_ADDOPTS": "", **ALONE}
-        done = run(command, folder, environment)
-        if not report.exists():
-            return Ran((), broke=(done.output + done.errors).strip()[-4000:] or "pytest wrote no report")
-        try:
-            results = tuple(_results(report))
-        finally:
-            report.unlink()
-        return Ran(
-            results, broke="" if done.status in (0, 1) else (done.output + done.errors).strip()[-4000:]
-        )
+
+        def launch(without: Sequence[str]) -> Round:
+            left_out = [f"--deselect={files[name]}::{name}" for name in without]
+            done = run([*command, *left_out], folder, environment, Watch(_BEGUN, seconds))
+            if not report.exists():
+                begun = _UNDER_WAY.search(done.output)
+                return Round(done, {}, begun["name"] if begun and begun["name"] in files else "")
+            try:
+                return Round(done, {result.name: result for result in _results(report)})
+            finally:
+                report.unlink()
+
+        results, done = to_the_end(launch, seconds)
+        said = (done.output + done.errors).strip()[-4000:] or "pytest wrote no report"
+        return Ran(tuple(results.values()), broke="" if done.status in (0, 1) else said)
 
     def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
         """Nothing is compiled; but processes are forked, which some systems cannot."""

@@ -7,8 +7,10 @@ import shutil
 from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 
+from urform.languages.rounds import Round, to_the_end
 from urform.languages.rust.trials import Trials, crate_name
 from urform.languages.target import (
+    SECONDS_A_TEST,
     Emission,
     Finished,
     Found,
@@ -19,17 +21,20 @@ from urform.languages.target import (
     Toolchain,
     Trial,
     Tried,
+    Watch,
 )
 
 LEAST = (1, 83)
 BUILD, TRIALS = "urform-build", "urform-trials"  # folders of what a run, or trials, need
 ENVIRONMENT = {"RUST_BACKTRACE": "0", "RUSTFLAGS": "", "CARGO_TERM_COLOR": "never"}
+_SUMMARY = "\ntest result: "  # of a program that came to its end
 _VERSION = re.compile(r"rustc (\d+)\.(\d+)\.\d+")
 _CRATE = re.compile(r'^name = "(\w+)"', re.MULTILINE)
 _ENDED = re.compile(
     r"^test (?P<name>[\w:]+)(?: - should panic)? \.\.\. (?P<how>ok|FAILED|ignored)", re.MULTILINE
 )
 _BEGUN = re.compile(r"^test (?P<name>[\w:]+) \.\.\. (?!ok|FAILED|ignored)", re.MULTILINE)
+_MARK = re.compile(r"^(?:running \d+ tests?$|test [\w:]+ \.\.\. )", re.MULTILINE)  # a test begins or ends
 _SAID = re.compile(
     r"^---- (?P<name>[\w:]+) stdout ----\n(?P<said>.*?)(?=^---- |^\nfailures:|\Z)", re.MULTILINE | re.DOTALL
 )
@@ -37,7 +42,6 @@ _PANIC = re.compile(
     r"panicked at (?P<file>[^\s:]+):(?P<line>\d+):\d+:\n(?P<message>.*?)(?:\nnote: |\Z)", re.DOTALL
 )
 _COMPARED = re.compile(r"^(?:.*?: )?got (?P<found>.*), want (?P<expected>.*)$", re.DOTALL)
-DEADLY = 20  # tests that kill the process, after which the others are no longer run
 
 
 class Cargo(Toolchain):
@@ -57,7 +61,7 @@ class Cargo(Toolchain):
             return Found(version, wanted, install)
         return Found(number[0])
 
-    def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
+    def test(self, folder: Path, emission: Emission, run: Runner, seconds: float = SECONDS_A_TEST) -> Ran:
         """The crate, its tests as one program, and that program."""
         build = folder / BUILD
         build.mkdir()
@@ -67,7 +71,7 @@ class Cargo(Toolchain):
                 done = run(command, folder, ENVIRONMENT)
                 if done.status != 0:
                     return Ran((), broke=(done.output + done.errors).strip()[-4000:])
-            return _tested(folder, emission, list(programs), run)
+            return _tested(folder, emission, list(programs), run, seconds)
         finally:
             shutil.rmtree(build, ignore_errors=True)
 
@@ -113,37 +117,37 @@ def commands(crate: str, programs: Mapping[str, str], *options: str) -> Iterator
         yield [*common, *options, *uses, "--crate-name", program, "-o", f"{BUILD}/{program}", source]
 
 
-def _tested(folder: Path, emission: Emission, programs: Sequence[str], run: Runner) -> Ran:
+def _tested(folder: Path, emission: Emission, programs: Sequence[str], run: Runner, seconds: float) -> Ran:
     """The results of all tests."""
     results: dict[str, TestResult] = {}
     said = ""
     for program in programs:
-        found, ended = _results_of(program, folder, run)
+        found, ended = _results_of(program, folder, run, seconds)
         results |= found
         said += (ended.errors or ended.output).strip()[-4000:]
     return Ran(tuple(results.values()), broke="" if len(results) >= len(emission.tests) else said)
 
 
-def _results_of(program: str, folder: Path, run: Runner) -> tuple[dict[str, TestResult], Finished]:
-    """What a program of tests tells; after one that kills the process, the others are run without it."""
-    done = run([f"{BUILD}/{program}", "--color", "never"], folder, ENVIRONMENT)
-    results = _results(done.output)
-    killed: list[str] = []
-    while "\ntest result: " not in done.output and done.status is not None and len(killed) < DEADLY:
-        skipped = [part for name in killed for part in ("--skip", name)]
-        alone = ["--test-threads=1", "--exact", *skipped]  # the line of a test comes before the test
-        done = run([f"{BUILD}/{program}", "--color", "never", *alone], folder, ENVIRONMENT)
-        results |= _results(done.output)
+def _results_of(
+    program: str, folder: Path, run: Runner, seconds: float
+) -> tuple[dict[str, TestResult], Finished]:
+    """What a program of tests tells: side by side first, and one by one when they do not all come to an end."""
+
+    def launched(*options: str) -> Finished:
+        command = [f"{BUILD}/{program}", "--color", "never", *options]
+        return run(command, folder, ENVIRONMENT, Watch(_MARK, seconds))
+
+    def launch(without: Sequence[str]) -> Round:
+        if not without:
+            done = launched()
+            if _SUMMARY in done.output:
+                return Round(done, _results(done.output))
+        skipped = [part for name in without for part in ("--skip", name)]
+        done = launched("--test-threads=1", "--exact", *skipped)  # a test's line comes before the test
         begun = [match["name"] for match in _BEGUN.finditer(done.output + "\n")]
-        if "\ntest result: " in done.output or not begun:
-            break
-        killed.append(begun[-1])
-    message = "the process ended while this test ran"
-    results |= {
-        name: TestResult(name, False, message=message, expected="no failure here", found=message)
-        for name in killed
-    }
-    return results, done
+        return Round(done, _results(done.output), begun[-1] if begun and _SUMMARY not in done.output else "")
+
+    return to_the_end(launch, seconds)
 
 
 def _results(output: str) -> dict[str, TestResult]:

@@ -10,7 +10,9 @@ from collections.abc import Iterator, Sequence
 from functools import cached_property
 from pathlib import Path
 
+from urform.languages.rounds import Round, to_the_end
 from urform.languages.target import (
+    SECONDS_A_TEST,
     Emission,
     Finished,
     Found,
@@ -21,12 +23,14 @@ from urform.languages.target import (
     Toolchain,
     Trial,
     Tried,
+    Watch,
 )
 
 PACKAGES = {"typescript": "7.0.2", "@types/node": "26.6.6"}
 OLDEST = 20  # of node
 SUPPORT = Path(__file__).parent / "support"
 BUILD, TRIALS = "urform-build", "urform-trials"  # folders of what a run, or trials, need
+_MARK = re.compile(r"^(?:begun |\{)", re.MULTILINE)  # a test begins or ends
 _FRAME = re.compile(r"(?:file://)?(?P<file>[^\s():]*/test/[\w.-]+\.test\.[tj]s):(?P<line>\d+):\d+")
 
 
@@ -84,7 +88,7 @@ class Node(Toolchain):
         types = str(self._modules / "@types")
         return run([tsc, "-p", ".", "--outDir", into, "--typeRoots", types, *options], folder)
 
-    def test(self, folder: Path, emission: Emission, run: Runner) -> Ran:
+    def test(self, folder: Path, emission: Emission, run: Runner, seconds: float = SECONDS_A_TEST) -> Ran:
         """One tsc, and all tests in one process."""
         build = folder / BUILD
         try:
@@ -92,14 +96,12 @@ class Node(Toolchain):
             if compiled.status != 0:
                 return Ran((), broke=(compiled.output + compiled.errors).strip()[-4000:])
             files = sorted(path.name for path in (build / "test").glob("*.test.js"))
-            all_tests = "".join(f'await import("./test/{name}");\n' for name in files)
-            (build / "all.mjs").write_text(all_tests, encoding="utf-8")
-            reporter = (SUPPORT / "reporter.mjs").as_uri()
-            command = ["node", "--enable-source-maps", f"--test-reporter={reporter}", f"{BUILD}/all.mjs"]
-            done = run(command, folder, {"NODE_OPTIONS": ""})
-            results = tuple(_result(line) for line in done.output.splitlines() if line.startswith("{"))
-            short = len(results) < len(emission.tests) or done.status not in (0, 1)
-            return Ran(results, broke=(done.errors or done.output).strip()[-4000:] if short else "")
+            first = (SUPPORT / "begun.mjs").as_uri()
+            imports = (
+                f"await import({json.dumps(name)});\n" for name in (first, *(f"./test/{f}" for f in files))
+            )
+            (build / "all.mjs").write_text("".join(imports), encoding="utf-8")
+            return _tested(folder, emission, run, seconds)
         finally:
             shutil.rmtree(build, ignore_errors=True)
 
@@ -180,8 +182,35 @@ class Node(Toolchain):
     def again(self, address: TestAddress) -> str:
         """One test by its name."""
         compiled = Path(address.file).with_suffix(".js")
-        pattern = re.escape(address.name).replace("\\-", "-")
+        pattern = _exactly(address.name)
         return f"npm run build && node --test --test-name-pattern='^{pattern}$' dist/{compiled}"
+
+
+def _tested(folder: Path, emission: Emission, run: Runner, seconds: float) -> Ran:
+    """The results of all compiled tests."""
+    reporter = (SUPPORT / "reporter.mjs").as_uri()
+    command = ["node", "--enable-source-maps", f"--test-reporter={reporter}"]
+
+    def launch(without: Sequence[str]) -> Round:
+        others = "|".join(_exactly(name) for name in without)
+        wanted = [f"--test-name-pattern=^(?!(?:<root>|{others})$)"] if without else []  # a root lets all in
+        done = run(
+            [*command, *wanted, f"{BUILD}/all.mjs"], folder, {"NODE_OPTIONS": ""}, Watch(_MARK, seconds)
+        )
+        lines = done.output.splitlines()
+        found = {result.name: result for line in lines if line.startswith("{") and (result := _result(line))}
+        begun = [name for line in lines if (name := line.removeprefix("begun ")) != line]
+        last = begun[-1] if begun and begun[-1] not in found else ""
+        return Round(done, {name: each for name, each in found.items() if name not in without}, last)
+
+    results, done = to_the_end(launch, seconds)
+    short = len(results) < len(emission.tests) or not (done.status in (0, 1) or done.late)
+    return Ran(tuple(results.values()), broke=(done.errors or done.output).strip()[-4000:] if short else "")
+
+
+def _exactly(name: str) -> str:
+    """A pattern, for node and for shells, of one name."""
+    return re.escape(name).replace("\\-", "-")
 
 
 def _linked(source: Path, into: Path) -> None:
