@@ -31,7 +31,7 @@ class Project:
 class ByHand:
     """Tests written by hand, to be run where a declaration was generated: of support code, or as a client."""
 
-    of_demo: bool  # else of the starter
+    of: str  # the name of a valid declaration
     path: str  # in the project
     source: Path
     package: str  # in place of PACKAGE

@@ -55,8 +55,9 @@ TOOLS = Tools(
         "hang": "for {}",
     },
     by_hand=(
-        ByHand(False, "values_test.go", HERE / "support/values_test.go", "harbour", TESTS),
-        ByHand(True, "client_test.go", HERE / "clients/client_test.go", "fairway", TESTS),
+        ByHand("starter", "values_test.go", HERE / "support/values_test.go", "harbour", TESTS),
+        ByHand("fairway", "client_test.go", HERE / "clients/client_test.go", "fairway", TESTS),
+        ByHand("chains", "chains_test.go", HERE / "clients/chains_test.go", "chains", TESTS),
     ),
     impossible=frozenset({"single-again"}),
 )

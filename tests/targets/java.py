@@ -54,7 +54,7 @@ TOOLS = Tools(
     },
     by_hand=(
         ByHand(
-            False,
+            "starter",
             f"{IN_PACKAGE}/CheckTest.java",
             HERE / "support/CheckTest.java",
             "harbour",
@@ -62,7 +62,7 @@ TOOLS = Tools(
             "CheckTest.",
         ),
         ByHand(
-            True,
+            "fairway",
             f"{IN_PACKAGE}/varrow/fairway/ClientTest.java",
             HERE / "clients/ClientTest.java",
             "harbour.varrow.fairway",

@@ -58,5 +58,8 @@ TOOLS = Tools(
         "crash": '__import__("os")._exit(7)',
         "hang": "while True: pass",
     },
-    by_hand=(ByHand(True, "tests/test_client.py", HERE / "clients/client.py", "fairway", r"def (test_\w+)"),),
+    by_hand=(
+        ByHand("fairway", "tests/test_client.py", HERE / "clients/client.py", "fairway", r"def (test_\w+)"),
+        ByHand("chains", "tests/test_chains.py", HERE / "clients/chains.py", "chains", r"def (test_\w+)"),
+    ),
 )

@@ -73,8 +73,9 @@ TOOLS = Tools(
         "hang": "loop {}",
     },
     by_hand=(
-        ByHand(False, "tests/support_code.rs", HERE / "support/support_code.rs", "harbour", TESTS),
-        ByHand(True, "tests/client.rs", HERE / "clients/client.rs", "fairway", TESTS),
+        ByHand("starter", "tests/support_code.rs", HERE / "support/support_code.rs", "harbour", TESTS),
+        ByHand("fairway", "tests/client.rs", HERE / "clients/client.rs", "fairway", TESTS),
+        ByHand("chains", "tests/chains.rs", HERE / "clients/chains.rs", "chains", TESTS),
     ),
     impossible=frozenset({"single-again"}),
 )

@@ -74,8 +74,9 @@ TOOLS = Tools(
         "hang": "for (;;);",
     },
     by_hand=(
-        ByHand(False, "test/check.test.ts", HERE / "support/check.test.ts", "../src", TESTS),
-        ByHand(True, "test/client.test.ts", HERE / "clients/client.test.ts", "../src", TESTS),
+        ByHand("starter", "test/check.test.ts", HERE / "support/check.test.ts", "../src", TESTS),
+        ByHand("fairway", "test/client.test.ts", HERE / "clients/client.test.ts", "../src", TESTS),
+        ByHand("chains", "test/chains.test.ts", HERE / "clients/chains.test.ts", "../src", TESTS),
     ),
     impossible=frozenset({"pool-unguarded", "pool-hits-wait"}),
 )

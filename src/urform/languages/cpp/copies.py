@@ -5,68 +5,86 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from urform.declaration.types import Collection, MapOf, Type, innermost
+from urform.declaration.types import innermost
+from urform.languages.cpp.members import moved
+from urform.languages.names import beside
 from urform.plan.model import Field, Product
 
 if TYPE_CHECKING:
     from urform.languages.cpp.emitter import Emitter
 
 
-def duplicate_lines(emitter: Emitter, product: Product) -> Iterator[str]:
-    """The body of `duplicate`: the parts of a copy that start again, here or further down."""
+def duplicates(emitter: Emitter, product: Product) -> bool:
+    """Whether a product has a member of its own that does what a clone means."""
     plan = emitter.plan
-    if product.name not in plan.cloned or not plan.restarts(product):
-        return
-    if not product.abstract:
-        for field in product.fields:
-            yield from _restart(emitter, field, product)
+    base = plan.products[product.base] if product.base is not None else product
+    return base.name in plan.cloned and plan.restarts(base)
 
 
-def _restart(emitter: Emitter, field: Field, product: Product) -> Iterator[str]:
-    stored = f"made{'->' if product.base is not None else '.'}{emitter.names.stored(field.name)}"
-    if field.copy == "fresh":
-        yield f"{stored} = {fresh(emitter, field)};"
-        return
-    inner = emitter.plan.product_in(field.type)
-    if inner is None or field.copy != "deep" or not emitter.plan.restarts(inner):
-        return
-    pointer = inner.abstract or emitter.code.boxed(field)
-    if isinstance(field.type, Collection):
-        yield from _each(emitter, field.type, stored, "each", inner)
-    elif field.may_be_absent:
-        yield f"if ({stored}) {{"
-        yield f"    {stored} = {duplicated(emitter, inner, f'(*{stored})' if not pointer else f'(**{stored})')};"
-        yield "}"
-    else:
-        yield f"{stored} = {duplicated(emitter, inner, f'(*{stored})' if pointer else stored)};"
+def again_view(emitter: Emitter, product: Product) -> dict[str, object] | None:
+    """The constructor by which a product is made from another one, with what is fresh started again.
 
-
-def duplicated(emitter: Emitter, inner: Product, value: str) -> str:
-    """The call that duplicates a product."""
-    return _as_itself(
-        emitter,
-        inner,
-        f"{value[2:-1]}->duplicate()"
-        if value.startswith("(*") and not value.startswith("(**")
-        else f"{value}.duplicate()",
+    Each member is copied once. To copy all of it, and then to replace parts, would copy those below once a level.
+    """
+    if not duplicates(emitter, product):
+        return None
+    type_ = emitter.names.type(product.name)
+    initial = list(_initial(emitter, product))
+    if not initial:
+        return None
+    read = any(
+        "other" in text.replace("(", " ").replace(".", " ").replace(",", " ").split() for text in initial
     )
+    named = "detail::Again again" if _hands_on(emitter, product) else "detail::Again"
+    parameters = [f"{emitter.code.stored(f)} {_local(emitter, f)}" for f in _told(emitter, product)]
+    other = f"{'' if read else '[[maybe_unused]] '}const {type_} &other"
+    return {"parameters": ", ".join([other, named, *parameters]), "initial": initial}
 
 
-def _as_itself(emitter: Emitter, inner: Product, call: str) -> str:
-    """What a kind duplicates, for its base gives it behind a pointer to the base."""
-    return f"static_cast<{emitter.names.type(inner.name)} &&>(*{call})" if inner.base is not None else call
+def _hands_on(emitter: Emitter, product: Product) -> bool:
+    """Whether a base has something to copy."""
+    return product.base is not None and bool(emitter.plan.products[product.base].fields)
 
 
-def _each(emitter: Emitter, type_: Type, value: str, each: str, inner: Product) -> Iterator[str]:
-    assert isinstance(type_, Collection)
-    named = f"auto &[{each}_key, {each}]" if isinstance(type_, MapOf) else f"auto &{each}"
-    yield f"for ({named} : {value}) {{"
-    if isinstance(type_.element, Collection):
-        yield from (f"    {line}" for line in _each(emitter, type_.element, each, f"{each}_in", inner))
-    else:
-        again = _as_itself(emitter, inner, f"{each}{'->' if inner.abstract else '.'}duplicate()")
-        yield f"    {each} = {again};"
-    yield "}"
+def _told(emitter: Emitter, product: Product) -> list[Field]:
+    """The fields with which not every kind starts alike; a base is told what they are."""
+    if not product.abstract:
+        return []
+    kinds = [emitter.plan.products[name] for name in product.variants]
+    return [
+        field
+        for field in product.fields
+        if field.copy == "fresh" and len({fresh(emitter, kind.field(field.name)) for kind in kinds}) > 1
+    ]
+
+
+def _local(emitter: Emitter, field: Field) -> str:
+    return beside(emitter.names.local(field.name), {"again"})
+
+
+def _initial(emitter: Emitter, product: Product) -> Iterator[str]:
+    """The initializers: the base's part first."""
+    names, told = emitter.names, {field.name for field in _told(emitter, product)}
+    if product.base is not None and _hands_on(emitter, product):
+        base = emitter.plan.products[product.base]
+        values = [fresh(emitter, product.field(field.name)) for field in _told(emitter, base)]
+        yield f"{names.type(base.name)}({', '.join(['other', 'again', *values])})"
+    for field in product.own_fields:
+        stored = names.stored(field.name)
+        if field.name in told:
+            yield f"{stored}({moved(field, _local(emitter, field))})"
+        elif field.copy == "fresh":
+            yield f"{stored}({fresh(emitter, field).removesuffix('{}')})"
+        elif _starts_again(emitter, field):
+            yield f"{stored}(detail::duplicated(other.{stored}))"
+        else:
+            yield f"{stored}(other.{stored})"
+
+
+def _starts_again(emitter: Emitter, field: Field) -> bool:
+    """Whether something is fresh further down."""
+    inner = emitter.plan.product_in(field.type)
+    return inner is not None and field.copy == "deep" and emitter.plan.restarts(inner)
 
 
 def fresh(emitter: Emitter, field: Field) -> str:

@@ -37,6 +37,8 @@ def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
             return found
         return found | {
             "lossy": _copying(emitter, product, flaw.member, "nothing"),
+            "forgotten": _initializer(emitter, product, flaw.member, "nothing"),
+            "twin": _initializer(emitter, product, flaw.member, "twin"),
             "deep": _copying(emitter, product, flaw.member, "twin"),
             "whole": _copying(emitter, product, "", ""),
             **_of_field(emitter, product, flaw.member),
@@ -77,11 +79,21 @@ def _copying(emitter: Emitter, product: Product, changed: str, how: str) -> str:
     parts = [f"{emitter.names.type(base.name)}(other)"] if base is not None else []
     for field in product.own_fields:
         stored = emitter.names.stored(field.name)
-        text = f"{stored}(other.{stored})"
-        if field.name == changed:
-            text = _nothing(emitter, field) if how == "nothing" else f"{stored}({_twin(emitter, field)})"
-        parts.append(text)
+        mistaken = field.name == changed
+        parts.append(
+            _initializer(emitter, product, field.name, how) if mistaken else f"{stored}(other.{stored})"
+        )
     return f" : {', '.join(parts)}" if parts else ""
+
+
+def _initializer(emitter: Emitter, product: Product, name: str, how: str) -> str:
+    """That of one member, with a mistake."""
+    field = next((f for f in product.fields if f.name == name), None)
+    if field is None:
+        return ""
+    if how == "nothing":
+        return _nothing(emitter, field)
+    return f"{emitter.names.stored(name)}({_twin(emitter, field)})"
 
 
 def _nothing(emitter: Emitter, field: Field) -> str:
@@ -134,6 +146,10 @@ _NO_MAKER = r"(if \(found == makers_\.end\(\)\) \{\n) *[^\n]*\n"
 _SETTER = r"(«stem»Builder::«setter»\([^\n]*\{\n) *[^\n]*\n"
 _CONCRETE = r"^(class «type» final [^{]*\{\npublic:\n)"
 _ABSTRACT = r"^ *«type»\(const «type» &\) = default;"
+_AGAIN = (  # the initializer of a member, in the constructor of clones
+    r"(^«type»::«type»\((?:\[\[maybe_unused\]\] )?const «type» &other, detail::Again[^\n]*\n(?:    [^\n]*\n)*?    [: ] )"
+    r"«name»\([^\n]*\)(,| \{\})$"
+)
 _MOVES = (
     "    «type»(«type» &&) = default;\n    «type» &operator=(const «type» &) = default;\n"
     "    «type» &operator=(«type» &&) = default;\n"
@@ -211,10 +227,17 @@ TABLE: Table = {
     ],
     "like-leaves-out": [Rewrite(r"^ *builder\.«name» = [^\n]*\blike\.[^\n]*\n", "", ("builder_source",))],
     # --- clones and exemplars -----------------------------------------------------------------------------
-    "clone-keeps": [Rewrite(r"^ *made(?:\.|->)«name» = [^\n]*;\n", "", ("source",))],
-    "clone-loses": _copied("«lossy»"),
-    "clone-copies": _copied("«deep»"),
-    "clone-is-nothing": _copied("«whole»", ' throw std::runtime_error("nothing"); '),
+    "clone-keeps": [Rewrite(_AGAIN, r"\1«name»(other.«name»)\2", ("source",))],
+    "clone-loses": [*_copied("«lossy»"), Rewrite(_AGAIN, r"\1«forgotten»\2", ("source",))],
+    "clone-copies": [*_copied("«deep»"), Rewrite(_AGAIN, r"\1«twin»\2", ("source",))],
+    "clone-is-nothing": [
+        *_copied("«whole»", ' throw std::runtime_error("nothing"); '),
+        Rewrite(
+            r"(«type»::duplicate\(\) const \{\n)",
+            r'\1    throw std::runtime_error("nothing");\n',
+            ("source",),
+        ),
+    ],
     "exemplar-not-kept": [Rewrite(r"^ *held_\.emplace\(name, [^\n]*\n", "", ("exemplars_source",))],
     "exemplar-twice": [Rewrite(r"held_\.contains\(name\)", "name.empty()", ("exemplars_source",))],
     "exemplar-unknown": [

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection
 from urform.languages.comments import plain
-from urform.languages.cpp.copies import duplicate_lines
+from urform.languages.cpp.copies import again_view, duplicates
 from urform.languages.cpp.expressions import is_copied
 from urform.languages.cpp.members import (
     checks,
@@ -62,12 +62,10 @@ def product_view(emitter: Emitter, product: Product) -> View:
             f"{names.stored(f.name)} == {'that' if base is not None else 'other'}.{names.stored(f.name)}"
             for f in own
         ],
-        "restarts": plan.restarts(product),
         "mutable": product.mutable,
         "fieldless": not product.fields,
-        "duplicates": product.name in plan.cloned and plan.restarts(product),
-        "duplicate": list(duplicate_lines(emitter, product)),
-        "base_duplicates": base is not None and base.name in plan.cloned and plan.restarts(base),
+        "duplicates": duplicates(emitter, product),
+        "again": again_view(emitter, product),
         "shown": _shown(emitter, product),
         "made": code.made(product),
     }

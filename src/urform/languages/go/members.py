@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import BOOLEAN, REAL, ChoiceType, Collection, MapOf, ProductType, Type
 from urform.languages.comments import plain
+from urform.languages.go.access import Access, accesses
 from urform.languages.go.expressions import Test
 from urform.languages.names import camel, pascal, spoken
 from urform.plan.model import Field, Product
@@ -88,8 +89,20 @@ def accessors(emitter: Emitter, product: Product, type_: str) -> Iterator[dict[s
         one_line = f"{header} {{ return {out} }}"
         text = one_line if len(one_line) <= ONE_LINE else f"{header} {{\n\treturn {out}\n}}"
         yield {"text": f"{comment(said, 0)}\n{text}"}
+        for access in accesses(emitter, product, field, stored):
+            yield {"text": _access_text(access, receiver)}
         if product.mutable:
             yield {"text": _setter(emitter, field, receiver, letter)}
+
+
+def _access_text(access: Access, receiver: str) -> str:
+    from urform.languages.go.emitter import comment
+
+    header = f"func ({receiver}) {access.signature}"
+    one_line = f"{header} {{ {access.lines[0]} }}"
+    short = len(access.lines) == 1 and len(one_line) <= ONE_LINE
+    text = one_line if short else "\n\t".join([f"{header} {{", *access.lines]) + "\n}"
+    return f"{comment(access.doc, 0)}\n{text}"
 
 
 def _handed_out(emitter: Emitter, field: Field, stored: str) -> str:

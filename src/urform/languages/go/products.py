@@ -9,6 +9,7 @@ from urform.declaration.types import REAL, TEXT, ChoiceType, Collection, Product
 from urform.declaration.values import Text, Word
 from urform.languages.columns import TAB
 from urform.languages.comments import plain
+from urform.languages.go.access import accesses
 from urform.languages.go.copies import methods
 from urform.languages.go.expressions import SCALARS, Test, options_type
 from urform.languages.go.members import (
@@ -151,6 +152,9 @@ def _interface(emitter: Emitter, product: Product) -> Iterator[dict[str, object]
     for field in product.fields:
         name = emitter.names.exported(field.name, taken)
         yield method(f"{name}() {out_type(emitter, field)}", f"{name}: {field.doc}" if field.doc else "")
+        if product.closed:  # who adds a kind to an open one would have to write them all
+            for access in accesses(emitter, product, field, ""):
+                yield method(access.signature, access.doc)
         if product.mutable:
             parameter = emitter.names.local(field.name)
             fails = " error" if setter_fails(emitter, field) else ""
