@@ -48,6 +48,7 @@ def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
 
 
 _PRODUCT = ("product",)
+_GIVEN = ("product", "selection")
 _TEXT = r"""(?:"(?:\\.|[^"\\\n])*"|'(?:\\.|[^'\\\n])*')"""
 _REST = rf"(?:[^{{}}\"'\n]|{_TEXT})*\}}"  # of an object literal
 _BOUND = rf"\b«limit»: (?:\[(?:[^\]\"'\n]|{_TEXT})*\]|[^,{{}}\[\]\n ]+)"
@@ -107,12 +108,13 @@ _HANDED_OUT = [
 TABLE: Table = {
     # --- fields -------------------------------------------------------------------------------------------
     "accepts-missing": [
-        Rewrite(r"(\bgiven\([^\n]*?)\b«member»: (?:fields\.«name»|value), ", r"\1", ("product", "selection")),
         Rewrite(
-            r"(\bgiven\([^\n]*?), «member»: (?:fields\.«name»|value)(?= \})", r"\1", ("product", "selection")
+            r"(^\s*if \([^\n]*?)\bfields\.«name» == null(?=[^\n]*\n\s*throw missing\()", r"\1false", _GIVEN
         ),
         Rewrite(
-            r"(\bgiven\([^\n]*?)\{ «member»: (?:fields\.«name»|value) \}", r"\1{}", ("product", "selection")
+            r"^(\s*)((?:this\.#?«name» = |\w+\()[^\n]*\b(fields\.«name»|value)\b[^\n]*;)$",
+            r"\1if (\3 != null) {\n\1  \2\n\1}",
+            _GIVEN,
         ),
     ],
     "absent-fails": [
@@ -229,15 +231,25 @@ TABLE: Table = {
     ],
     "exemplars-share": _shared("held", "«type»Exemplars", "exemplars"),
     # --- pools --------------------------------------------------------------------------------------------
-    "pool-forgets": [Rewrite(r"^\s*this\.#held\.set\([^\n]*\n", "", ("pool",))],
+    "pool-forgets": [Rewrite(r"^\s*(?:this\.#)?held\.set\([^\n]*\n", "", ("pool",))],
     "pool-ignores": [
-        Rewrite(r"(JSON\.stringify\([^\n]*)key\.«name»(?=[,\]])", r"\1null", ("pool",)),
+        Rewrite(
+            r"^(\s*(?:const held = |held\.set\()[^\n]*)\bkey\.«name»(?=[,)])",
+            r"\1(undefined as never)",
+            ("pool",),
+        ),
         Rewrite(
             r"this\.#held\.(get|set)\(«parameter»(?=[,)])", r"this.#held.\1(undefined as never", ("pool",)
         ),
     ],
     "pool-by-identity": [
-        Rewrite(r"const known = JSON\.stringify\([^\n]*\);", "const known = key as never;", ("pool",)),
+        Rewrite(
+            r"const held = this\.#held\.get\(key\.[^\n]*?(\?\.deref\(\))?;",
+            r"const held = (this.#held as any).get(key)\1;",
+            ("pool",),
+        ),
+        Rewrite(r"const held = (?:within\()+this\.#held,[^\n]*;", "const held: any = this.#held;", ("pool",)),
+        Rewrite(r"^(\s*)held\.set\(key\.\w+", r"\1held.set(key", ("pool",)),
         Rewrite(
             r"this\.#held\.(get|set)\(«parameter»(?=[,)])", r"this.#held.\1(Object(«parameter»)", ("pool",)
         ),

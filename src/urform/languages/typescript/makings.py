@@ -54,6 +54,8 @@ def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
             "made_": made,
             "key_type": emitter.code.type(fields[0].type) if single else f"{type_}Key",
             "held_key": emitter.code.type(fields[0].type) if single else "string",
+            **_held_by_parts(emitter, fields, type_, pool),
+            "last": held,
             "fields": [{"name": names.member(f.name), "type": emitter.code.type(f.type)} for f in fields],
             "known": parameter
             if single
@@ -64,6 +66,32 @@ def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
             "made": f"new {type_}({listed([emitter.code.property(fields[0].name, parameter)]) if single else 'key'})",
         },
     )
+
+
+def _held_by_parts(emitter: Emitter, fields: list[Field], type_: str, pool: Pool) -> dict[str, object]:
+    """Maps within maps, one for each part of a key: a text of all of them would be made anew for each look-up."""
+    single = len(fields) == 1
+    asked = [_asked(emitter, field, single) for field in fields]
+    held = f"WeakRef<{type_}>" if pool.weak else type_
+    for field in reversed(fields[1:]):
+        held = f"Map<{emitter.code.type(field.type)}, {held}>"
+    last, path = "this.#held", "this.#held"
+    for each in asked[:-1]:
+        last += f"{'?' if last != 'this.#held' else ''}.get({each})"
+        path = f"within({path}, {each})"
+    found = f"{last}{'' if single else '?'}.get({asked[-1]})"
+    pairs = (
+        emitter.code.property(emitter.names.member(f.name), f"key.{emitter.names.member(f.name)}")
+        for f in fields
+    )
+    return {
+        "asked": asked,
+        "held_types": f"{emitter.code.type(fields[0].type)}, {held}",
+        "last_held": last,
+        "found": found,
+        "path": path,
+        "registered": asked[0] if single else listed(pairs),
+    }
 
 
 def _asked(emitter: Emitter, field: Field, single: bool) -> str:

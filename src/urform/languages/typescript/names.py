@@ -31,8 +31,8 @@ GLOBALS = frozenset(
 # Functions of generated modules and of tests.
 USED_FUNCTIONS = frozenset(
     (
-        "byCodePoint choice codePoints confirmed console frozenValues given globalThis instance truth ifGiven integer "
-        "isBlank list maker map mapValues ownList ownMap ownSet process real same set shown text notSameObject "
+        "byCodePoint choice codePoints confirmed console frozenValues missing globalThis instance truth ifGiven integer "
+        "isBlank list maker map mapValues ownList ownMap ownSet process real same set shown text within notSameObject "
         "collected equal fixed is kind kinds refused repeated sameObject test throwsAgain tryToEmpty unequal weakly"
     ).split()
 )

@@ -162,7 +162,7 @@ def _lines(emitter: Emitter, product: Product, base: Product | None) -> Iterator
     told_as_declared = emitter.names.type(product.name) == product.name
     if required and (base is None or own_needs or not told_as_declared):
         owner = "product" if product.abstract else f'"{product.name}"'
-        yield given_call(emitter, owner, required)
+        yield from missing_lines(emitter, owner, required)
     if base is not None:
         yield _super(emitter, product, base)
     for field in product.own_fields:
@@ -176,14 +176,14 @@ def _tells_its_kind(emitter: Emitter, product: Product) -> bool:
     return product.abstract and bool(product.required) and not emitter.hidden(product)
 
 
-def given_call(emitter: Emitter, owner: str, fields: list[Field]) -> str:
-    """The statement that refuses what is missing."""
-    pairs = [_declared(field.name, f"fields.{emitter.names.member(field.name)}") for field in fields]
-    return f"given({owner}, {listed(pairs)});"
-
-
-def _declared(name: str, value: str) -> str:
-    return f"{name}: {value}"
+def missing_lines(emitter: Emitter, owner: str, fields: list[Field]) -> list[str]:
+    """The statement that refuses what is missing, all of it at once."""
+    given = {field.name: f"fields.{emitter.names.member(field.name)}" for field in fields}
+    return [
+        f"if ({' || '.join(f'{value} == null' for value in given.values())}) {{",
+        f"  throw missing({owner}, {listed(f'{name}: {value}' for name, value in given.items())});",
+        "}",
+    ]
 
 
 def _super(emitter: Emitter, product: Product, base: Product) -> str:
@@ -246,9 +246,7 @@ def _held(emitter: Emitter, field: Field, value: str) -> str:
 
 
 def _set_lines(emitter: Emitter, field: Field) -> Iterator[str]:
-    """A setter: null only where the field can be absent."""
-    if not field.may_be_absent:
-        yield f'given("{field.owner}", {listed([_declared(field.name, "value")])});'
+    """A setter; the check of a type refuses null where a field cannot be absent."""
     yield f"this.#{emitter.names.member(field.name)} = {_held(emitter, field, 'value')};"
 
 
@@ -289,9 +287,14 @@ def _copy(emitter: Emitter, product: Product, *, clones: bool) -> Iterator[str]:
     if not below and not any(clones and field.copy == "fresh" for field in product.fields):
         yield f"return new {type_}({'this' if product.fields else ''});"
         return
-    given = {f.name: _cloned(emitter, product, f) for f in product.fields if f.copy != "fresh"}
-    made = f"new {type_}({emitter.code.fields(given)})"
     apart = [field for field in below if _sets_apart(product)]
+    given = {f.name: _cloned(emitter, product, f) for f in product.fields if f.copy != "fresh"}
+    for field in apart:  # or the constructor would copy it, and all below it, once a level
+        if not field.required:
+            del given[field.name]
+        elif isinstance(field.type, ListOf) and all(each.name != "min_length" for each in field.limits):
+            given[field.name] = "[]"
+    made = f"new {type_}({emitter.code.fields(given)})"
     if not apart:
         yield f"return {made};"
         return
@@ -368,7 +371,7 @@ def _shows(emitter: Emitter, product: Product) -> str | None:
         return None
     if not product.fields:
         return f'"{product.name}"'
-    pairs = [_declared(field.name, f"this.{emitter.names.member(field.name)}") for field in product.fields]
+    pairs = [f"{field.name}: this.{emitter.names.member(field.name)}" for field in product.fields]
     return f'shown("{product.name}", {listed(pairs)})'
 
 

@@ -10,7 +10,7 @@ from urform.languages.names import article, pascal
 from urform.languages.typescript.conditions import condition_text
 from urform.languages.typescript.expressions import guard_name, text_literal
 from urform.languages.typescript.factories import made_of
-from urform.languages.typescript.products import default, given_call
+from urform.languages.typescript.products import default, missing_lines
 from urform.plan.model import Field, Product, Selection
 
 if TYPE_CHECKING:
@@ -47,9 +47,9 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
                 if name in emitter.held_in_fields
             ],
             "fields": f"fields: {type_}Fields" + ("" if selection.required else " = {}"),
-            "given": given_call(emitter, f'"{product.name}"', list(selection.required))
+            "missing": missing_lines(emitter, f'"{product.name}"', list(selection.required))
             if selection.required
-            else "",
+            else [],
             "typed": [
                 _typed(emitter, product, f)
                 for f in selection.parameters
