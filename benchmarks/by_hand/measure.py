@@ -41,7 +41,19 @@ def jobs(module: Any) -> dict[str, Callable[[], object]]:
             builder.add_leg(leg)
         return builder.build()
 
+    leg = module.Leg(label="lantern")
+
+    def set_label() -> None:
+        leg.label = "mooring"
+
+    def read_label() -> str:
+        return leg.label
+
     return {
+        "position": lambda: module.Position(latitude=54.5, longitude=10.25),
+        "leg": lambda: module.Leg(label="lantern", hours=1.0),
+        "setter": set_label,
+        "getter": read_label,
         "factory": lambda: registry.create("buoy", station=17, position=position, remarks="none"),
         "builder": build,
         "clone": plan.clone,
@@ -51,7 +63,8 @@ def jobs(module: Any) -> dict[str, Callable[[], object]]:
 def main() -> None:
     """Print a line for each job."""
     ours, theirs = jobs(fairway), jobs(by_hand)
-    for name, number in (("factory", 2000), ("builder", 500), ("clone", 300)):
+    numbers = {"position": 2000, "leg": 2000, "setter": 5000, "getter": 10000, "factory": 2000, "builder": 500}
+    for name, number in (numbers | {"clone": 300}).items():
         found, nanoseconds = ratio(ours[name], theirs[name], number)
         print(name, f"{found:.3f}", f"{nanoseconds:.0f}")
     plan = fairway.RefitPlan(title="Winter", legs=[fairway.Leg(label=f"leg {n}") for n in range(50)])

@@ -125,16 +125,24 @@ export function text(
   if (notBlank && isBlank(value)) {
     throw new LimitError(owner, field, `${within}not_blank`);
   }
-  if (minLength !== undefined && codePoints(value) < minLength) {
+  if (minLength !== undefined && isShorter(value, minLength)) {
     throw new LimitError(owner, field, `${within}min_length`, minLength);
   }
-  if (maxLength !== undefined && codePoints(value) > maxLength) {
+  if (maxLength !== undefined && !isShorter(value, maxLength + 1)) {
     throw new LimitError(owner, field, `${within}max_length`, maxLength);
   }
   if (oneOf !== undefined && !oneOf.includes(value)) {
     throw new LimitError(owner, field, `${within}one_of`, oneOf);
   }
   return value;
+}
+
+/** Whether a text has fewer code points; they are counted only where the units, one or two for each, do not tell. */
+function isShorter(value: string, length: number): boolean {
+  return (
+    value.length < length ||
+    (value.length < 2 * length && codePoints(value) < length)
+  );
 }
 
 /** True or false, and nothing that is like them. */
@@ -209,9 +217,12 @@ export function list<V>(
   }
   const held: V[] = [...values];
   sized(owner, field, held, limits, within);
-  return Object.freeze(
-    each === undefined ? held : held.map((one) => each(one)),
-  );
+  if (each !== undefined) {
+    for (let at = 0; at < held.length; at += 1) {
+      held[at] = each(held[at] as V);
+    }
+  }
+  return Object.freeze(held);
 }
 
 /** The elements, each once and sorted, in a set that does not change. */
@@ -274,8 +285,8 @@ function sized(
   if (maxLength !== undefined && held.length > maxLength) {
     throw new LimitError(owner, field, `${within}max_length`, maxLength);
   }
-  for (const one of held) {
-    if (one == null) {
+  for (let at = 0; at < held.length; at += 1) {
+    if (held[at] == null) {
       throw new MissingFieldsError(owner, [field]);
     }
   }
