@@ -11,6 +11,7 @@ import sys
 import time
 from collections import Counter
 from collections.abc import Callable, Iterator
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 from xml.etree import ElementTree
@@ -21,6 +22,7 @@ from tests.conftest import BUILT_IN, DEMO, ROOT, STARTER, VALID, Run, planned
 from tests.test_cli import marked
 from tests.test_faults import faults
 from urform.languages import target
+from urform.plan import faults_of
 from urform.plan.fault import Fault
 from urform.verification.challenge import challenge
 from urform.verification.verdicts import CAUGHT, IMPOSSIBLE
@@ -44,8 +46,13 @@ def cache(tmp_path: Path) -> dict[str, str]:
 
 @pytest.mark.toolchain
 def test_the_demo_has_no_survivors(urform: Urform, tmp_path: Path, cache: dict[str, str]) -> None:
-    """Every fault of the demo, in every target; then the same from the cache, told as JUnit XML."""
-    done = urform("challenge", DEMO, "--json", "--require-all", environment=cache)
+    """The faults of the demo, in every target; then the same from the cache, told as JUnit XML.
+
+    A third of them, another one each day: all take eight minutes. URFORM_ALL_FAULTS=1 tries all.
+    """
+    all_ = os.environ.get("URFORM_ALL_FAULTS") == "1"
+    some = () if all_ else ("--shard", f"{datetime.now(tz=UTC).date().toordinal() % 3 + 1}/3")
+    done = urform("challenge", DEMO, *some, "--json", "--require-all", environment=cache)
     assert done.status == 0, done.err
     result = json.loads(done.out)
     assert [t["missing"] for t in result["targets"]] == [[]] * len(BUILT_IN)
@@ -53,9 +60,10 @@ def test_the_demo_has_no_survivors(urform: Urform, tmp_path: Path, cache: dict[s
     assert set(verdicts) == {CAUGHT, IMPOSSIBLE}
     caught = {t for fault in result["faults"] for t, state in fault["verdicts"].items() if state == CAUGHT}
     assert caught == set(BUILT_IN)
-    assert {fault["claim"] for fault in result["faults"]} == {claim.id for claim in planned(DEMO)[1]}
+    plan, claims = planned(DEMO)
+    assert len(result["faults"]) >= len(tuple(faults_of(plan, claims))) // (1 if all_ else 3)
     started = time.monotonic()
-    again = urform("challenge", DEMO, "--junit", "faults.xml", environment=cache)
+    again = urform("challenge", DEMO, *some, "--junit", "faults.xml", environment=cache)
     assert time.monotonic() - started < 20, "nothing changed, so nothing is tried"
     assert again.status == 0
     assert "known from before" in again.out

@@ -61,10 +61,8 @@ def test_block_comments_end_where_they_end(doc: str) -> None:
         assert text.startswith("/**")
         assert text.index("*/") == len(text) - 2
         assert text.find("/*", 2) == -1
-        assert (
-            not re.search(r"\\u+[0-9a-fA-F]{4}", text)
-            or (text.startswith("/** ")
-            and "\\u" not in javadoc(doc, 4))
+        assert not re.search(r"\\u+[0-9a-fA-F]{4}", text) or (
+            text.startswith("/** ") and "\\u" not in javadoc(doc, 4)
         )
 
 

@@ -78,27 +78,22 @@ def others() -> dict[str, str]:
     return found
 
 
+def _number(python: tuple[str, str]) -> int:
+    return int(python[0].rpartition(".")[2])
+
+
 @pytest.mark.toolchain
-def test_every_python_writes_the_same_bytes(tmp_path: Path) -> None:
+def test_another_python_writes_the_same_bytes(tmp_path: Path) -> None:
+    """The newest that is installed."""
     own = hashed(sys.executable)
     pythons = others()
     if not pythons:
         pytest.skip(f"no other Python from {OLDEST} on is installed here")
-    for name, python in pythons.items():
-        site = tmp_path / name
-        install = [
-            python,
-            "-m",
-            "pip",
-            "install",
-            "-q",
-            "--disable-pip-version-check",
-            "--target",
-            str(site),
-            *NEEDED,
-        ]
-        subprocess.run(install, check=True, env={**os.environ, "PYTHONPATH": ""})
-        assert hashed(python, {"PYTHONPATH": str(site)}) == own, name
+    name, python = max(pythons.items(), key=_number)
+    site = tmp_path / name
+    install = [python, *"-m pip install -q --disable-pip-version-check --target".split(), str(site), *NEEDED]
+    subprocess.run(install, check=True, env={**os.environ, "PYTHONPATH": ""})
+    assert hashed(python, {"PYTHONPATH": str(site)}) == own, name
 
 
 @pytest.mark.parametrize(

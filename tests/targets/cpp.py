@@ -67,9 +67,15 @@ TOOLS = Tools(
         "hang": "for (;;) {}",
     },
     by_hand=(
-        ByHand("starter", "tests/values_test.cpp", HERE / "support/values_test.cpp", "harbour", TESTS, "Values."),
-        ByHand("fairway", "tests/client_test.cpp", HERE / "clients/client_test.cpp", "fairway", TESTS, "Client."),
-        ByHand("chains", "tests/chains_test.cpp", HERE / "clients/chains_test.cpp", "chains", TESTS, "Chains."),
+        ByHand(
+            "starter", "tests/values_test.cpp", HERE / "support/values_test.cpp", "harbour", TESTS, "Values."
+        ),
+        ByHand(
+            "fairway", "tests/client_test.cpp", HERE / "clients/client_test.cpp", "fairway", TESTS, "Client."
+        ),
+        ByHand(
+            "chains", "tests/chains_test.cpp", HERE / "clients/chains_test.cpp", "chains", TESTS, "Chains."
+        ),
     ),
     impossible=frozenset({"single-again"}),
 )

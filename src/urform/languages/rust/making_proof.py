@@ -251,7 +251,8 @@ class MakingWriter:
         given = self._w.reference(product)
         held = self._scope.product_of(product)
         if owner.abstract and not held.abstract and not self._code.is_open(owner):
-            given = f"&{self._names.type(owner.name)}::from({self._code.copy_of(self._w.var(product))})"
+            kind = f"{self._names.type(owner.name)}::{self._names.type(held.name)}"
+            given = f"&{kind}({self._code.copy_of(self._w.var(product))})"
         return f"{self._w.var(store)}.add({text_literal(name)}, {given})"
 
     # --- families -----------------------------------------------------------------------------------------

@@ -29,9 +29,9 @@ HELPERS = frozenset("outside is_blank fmt options made key missing maker refused
 # Methods of every product, of traits that are always in scope, and those by which clippy expects another trait.
 USED_METHODS = frozenset(
     (
-        "new key fields fields_mut kind clone clone_from eq ne cmp partial_cmp max min clamp hash fmt duplicate "
-        "boxed_clone boxed_duplicate equals as_any into from try_into try_from default to_owned to_string borrow "
-        "borrow_mut as_ref as_mut deref deref_mut drop index index_mut type_id clone_into not neg next"
+        "new key fields fields_mut kind clone clone_from eq ne cmp partial_cmp fmt duplicate boxed_clone "
+        "boxed_duplicate equals as_any into try_into try_from default to_owned to_string borrow borrow_mut as_ref "
+        "as_mut deref deref_mut drop type_id clone_into"
     ).split()
 )
 BUILDER_METHODS = frozenset({"new", "build", "like", "missing", *USED_METHODS})

@@ -344,7 +344,7 @@ class Writer:
                 texts_[at] = (
                     f"&{name} as &dyn {type_}"
                     if self.code.is_open(base)
-                    else f"&{type_}::from({self.code.copy_of(name)})"
+                    else f"&{type_}::{self.names.type(types[at].name)}({self.code.copy_of(name)})"
                 )
         return ", ".join(texts_)
 

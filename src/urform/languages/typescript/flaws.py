@@ -92,7 +92,7 @@ def _shared(member: str, type_: str, template: str) -> list[Rewrite]:
     """What each object has becomes one for all."""
     return [
         Rewrite(
-            rf"  readonly #{member} = (new Map<[^\n]*);",
+            rf"  readonly #{member} = (new Map<(?:\n(?:    [^\n]*\n)+  >\(\)|[^\n]*));",
             rf"  static readonly all = \1;\n\n  readonly #{member} = {type_}.all;",
             (template,),
         )
@@ -234,7 +234,7 @@ TABLE: Table = {
     "pool-forgets": [Rewrite(r"^\s*(?:this\.#)?held\.set\([^\n]*\n", "", ("pool",))],
     "pool-ignores": [
         Rewrite(
-            r"^(\s*(?:const held = |held\.set\()[^\n]*)\bkey\.«name»(?=[,)])",
+            r"^(\s*(?:const (?:held|by\w+) = |held\.set\()[^\n]*)\bkey\.«name»(?=[,)])",
             r"\1(undefined as never)",
             ("pool",),
         ),
@@ -244,7 +244,7 @@ TABLE: Table = {
     ],
     "pool-by-identity": [
         Rewrite(
-            r"const held = this\.#held\.get\(key\.[^\n]*?(\?\.deref\(\))?;",
+            r"const held = by\w+\?\.get\(key\.[^\n]*?\)(\?\.deref\(\))?;",
             r"const held = (this.#held as any).get(key)\1;",
             ("pool",),
         ),

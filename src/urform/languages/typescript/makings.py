@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.languages.names import beside, camel, spoken
+from urform.languages.names import beside, camel, pascal, spoken
 from urform.languages.typescript.expressions import listed, text_literal
 from urform.plan.model import Field, Pool, Product, Prototype
+
+WIDTH = 80
 
 if TYPE_CHECKING:
     from urform.languages.typescript.emitter import Emitter
@@ -54,8 +56,7 @@ def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
             "made_": made,
             "key_type": emitter.code.type(fields[0].type) if single else f"{type_}Key",
             "held_key": emitter.code.type(fields[0].type) if single else "string",
-            **_held_by_parts(emitter, fields, type_, pool),
-            "last": held,
+            **_held_by_parts(emitter, fields, type_, pool, held),
             "fields": [{"name": names.member(f.name), "type": emitter.code.type(f.type)} for f in fields],
             "known": parameter
             if single
@@ -68,30 +69,45 @@ def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
     )
 
 
-def _held_by_parts(emitter: Emitter, fields: list[Field], type_: str, pool: Pool) -> dict[str, object]:
+def _held_by_parts(
+    emitter: Emitter, fields: list[Field], type_: str, pool: Pool, held: str
+) -> dict[str, object]:
     """Maps within maps, one for each part of a key: a text of all of them would be made anew for each look-up."""
     single = len(fields) == 1
     asked = [_asked(emitter, field, single) for field in fields]
-    held = f"WeakRef<{type_}>" if pool.weak else type_
+    inner = f"WeakRef<{type_}>" if pool.weak else type_
     for field in reversed(fields[1:]):
-        held = f"Map<{emitter.code.type(field.type)}, {held}>"
-    last, path = "this.#held", "this.#held"
+        inner = f"Map<{emitter.code.type(field.type)}, {inner}>"
+    path = "this.#held"
     for each in asked[:-1]:
-        last += f"{'?' if last != 'this.#held' else ''}.get({each})"
         path = f"within({path}, {each})"
-    found = f"{last}{'' if single else '?'}.get({asked[-1]})"
-    pairs = (
-        emitter.code.property(emitter.names.member(f.name), f"key.{emitter.names.member(f.name)}")
-        for f in fields
-    )
+    names = [emitter.names.member(f.name) for f in fields]
+    pairs = (f"{name}: key.{name}" for name in names)
+    outer = ["this.#held", *(f"by{pascal(f.name)}" for f in fields[:-1])]
+    steps = [
+        f"const {outer[at + 1]} = {outer[at]}{'?' if at else ''}.get({each});"
+        for at, each in enumerate(asked[:-1])
+    ]
+    found = f"{outer[-1]}{'?' if len(outer) > 1 else ''}.get({asked[-1]})"
+    types = (emitter.code.type(fields[0].type), inner)
     return {
         "asked": asked,
-        "held_types": f"{emitter.code.type(fields[0].type)}, {held}",
-        "last_held": last,
-        "found": found,
+        "held_lines": _map_lines(*types),
+        "steps": steps,
+        "innermost": outer[-1],
+        "within": "?" if len(outer) > 1 else "",
+        "find": f"const {held} = {found}{'?.deref()' if pool.weak else ''};",
         "path": path,
         "registered": asked[0] if single else listed(pairs),
     }
+
+
+def _map_lines(key: str, value: str) -> list[str]:
+    """The member that holds everything; a type that is too long for a line has one for each of its arguments."""
+    line = f"readonly #held = new Map<{key}, {value}>();"
+    if len(line) + 2 <= WIDTH:
+        return [line]
+    return ["readonly #held = new Map<", f"  {key},", f"  {value}", ">();"]
 
 
 def _asked(emitter: Emitter, field: Field, single: bool) -> str:
