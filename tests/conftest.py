@@ -8,6 +8,7 @@ import subprocess
 import sys
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import UTC, datetime
 from pathlib import Path
 
 import pytest
@@ -25,6 +26,8 @@ HERE = Path(__file__).parent
 ROOT = HERE.parent
 DEMO = ROOT / "src/urform/demo" / DEMO_NAME
 STARTER = ROOT / "src/urform/demo/starter.urform.yaml"
+# What takes many minutes is tried by thirds, another one each day, unless all is asked for.
+TRY_ALL = os.environ.get("URFORM_TRY_ALL") == "1"
 VALID = (*sorted((HERE / "fixtures/valid").glob("*.urform.yaml")), DEMO, STARTER)
 EXPECTED = HERE / "expected"
 BUILT_IN = targets.names()
@@ -103,6 +106,11 @@ def planned(path: Path) -> tuple[Plan, tuple[Claim, ...]]:
 
 
 _EMISSIONS: dict[tuple[Path, str], Emission] = {}
+
+
+def third_of_today() -> int:
+    """0, 1 or 2."""
+    return datetime.now(tz=UTC).date().toordinal() % 3
 
 
 def emitted(path: Path, name: str) -> Emission:

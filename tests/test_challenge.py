@@ -11,14 +11,13 @@ import sys
 import time
 from collections import Counter
 from collections.abc import Callable, Iterator
-from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 from xml.etree import ElementTree
 
 import pytest
 
-from tests.conftest import BUILT_IN, DEMO, ROOT, STARTER, VALID, Run, planned
+from tests.conftest import BUILT_IN, DEMO, ROOT, STARTER, TRY_ALL, VALID, Run, planned, third_of_today
 from tests.test_cli import marked
 from tests.test_faults import faults
 from urform.languages import target
@@ -48,10 +47,10 @@ def cache(tmp_path: Path) -> dict[str, str]:
 def test_the_demo_has_no_survivors(urform: Urform, tmp_path: Path, cache: dict[str, str]) -> None:
     """The faults of the demo, in every target; then the same from the cache, told as JUnit XML.
 
-    A third of them, another one each day: all take eight minutes. URFORM_ALL_FAULTS=1 tries all.
+    A third of them, another one each day: all take eight minutes. URFORM_TRY_ALL=1 tries all.
     """
-    all_ = os.environ.get("URFORM_ALL_FAULTS") == "1"
-    some = () if all_ else ("--shard", f"{datetime.now(tz=UTC).date().toordinal() % 3 + 1}/3")
+    all_ = TRY_ALL
+    some = () if all_ else ("--shard", f"{third_of_today() + 1}/3")
     done = urform("challenge", DEMO, *some, "--json", "--require-all", environment=cache)
     assert done.status == 0, done.err
     result = json.loads(done.out)

@@ -15,7 +15,8 @@ NAME_TWICE = kind(
     "rename one of them",
     """
     Choices, products, variants and families share one set of names, for they become types side by side; fields
-    and operations of a product share another, inherited ones included.
+    and operations of a product share another, inherited ones included. A builder adds one element of a list by its
+    'item', so those of one product share a third.
     """,
     declared("""
     choices: {Side: {values: [port, starboard]}}

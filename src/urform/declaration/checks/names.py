@@ -8,10 +8,11 @@ from collections.abc import Iterable
 from urform.declaration.catalogue import names as catalogue
 from urform.declaration.document import ScalarNode
 from urform.declaration.grammar import FORMAT
-from urform.declaration.model import Declaration, Product
+from urform.declaration.model import Declaration, Field, Product
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems
 from urform.declaration.reader import get, key_name
+from urform.declaration.types import ListOf, SetOf
 
 Named = Iterable[tuple[str, Place]]
 
@@ -59,6 +60,9 @@ def _members(declaration: Declaration, product: Product, problems: Problems) -> 
     base = declaration.base_of(product)
     inherited = [(name, place) for name, place in _inherited(base)] if base is not None else []
     _meet([*inherited, *own], problems)
+    if product.builder is not None:
+        every = [*(base.fields.values() if base is not None else ()), *product.fields.values()]
+        _meet(_items(every), problems)
     for operation in product.operations.values():
         _meet(((parameter.name, parameter.place) for parameter in operation.takes), problems)
     for values in (
@@ -66,6 +70,17 @@ def _members(declaration: Declaration, product: Product, problems: Problems) -> 
         product.prototype.exemplars if product.prototype else (),
     ):
         _meet(((named.name, named.place) for named in values), problems)
+
+
+def _items(fields: Iterable[Field]) -> Named:
+    """What one element of each list or set is called: `leg` becomes `add_leg` of a builder."""
+    for field in fields:
+        if (
+            field.item is not None
+            and field.item_place is not None
+            and isinstance(field.type, (ListOf, SetOf))
+        ):
+            yield field.item, field.item_place
 
 
 def _inherited(base: Product) -> Named:

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from urform.declaration.decisions import fields_of
 from urform.languages.java.conditions import Conditions, Subject
 from urform.languages.java.expressions import or_else, text_literal
-from urform.languages.names import article, pascal
+from urform.languages.names import article, beside, pascal
 from urform.plan.model import Field, Product, Selection
 
 if TYPE_CHECKING:
@@ -31,7 +31,10 @@ def selection_view(emitter: Emitter, product: Product) -> dict[str, object] | No
         if emitter.is_reference(f)
     )
     names = [emitter.names.member(f.name) for f in selection.required]
+    taken = [*names, "options"]
     return {
+        "refused": beside("refused", taken),
+        "absent": beside("missing", taken),
         "owner": product.name,
         "doc": f"{article(product.name).capitalize()} for these values, or the reason why there is none.",
         "parameters": ", ".join([*required, *(["Options options"] if selection.optional else [])]),

@@ -159,6 +159,20 @@ class Expressions:
         )
         return f"{called}({given})"
 
+    def functions_in(self, value: Operand | None) -> frozenset[str]:
+        """The functions that are called to make a value."""
+        match value:
+            case Made(product, fields):
+                made = self._plan.products[product]
+                selection = self._plan.selection_of(product) or self._plan.selected_by(made)
+                own = {self._names.function(selection.product)} if selection is not None else set()
+                return frozenset(own).union(*map(self.functions_in, fields.values()))
+            case Items(_, items):
+                return frozenset().union(*map(self.functions_in, items))
+            case Entries(_, entries):
+                return frozenset().union(*(self.functions_in(item) for _, item in entries))
+        return frozenset()
+
     def operand(self, operand: Operand) -> str:
         """What a test hands in, collections as a caller writes them."""
         match operand:

@@ -65,6 +65,7 @@ class ProductWriter:
             "entry": entry,
             "puts": [self.names.field(f.name) for f in product.fields],
             "copies": list(copies(self, product)),
+            "hidden_defaults": list(self._hidden_defaults(product)),
             "post_init": self._lines(self._post_init(product), 8),
             "checked": self._is_checked(product),
             "operations": [
@@ -208,25 +209,42 @@ class ProductWriter:
             owner = "type(self).__name__" if product.abstract else f'"{product.name}"'
             yield self.given(owner, required, self.as_parameter)
         if base is not None and base.fields:
-            inherited = [self._passed_on(field) for field in product.fields if field.owner == base.name]
+            inherited = [self._passed_on(product, f) for f in product.fields if f.owner == base.name]
             initializer = "_fill" if self.plan.selection_of(base.name) is not None else "__init__"
             yield f"{self.names.type(base.name)}.{initializer}(self, {', '.join(inherited)})"
         for field in product.fields:
             if field.owner == product.name:
                 name = self.names.field(field.name)
-                yield f"self.{name} = {self._given_or_default(field)}"
+                yield f"self.{name} = {self._given_or_default(product, field)}"
 
-    def _passed_on(self, field: Field) -> str:
+    def _passed_on(self, product: Product, field: Field) -> str:
         name = self.names.field(field.name)
         inherited = self.plan.products[field.owner].field(field.name)
         same = inherited.default == field.default
-        return f"{name}={name if same else self._given_or_default(field)}"
+        return f"{name}={name if same else self._given_or_default(product, field)}"
 
-    def _given_or_default(self, field: Field) -> str:
+    def _given_or_default(self, product: Product, field: Field) -> str:
         name = self.names.field(field.name)
         if field.required or field.absent_by_default:
             return name
-        return f"{self.default(field)} if {name} is None else {name}"
+        default = f"self._default_{name}()" if self._is_hidden(product, field) else self.default(field)
+        return f"{default} if {name} is None else {name}"
+
+    def _is_hidden(self, product: Product, field: Field) -> bool:
+        """Whether some parameter of a constructor hides a function that makes a default."""
+        parameters = {self.names.field(each.name) for each in product.fields}
+        return product.mutable and not parameters.isdisjoint(self.code.functions_in(field.default))
+
+    def _hidden_defaults(self, product: Product) -> Iterator[dict[str, str]]:
+        """Those defaults, each as a method, in which the name is that of the module again."""
+        for field in product.fields:
+            if self._is_hidden(product, field):
+                type_ = self.code.field_type(field)
+                yield {
+                    "name": self.names.field(field.name),
+                    "type": type_,
+                    "value": self.default(field) or "",
+                }
 
     def _setters(self, product: Product) -> Iterator[str]:
         if not product.mutable:

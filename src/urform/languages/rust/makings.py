@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT
@@ -13,6 +13,8 @@ from urform.languages.rust.factories import factory_text
 from urform.languages.rust.members import pair
 from urform.languages.rust.selections import selection_text
 from urform.plan.model import Field, Pool, Product, Prototype
+
+WIDEST = 12  # of tuples that can be keys
 
 if TYPE_CHECKING:
     from urform.languages.rust.emitter import Emitter
@@ -74,11 +76,7 @@ def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
     locals_ = [names.local(field.name) for field in fields]
     words = " and ".join(spoken(name) for name in pool.key)
     typed = [f"{n}: {code.parameter(f.type)}" for n, f in zip(locals_, fields, strict=True)]
-    owned = ", ".join(
-        f"{n}.to_owned()" if f.type == TEXT else n for n, f in zip(locals_, fields, strict=True)
-    )
-    comma = "," if len(fields) == 1 else ""
-    kept = ", ".join(code.type(field.type) for field in fields)
+    owned = [f"{n}.to_owned()" if f.type == TEXT else n for n, f in zip(locals_, fields, strict=True)]
     plain = f"{type_}::new({_plain(emitter, product, pool)})"
     differs = " || ".join(f"made.{names.stored(f.name)} != {n}" for n, f in zip(locals_, fields, strict=True))
     return emitter.templates.render(
@@ -94,8 +92,8 @@ def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
             "needs_maker": pool.needs_maker,
             "typed": ", ".join(typed),
             "types": ", ".join(code.parameter(f.type) for f in fields),
-            "key_type": f"({kept}{comma})",
-            "key": f"({owned}{comma})",
+            "key_type": _tuple([code.type(field.type) for field in fields]),
+            "key": _tuple(owned),
             "key_name": "key" if "key" not in locals_ else f"{'_'.join(locals_)}_key",
             "locals": ", ".join(locals_),
             "maker_locals": ", ".join(locals_),
@@ -103,6 +101,13 @@ def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
             "differs": differs,
         },
     )
+
+
+def _tuple(parts: Sequence[str]) -> str:
+    """A tuple, or tuples in one: the standard library has hashes for no more than twelve parts."""
+    if len(parts) > WIDEST:
+        parts = [_tuple(parts[at : at + WIDEST]) for at in range(0, len(parts), WIDEST)]
+    return f"({', '.join(parts)}{',' if len(parts) == 1 else ''})"
 
 
 def _derived(emitter: Emitter, product: Product, locals_: list[str], plain: str) -> str:

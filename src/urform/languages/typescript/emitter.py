@@ -39,7 +39,7 @@ _DEFINED = re.compile(
     r"^export (?:abstract )?(class|interface|type|function|const) ([A-Za-z_$][\w$]*)", re.MULTILINE
 )
 _METHOD = re.compile(
-    r"^  (?:abstract |get |override |set |static )*\w+\([^\"'\n]*$", re.MULTILINE
+    r"^  (?:abstract |get |override |private |protected |set |static )*\w+\([^\"'\n]*$", re.MULTILINE
 )  # no call: no text in it
 _HIDDEN = re.compile(r"^export type \{ (.*) \};$", re.MULTILINE)
 _NAME = r"([A-Za-z_$][\w$]*)"

@@ -312,7 +312,7 @@ class MakingWriter:
                 yield f"const {elsewhere} = weakly(() => {control});"
                 yield f"await collected({gone}, {elsewhere});"
                 yield f"if ({elsewhere}.deref() !== undefined) {{"
-                yield '  context.skip("nothing was collected");'
+                yield f'  {self._w.local("context")}.skip("nothing was collected");'
                 yield "  return;"
                 yield "}"
                 yield f"is({gone}.deref(), undefined);"

@@ -18,6 +18,7 @@ from urform.languages.typescript.layout import lay_out
 from urform.languages.typescript.names import KEYWORDS, USED_FUNCTIONS
 from urform.languages.typescript.writer import Writer
 from urform.plan.capabilities import Expressible
+from urform.plan.making_steps import PoolReleased
 from urform.plan.model import Family, Plan
 from urform.plan.operands import Arguments
 from urform.plan.variables import unused_in
@@ -109,8 +110,9 @@ class Proof:
         functions += [self._client(family) for family in self.plan.families if family.stand_in is not None]
         code = "\n".join(functions)
         head = f"{self.emitter.header}\n// Typical products for the tests, two of each kind where there are two.\n"
-        imports = list(self._imports(code, identifiers(code)))
-        if "repeated(" in code:
+        used = identifiers(code)
+        imports = list(self._imports(code, used))
+        if "repeated" in used:
             imports.append('import { repeated } from "./shared.js";')
         return File(
             "test/witnesses.ts",
@@ -158,10 +160,9 @@ class Proof:
                 scope.enter(step)
                 body += [f"  {line}" for line in writer.step(step)]
         waits = any("await " in line for line in body)
-        skips = any("context." in line for line in body)
-        head = (
-            f"test({text_literal(claim.id)}, {'async ' if waits else ''}({'context' if skips else ''}) => {{"
-        )
+        skips = any(isinstance(step, PoolReleased) for case in found.cases for step in case.steps)
+        context = writer.local("context") if skips else ""
+        head = f"test({text_literal(claim.id)}, {'async ' if waits else ''}({context}) => {{"
         said = plain(claim.text)
         comment = [f"// {line}" for line in wrapped(said[:1].upper() + said[1:] + ".", STYLE.width - 3)]
         return lay_out("\n".join([*comment, head, *body, "});", ""]))

@@ -1,0 +1,124 @@
+"""Declarations whose names are the identifiers of a target's own templates and support code.
+
+A local variable, a parameter or a member of generated code that a declared name could meet is one of those.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator, Sequence
+from itertools import zip_longest
+from pathlib import Path
+
+from tests.data import Data
+from tests.vocabulary import CONDITION_WORDS
+
+LANGUAGES = Path(__file__).parent.parent / "src/urform/languages"
+# Not written into projects: what runs trials and tests.
+DRIVERS = ("trials", "faults", "collect", "reporter", "begun", "clang-format")
+CHUNK = 16  # words that stand beside each other
+
+_OF_TEMPLATES = re.compile(r"^\s*%%.*$|«.*?»", re.MULTILINE)
+_COMMENTS = re.compile(r'/\*.*?\*/|""".*?"""|(?:^|\s)(?://|#(?!\w)).*?$', re.DOTALL | re.MULTILINE)
+_TEXTS = re.compile(r'"(?:\\.|[^"\\\n])*"' + r"|'(?:\\.|[^'\\\n])*'")
+_BOUNDARY = re.compile(r"(?<=[a-z0-9])(?=[A-Z])|(?<=[A-Z])(?=[A-Z][a-z])|_+")
+_NAME = re.compile(r"[a-z][a-z0-9]*(?:_[a-z0-9]+)*")
+
+
+def identifiers(target: str) -> list[str]:
+    """Every identifier of the templates and the support code of a target, as a declaration would write it."""
+    folder = LANGUAGES / target
+    found: set[str] = set()
+    for path in sorted([*folder.glob("templates/*"), *folder.glob("support/*")]):
+        if not path.name.lower().startswith(DRIVERS) and path.is_file():
+            found |= set(_names_in(path.read_text(encoding="utf-8")))
+    return sorted(found)
+
+
+def _names_in(text: str) -> Iterator[str]:
+    for part in (_OF_TEMPLATES, _COMMENTS, _TEXTS):
+        text = part.sub(" ", text)
+    for word in re.findall(r"[A-Za-z_]\w*", text):
+        name = "_".join(filter(None, _BOUNDARY.split(word))).lower()
+        if _NAME.fullmatch(name):
+            yield name
+
+
+def declared(words: Sequence[str]) -> Data:
+    """A declaration that uses each word as a field, an element, an operation, a parameter, a role, a part of a key, a
+    preset, an exemplar and a key of a registry."""
+    chunks = [list(words[at : at + CHUNK]) for at in range(0, len(words), CHUNK)]
+    products: Data = {"Part": {"variants": {"Near": {}, "Far": {}}}}
+    families: Data = {}
+    for number, chunk in enumerate(chunks):
+        beside = chunks[number - 1]
+        products |= _products(number, chunk, beside)
+        families[f"Fam{number}"] = {
+            "makes": dict.fromkeys(chunk, "Part"),
+            "members": {"One": dict.fromkeys(chunk, "Near"), "Two": dict.fromkeys(chunk, "Far")},
+            "stand_in": True,
+        }
+    return {"urform": 1, "name": "identifiers", "products": products, "families": families}
+
+
+def _products(number: int, chunk: list[str], beside: list[str]) -> Data:
+    half = len(chunk) // 2
+    first, second = chunk[:half], chunk[half:]
+    lists = {
+        name: {"type": "list<integer>", **({"item": item} if item else {})}
+        for name, item in zip_longest(second, first[: len(second)])
+    }
+    texts = dict.fromkeys(first, "text")
+    whole = dict.fromkeys(first, "a")
+    asked = next(name for name in first if name not in CONDITION_WORDS)
+    return {
+        f"Built{number}": {
+            "mutable": True,
+            "required": texts,
+            "optional": lists,
+            "builder": {"presets": dict.fromkeys(_apart(beside, chunk), whole)},
+            "prototype": {"exemplars": dict.fromkeys(chunk, whole)},
+        },
+        f"Held{number}": {
+            "required": {
+                name: {"type": "list<text>", **({"item": item} if item else {})}
+                for name, item in zip_longest(first, second[: len(first)])
+            },
+            "optional": {name: {"type": "integer", "min": 1} for name in second},
+            "operations": {
+                name: {"takes": dict.fromkeys(chunk[:8], "integer"), "returns": "text"}
+                for name in _apart(beside, chunk)
+            },
+            "answers": dict.fromkeys(_apart(beside, chunk), "yes"),
+        },
+        f"Pooled{number}": {
+            "required": texts,
+            "optional": {name: {"type": "integer", "default": 1} for name in second},
+            "flyweight": {"key": chunk, "hold": ("strong", "weak")[number % 2]},
+        },
+        f"Kind{number}": {
+            "required": dict.fromkeys(first, "integer"),
+            "optional": dict.fromkeys(second, "text"),
+            "variants": {f"KindA{number}": {"key": chunk[0]}, f"KindB{number}": {"key": chunk[-1]}},
+            "factory": {"form": ("simple", "registry", "creators")[number % 3]},
+        },
+        f"Chosen{number}": {
+            "variants": {
+                f"ChosenA{number}": {
+                    "required": dict.fromkeys(first, "real"),
+                    "optional": dict.fromkeys(second, "text"),
+                },
+                f"ChosenB{number}": {"required": {asked: "real"}},
+            },
+            "factory": {
+                "form": "by_values",
+                "refuse": [f"{asked} < 0"],
+                "choose": [{"use": f"ChosenA{number}", "when": f"{asked} > 5"}, {"use": f"ChosenB{number}"}],
+            },
+        },
+    }
+
+
+def _apart(some: Iterable[str], others: Iterable[str]) -> list[str]:
+    taken = set(others)
+    return [name for name in some if name not in taken]

@@ -1,0 +1,54 @@
+"""Declared names that are the identifiers of generated code: none of them meets what stands beside it there."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from pathlib import Path
+
+import pytest
+import yaml
+
+from tests.conftest import BUILT_IN, TRY_ALL, third_of_today
+from tests.identifiers import CHUNK, declared, identifiers
+from tests.targets import Strictly
+from urform.declaration import read
+from urform.languages import target
+from urform.plan import build, claims_of
+from urform.plan.script import Claim
+from urform.verification.results import HELD, PASSED
+from urform.verification.verify import verify
+
+
+def one_of_each(claims: Iterable[Claim]) -> Iterator[Claim]:
+    """The first claim of each group of each product: all names are in its test, or in what it makes."""
+    seen: set[tuple[str, str]] = set()
+    for claim in claims:
+        if (claim.owner, claim.group) not in seen:
+            seen.add((claim.owner, claim.group))
+            yield claim
+
+
+@pytest.mark.parametrize("name", BUILT_IN)
+def test_many_are_found(name: str) -> None:
+    found = identifiers(name)
+    assert len(found) > 12 * CHUNK
+    assert {"maker", "key", "made", "found"} <= set(found)
+
+
+@pytest.mark.toolchain
+@pytest.mark.slow
+def test_every_identifier_can_be_declared(target_name: str, tmp_path: Path) -> None:
+    """As a field, an element, an operation, a parameter, a role, a part of a key, a preset, an exemplar and a key."""
+    words = identifiers(target_name)
+    if target_name == "cpp" and not TRY_ALL:  # all of them take its compiler minutes
+        words = words[third_of_today() :: 3]
+    path = tmp_path / "identifiers.urform.yaml"
+    path.write_text(yaml.safe_dump(declared(words)), encoding="utf-8")
+    reading = read(path)
+    assert reading.declaration is not None, reading.problems
+    plan = build(reading.declaration)
+    result = verify(plan, list(one_of_each(claims_of(plan))), [target(target_name)], processes=Strictly())
+    assert [run.broke for run in result.runs] == [""]
+    states = {claim.id: claim.outcomes[target_name].state for claim in result.claims}
+    assert {id_: state for id_, state in states.items() if state not in (PASSED, HELD)} == {}
+    assert len(states) > 100
