@@ -55,9 +55,9 @@ def accesses(emitter: Emitter, product: Product, field: Field, stored: str) -> I
         case _:
             at = unique(f"{name}At", taken, "_")
             yield Access(
-                f"{at}(i int) {element}",
+                f"{at}(index int) {element}",
                 f"{at} returns one of the {said}, counted from 0; it panics beyond the last.",
-                (f"return {code.handed_out(field.type.element, f'{stored}[i]')}",),
+                (f"return {code.handed_out(field.type.element, f'{stored}[index]')}",),
             )
 
 

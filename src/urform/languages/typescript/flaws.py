@@ -238,6 +238,7 @@ TABLE: Table = {
             r"\1(undefined as never)",
             ("pool",),
         ),
+        Rewrite(r"(const whole = JSON\.stringify\([^\n]*)\bkey\.«name»(?=[,\]])", r"\1null", ("pool",)),
         Rewrite(
             r"this\.#held\.(get|set)\(«parameter»(?=[,)])", r"this.#held.\1(undefined as never", ("pool",)
         ),
@@ -249,6 +250,7 @@ TABLE: Table = {
             ("pool",),
         ),
         Rewrite(r"const held = (?:within\()+this\.#held,[^\n]*;", "const held: any = this.#held;", ("pool",)),
+        Rewrite(r"const whole = JSON\.stringify\([^\n]*\);", "const whole = key as never;", ("pool",)),
         Rewrite(r"^(\s*)held\.set\(key\.\w+", r"\1held.set(key", ("pool",)),
         Rewrite(
             r"this\.#held\.(get|set)\(«parameter»(?=[,)])", r"this.#held.\1(Object(«parameter»)", ("pool",)

@@ -33,7 +33,7 @@ _LOOP = re.compile(r"(?P<before>for \((?:const|let) [\w\[\], ]+ of )(?P<inner>.*
 _NAMES = re.compile(r"(?P<before>(?:import|export)(?: type)?) \{ (?P<names>.*) \}(?P<after>.*;)")
 _FUNCTION = re.compile(r"(?:export |abstract |static |override |get |set |async |function )*#?[\w$]+\(")
 _PROPERTY = re.compile(
-    r"(?P<before>(?:(?:readonly|abstract|static|override) )*#?[\w$]+\??!?: )(?P<type>[^=(]*);"
+    r"(?P<before>(?:(?:readonly|abstract|static|override) )*#?[\w$]+\??!?: )(?P<type>[^=]*);"
 )
 _ALIAS = re.compile(r"(?P<before>export type [\w$]+) = (?P<type>.*);")
 _KEPT = ("//", "/*", "*", "test(", "import * ")

@@ -9,6 +9,7 @@ from urform.languages.typescript.expressions import listed, text_literal
 from urform.plan.model import Field, Pool, Product, Prototype
 
 WIDTH = 80
+MOST_MAPS = 3  # within each other
 
 if TYPE_CHECKING:
     from urform.languages.typescript.emitter import Emitter
@@ -56,11 +57,9 @@ def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
             "made_": made,
             "key_type": emitter.code.type(fields[0].type) if single else f"{type_}Key",
             "held_key": emitter.code.type(fields[0].type) if single else "string",
-            **_held_by_parts(emitter, fields, type_, pool, held),
+            **_store(emitter, fields, type_, pool, held),
             "fields": [{"name": names.member(f.name), "type": emitter.code.type(f.type)} for f in fields],
-            "known": parameter
-            if single
-            else f"JSON.stringify([{', '.join(f'key.{names.member(f.name)}' for f in fields)}])",
+            "known": "" if single else _text_of([_asked(emitter, f, single) for f in fields]),
             "differs": " || ".join(
                 f"{made}.{names.member(f.name)} !== {_asked(emitter, f, single)}" for f in fields
             ),
@@ -69,37 +68,44 @@ def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
     )
 
 
-def _held_by_parts(
-    emitter: Emitter, fields: list[Field], type_: str, pool: Pool, held: str
-) -> dict[str, object]:
-    """Maps within maps, one for each part of a key: a text of all of them would be made anew for each look-up."""
-    single = len(fields) == 1
-    asked = [_asked(emitter, field, single) for field in fields]
+def _store(emitter: Emitter, fields: list[Field], type_: str, pool: Pool, held: str) -> dict[str, object]:
+    """Where a pool keeps what it has made, and how it is found there.
+
+    A key of two or three parts is looked up part by part, in maps within maps: a text of all of them would be made anew
+    for each look-up. One of more parts is such a text, for types within types are hard to read.
+    """
+    asked = [_asked(emitter, field, len(fields) == 1) for field in fields]
     inner = f"WeakRef<{type_}>" if pool.weak else type_
-    for field in reversed(fields[1:]):
-        inner = f"Map<{emitter.code.type(field.type)}, {inner}>"
+    if len(fields) > MOST_MAPS:
+        steps, outer = [f"const whole = {_text_of(asked)};"], ["this.#held"]
+        types, last = ("string", inner), "whole"
+    else:
+        for field in reversed(fields[1:]):
+            inner = f"Map<{emitter.code.type(field.type)}, {inner}>"
+        types, last = (emitter.code.type(fields[0].type), inner), asked[-1]
+        outer = ["this.#held", *(f"by{pascal(f.name)}" for f in fields[:-1])]
+        steps = [
+            f"const {outer[at + 1]} = {outer[at]}{'?' if at else ''}.get({each});"
+            for at, each in enumerate(asked[:-1])
+        ]
     path = "this.#held"
-    for each in asked[:-1]:
+    for each in asked[:-1] if len(outer) > 1 else ():
         path = f"within({path}, {each})"
+    within = "?" if len(outer) > 1 else ""
     names = [emitter.names.member(f.name) for f in fields]
-    pairs = (f"{name}: key.{name}" for name in names)
-    outer = ["this.#held", *(f"by{pascal(f.name)}" for f in fields[:-1])]
-    steps = [
-        f"const {outer[at + 1]} = {outer[at]}{'?' if at else ''}.get({each});"
-        for at, each in enumerate(asked[:-1])
-    ]
-    found = f"{outer[-1]}{'?' if len(outer) > 1 else ''}.get({asked[-1]})"
-    types = (emitter.code.type(fields[0].type), inner)
     return {
-        "asked": asked,
         "held_lines": _map_lines(*types),
         "steps": steps,
-        "innermost": outer[-1],
-        "within": "?" if len(outer) > 1 else "",
-        "find": f"const {held} = {found}{'?.deref()' if pool.weak else ''};",
-        "path": path,
-        "registered": asked[0] if single else listed(pairs),
+        "innermost": f"{outer[-1]}{within}",
+        "last": last,
+        "find": f"const {held} = {outer[-1]}{within}.get({last}){'?.deref()' if pool.weak else ''};",
+        "path": path if within else None,
+        "registered": asked[0] if len(fields) == 1 else listed(f"{name}: key.{name}" for name in names),
     }
+
+
+def _text_of(asked: list[str]) -> str:
+    return f"JSON.stringify([{', '.join(asked)}])"
 
 
 def _map_lines(key: str, value: str) -> list[str]:
