@@ -82,6 +82,15 @@ def example_files(emitter: Emitter, plan: Plan) -> tuple[File, ...]:
 
 
 HELPERS = {
+    "anyOf": """
+// anyOf returns a value of the map.
+func anyOf[K comparable, T any](m map[K]T) (value T) {
+\tfor _, value = range m {
+\t\treturn value
+\t}
+\treturn value
+}
+""",
     "unfailing": """
 // unfailing is for values that keep their limits.
 func unfailing[T any](value T, err error) T {

@@ -19,13 +19,23 @@ STYLE = Style(
 
 # A condition that may be too long; no calls of two arguments.
 _HEADED = re.compile(r"^(?P<margin> *)(?P<word>if|elif|while) (?P<value>[^,\n]{30,}):$", re.MULTILINE)
+# A function without parameters: what it returns is all that can be broken.
+_RETURNS = re.compile(r"^(?P<head> *(?:async )?def \w+\(\) -> )(?P<result>\w+):$", re.MULTILINE)
 _LOGIC = re.compile(r" (?=(?:and|or) )")
 _COMPARISON = re.compile(r" (?=(?:==|!=|is|in|not in|<=|>=|<|>) )")
 
 
 def lay_out(text: str) -> str:
     """The text with every line broken that is too long."""
-    return layout.lay_out(_HEADED.sub(_headed, text), STYLE)
+    return layout.lay_out(_RETURNS.sub(_returns, _HEADED.sub(_headed, text)), STYLE)
+
+
+def _returns(match: re.Match[str]) -> str:
+    if _fits(match[0]):
+        return match[0]
+    margin = match["head"][: -len(match["head"].lstrip(" "))] if match["head"].startswith(" ") else ""
+    lines = (f"{match['head']}(", f"{margin}{STYLE.indent}{match['result']}", f"{margin}):")
+    return "\n".join(f"{NO_BREAK}{line}" for line in lines)
 
 
 def _headed(match: re.Match[str]) -> str:

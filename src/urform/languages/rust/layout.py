@@ -35,7 +35,8 @@ def used(path: str, names: list[str]) -> str:
     line = f"use {path}::{{{', '.join(ordered)}}};\n"
     if len(line) - 1 < WIDTH - 1:  # two less than other lines may have
         return line
-    filled = _filled(ordered, STEP, WIDTH - 1)
+    together = f"{' ' * STEP}{', '.join(ordered)}"
+    filled = together if wide(together) < WIDTH else _filled(ordered, STEP, WIDTH - 1)
     return f"use {path}::{{\n{filled},\n}};\n"
 
 

@@ -67,7 +67,10 @@ def _columns(text: str) -> int:
 def _statement(line: str) -> Doc:
     names = _NAMES.fullmatch(line)
     if names is not None:
-        listed = commas(elements_of(names["names"]))
+        found = elements_of(names["names"])
+        if len(found) == 1:  # one name is never broken
+            return line
+        listed = commas(found)
         return Group((f"{names['before']} {{", Indent((LINE, listed, COMMA)), LINE, "}", names["after"]))
     block = _BLOCK.fullmatch(line) or _LOOP.fullmatch(line)
     if block is not None:
