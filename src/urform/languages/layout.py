@@ -42,6 +42,7 @@ class Style:
     groups_whole: bool = (
         False  # parentheses that only group are not broken: a line end would end the statement
     )
+    operators: bool = False  # where no bracket helps, a line is broken before its operators, and after `=`
     body_beside: int = 0  # bytes of a function's header and body that may share a line; 0: any number
     kept: tuple[str, ...] = (
         "//",
@@ -130,6 +131,13 @@ def broken(line: str, style: Style) -> Iterator[str]:
             yield from broken(margin + style.indent + link, style)
         return
     split = last_brackets(_before_result(stripped))
+    if style.operators and (split is None or columns(margin + stripped[: split[0] + 1], style) > style.width):
+        first, *others = _at_operators(stripped)
+        if others:
+            yield from broken(margin + first, style)
+            for part in others:
+                yield from broken(margin + style.indent + part, style)
+            return
     if split is None:
         yield line
         return
@@ -171,6 +179,18 @@ def _one_a_line(head: str, operands: list[str], tail: str, margin: str, style: S
         for operand in operands:
             yield from broken(inner + operand, style)
     yield margin + tail
+
+
+_SIGNS = [re.compile(each) for each in (r" (?=(?:\|\||&&) )", r" (?=[?:] )", r"(?<= =) ")]
+
+
+def _at_operators(line: str) -> list[str]:
+    """A statement cut at those of its operators that bind least: logical ones, a condition's, that of an assignment."""
+    for sign in _SIGNS:
+        parts = cut(line, sign)
+        if len(parts) > 1:
+            return parts
+    return [line]
 
 
 _LOGIC = re.compile(r" (?=(?:and|or) )")

@@ -209,6 +209,10 @@ class Expressions:
     def _slice(self, type_: Type, items: list[str]) -> str:
         if len(items) > 8 and len(set(items)) == 1:
             return f"repeated[{self.type(type_).removeprefix('[]')}]({items[0]}, {len(items)})"
+        return self.several(type_, items)
+
+    def several(self, type_: Type, items: list[str]) -> str:
+        """The literal of a slice."""
         return f"{self.type(type_)}{{{', '.join(self._elements(type_, items))}}}"
 
     def _elements(self, type_: Type, items: list[str]) -> list[str]:

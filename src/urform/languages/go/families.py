@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from typing import TYPE_CHECKING
 
+from urform.declaration.types import ListOf, ProductType
 from urform.declaration.values import Value
 from urform.languages.go.expressions import options_type, text_literal
 from urform.languages.go.factories import result_type
@@ -132,7 +133,7 @@ def _member(emitter: Emitter, family: Family, member: Member) -> View:
 
 def _several(emitter: Emitter, role: Role, made: list[tuple[Product, Part]]) -> Iterator[str]:
     literals = [emitter.code.literal(product.name, part.values) for product, part in made]
-    yield f"return []{_type(emitter, role)}{{{', '.join(literals)}}}"
+    yield f"return {emitter.code.several(ListOf(ProductType(role.product)), literals)}"
 
 
 def _one(emitter: Emitter, family: Family, role: Role, product: Product, part: Part) -> Iterator[str]:

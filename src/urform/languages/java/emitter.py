@@ -23,7 +23,7 @@ from urform.languages.templates import Templates, support_file
 from urform.plan.model import Builder, Factory, Family, Field, Operation, Plan, Pool, Product, Prototype
 
 HERE = Path(__file__).parent
-STYLE = Style(width=100, indent="        ", closing_apart=False, chains=True)
+STYLE = Style(width=100, indent="        ", closing_apart=False, chains=True, operators=True)
 
 IMPORTS = {
     **{

@@ -152,7 +152,9 @@ def _bounds(text: str, indent: int) -> str:
 def _headed(word: str, text: str, indent: int) -> str:
     """`if … {` and its like: a condition that leaves no room for its brace, in bytes, has it on a line of its own."""
     body = text[len(word) : -2]
-    if indent + len(text.encode()) <= WIDTH:
+    if (
+        indent + len(text.encode()) <= WIDTH and " { " not in body
+    ):  # a struct in a call may be broken all the same
         return text
     if word == "for ":
         return text  # what is gone through is a field, or a variable
