@@ -23,6 +23,7 @@ from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Re
 from urform.languages.literals import Characters
 from urform.languages.names import article, snake
 from urform.languages.rust.names import Names
+from urform.languages.rust.sizes import Sizes
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Plan, Product, Selection
 
@@ -63,11 +64,18 @@ class Expressions:
         return inner is not None and field.copy in ("shared", "shallow") and not inner.single
 
     def boxed(self, field: Field) -> bool:
-        """Whether a field leads back to its own product, whose size would be endless."""
-        return (field.owner, field.name) in self._boxed
+        """Whether a field leads back to its own product, whose size would be endless; or is large, and may be absent."""
+        return (field.owner, field.name) in self._endless or self.sizes.is_large(field)
 
     @cached_property
-    def _boxed(self) -> frozenset[tuple[str, str]]:
+    def sizes(self) -> Sizes:
+        """About how large products are."""
+        return Sizes(
+            self.plan, lambda f: self._by_value(f) and (f.owner, f.name) not in self._endless, is_copied
+        )
+
+    @cached_property
+    def _endless(self) -> frozenset[tuple[str, str]]:
         """Optional fields on a way back, and where none is on it, required ones."""
         fields = [f for p in self.plan.products.values() for f in p.own_fields if self._by_value(f)]
         every, needed = self._ways(lambda field: True), self._ways(lambda field: field.required)

@@ -117,27 +117,8 @@ def _stored(emitter: Emitter, field: Field) -> View:
 
 def _is_large(emitter: Emitter, product: Product) -> bool:
     """Whether the variants of an enum differ so much in size that clippy would have the large one boxed."""
-    sizes = sorted(_size(emitter, emitter.plan.products[name], 0) for name in product.variants)
+    sizes = sorted(emitter.code.sizes.of(emitter.plan.products[name]) for name in product.variants)
     return len(sizes) > 1 and sizes[-1] - sizes[-2] > LARGE_DIFFERENCE // 2
-
-
-def _size(emitter: Emitter, product: Product, level: int) -> int:
-    """About how many bytes a product takes."""
-    if level > 8:
-        return LARGE_DIFFERENCE
-    if product.variants:
-        return max(_size(emitter, emitter.plan.products[name], level + 1) for name in product.variants)
-    total = 0
-    for field in product.fields:
-        inner = emitter.plan.products.get(str(field.type))
-        if inner is None:
-            total += 8 if is_copied(field.type) else 24
-        elif emitter.code.shared(field) or emitter.code.boxed(field) or emitter.code.is_open(inner):
-            total += 16
-        else:
-            total += _size(emitter, inner, level + 1)
-        total += 8 if field.may_be_absent and is_copied(field.type) else 0
-    return total
 
 
 def _is_many(product: Product, emitter: Emitter) -> bool:
