@@ -13,7 +13,17 @@ from hypothesis import strategies as st
 
 from tests.conftest import DEMO, HERE, planned
 from urform.declaration import conditions, read_string
-from urform.declaration.decisions import BLANKS, All, Comparison, Constant, Decision, Some, decision, holds
+from urform.declaration.decisions import (
+    BLANKS,
+    All,
+    Comparison,
+    Constant,
+    Decision,
+    Some,
+    decision,
+    holds,
+    known,
+)
 from urform.declaration.model import WrittenCondition
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems
@@ -142,6 +152,17 @@ def test_the_folded_form_decides_as_the_written_one(text: str, values: Mapping[s
     folded = decision(condition, TYPES)
     assert holds(folded, values) == bool(plainly(condition, values))
     assert constants_within(folded) == 0
+
+
+@settings(max_examples=600, deadline=None)
+@given(CONDITIONS, VALUES, st.sets(st.sampled_from(sorted(TYPES))))
+def test_what_is_known_of_some_values_holds_whatever_the_others_are(
+    text: str, values: Mapping[str, Value | None], some: set[str]
+) -> None:
+    folded = decision(parsed(text), TYPES)
+    found = known(folded, {name: value for name, value in values.items() if name in some})
+    assert found in (None, holds(folded, values))
+    assert known(folded, values) is holds(folded, values)
 
 
 @pytest.mark.parametrize(

@@ -250,6 +250,25 @@ def holds(one: Decision, values: Mapping[str, Value | float | None]) -> bool:
     raise TypeError(f"{one} is no condition")
 
 
+def known(one: Decision, values: Mapping[str, Value | float | None]) -> bool | None:
+    """Whether a decision holds when only some fields have values; None while the others may still decide (the strong
+    three-valued logic of Kleene)."""
+    match one:
+        case Not(inner):
+            found = known(inner, values)
+            return None if found is None else not found
+        case All(parts) | Some(parts):
+            decides = isinstance(one, Some)  # one such part is enough
+            open_ = False
+            for part in parts:  # in their order: an earlier one may ask whether a field is there at all
+                found = known(part, values)
+                if found is decides:
+                    return decides
+                open_ = open_ or found is None
+            return None if open_ else not decides
+    return holds(one, values) if all(field in values for field in fields_of(one)) else None
+
+
 def _value(one: Decision, values: Mapping[str, Value | float | None]) -> object:
     match one:
         case Literal(Word(_, word)):

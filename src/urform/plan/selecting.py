@@ -19,7 +19,7 @@ from urform.declaration.decisions import (
     Size,
     comparisons,
     fields_of,
-    holds,
+    known,
 )
 from urform.declaration.ranges import length_range
 from urform.declaration.selection import Refusal, empty
@@ -32,12 +32,14 @@ from urform.plan.scalars import as_declared, first_broken
 if TYPE_CHECKING:
     from urform.plan.witnesses import Witnesses
 
-MOST_TRIES = 4000
+MOST_TRIES = 1000
+LARGEST = 2**53  # of whole numbers, in every language
 FRACTION = 1.5  # a misfit for a whole number is true in one language, a fraction in another
 BUOYANT = "\N{RING BUOY}"
 
 Given = Mapping[str, Operand]
 Outcome = Refusal | str
+Seen = Mapping[str, Value | float | None]  # values of fields, as conditions see them
 
 
 class Selecting:
@@ -50,6 +52,9 @@ class Selecting:
         deciding = selection.deciding
         self._decisions: list[Decision] = [refusal.when for refusal in deciding.refusals]
         self._decisions += [choice.when for choice in deciding.choices if choice.when is not None]
+        self._fields = [tuple(dict.fromkeys(fields_of(each))) for each in self._decisions]
+        self._verdicts: dict[tuple[object, ...], bool | None] = {}
+        self._candidates: dict[str, tuple[Operand, ...]] = {}
         self.mentioned = frozenset(field for each in self._decisions for field in fields_of(each))
 
     # --- what arguments come to -----------------------------------------------------------------------
@@ -66,7 +71,7 @@ class Selecting:
             return outcome if outcome == other else None
         return outcome
 
-    def seen(self, given: Given, misfit: float | None = None) -> Mapping[str, Value | float | None]:
+    def seen(self, given: Given, misfit: float | None = None) -> Seen:
         """Arguments as the conditions see them; `misfit` stands for what a checker lets through as a whole number."""
         found = {field.name: _seen(field, given.get(field.name)) for field in self.selection.parameters}
         if misfit is not None:
@@ -84,45 +89,118 @@ class Selecting:
     # --- finding arguments ------------------------------------------------------------------------------
 
     def reaching(
-        self, goal: Callable[[Given], bool], when: Decision | None, fixed: Given, without: Iterable[str] = ()
+        self,
+        goal: Callable[[Given], bool],
+        possible: Callable[[Seen], bool],
+        when: Decision | None,
+        fixed: Given,
+        without: Iterable[str] = (),
     ) -> Given | None:
         """The first arguments with these fixed ones that come to the goal, those with the fewest optional ones
-        first; `when` must hold of them, `without` are never given. None when there are none."""
+        first; `when` must hold of them, `without` are never given. None when there are none.
+
+        `possible` is asked of some fields' values, whether the goal can still be reached whatever the others are. A
+        goal is an outcome, or needs one.
+        """
+        if any(is_strange_to_conditions(fixed.get(name)) for name in self.mentioned):
+            return None  # no outcome
+        if any(isinstance(fixed.get(field.name), Null) for field in self.selection.required):
+            return None
         plain = {field.name for field in self.selection.optional} - set(fixed)
-        return self._search(goal, when, fixed, plain) or self._search(goal, when, fixed, frozenset(without))
+        return self._search(goal, possible, when, fixed, plain) or self._search(
+            goal, possible, when, fixed, frozenset(without)
+        )
 
     def _search(
-        self, goal: Callable[[Given], bool], when: Decision | None, fixed: Given, without: Set[str]
+        self,
+        goal: Callable[[Given], bool],
+        possible: Callable[[Seen], bool],
+        when: Decision | None,
+        fixed: Given,
+        without: Set[str],
     ) -> Given | None:
-        for given in itertools.islice(self._combinations(when, fixed, without), MOST_TRIES):
-            if len(given) >= len(self.selection.required) and goal(given):
-                return given
-        return None
-
-    def _combinations(self, when: Decision | None, fixed: Given, without: Set[str]) -> Iterator[Given]:
-        """What `when` looks at is chosen first: the rest is tried only with what makes it hold."""
         lists: dict[str, list[Operand | None]] = {
             field.name: [fixed[field.name]]
             if field.name in fixed
             else [None]
             if field.name in without
-            else self._few(field)
+            else self._few(field, fixed)
             for field in self.selection.parameters
         }
         looked_at = set(fields_of(when)) if when is not None else set()
-        first, rest = [n for n in lists if n in looked_at], [n for n in lists if n not in looked_at]
-        for chosen in itertools.product(*(lists[name] for name in first)):
-            decisive = dict(zip(first, chosen, strict=True))
-            if when is None or self._may_hold(when, decisive):
-                for others in itertools.product(*(lists[name] for name in rest)):
-                    every = {**decisive, **dict(zip(rest, others, strict=True))}
-                    yield {name: o for name in lists if (o := every[name]) is not None}
+        order = sorted(lists, key=lambda name: name not in looked_at)  # what `when` looks at is chosen first
 
-    def _may_hold(self, when: Decision, given: Mapping[str, Operand | None]) -> bool:
-        """Whether a condition holds of what it looks at, or what it is given has no meaning in one."""
-        if any(isinstance(one, Null) or is_strange_to_conditions(one) for one in given.values()):
-            return True
-        return holds(when, {f.name: _seen(f, given.get(f.name)) for f in self.selection.parameters})
+        def may(seen: Seen) -> bool:
+            return (when is None or known(when, seen) is not False) and possible(seen)
+
+        for given in self._combinations(lists, order, may):
+            if len(given) >= len(self.selection.required) and goal(given):
+                return given
+        return None
+
+    def _combinations(
+        self, lists: Mapping[str, list[Operand | None]], order: list[str], may: Callable[[Seen], bool]
+    ) -> Iterator[Given]:
+        """One value of each list, in the order of the product; as soon as some of them rule a goal out, the next."""
+        fields = {field.name: field for field in self.selection.parameters}
+        picked: dict[str, Operand | None] = {}
+        seen: dict[str, Value | float | None] = {}
+        tries = itertools.count(1)
+
+        def chosen(place: int) -> Iterator[Given]:
+            if place == len(order):
+                yield {name: one for name in lists if (one := picked[name]) is not None}
+                return
+            name = order[place]
+            for value in lists[name]:
+                picked[name] = value
+                if name not in self.mentioned:
+                    yield from chosen(place + 1)
+                    continue
+                if next(tries) > MOST_TRIES:
+                    return
+                seen[name] = _seen(fields[name], value)
+                if may(seen):
+                    yield from chosen(place + 1)
+                del seen[name]
+
+        return chosen(0)
+
+    def _known(self, number: int, seen: Seen) -> bool | None:
+        """What a decision, by its place among all of them, comes to; kept, for searches ask the same again and again."""
+        fields = self._fields[number]
+        key = (number, *(seen.get(name, self) for name in fields))  # itself, for what has no value yet
+        if key not in self._verdicts:
+            self._verdicts[key] = known(self._decisions[number], seen)
+        return self._verdicts[key]
+
+    def could_be(self, variant: str) -> Callable[[Seen], bool]:
+        """Whether a variant may still be what some values come to."""
+        deciding = self.selection.deciding
+        refusals = range(len(deciding.refusals))
+
+        def possible(seen: Seen) -> bool:
+            if any(self._known(number, seen) for number in refusals):
+                return False
+            for number, choice in enumerate(deciding.choices, len(refusals)):
+                found = True if choice.when is None else self._known(number, seen)
+                if choice.variant == variant and found is not False:
+                    return True
+                if found:
+                    return False
+            return False
+
+        return possible
+
+    def could_be_refused(self, number: int) -> Callable[[Seen], bool]:
+        """Whether a refusal may still be the first of all."""
+        place = next(at for at, r in enumerate(self.selection.deciding.refusals) if r.number == number)
+
+        def possible(seen: Seen) -> bool:
+            earlier = any(self._known(at, seen) for at in range(place))
+            return not earlier and self._known(place, seen) is not False
+
+        return possible
 
     def _when(self, variant: str) -> Decision | None:
         """The condition of the first choice that makes a variant."""
@@ -134,10 +212,14 @@ class Selecting:
 
     def making(self, variant: str, fixed: Given | None = None, without: Iterable[str] = ()) -> Given | None:
         """Arguments that make a variant."""
-        if not self._is_chosen(variant):
+        if not self._is_chosen(variant) or not self._keeps_limits(variant, fixed or {}):
             return None
         return self.reaching(
-            lambda given: self.makes(given, variant), self._when(variant), fixed or {}, without
+            lambda given: self.makes(given, variant),
+            self.could_be(variant),
+            self._when(variant),
+            fixed or {},
+            without,
         )
 
     def choosing(self, variant: str, fixed: Given) -> Given | None:
@@ -146,6 +228,7 @@ class Selecting:
             return None
         return self.reaching(
             lambda given: self.outcome(given) == variant and self._keeps_limits(variant, given, save=fixed),
+            self.could_be(variant),
             self._when(variant),
             fixed,
         )
@@ -153,10 +236,13 @@ class Selecting:
     def refused(self, number: int) -> Given | None:
         """Arguments to which a refusal is the first answer."""
         when = next(r.when for r in self.selection.deciding.refusals if r.number == number)
-        return self.reaching(lambda given: _number(self.outcome(given)) == number, when, {})
+        return self.reaching(
+            lambda given: _number(self.outcome(given)) == number, self.could_be_refused(number), when, {}
+        )
 
-    def _few(self, field: Field) -> list[Operand | None]:
-        found: list[Operand | None] = list(self.candidates(field))
+    def _few(self, field: Field, fixed: Given) -> list[Operand | None]:
+        found: list[Operand | None] = list(self._kept_candidates(field))
+        found += [each for each in self._beside_fixed(field, fixed) if each not in found]
         if not found:
             return [] if field.required else [None]
         if field.name not in self.mentioned:
@@ -171,6 +257,25 @@ class Selecting:
                 seen.append(operand)
                 yield operand
 
+    def _kept_candidates(self, field: Field) -> tuple[Operand, ...]:
+        if field.name not in self._candidates:
+            self._candidates[field.name] = tuple(self.candidates(field))
+        return self._candidates[field.name]
+
+    def _beside_fixed(self, field: Field, fixed: Given) -> Iterator[Operand]:
+        """What equals a given value that a condition compares with this field, and what is next to it."""
+        for other in self._compared_with(field):
+            if other.name in fixed:
+                yield from _next_to(field, fixed[other.name])
+
+    def _compared_with(self, field: Field) -> Iterator[Field]:
+        """The fields that some condition compares with this one."""
+        fields = {each.name: each for each in self.selection.parameters}
+        for compared in (c for each in self._decisions for c in comparisons(each)):
+            for one, other in ((compared.left, compared.right), (compared.right, compared.left)):
+                if one == Read(field.name) and isinstance(other, Read) and other.field != field.name:
+                    yield fields[other.field]
+
     def _typical(self, field: Field) -> Iterator[Operand]:
         many = 6 if isinstance(field.type, ChoiceType) else 2
         yield from itertools.islice(self._witnesses.values(field.type, field.limits, field.each), many)
@@ -184,6 +289,9 @@ class Selecting:
             yield from (Boolean(True), Boolean(False))
         for compared in (c for each in self._decisions for c in comparisons(each)):
             yield from self._beside(field, compared)
+        for other in self._compared_with(field):
+            for typical in itertools.islice(self._typical(other), 1):
+                yield from _next_to(field, typical)
 
     def _beside(self, field: Field, compared: Comparison) -> Iterator[Operand]:
         from urform.plan.witnesses import sized
@@ -205,6 +313,19 @@ class Selecting:
 
 def _number(outcome: Outcome | None) -> int | None:
     return outcome.number if isinstance(outcome, Refusal) else None
+
+
+def _next_to(field: Field, other: Operand) -> Iterator[Operand]:
+    """Values of a field on both sides of another one's value."""
+    match other:
+        case Integer(number) if field.type in (INTEGER, REAL):
+            yield from _neighbours(field, number)
+        case Real(number) if field.type == REAL:
+            yield from _neighbours(field, number)
+        case Real(number) if field.type == INTEGER and abs(number) < LARGEST:
+            yield from _neighbours(field, math.floor(number))
+        case Text(text) if field.type == TEXT:
+            yield Text(text)
 
 
 def _neighbours(field: Field, value: int | float | str | Word) -> Iterator[Operand]:

@@ -5,7 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 
-from urform.declaration.decisions import All, Comparison, Constant, Decision, Not, Some, fields_of, holds
+from urform.declaration.decisions import (
+    All,
+    Comparison,
+    Constant,
+    Decision,
+    Not,
+    Some,
+    fields_of,
+    holds,
+    known,
+)
 from urform.declaration.model import Declaration
 from urform.declaration.problems import Problems
 from urform.declaration.selection import Choosing, Deciding, Refusal, deciding
@@ -19,7 +29,7 @@ from urform.plan.operands import Missing, Null, OutOfLimit, Refused
 from urform.plan.patterns import Pattern
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, case
-from urform.plan.selecting import Given, Outcome, Selecting
+from urform.plan.selecting import Given, Outcome, Seen, Selecting
 from urform.plan.steps import KindIs
 from urform.plan.witnesses import Witnesses
 
@@ -134,8 +144,12 @@ class _Chooser:
                 seen = self._selecting.seen(given)
                 return holds(when, seen) != holds(shifted, seen) and counts(self._selecting.outcome(given))
 
+            def differs(seen: Seen, shifted: Decision = shifted) -> bool:
+                sides = known(when, seen), known(shifted, seen)
+                return None in sides or sides[0] != sides[1]
+
             for held in (when, shifted):
-                given = self._selecting.reaching(tells, held, {})
+                given = self._selecting.reaching(tells, differs, held, {})
                 found = self._expected(given, self._selecting.outcome(given)) if given is not None else None
                 if found is not None:
                     cases.append(found)
@@ -164,7 +178,7 @@ class _Chooser:
         def both(given: Given) -> bool:
             return self._selecting.makes(given, variant) and holds(when, self._selecting.seen(given))
 
-        found = self._selecting.reaching(both, when, {})
+        found = self._selecting.reaching(both, self._selecting.could_be(variant), when, {})
         return (
             [case(Select("made", self._owner, found), KindIs("made", variant))] if found is not None else []
         )

@@ -23,15 +23,25 @@ export interface SizeLimits {
   readonly maxLength?: number;
 }
 
-/** Refuses null and undefined where a value is required, naming every such field. */
-export function given(
+/** What says which fields are missing, all of those that are null or undefined. */
+export function missing(
   owner: string,
   fields: Readonly<Record<string, unknown>>,
-): void {
-  const missing = Object.keys(fields).filter((name) => isNothing(fields[name]));
-  if (missing.length > 0) {
-    throw new MissingFieldsError(owner, missing);
-  }
+): MissingFieldsError {
+  const names = Object.keys(fields).filter((name) => fields[name] == null);
+  return new MissingFieldsError(owner, names);
+}
+
+/** What says why a value cannot stand in a field: it is missing, or of another type. */
+function misfit(
+  owner: string,
+  field: string,
+  value: unknown,
+  within: string,
+): Error {
+  return value == null
+    ? new MissingFieldsError(owner, [field])
+    : new LimitError(owner, field, `${within}type`);
 }
 
 /** A value that has passed a check, if there is one. */
@@ -39,7 +49,7 @@ export function ifGiven<V>(
   value: V | null | undefined,
   check: (value: V) => V,
 ): V | undefined {
-  return value === null || value === undefined ? undefined : check(value);
+  return value == null ? undefined : check(value);
 }
 
 /** A whole number within its limits, and within those that a double holds exactly; `within` is "each." for an element. */
@@ -51,7 +61,7 @@ export function integer(
   within = "",
 ): number {
   if (!Number.isInteger(value)) {
-    throw new LimitError(owner, field, `${within}type`);
+    throw misfit(owner, field, value, within);
   }
   bounded(owner, field, value, limits, within);
   if (!Number.isSafeInteger(value)) {
@@ -69,7 +79,7 @@ export function real(
   within = "",
 ): number {
   if (typeof value !== "number") {
-    throw new LimitError(owner, field, `${within}type`);
+    throw misfit(owner, field, value, within);
   }
   if (!Number.isFinite(value)) {
     throw new LimitError(owner, field, `${within}finite`);
@@ -111,21 +121,29 @@ export function text(
   within = "",
 ): string {
   if (typeof value !== "string") {
-    throw new LimitError(owner, field, `${within}type`);
+    throw misfit(owner, field, value, within);
   }
   if (notBlank && isBlank(value)) {
     throw new LimitError(owner, field, `${within}not_blank`);
   }
-  if (minLength !== undefined && codePoints(value) < minLength) {
+  if (minLength !== undefined && isShorter(value, minLength)) {
     throw new LimitError(owner, field, `${within}min_length`, minLength);
   }
-  if (maxLength !== undefined && codePoints(value) > maxLength) {
+  if (maxLength !== undefined && !isShorter(value, maxLength + 1)) {
     throw new LimitError(owner, field, `${within}max_length`, maxLength);
   }
   if (oneOf !== undefined && !oneOf.includes(value)) {
     throw new LimitError(owner, field, `${within}one_of`, oneOf);
   }
   return value;
+}
+
+/** Whether a text has fewer code points; they are counted only where the units, one or two for each, do not tell. */
+function isShorter(value: string, length: number): boolean {
+  return (
+    value.length < length ||
+    (value.length < 2 * length && codePoints(value) < length)
+  );
 }
 
 /** True or false, and nothing that is like them. */
@@ -136,7 +154,7 @@ export function truth(
   within = "",
 ): boolean {
   if (typeof value !== "boolean") {
-    throw new LimitError(owner, field, `${within}type`);
+    throw misfit(owner, field, value, within);
   }
   return value;
 }
@@ -150,7 +168,7 @@ export function instance<P>(
   within = "",
 ): P {
   if (!(value instanceof of)) {
-    throw new LimitError(owner, field, `${within}type`);
+    throw misfit(owner, field, value, within);
   }
   return value;
 }
@@ -164,7 +182,7 @@ export function confirmed<P>(
   within = "",
 ): P {
   if (!isOne(value)) {
-    throw new LimitError(owner, field, `${within}type`);
+    throw misfit(owner, field, value, within);
   }
   return value;
 }
@@ -177,6 +195,9 @@ export function choice<C extends string>(
   words: readonly C[],
   within = "",
 ): C {
+  if (value == null) {
+    throw misfit(owner, field, value, within);
+  }
   if (!words.includes(value)) {
     throw new LimitError(owner, field, `${within}choice`);
   }
@@ -193,13 +214,16 @@ export function list<V>(
   within = "",
 ): readonly V[] {
   if (!Array.isArray(values)) {
-    throw new LimitError(owner, field, `${within}type`);
+    throw misfit(owner, field, values, within);
   }
   const held: V[] = [...values];
   sized(owner, field, held, limits, within);
-  return Object.freeze(
-    each === undefined ? held : held.map((one) => each(one)),
-  );
+  if (each !== undefined) {
+    for (let at = 0; at < held.length; at += 1) {
+      held[at] = each(held[at] as V);
+    }
+  }
+  return Object.freeze(held);
 }
 
 /** The elements, each once and sorted, in a set that does not change. */
@@ -212,7 +236,7 @@ export function set<V extends string | number>(
   within = "",
 ): ReadonlySet<V> {
   if (!(values instanceof Set)) {
-    throw new LimitError(owner, field, `${within}type`);
+    throw misfit(owner, field, values, within);
   }
   const held: V[] = [...new Set<V>(values)];
   sized(owner, field, held, limits, within);
@@ -231,7 +255,7 @@ export function map<K extends string | number, V>(
   keys?: (key: K) => K,
 ): ReadonlyMap<K, V> {
   if (!(values instanceof Map)) {
-    throw new LimitError(owner, field, `${within}type`);
+    throw misfit(owner, field, values, within);
   }
   const entries: [K, V][] = [...values].sort(([one], [other]) =>
     inOrder(one, other),
@@ -262,14 +286,22 @@ function sized(
   if (maxLength !== undefined && held.length > maxLength) {
     throw new LimitError(owner, field, `${within}max_length`, maxLength);
   }
-  if (held.some(isNothing)) {
-    throw new MissingFieldsError(owner, [field]);
+  for (let at = 0; at < held.length; at += 1) {
+    if (held[at] == null) {
+      throw new MissingFieldsError(owner, [field]);
+    }
   }
 }
 
 /** Whether a text is nothing but U+0009 to U+000D and U+0020. */
 export function isBlank(value: string): boolean {
-  return /^[\t-\r ]*$/.test(value);
+  for (let at = 0; at < value.length; at += 1) {
+    const unit = value.charCodeAt(at);
+    if (unit !== 0x20 && (unit < 0x09 || unit > 0x0d)) {
+      return false;
+    }
+  }
+  return true;
 }
 
 /** The number of code points. */
@@ -287,16 +319,20 @@ export function codePoints(value: string): number {
 
 /** The order of texts by code point; that of UTF-16 units, which `<` has, is another one. */
 export function byCodePoint(one: string, other: string): number {
-  const left = [...one];
-  const right = [...other];
-  for (let at = 0; at < Math.min(left.length, right.length); at += 1) {
-    const difference =
-      (left[at]?.codePointAt(0) ?? 0) - (right[at]?.codePointAt(0) ?? 0);
-    if (difference !== 0) {
-      return difference;
+  const shared = Math.min(one.length, other.length);
+  for (let at = 0; at < shared; at += 1) {
+    const left = one.charCodeAt(at);
+    const right = other.charCodeAt(at);
+    if (left !== right) {
+      return rank(left) - rank(right);
     }
   }
-  return left.length - right.length;
+  return one.length - other.length;
+}
+
+/** Code points beyond U+FFFF are pairs of surrogates, and come after U+E000 to U+FFFF. */
+function rank(unit: number): number {
+  return unit >= 0xd800 && unit <= 0xdfff ? unit + 0x10000 : unit;
 }
 
 function inOrder(one: string | number, other: string | number): number {
@@ -347,17 +383,13 @@ function hasEquals(
   );
 }
 
-function isNothing(value: unknown): boolean {
-  return value === null || value === undefined;
-}
-
 /** A builder's own array, perhaps of copies; what is no array is kept for the build to refuse. */
 export function ownList<V>(values: readonly V[], each?: (value: V) => V): V[] {
   if (!Array.isArray(values)) {
     return values as V[];
   }
   return values.map((one) =>
-    each === undefined || isNothing(one) ? one : each(one),
+    each === undefined || one == null ? one : each(one),
   );
 }
 
@@ -375,8 +407,18 @@ export function ownMap<K, V>(
     return values as Map<K, V>;
   }
   return mapValues(values, (one) =>
-    each === undefined || isNothing(one) ? one : each(one),
+    each === undefined || one == null ? one : each(one),
   );
+}
+
+/** The map that stands in another one under a key, made if need be. */
+export function within<O, K, V>(outer: Map<O, Map<K, V>>, key: O): Map<K, V> {
+  let inner = outer.get(key);
+  if (inner === undefined) {
+    inner = new Map();
+    outer.set(key, inner);
+  }
+  return inner;
 }
 
 /** A map of the same keys with other values. */

@@ -114,6 +114,65 @@ private:
 
 namespace detail {
 
+/// Tells the constructor of a clone from that of a copy.
+struct Again {};
+
+// What a clone has of a product, or of a field with products: another one, in which what is fresh starts again.
+
+template <class T>
+T duplicated(const T &product) {
+    if constexpr (std::is_same_v<decltype(product.duplicate()), T>) {
+        return product.duplicate();
+    } else {
+        return static_cast<T &&>(*product.duplicate()); // a kind, which its base gives behind a pointer to the base
+    }
+}
+
+template <class T>
+Owned<T> duplicated(const Owned<T> &owned);
+template <class T>
+std::optional<T> duplicated(const std::optional<T> &value);
+template <class T>
+std::vector<T> duplicated(const std::vector<T> &values);
+template <class K, class T>
+std::map<K, T> duplicated(const std::map<K, T> &values);
+
+template <class T>
+Owned<T> duplicated(const Owned<T> &owned) {
+    if constexpr (std::is_abstract_v<T>) {
+        return owned->duplicate();
+    } else {
+        return duplicated(*owned);
+    }
+}
+
+template <class T>
+std::optional<T> duplicated(const std::optional<T> &value) {
+    if (!value) {
+        return std::nullopt;
+    }
+    return duplicated(*value);
+}
+
+template <class T>
+std::vector<T> duplicated(const std::vector<T> &values) {
+    std::vector<T> made;
+    made.reserve(values.size());
+    for (const T &value : values) {
+        made.push_back(duplicated(value));
+    }
+    return made;
+}
+
+template <class K, class T>
+std::map<K, T> duplicated(const std::map<K, T> &values) {
+    std::map<K, T> made;
+    for (const auto &[key, value] : values) {
+        made.emplace_hint(made.end(), key, duplicated(value));
+    }
+    return made;
+}
+
 /// Nothing but the blanks of ASCII.
 bool is_blank(std::string_view text);
 

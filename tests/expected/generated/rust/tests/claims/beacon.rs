@@ -83,8 +83,8 @@ fn equal() {
     let one7 = Beacon::new(7, BeaconOptions::default()).unwrap();
     let other4 = Buoy::new(7, BuoyOptions::default()).unwrap();
     differs(
-        &Mark::from(one7.clone()),
-        &Mark::from(other4.clone()),
+        &Mark::Beacon(one7.clone()),
+        &Mark::Buoy(other4.clone()),
         "its type",
     );
 }

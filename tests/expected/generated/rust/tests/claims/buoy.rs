@@ -76,8 +76,8 @@ fn equal() {
     let one7 = Buoy::new(7, BuoyOptions::default()).unwrap();
     let other4 = Beacon::new(7, BeaconOptions::default()).unwrap();
     differs(
-        &Mark::from(one7.clone()),
-        &Mark::from(other4.clone()),
+        &Mark::Buoy(one7.clone()),
+        &Mark::Beacon(other4.clone()),
         "its type",
     );
 }

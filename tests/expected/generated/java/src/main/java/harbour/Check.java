@@ -2,7 +2,6 @@
 package harbour;
 
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.Comparator;
@@ -16,8 +15,7 @@ import java.util.function.UnaryOperator;
 /** The limits, and how collections are held. */
 final class Check {
     /** The order in which texts are shown: by code point, where String compares UTF-16 units. */
-    static final Comparator<String> BY_CODE_POINT =
-            (one, other) -> Arrays.compare(codePoints(one), codePoints(other));
+    static final Comparator<String> BY_CODE_POINT = Check::compare;
 
     private Check() {}
 
@@ -43,8 +41,19 @@ final class Check {
         return text.codePointCount(0, text.length());
     }
 
-    private static int[] codePoints(String text) {
-        return text.codePoints().toArray();
+    private static int compare(String one, String other) {
+        int shared = Math.min(one.length(), other.length());
+        for (int at = 0; at < shared; at++) {
+            if (one.charAt(at) != other.charAt(at)) {
+                return rank(one.charAt(at)) - rank(other.charAt(at));
+            }
+        }
+        return one.length() - other.length();
+    }
+
+    /** Code points beyond U+FFFF are pairs of surrogates, and come after U+E000 to U+FFFF. */
+    private static int rank(char unit) {
+        return Character.isSurrogate(unit) ? unit + 0x10000 : unit;
     }
 
     static <T> T given(String owner, String field, T value) {
