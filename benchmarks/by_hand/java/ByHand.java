@@ -33,7 +33,13 @@ final class ByHand {
     }
 
     static boolean isBlank(String text) {
-        return text.chars().allMatch(unit -> unit == ' ' || (unit >= '\t' && unit <= '\r'));
+        for (int at = 0; at < text.length(); at++) {
+            char unit = text.charAt(at);
+            if (unit != ' ' && (unit < '\t' || unit > '\r')) {
+                return false;
+            }
+        }
+        return true;
     }
 
     static final class MarkOptions {

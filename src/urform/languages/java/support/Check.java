@@ -32,7 +32,13 @@ final class Check {
 
     /** Nothing but U+0009 to U+000D and U+0020. */
     static boolean isBlank(String text) {
-        return text.chars().allMatch(unit -> unit == ' ' || (unit >= '\t' && unit <= '\r'));
+        for (int at = 0; at < text.length(); at++) {
+            char unit = text.charAt(at);
+            if (unit != ' ' && (unit < '\t' || unit > '\r')) {
+                return false;
+            }
+        }
+        return true;
     }
 
     /** The length in code points. */
