@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.declaration.decisions import fields_of
+from urform.declaration.decisions import Decision, fields_of
 from urform.declaration.types import Collection
 from urform.languages.cpp.conditions import Conditions, Subject
 from urform.languages.cpp.expressions import is_copied, text_literal
 from urform.languages.cpp.members import moved
 from urform.languages.cpp.products import otherwise
+from urform.languages.names import beside, snake
 from urform.plan.model import Factory, Field, Product, Selection
 
 if TYPE_CHECKING:
@@ -94,7 +95,10 @@ def selection_view(emitter: Emitter, product: Product) -> View | None:
     selection = emitter.plan.selection_of(product.name)
     if selection is None:
         return None
-    known = _known(selection)
+    deciding = selection.deciding
+    refusing = [refusal.when for refusal in deciding.refusals]
+    choosing = [choice.when for choice in deciding.choices if choice.when is not None]
+    known = _known(selection, [*refusing, *choosing])
     subjects = {f.name: _subject(emitter, f, f.name in known) for f in selection.parameters}
     conditions = Conditions(emitter.code, subjects)
     parameters = selection_parameters(emitter, selection)
@@ -109,23 +113,39 @@ def selection_view(emitter: Emitter, product: Product) -> View | None:
         "parameters": parameters,
         "passed": ", ".join([*passed, *(["std::move(options)"] if selection.optional else [])]),
         "fails": True,
-        "known": [
-            f"const auto known_{f.name} = {_known_value(emitter, f)};"
-            for f in selection.optional
-            if f.name in known
-        ],
+        "known": _known_lines(emitter, selection, _known(selection, choosing)),
         "refusals": [
-            {"when": conditions.text(r.when), "reason": text_literal(r.reason)}
-            for r in selection.deciding.refusals
+            {"when": conditions.text(r.when), "reason": text_literal(r.reason)} for r in deciding.refusals
         ],
+        "known_to_refuse": _known_lines(emitter, selection, _known(selection, refusing)),
+        "refusal": beside(
+            f"refusal_of_{snake(product.name)}", [emitter.names.local(f.name) for f in selection.parameters]
+        ),
+        **_looked_at(emitter, selection, refusing),
         "choices": [
             {
                 "when": conditions.text(c.when) if c.when is not None else None,
                 "made": _chosen(emitter, selection, emitter.plan.products[c.variant]),
             }
-            for c in selection.deciding.choices
+            for c in deciding.choices
         ],
     }
+
+
+def _looked_at(emitter: Emitter, selection: Selection, decisions: list[Decision]) -> dict[str, str]:
+    """The parameters and arguments of what only looks at them."""
+    mentioned = {field for each in decisions for field in fields_of(each)}
+    parameters, arguments = [], []
+    for field in selection.required:
+        if field.name in mentioned:
+            type_, local = emitter.code.owned(field), emitter.names.local(field.name)
+            parameters.append(f"{type_} {local}" if is_copied(field.type) else f"const {type_} &{local}")
+            arguments.append(local)
+    if any(field.name in mentioned for field in selection.optional):
+        options = emitter.code.options(emitter.plan.products[selection.product])
+        parameters.append(f"const {options} &options")
+        arguments.append("options")
+    return {"looked_at": ", ".join(parameters), "shown": ", ".join(arguments)}
 
 
 def selection_parameters(emitter: Emitter, selection: Selection) -> str:
@@ -136,10 +156,16 @@ def selection_parameters(emitter: Emitter, selection: Selection) -> str:
     return ", ".join(parts)
 
 
-def _known(selection: Selection) -> frozenset[str]:
-    """The optional parameters that always have a value, and that conditions look at."""
-    deciding = selection.deciding
-    decisions = [r.when for r in deciding.refusals] + [c.when for c in deciding.choices if c.when is not None]
+def _known_lines(emitter: Emitter, selection: Selection, known: frozenset[str]) -> list[str]:
+    return [
+        f"const auto known_{f.name} = {_known_value(emitter, f)};"
+        for f in selection.optional
+        if f.name in known
+    ]
+
+
+def _known(selection: Selection, decisions: list[Decision]) -> frozenset[str]:
+    """The optional parameters that always have a value, and that some conditions look at."""
     mentioned = {field for each in decisions for field in fields_of(each)}
     return frozenset(
         f.name
