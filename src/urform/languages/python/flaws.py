@@ -66,7 +66,8 @@ TABLE: Table = {
     "accepts-missing": [
         Rewrite(r"^(\s*given\(.*?), «member»=[^\n]*?(?=, \w+=|\)$)", r"\1"),
         Rewrite(r'^(\s*given\(.*\{.*?)"«member»": [^,]*?(, |(?=\}\)$))', r"\1"),
-        Rewrite(r"if value is None and name not in \{", r'if value is None and name not in {"«name»", '),
+        Rewrite(r'(if value is None and name in \{[^}\n]*?)"«name»"(?:, )?', r"\1"),
+        Rewrite(r'if value is None and name == "«name»":', "if False:"),
         Rewrite(r"if value is None:", r'if value is None and name != "«name»":'),
     ],
     "absent-fails": [

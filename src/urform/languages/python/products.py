@@ -280,12 +280,13 @@ class ProductWriter:
         return [*([known] if known else []), f"{'value = ' if self.code.changes(field) else ''}{held}"]
 
     def _refuse_none(self, product: Product, own: list[Field]) -> Iterator[str]:
-        absent = [self.names.field(field.name) for field in own if field.may_be_absent]
-        if len(absent) == len(own):
+        needed = [self.names.field(field.name) for field in own if not field.may_be_absent]
+        if not needed:
             return
-        names = ", ".join(f'"{name}"' for name in absent)
-        unless = f" and name not in {{{names}}}" if absent else ""
-        yield f"if value is None{unless}:"
+        names = ", ".join(f'"{name}"' for name in needed)
+        among = f" and name == {names}" if len(needed) == 1 else f" and name in {{{names}}}"
+        whole = product.base is not None and len(needed) == len(own)  # a name of the base did not get here
+        yield f"if value is None{'' if whole else among}:"
         escaped = any(self.names.field(field.name) != field.name for field in own)
         declared = 'name.rstrip("_")' if escaped else "name"
         yield f'    raise MissingFieldsError("{product.name}", [{declared}])'
