@@ -40,7 +40,7 @@ def test_many_are_found(name: str) -> None:
 def test_every_identifier_can_be_declared(target_name: str, tmp_path: Path) -> None:
     """As a field, an element, an operation, a parameter, a role, a part of a key, a preset, an exemplar and a key."""
     words = identifiers(target_name)
-    if target_name == "cpp" and not TRY_ALL:  # all of them take its compiler minutes
+    if not TRY_ALL:  # all of them take the compilers minutes
         words = words[third_of_today() :: 3]
     path = tmp_path / "identifiers.urform.yaml"
     path.write_text(yaml.safe_dump(declared(words)), encoding="utf-8")
@@ -51,4 +51,4 @@ def test_every_identifier_can_be_declared(target_name: str, tmp_path: Path) -> N
     assert [run.broke for run in result.runs] == [""]
     states = {claim.id: claim.outcomes[target_name].state for claim in result.claims}
     assert {id_: state for id_, state in states.items() if state not in (PASSED, HELD)} == {}
-    assert len(states) > 100
+    assert len(states) > 80
