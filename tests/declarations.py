@@ -31,7 +31,7 @@ class Drawn(Values):
         declared: Data = {"type": type_, **self.limits(type_), **self.doc(), "needed": required}
         if is_collection(type_):
             element = element_of(type_)
-            each = {} if element in self.products or element in self.choices else self.limits(element)
+            each = {} if self.product(element) or element in self.choices else self.limits(element)
             declared |= {"each": each} if each and type_.split("<")[0] in ("list", "set", "map") else {}
             if "each" in declared and (type_.startswith("set") or is_collection(element)):
                 declared.pop("min_length", None)  # few may be left
@@ -47,7 +47,7 @@ class Drawn(Values):
         return declared
 
     def _copy(self, type_: str, *, required: bool) -> Data:
-        inner = self.products.get(innermost(type_))
+        inner = self.product(innermost(type_))
         ways = [] if required else ["fresh"]
         if is_collection(type_) or inner is not None:
             if inner is None or not inner.mutable:
@@ -87,7 +87,7 @@ class Drawn(Values):
         return {
             name: self.value(operation["returns"], {}, {})
             for name, operation in operations.items()
-            if innermost(operation["returns"]) not in self.products and self.maybe()
+            if self.product(innermost(operation["returns"])) is None and self.maybe()
         }
 
     def plain(self) -> Data:
@@ -176,6 +176,9 @@ class Drawn(Values):
         if self.maybe(3):
             declared["prototype"] = {}
         self.products[product.name] = product
+        if not product.by_values:  # a variant that is chosen by values cannot be written by itself
+            for name in product.variants:
+                self.kinds[name] = Product(name, product.mutable, fields=product.every_field(name))
         return {product.name: declared}
 
     def _variant(

@@ -257,3 +257,12 @@ def test_values_are_typed_where_they_stand() -> None:
         values.field_value(field.default, field) for field in fields.values() if field.default is not None
     ]
     assert defaults == [Integer(3), Text("3")]
+
+
+@pytest.mark.parametrize("end", ["\x85", "\u2028", "\u2029"])
+def test_a_line_is_what_the_parser_takes_for_one(end: str) -> None:
+    """Advice after such an end stands beyond the last line that `\\n` would tell."""
+    text = f"urform: 1\nname: h\ndoc: 'a{end * 9}b'\nproducts: {{Fl: {{required: {{c: text}}, flyweight: {{key: [c]}}}}}}"
+    reading = read_string(text, "h.urform.yaml")
+    (advice,) = reading.advice
+    assert "flyweight" in reading.document.lines[advice.place.line - 1]

@@ -31,6 +31,7 @@ class Values:
         self.types: set[str] = set()
         self.choices: dict[str, list[str]] = {}
         self.products: dict[str, Product] = {}
+        self.kinds: dict[str, Product] = {}  # variants, as types of their own
 
     # --- small things -----------------------------------------------------------------------------------
 
@@ -74,7 +75,12 @@ class Values:
         return str(self.one(["text", "integer", *self.choices]))
 
     def usable(self, *, immutable: bool) -> list[str]:
-        return [p.name for p in self.products.values() if not (immutable and p.mutable)]
+        every = [*self.products.values(), *self.kinds.values()]
+        return [p.name for p in every if not (immutable and p.mutable)]
+
+    def product(self, type_: str) -> Product | None:
+        """The product, or the variant, that a type is."""
+        return self.products.get(type_) or self.kinds.get(type_)
 
     def type(self, *, immutable: bool, depth: int = 0) -> str:
         """A type of a field of a product; an immutable product holds no mutable one."""
@@ -148,7 +154,9 @@ class Values:
             return self._text(limits)
         if is_collection(type_):
             return self._collection(type_, limits, each)
-        return self.made(self.products[type_])
+        product = self.product(type_)
+        assert product is not None
+        return self.made(product)
 
     def _number(self, type_: str, limits: Data) -> float:
         found: float
@@ -210,7 +218,7 @@ class Values:
 
     def may_be_written(self, type_: str) -> bool:
         """Whether a value can be written down without asking what a factory by values says to it."""
-        product = self.products.get(innermost(type_))
+        product = self.product(innermost(type_))
         return product is None or not (product.by_values or product.endless or self._needs_unwritten(product))
 
     def _needs_unwritten(self, product: Product) -> bool:
