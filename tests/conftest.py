@@ -12,6 +12,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 import pytest
+from hypothesis import HealthCheck, settings
 
 from tests import targets
 from urform.declaration import read
@@ -31,6 +32,9 @@ TRY_ALL = os.environ.get("URFORM_TRY_ALL") == "1"
 VALID = (*sorted((HERE / "fixtures/valid").glob("*.urform.yaml")), DEMO, STARTER)
 EXPECTED = HERE / "expected"
 BUILT_IN = targets.names()
+# A slow machine is no defect: what is slow is measured where that is the question.
+settings.register_profile("any machine", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("any machine")
 gc.set_threshold(
     200_000, 50, 100
 )  # plans and emissions are kept anyway: looking through them is a tenth of the time

@@ -25,7 +25,7 @@ fn chains_are_moved_together_and_start_again_at_every_level() {
     let mut each = Some(&duplicate);
     while let Some(link) = each {
         assert_eq!(link.serial(), None);
-        each = link.next_();
+        each = link.next();
         levels += 1;
     }
     assert_eq!(levels, DEPTH + 1);
@@ -38,7 +38,7 @@ fn a_change_to_the_end_of_a_clone_does_not_reach_its_original() {
     let mut clone = original.clone();
     assert!(clone == original);
     let mut last = &mut clone;
-    while last.next_().is_some() {
+    while last.next().is_some() {
         last = last.next_mut().unwrap();
     }
     last.set_label("last");

@@ -5,12 +5,12 @@ import {
   byCodePoint,
   choice,
   codePoints,
-  given,
   integer,
   isBlank,
   list,
   map,
   mapValues,
+  missing,
   ownList,
   ownMap,
   ownSet,
@@ -19,6 +19,7 @@ import {
   set,
   shown,
   text,
+  truth,
 } from "PACKAGE/check.js";
 import {
   CreationError,
@@ -54,15 +55,30 @@ test("errors tell what they know", () => {
 });
 
 test("what is missing is named, all of it", () => {
-  assert.throws(
-    () => given("Buoy", { a: undefined, b: 0, c: null, d: "" }),
-    (error) => error instanceof MissingFieldsError && error.fields.join() === "a,c",
-  );
-  given("Buoy", {});
+  const error = missing("Buoy", { a: undefined, b: 0, c: null, d: "" });
+  assert.ok(error instanceof MissingFieldsError);
+  assert.deepEqual([error.owner, error.fields], ["Buoy", ["a", "c"]]);
+  for (const nothing of [null as never, undefined as never]) {
+    for (const check of [
+      () => integer("Buoy", "a", nothing),
+      () => real("Buoy", "a", nothing),
+      () => text("Buoy", "a", nothing),
+      () => truth("Buoy", "a", nothing),
+      () => choice("Buoy", "a", nothing, ["port"]),
+      () => list("Buoy", "a", nothing),
+      () => set("Buoy", "a", nothing),
+      () => map("Buoy", "a", nothing),
+    ]) {
+      assert.throws(
+        check,
+        (error) => error instanceof MissingFieldsError && error.fields.join() === "a",
+      );
+    }
+  }
 });
 
 test("numbers are whole, finite and never -0", () => {
-  for (const misfit of [1.5, NaN, Infinity, 2 ** 53, "1" as never, null as never]) {
+  for (const misfit of [1.5, NaN, Infinity, 2 ** 53, "1" as never]) {
     breaks("type", () => integer("X", "f", misfit));
   }
   assert.equal(integer("X", "f", -(2 ** 53 - 1)), -(2 ** 53 - 1));
