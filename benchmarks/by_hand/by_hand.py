@@ -240,8 +240,10 @@ class RefitPlan:
         own = []
         for leg in legs:
             if not isinstance(leg, Leg):
-                raise MissingError("RefitPlan", ["legs"]) if leg is None else LimitError(
-                    "RefitPlan", "legs", "each.type"
+                raise (
+                    MissingError("RefitPlan", ["legs"])
+                    if leg is None
+                    else LimitError("RefitPlan", "legs", "each.type")
                 )
             own.append(leg.copy())
         self._legs = tuple(own)
@@ -270,8 +272,10 @@ class RefitPlan:
             raise LimitError("RefitPlan", "tags", "type")
         for tag in tags:
             if not isinstance(tag, str):
-                raise MissingError("RefitPlan", ["tags"]) if tag is None else LimitError(
-                    "RefitPlan", "tags", "each.type"
+                raise (
+                    MissingError("RefitPlan", ["tags"])
+                    if tag is None
+                    else LimitError("RefitPlan", "tags", "each.type")
                 )
         self._tags = tuple(tags)
 

@@ -8,7 +8,6 @@ from __future__ import annotations
 import copy
 import statistics
 import timeit
-from collections.abc import Callable
 from typing import Any
 
 import by_hand
@@ -17,23 +16,27 @@ import fairway
 ROUNDS = 21
 
 
-def ratio(one: Callable[[], object], other: Callable[[], object], number: int) -> tuple[float, float]:
-    """The median ratio of one to the other, measured in turn, and the nanoseconds of one."""
+Scope = dict[str, Any]  # the names of a statement
+
+
+def ratio(statement: str, one: Scope, other: Scope, number: int, otherwise: str = "") -> tuple[float, float]:
+    """The median ratio of a statement with some names to it, or another one, with others; and the nanoseconds of one.
+
+    Statements, not functions: the cost of a call would be on both sides, and make them alike.
+    """
+    ours, theirs = timeit.Timer(statement, globals=one), timeit.Timer(otherwise or statement, globals=other)
     ratios, times = [], []
     for _ in range(ROUNDS):
-        first = timeit.timeit(one, number=number)
-        ratios.append(first / timeit.timeit(other, number=number))
+        first = ours.timeit(number)
+        ratios.append(first / theirs.timeit(number))
         times.append(first / number * 1e9)
     return statistics.median(ratios), statistics.median(times)
 
 
-def jobs(module: Any) -> dict[str, Callable[[], object]]:
-    """The same jobs, done by one module or the other."""
-    position = module.Position(latitude=54.5, longitude=10.25)
-    registry = module.MarkRegistry()
+def scope(module: Any) -> Scope:
+    """What the statements of all jobs name, of one module or the other."""
     legs = [module.Leg(label=f"leg {number}", hours=1.0) for number in range(3)]
     many = [module.Leg(label=f"leg {number}", hours=1.0) for number in range(50)]
-    plan = module.RefitPlan(title="Winter", legs=many, tags=["ice"], crew=3)
 
     def build() -> object:
         builder = module.RefitPlanBuilder().title("Winter").crew(3).tags(["ice", "north"])
@@ -41,47 +44,42 @@ def jobs(module: Any) -> dict[str, Callable[[], object]]:
             builder.add_leg(leg)
         return builder.build()
 
-    leg = module.Leg(label="lantern")
-
-    def set_label() -> None:
-        leg.label = "mooring"
-
-    def read_label() -> str:
-        return leg.label
-
     return {
-        "position": lambda: module.Position(latitude=54.5, longitude=10.25),
-        "leg": lambda: module.Leg(label="lantern", hours=1.0),
-        "setter": set_label,
-        "getter": read_label,
-        "factory": lambda: registry.create("buoy", station=17, position=position, remarks="none"),
-        "builder": build,
-        "clone": plan.clone,
+        "Position": module.Position,
+        "Leg": module.Leg,
+        "leg": module.Leg(label="lantern"),
+        "registry": module.MarkRegistry(),
+        "position": module.Position(latitude=54.5, longitude=10.25),
+        "build": build,
+        "plan": module.RefitPlan(title="Winter", legs=many, tags=["ice"], crew=3),
     }
+
+
+JOBS = {
+    "position": ("Position(latitude=54.5, longitude=10.25)", 2000),
+    "leg": ("Leg(label='lantern', hours=1.0)", 2000),
+    "setter": ("leg.label = 'mooring'", 5000),
+    "getter": ("leg.label", 10000),
+    "factory": ("registry.create('buoy', station=17, position=position, remarks='none')", 2000),
+    "builder": ("build()", 500),
+    "clone": ("plan.clone()", 300),
+}
 
 
 def main() -> None:
     """Print a line for each job."""
-    ours, theirs = jobs(fairway), jobs(by_hand)
-    numbers = {"position": 2000, "leg": 2000, "setter": 5000, "getter": 10000, "factory": 2000, "builder": 500}
-    for name, number in (numbers | {"clone": 300}).items():
-        found, nanoseconds = ratio(ours[name], theirs[name], number)
-        print(name, f"{found:.3f}", f"{nanoseconds:.0f}")
-    plan = fairway.RefitPlan(title="Winter", legs=[fairway.Leg(label=f"leg {n}") for n in range(50)])
-    found, nanoseconds = ratio(lambda: copy.deepcopy(plan), plan.clone, 20)
-    print("deepcopy", f"{found:.3f}", f"{nanoseconds:.0f}")
+    ours, theirs = scope(fairway), scope(by_hand)
+    for name, (statement, number) in JOBS.items():
+        tell(name, *ratio(statement, ours, theirs, number))
+    tell("deepcopy", *ratio("deepcopy(plan)", ours | {"deepcopy": copy.deepcopy}, ours, 20, "plan.clone()"))
     pool = fairway.LightRhythmPool()
-    pool.get("Fl", 4000)
-    held = {("Fl", 4000): 1}
+    held = {("Fl", 4000): pool.get("Fl", 4000)}
+    names = {"code": "Fl", "period": 4000, "pool": pool, "held": held}
+    tell("pool", *ratio("pool.get(code, period)", names, names, 20000, "held[code, period]"))
 
-    def hit(code: str, period_ms: int) -> object:
-        return pool.get(code, period_ms)
 
-    def read(code: str, period_ms: int) -> object:
-        return held[code, period_ms]
-
-    found, nanoseconds = ratio(lambda: hit("Fl", 4000), lambda: read("Fl", 4000), 5000)
-    print("pool", f"{found:.3f}", f"{nanoseconds:.0f}")
+def tell(name: str, found: float, nanoseconds: float) -> None:
+    print(name, f"{found:.3f}", f"{nanoseconds:.0f}")
 
 
 if __name__ == "__main__":
