@@ -210,7 +210,11 @@ class Witnesses:
         match value:
             case Made(product, fields) if self._plan.selection_of(product) is None:
                 every = self._plan.products[product].fields
-                return product, {f.name: self._content(fields.get(f.name, f.default)) for f in every}
+                found = {f.name: self._content(fields.get(f.name, f.default)) for f in every}
+                empty: dict[str, object] = {
+                    f.name: [] for f in every if isinstance(f.type, Collection) and found[f.name] is None
+                }
+                return product, found | empty  # a collection that is not given is an empty one
             case Items(_, items):
                 return [self._content(item) for item in items]
             case Entries(_, entries):
