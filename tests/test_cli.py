@@ -351,6 +351,8 @@ def test_a_test_that_never_ends_is_a_failure_of_its_claim(
     assert (failure["expected"], failure["found"]) == ("an end within 1.5 s", "none: it was stopped")
     assert failure["file"].endswith(".py")
     assert {state for state, _ in states.values()} == {"failed", "passed", "held"}
+    told = urform("verify", "-t", "python", "--into", "kept", "--time-limit", "1.5").out
+    assert f"  {failure['file']}\n" in told, "a test that was stopped tells no line"
 
 
 TOY = """

@@ -132,7 +132,7 @@ def _show_failure(console: Console, claim: str, text: str, target: str, outcome:
     console.print(
         Text("  found:    ", style="bright_red").append(Text(shown(outcome.found), style="default"))
     )
-    console.print(Text(f"  {target}/{outcome.file}:{outcome.line}"))
+    console.print(Text(f"  {target}/{outcome.place}"))
     console.print(Text(f"  again: {outcome.again}", style="dim"))
     console.print()
 

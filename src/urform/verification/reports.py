@@ -77,7 +77,7 @@ def as_junit(verification: Verification) -> str:
                 failure = ElementTree.SubElement(
                     case, "failure", message=_clean(outcome.reason or claim.text)
                 )
-                place = f"{run.target}/{outcome.file}:{outcome.line}"
+                place = f"{run.target}/{outcome.place}"
                 failure.text = _clean(
                     f"expected: {outcome.expected}\nfound: {outcome.found}\n{place}\n{outcome.again}"
                 )

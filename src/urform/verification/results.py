@@ -20,6 +20,11 @@ class Outcome:
     line: int = 0
     again: str = ""  # the command that repeats this one test, to be run in the target's folder
 
+    @property
+    def place(self) -> str:
+        """Where it failed: a test that was stopped tells its file only."""
+        return f"{self.file}:{self.line}" if self.line else self.file
+
 
 @dataclass(frozen=True, slots=True)
 class ClaimResult:

@@ -32,9 +32,7 @@ def again_view(emitter: Emitter, product: Product) -> dict[str, object] | None:
     initial = list(_initial(emitter, product))
     if not initial:
         return None
-    read = any(
-        "other" in text.replace("(", " ").replace(".", " ").replace(",", " ").split() for text in initial
-    )
+    read = _hands_on(emitter, product) or any(field.copy != "fresh" for field in product.own_fields)
     named = "detail::Again again" if _hands_on(emitter, product) else "detail::Again"
     parameters = [f"{emitter.code.stored(f)} {_local(emitter, f)}" for f in _told(emitter, product)]
     other = f"{'' if read else '[[maybe_unused]] '}const {type_} &other"

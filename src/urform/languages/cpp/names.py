@@ -74,7 +74,7 @@ class Names:
 
     def stored(self, name: str) -> str:
         """A data member: `label_`, or `held_name` where an accessor or parameter is called `name_`."""
-        escaped = name in ESCAPED or name == "kind" or name == "kind" or name.startswith(("set_", "mutable_"))
+        escaped = name in ESCAPED or name == "kind" or name.startswith(("set_", "mutable_"))
         return f"held_{snake(name)}" if escaped else f"{snake(name)}_"
 
     def option(self, name: str) -> str:

@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True, slots=True)
 class Access:
-    """A method: `LegsAt(i int) *Leg`, what it is for, and its body."""
+    """A method: `LegsAt(index int) *Leg`, what it is for, and its body."""
 
     signature: str
     doc: str
