@@ -44,6 +44,23 @@ def test_then_each_element_gets_a_line() -> None:
     )
 
 
+def test_no_comma_makes_a_tuple_of_an_index() -> None:
+    name = "n" * 80
+    assert lay_out(f'held["{name}"] = {name}', PYTHON) == f'held[\n    "{name}"\n] = {name}'
+
+
+def test_nor_of_what_is_only_grouped() -> None:
+    laid_out = lay_out(f"made = ({LONG}.{LONG} if {LONG} else {LONG}).copy({LONG})", PYTHON)
+    assert f"{LONG},\n" not in laid_out
+
+
+def test_a_choice_of_values_stands_in_parentheses_however_long_its_target() -> None:
+    name = "n" * 80
+    laid_out = lay_out(f"    self.{name} = 1.0 if {name} is None else {name}", PYTHON)
+    assert laid_out.startswith(f"    self.{name} = (\n        1.0\n")
+    assert laid_out.endswith("\n    )")
+
+
 def test_java_keeps_the_bracket_with_the_last_element() -> None:
     laid_out = lay_out(f"        made = make({', '.join([LONG] * 4)});", JAVA)
     assert laid_out.endswith(f"{LONG});")

@@ -330,7 +330,9 @@ class RefitPlanBuilder:
         return self
 
     def tags(self, tags: Sequence[str]) -> RefitPlanBuilder:
-        self._given["tags"] = list(tags)
+        self._given["tags"] = (
+            list(tags) if isinstance(tags, (list, tuple)) else tags
+        )  # for the build to refuse
         return self
 
     def add_leg(self, leg: Leg) -> RefitPlanBuilder:

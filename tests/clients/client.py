@@ -1,6 +1,8 @@
 """What a developer does with the generated types. Run where they are generated."""
 
+import copy
 import gc
+import pickle
 import threading
 import time
 from concurrent.futures import ThreadPoolExecutor
@@ -211,3 +213,43 @@ def test_a_value_of_another_type_is_refused_whatever_a_checker_says() -> None:
     ):
         with pytest.raises(LimitError, match="breaks type"):
             make()
+
+
+def test_mutable_products_hold_what_they_check() -> None:
+    leg = Leg(label="Inspect", hours=-0.0)
+    assert str(leg.hours) == "0.0"
+    leg.hours = 2  # a whole number for a real one
+    assert (leg.hours, type(leg.hours)) == (2.0, float)
+    leg.label = type("Word", (str,), {})("Paint")
+    assert repr(leg) == "Leg(label='Paint', hours=2.0)"
+    with pytest.raises(AttributeError):
+        leg.lable = "Paint"  # type: ignore[attr-defined]
+    with pytest.raises(MissingFieldsError, match="missing label"):
+        leg.label = None  # type: ignore[assignment]
+    for hours in (float("nan"), float("inf"), 10**400, True):
+        with pytest.raises(LimitError):
+            leg.hours = hours
+    assert leg == Leg(label="Paint", hours=2.0) != Leg(label="Paint")
+
+
+def test_copies_of_the_library_are_whole() -> None:
+    plan = RefitPlan(title="Basin 4", legs=[Leg(label="Inspect")])
+    for copied in (copy.deepcopy(plan), pickle.loads(pickle.dumps(plan))):
+        assert (copied, type(copied)) == (plan, RefitPlan)
+        copied.legs[0].label = "Paint"
+        with pytest.raises(LimitError):
+            copied.title = ""
+    assert plan.legs[0].label == "Inspect"
+
+
+def test_a_copy_of_what_a_pool_gave_is_that_one() -> None:
+    rhythm = LightRhythmPool().get("Fl", 4000)
+    assert copy.copy(rhythm) is rhythm
+    assert copy.deepcopy([rhythm])[0] is rhythm
+
+
+def test_a_preset_does_not_drop_what_a_builder_holds() -> None:
+    builder = RefitPlanBuilder().title("Basin 4")
+    with pytest.raises(TypeError, match=r"spring_refit\(\) starts a builder: call it on RefitPlanBuilder"):
+        builder.spring_refit()
+    assert RefitPlanBuilder.spring_refit().title("Basin 4").add_leg(Leg(label="Inspect")).build().crew == 4

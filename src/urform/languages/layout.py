@@ -116,7 +116,9 @@ def broken(line: str, style: Style) -> Iterator[str]:
         yield margin + block[3]
         return
     parts = _right_hand_side(stripped) if style.parentheses else None
-    if parts is not None and columns(f"{margin}{parts[0]}(", style) <= style.width:
+    if parts is not None and (
+        columns(f"{margin}{parts[0]}(", style) <= style.width or " if " in outside(parts[1])
+    ):
         yield from _in_parentheses(*parts, margin, style)
         return
     alternatives = _alternatives(stripped) if style.parentheses else [stripped]
@@ -156,6 +158,10 @@ def broken(line: str, style: Style) -> Iterator[str]:
         return
     inner = margin + style.indent
     yield margin + head
+    if style.parentheses and _is_alone(stripped, start, body):
+        yield from broken(inner + body.strip(), style)
+        yield margin + tail
+        return
     apart = style.literals_apart and _is_literal(stripped, start) and len(elements_of(body)) > 1
     if style.parentheses and head.startswith("def ") and len(elements_of(body)) == 1:
         body = f"{body.strip()},"  # of one parameter that has its own line
@@ -253,6 +259,14 @@ def _is_literal(line: str, start: int) -> bool:
     """Whether a bracket opens a literal, not a call or a subscript."""
     before = line[:start]
     return not before or not (before[-1].isalnum() or before[-1] in "_])")
+
+
+def _is_alone(line: str, start: int, body: str) -> bool:
+    """Whether brackets hold one expression that a comma would make a tuple: an index, or what is only grouped."""
+    if len(elements_of(body)) != 1 or body.rstrip().endswith(","):
+        return False
+    opens, literal = line[start], _is_literal(line, start)
+    return (opens == "[" and not literal) or (opens == "(" and literal)
 
 
 def _body(body: str, inner: str, style: Style, tail: str = "", *, apart: bool = False) -> Iterator[str]:

@@ -47,13 +47,17 @@ def _lines(writer: ProductWriter, product: Product, *, clones: bool) -> Iterator
         return
     yield f"made = new({writer.names.type(product.name)})"
     for field in product.fields:
-        yield f'put(made, "{writer.names.field(field.name)}", {_copied(writer, field, clones)})'
+        copied = _copied(writer, product, field, clones)
+        if product.mutable:
+            yield f"made.{writer.held(product, field)} = {copied}"
+        else:
+            yield f'put(made, "{writer.names.field(field.name)}", {copied})'
     yield "return made"
 
 
-def _copied(writer: ProductWriter, field: Field, clones: bool) -> str:
+def _copied(writer: ProductWriter, product: Product, field: Field, clones: bool) -> str:
     """The expression that copies what a field holds; it has passed its limits."""
-    value = f"self.{writer.names.field(field.name)}"
+    value = f"self.{writer.held(product, field)}"
     if clones and field.copy == "fresh":
         return writer.default(field) or "None"
     changes = writer.plan.changes_in_clone(field) if clones else writer.plan.holds_mutable(field.type)

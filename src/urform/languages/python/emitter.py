@@ -39,8 +39,8 @@ IMPORTS = {
     "WeakValueDictionary": "weakref",
     **dict.fromkeys(
         (
-            "BLANKS FrozenMap boolean choice given instance integer listed mapped new own_list own_map own_set "
-            "put real set_of text unless_given"
+            "BLANKS FrozenMap INF boolean choice given instance integer listed mapped new own_list own_map own_set "
+            "put real set_of starting text unless_given"
         ).split(),
         ".checks",
     ),

@@ -22,6 +22,7 @@ from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Re
 from urform.languages.literals import Characters
 from urform.languages.names import snake
 from urform.languages.python.names import Names
+from urform.languages.python.plain import Plain
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
@@ -79,6 +80,7 @@ class Expressions:
         self._plan = plan
         self._names = names
         self.copying = CopyNames(plan)
+        self._plain = Plain(plan, names.type, self._bound)
 
     # --- types ----------------------------------------------------------------------------------------
 
@@ -231,6 +233,10 @@ class Expressions:
         """The expression that checks a value and gives it as it is held; None where any value is held as it is."""
         return self._held(field.type, value, field, field.limits, "")
 
+    def plain(self, field: Field, value: str) -> tuple[str, ...]:
+        """The conditions under which a value needs no check; none where it always needs one."""
+        return self._plain.conditions(field.type, value, field.limits)
+
     def known(self, field: Field, value: str) -> str | None:
         """The call that refuses what is no such product, before it is asked for a copy of itself."""
         inner = self._plan.products.get(str(field.type))
@@ -262,22 +268,42 @@ class Expressions:
             case ProductType(name):
                 held = self._plan.product(name)
                 if held.mutable and not within:
-                    return f"{value}.{self.copying.copy(held)}()"  # once it is known for one
-                checked = f"instance({at}, {self._names.type(name)}{given})"
-                return f"{checked}.{self.copying.copy(held)}()" if held.mutable else checked
-            case ListOf(element) | SetOf(element) | MapOf(_, element):
+                    return self._copied(type_, value)  # once it is known for one
+                return f"instance({at}, {self._names.type(name)}{given})"
+            case ListOf() | SetOf() | MapOf():
                 function = {ListOf: "listed", SetOf: "set_of", MapOf: "mapped"}[type(type_)]
-                name = self._element_name(field, value)
-                inner = self._held(element, name, field, field.each if not within else (), "each.")
-                each = f", {self._function(element, name, inner)}" if inner else ""
-                return f"{function}({at}{each}{self._keys(type_, field)}{given})"
+                elements = self._elements(type_, self._element_name(field, value), field, not within)
+                return f"{function}({at}{elements}{given})"
         check = CHECKS.get(type_)
         return f"{check}({at}{given})" if check else None
+
+    def _elements(self, type_: ListOf | SetOf | MapOf, name: str, field: Field, outermost: bool) -> str:
+        """What a check of a collection is told of its elements and keys."""
+        limits = field.each if outermost else ()
+        exact = self._element_type(type_.element, limits)
+        inner = (
+            self._copied(type_.element, name)
+            if exact
+            else self._held(type_.element, name, field, limits, "each.")
+        )
+        each = f", {self._function(type_.element, name, inner)}" if inner else ""
+        return each + self._keys(type_, field) + (f", of={exact}" if exact else "")
+
+    def _element_type(self, type_: Type, limits: tuple[Limit, ...]) -> str:
+        """The class of elements that are only to be of a type; none where each has to be looked at."""
+        if isinstance(type_, ProductType):
+            return self._names.type(type_.name)
+        return "str" if type_ == TEXT and not limits else ""
+
+    def _copied(self, type_: Type, name: str) -> str | None:
+        """The expression that copies an element that may change."""
+        product = self._plan.products.get(str(type_))
+        return f"{name}.{self.copying.copy(product)}()" if product is not None and product.mutable else None
 
     def _function(self, element: Type, name: str, inner: str) -> str:
         """A function of an element; a method as it is, where no variant has another."""
         product = self._plan.products.get(str(element))
-        if product is not None and not product.abstract and inner == f"{name}.{self.copying.copy(product)}()":
+        if product is not None and not product.abstract and product.mutable:
             return f"{self._names.type(product.name)}.{self.copying.copy(product)}"
         return f"lambda {name}: {inner}"
 
@@ -308,25 +334,6 @@ class Expressions:
         if isinstance(bound, tuple):
             return self._bound(Limit("one_of", bound))
         return repr(bound)
-
-    def uses(self, field: Field) -> set[str]:
-        """The functions of `checks` that a field's check calls."""
-        code = self.held(field, "value") or ""
-        return {
-            name
-            for name in (
-                "boolean",
-                "choice",
-                "instance",
-                "integer",
-                "listed",
-                "mapped",
-                "real",
-                "set_of",
-                "text",
-            )
-            if f"{name}(" in code
-        }
 
 
 def witness_name(product: str, second: bool) -> str:

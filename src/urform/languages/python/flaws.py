@@ -27,6 +27,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
             "type": names.type(flaw.owner),
             "constant": f"_{snake(flaw.owner).upper()}",
             "name": names.field(flaw.member),
+            "slot": names.slot(flaw.member),
             "parameter": names.parameter(flaw.member),
         }
         member, _, role = flaw.member.partition(".")
@@ -52,7 +53,7 @@ _QUOTED = r""""(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'"""
 _BOUND = r", «aspect»=(?:\((?:" + _QUOTED + r"|[^)\"'])*\)|[^,)]+)"
 _FINITE = r'real\("«owner»", "«member»", ([\w.]+)'
 # The method that clones, up to where it copies the member, or to what it returns.
-_COPYING = r'(def «clone»\(self\)(?:(?!\n    def )[\s\S])*?\n        put\(made, "«name»", )[^\n]*\)$'
+_CLONE = r"(def «clone»\(self\)(?:(?!\n    def )[\s\S])*?\n        "
 _RETURNING = r"(class «type»\b[\s\S]*?def «clone»\(self\)[\s\S]*?\n        )return [^\n]*"
 _GET = r'(def get\(self, [^\n]*\n\s*"""[\s\S]*?"""\n)'
 _FIRST_CASE = (
@@ -61,14 +62,20 @@ _FIRST_CASE = (
 _FACTORIES = ("factory", "family")
 _BUILDERS = ("builder_fluent", "builder_statements")
 
+
+def _copying(value: str) -> list[Rewrite]:
+    """Another value that a clone gets, of a product that is immutable or not."""
+    return [
+        Rewrite(_CLONE + r'put\(made, "«name»", )[^\n]*\)$', rf"\1{value})"),
+        Rewrite(_CLONE + r"made\.«slot» = )[^\n]*$", rf"\1{value}"),
+    ]
+
+
 TABLE: Table = {
     # --- fields -------------------------------------------------------------------------------------------
     "accepts-missing": [
         Rewrite(r"^(\s*given\(.*?), «member»=[^\n]*?(?=, \w+=|\)$)", r"\1"),
         Rewrite(r'^(\s*given\(.*\{.*?)"«member»": [^,]*?(, |(?=\}\)$))', r"\1"),
-        Rewrite(r'(if value is None and name in \{[^}\n]*?)"«name»"(?:, )?', r"\1"),
-        Rewrite(r'if value is None and name == "«name»":', "if False:"),
-        Rewrite(r"if value is None:", r'if value is None and name != "«name»":'),
     ],
     "absent-fails": [
         Rewrite(
@@ -103,21 +110,25 @@ TABLE: Table = {
             r'    «name»: \1 = __import__("dataclasses").field(compare=False)',
             ("product",),
         ),
+        Rewrite(r"\bself\.«slot» == other\.«slot»(?=\s| |$)", "True", ("product",)),
     ],
     "equal-by-identity": [
+        Rewrite(
+            r"(def __eq__\(self, other: object\) -> bool:\n)",
+            "\\1        return self is other\n",
+            ("product",),
+        ),
         Rewrite(
             r"^(class «type»\b[^\n]*:\n)",
             "\\1    def __eq__(self, other: object) -> bool:\n        return self is other\n\n"
             "    __hash__ = object.__hash__\n\n",
             ("product",),
-        )
+        ),
     ],
     "kept-as-given": [
         Rewrite(r'^(\s*)put\(self, "«name»", (?:listed|set_of|mapped)\(.*\)\)$', r"\1pass"),
-        Rewrite(
-            r'((?:case|if name ==) "«name»"[^\n]*:\n\s*(?:instance\([^\n]*\n\s*)?)value = [^\n]*', r"\1pass"
-        ),
-        Rewrite(r'(if name != "«name»":\n(?:[^\n]*\n){2,6}?\s*)value = [^\n]*', r"\1pass"),
+        Rewrite(r'^(\s*)put\(self, "«name»", self\.«name»\.\w+\(\)\)$', r"\1pass"),
+        Rewrite(r"^(\s*self\.«slot» = )value[. ][^\n]*$", r"\1value"),
         Rewrite(r'^(\s*)value = (?:listed|set_of|mapped)\("«owner»", "«member»", .*$', r"\1pass"),
     ],
     "handed-out": [
@@ -209,11 +220,11 @@ TABLE: Table = {
         Rewrite(r"^\s*builder\.«setter» = \w+\.«name»\n", "", _BUILDERS),
     ],
     # --- clones and exemplars -----------------------------------------------------------------------------
-    "clone-shares": [Rewrite(_COPYING, r"\1self.«name»)")],
-    "clone-handed-out": [Rewrite(_COPYING, r"\1«container»(self.«name»))")],
-    "clone-keeps": [Rewrite(_COPYING, r"\1self.«name»)")],
-    "clone-loses": [Rewrite(_COPYING, r"\1None)")],
-    "clone-copies": [Rewrite(_COPYING, r'\1__import__("copy").deepcopy(self.«name»))')],
+    "clone-shares": _copying("self.«name»"),
+    "clone-handed-out": _copying("«container»(self.«name»)"),
+    "clone-keeps": _copying("self.«name»"),
+    "clone-loses": _copying("None"),
+    "clone-copies": _copying('__import__("copy").deepcopy(self.«name»)'),
     "clone-is-itself": [Rewrite(_RETURNING, r"\1return self")],
     "clone-is-nothing": [Rewrite(_RETURNING, r"\1return None")],
     "exemplar-itself": [Rewrite(r"return held\.clone\(\)", "return held")],
@@ -260,7 +271,7 @@ TABLE: Table = {
     "pool-hits-wait": [
         Rewrite(r"self\._makings\.alone\(key\)", "self._makings.alone(None)", ("pool",)),
         Rewrite(
-            r"^(\s*)(\w+ = self\._held\.get\([^\n]*\n\s*if \w+ is None:)",
+            r"^(\s*)(try:\n\s*\w+ = self\._held\[)",
             r"\1with self._makings.alone(None):\n\1    pass\n\1\2",
             ("pool",),
         ),

@@ -18,7 +18,11 @@ STYLE = Style(
 )
 
 # A condition that may be too long; no calls of two arguments.
-_HEADED = re.compile(r"^(?P<margin> *)(?P<word>if|elif|while) (?P<value>[^,\n]{30,}):$", re.MULTILINE)
+_HEADED = re.compile(
+    r"^(?P<margin> *)(?:(?P<word>if|elif|while) (?P<value>[^,\n]{30,}):"
+    r"|return (?P<all>[^,()\n]{30,} and [^,()\n]+))$",
+    re.MULTILINE,
+)
 # A function without parameters: what it returns is all that can be broken.
 _RETURNS = re.compile(r"^(?P<head> *(?:async )?def \w+\(\) -> )(?P<result>\w+):$", re.MULTILINE)
 _LOGIC = re.compile(r" (?=(?:and|or) )")
@@ -41,7 +45,11 @@ def _returns(match: re.Match[str]) -> str:
 def _headed(match: re.Match[str]) -> str:
     if _fits(match[0]):
         return match[0]
-    return "\n".join(f"{NO_BREAK}{line}" for line in _condition(**match.groupdict()))
+    if match["all"]:
+        lines = _in_parentheses(match["margin"], "return", match["all"], "")
+    else:
+        lines = _condition(match["margin"], match["word"], match["value"])
+    return "\n".join(f"{NO_BREAK}{line}" for line in lines)
 
 
 def _fits(line: str) -> bool:
@@ -54,9 +62,13 @@ def _condition(margin: str, word: str, value: str) -> Iterator[str]:
     if _has_brackets_enough(value) and all(map(_fits, _spread(margin, whole))):
         yield from _in_its_brackets(margin, whole)
     else:
-        yield f"{margin}{word} ("
-        yield from _inside(margin + STYLE.indent, value)
-        yield f"{margin}):"
+        yield from _in_parentheses(margin, word, value, ":")
+
+
+def _in_parentheses(margin: str, word: str, value: str, end: str) -> Iterator[str]:
+    yield f"{margin}{word} ("
+    yield from _inside(margin + STYLE.indent, value)
+    yield f"{margin}){end}"
 
 
 def _has_brackets_enough(value: str) -> bool:

@@ -13,15 +13,15 @@ KEYWORDS = HARD_KEYWORDS | SOFT_KEYWORDS
 USED_TYPES = frozenset(
     (
         "ABC AbstractSet Any Callable ClassVar Enum FrozenMap Lock Mapping Never NotRequired Protocol Self Sequence "
-        "Makings Tally WeakValueDictionary BLANKS "
+        "Makings Tally WeakValueDictionary BLANKS INF "
         "TYPE_CHECKING TypedDict Unpack CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError "
-        "UnknownKeyError ValueError TypeError NotImplementedError"
+        "UnknownKeyError KeyError ValueError TypeError NotImplementedError"
     ).split()
 )
 USED_FUNCTIONS = frozenset(
     (
         "abstractmethod boolean choice dataclass errors field final given instance integer listed maker mapped "
-        "all any collected len new own_list own_map own_set put real set_of text unless_given "
+        "all any collected len new own_list own_map own_set put real set_of starting text unless_given "
         "bool dict float frozenset int isinstance list map object range set sorted str super tuple type"
     ).split()
 )
@@ -30,10 +30,13 @@ MEMBERS = frozenset({"key", "self", "cls", "name", "value", "clone"})
 OF_CLASSES = frozenset(
     {"mro", "register"}
 )  # what every (abstract) class has: a dataclass takes it for a default
+DECORATORS = frozenset({"classmethod", "property", "staticmethod"})
+# Methods of generated classes that nobody calls from outside; what holds a field has other names.
+PRIVATE = frozenset({"copy", "clone", "fill", "made"})
 
 TYPES = Words(KEYWORDS, USED_TYPES)
 # In a class body a member hides a builtin for the annotations after it.
-FIELDS = Words(KEYWORDS, USED_FUNCTIONS, MEMBERS - {"name", "value"}, OF_CLASSES)
+FIELDS = Words(KEYWORDS, USED_FUNCTIONS, MEMBERS - {"name", "value"}, OF_CLASSES, DECORATORS)
 PARAMETERS = Words(KEYWORDS, USED_FUNCTIONS, {"self", "key", "fields"})
 FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS)
 FILES = Words(KEYWORDS, MODULES)
@@ -61,6 +64,11 @@ class Names:
     def field(self, name: str) -> str:
         """A field or operation."""
         return FIELDS.escape(name)
+
+    def slot(self, name: str) -> str:
+        """Where a mutable product holds a field."""
+        meets = name in PRIVATE or name.startswith("default_")
+        return f"_{self.field(name)}{'_' if meets else ''}"
 
     def parameter(self, name: str) -> str:
         return PARAMETERS.escape(name)

@@ -18,14 +18,34 @@ if TYPE_CHECKING:
     from urform.languages.python.emitter import Emitter
 
 FEW = 2  # fields that are looked at one by one
+FITS = 70  # characters of a formatted text that can follow `return`
+LONG = 73  # and of one on a line of its own, in parentheses
+SEVERAL = 4  # required fields that are compared with None before all are looked at
 
 
 def _decorator(product: Product, *, hidden: bool, weak: bool) -> str:
     """The arguments of the dataclass decorator."""
-    words = ["slots=True", "init=False"] if product.mutable else ["frozen=True", "slots=True", "kw_only=True"]
-    if hidden and not product.mutable:
-        words.insert(2, "init=False")
+    words = ["frozen=True", "slots=True", *(["init=False"] if hidden else []), "kw_only=True"]
     return ", ".join([*words, *(["weakref_slot=True"] if weak else [])])
+
+
+def _guarded(field: Field, value: str, plain: tuple[str, ...], lines: list[str]) -> Iterator[str]:
+    """Lines for a value that is there and not plainly in order."""
+    conditions = [f"{value} is not None"] if field.may_be_absent else []
+    match plain:
+        case ():
+            pass
+        case (one,) if one.startswith("type("):
+            conditions.append(one.replace(" is ", " is not ", 1))
+        case (one,):
+            conditions.append(f"not {one}")
+        case _:
+            conditions.append(f"not ({' and '.join(plain)})")
+    if not conditions:
+        yield from lines
+    elif lines:
+        yield f"if {' and '.join(conditions)}:"
+        yield from (f"    {line}" for line in lines)
 
 
 class ProductWriter:
@@ -54,11 +74,18 @@ class ProductWriter:
             "single": product.single,
             "constant": self.constant(product),
             "mutable": product.mutable,
-            "field_docs": [f"{self.names.field(f.name)}: {f.doc}" for f in product.own_fields if f.doc],
+            "field_docs": []
+            if product.mutable
+            else [f"{self.names.field(f.name)}: {f.doc}" for f in product.own_fields if f.doc],
             "own": [self._field(field) for field in self._declared_here(product)],
             "parameters": ", ".join(self._parameter(field, hidden) for field in product.fields),
             "init": self._lines(self._init_body(product), 8),
-            "setters": self._lines(self._setters(product), 12),
+            "slots": self._slots(product, weak=pool is not None and pool.weak),
+            "equal": self._equal(product),
+            "shown": (shown := list(self._shown(product))),
+            "shown_apart": len(shown) > 1 or FITS < len(shown[0]) - 3 <= LONG,
+            "properties": [self._property(f) for f in product.fields if f.owner == product.name],
+            "pooled": pool is not None,
             "dataclass": _decorator(product, hidden=hidden, weak=pool is not None and pool.weak),
             "hidden": hidden,
             "initializer": "_fill" if product.abstract and hidden else "__init__",
@@ -145,7 +172,7 @@ class ProductWriter:
             needed = [field for field in product.fields if field.required]
         if needed:
             owner = f'"{product.name}"' if not product.abstract else "type(self).__name__"
-            yield self.given(owner, needed, self._own)
+            yield from self.all_given(owner, needed, self._own)
         defaults = [f for f in self._declared_here(product) if not f.required and not f.absent_by_default]
         yield from self._unless_given(defaults)
         checks = [line for field in own for line in self._check(field)]
@@ -163,6 +190,15 @@ class ProductWriter:
             yield f"if self.{name} is None:"
             yield f'    put(self, "{name}", {default})'
 
+    def all_given(self, owner: str, fields: list[Field], held: Callable[[Field], str]) -> Iterator[str]:
+        """Refuses what is missing; a few fields are compared first, which is faster than a call."""
+        given = self.given(owner, fields, held)
+        if len(fields) > SEVERAL:
+            yield given
+            return
+        yield f"if {' or '.join(f'{held(field)} is None' for field in fields)}:"
+        yield f"    {given}"
+
     def given(self, owner: str, fields: list[Field], held: Callable[[Field], str]) -> str:
         """The call that refuses what is missing; names that had to be escaped are told as they were declared."""
         if not any(field.name in KEYWORDS for field in fields):
@@ -172,6 +208,10 @@ class ProductWriter:
 
     def _own(self, field: Field) -> str:
         return f"self.{self.names.field(field.name)}"
+
+    def held(self, product: Product, field: Field) -> str:
+        """The attribute in which a product holds a field."""
+        return self.names.slot(field.name) if product.mutable else self.names.field(field.name)
 
     def as_parameter(self, field: Field) -> str:
         """A field as a function takes it."""
@@ -186,18 +226,18 @@ class ProductWriter:
         return bool(list(self._post_init(product)))
 
     def _check(self, field: Field) -> Iterator[str]:
+        """What an immutable product does with a field once all are there."""
         name = self.names.field(field.name)
         held = self.code.held(field, f"self.{name}")
         if held is None:
             return
         line = f'put(self, "{name}", {held})' if self.code.changes(field) else held
+        plain = self.code.plain(field, f"self.{name}")
         known = self.code.known(field, f"self.{name}")
-        lines = [*([known] if known else []), line]
-        if field.may_be_absent:
-            yield f"if self.{name} is not None:"
-            yield from (f"    {each}" for each in lines)
-        else:
-            yield from lines
+        if known is not None:  # it is copied, be it in order or not
+            yield from _guarded(field, f"self.{name}", plain, [known])
+            plain = ()
+        yield from _guarded(field, f"self.{name}", plain, [line])
 
     def _init_body(self, product: Product) -> Iterator[str]:
         """Of a mutable product: every field through its setter."""
@@ -207,7 +247,7 @@ class ProductWriter:
         required = [field for field in product.fields if field.required]
         if required and self.plan.selected_by(product) is None:
             owner = "type(self).__name__" if product.abstract else f'"{product.name}"'
-            yield self.given(owner, required, self.as_parameter)
+            yield from self.all_given(owner, required, self.as_parameter)
         if base is not None and base.fields:
             inherited = [self._passed_on(product, f) for f in product.fields if f.owner == base.name]
             initializer = "_fill" if self.plan.selection_of(base.name) is not None else "__init__"
@@ -246,50 +286,59 @@ class ProductWriter:
                     "value": self.default(field) or "",
                 }
 
-    def _setters(self, product: Product) -> Iterator[str]:
-        if not product.mutable:
-            return
-        own = [field for field in product.fields if field.owner == product.name]
-        if product.base is not None and not own:
-            return
-        if product.base is not None:
-            names = ", ".join(f'"{self.names.field(field.name)}"' for field in own)
-            yield f"if name != {names}:" if len(own) == 1 else f"if name not in {{{names}}}:"
-            yield f"    {self.names.type(product.base)}.__setattr__(self, name, value)"
-            yield "    return"
-        yield from self._refuse_none(product, own)
-        checked = [(field, held) for field in own if (held := self.code.held(field, "value")) is not None]
-        lines = [self._checked(field, held) for field, held in checked]
-        if len(own) == 1 and checked and not own[0].may_be_absent and product.base is not None:
-            yield from lines[0]
-        elif len(checked) == 1:
-            guard = " and value is not None" if checked[0][0].may_be_absent else ""
-            yield f'if name == "{self.names.field(checked[0][0].name)}"{guard}:'
-            yield from (f"    {line}" for line in lines[0])
-        elif checked:
-            yield "match name:"
-            for (field, _), found in zip(checked, lines, strict=True):
-                guard = " if value is not None" if field.may_be_absent else ""
-                yield f'    case "{self.names.field(field.name)}"{guard}:'
-                yield from (f"        {line}" for line in found)
-        yield "put(self, name, value)"
+    def _slots(self, product: Product, *, weak: bool) -> str:
+        names = [self.names.slot(field.name) for field in product.fields if field.owner == product.name]
+        names += ["__weakref__"] if weak else []
+        listed = ", ".join(f'"{name}"' for name in sorted(names))
+        return f"({listed}{',' if len(names) == 1 else ''})"
 
-    def _checked(self, field: Field, held: str) -> list[str]:
-        """What a setter does with the value of a field."""
+    def _equal(self, product: Product) -> str:
+        """Whether a mutable product holds what another one holds."""
+        held = [self.held(product, field) for field in product.fields]
+        return " and ".join(f"self.{name} == other.{name}" for name in held)
+
+    def _shown(self, product: Product) -> Iterator[str]:
+        """The representation of a mutable product, a text or several that are one."""
+        fields = [f"{self.names.field(f.name)}={{self.{self.held(product, f)}!r}}" for f in product.fields]
+        *others, last = fields or [""]
+        parts = [f"{self.names.type(product.name)}(", *(f"{field}, " for field in others), f"{last})"]
+        text = parts[0]
+        for part in parts[1:]:
+            if len(text) + len(part) > LONG:
+                yield f'f"{text}"'
+                text = ""
+            text += part
+        yield f'{"f" if fields else ""}"{text}"'
+
+    def _property(self, field: Field) -> dict[str, str]:
+        """A field of a mutable product: what reads it, and what sets it."""
+        return {
+            "name": self.names.field(field.name),
+            "type": self.code.field_type(field),
+            "slot": self.names.slot(field.name),
+            "doc": field.doc,
+            "checks": self._lines(self._setter(field), 8),
+            "kept": self._kept(field),
+        }
+
+    def _kept(self, field: Field) -> str:
+        """What a setter holds of a value that has passed its limits."""
+        copied = self.code.held(field, "value") if self.code.known(field, "value") else None
+        if copied is None:
+            return "value"
+        return f"value and {copied}" if field.may_be_absent else copied
+
+    def _setter(self, field: Field) -> Iterator[str]:
+        """What a setter does before it holds a value."""
+        held = self.code.held(field, "value")
         known = self.code.known(field, "value")
-        return [*([known] if known else []), f"{'value = ' if self.code.changes(field) else ''}{held}"]
-
-    def _refuse_none(self, product: Product, own: list[Field]) -> Iterator[str]:
-        needed = [self.names.field(field.name) for field in own if not field.may_be_absent]
-        if not needed:
-            return
-        names = ", ".join(f'"{name}"' for name in needed)
-        among = f" and name == {names}" if len(needed) == 1 else f" and name in {{{names}}}"
-        whole = product.base is not None and len(needed) == len(own)  # a name of the base did not get here
-        yield f"if value is None{'' if whole else among}:"
-        escaped = any(self.names.field(field.name) != field.name for field in own)
-        declared = 'name.rstrip("_")' if escaped else "name"
-        yield f'    raise MissingFieldsError("{product.name}", [{declared}])'
+        plain = self.code.plain(field, "value")
+        missing = [] if field.may_be_absent else [self.given(f'"{field.owner}"', [field], lambda _: "value")]
+        if not plain and missing:
+            yield "if value is None:"
+            yield f"    {missing.pop()}"
+        check = known or (f"value = {held}" if self.code.changes(field) else held)
+        yield from _guarded(field, "value", plain, [*missing, *([check] if check else [])])
 
     # --- operations -----------------------------------------------------------------------------------
 

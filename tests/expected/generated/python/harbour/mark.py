@@ -21,13 +21,16 @@ class Mark(ABC):
     reflective: bool = True
 
     def __post_init__(self) -> None:
-        given(type(self).__name__, station=self.station)
+        if self.station is None:
+            given(type(self).__name__, station=self.station)
         if self.reflective is None:
             put(self, "reflective", True)
-        integer("Mark", "station", self.station, min=1, max=9999)
-        if self.side is not None:
+        if not (type(self.station) is int and 1 <= self.station <= 9999):
+            integer("Mark", "station", self.station, min=1, max=9999)
+        if self.side is not None and type(self.side) is not Side:
             choice("Mark", "side", self.side, Side)
-        boolean("Mark", "reflective", self.reflective)
+        if type(self.reflective) is not bool:
+            boolean("Mark", "reflective", self.reflective)
 
     @abstractmethod
     def chart_label(self) -> str:
