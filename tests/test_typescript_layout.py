@@ -20,6 +20,7 @@ from urform.languages.typescript.parsing import (
     Binary,
     Call,
     CannotRead,
+    Conditional,
     Grouped,
     Items,
     Member,
@@ -49,6 +50,8 @@ READ: list[tuple[str, Node]] = [
     ("(a: X<b>, c) => f(a)", Arrow(("a: X<b>", "c"), "", Call(Atom("f", "name"), "", (A,)))),
     ("() => {", Arrow((), "", None)),
     ("await a", Unary("await", A)),
+    ("a && b ? a : b", Conditional(Binary("&&", A, B), A, B)),
+    ("(a) => a ? f(a) : 1", Arrow(("a",), "", Conditional(A, Call(Atom("f", "name"), "", (A,)), ONE))),
 ]
 
 
@@ -66,14 +69,14 @@ def whole(text: str) -> Node:
     return found
 
 
-@pytest.mark.parametrize("text", ["f(", "a ? b : c", "[a", "{ a: }", "@a"])
+@pytest.mark.parametrize("text", ["f(", "a ? b", "a ? b, c", "[a", "{ a: }", "@a"])
 def test_what_is_not_written_is_not_read(text: str) -> None:
     with pytest.raises(CannotRead):
         whole(text)
 
 
 def test_a_line_that_cannot_be_read_stays() -> None:
-    line = f"  const a = {'b' * 60} ? {'c' * 20} : d;"
+    line = f"  const a = {'b' * 60} * {'c' * 20};"
     assert lay_out(line) == line
 
 
@@ -150,6 +153,11 @@ CONDITIONS = st.recursive(
     ),
     max_leaves=4,
 )
+ASKED = st.lists(
+    st.tuples(NAMES, st.integers(0, 999)).map(lambda c: f"{c[0]} >= {c[1]}"), min_size=1, max_size=3
+)
+CALLS = st.lists(ATOMS, min_size=1, max_size=6).map(lambda items: _call("instance", items))
+CHECKED = st.tuples(NAMES, NAMES, NAMES, CALLS)
 STATEMENTS = st.one_of(
     EXPRESSIONS.map(lambda e: f"const made = {e};"),
     st.tuples(NAMES, EXPRESSIONS).map(lambda p: f"const {p[0]}: Map<string, number> = {p[1]};"),
@@ -159,6 +167,17 @@ STATEMENTS = st.one_of(
         lambda p: f"this.{p[0]} = fields.{p[0]} ?? {p[1]};"
     ),
     st.tuples(EXPRESSIONS, EXPRESSIONS).map(lambda p: f"is({p[0]}, {p[1]});"),
+    st.tuples(NAMES, ASKED.map(" && ".join), NAMES, CALLS).map(
+        lambda p: f"this.#{p[0]} = {p[1]} ? {p[2]} : {p[3]};"
+    ),
+    CHECKED.map(
+        lambda p: (
+            f"this.#{p[0]} = list({p[0]}, ({p[1]}) => ({p[1]} instanceof {p[2]} ? {p[1]} : {p[3]}), {{ a: 1 }});"
+        )
+    ),
+    CHECKED.map(
+        lambda p: f"this.{p[0]} = list({p[0]}, ({p[1]}) => ({p[1]} instanceof {p[2]} ? {p[1]} : {p[3]}));"
+    ),
 )
 QUIET = settings(
     max_examples=4,

@@ -29,6 +29,7 @@ from urform.languages.typescript.parsing import (
     Binary,
     Call,
     CannotRead,
+    Conditional,
     Grouped,
     Items,
     Member,
@@ -96,6 +97,8 @@ def _left(left: str) -> Doc:
 def _breaks_after_operator(right: Node, *, short_key: bool) -> bool:
     if isinstance(right, Binary):
         return not _inlines(right)
+    if isinstance(right, Conditional) and isinstance(right.test, Binary):
+        return not _inlines(right.test)
     if short_key:
         return False
     while (isinstance(right, Unary) and right.sign != "...") or (
@@ -159,6 +162,10 @@ def doc_of(node: Node) -> Doc:
         case Binary():
             first, *rest = operands(node)
             return Group((first, Indent(tuple(rest))))
+        case Conditional(test, consequent, alternate):
+            asked = flat_binary(test) if isinstance(test, Binary) else doc_of(test)
+            one, other = Indent(doc_of(consequent)), Indent(doc_of(alternate))
+            return Group((asked, Indent((LINE, "? ", one, LINE, ": ", other))))
         case Unary(sign, Grouped(Binary() as inner)):
             return (sign, "(", Group((Indent((SOFT, *operands(inner))), SOFT)), ")")
         case Unary(sign, of):
@@ -249,6 +256,8 @@ def _arrow(node: Arrow, *, last: bool = False) -> Doc:
         given = ("(", Indent((SOFT, commas(listed), COMMA)), SOFT, ")")
     head = (Group((given, node.returns)), " =>")
     body = node.body
+    if isinstance(body, Grouped) and isinstance(body.inner, Conditional):
+        body = body.inner  # in parentheses where it is on one line
     if body is None:
         return Group((*head, Group(" {")))
     if isinstance(body, (Items, Properties)) or (
@@ -256,6 +265,8 @@ def _arrow(node: Arrow, *, last: bool = False) -> Doc:
     ):
         return Group((*head, Group((" ", doc_of(body)))))
     inner = flat_binary(body) if isinstance(body, Binary) else doc_of(body)
+    if isinstance(body, Conditional):
+        inner = (IfBroken("", "("), inner, IfBroken("", ")"))
     return Group((*head, Group((Indent((LINE, inner)), *((COMMA, SOFT) if last else ())))))
 
 
@@ -364,5 +375,7 @@ def _can_be_held(node: Node) -> bool:
             inner = body.inner if isinstance(body, Grouped) else body
             while isinstance(inner, Member) and inner.text == "!":
                 inner = inner.of
-            return isinstance(inner, (Items, Properties)) or (isinstance(inner, Call) and not inner.makes)
+            if isinstance(inner, Call):
+                return not inner.makes
+            return isinstance(inner, (Items, Properties, Conditional))
     return False

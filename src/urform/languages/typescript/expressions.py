@@ -258,7 +258,10 @@ class Expressions:
                 check = "confirmed" if hidden else "instance"
                 of = guard_name(type_name) if hidden else type_name
                 checked = f"{check}({_arguments(at, of, inside)})"
-                return f"{checked}.{self.copying.copy(held)}()" if held.mutable else checked
+                copied = f"{value}.{self.copying.copy(held)}()" if held.mutable else value
+                if inside and not hidden:  # of each element, so it is seen here, which is faster than a call
+                    return f"({value} instanceof {of} ? {copied} : {checked})"
+                return f"{checked}{copied.removeprefix(value)}"
             case ListOf(element) | SetOf(element) | MapOf(_, element):
                 name = self._element_name(field, value)
                 inner = self._held(element, name, field, field.each if not within else (), "each.")

@@ -99,6 +99,15 @@ class Binary:
 
 
 @dataclass(frozen=True, slots=True)
+class Conditional:
+    """One value or another one."""
+
+    test: Node
+    consequent: Node
+    alternate: Node
+
+
+@dataclass(frozen=True, slots=True)
 class Unary:
     """`!x`, `-1`, `await x`, `...xs`."""
 
@@ -129,7 +138,9 @@ class Grouped:
     inner: Node
 
 
-Node = Atom | Call | Member | Items | Properties | Arrow | Binary | Unary | As | Assign | Grouped
+Node = (
+    Atom | Call | Member | Items | Properties | Arrow | Binary | Conditional | Unary | As | Assign | Grouped
+)
 
 
 T = TypeVar("T")
@@ -200,9 +211,15 @@ class Reader:
                 continue
             strength = _BINARY.get(sign, 0)
             if strength <= weakest:
-                return left
+                return self._conditional(left) if weakest == 0 and sign == "?" else left
             self.take()
             left = Binary(sign, left, self.expression(strength))
+
+    def _conditional(self, test: Node) -> Node:
+        self.take("?")
+        consequent = self.expression()
+        self.take(":")
+        return Conditional(test, consequent, self.expression())
 
     def _operand(self) -> Node:
         sign = self.peek()

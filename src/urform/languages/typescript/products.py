@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from urform.declaration.types import ChoiceType, Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.languages.names import article, camel, snake
 from urform.languages.typescript.expressions import SCALARS, listed, text_literal
+from urform.languages.typescript.plain import plainly
 from urform.plan.model import Field, Operation, Product, Selection
 
 if TYPE_CHECKING:
@@ -247,7 +248,9 @@ def _held(emitter: Emitter, field: Field, value: str) -> str:
 
 def _set_lines(emitter: Emitter, field: Field) -> Iterator[str]:
     """A setter; the check of a type refuses null where a field cannot be absent."""
-    yield f"this.#{emitter.names.member(field.name)} = {_held(emitter, field, 'value')};"
+    held = _held(emitter, field, "value")
+    plain = "" if field.may_be_absent else plainly(field, "value", emitter.code.bound)
+    yield f"this.#{emitter.names.member(field.name)} = {f'{plain} ? value : {held}' if plain else held};"
 
 
 # --- copies -------------------------------------------------------------------------------------------------

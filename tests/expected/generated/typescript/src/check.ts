@@ -216,7 +216,7 @@ export function list<V>(
   if (!Array.isArray(values)) {
     throw misfit(owner, field, values, within);
   }
-  const held: V[] = [...values];
+  const held: V[] = values.length === 0 ? [] : [...values];
   sized(owner, field, held, limits, within);
   if (each !== undefined) {
     for (let at = 0; at < held.length; at += 1) {
