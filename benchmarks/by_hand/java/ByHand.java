@@ -10,8 +10,6 @@ final class ByHand {
 
     enum Side { PORT, STARBOARD }
 
-    record Position(double latitude, double longitude) {}
-
     static final class Limit extends IllegalArgumentException {
         private static final long serialVersionUID = 1L;
 
@@ -29,6 +27,19 @@ final class ByHand {
     static void given(String owner, String field, Object value) {
         if (value == null) {
             throw new IllegalArgumentException(owner + ": missing " + field);
+        }
+    }
+
+    record Position(double latitude, double longitude) {
+        Position {
+            that(Double.isFinite(latitude), "Position", "latitude", "finite", null);
+            that(latitude >= -90, "Position", "latitude", "min", -90.0);
+            that(latitude <= 90, "Position", "latitude", "max", 90.0);
+            that(Double.isFinite(longitude), "Position", "longitude", "finite", null);
+            that(longitude >= -180, "Position", "longitude", "min", -180.0);
+            that(longitude <= 180, "Position", "longitude", "max", 180.0);
+            latitude += 0.0;
+            longitude += 0.0;
         }
     }
 
@@ -119,16 +130,20 @@ final class ByHand {
     }
 
     static final class Leg {
-        private final String label;
-        private final double hours;
+        private String label;
+        private double hours;
 
         Leg(String label, double hours) {
-            given("Leg", "label", label);
-            that(!isBlank(label), "Leg", "label", "not_blank", null);
+            setLabel(label);
             that(Double.isFinite(hours), "Leg", "hours", "finite", null);
             that(hours >= 0, "Leg", "hours", "min", 0.0);
+            this.hours = hours + 0.0;
+        }
+
+        void setLabel(String label) {
+            given("Leg", "label", label);
+            that(!isBlank(label), "Leg", "label", "not_blank", null);
             this.label = label;
-            this.hours = hours;
         }
 
         private Leg(Leg original) {

@@ -54,6 +54,29 @@ final class Measure {
                 () -> ownRegistry.make("buoy", 17, byHand, new ByHand.MarkOptions().remarks("none")));
         var leg = new Leg("Inspect");
         var ownLeg = new ByHand.Leg("Inspect", 0.0);
+        String[] labels = {"lantern", "mooring", "paint", "topmark"};
+        var at = new int[2];
+        compare(
+                "position",
+                1_000_000,
+                () -> new Position(at[0]++ % 90, 10.25),
+                () -> new ByHand.Position(at[1]++ % 90, 10.25));
+        compare(
+                "leg",
+                1_000_000,
+                () -> new Leg(labels[at[0]++ & 3], new Leg.Options().hours(1)),
+                () -> new ByHand.Leg(labels[at[1]++ & 3], 1));
+        compare(
+                "setter",
+                1_000_000,
+                () -> {
+                    leg.setLabel(labels[at[0]++ & 3]);
+                    return leg;
+                },
+                () -> {
+                    ownLeg.setLabel(labels[at[1]++ & 3]);
+                    return ownLeg;
+                });
         var tags = List.of("ice", "north");
         compare(
                 "builder",

@@ -17,6 +17,8 @@ from urform.plan.model import Field, Product
 if TYPE_CHECKING:
     from urform.languages.java.emitter import Emitter
 
+SEVERAL = 4  # required fields that are compared with null before all are looked at
+
 View = dict[str, object]
 
 
@@ -171,7 +173,13 @@ def _missing(emitter: Emitter, product: Product) -> Iterator[str]:
         return  # the base's constructor does it
     owner = "getClass()" if product.abstract else f'"{product.name}"'
     asked = "".join(f'.unless("{f.name}", {emitter.names.member(f.name)})' for f in needed)
-    yield f"new Missing({owner}){asked}.refuse();"
+    refused = f"new Missing({owner}){asked}.refuse();"
+    if product.abstract and len(needed) <= SEVERAL:  # to ask for the class costs half as much as all the rest
+        yield f"if ({' || '.join(f'{emitter.names.member(f.name)} == null' for f in needed)}) {{"
+        yield f"    {refused}"
+        yield "}"
+    else:
+        yield refused
 
 
 def _same_name(emitter: Emitter, product: Product) -> bool:
