@@ -15,6 +15,46 @@ static std::size_t code_points(std::string_view text) {
     return count;
 }
 
+static bool is_blank(std::string_view text) {
+    return text.find_first_not_of(" \t\n\v\f\r") == std::string_view::npos;
+}
+
+Position::Position(double latitude, double longitude)
+    : latitude_(latitude + 0.0), longitude_(longitude + 0.0) {
+    if (!std::isfinite(latitude) || latitude < -90.0 || latitude > 90.0) {
+        throw std::invalid_argument("Position.latitude");
+    }
+    if (!std::isfinite(longitude) || longitude < -180.0 || longitude > 180.0) {
+        throw std::invalid_argument("Position.longitude");
+    }
+}
+
+Leg::Leg(std::string label, double hours)
+    : label_(std::move(label)), hours_(hours + 0.0) {
+    if (is_blank(label_)) {
+        throw std::invalid_argument("Leg.label");
+    }
+    if (!std::isfinite(hours) || hours < 0.0) {
+        throw std::invalid_argument("Leg.hours");
+    }
+}
+
+void Leg::set_label(std::string label) {
+    if (is_blank(label)) {
+        throw std::invalid_argument("Leg.label");
+    }
+    label_ = std::move(label);
+}
+
+std::shared_ptr<const Rhythm> Rhythms::get(const std::string &code, std::int64_t period_ms) const {
+    const std::lock_guard reading(mutex_);
+    return held_.find({code, period_ms})->second;
+}
+
+void Rhythms::add(std::shared_ptr<const Rhythm> rhythm) {
+    held_[{rhythm->code, rhythm->period_ms}] = std::move(rhythm);
+}
+
 Mark::Mark(std::int64_t station, Position position, MarkOptions options, bool reflective)
     : station_(station), position_(position), side_(options.side), remarks_(std::move(options.remarks)),
       reflective_(options.reflective.value_or(reflective)) {
@@ -55,7 +95,7 @@ std::unique_ptr<Mark> MarkRegistry::make(std::string_view key, std::int64_t stat
 
 RefitPlan::RefitPlan(std::string title, std::vector<Leg> legs, std::int64_t crew, std::vector<std::string> tags)
     : title_(std::move(title)), legs_(std::move(legs)), crew_(crew), tags_(std::move(tags)) {
-    if (title_.find_first_not_of(" \t\n\v\f\r") == std::string::npos) {
+    if (is_blank(title_)) {
         throw std::invalid_argument("RefitPlan.title");
     }
     if (legs_.empty()) {

@@ -5,18 +5,26 @@
 #include <functional>
 #include <map>
 #include <memory>
+#include <mutex>
 #include <optional>
 #include <string>
 #include <string_view>
+#include <tuple>
 #include <vector>
 
 namespace by_hand {
 
 enum class Side { port, starboard };
 
-struct Position {
-    double latitude;
-    double longitude;
+class Position {
+public:
+    Position(double latitude, double longitude);
+
+    double latitude() const { return latitude_; }
+
+private:
+    double latitude_;
+    double longitude_;
 };
 
 struct MarkOptions {
@@ -67,9 +75,16 @@ private:
     std::map<std::string, Maker, std::less<>> makers_;
 };
 
-struct Leg {
-    std::string label;
-    double hours = 0.0;
+class Leg {
+public:
+    explicit Leg(std::string label, double hours = 0.0);
+
+    const std::string &label() const { return label_; }
+    void set_label(std::string label);
+
+private:
+    std::string label_;
+    double hours_;
 };
 
 class RefitPlan {
@@ -86,6 +101,21 @@ private:
     std::vector<std::shared_ptr<const std::string>> sheets_{};
     std::shared_ptr<const std::string> chart_{};
     std::optional<std::int64_t> serial_{};
+};
+
+struct Rhythm {
+    std::string code;
+    std::int64_t period_ms;
+};
+
+class Rhythms {
+public:
+    std::shared_ptr<const Rhythm> get(const std::string &code, std::int64_t period_ms) const;
+    void add(std::shared_ptr<const Rhythm> rhythm);
+
+private:
+    mutable std::mutex mutex_{};
+    std::map<std::tuple<std::string, std::int64_t>, std::shared_ptr<const Rhythm>> held_{};
 };
 
 class RefitPlanBuilder {

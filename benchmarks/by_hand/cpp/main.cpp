@@ -9,8 +9,6 @@
 #include <algorithm>
 #include <chrono>
 #include <cstdio>
-#include <mutex>
-#include <tuple>
 
 constexpr int rounds = 21;
 
@@ -43,7 +41,7 @@ template <class One, class Other> void compare(const char *name, int count, One 
 
 int main() {
     const fairway::Position ours(54.5, 10.25);
-    const by_hand::Position theirs{54.5, 10.25};
+    const by_hand::Position theirs(54.5, 10.25);
     const fairway::MarkRegistry registry;
     const by_hand::MarkRegistry own_registry;
     compare(
@@ -53,7 +51,26 @@ int main() {
     );
 
     const fairway::Leg inspect("Inspect");
-    const by_hand::Leg own{"Inspect"};
+    const by_hand::Leg own("Inspect");
+    const std::string labels[] = {"lantern", "mooring", "paint", "topmark"};
+    int at = 0;
+    compare(
+        "position", 500'000,
+        [&] { return fairway::Position(++at % 90, 10.25); },
+        [&] { return by_hand::Position(++at % 90, 10.25); }
+    );
+    compare(
+        "leg", 500'000,
+        [&] { return fairway::Leg(labels[++at & 3], {.hours = 1.0}); },
+        [&] { return by_hand::Leg(labels[++at & 3], 1.0); }
+    );
+    fairway::Leg changed("Inspect");
+    by_hand::Leg own_changed("Inspect");
+    compare(
+        "setter", 500'000,
+        [&] { return changed.set_label(labels[++at & 3]), changed.label().size(); },
+        [&] { return own_changed.set_label(labels[++at & 3]), own_changed.label().size(); }
+    );
     compare(
         "builder", 100'000,
         [&] {
@@ -74,15 +91,7 @@ int main() {
 
     fairway::LightRhythmPool pool;
     const auto rhythm = pool.get("Fl", 4000);
-    std::mutex mutex;
-    std::map<std::tuple<std::string, std::int64_t>, std::shared_ptr<const fairway::LightRhythm>> held;
-    held[{"Fl", 4000}] = rhythm.pointer();
-    compare(
-        "pool", 500'000,
-        [&] { return pool.get("Fl", 4000); },
-        [&] {
-            const std::lock_guard reading(mutex);
-            return held.find({"Fl", 4000})->second;
-        }
-    );
+    by_hand::Rhythms held; // the language's own map under a lock
+    held.add(std::make_shared<const by_hand::Rhythm>("Fl", 4000));
+    compare("pool", 500'000, [&] { return pool.get("Fl", 4000); }, [&] { return held.get("Fl", 4000); });
 }

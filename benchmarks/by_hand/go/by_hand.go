@@ -21,6 +21,26 @@ func (e *limitError) Error() string { return fmt.Sprint(e.Owner, ".", e.Field, "
 
 type position struct{ latitude, longitude float64 }
 
+func finite(value float64) bool { return !math.IsNaN(value) && !math.IsInf(value, 0) }
+
+func newPosition(latitude, longitude float64) (*position, error) {
+	switch {
+	case !finite(latitude):
+		return nil, &limitError{"Position", "latitude", "finite", nil}
+	case latitude < -90:
+		return nil, &limitError{"Position", "latitude", "min", -90.0}
+	case latitude > 90:
+		return nil, &limitError{"Position", "latitude", "max", 90.0}
+	case !finite(longitude):
+		return nil, &limitError{"Position", "longitude", "finite", nil}
+	case longitude < -180:
+		return nil, &limitError{"Position", "longitude", "min", -180.0}
+	case longitude > 180:
+		return nil, &limitError{"Position", "longitude", "max", 180.0}
+	}
+	return &position{latitude + 0, longitude + 0}, nil
+}
+
 type mark interface{ Station() int64 }
 
 type markOptions struct {
@@ -121,6 +141,29 @@ func (r *markRegistry) Make(key string, station int64, position *position, opts 
 type leg struct {
 	label string
 	hours float64
+}
+
+func newLeg(label string, hours float64) (*leg, error) {
+	made := &leg{}
+	if err := made.setLabel(label); err != nil {
+		return nil, err
+	}
+	switch {
+	case !finite(hours):
+		return nil, &limitError{"Leg", "hours", "finite", nil}
+	case hours < 0:
+		return nil, &limitError{"Leg", "hours", "min", 0.0}
+	}
+	made.hours = hours + 0
+	return made, nil
+}
+
+func (l *leg) setLabel(label string) error {
+	if blank(label) {
+		return &limitError{"Leg", "label", "not_blank", nil}
+	}
+	l.label = label
+	return nil
 }
 
 func (l *leg) clone() *leg {

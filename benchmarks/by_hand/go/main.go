@@ -44,14 +44,25 @@ func must[T any](value T, err error) T {
 
 func main() {
 	remarks := "none"
-	ours, theirs := must(fairway.NewPosition(54.5, 10.25)), &position{54.5, 10.25}
+	ours, theirs := must(fairway.NewPosition(54.5, 10.25)), must(newPosition(54.5, 10.25))
 	registry, byHand := fairway.NewMarkRegistry(), newMarkRegistry()
 	compare("factory", 200_000,
 		func() { kept = must(registry.Make("buoy", 17, ours, fairway.MarkOptions{Remarks: &remarks})) },
 		func() { kept = must(byHand.Make("buoy", 17, theirs, markOptions{Remarks: &remarks})) })
 
 	inspect := must(fairway.NewLeg("Inspect", fairway.LegOptions{}))
-	own := &leg{label: "Inspect"}
+	own := must(newLeg("Inspect", 0))
+	labels, at, hours := [4]string{"lantern", "mooring", "paint", "topmark"}, 0, 1.0
+	compare("position", 500_000,
+		func() { at++; kept = must(fairway.NewPosition(float64(at%90), 10.25)) },
+		func() { at++; kept = must(newPosition(float64(at%90), 10.25)) })
+	compare("leg", 500_000,
+		func() { at++; kept = must(fairway.NewLeg(labels[at&3], fairway.LegOptions{Hours: &hours})) },
+		func() { at++; kept = must(newLeg(labels[at&3], hours)) })
+	changed, ownChanged := must(fairway.NewLeg("Inspect", fairway.LegOptions{})), must(newLeg("Inspect", 0))
+	compare("setter", 500_000,
+		func() { at++; kept = changed.SetLabel(labels[at&3]) },
+		func() { at++; kept = ownChanged.setLabel(labels[at&3]) })
 	compare("builder", 100_000,
 		func() {
 			b := fairway.NewRefitPlanBuilder().Title("Winter").Crew(3).Tags("ice", "north")

@@ -18,8 +18,28 @@ pub enum Side {
 
 #[derive(Debug, Clone, PartialEq)]
 pub struct Position {
-    pub latitude: f64,
-    pub longitude: f64,
+    latitude: f64,
+    longitude: f64,
+}
+
+impl Position {
+    pub fn new(latitude: f64, longitude: f64) -> Result<Self, Refused> {
+        if !latitude.is_finite() || latitude < -90.0 || latitude > 90.0 {
+            return Err(Refused::Limit("Position", "latitude", "min"));
+        }
+        if !longitude.is_finite() || longitude < -180.0 || longitude > 180.0 {
+            return Err(Refused::Limit("Position", "longitude", "min"));
+        }
+        Ok(Self { latitude: latitude + 0.0, longitude: longitude + 0.0 })
+    }
+
+    pub fn latitude(&self) -> f64 {
+        self.latitude
+    }
+
+    pub fn longitude(&self) -> f64 {
+        self.longitude
+    }
 }
 
 pub trait Mark: Send + Sync {
@@ -127,8 +147,36 @@ impl MarkRegistry {
 
 #[derive(Debug, Clone, PartialEq)]
 pub struct Leg {
-    pub label: String,
-    pub hours: f64,
+    label: String,
+    hours: f64,
+}
+
+fn is_blank(text: &str) -> bool {
+    text.trim_matches([' ', '\t', '\n', '\u{b}', '\u{c}', '\r']).is_empty()
+}
+
+impl Leg {
+    pub fn new(label: &str, hours: f64) -> Result<Self, Refused> {
+        if is_blank(label) {
+            return Err(Refused::Limit("Leg", "label", "not_blank"));
+        }
+        if !hours.is_finite() || hours < 0.0 {
+            return Err(Refused::Limit("Leg", "hours", "min"));
+        }
+        Ok(Self { label: label.to_owned(), hours: hours + 0.0 })
+    }
+
+    pub fn set_label(&mut self, label: &str) -> Result<(), Refused> {
+        if is_blank(label) {
+            return Err(Refused::Limit("Leg", "label", "not_blank"));
+        }
+        label.clone_into(&mut self.label);
+        Ok(())
+    }
+
+    pub fn hours(&self) -> f64 {
+        self.hours
+    }
 }
 
 #[derive(Debug, Clone)]
@@ -144,7 +192,7 @@ pub struct RefitPlan {
 
 impl RefitPlan {
     pub fn new(title: String, legs: Vec<Leg>, crew: i64, tags: Vec<String>) -> Result<Self, Refused> {
-        if title.trim_matches([' ', '\t', '\n', '\u{b}', '\u{c}', '\r']).is_empty() {
+        if is_blank(&title) {
             return Err(Refused::Limit("RefitPlan", "title", "not_blank"));
         }
         if legs.is_empty() {

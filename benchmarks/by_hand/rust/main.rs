@@ -34,7 +34,7 @@ fn compare<A, B>(name: &str, n: u32, mut one: impl FnMut() -> A, mut other: impl
 
 fn main() {
     let ours = fairway::Position::new(54.5, 10.25).unwrap();
-    let theirs = by_hand::Position { latitude: 54.5, longitude: 10.25 };
+    let theirs = by_hand::Position::new(54.5, 10.25).unwrap();
     let (registry, own) = (fairway::MarkRegistry::new(), by_hand::MarkRegistry::new());
     compare(
         "factory",
@@ -50,7 +50,32 @@ fn main() {
     );
 
     let inspect = fairway::Leg::new("Inspect", fairway::LegOptions::default()).unwrap();
-    let own = by_hand::Leg { label: "Inspect".to_owned(), hours: 0.0 };
+    let own = by_hand::Leg::new("Inspect", 0.0).unwrap();
+    let labels = ["lantern", "mooring", "paint", "topmark"];
+    let next = |at: &mut usize| {
+        *at += 1;
+        *at
+    };
+    let (mut at, mut own_at) = (0, 0);
+    compare(
+        "position",
+        500_000,
+        || fairway::Position::new((next(&mut at) % 90) as f64, 10.25).unwrap(),
+        || by_hand::Position::new((next(&mut own_at) % 90) as f64, 10.25).unwrap(),
+    );
+    compare(
+        "leg",
+        500_000,
+        || fairway::Leg::new(labels[next(&mut at) & 3], fairway::LegOptions { hours: 1.0 }).unwrap(),
+        || by_hand::Leg::new(labels[next(&mut own_at) & 3], 1.0).unwrap(),
+    );
+    let (mut changed, mut own_changed) = (inspect.clone(), own.clone());
+    compare(
+        "setter",
+        500_000,
+        || changed.set_label(labels[next(&mut at) & 3]).unwrap(),
+        || own_changed.set_label(labels[next(&mut own_at) & 3]).unwrap(),
+    );
     let tags = || vec!["ice".to_owned(), "north".to_owned()];
     compare(
         "builder",

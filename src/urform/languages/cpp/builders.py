@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import ListOf, SetOf
 from urform.languages.comments import plain
-from urform.languages.cpp.members import moved
+from urform.languages.cpp.members import checks, moved
 from urform.languages.cpp.names import KEYWORDS, MACROS, USED_METHODS
 from urform.languages.names import Words, spoken, with_article
 from urform.plan.model import Builder, Field, Product
@@ -44,6 +44,7 @@ def builder_view(emitter: Emitter, product: Product, builder: Builder) -> View:
     """What the templates ask of a builder."""
     names = BuilderNames(product, builder)
     type_ = emitter.names.type(product.name)
+    moves = builder.resets and not _can_refuse(emitter, product)
     return {
         "type": type_,
         "stem": emitter.names.derived(product.name, "Builder"),
@@ -54,11 +55,11 @@ def builder_view(emitter: Emitter, product: Product, builder: Builder) -> View:
         "returns": f"{emitter.names.derived(product.name, 'Builder')} &" if builder.fluent else "void ",
         "fields": [_field(emitter, names, field, product) for field in product.fields],
         "needed": [{"name": f.name, "stored": emitter.names.stored(f.name)} for f in product.required],
-        "given": [_given(emitter, product, f) for f in product.optional],
+        "given": [_given(emitter, f, moves=moves) for f in product.optional],
         "options": emitter.code.options(product) if product.optional else None,
         "arguments": ", ".join(
             [
-                *(f"*{emitter.names.stored(f.name)}" for f in product.required),
+                *(_handed_on(f, f"*{emitter.names.stored(f.name)}", moves=moves) for f in product.required),
                 *(["std::move(options)"] if product.optional else []),
             ]
         ),
@@ -99,12 +100,22 @@ def _field(emitter: Emitter, names: BuilderNames, field: Field, product: Product
     }
 
 
-def _given(emitter: Emitter, product: Product, field: Field) -> str:
+def _can_refuse(emitter: Emitter, product: Product) -> bool:
+    """Whether the constructor may throw; a builder then keeps what it holds, and hands on copies."""
+    return any(True for field in product.fields for _ in checks(emitter, field, "value"))
+
+
+def _handed_on(field: Field, value: str, *, moves: bool) -> str:
+    return moved(field, value) if moves else value
+
+
+def _given(emitter: Emitter, field: Field, *, moves: bool) -> str:
     """A statement that hands an optional field on, if it was given."""
     stored, option = emitter.names.stored(field.name), emitter.names.option(field.name)
     if field.may_be_absent:
-        return f"options.{option} = {stored};"
-    return f"if ({stored}) {{\n        options.{option} = *{stored};\n    }}"
+        return f"options.{option} = {_handed_on(field, stored, moves=moves)};"
+    held = _handed_on(field, f"*{stored}", moves=moves)
+    return f"if ({stored}) {{\n        options.{option} = {held};\n    }}"
 
 
 def _like(emitter: Emitter, product: Product) -> Iterator[str]:

@@ -251,11 +251,15 @@ TABLE: Table = {
     # --- pools: their support code serves all of them -------------------------------------------------------
     "pool-forgets": [Rewrite(r"^ *slot->(?:held|kept) = [^\n]*\n", "", ("pools",))],
     "pool-ignores": [
-        Rewrite(r"(pool_\.get\(\{(?:[^\n]*?, )?)«local»(?=[,}])", r"\1«constant»", ("pool_source",))
+        Rewrite(
+            r"(pool_\.get\(std::forward_as_tuple\((?:[^\n]*?, )?)«local»(?=[,)])",
+            r"\1«constant»",
+            ("pool_source",),
+        )
     ],
     "pool-by-identity": [
         Rewrite(
-            r"(pool_\.get\(\{(?:[^\n]*?, )?)«local»(?=[,}])",
+            r"(pool_\.get\(std::forward_as_tuple\((?:[^\n]*?, )?)«local»(?=[,)])",
             r"\1«local» + std::to_string([] { static int asked = 0; return ++asked; }())",
             ("pool_source",),
         )

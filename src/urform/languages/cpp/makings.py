@@ -109,7 +109,7 @@ def _pool(emitter: Emitter, product: Product, pool: Pool) -> View:
         "types": ", ".join(f"const {t} &" if not _plain(t) else t for _, t in typed),
         "parameters": ", ".join(referred),
         "key_type": f"std::tuple<{', '.join(t for _, t in typed)}>",
-        "key": f"{{{', '.join(locals_)}}}",
+        "key": f"std::forward_as_tuple({', '.join(locals_)})",
         "passed": ", ".join(locals_),
         "plain": f"{type_}({plain})",
         "differs": differs,

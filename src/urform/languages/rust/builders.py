@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT, ListOf, SetOf
 from urform.languages.comments import plain
-from urform.languages.names import Words, spoken, with_article
+from urform.languages.names import Words, beside, spoken, with_article
 from urform.languages.rust.expressions import is_copied, is_type_default
 from urform.languages.rust.names import BUILDER_METHODS, KEYWORDS
 from urform.languages.rust.products import otherwise
@@ -50,6 +50,7 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
     type_ = emitter.names.type(product.name)
     fails = build_fails(emitter, product)
     needed = product.required
+    moves = builder.resets and not emitter.code.fallible(product)
     return emitter.templates.render(
         "builder",
         product.name,
@@ -70,8 +71,9 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
             "fields": [_field(emitter, names, field, product) for field in product.fields],
             "result": f"Creation<{type_}>" if fails else type_,
             "needed": [f'("{f.name}", self.{emitter.names.stored(f.name)}.is_some())' for f in needed],
-            "lines": list(_needed_lines(emitter, product)),
+            "lines": list(_needed_lines(emitter, product)) if not moves else [],
             "call": _call(emitter, product),
+            "moves": _moving(emitter, product) if moves else None,
             "can_fail": emitter.code.fallible(product),
             "like": [_like(emitter, f) for f in product.fields if _is_apart(f)],
             "like_options": _like_options(emitter, product),
@@ -154,6 +156,32 @@ def _call(emitter: Emitter, product: Product) -> str:
         options = emitter.code.options(product)
         arguments.append(f"{options} {{ {', '.join(apart)}{rest} }}" if apart else "self.options.clone()")
     return f"{emitter.names.type(product.name)}::new({', '.join(arguments)})"
+
+
+def _moving(emitter: Emitter, product: Product) -> dict[str, object]:
+    """How a builder is emptied into a product that nothing can refuse: the pattern of one that is full, and the call."""
+    apart = [field for field in product.optional if _is_apart(field)]
+    local = {field.name: emitter.names.local(field.name) for field in (*product.required, *apart)}
+    stored = {name: emitter.names.stored(name) for name in local}
+    pattern = [f"{stored[f.name]}: Some({local[f.name]})" for f in product.required]
+    pattern += [_bound(stored[f.name], local[f.name]) for f in apart]
+    arguments = [f"&{local[f.name]}" if f.type == TEXT else local[f.name] for f in product.required]
+    if product.optional:
+        rest = beside("options", local.values())
+        pattern.append(_bound("options", rest))
+        given = [f"{emitter.names.option(f.name)}: {otherwise(emitter, f, local[f.name])}" for f in apart]
+        given += [f"..{rest}"] if len(apart) < len(product.optional) else []
+        arguments.append(f"{emitter.code.options(product)} {{ {', '.join(given)} }}" if apart else rest)
+    return {
+        "parts": pattern,
+        "pattern": ", ".join(pattern),
+        "call": f"{emitter.names.type(product.name)}::new({', '.join(arguments)})",
+    }
+
+
+def _bound(field: str, name: str) -> str:
+    """A field of a pattern, which is short where its name is that of the variable."""
+    return name if field == name else f"{field}: {name}"
 
 
 def _like_options(emitter: Emitter, product: Product) -> list[str]:

@@ -220,7 +220,11 @@ def setter_lines(emitter: Emitter, field: Field) -> Lines:
     local = emitter.names.local(field.name)
     place = Place(local, field.type != TEXT, string=False)
     yield from checks(emitter, field, place, optional=field.may_be_absent)
-    yield f"self.{emitter.names.stored(field.name)} = {stored_value(emitter, field, local, given=True)};"
+    stored = f"self.{emitter.names.stored(field.name)}"
+    if field.type == TEXT and not field.may_be_absent:  # into the memory that it has
+        yield f"{local}.clone_into(&mut {stored});"
+    else:
+        yield f"{stored} = {stored_value(emitter, field, local, given=True)};"
     if emitter.code.field_fails(field):
         yield "Ok(())"
 

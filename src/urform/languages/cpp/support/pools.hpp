@@ -5,6 +5,7 @@
 
 #include <atomic>
 #include <cstdint>
+#include <functional>
 #include <map>
 #include <memory>
 #include <mutex>
@@ -22,9 +23,9 @@ public:
         : owner_(std::move(owner)),
           weak_(weak) {}
 
-    /// The product of a key, made if need be; one that waited for a maker that failed tries itself.
-    template <class Maker>
-    Shared<T> get(const Key &key, Maker make) {
+    /// The product of a key, made if need be, found by the parts of the key, of which none is copied; one that waited for a maker that failed tries itself.
+    template <class Parts, class Maker>
+    Shared<T> get(const Parts &key, Maker make) {
         if (std::shared_ptr<const T> found = find(key)) {
             return found;
         }
@@ -79,7 +80,8 @@ private:
         Slot &slot_;
     };
 
-    std::shared_ptr<const T> find(const Key &key) {
+    template <class Parts>
+    std::shared_ptr<const T> find(const Parts &key) {
         const std::lock_guard looking(mutex_);
         const auto place = slots_.find(key);
         if (place == slots_.end()) {
@@ -93,7 +95,8 @@ private:
         return found;
     }
 
-    std::shared_ptr<Slot> slot_of(const Key &key) {
+    template <class Parts>
+    std::shared_ptr<Slot> slot_of(const Parts &key) {
         const std::lock_guard looking(mutex_);
         const auto place = slots_.find(key);
         if (place != slots_.end()) {
@@ -103,13 +106,13 @@ private:
             std::erase_if(slots_, [](const auto &slot) { return slot.second.use_count() == 1 && slot.second->held.expired(); });
             forget_at_ = 2 * slots_.size() + 16;
         }
-        return slots_[key] = std::make_shared<Slot>();
+        return slots_[Key(key)] = std::make_shared<Slot>();
     }
 
     std::string owner_;
     bool weak_;
     mutable std::mutex mutex_{}; // of all that follows, and of what slots hold
-    std::map<Key, std::shared_ptr<Slot>> slots_{};
+    std::map<Key, std::shared_ptr<Slot>, std::less<>> slots_{};
     std::size_t forget_at_ = 16;
     std::int64_t made_ = 0;
     std::int64_t reused_ = 0;
