@@ -154,7 +154,7 @@ _MOVES = (
     "    «type»(«type» &&) = default;\n    «type» &operator=(const «type» &) = default;\n"
     "    «type» &operator=(«type» &&) = default;\n"
 )
-_GET = r"(Shared<T> get\(const Key &key, Maker make\) \{\n)"
+_GET = r"(Shared<T> get\(const Parts &key, Maker make\) \{\n)"
 _ACCIDENT = 'throw std::runtime_error("accident")'
 
 

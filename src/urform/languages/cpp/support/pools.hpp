@@ -23,7 +23,8 @@ public:
         : owner_(std::move(owner)),
           weak_(weak) {}
 
-    /// The product of a key, made if need be, found by the parts of the key, of which none is copied; one that waited for a maker that failed tries itself.
+    /// The product of a key, made if need be; one that waited for a maker that failed tries itself. It is found by the parts of the
+    /// key, so that none of them is copied.
     template <class Parts, class Maker>
     Shared<T> get(const Parts &key, Maker make) {
         if (std::shared_ptr<const T> found = find(key)) {
