@@ -1,23 +1,19 @@
-"""Valid declarations drawn by Hypothesis, so that every feature of the format comes up, with text and names that are hard to write.
+"""Valid declarations drawn by chance, so that every feature of the format comes up, with text and names that are hard to write.
 
 A declaration is drawn as plain data and written much as JSON, which is YAML. What is drawn is valid by construction.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
+from random import Random
 from typing import Any
-
-from hypothesis import strategies as st
 
 from tests.data import Data, Product, element_of, innermost, is_collection, names_in, written
 from tests.values import Values
-from tests.vocabulary import (
-    TEXTS,
-    TYPES,
-    WORDS,
-    folded,
-)
+from tests.vocabulary import TYPES, folded
+
+SETTINGS: Data = {"java": {"package": "harbour.varrow.drawn"}, "go": {"module": "harbour.example/drawn"}}
 
 
 class Drawn(Values):
@@ -69,9 +65,9 @@ class Drawn(Values):
             found[name] = self.field(required=at < required, immutable=immutable, items=items)
         return found
 
-    def operations(self, taken: set[str]) -> dict[str, Data]:
+    def operations(self, taken: set[str], most: int = 2) -> dict[str, Data]:
         found: dict[str, Data] = {}
-        for _ in range(self.number(0, 2)):
+        for _ in range(self.number(0, most)):
             scope: set[str] = set()
             takes = {self.member(scope): self.type(immutable=False) for _ in range(self.number(0, 2))}
             returned = self.type(immutable=False)
@@ -96,22 +92,38 @@ class Drawn(Values):
         taken: set[str] = set()
         operations = self.operations(taken)
         declared: Data = {**self.doc(), **({"mutable": True} if product.mutable else {})}
+        others: Data = {}
         if self.maybe(8) and not product.mutable:
             product.shared = True
             declared["single"] = True
         else:
             product.fields = self.fields(taken, immutable=not product.mutable)
-            if self.maybe(4):
-                name = self.member(taken)
-                product.fields[name] = {
-                    "type": self.one([product.name, f"list<{product.name}>"]),
-                    "needed": False,
-                }
+            wrapper = self._recursion(product, taken) if self.maybe(4) else {}
             declared |= written(product.fields)
             declared |= self._makings(product)
+            others |= wrapper
         declared |= {"operations": operations, "answers": self.answers(operations)} if operations else {}
         self.products[product.name] = product
-        return {product.name: declared}
+        return {product.name: declared, **others}
+
+    def _recursion(self, product: Product, taken: set[str]) -> Data:
+        """A field of a product's own type, by itself, in a list that may be empty, or in a product that wraps it."""
+        wrapper = Product(self.type_name(), mutable=product.mutable)
+        way = self.one(["optional", "list", "required list", "wrapper", "list of wrappers"])
+        inner = wrapper.name if "wrapper" in way else product.name
+        type_ = f"list<{inner}>" if "list" in way else inner
+        product.fields[self.member(taken)] = {
+            "type": type_,
+            "needed": way == "required list" or "list of" in way,
+        }
+        product.endless = True
+        if "wrapper" not in way:
+            return {}
+        of_wrapper: set[str] = set()
+        wrapper.fields = {self.member(of_wrapper): {"type": product.name, "needed": self.maybe()}}
+        wrapper.endless = True
+        self.products[wrapper.name] = wrapper
+        return {wrapper.name: {**({"mutable": True} if wrapper.mutable else {}), **written(wrapper.fields)}}
 
     def _makings(self, product: Product) -> Data:
         found: Data = {}
@@ -178,7 +190,9 @@ class Drawn(Values):
         self.products[product.name] = product
         if not product.by_values:  # a variant that is chosen by values cannot be written by itself
             for name in product.variants:
-                self.kinds[name] = Product(name, product.mutable, fields=product.every_field(name))
+                kind = Product(name, product.mutable, fields=product.every_field(name))
+                kind.shared = "single" in variants[name]
+                self.kinds[name] = kind
         return {product.name: declared}
 
     def _variant(
@@ -201,6 +215,7 @@ class Drawn(Values):
             }  # parameters of one name have one type
             own = self.fields(taken | same, immutable=not base.mutable, most=2, needed=free)
             base.variants[name] = own
+            taken = taken | {folded(field) for field in own}
             declared |= written(own)
             others = {
                 n: self.of_field(f)
@@ -208,7 +223,9 @@ class Drawn(Values):
                 if not f["needed"] and self.maybe(3) and self.may_be_written(f["type"])
             }
             declared |= {"defaults": others} if others else {}
-        answers = self.answers(operations)
+        own_operations = self.operations(taken, most=1) if self.maybe(3) else {}
+        declared |= {"operations": own_operations} if own_operations else {}
+        answers = self.answers({**operations, **own_operations})
         return declared | ({"answers": answers} if answers else {})
 
     def _by_values(self, product: Product) -> Data:
@@ -222,8 +239,7 @@ class Drawn(Values):
         if conditions and self.maybe():
             refused = [self._condition(conditions) for _ in range(self.number(1, 2))]
             chosen["refuse"] = [
-                {"when": when, "reason": self.draw(TEXTS.filter(bool))} if self.maybe(3) else when
-                for when in refused
+                {"when": when, "reason": self.text()} if self.maybe(3) else when for when in refused
             ]
         *first, last = list(product.variants)
         chosen["choose"] = [
@@ -267,12 +283,13 @@ class Drawn(Values):
             return {}
         roles: dict[str, tuple[Product, bool]] = {}
         taken: set[str] = set()
+        lists_only = self.maybe(5)
         for _ in range(self.number(1, 3)):
-            roles[self.member(taken)] = (self.one(able), self.maybe(3))
+            roles[self.member(taken)] = (self.one(able), lists_only or self.maybe(3))
         members = {}
         scope: set[str] = set()
         for _ in range(self.number(1, 3)):
-            name = self.name(scope, TYPES, st.sampled_from(["Ice", "Open", "Calm"]))
+            name = self.name(scope, TYPES, ("Ice", "Open", "Calm"))
             members[name] = {
                 role: [self._part(product, several=True) for _ in range(self.number(0, 2))]
                 if several
@@ -312,15 +329,15 @@ class Drawn(Values):
         families = self.family() if self.maybe() else {}
         return {
             "urform": 1,
-            "name": self.name(set(), ["harbour", "fairway", "class", "test", "list", "int", "java"], WORDS),
+            "name": self.name(set(), ["harbour", "fairway", "class", "test", "list", "int", "java"]),
             **self.doc(),
+            **({"targets": SETTINGS} if self.maybe(5) else {}),
             **({"choices": choices} if choices else {}),
             "products": products,
             **({"families": families} if families else {}),
         }
 
 
-@st.composite
-def declarations(draw: Callable[[st.SearchStrategy[Any]], Any]) -> Data:
+def declaration(chance: Random) -> Data:
     """A whole valid declaration as data."""
-    return Drawn(draw).whole()
+    return Drawn(chance).whole()

@@ -15,13 +15,14 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import HealthCheck, Phase, given, seed, settings
+from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.batches import complaints, plan_of, projects
 from tests.conftest import BUILT_IN, TRY_ALL, third_of_today
 from tests.data import Data, text_of
-from tests.declarations import declarations
+from tests.declarations import declaration
+from tests.features import SITUATIONS, possible_pairs, situations, together, usable, used
 from urform.declaration import read, read_string
 from urform.languages import known_targets, target
 from urform.languages.target import Target
@@ -31,25 +32,18 @@ from urform.plan.text import plan_text
 from urform.plan.validate import validate
 
 BATCH = 25  # projects that a compiler is paid once for
-ANOTHER = 1_000_003  # from one seed to the next, where one does not give enough
 QUIET = settings(deadline=None, suppress_health_check=list(HealthCheck), database=None)
 
 
 def drawn(count: int, number: int) -> list[Data]:
     """That many declarations, the same for the same number; no two use just the same features, as is often drawn."""
     found: dict[frozenset[tuple[str, int]], Data] = {}
-
-    @settings(QUIET, max_examples=2 * count, phases=[Phase.generate])
-    @given(declarations())
-    def collect(declaration: Data) -> None:
-        used = Counter(feature for feature in features(declaration) if feature in FEATURES)
-        found.setdefault(frozenset(used.items()), declaration)
-
-    again = 0
+    chance = random.Random(number)
     while len(found) < count:
-        seed(number + again * ANOTHER)(collect)()
-        again += 1
-    return list(found.values())[:count]
+        one = declaration(chance)
+        used = Counter(feature for feature in features(one) if feature in FEATURES)
+        found.setdefault(frozenset(used.items()), one)
+    return list(found.values())
 
 
 def telling(candidates: Sequence[Data], count: int) -> list[Data]:
@@ -80,8 +74,8 @@ def telling(candidates: Sequence[Data], count: int) -> list[Data]:
 def test_drawn_declarations_are_planned_and_emitted(request: pytest.FixtureRequest) -> None:
     """Each target writes the same twice, below its folder, with a test or a reason for every claim."""
     count, number = request.config.getoption("--declarations"), request.config.getoption("--seed")
-    for declaration in drawn(count, number) if count else kept(request)[::2]:
-        plan = plan_of(text_of(declaration))
+    for each in drawn(count, number) if count else kept(request)[::2]:
+        plan = plan_of(text_of(each))
         claims = claims_of(plan)
         validate(plan, claims)
         assert plan_text(plan, claims)
@@ -153,14 +147,22 @@ def features(data: Any) -> Iterator[str]:
         yield from features(value)
 
 
+MANY = 6000  # declarations within which everything has to come up; most of it does in a hundred
+
+
 @pytest.mark.slow
-def test_drawn_declarations_use_every_feature() -> None:
-    missing = set(FEATURES)
-    for number in range(8):
-        missing -= {feature for declaration in drawn(80, number) for feature in features(declaration)}
-        if not missing:
+def test_everything_that_there_is_in_the_format_is_drawn(request: pytest.FixtureRequest) -> None:
+    """Every key, word and form, every kind of type in every place; every pair that can stand in one product."""
+    chance = random.Random(request.config.getoption("--seed"))
+    wanted = usable() | SITUATIONS | set(map(frozenset, possible_pairs()))
+    for _ in range(MANY):
+        one = declaration(chance)
+        pairs = together(one)
+        assert pairs <= possible_pairs(), "what APART says is not so"
+        wanted -= used(one) | set(situations(one)) | pairs
+        if not wanted:
             break
-    assert missing == set()
+    assert wanted == set()
 
 
 # --- with the real tools -------------------------------------------------------------------------------
@@ -174,7 +176,7 @@ def kept(request: pytest.FixtureRequest) -> list[Data]:
     """The declarations that are kept; renewed, they are drawn again."""
     if request.config.getoption("--renew"):
         found = telling(drawn(KEPT_OF, request.config.getoption("--seed")), KEPT_COUNT)
-        KEPT.write_text("".join(f"{declaration!a}\n" for declaration in found), encoding="ascii")
+        KEPT.write_text("".join(f"{each!a}\n" for each in found), encoding="ascii")
     return [ast.literal_eval(line) for line in KEPT.read_text(encoding="ascii").splitlines()]
 
 

@@ -1,33 +1,33 @@
-"""Names, types, limits and values, drawn by Hypothesis so that they are valid."""
+"""Names, types, limits and values, drawn by chance so that they are valid."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from functools import cache
 from math import inf, nextafter
+from random import Random
 from typing import Any, TypeVar
 
-from hypothesis import strategies as st
-
 from tests.data import Data, Product, innermost, is_collection, within
-from tests.vocabulary import (
-    BLANK,
-    INTEGERS,
-    MEMBERS,
-    REALS,
-    TEXTS,
-    TYPES,
-    WORDS,
-    folded,
-)
+from tests.identifiers import identifiers
+from tests.vocabulary import BLANK, MEMBERS, TYPES, a_real, a_text, a_word, an_integer, folded
 
 T = TypeVar("T")
+TARGETS = ("cpp", "go", "java", "python", "rust", "typescript")
+
+
+@cache
+def template_words(target: str) -> tuple[str, ...]:
+    """What occurs in the templates and the support code of a target: what a declared name could meet."""
+    return tuple(identifiers(target))
 
 
 class Values:
     """Draws names, types, limits, and values that keep them, within what was declared so far."""
 
-    def __init__(self, draw: Callable[[st.SearchStrategy[T]], T]) -> None:
-        self.draw: Callable[[st.SearchStrategy[Any]], Any] = draw
+    def __init__(self, chance: Random) -> None:
+        self.chance = chance
+        self.template_words = template_words(chance.choice(TARGETS))
         self.types: set[str] = set()
         self.choices: dict[str, list[str]] = {}
         self.products: dict[str, Product] = {}
@@ -37,18 +37,24 @@ class Values:
 
     def maybe(self, often: int = 2) -> bool:
         """True once in so many times."""
-        return bool(self.draw(st.integers(0, often - 1)) == 0)
+        return self.chance.randrange(often) == 0
 
     def one(self, found: Sequence[T]) -> T:
-        chosen: T = self.draw(st.sampled_from(list(found)))
-        return chosen
+        return self.chance.choice(found)
 
     def number(self, low: int, high: int) -> int:
-        return int(self.draw(st.integers(low, high)))
+        return self.chance.randint(low, high)
 
-    def name(self, taken: set[str], pool: Sequence[str], others: st.SearchStrategy[str]) -> str:
-        """A name that meets none of its scope; its folded form is taken from then on."""
-        found = str(self.draw(st.one_of(st.sampled_from(list(pool)), others)))
+    def text(self) -> str:
+        """A text that is not empty."""
+        return a_text(self.chance) or "A mark."
+
+    def name(self, taken: set[str], *pools: Sequence[str]) -> str:
+        """A name that meets none of its scope; its folded form is taken from then on. One in so many is any word."""
+        pool = self.chance.choice((*pools, None))
+        found = a_word(self.chance) if pool is None else self.one(pool)
+        if pools[0] is TYPES:
+            found = "".join(part[:1].upper() + part[1:] for part in found.split("_"))
         ending = 0
         while folded(found + (str(ending) if ending else "")) in taken:
             ending += 1
@@ -57,14 +63,13 @@ class Values:
         return found
 
     def member(self, taken: set[str]) -> str:
-        return self.name(taken, MEMBERS, WORDS)
+        return self.name(taken, MEMBERS, self.template_words)
 
     def type_name(self) -> str:
-        camel = WORDS.map(lambda word: "".join(part[:1].upper() + part[1:] for part in word.split("_")))
-        return self.name(self.types, TYPES, camel.filter(lambda name: name[:1].isalpha()))
+        return self.name(self.types, TYPES, self.template_words)
 
     def doc(self) -> Data:
-        return {"doc": self.draw(TEXTS.filter(bool))} if self.maybe(3) else {}
+        return {"doc": self.text()} if self.maybe(3) else {}
 
     # --- types ------------------------------------------------------------------------------------------
 
@@ -103,9 +108,9 @@ class Values:
         if not self.maybe():
             return {}
         if type_ == "integer":
-            return self._of_numbers(self.draw(INTEGERS), lambda: self.number(0, 9), {"one_of": True})
+            return self._of_numbers(an_integer(self.chance), lambda: self.number(0, 9), {"one_of": True})
         if type_ == "real":
-            return self._of_numbers(self.draw(REALS), lambda: self.number(0, 40) / 8, {})
+            return self._of_numbers(a_real(self.chance), lambda: self.number(0, 40) / 8, {})
         if type_ == "text":
             return self._of_texts()
         if is_collection(type_):
@@ -116,7 +121,7 @@ class Values:
 
     def _of_numbers(self, middle: float, step: Callable[[], float], more: Mapping[str, bool]) -> Data:
         if more.get("one_of") and self.maybe(4):
-            words = {middle, *self.draw(st.lists(INTEGERS, max_size=3))}
+            words = {middle, *(an_integer(self.chance) for _ in range(self.number(0, 3)))}
             return {"one_of": sorted(words)}
         most = 2**53 - 1 if more else 1e306
         below, above = max(middle - step(), -most), min(middle + step(), most)
@@ -133,7 +138,8 @@ class Values:
 
     def _of_texts(self) -> Data:
         if self.maybe(4):
-            return {"one_of": self.draw(st.lists(TEXTS, min_size=1, max_size=4, unique=True))}
+            words = (a_text(self.chance) for _ in range(self.number(1, 4)))
+            return {"one_of": list(dict.fromkeys(words))}
         found: Data = {"not_blank": True} if self.maybe() else {}
         fewest = self.number(0, 3)
         if self.maybe(3):
@@ -172,7 +178,7 @@ class Values:
         low = limits.get("min", after if "above" in limits else None)
         high = limits.get("max", before if "below" in limits else None)
         if low is None and high is None:
-            found = self.draw(INTEGERS if whole else REALS)
+            found = an_integer(self.chance) if whole else a_real(self.chance)
             return found
         edge = low if low is not None else high
         inner = [edge] if "above" not in limits and "below" not in limits else []
@@ -183,7 +189,7 @@ class Values:
     def _text(self, limits: Data) -> str:
         if "one_of" in limits:
             return str(self.one(limits["one_of"]))
-        found = str(self.draw(TEXTS))
+        found = a_text(self.chance)
         if "max_length" in limits:
             found = found[: limits["max_length"]]
         if limits.get("not_blank") and not found.strip(BLANK):
@@ -193,6 +199,9 @@ class Values:
 
     def _collection(self, type_: str, limits: Data, each: Data) -> Any:
         fewest = limits.get("min_length", 0)
+        holds = self.product(innermost(type_))
+        if holds is not None and holds.endless and fewest == 0:
+            return {} if type_.startswith("map") else []  # or it would go on
         size = self.number(fewest, min(limits.get("max_length", fewest + 2), fewest + 2))
         kind, inner = type_.split("<", 1)
         inner = inner[:-1]
@@ -209,8 +218,13 @@ class Values:
         """A product, written down: what it needs, and something more at times."""
         variant = self.one(list(product.variants)) if product.variants else None
         fields = product.every_field(variant)
-        given = {name: self.of_field(f) for name, f in fields.items() if f["needed"] or self.maybe(3)}
+        given = {name: self.of_field(f) for name, f in fields.items() if f["needed"] or self._adds(f)}
         return {"use": variant, **given} if variant is not None else given
+
+    def _adds(self, declared: Data) -> bool:
+        """Whether an optional field is given; never one that could go on for ever."""
+        holds = self.product(innermost(declared["type"]))
+        return self.maybe(3) and not (holds is not None and holds.endless)
 
     def of_field(self, declared: Data) -> Any:
         """A value of a field."""

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from hypothesis import strategies as st
+from random import Random
+from string import ascii_lowercase, digits
 
 # Words of the targets, names that generated code would like to have, and names that Port Varrow has.
 MEMBERS = (
@@ -43,18 +44,61 @@ AWKWARD = (
     "\t",
 )
 CONDITION_WORDS = ("and", "or", "not", "blank", "size", "present", "true", "false", "a", "b")
-CHARACTERS = st.characters(exclude_categories=["Cs"])
-TEXTS = st.one_of(
-    st.sampled_from(AWKWARD),
-    st.text(CHARACTERS, max_size=12),
-    st.lists(st.sampled_from([*AWKWARD, "a", "A mark.", "word "]), max_size=4).map("".join),
+ENDS = (
+    *('"' * times for times in (1, 2, 3, 4)),
+    *("'" * times for times in (1, 3)),
+    *("\\" * times for times in (1, 2, 3)),
+    '\\"',
+    '\\\\"',
+    *("*/ */ -- {@ #} {@code ` ``` %} }} -> \n \r".split(" ")),
 )
-WORDS = st.from_regex(r"[a-z][a-z0-9]{0,6}(_[a-z0-9]{1,5}){0,2}", fullmatch=True)
-INTEGERS = st.one_of(st.integers(-20, 20), st.integers(-(2**53) + 1, 2**53 - 1))
-REALS = st.one_of(
-    st.integers(-50, 50).map(lambda n: n / 4),
-    st.sampled_from([0.0, -0.0, 1e300, -1e300, 5e-324, 0.1, 1 / 3, 2.0**53, 7, -3]),
-)
+
+
+def a_character(chance: Random) -> str:
+    """One of all code points that are no surrogates; every other one is plain."""
+    if chance.random() < 0.5:
+        return chr(chance.randrange(0x20, 0x7F))
+    found = chance.choice((chance.randrange(0x110000 - 0x800), chance.randrange(0x3000)))
+    return chr(found + 0x800 if found >= 0xD800 else found)
+
+
+def a_text(chance: Random) -> str:
+    """A text that may be anything, an awkward one, several of them, or one with an awkward end."""
+    match chance.randrange(4):
+        case 0:
+            return chance.choice(AWKWARD)
+        case 1:
+            return "".join(a_character(chance) for _ in range(chance.randint(0, 12)))
+        case 2:
+            return "A mark " * chance.randint(0, 1) + chance.choice(ENDS)
+    return "".join(chance.choice((*AWKWARD, "a", "A mark.", "word ")) for _ in range(chance.randint(0, 4)))
+
+
+def a_word(chance: Random) -> str:
+    """A lower_snake name."""
+    parts = [chance.choice(ascii_lowercase) + _letters(chance, 0, 6)]
+    return "_".join(parts + [_letters(chance, 1, 5) for _ in range(chance.randint(0, 2))])
+
+
+def _letters(chance: Random, least: int, most: int) -> str:
+    return "".join(chance.choice(ascii_lowercase + digits) for _ in range(chance.randint(least, most)))
+
+
+def an_integer(chance: Random) -> int:
+    """A small one, or any that a double holds."""
+    return chance.choice((chance.randint(-20, 20), chance.randint(-(2**53) + 1, 2**53 - 1)))
+
+
+def a_real(chance: Random) -> float:
+    """A plain one, or one at the edges of what a double holds."""
+    return chance.choice(
+        (
+            chance.randint(-50, 50) / 4,
+            chance.choice((0.0, -0.0, 1e300, -1e300, 5e-324, 0.1, 1 / 3, 2.0**53, 7, -3)),
+        )
+    )
+
+
 BLANK = " \t\n\x0b\x0c\r"
 
 
