@@ -123,8 +123,13 @@ class _Director:
     def _factory(self, factory: Factory) -> Scene:
         base = self._plan.products[factory.product]
         given = self._values({f.name: v for f in base.required if (v := self._witnesses.of(f)) is not None})
-        registry = "registry" if factory.form == "registry" else None
-        lines: list[Line] = [NewRegistry("registry", base.name)] if registry else []
+        registry = None
+        lines: list[Line] = []
+        if factory.form == "registry":
+            registry = "registry"
+            while registry in factory.kinds:  # of each kind a variable is called like its key
+                registry = f"all_{registry}"
+            lines.append(NewRegistry(registry, base.name))
         for key, variant in factory.kinds.items():
             self._shown.add(variant)
             lines += [Ask(key_name(variant), base.name, key, given, registry), Print(key, key_name(variant))]

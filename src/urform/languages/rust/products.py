@@ -76,6 +76,8 @@ def product_text(emitter: Emitter, product: Product) -> str:
     hidden = code.hidden(product)
     is_open = base is not None and code.is_open(base)
     shown = base.fields if base is not None and not is_open else ()
+    of_trait = tuple(o for o in product.operations if is_open and o.owner != product.name)
+    inherent = tuple(o for o in product.operations if o not in of_trait)
     view = {
         "type": type_,
         "a": with_article(type_),
@@ -102,7 +104,8 @@ def product_text(emitter: Emitter, product: Product) -> str:
         "body": list(_body(emitter, product, fails)),
         "accessors": [_accessor(emitter, f, product) for f in product.own_fields],
         "inherited": [_accessor(emitter, f, product) for f in shown],
-        "operations": list(operation_views(emitter, product, product.operations)),
+        "operations": list(operation_views(emitter, product, inherent)),
+        "of_trait": list(operation_views(emitter, product, of_trait)),
         "duplicate": list(duplicates(emitter, product)),
     }
     return emitter.templates.render("product", product.name, p=view)
