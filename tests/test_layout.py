@@ -54,6 +54,11 @@ def test_nor_of_what_is_only_grouped() -> None:
     assert f"{LONG},\n" not in laid_out
 
 
+def test_a_tuple_of_one_stays_whole_beside_what_can_be_broken() -> None:
+    laid_out = lay_out(f"assert tuple(type(each) for each in {LONG}({LONG})) == ({LONG[:9]},)", PYTHON)
+    assert laid_out.endswith(f"\n) == ({LONG[:9]},)")
+
+
 def test_a_choice_of_values_stands_in_parentheses_however_long_its_target() -> None:
     name = "n" * 80
     laid_out = lay_out(f"    self.{name} = 1.0 if {name} is None else {name}", PYTHON)

@@ -132,7 +132,7 @@ def broken(line: str, style: Style) -> Iterator[str]:
         for link in calls:
             yield from broken(margin + style.indent + link, style)
         return
-    split = last_brackets(_before_result(stripped))
+    split = _last_split(stripped, style)
     if style.operators and (split is None or columns(margin + stripped[: split[0] + 1], style) > style.width):
         first, *others = _at_operators(stripped)
         if others:
@@ -185,6 +185,16 @@ def _one_a_line(head: str, operands: list[str], tail: str, margin: str, style: S
         for operand in operands:
             yield from broken(inner + operand, style)
     yield margin + tail
+
+
+def _last_split(line: str, style: Style) -> tuple[int, int] | None:
+    """The last brackets that can be broken; a tuple of one at the end of a comparison stays whole, as with ruff."""
+    split = last_brackets(_before_result(line))
+    if split is not None and style.parentheses and line[split[0] - 4 : split[0]] == " == ":
+        body = line[split[0] + 1 : split[1]]
+        if body.endswith(",") and len(elements_of(body)) == 1:
+            return last_brackets(line[: split[0] - 4]) or split
+    return split
 
 
 _SIGNS = [re.compile(each) for each in (r" (?=(?:\|\||&&) )", r" (?=[?:] )", r"(?<= =) ")]
