@@ -192,6 +192,22 @@ final class ClientTest {
                 () -> registry.make(null, 3L, HARBOUR, new Mark.Options()));
     }
 
+    /** Options that are null are missing, and no accident. */
+    @Test
+    void refusesOptionsThatAreNull() {
+        List<Executable> makings =
+                List.of(
+                        () -> new Leg("Inspect", null),
+                        () -> new Buoy(3L, HARBOUR, (Buoy.Options) null),
+                        () -> new Buoy(3L, HARBOUR, (Mark.Options) null),
+                        () -> new MarkRegistry().make("beacon", 3L, HARBOUR, null),
+                        () -> new SteelHull(null));
+        for (Executable making : makings) {
+            var missing = assertThrows(CreationException.MissingFields.class, making);
+            assertEquals(List.of("options"), missing.fields());
+        }
+    }
+
     /** Options of a kind, given through the entry of all kinds, are used. */
     @Test
     void optionsOfAKindArriveThroughTheBase() {

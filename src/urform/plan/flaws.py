@@ -17,6 +17,7 @@ WORDS: dict[str, str] = {
     "accepts-missing": "nobody notices that {member} is missing",
     "absent-fails": "leaving out {member} is an accident",
     "unlimited": "{aspect} of {member} refuses nothing",
+    "keeps-sign-of-zero": "{member} of {owner} keeps the sign of a zero",
     "uncompared": "two of {owner} are equal whatever their {member}",
     "equal-by-identity": "{owner} is equal to itself alone",
     "kept-as-given": "{member} of {owner} is the very collection or product that was handed in",

@@ -179,6 +179,7 @@ TABLE: Table = {
     ],
     "absent-fails": [Rewrite(r"(?:std::move\(«given»\)|«given»)(?=[,)\n }])", "«absent»", ("source",))],
     "unlimited": [Rewrite(r"if \(([^\n]*)\) \{(\n *" + _LIMIT + ")", r"if (false && (\1)) {\2", ("source",))],
+    "keeps-sign-of-zero": [Rewrite(r"(\b«name»(?:\(| = ))detail::plain_zero\(", r"\1(", ("source",))],
     "uncompared": [Rewrite(r"«name» == (?:other|that)\.«name»\b", "true", ("source",))],
     "equal-by-identity": [
         Rewrite(

@@ -229,8 +229,7 @@ class Writer:
         field = self.scope.field(path)
         got = self.accessor(path)
         yield f"EXPECT_EQ({got}, {self.code.wanted(value, field)});"
-        if not field.may_be_absent:
-            yield from _sign(field.type, got, value)
+        yield from _sign(field.type, f"*{got}" if field.may_be_absent else got, value)
 
     def _more(self, step: Step) -> Iterator[str]:
         match step:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
@@ -188,6 +189,8 @@ class Expressions:
     def operand(self, operand: Operand) -> str:
         """What a test hands in."""
         match operand:
+            case Real(number) if number == 0 and math.copysign(1, number) < 0:
+                return "math.Copysign(0, -1)"  # the literal -0.0 is a plain zero
             case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries() | Made():
                 return self.value(operand)
             case Var(name):

@@ -109,6 +109,10 @@ TABLE: Table = {
             r"(case|if) ([^\n]*?)(:| \{)(\n\t*return [^\n]*" + _LIMIT + ")", r"\1 []bool{\2, false}[1]\3\4"
         )
     ],
+    "keeps-sign-of-zero": [
+        Rewrite(r"(\b«name»(?: =|:) *)zeroedCopy\(", r"\1copyOf(", _PRODUCTS),
+        Rewrite(r"(\b«name»(?: =|:) *(?:Some\()?)zeroed\(", r"\1(", _PRODUCTS),
+    ],
     "uncompared": [
         Rewrite(
             r"((?:^\treturn|&&|^\t\t) ?)(" + _PARTS + r"\b(?:other|that)\.«name»\b" + _PARTS + ")(?= &&|$)",

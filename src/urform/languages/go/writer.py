@@ -250,6 +250,7 @@ class Writer:
             got, ok = self.fresh("value"), f"ok{self._extra if self._extra > 1 else ''}"
             yield f"{got}, {ok} := {accessor}"
             yield f'isGiven(t, "{path.field}", {got}, {ok}, {self._typed(field.type, value)})'
+            yield from self._sign(path.field, field.type, got, value)
             return
         yield from self._is(path.field, field.type, accessor, value)
 
@@ -259,6 +260,10 @@ class Writer:
             yield f'is(t, "length of {what}", len({got}), 0)'
             return
         yield f'is(t, "{what}", {got}, {self._typed(type_, value)})'
+        yield from self._sign(what, type_, got, value)
+
+    def _sign(self, what: str, type_: Type, got: str, value: Operand | Value) -> Iterator[str]:
+        """A zero is a plain one, which a comparison does not tell."""
         if type_ == REAL and isinstance(value, Real) and value.number == 0:
             yield f'is(t, "sign of {what}", math.Signbit({got}), false)'
 

@@ -79,6 +79,7 @@ TABLE: Table = {
         Rewrite(r'^\s*Check\.that\(.*, "«owner»", "«member»", "«aspect»", [^\n]*\);\n', ""),
         Rewrite(r'Check\.finite\("«owner»", "«member»", "«aspect»", ([^()]*)\)', r"\1"),
     ],
+    "keeps-sign-of-zero": [Rewrite(r"(\b«name» = [^;\n]*?) \+ 0\.0;", r"\1;")],
     "uncompared": [
         Rewrite(r"\s*&& [^&;\n]*\bthat\.«name»\b[^&;\n]*(?=[;\n]| &&)", ""),
         Rewrite(_RECORD, r"\1" + _EQUALS % 'urform.faults.Faults.equalSave(this, other, "«name»")'),

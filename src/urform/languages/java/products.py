@@ -162,20 +162,24 @@ def _guarded(lines: list[str], value: str) -> Iterator[str]:
 
 def _missing(emitter: Emitter, product: Product) -> Iterator[str]:
     """One statement that refuses everything that is missing."""
+    base = emitter.plan.products[product.base] if product.base is not None else None
     needed = [field for field in product.required if emitter.is_reference(field)]
-    if not needed or emitter.hidden(product):
+    options = bool(product.optional) and not (base is not None and base.optional)  # or the base looks at them
+    if not (needed or options) or emitter.hidden(product):
         return  # a factory by values refuses what is missing before it calls a constructor
     if (
-        product.base is not None
+        base is not None
+        and not options
         and all(field.owner == product.base for field in needed)
         and _same_name(emitter, product)
     ):
         return  # the base's constructor does it
     owner = "getClass()" if product.abstract else f'"{product.name}"'
-    asked = "".join(f'.unless("{f.name}", {emitter.names.member(f.name)})' for f in needed)
-    refused = f"new Missing({owner}){asked}.refuse();"
-    if product.abstract and len(needed) <= SEVERAL:  # to ask for the class costs half as much as all the rest
-        yield f"if ({' || '.join(f'{emitter.names.member(f.name)} == null' for f in needed)}) {{"
+    asked = [(f.name, emitter.names.member(f.name)) for f in needed] + [("options", "options")] * options
+    said = "".join(f'.unless("{name}", {member})' for name, member in asked)
+    refused = f"new Missing({owner}){said}.refuse();"
+    if product.abstract and len(asked) <= SEVERAL:  # to ask for the class costs half as much as all the rest
+        yield f"if ({' || '.join(f'{member} == null' for _, member in asked)}) {{"
         yield f"    {refused}"
         yield "}"
     else:
@@ -224,7 +228,8 @@ def _widened(emitter: Emitter, product: Product, base: Product | None) -> Iterat
     kind = beside("own", names)  # options of the kind, given through those of the base
     found = (f"options instanceof Options {kind} ? {kind}.{emitter.names.member(f.name)} : null" for f in own)
     nothing = ", ".join([*names, "options", *found])
-    given = ", ".join([*names, "options", *(f"options.{emitter.names.member(field.name)}" for field in own)])
+    there = f'Check.given("{product.name}", "options", options)'
+    given = ", ".join([*names, there, *(f"options.{emitter.names.member(field.name)}" for field in own)])
     wider = f"{emitter.names.type(base.name)}.Options options"
     yield _constructor("public ", [*required, wider], [f"this({nothing});"])
     yield _constructor("public ", [*required, "Options options"], [f"this({given});"])

@@ -30,6 +30,7 @@ def selection_view(emitter: Emitter, product: Product) -> dict[str, object] | No
         for f in selection.required
         if emitter.is_reference(f)
     )
+    asked += '.unless("options", options)' if selection.optional else ""
     names = [emitter.names.member(f.name) for f in selection.required]
     taken = [*names, "options"]
     return {

@@ -56,6 +56,7 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
         product.name,
         b={
             "type": type_,
+            "stem": emitter.names.stem(product.name),
             "a": article(product.name),
             "spoken": spoken(product.name),
             "resets": builder.resets,

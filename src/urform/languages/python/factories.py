@@ -22,7 +22,7 @@ def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
             if emitter.plan.products[variant].key == key
             else text_literal(key),
             "type": emitter.names.type(variant),
-            "creator": f"{emitter.names.type(variant)}Creator",
+            "creator": f"{emitter.names.stem(variant)}Creator",
         }
         for key, variant in factory.kinds.items()
     ]
@@ -30,7 +30,7 @@ def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
     named = factory.unknown not in ("error", "nothing")
     unknown = emitter.names.type(factory.unknown) if named else factory.unknown
     creators = factory.form == "creators"
-    result = f"{type_}Creator" if creators else type_
+    result = f"{emitter.names.stem(product.name)}Creator" if creators else type_
     said = {"error": "an unknown key is refused", "nothing": "None for an unknown key"}
     fallback = said.get(factory.unknown) or f"{article(factory.unknown)} for an unknown key"
     what = f"The creator of {article(product.name)}" if creators else article(product.name).capitalize()
@@ -39,13 +39,16 @@ def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
         product.name,
         g={
             "type": type_,
+            "stem": emitter.names.stem(product.name),
             "owner": product.name,
             "spoken": spoken(product.name),
             "form": factory.form,
             "function": emitter.names.function(
                 f"{snake(product.name)}_creator" if creators else product.name
             ),
-            "kwargs": f", **fields: Unpack[{type_}Fields]" if product.fields else "",
+            "kwargs": f", **fields: Unpack[{emitter.names.stem(product.name)}Fields]"
+            if product.fields
+            else "",
             "pass_on": "**fields" if product.fields else "",
             "result": result + (" | None" if factory.unknown == "nothing" else ""),
             "kinds": kinds,
@@ -66,6 +69,7 @@ def fields_text(emitter: Emitter, product: Product) -> str:
         product.name,
         g={
             "type": emitter.names.type(product.name),
+            "stem": emitter.names.stem(product.name),
             "spoken": spoken(product.name),
             "fields": [_typed_dict_field(emitter, field) for field in product.fields],
             "required": product.required,

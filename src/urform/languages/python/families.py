@@ -75,7 +75,7 @@ def _role(emitter: Emitter, role: Role) -> View:
     return {
         "name": role_name(emitter.names, role),
         "role": role.name,
-        "kwargs": f", **fields: Unpack[{type_}Fields]" if fields else "",
+        "kwargs": f", **fields: Unpack[{emitter.names.stem(role.product)}Fields]" if fields else "",
         "result": f"list[{type_}]" if role.several else type_,
         "pass_on": ["**fields"] if fields else [],
     }

@@ -99,6 +99,10 @@ TABLE: Table = {
     "unlimited:each.choice": [
         Rewrite(r'choice\("«owner»", "«member»", ([\w.]+), \w+, within="each\."\)', r"\1")
     ],
+    "keeps-sign-of-zero": [
+        Rewrite(r'^(\s*)value = (real\("«owner»", "«member»", [^\n]*)$', r"\1\2"),
+        Rewrite(r'^(\s*)put\(self, "«name»", (real\("«owner»", "«member»", [^\n]*)\)$', r"\1\2"),
+    ],
     "uncompared": [
         Rewrite(
             r"^    «name»: ([^=\n]+) = ([^\n]+)$",

@@ -115,14 +115,14 @@ class MakingWriter:
         return None
 
     def _entry(self, product: str, or_nothing: bool) -> str:
-        return self._names.function(product) + ("_or_none" if or_nothing else "")
+        return self._names.lenient(product) if or_nothing else self._names.function(product)
 
     # --- builders ---------------------------------------------------------------------------------------
 
     def _builders(self, step: Step) -> Iterator[str] | None:
         match step:
             case NewBuilder(var, product, preset, like):
-                made = f"{self._names.type(product)}Builder"
+                made = f"{self._names.stem(product)}Builder"
                 if preset is not None:
                     made += f".{self._builder_names(product).preset(preset)}()"
                 elif like is not None:
@@ -158,7 +158,7 @@ class MakingWriter:
     def _chained(self, var: str, product: str, arguments: Arguments) -> Iterator[str]:
         names = self._builder_names(product)
         builder = f"{self._w.var(var)}_builder"
-        yield f"{builder} = {self._names.type(product)}Builder()"
+        yield f"{builder} = {self._names.stem(product)}Builder()"
         for name, value in arguments.items():
             setter = names.setter(self._plan.products[product].field(name))
             yield f"assert {builder}.{setter}({self._w.operand(value)}) is {builder}"
@@ -188,7 +188,7 @@ class MakingWriter:
     def _exemplars(self, step: Step) -> Iterator[str] | None:
         match step:
             case NewExemplars(var, product):
-                return iter([f"{self._w.var(var)} = {self._names.type(product)}Exemplars()"])
+                return iter([f"{self._w.var(var)} = {self._names.stem(product)}Exemplars()"])
             case ExemplarAdd(store, name, product):
                 return iter([f"{self._w.var(store)}.add({text_literal(name)}, {self._w.var(product)})"])
             case ExemplarAddFails(store, name, product, failure):
@@ -209,7 +209,7 @@ class MakingWriter:
         match step:
             case NewPool(var, product, arguments):
                 maker = "" if arguments is None else self._maker(product, arguments)
-                return iter([f"{self._w.var(var)} = {self._names.type(product)}Pool({maker})"])
+                return iter([f"{self._w.var(var)} = {self._names.stem(product)}Pool({maker})"])
             case PoolAsk(var, pool, key, rebuilt):
                 return self._w.made(var, f"{self._w.var(pool)}.get({self._key(key, rebuilt)})")
             case PoolAskFails(pool, key, failure):
@@ -263,7 +263,7 @@ class MakingWriter:
             yield "    entered.append(1)"
             yield "    until(lambda: len(entered) > 1, seconds=0.2)"
             yield f"    return {self._made(step.product, step.arguments)}"
-            yield f"pool = {type_}Pool(slowly)"
+            yield f"pool = {self._names.stem(step.product)}Pool(slowly)"
             yield f"got = together(lambda: pool.get({self._key(step.key)}), {step.threads})"
             yield "assert len(entered) == 1"
             yield "assert all(each is got[0] for each in got)"
@@ -275,7 +275,7 @@ class MakingWriter:
         yield "        at_work.set()"
         yield "        assert go_on.wait(10)"
         yield f"    return {self._made(step.product, step.arguments)}"
-        yield f"pool = {type_}Pool(slowly)"
+        yield f"pool = {self._names.stem(step.product)}Pool(slowly)"
         yield f"one = pool.get({self._key(step.key)})"
         yield f"with beside(lambda: pool.get({self._key(step.other)})):"
         yield "    try:"
@@ -295,7 +295,7 @@ class MakingWriter:
         type_ = self._names.type(step.product)
         made = self._made(step.product, step.arguments)
         header = f"def maker({self._typed(step.product)}) -> {type_}:"
-        pool = f"pool = {type_}Pool(maker)"
+        pool = f"pool = {self._names.stem(step.product)}Pool(maker)"
         key = self._key(step.key)
         match step:
             case PoolNested(other=other):
@@ -324,12 +324,12 @@ class MakingWriter:
                 yield f"assert pool.get({key}) is one"
                 yield "assert (pool.made, pool.reused) == (1, 1)"
             case PoolWrongKey(other=other):
-                yield f"pool = {type_}Pool(lambda *_: {self._other(step.product, other, step.arguments)})"
+                yield f"pool = {self._names.stem(step.product)}Pool(lambda *_: {self._other(step.product, other, step.arguments)})"
                 yield f'with refused(RefusedError("{step.product}", "key")):'
                 yield f"    pool.get({key})"
                 yield "assert (pool.made, pool.reused) == (0, 0)"
             case PoolReleased():
-                yield f"pool = {type_}Pool({self._maker(step.product, step.arguments)})"
+                yield f"pool = {self._names.stem(step.product)}Pool({self._maker(step.product, step.arguments)})"
                 yield f"one = pool.get({key})"
                 yield f"control = {self._other(step.product, step.key, step.arguments)}"
                 yield "gone, elsewhere = ref(one), ref(control)"

@@ -19,6 +19,7 @@ def exemplars_text(emitter: Emitter, product: Product, prototype: Prototype) -> 
         product.name,
         e={
             "type": emitter.names.type(product.name),
+            "stem": emitter.names.stem(product.name),
             "owner": product.name,
             "plural": f"{spoken(product.name)}s",
             "variable": emitter.names.parameter(emitter.names.function(product.name)),
@@ -42,6 +43,7 @@ def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
         product.name,
         p={
             "type": type_,
+            "stem": names.stem(product.name),
             "owner": product.name,
             "spoken": spoken(product.name),
             "key_words": " and ".join(spoken(name) for name in pool.key),

@@ -61,6 +61,10 @@ class Names:
         """A product, variant, choice or family."""
         return name if name in self._stand_ins else self._types.escape(pascal(name))
 
+    def stem(self, name: str) -> str:
+        """What the names of types begin with that are derived from a product's: `Error` gives `ErrorBuilder`."""
+        return name if name in self._stand_ins else pascal(name)
+
     def field(self, name: str) -> str:
         """A field or operation."""
         return FIELDS.escape(name)
@@ -76,6 +80,10 @@ class Names:
     def function(self, name: str) -> str:
         """A function that is called after a type."""
         return FUNCTIONS.escape(snake(name))
+
+    def lenient(self, name: str) -> str:
+        """The entry of a factory by values that gives nothing where the other one fails."""
+        return f"{snake(name)}_or_none"
 
     def module(self, name: str) -> str:
         """The module of a type, without its ending."""

@@ -36,6 +36,7 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
             "a": article(product.name),
             "spoken": spoken(product.name),
             "function": names.function(product.name),
+            "lenient": names.lenient(product.name),
             "parameters": ", ".join(_parameter(emitter, field) for field in selection.parameters),
             "passed": ", ".join(f"{n}={n}" for n in (names.field(f.name) for f in selection.parameters)),
             "given": emitter.products.given(

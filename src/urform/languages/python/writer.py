@@ -181,7 +181,7 @@ class Writer:
                 yield f"got = together({ask}, {threads})"
                 yield "assert all(each is one for each in got)"
             case NewRegistry(var, factory):
-                yield f"{self.var(var)} = {self.names.type(factory)}Registry()"
+                yield f"{self.var(var)} = {self.names.stem(factory)}Registry()"
             case Register(registry, key, variant):
                 yield f"{self.var(registry)}.register({text_literal(key)}, {self.names.type(variant)})"
             case RegisterFails(registry, key, variant, failure):

@@ -188,6 +188,9 @@ TABLE: Table = {
     "unlimited": [
         Rewrite(r"if ([^\n]*) \{(\n *return " + _LIMIT + ")", r"if false && (\1) {\2", _PRODUCTS),
     ],
+    "keeps-sign-of-zero": [
+        Rewrite(r"(\b«name»(?:: | = )[^\n]*?)\.plain_zero\(\)", r"\1", _PRODUCTS),
+    ],
     "uncompared": [
         Rewrite(
             _DERIVES + _STRUCT.format("«struct»"),

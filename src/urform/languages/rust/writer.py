@@ -287,6 +287,8 @@ class Writer:
             return
         wanted = self.code.looked_at(value, field.type, shared=shared, typed=True)
         yield f'is("{path.field}", &{got}, &Some({wanted}));'
+        if field.type == REAL and isinstance(value, Real) and value.number == 0:
+            yield f'is("sign of {path.field}", &{got}.is_some_and(f64::is_sign_negative), &false);'
 
     def compared(
         self, what: str, type_: Type, got: str, value: Operand | Value, *, shared: bool = False

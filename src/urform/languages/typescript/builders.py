@@ -47,13 +47,16 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
         product.name,
         b={
             "type": type_,
+            "stem": emitter.names.stem(product.name),
             "a": article(product.name),
             "fluent": builder.fluent,
             "result": "this" if builder.fluent else "void",
             "resets": builder.resets,
             "variable": variable,
             "fields": [_field(emitter, names, field) for field in product.fields],
-            "handed": f"this.#given as {type_}Fields" if product.required else "this.#given",
+            "handed": f"this.#given as {emitter.names.stem(product.name)}Fields"
+            if product.required
+            else "this.#given",
             "presets": [
                 {
                     "name": names.preset(preset.name),

@@ -24,14 +24,14 @@ def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
             "type": names.type(variant),
             "made": made_of(names, emitter.plan.products[variant], product.fields),
             "maker": maker_of(names, emitter.plan.products[variant], product.fields),
-            "creator": f"{names.type(variant)}Creator",
+            "creator": f"{names.stem(variant)}Creator",
             "variant": variant,
         }
         for key, variant in factory.kinds.items()
     ]
     named = factory.unknown not in ("error", "nothing")
     creators = factory.form == "creators"
-    result = f"{type_}Creator" if creators else type_
+    result = f"{names.stem(product.name)}Creator" if creators else type_
     said = {"error": "an unknown key is refused", "nothing": "undefined for an unknown key"}
     fallback = said.get(factory.unknown) or f"{article(factory.unknown)} for an unknown key"
     what = f"The creator of {article(product.name)}" if creators else article(product.name).capitalize()
@@ -41,6 +41,7 @@ def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
         product.name,
         g={
             "type": type_,
+            "stem": names.stem(product.name),
             "owner": product.name,
             "spoken": spoken(product.name),
             "form": factory.form,
@@ -59,7 +60,7 @@ def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
             "otherwise": made_of(names, emitter.plan.products[factory.unknown], product.fields)
             if named
             else "",
-            "other_creator": f"{names.type(factory.unknown)}Creator" if named else "",
+            "other_creator": f"{names.stem(factory.unknown)}Creator" if named else "",
             "create_doc": f"{what} of this kind; {fallback}.",
         },
     )

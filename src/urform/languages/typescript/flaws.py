@@ -127,6 +127,14 @@ TABLE: Table = {
     "unlimited": [Rewrite(rf"({_AT}[^\n]*){_BOUND}(?:, )?(?={_REST}(?!{_EACH}))", r"\1", _PRODUCT)],
     "unlimited:each.": [Rewrite(rf"({_AT}[^\n]*){_BOUND}(?:, )?(?={_REST}{_EACH})", r"\1", _PRODUCT)],
     **{f"unlimited:{within}finite": _unless("real", "Number.isFinite(value)") for within in ("", "each.")},
+    "keeps-sign-of-zero": [
+        Rewrite(
+            rf"\breal{_AT}",
+            "((owner: string, field: string, value: any, ...others: any[]) => "
+            '(real as any)(owner, field, value, ...others) === 0 ? value : value)("«owner»", "«member»", ',
+            _PRODUCT,
+        )
+    ],
     "unlimited:type": [
         *_unless("integer", "Number.isSafeInteger(value)"),
         *_unless("real", 'typeof value === "number"'),

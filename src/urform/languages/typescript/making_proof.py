@@ -108,7 +108,7 @@ class MakingWriter:
         return None
 
     def _selected(self, product: str, arguments: Arguments, or_nothing: bool) -> str:
-        entry = self._names.function(product) + ("OrUndefined" if or_nothing else "")
+        entry = self._names.lenient(product) if or_nothing else self._names.function(product)
         return f"{entry}({self._w.arguments(arguments)})"
 
     # --- builders ---------------------------------------------------------------------------------------
@@ -116,7 +116,7 @@ class MakingWriter:
     def _builders(self, step: Step) -> Iterator[str] | None:
         match step:
             case NewBuilder(var, product, preset, like):
-                type_ = f"{self._names.type(product)}Builder"
+                type_ = f"{self._names.stem(product)}Builder"
                 made = f"new {type_}()"
                 if preset is not None:
                     made = f"{type_}.{self._builder_names(product).preset(preset)}()"
@@ -150,7 +150,7 @@ class MakingWriter:
     def _chained(self, var: str, product: str, arguments: Arguments) -> Iterator[str]:
         names = self._builder_names(product)
         builder = f"{self._w.var(var)}Builder"
-        yield f"const {builder} = new {self._names.type(product)}Builder();"
+        yield f"const {builder} = new {self._names.stem(product)}Builder();"
         for name, value in arguments.items():
             setter = names.setter(self._plan.products[product].field(name))
             yield f"sameObject({builder}.{setter}({self._w.operand(value)}), {builder});"
@@ -183,7 +183,7 @@ class MakingWriter:
     def _exemplars(self, step: Step) -> Iterator[str] | None:
         match step:
             case NewExemplars(var, product):
-                return iter([f"const {self._w.var(var)} = new {self._names.type(product)}Exemplars();"])
+                return iter([f"const {self._w.var(var)} = new {self._names.stem(product)}Exemplars();"])
             case ExemplarAdd(store, name, product):
                 return iter([f"{self._w.var(store)}.add({text_literal(name)}, {self._w.var(product)});"])
             case ExemplarAddFails(store, name, product, failure):
@@ -204,7 +204,7 @@ class MakingWriter:
         match step:
             case NewPool(var, product, arguments):
                 maker = "" if arguments is None else self._maker(product, arguments)
-                return iter([f"const {self._w.var(var)} = new {self._names.type(product)}Pool({maker});"])
+                return iter([f"const {self._w.var(var)} = new {self._names.stem(product)}Pool({maker});"])
             case PoolAsk(var, pool, key, rebuilt):
                 owner = self._scope.owner(pool)
                 return self._w.keep(var, f"{self._w.var(pool)}.get({self._key(owner, key, rebuilt)})")
@@ -269,13 +269,13 @@ class MakingWriter:
                 inside = self._w.local("inside")
                 inner = self._key(step.product, other)
                 yield f"const {inside}: {type_}[] = [];"
-                yield f"const {maker}: {type_}Maker = ({parameter}) => {{"
+                yield f"const {maker}: {self._names.stem(step.product)}Maker = ({parameter}) => {{"
                 yield f"  if ({self._is_key(step.product, step.key)}) {{"
                 yield f"    {inside}.push({pool}.get({inner}));"
                 yield "  }"
                 yield f"  return {made};"
                 yield "};"
-                yield f"const {pool} = new {type_}Pool({maker});"
+                yield f"const {pool} = new {self._names.stem(step.product)}Pool({maker});"
                 yield f"const {one} = {pool}.get({key});"
                 yield f"const {two} = {pool}.get({inner});"
                 yield f"sameObject({two}, {inside}[0]);"
@@ -285,14 +285,14 @@ class MakingWriter:
                 failure, fails = map(self._w.local, ("failure", "fails"))
                 yield f'const {failure} = new Error("out of stock");'
                 yield f"let {fails} = true;"
-                yield f"const {maker}: {type_}Maker = ({parameter}) => {{"
+                yield f"const {maker}: {self._names.stem(step.product)}Maker = ({parameter}) => {{"
                 yield f"  if ({fails}) {{"
                 yield f"    {fails} = false;"
                 yield f"    throw {failure};"
                 yield "  }"
                 yield f"  return {made};"
                 yield "};"
-                yield f"const {pool} = new {type_}Pool({maker});"
+                yield f"const {pool} = new {self._names.stem(step.product)}Pool({maker});"
                 yield f"throwsAgain({failure}, () => {pool}.get({key}));"
                 yield self._counts(pool, 0, 0)
                 yield f"const {one} = {pool}.get({key});"
@@ -301,13 +301,13 @@ class MakingWriter:
             case PoolWrongKey(other=other):
                 wrong = self._w.local("wrong")
                 yield f"const {wrong} = {self._other(step.product, other, step.arguments)};"
-                yield f"const {pool} = new {type_}Pool(() => {wrong});"
+                yield f"const {pool} = new {self._names.stem(step.product)}Pool(() => {wrong});"
                 yield f'refused(new RefusedError("{step.product}", "key"), () => {pool}.get({key}));'
                 yield self._counts(pool, 0, 0)
             case PoolReleased():
                 control = self._other(step.product, step.key, step.arguments)
                 gone, elsewhere = map(self._w.local, ("gone", "elsewhere"))
-                yield f"const {pool} = new {type_}Pool({self._maker(step.product, step.arguments)});"
+                yield f"const {pool} = new {self._names.stem(step.product)}Pool({self._maker(step.product, step.arguments)});"
                 yield f"const {gone} = weakly(() => {pool}.get({key}));"
                 yield f"const {elsewhere} = weakly(() => {control});"
                 yield f"await collected({gone}, {elsewhere});"

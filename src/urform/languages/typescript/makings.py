@@ -22,6 +22,7 @@ def exemplars_text(emitter: Emitter, product: Product, prototype: Prototype) -> 
         product.name,
         e={
             "type": emitter.names.type(product.name),
+            "stem": emitter.names.stem(product.name),
             "owner": product.name,
             "plural": f"{spoken(product.name)}s",
             "variable": emitter.names.parameter(camel(product.name)),
@@ -46,6 +47,7 @@ def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
         product.name,
         p={
             "type": type_,
+            "stem": names.stem(product.name),
             "owner": product.name,
             "spoken": spoken(product.name),
             "key_words": " and ".join(spoken(name) for name in pool.key),
@@ -55,7 +57,7 @@ def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
             "parameter": parameter,
             "held": held,
             "made_": made,
-            "key_type": emitter.code.type(fields[0].type) if single else f"{type_}Key",
+            "key_type": emitter.code.type(fields[0].type) if single else f"{names.stem(product.name)}Key",
             "held_key": emitter.code.type(fields[0].type) if single else "string",
             **_store(emitter, fields, type_, pool, held),
             "fields": [{"name": names.member(f.name), "type": emitter.code.type(f.type)} for f in fields],

@@ -23,6 +23,7 @@ def product_text(emitter: Emitter, product: Product) -> str:
     base = emitter.plan.products[product.base] if product.base else None
     view = {
         "type": names.type(product.name),
+        "stem": names.stem(product.name),
         "doc": product.doc,
         "abstract": product.abstract,
         "base": names.type(base.name) if base is not None else None,
@@ -50,14 +51,14 @@ def fields_type(emitter: Emitter, product: Product) -> str:
     """The type of what a constructor is given: of a variant, that of its base, unless it has fields of its own."""
     selection = emitter.plan.selected_by(product) or emitter.plan.selection_of(product.name)
     if selection is not None and not _takes_others(product, selection):
-        whole = f"{emitter.names.type(selection.product)}Fields"
+        whole = f"{emitter.names.stem(selection.product)}Fields"
         if len(product.fields) == len(selection.parameters):
             return whole
         named = [text_literal(emitter.names.member(f.name)) for f in product.fields]
         return f"Pick<{whole}, {' | '.join(named)}>"
     if selection is None and product.base is not None and not product.own_fields:
-        return f"{emitter.names.type(product.base)}Fields"
-    return f"{emitter.names.type(product.name)}Fields"
+        return f"{emitter.names.stem(product.base)}Fields"
+    return f"{emitter.names.stem(product.name)}Fields"
 
 
 def _takes_others(product: Product, selection: Selection) -> bool:
@@ -91,7 +92,7 @@ def _fields_view(emitter: Emitter, product: Product) -> View | None:
     return {
         "doc": f"What makes {article(product.name)}"
         + (f"; what is left out takes {default}." if optional else "."),
-        "extends": f" extends {emitter.names.type(base.name)}Fields" if base is not None and inherits else "",
+        "extends": f" extends {emitter.names.stem(base.name)}Fields" if base is not None and inherits else "",
         "own": [
             {
                 "doc": field.doc,

@@ -41,12 +41,13 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
             "owner": product.name,
             "a": article(product.name),
             "function": names.function(product.name),
+            "lenient": names.lenient(product.name),
             "guards": [
                 {"type": names.type(name), "name": guard_name(names.type(name))}
                 for name in (product.name, *product.variants)
                 if name in emitter.held_in_fields
             ],
-            "fields": f"fields: {type_}Fields" + ("" if selection.required else " = {}"),
+            "fields": f"fields: {names.stem(product.name)}Fields" + ("" if selection.required else " = {}"),
             "missing": missing_lines(emitter, f'"{product.name}"', list(selection.required))
             if selection.required
             else [],

@@ -200,7 +200,7 @@ class Writer:
     def _factories(self, step: Step) -> Iterator[str]:
         match step:
             case NewRegistry(var, factory):
-                yield f"const {self.var(var)} = new {self.names.type(factory)}Registry();"
+                yield f"const {self.var(var)} = new {self.names.stem(factory)}Registry();"
             case Register(registry, key, variant):
                 yield f"{self._register(registry, key, variant)};"
             case RegisterFails(registry, key, variant, failure):

@@ -443,6 +443,8 @@ def _limit_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fa
     limit = next((limit for limit in limits if limit.name == inner), None)
     if limit is None:
         return
+    if aspect == "finite" and first_broken(Real(0.0), limits) is None:
+        yield flaw_fault(plan, claim, "keeps-sign-of-zero", claim.owner, name)
     takes_edge = any(not case.main for case in claim.cases)
     for way, bound in _moved(limit):
         if way == "inwards" and not takes_edge:

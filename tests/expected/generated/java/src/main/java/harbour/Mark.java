@@ -12,6 +12,9 @@ public abstract sealed class Mark permits Buoy, Beacon {
     private final boolean reflective;
 
     Mark(long station, Options options, boolean reflectiveDefault) {
+        if (options == null) {
+            new Missing(getClass()).unless("options", options).refuse();
+        }
         Check.that(station >= 1, "Mark", "station", "min", 1L);
         Check.that(station <= 9999, "Mark", "station", "max", 9999L);
         this.station = station;
