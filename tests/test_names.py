@@ -14,13 +14,20 @@ name: stores
 products:
   Error: {mutable: true, required: {text: text, hours: integer}, builder: {}, prototype: {exemplars: {plain: {text: a, hours: 1}}}}
   Map: {required: {code: text}, flyweight: {key: [code], hold: strong}}
+  Thing: {variants: {Enum: {}, Any: {}}, factory: {form: creators, unknown: {use: Any}}}
   Type:
     required: {n: integer}
-    variants: {Never: {}, Enum: {}}
-    factory: {form: by_values, choose: [{use: Never, when: n < 3}, {use: Enum}]}
+    variants: {Never: {}, Record: {}}
+    factory: {form: by_values, choose: [{use: Never, when: n < 3}, {use: Record}]}
 """
 DERIVED = {
-    "python": ("class ErrorBuilder:", "class ErrorExemplars:", "class MapPool:", "def type_or_none("),
+    "python": (
+        "class ErrorBuilder:",
+        "class ErrorExemplars:",
+        "class MapPool:",
+        "def type_or_none(",
+        "            return AnyCreator()",
+    ),
     "typescript": (
         "export class ErrorBuilder {",
         "export class ErrorExemplars {",

@@ -56,7 +56,7 @@ def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
             "table": ", ".join(f"{kind['key']}: {kind['type']}" for kind in kinds),
             "known": known,
             "unknown": unknown,
-            "unknown_creator": f"{unknown}Creator",
+            "unknown_creator": f"{emitter.names.stem(factory.unknown)}Creator",
             "create_doc": f"{what} of this kind; {fallback}.",
         },
     )
