@@ -131,7 +131,7 @@ TABLE: Table = {
         Rewrite(
             rf"\breal{_AT}",
             "((owner: string, field: string, value: any, ...others: any[]) => "
-            '(real as any)(owner, field, value, ...others) === 0 ? value : value)("«owner»", "«member»", ',
+            '{ (real as any)(owner, field, value, ...others); return value; })("«owner»", "«member»", ',
             _PRODUCT,
         )
     ],
