@@ -3,12 +3,9 @@
 from __future__ import annotations
 
 import json
-import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from typing import Any
-
-from tests.vocabulary import CONDITION_WORDS
 
 Data = dict[str, Any]
 
@@ -27,11 +24,6 @@ class Product:
 
     def every_field(self, variant: str | None = None) -> dict[str, Data]:
         return {**self.fields, **(self.variants[variant] if variant else {})}
-
-
-def names_in(condition: str) -> list[str]:
-    """The words of a condition, its fields among them; two conditions on one field may contradict each other."""
-    return [word for word in re.findall(r"[a-z]\w*", condition) if word not in CONDITION_WORDS]
 
 
 def is_collection(type_: str) -> bool:

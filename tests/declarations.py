@@ -5,11 +5,12 @@ A declaration is drawn as plain data and written much as JSON, which is YAML. Wh
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from random import Random
 from typing import Any
 
-from tests.data import Data, Product, element_of, innermost, is_collection, names_in, written
+from tests.conditions import comparisons, condition
+from tests.data import Data, Product, element_of, innermost, is_collection, written
 from tests.values import Values
 from tests.vocabulary import TYPES, folded
 
@@ -179,10 +180,11 @@ class Drawn(Values):
             name = self.type_name()
             variants[name] = self._variant(name, product, set(taken), operations, keys, form)
         declared["variants"] = variants
-        if form == "by_values":
+        asked = self._asked(product)
+        if form == "by_values" and (asked or len(variants) == 1):
             product.by_values = True
-            declared["factory"] = self._by_values(product)
-        elif form is not None:
+            declared["factory"] = self._by_values(product, asked)
+        elif form not in (None, "by_values"):
             unknown = self.one(["error", "nothing", {"use": self.one(list(variants))}])
             declared["factory"] = {"form": form, "unknown": unknown}
         if self.maybe(3):
@@ -228,51 +230,25 @@ class Drawn(Values):
         answers = self.answers({**operations, **own_operations})
         return declared | ({"answers": answers} if answers else {})
 
-    def _by_values(self, product: Product) -> Data:
-        """Conditions over fields that every variant has, or some: what is not there counts as absent."""
+    def _asked(self, product: Product) -> list[str]:
+        """What conditions ask of fields that every variant has, or some: what is not there counts as absent."""
         every = {name: f for v in [None, *product.variants] for name, f in product.every_field(v).items()}
         needed = {n for v in product.variants for n, f in product.every_field(v).items() if f["needed"]}
-        conditions = [
-            c for name, f in every.items() for c in self._conditions(name, f, always=name in needed)
-        ]
+        return comparisons(self, every, needed)
+
+    def _by_values(self, product: Product, asked: list[str]) -> Data:
         chosen: Data = {"form": "by_values"}
-        if conditions and self.maybe():
-            refused = [self._condition(conditions) for _ in range(self.number(1, 2))]
+        if asked and self.maybe():
+            refused = [condition(self, asked) for _ in range(self.number(1, 2))]
             chosen["refuse"] = [
                 {"when": when, "reason": self.text()} if self.maybe(3) else when for when in refused
             ]
         *first, last = list(product.variants)
         chosen["choose"] = [
-            *({"use": variant, "when": self._condition(conditions)} for variant in first if conditions),
+            *({"use": variant, "when": condition(self, asked)} for variant in first),
             {"use": last},
         ]
         return chosen
-
-    def _condition(self, conditions: Sequence[str]) -> str:
-        one = self.one(conditions)
-        others = [other for other in conditions if set(names_in(other)).isdisjoint(names_in(one))]
-        if others and self.maybe(3):
-            one = f"{one} {self.one(['and', 'or'])} {self.one(others)}"
-        return f"not ({one})" if self.maybe(4) else one
-
-    def _conditions(self, name: str, declared: Data, *, always: bool) -> list[str]:
-        type_ = declared["type"]
-        there = always or "default" in declared or is_collection(type_)
-        compared = self.one(["<", "<=", ">", ">=", "==", "!="])
-        found: list[str] = []
-        if type_ in ("integer", "real"):
-            found = [f"{name} {compared} {self.number(-9, 9)}"]
-        elif type_ == "text":
-            found = [f"blank({name})", f"size({name}) {compared} {self.number(0, 5)}", f'{name} == "a b"']
-        elif type_ == "boolean":
-            found = [name, f"{name} == false"]
-        elif type_ in self.choices:
-            found = [f'{name} {self.one(["==", "!="])} "{self.one(self.choices[type_])}"']
-        elif is_collection(type_):
-            found = [f"size({name}) {compared} {self.number(0, 3)}"]
-        if there:
-            return found
-        return [f"present({name})", *(f"(present({name}) and {condition})" for condition in found)]
 
     # --- families ---------------------------------------------------------------------------------------
 

@@ -21,9 +21,9 @@ from urform.declaration.decisions import (
     Decision,
     Some,
     decision,
-    holds,
-    known,
 )
+from urform.declaration.evaluation import evaluation, holds
+from urform.declaration.evaluation import plain as seen_of
 from urform.declaration.model import WrittenCondition
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems
@@ -160,9 +160,11 @@ def test_what_is_known_of_some_values_holds_whatever_the_others_are(
     text: str, values: Mapping[str, Value | None], some: set[str]
 ) -> None:
     folded = decision(parsed(text), TYPES)
-    found = known(folded, {name: value for name, value in values.items() if name in some})
+    found = evaluation(folded)({name: seen_of(value) for name, value in values.items() if name in some})
     assert found in (None, holds(folded, values))
-    assert known(folded, values) is holds(folded, values)
+    assert evaluation(folded)({name: seen_of(value) for name, value in values.items()}) is holds(
+        folded, values
+    )
 
 
 @pytest.mark.parametrize(

@@ -14,7 +14,7 @@ from typing import Any
 
 from urform.declaration import conditions as written
 from urform.declaration.types import INTEGER, REAL, ChoiceType, Type
-from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Value, Word
+from urform.declaration.values import Word
 
 BLANKS = "\t\n\v\f\r "
 
@@ -87,7 +87,7 @@ class Some:
 
 Decision = Constant | Literal | Read | Size | Blank | Present | Comparison | Not | All | Some
 
-_SIGNS: dict[str, Callable[[Any, Any], bool]] = {
+SIGNS: dict[str, Callable[[Any, Any], bool]] = {
     "==": operator.eq,
     "!=": operator.ne,
     "<": operator.lt,
@@ -148,7 +148,7 @@ def _comparison(condition: written.Compare, types: Mapping[str, Type]) -> Decisi
     left, right = _as_word(left, right, types), _as_word(right, left, types)
     sign = condition.sign
     if isinstance(left, Literal) and isinstance(right, Literal):
-        return Constant(_SIGNS[sign](left.value, right.value))
+        return Constant(SIGNS[sign](left.value, right.value))
     for one, other in ((left, right), (right, left)):
         if isinstance(other, Constant):
             same = other.holds == (sign == "==")
@@ -226,68 +226,3 @@ def comparisons(one: Decision) -> Iterator[Comparison]:
         case All(parts) | Some(parts):
             for part in parts:
                 yield from comparisons(part)
-
-
-def holds(one: Decision, values: Mapping[str, Value | float | None]) -> bool:
-    """Whether a decision holds for values by field; None is absent. A bare float may be no finite number."""
-    match one:
-        case Constant(fixed):
-            return fixed
-        case Read(field):
-            return bool(_plain(values[field]))
-        case Blank(field):
-            return not str(_plain(values[field])).strip(BLANKS)
-        case Present(field):
-            return values[field] is not None
-        case Comparison(sign, left, right):
-            return _SIGNS[sign](_value(left, values), _value(right, values))
-        case Not(inner):
-            return not holds(inner, values)
-        case All(parts):
-            return all(holds(part, values) for part in parts)
-        case Some(parts):
-            return any(holds(part, values) for part in parts)
-    raise TypeError(f"{one} is no condition")
-
-
-def known(one: Decision, values: Mapping[str, Value | float | None]) -> bool | None:
-    """Whether a decision holds when only some fields have values; None while the others may still decide (the strong
-    three-valued logic of Kleene)."""
-    match one:
-        case Not(inner):
-            found = known(inner, values)
-            return None if found is None else not found
-        case All(parts) | Some(parts):
-            decides = isinstance(one, Some)  # one such part is enough
-            open_ = False
-            for part in parts:  # in their order: an earlier one may ask whether a field is there at all
-                found = known(part, values)
-                if found is decides:
-                    return decides
-                open_ = open_ or found is None
-            return None if open_ else not decides
-    return holds(one, values) if all(field in values for field in fields_of(one)) else None
-
-
-def _value(one: Decision, values: Mapping[str, Value | float | None]) -> object:
-    match one:
-        case Literal(Word(_, word)):
-            return word
-        case Literal(value):
-            return value
-        case Read(field):
-            return _plain(values[field])
-        case Size(field):
-            return len(_plain(values[field]))  # type: ignore[arg-type]  # a text or a collection, as was checked
-    return holds(one, values)
-
-
-def _plain(value: Value | float | None) -> object:
-    match value:
-        case Text(plain) | Word(_, plain) | Integer(plain) | Real(plain) | Boolean(plain):
-            return plain
-        case Items(_, items):
-            return items
-        case Entries(_, entries):
-            return entries
-    return value

@@ -6,7 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from urform.declaration import conditions
-from urform.declaration.decisions import Decision, decision, holds
+from urform.declaration.decisions import Decision, decision
+from urform.declaration.evaluation import Plain, evaluation, plain
 from urform.declaration.model import Declaration, Product, WrittenCondition
 from urform.declaration.problems import Problems
 from urform.declaration.types import Collection, ListOf, MapOf, SetOf, Type
@@ -43,13 +44,14 @@ class Deciding:
         chosen = (choice.when for choice in self.choices if choice.when is not None)
         return (*(refusal.when for refusal in self.refusals), *chosen)
 
-    def decide(self, values: Mapping[str, Value | float | None]) -> Refusal | str:
+    def decide(self, values: Mapping[str, Value | Plain]) -> Refusal | str:
         """The refusal that comes first, or the name of the variant. `values` has an entry per parameter."""
+        seen = {name: plain(value) for name, value in values.items()}
         for refusal in self.refusals:
-            if holds(refusal.when, values):
+            if evaluation(refusal.when)(seen):
                 return refusal
         for choice in self.choices:
-            if choice.when is None or holds(choice.when, values):
+            if choice.when is None or evaluation(choice.when)(seen):
                 return choice.variant
         raise ValueError("the last choice has a condition")
 

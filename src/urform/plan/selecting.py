@@ -8,23 +8,24 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Callable, Iterable, Iterator, Mapping, Set
+from collections.abc import Callable, Generator, Iterable, Iterator, Mapping, Set
 from typing import TYPE_CHECKING
 
 from urform.declaration.decisions import (
     Comparison,
+    Constant,
     Decision,
     Literal,
     Read,
     Size,
     comparisons,
     fields_of,
-    known,
 )
+from urform.declaration.evaluation import Plain, Seen, evaluation, plain
 from urform.declaration.ranges import length_range
 from urform.declaration.selection import Refusal, empty
 from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, ChoiceType, Collection, ListOf, Type
-from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Value, Word
+from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Word
 from urform.plan.model import Field, Limit, Plan, Selection
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange
 from urform.plan.scalars import as_declared, first_broken
@@ -33,13 +34,15 @@ if TYPE_CHECKING:
     from urform.plan.witnesses import Witnesses
 
 MOST_TRIES = 1000
+NOBODY: Blamed = frozenset()
 LARGEST = 2**53  # of whole numbers, in every language
 FRACTION = 1.5  # a misfit for a whole number is true in one language, a fraction in another
 BUOYANT = "\N{RING BUOY}"
 
 Given = Mapping[str, Operand]
 Outcome = Refusal | str
-Seen = Mapping[str, Value | float | None]  # values of fields, as conditions see them
+Blamed = Set[str]  # fields whose values together rule a goal out, whatever the other fields are
+RuledOut = Callable[[Seen, str], Blamed | None]
 
 
 class Selecting:
@@ -52,9 +55,14 @@ class Selecting:
         deciding = selection.deciding
         self._decisions: list[Decision] = [refusal.when for refusal in deciding.refusals]
         self._decisions += [choice.when for choice in deciding.choices if choice.when is not None]
-        self._fields = [tuple(dict.fromkeys(fields_of(each))) for each in self._decisions]
-        self._verdicts: dict[tuple[object, ...], bool | None] = {}
-        self._candidates: dict[str, tuple[Operand, ...]] = {}
+        self._evaluations = [evaluation(each) for each in self._decisions]
+        self._looked_at = [frozenset(fields_of(each)) for each in self._decisions]
+        self._looking_at: dict[str, list[int]] = {}
+        for number, fields in enumerate(self._looked_at):
+            for name in fields:
+                self._looking_at.setdefault(name, []).append(number)
+        self._candidates: dict[tuple[str, str | None], tuple[Operand, ...]] = {}
+        self._compared: dict[str, list[Field]] = {}
         self.mentioned = frozenset(field for each in self._decisions for field in fields_of(each))
 
     # --- what arguments come to -----------------------------------------------------------------------
@@ -82,125 +90,126 @@ class Selecting:
         """Whether these arguments make this variant: it is chosen, and its limits hold."""
         return self.outcome(given) == variant and self._keeps_limits(variant, given)
 
-    def _keeps_limits(self, variant: str, given: Given, save: Given | None = None) -> bool:
-        fields = (f for f in self._plan.products[variant].fields if f.name not in (save or {}))
-        return all(within(given[f.name], f) for f in fields if f.name in given)
+    def _keeps_limits(self, variant: str, given: Given) -> bool:
+        return all(within(given[f.name], f) for f in self._plan.products[variant].fields if f.name in given)
 
     # --- finding arguments ------------------------------------------------------------------------------
 
     def reaching(
         self,
         goal: Callable[[Given], bool],
-        possible: Callable[[Seen], bool],
+        ruled_out: RuledOut,
         when: Decision | None,
         fixed: Given,
         without: Iterable[str] = (),
+        keeping: str | None = None,
     ) -> Given | None:
         """The first arguments with these fixed ones that come to the goal, those with the fewest optional ones
-        first; `when` must hold of them, `without` are never given. None when there are none.
+        first; `when` must hold of them, `without` are never given, and what is not fixed keeps the limits of the
+        variant `keeping`. None when there are none.
 
-        `possible` is asked of some fields' values, whether the goal can still be reached whatever the others are. A
-        goal is an outcome, or needs one.
+        `ruled_out` is asked of some fields' values, each time that one more is chosen: which of them rule the goal out
+        whatever the others are; None while it can be reached. A goal is an outcome, or needs one.
         """
         if any(is_strange_to_conditions(fixed.get(name)) for name in self.mentioned):
             return None  # no outcome
         if any(isinstance(fixed.get(field.name), Null) for field in self.selection.required):
             return None
-        plain = {field.name for field in self.selection.optional} - set(fixed)
-        return self._search(goal, possible, when, fixed, plain) or self._search(
-            goal, possible, when, fixed, frozenset(without)
-        )
-
-    def _search(
-        self,
-        goal: Callable[[Given], bool],
-        possible: Callable[[Seen], bool],
-        when: Decision | None,
-        fixed: Given,
-        without: Set[str],
-    ) -> Given | None:
-        lists: dict[str, list[Operand | None]] = {
-            field.name: [fixed[field.name]]
-            if field.name in fixed
-            else [None]
-            if field.name in without
-            else self._few(field, fixed)
-            for field in self.selection.parameters
-        }
-        looked_at = set(fields_of(when)) if when is not None else set()
-        order = sorted(lists, key=lambda name: name not in looked_at)  # what `when` looks at is chosen first
-
-        def may(seen: Seen) -> bool:
-            return (when is None or known(when, seen) is not False) and possible(seen)
-
-        for given in self._combinations(lists, order, may):
-            if len(given) >= len(self.selection.required) and goal(given):
-                return given
+        all_left_out = {field.name for field in self.selection.optional}
+        first = when if when is not None else Constant(True)
+        for left_out in (all_left_out - set(fixed), set(without) - set(fixed)):
+            lists: dict[str, list[Operand | None]] = {
+                field.name: [None] if field.name in left_out else self._few(field, fixed, keeping)
+                for field in self.selection.parameters
+            }
+            for given in self._combinations(lists, first, ruled_out):
+                if len(given) >= len(self.selection.required) and goal(given):
+                    return given
         return None
 
     def _combinations(
-        self, lists: Mapping[str, list[Operand | None]], order: list[str], may: Callable[[Seen], bool]
+        self, lists: Mapping[str, list[Operand | None]], when: Decision, ruled_out: RuledOut
     ) -> Iterator[Given]:
-        """One value of each list, in the order of the product; as soon as some of them rule a goal out, the next."""
-        fields = {field.name: field for field in self.selection.parameters}
+        """One value of each list, in the order of the product, save those that cannot come to the goal; what `when`
+        looks at is chosen first.
+
+        A field none of whose values is to blame is not tried with another one: conflict-directed backjumping
+        (P. Prosser, Hybrid Algorithms for the Constraint Satisfaction Problem, Computational Intelligence 9, 1993).
+        """
+        looked_at, holds = frozenset(fields_of(when)), evaluation(when)
+        order = sorted(lists, key=lambda name: name not in looked_at)
+        tried = {
+            field.name: [(value, _seen(field, value)) for value in lists[field.name]]
+            for field in self.selection.parameters
+        }
         picked: dict[str, Operand | None] = {}
-        seen: dict[str, Value | float | None] = {}
+        seen: dict[str, Plain] = {}
         tries = itertools.count(1)
 
-        def chosen(place: int) -> Iterator[Given]:
+        def chosen(place: int) -> Generator[Given, None, Blamed]:
             if place == len(order):
                 yield {name: one for name in lists if (one := picked[name]) is not None}
-                return
+                return frozenset(order)
             name = order[place]
-            for value in lists[name]:
+            all_blamed: set[str] = set()
+            for value, as_seen in tried[name]:
                 picked[name] = value
-                if name not in self.mentioned:
-                    yield from chosen(place + 1)
-                    continue
-                if next(tries) > MOST_TRIES:
-                    return
-                seen[name] = _seen(fields[name], value)
-                if may(seen):
-                    yield from chosen(place + 1)
-                del seen[name]
+                blamed = None
+                if name in self.mentioned:
+                    if next(tries) > MOST_TRIES:
+                        return NOBODY
+                    seen[name] = as_seen
+                    fails = name in looked_at and holds(seen) is False
+                    blamed = holds.reason(seen) if fails else ruled_out(seen, name)
+                if blamed is None:
+                    blamed = yield from chosen(place + 1)
+                seen.pop(name, None)
+                if name not in blamed:
+                    return blamed
+                all_blamed |= blamed
+            return all_blamed - {name}
 
         return chosen(0)
 
-    def _known(self, number: int, seen: Seen) -> bool | None:
-        """What a decision, by its place among all of them, comes to; kept, for searches ask the same again and again."""
-        fields = self._fields[number]
-        key = (number, *(seen.get(name, self) for name in fields))  # itself, for what has no value yet
-        if key not in self._verdicts:
-            self._verdicts[key] = known(self._decisions[number], seen)
-        return self._verdicts[key]
-
-    def could_be(self, variant: str) -> Callable[[Seen], bool]:
-        """Whether a variant may still be what some values come to."""
+    def could_be(self, variant: str) -> RuledOut:
+        """What rules out that some values come to a variant."""
         deciding = self.selection.deciding
-        refusals = range(len(deciding.refusals))
+        first = len(deciding.refusals)
 
-        def possible(seen: Seen) -> bool:
-            if any(self._known(number, seen) for number in refusals):
-                return False
-            for number, choice in enumerate(deciding.choices, len(refusals)):
-                found = True if choice.when is None else self._known(number, seen)
+        def ruled_out(seen: Seen, chosen: str) -> Blamed | None:
+            numbers = self._looking_at.get(chosen, ())
+            for number in numbers:
+                if number < first and self._evaluations[number](seen):
+                    return self._evaluations[number].reason(seen)
+            return not_chosen(seen) if numbers and numbers[-1] >= first else None
+
+        def not_chosen(seen: Seen) -> Blamed | None:
+            blamed = NOBODY
+            for number, choice in enumerate(deciding.choices, first):
+                found = True if choice.when is None else self._evaluations[number](seen)
                 if choice.variant == variant and found is not False:
-                    return True
+                    return None
+                if choice.when is not None and (found or choice.variant == variant):
+                    blamed |= self._evaluations[number].reason(seen)
                 if found:
-                    return False
-            return False
+                    break
+            return blamed
 
-        return possible
+        return ruled_out
 
-    def could_be_refused(self, number: int) -> Callable[[Seen], bool]:
-        """Whether a refusal may still be the first of all."""
+    def could_be_refused(self, number: int) -> RuledOut:
+        """What rules out that a refusal is the first of all."""
         place = next(at for at, r in enumerate(self.selection.deciding.refusals) if r.number == number)
 
-        def possible(seen: Seen) -> bool:
-            earlier = any(self._known(at, seen) for at in range(place))
-            return not earlier and self._known(place, seen) is not False
+        def ruled_out(seen: Seen, chosen: str) -> Blamed | None:
+            for at in self._looking_at.get(chosen, ()):
+                if at < place and self._evaluations[at](seen):
+                    return self._evaluations[at].reason(seen)
+                if at == place and self._evaluations[at](seen) is False:
+                    return self._evaluations[at].reason(seen)
+            return None
 
-        return possible
+        return ruled_out
 
     def _when(self, variant: str) -> Decision | None:
         """The condition of the first choice that makes a variant."""
@@ -212,25 +221,20 @@ class Selecting:
 
     def making(self, variant: str, fixed: Given | None = None, without: Iterable[str] = ()) -> Given | None:
         """Arguments that make a variant."""
-        if not self._is_chosen(variant) or not self._keeps_limits(variant, fixed or {}):
-            return None
-        return self.reaching(
-            lambda given: self.makes(given, variant),
-            self.could_be(variant),
-            self._when(variant),
-            fixed or {},
-            without,
-        )
+        given = fixed or {}
+        return self.choosing(variant, given, without) if self._keeps_limits(variant, given) else None
 
-    def choosing(self, variant: str, fixed: Given) -> Given | None:
+    def choosing(self, variant: str, fixed: Given, without: Iterable[str] = ()) -> Given | None:
         """Arguments for which a variant is chosen, whether or not the fixed ones keep its limits; the others do."""
         if not self._is_chosen(variant):
             return None
         return self.reaching(
-            lambda given: self.outcome(given) == variant and self._keeps_limits(variant, given, save=fixed),
+            lambda given: self.outcome(given) == variant,
             self.could_be(variant),
             self._when(variant),
             fixed,
+            without,
+            keeping=variant,
         )
 
     def refused(self, number: int) -> Given | None:
@@ -240,9 +244,13 @@ class Selecting:
             lambda given: _number(self.outcome(given)) == number, self.could_be_refused(number), when, {}
         )
 
-    def _few(self, field: Field, fixed: Given) -> list[Operand | None]:
-        found: list[Operand | None] = list(self._kept_candidates(field))
-        found += [each for each in self._beside_fixed(field, fixed) if each not in found]
+    def _few(self, field: Field, fixed: Given, keeping: str | None) -> list[Operand | None]:
+        """What a parameter is tried with: what is fixed, or nothing where it can be, then candidates."""
+        if field.name in fixed:
+            return [fixed[field.name]]
+        found: list[Operand | None] = list(self._kept_candidates(field, keeping))
+        beside = (each for each in self._beside_fixed(field, fixed) if each not in found)
+        found += [each for each in beside if all(within(each, f) for f in self._limited(field, keeping))]
         if not found:
             return [] if field.required else [None]
         if field.name not in self.mentioned:
@@ -257,10 +265,19 @@ class Selecting:
                 seen.append(operand)
                 yield operand
 
-    def _kept_candidates(self, field: Field) -> tuple[Operand, ...]:
-        if field.name not in self._candidates:
-            self._candidates[field.name] = tuple(self.candidates(field))
-        return self._candidates[field.name]
+    def _kept_candidates(self, field: Field, keeping: str | None) -> tuple[Operand, ...]:
+        """Those that keep the limits of a variant, if there is one to keep."""
+        key = field.name, keeping
+        if key not in self._candidates:
+            limited = self._limited(field, keeping)
+            found = (each for each in self.candidates(field) if all(within(each, f) for f in limited))
+            self._candidates[key] = tuple(found)
+        return self._candidates[key]
+
+    def _limited(self, field: Field, keeping: str | None) -> list[Field]:
+        """The field of a variant that a parameter is for, if it is for one."""
+        owner = self._plan.products[keeping].fields if keeping is not None else ()
+        return [each for each in owner if each.name == field.name]
 
     def _beside_fixed(self, field: Field, fixed: Given) -> Iterator[Operand]:
         """What equals a given value that a condition compares with this field, and what is next to it."""
@@ -268,13 +285,17 @@ class Selecting:
             if other.name in fixed:
                 yield from _next_to(field, fixed[other.name])
 
-    def _compared_with(self, field: Field) -> Iterator[Field]:
+    def _compared_with(self, field: Field) -> list[Field]:
         """The fields that some condition compares with this one."""
-        fields = {each.name: each for each in self.selection.parameters}
-        for compared in (c for each in self._decisions for c in comparisons(each)):
-            for one, other in ((compared.left, compared.right), (compared.right, compared.left)):
-                if one == Read(field.name) and isinstance(other, Read) and other.field != field.name:
-                    yield fields[other.field]
+        if field.name not in self._compared:
+            fields = {each.name: each for each in self.selection.parameters}
+            sides = [(c.left, c.right) for each in self._decisions for c in comparisons(each)]
+            self._compared[field.name] = [
+                fields[other.field]
+                for one, other in (pair for left, right in sides for pair in ((left, right), (right, left)))
+                if one == Read(field.name) and isinstance(other, Read) and other.field != field.name
+            ]
+        return self._compared[field.name]
 
     def _typical(self, field: Field) -> Iterator[Operand]:
         many = 6 if isinstance(field.type, ChoiceType) else 2
@@ -342,26 +363,26 @@ def _neighbours(field: Field, value: int | float | str | Word) -> Iterator[Opera
                 yield Real(near + 0.0)
 
 
-def _seen(field: Field, operand: Operand | None) -> Value | float | None:
+def _seen(field: Field, operand: Operand | None) -> Plain:
     """A parameter as the conditions see it."""
     match operand:
         case None | Null():
-            return field.default if field.default is not None else empty(field.type)
-        case Several(type_, items):
-            return Items(type_, items)  # type: ignore[arg-type]  # only its length is looked at
-        case Keyed(type_, entries):
-            return Entries(type_, entries)  # type: ignore[arg-type]
+            return plain(field.default if field.default is not None else empty(field.type))
+        case Several(_, items):
+            return range(len(items))
+        case Keyed(_, entries):
+            return range(len(entries))
         case Misfit(type_):
             return _misfit(type_)
         case Strange("huge"):
-            return Integer(10**400)
+            return 10**400
         case Strange(number):
             return float(number)
-        case NoWord(choice):
-            return Word(choice, "\0")
+        case NoWord():
+            return "\0"
         case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries():
-            return operand
-    return Boolean(True)  # a product: all that can be asked of it is whether it is there
+            return plain(operand)
+    return True  # a product: all that can be asked of it is whether it is there
 
 
 def is_strange_to_conditions(operand: Operand | None) -> bool:
@@ -371,11 +392,9 @@ def is_strange_to_conditions(operand: Operand | None) -> bool:
     return operand.type not in (INTEGER, REAL) and not isinstance(operand.type, ListOf)
 
 
-def _misfit(type_: Type) -> Value | float | None:
+def _misfit(type_: Type) -> Plain:
     """What a checker lets through in place of a number or a list: true, and a text of four letters."""
-    if isinstance(type_, ListOf):
-        return Items(type_, (Text("text"),) * 4)
-    return Real(1.0) if type_ == REAL else Integer(1)
+    return range(4) if isinstance(type_, ListOf) else 1
 
 
 def has_length(operand: Operand, limits: tuple[Limit, ...]) -> bool:

@@ -23,6 +23,7 @@ from urform.declaration.types import (
     ProductType,
     SetOf,
     Type,
+    innermost,
 )
 from urform.declaration.values import (
     Boolean,
@@ -326,10 +327,18 @@ class Witnesses:
                 return True
             reached = self._plan.products[name]
             more = [*reached.variants, *([reached.base] if reached.base is not None else [])]
-            more += [f.type.name for f in reached.fields if isinstance(f.type, ProductType)]
+            more += [
+                type_.name for f in reached.fields if (type_ := self._looked_into(reached, f)) is not None
+            ]
             waiting += [each for each in more if each not in seen]
             seen.update(more)
         return False
+
+    def _looked_into(self, product: Product, field: Field) -> ProductType | None:
+        """The product whose second witness a field's witness may ask for: its own, or that of required elements."""
+        is_made = field.required and not self._circles.leads_back(product, field.type)
+        type_ = innermost(field.type) if is_made else field.type
+        return type_ if isinstance(type_, ProductType) else None
 
 
 def empty_of(type_: Type) -> Operand | None:

@@ -13,9 +13,8 @@ from urform.declaration.decisions import (
     Not,
     Some,
     fields_of,
-    holds,
-    known,
 )
+from urform.declaration.evaluation import Evaluation, Seen, evaluation
 from urform.declaration.model import Declaration
 from urform.declaration.problems import Problems
 from urform.declaration.selection import Choosing, Deciding, Refusal, deciding
@@ -29,7 +28,7 @@ from urform.plan.operands import Missing, Null, OutOfLimit, Refused
 from urform.plan.patterns import Pattern
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, case
-from urform.plan.selecting import Given, Outcome, Seen, Selecting
+from urform.plan.selecting import Blamed, Given, Outcome, Selecting
 from urform.plan.steps import KindIs
 from urform.plan.witnesses import Witnesses
 
@@ -138,18 +137,23 @@ class _Chooser:
     def _on_edges(self, when: Decision, counts: Callable[[Outcome | None], bool]) -> list[Case]:
         """For each comparison, values on its edge: with the edge elsewhere, their outcome would be another."""
         cases: list[Case] = []
+        looked_at = frozenset(fields_of(when))
+        holds = evaluation(when)
         for shifted in _shifted(when):
+            other = evaluation(shifted)
 
-            def tells(given: Given, shifted: Decision = shifted) -> bool:
+            def tells(given: Given, other: Evaluation = other) -> bool:
                 seen = self._selecting.seen(given)
-                return holds(when, seen) != holds(shifted, seen) and counts(self._selecting.outcome(given))
+                return holds(seen) is not other(seen) and counts(self._selecting.outcome(given))
 
-            def differs(seen: Seen, shifted: Decision = shifted) -> bool:
-                sides = known(when, seen), known(shifted, seen)
-                return None in sides or sides[0] != sides[1]
+            def agree(seen: Seen, chosen: str, other: Evaluation = other) -> Blamed | None:
+                if chosen not in looked_at:
+                    return None
+                sides = holds(seen), other(seen)
+                return looked_at if None not in sides and sides[0] == sides[1] else None
 
             for held in (when, shifted):
-                given = self._selecting.reaching(tells, differs, held, {})
+                given = self._selecting.reaching(tells, agree, held, {})
                 found = self._expected(given, self._selecting.outcome(given)) if given is not None else None
                 if found is not None:
                     cases.append(found)
@@ -175,10 +179,13 @@ class _Chooser:
             return []
         when = following.when
 
-        def both(given: Given) -> bool:
-            return self._selecting.makes(given, variant) and holds(when, self._selecting.seen(given))
+        holds = evaluation(when)
 
-        found = self._selecting.reaching(both, self._selecting.could_be(variant), when, {})
+        def both(given: Given) -> bool:
+            return self._selecting.makes(given, variant) and bool(holds(self._selecting.seen(given)))
+
+        possible = self._selecting.could_be(variant)
+        found = self._selecting.reaching(both, possible, when, {}, keeping=variant)
         return (
             [case(Select("made", self._owner, found), KindIs("made", variant))] if found is not None else []
         )
