@@ -12,6 +12,7 @@ from pathlib import Path
 
 from tests.data import Data
 from tests.vocabulary import CONDITION_WORDS
+from urform.languages.names import pascal
 
 LANGUAGES = Path(__file__).parent.parent / "src/urform/languages"
 # Not written into projects: what runs trials and tests.
@@ -23,22 +24,35 @@ _COMMENTS = re.compile(r'/\*.*?\*/|""".*?"""|(?:^|\s)(?://|#(?!\w)).*?$', re.DOT
 _TEXTS = re.compile(r'"(?:\\.|[^"\\\n])*"' + r"|'(?:\\.|[^'\\\n])*'")
 _BOUNDARY = re.compile(r"(?<=[a-z0-9])(?=[A-Z])|(?<=[A-Z])(?=[A-Z][a-z])|_+")
 _NAME = re.compile(r"[a-z][a-z0-9]*(?:_[a-z0-9]+)*")
+_TYPE = re.compile(r"[A-Z][A-Za-z0-9]+")
 
 
 def identifiers(target: str) -> list[str]:
     """Every identifier of the templates and the support code of a target, as a declaration would write it."""
+    return sorted({name for path in _written(LANGUAGES / target) for name in _names_in(path)})
+
+
+def types(target: str) -> list[str]:
+    """Those of them that are types, as a declaration would write them."""
     folder = LANGUAGES / target
-    found: set[str] = set()
-    for path in sorted([*folder.glob("templates/*"), *folder.glob("support/*")]):
-        if not path.name.lower().startswith(DRIVERS) and path.is_file():
-            found |= set(_names_in(path.read_text(encoding="utf-8")))
-    return sorted(found)
+    found = {word for path in _written(folder) for word in _words_in(path) if _TYPE.fullmatch(word)}
+    return sorted({pascal(word).lower(): pascal(word) for word in sorted(found)}.values())
 
 
-def _names_in(text: str) -> Iterator[str]:
+def _written(folder: Path) -> list[Path]:
+    files = sorted([*folder.glob("templates/*"), *folder.glob("support/*")])
+    return [path for path in files if not path.name.lower().startswith(DRIVERS) and path.is_file()]
+
+
+def _words_in(path: Path) -> list[str]:
+    text = path.read_text(encoding="utf-8")
     for part in (_OF_TEMPLATES, _COMMENTS, _TEXTS):
         text = part.sub(" ", text)
-    for word in re.findall(r"[A-Za-z_]\w*", text):
+    return re.findall(r"[A-Za-z_]\w*", text)
+
+
+def _names_in(path: Path) -> Iterator[str]:
+    for word in _words_in(path):
         name = "_".join(filter(None, _BOUNDARY.split(word))).lower()
         if _NAME.fullmatch(name):
             yield name
@@ -59,6 +73,46 @@ def declared(words: Sequence[str]) -> Data:
             "stand_in": True,
         }
     return {"urform": 1, "name": "identifiers", "products": products, "families": families}
+
+
+def declared_types(words: Sequence[str], turn: int = 0) -> Data:
+    """A declaration that uses each word as a product with operations, as a choice, a kind or a family, in turn."""
+    products: Data = {"PartOfAll": {"variants": {"NearOfAll": {}, "FarOfAll": {}}}}
+    choices: Data = {}
+    families: Data = {}
+    kinds: Data = {}
+    for number, word in enumerate(words, turn):
+        if number % 4 == 0:
+            choices[word] = {"values": ["one", "two"]}
+        elif number % 4 == 1:
+            kinds[word] = {"optional": {f"own_{number}": "list<text>"}}
+        elif number % 8 == 2:
+            families[word] = {
+                "makes": {"part": "PartOfAll"},
+                "members": {"One": {"part": "NearOfAll"}, "Two": {"part": "FarOfAll"}},
+                "stand_in": True,
+            }
+        else:
+            products[word] = _speaking(mutable=number % 8 == 3)
+    fields = {f"chosen_{number}": choice for number, choice in enumerate(choices)}
+    products["ChoosingAll"] = {"optional": fields, "builder": {}}
+    registry = {"form": "registry"}
+    products["KindOfAll"] = {"variants": kinds, "mutable": True, "prototype": {}, "factory": registry}
+    return {"urform": 1, "name": "types", "choices": choices, "products": products, "families": families}
+
+
+def _speaking(*, mutable: bool) -> Data:
+    found: Data = {
+        "mutable": mutable,
+        "required": {"label": "text"},
+        "optional": {"weights": "list<real>", "notes": "map<text, integer>"},
+        "operations": {"say": {"returns": "text"}},
+        "prototype": {"exemplars": {"usual": {"label": "a"}}},
+    }
+    more: Data = (
+        {"builder": {"presets": {"plain": {"label": "a"}}}} if mutable else {"flyweight": {"key": ["label"]}}
+    )
+    return found | more
 
 
 def _products(number: int, chunk: list[str], beside: list[str]) -> Data:

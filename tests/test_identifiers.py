@@ -9,7 +9,8 @@ import pytest
 import yaml
 
 from tests.conftest import BUILT_IN, TRY_ALL, third_of_today
-from tests.identifiers import CHUNK, declared, identifiers
+from tests.data import Data
+from tests.identifiers import CHUNK, declared, declared_types, identifiers, types
 from tests.targets import Strictly
 from urform.declaration import read
 from urform.languages import target
@@ -39,11 +40,24 @@ def test_many_are_found(name: str) -> None:
 @pytest.mark.slow
 def test_every_identifier_can_be_declared(target_name: str, tmp_path: Path) -> None:
     """As a field, an element, an operation, a parameter, a role, a part of a key, a preset, an exemplar and a key."""
-    words = identifiers(target_name)
-    if not TRY_ALL:  # all of them take the compilers minutes
-        words = words[third_of_today() :: 3]
-    path = tmp_path / "identifiers.urform.yaml"
-    path.write_text(yaml.safe_dump(declared(words)), encoding="utf-8")
+    assert_all_verify(target_name, declared(of_today(identifiers(target_name))), tmp_path)
+
+
+@pytest.mark.toolchain
+@pytest.mark.slow
+def test_every_type_can_be_declared(target_name: str, tmp_path: Path) -> None:
+    """As a product, a kind, a choice or a family."""
+    assert_all_verify(target_name, declared_types(of_today(types(target_name))), tmp_path)
+
+
+def of_today(words: list[str]) -> list[str]:
+    """All of them take the compilers minutes."""
+    return words if TRY_ALL else words[third_of_today() :: 3]
+
+
+def assert_all_verify(target_name: str, declaration: Data, folder: Path) -> None:
+    path = folder / f"{declaration['name']}.urform.yaml"
+    path.write_text(yaml.safe_dump(declaration), encoding="utf-8")
     reading = read(path)
     assert reading.declaration is not None, reading.problems
     plan = build(reading.declaration)

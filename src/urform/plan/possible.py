@@ -6,9 +6,8 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from urform.plan.model import Field, Plan
-from urform.plan.operands import Arguments, Failure, Missing, Null, Operand, Var
+from urform.plan.operands import Arguments, Failure, Misfit, Missing, Null, Operand, Var
 from urform.plan.script import Case, Claim
-from urform.plan.selecting import is_strange_to_conditions
 from urform.plan.steps import Hold, LeaveOut, Make, MakeFails
 from urform.plan.witnesses import Witnesses
 
@@ -44,8 +43,8 @@ def _step_possible(plan: Plan, witnesses: Witnesses, step: Make | MakeFails | Le
     given = _resolved(step.arguments, held)
     if isinstance(step, Make):
         return selecting.makes(given, step.product)
-    if any(is_strange_to_conditions(operand) for operand in given.values()):
-        return True
+    if any(isinstance(given.get(name), Misfit) for name in selecting.mentioned):
+        return True  # its type is looked at first
     return (
         _is_missing(step.failure, selecting.selection.product, given)
         or selecting.outcome(given) == step.product

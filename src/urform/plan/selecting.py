@@ -24,7 +24,7 @@ from urform.declaration.decisions import (
 from urform.declaration.evaluation import Plain, Seen, evaluation, plain
 from urform.declaration.ranges import length_range
 from urform.declaration.selection import Refusal, empty
-from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, ChoiceType, Collection, ListOf, Type
+from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, ChoiceType, Collection
 from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Word
 from urform.plan.model import Field, Limit, Plan, Selection
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange
@@ -36,7 +36,6 @@ if TYPE_CHECKING:
 MOST_TRIES = 1000
 NOBODY: Blamed = frozenset()
 LARGEST = 2**53  # of whole numbers, in every language
-FRACTION = 1.5  # a misfit for a whole number is true in one language, a fraction in another
 BUOYANT = "\N{RING BUOY}"
 
 Given = Mapping[str, Operand]
@@ -68,23 +67,16 @@ class Selecting:
     # --- what arguments come to -----------------------------------------------------------------------
 
     def outcome(self, given: Given) -> Outcome | None:
-        """The refusal, or the name of the variant; None where a value has no meaning in a condition."""
-        if any(is_strange_to_conditions(given.get(name)) for name in self.mentioned):
+        """The refusal, or the name of the variant; None where a value is refused before any condition is asked."""
+        if any(isinstance(given.get(name), Misfit) for name in self.mentioned):
             return None
         if any(isinstance(given.get(field.name), Null | None) for field in self.selection.required):
             return None
-        outcome = self.selection.deciding.decide(self.seen(given))
-        if any(given.get(name) == Misfit(INTEGER) for name in self.mentioned):
-            other = self.selection.deciding.decide(self.seen(given, misfit=FRACTION))
-            return outcome if outcome == other else None
-        return outcome
+        return self.selection.deciding.decide(self.seen(given))
 
-    def seen(self, given: Given, misfit: float | None = None) -> Seen:
-        """Arguments as the conditions see them; `misfit` stands for what a checker lets through as a whole number."""
-        found = {field.name: _seen(field, given.get(field.name)) for field in self.selection.parameters}
-        if misfit is not None:
-            found |= {name: misfit for name, operand in given.items() if operand == Misfit(INTEGER)}
-        return found
+    def seen(self, given: Given) -> Seen:
+        """Arguments as the conditions see them."""
+        return {field.name: _seen(field, given.get(field.name)) for field in self.selection.parameters}
 
     def makes(self, given: Given, variant: str) -> bool:
         """Whether these arguments make this variant: it is chosen, and its limits hold."""
@@ -111,7 +103,7 @@ class Selecting:
         `ruled_out` is asked of some fields' values, each time that one more is chosen: which of them rule the goal out
         whatever the others are; None while it can be reached. A goal is an outcome, or needs one.
         """
-        if any(is_strange_to_conditions(fixed.get(name)) for name in self.mentioned):
+        if any(isinstance(fixed.get(name), Misfit) for name in self.mentioned):
             return None  # no outcome
         if any(isinstance(fixed.get(field.name), Null) for field in self.selection.required):
             return None
@@ -372,8 +364,6 @@ def _seen(field: Field, operand: Operand | None) -> Plain:
             return range(len(items))
         case Keyed(_, entries):
             return range(len(entries))
-        case Misfit(type_):
-            return _misfit(type_)
         case Strange("huge"):
             return 10**400
         case Strange(number):
@@ -382,19 +372,9 @@ def _seen(field: Field, operand: Operand | None) -> Plain:
             return "\0"
         case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries():
             return plain(operand)
-    return True  # a product: all that can be asked of it is whether it is there
-
-
-def is_strange_to_conditions(operand: Operand | None) -> bool:
-    """A value of a wrong type that no language lets through as far as the conditions."""
-    if not isinstance(operand, Misfit):
-        return False
-    return operand.type not in (INTEGER, REAL) and not isinstance(operand.type, ListOf)
-
-
-def _misfit(type_: Type) -> Plain:
-    """What a checker lets through in place of a number or a list: true, and a text of four letters."""
-    return range(4) if isinstance(type_, ListOf) else 1
+    return (
+        True  # a product: all that can be asked of it is whether it is there; or what no condition looks at
+    )
 
 
 def has_length(operand: Operand, limits: tuple[Limit, ...]) -> bool:

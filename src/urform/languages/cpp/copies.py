@@ -45,10 +45,10 @@ def _hands_on(emitter: Emitter, product: Product) -> bool:
 
 
 def _told(emitter: Emitter, product: Product) -> list[Field]:
-    """The fields with which not every kind starts alike; a base is told what they are."""
+    """The fields with which not every kind starts as the base declares; a base is told what they are."""
     if not product.abstract:
         return []
-    kinds = [emitter.plan.products[name] for name in product.variants]
+    kinds = [product, *(emitter.plan.products[name] for name in product.variants)]
     return [
         field
         for field in product.fields

@@ -30,7 +30,7 @@ HELPERS = frozenset(
     ).split()
 )
 USED_TYPES = frozenset(
-    "MissingError LimitError UnknownKeyError DuplicateKeyError RefusedError Some T".split()
+    "MissingError LimitError UnknownKeyError DuplicateKeyError RefusedError New Some T".split()
 )
 # What every product has, and what would satisfy a well-known interface by accident.
 USED_METHODS = frozenset(

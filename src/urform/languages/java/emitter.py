@@ -15,7 +15,7 @@ from urform.languages.java.expressions import PRIMITIVES, Expressions, text_lite
 from urform.languages.java.families import family_sources
 from urform.languages.java.flaws import TABLE, spelling
 from urform.languages.java.makings import making_sources
-from urform.languages.java.names import Names
+from urform.languages.java.names import IMPORTS, Names
 from urform.languages.layout import Style, lay_out
 from urform.languages.names import article, beside, pascal
 from urform.languages.target import File, Stub
@@ -25,25 +25,6 @@ from urform.plan.model import Builder, Factory, Family, Field, Operation, Plan, 
 HERE = Path(__file__).parent
 STYLE = Style(width=100, indent="        ", closing_apart=False, chains=True, operators=True)
 
-IMPORTS = {
-    **{
-        name: f"java.util.{name}"
-        for name in (
-            "ArrayList Arrays Collections Comparator HashMap LinkedHashSet List Map Objects Optional "
-            "OptionalDouble OptionalLong Set"
-        ).split()
-    },
-    "ConcurrentHashMap": "java.util.concurrent.ConcurrentHashMap",
-    "ConcurrentMap": "java.util.concurrent.ConcurrentMap",
-    "AtomicInteger": "java.util.concurrent.atomic.AtomicInteger",
-    "CountDownLatch": "java.util.concurrent.CountDownLatch",
-    "LongAdder": "java.util.concurrent.atomic.LongAdder",
-    "ReferenceQueue": "java.lang.ref.ReferenceQueue",
-    "WeakReference": "java.lang.ref.WeakReference",
-    "UnaryOperator": "java.util.function.UnaryOperator",
-    "Test": "org.junit.jupiter.api.Test",
-    "DisplayName": "org.junit.jupiter.api.DisplayName",
-}
 _NOT_CODE = re.compile(r'/\*[\s\S]*?\*/|//.*|"(?:\\.|[^"\\\n])*"')
 _IDENTIFIER = re.compile(r"(?<![.\w])[A-Za-z_]\w*")
 _HTML = {"&": "&amp;", "<": "&lt;", ">": "&gt;", "@": "&#64;", "\\": "&#92;", "*/": "*&#47;", "/*": "&#47;*"}

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from urform.languages.comments import plain
-from urform.languages.java.emitter import IMPORTS, STYLE, Emitter, identifiers, tidy
+from urform.languages.java.emitter import STYLE, Emitter, identifiers, tidy
 from urform.languages.java.expressions import text_literal
-from urform.languages.java.names import KEYWORDS
+from urform.languages.java.names import IMPORTS, KEYWORDS
 from urform.languages.java.proof import Proof
 from urform.languages.java.writer import Writer
 from urform.languages.layout import lay_out

@@ -16,13 +16,34 @@ KEYWORDS = frozenset(
 )
 
 # Types that generated files name without an import, or import.
+# What generated files import, where they use it.
+IMPORTS = {
+    **{
+        name: f"java.util.{name}"
+        for name in (
+            "ArrayList Arrays Collections Comparator HashMap LinkedHashSet List Map Objects Optional "
+            "OptionalDouble OptionalLong Set"
+        ).split()
+    },
+    "ConcurrentHashMap": "java.util.concurrent.ConcurrentHashMap",
+    "ConcurrentMap": "java.util.concurrent.ConcurrentMap",
+    "AtomicInteger": "java.util.concurrent.atomic.AtomicInteger",
+    "CountDownLatch": "java.util.concurrent.CountDownLatch",
+    "LongAdder": "java.util.concurrent.atomic.LongAdder",
+    "ReferenceQueue": "java.lang.ref.ReferenceQueue",
+    "WeakReference": "java.lang.ref.WeakReference",
+    "UnaryOperator": "java.util.function.UnaryOperator",
+    "Test": "org.junit.jupiter.api.Test",
+    "DisplayName": "org.junit.jupiter.api.DisplayName",
+}
+# What they use of java.lang, of their own, and of what tests have beside them.
 USED_TYPES = frozenset(
     (
-        "AssertionError Boolean Builder Check CharSequence Class Collections Comparator Comparable ConcurrentHashMap "
-        "ConcurrentMap CreationException Deprecated Double Enum Error Exception FunctionalInterface Integer Iterable "
-        "List Long Makings Map Math Missing Number Object Objects Optional OptionalDouble OptionalLong Options Override Record "
-        "Runnable RuntimeException SafeVarargs Set Shared String StringBuilder SuppressWarnings System Test Thread "
-        "Throwable Void Witnesses DisplayName ArrayList HashMap LinkedHashSet Function Supplier UnaryOperator Maker"
+        "AssertionError Boolean Builder Character Check CharSequence Class ClassLoader Comparable Copies CreationException "
+        "Deprecated Double Enum Error Exception Function FunctionalInterface IllegalArgumentException "
+        "IllegalStateException Integer InterruptedException Iterable Key Long Makings Maker Math Missing Number Object "
+        "Options Override Record ReflectiveOperationException Runnable RuntimeException SafeVarargs Shared String "
+        "StringBuilder Supplier SuppressWarnings System Thread Throwable UnsupportedOperationException Void Witnesses"
     ).split()
 )
 
@@ -34,7 +55,7 @@ USED_MEMBERS = frozenset(
     ).split()
 )
 
-TYPES = Words(KEYWORDS, USED_TYPES)
+TYPES = Words(KEYWORDS, USED_TYPES, IMPORTS)
 MEMBERS = Words(KEYWORDS, USED_MEMBERS)
 
 

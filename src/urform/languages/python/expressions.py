@@ -245,7 +245,9 @@ class Expressions:
         return f'instance("{field.owner}", "{field.name}", {value}, {self._names.type(inner.name)})'
 
     def of_type(self, field: Field, value: str, owner: str) -> str:
-        """The call that refuses a text or collection of another type, whatever its limits and elements."""
+        """The call that refuses a value of another type, whatever its limits and elements."""
+        if isinstance(field.type, ProductType):
+            return f'instance("{owner}", "{field.name}", {value}, {self._names.type(field.type.name)})'
         functions = {ListOf: "listed", SetOf: "set_of", MapOf: "mapped"}
         function = CHECKS.get(field.type) or functions[type(field.type)]
         return f'{function}("{owner}", "{field.name}", {value})'

@@ -15,7 +15,7 @@ USED_TYPES = frozenset(
         "ABC AbstractSet Any Callable ClassVar Enum FrozenMap Lock Mapping Never NotRequired Protocol Self Sequence "
         "Makings Tally WeakValueDictionary BLANKS INF "
         "TYPE_CHECKING TypedDict Unpack CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError "
-        "UnknownKeyError KeyError ValueError TypeError NotImplementedError"
+        "UnknownKeyError KeyError ValueError TypeError NotImplemented NotImplementedError"
     ).split()
 )
 USED_FUNCTIONS = frozenset(
@@ -38,7 +38,8 @@ TYPES = Words(KEYWORDS, USED_TYPES)
 # In a class body a member hides a builtin for the annotations after it.
 FIELDS = Words(KEYWORDS, USED_FUNCTIONS, MEMBERS - {"name", "value"}, OF_CLASSES, DECORATORS)
 PARAMETERS = Words(KEYWORDS, USED_FUNCTIONS, {"self", "key", "fields"})
-FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS)
+# What modules call: a parameter of the name is not in its way, a function is.
+FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS, DECORATORS, {"callable", "hash", "iter", "next", "print", "repr"})
 FILES = Words(KEYWORDS, MODULES)
 # A package that stands beside its tests may not hide a module that they, or their runner, import.
 PACKAGES = Words(
@@ -63,7 +64,8 @@ class Names:
 
     def stem(self, name: str) -> str:
         """What the names of types begin with that are derived from a product's: `Error` gives `ErrorBuilder`."""
-        return name if name in self._stand_ins else pascal(name)
+        stem = name if name in self._stand_ins else pascal(name)
+        return f"{stem}_" if stem == "StandIn" else stem  # `StandInPool` may be the test double of a Pool
 
     def field(self, name: str) -> str:
         """A field or operation."""

@@ -151,7 +151,7 @@ class Proof:
     def _product_imports(self, code: str) -> str:
         used = identifiers(code)
         known = self._emitter.exports
-        names = [n for n in used & known.keys() if n[0].isupper() or re.search(rf"(?<![.\w]){n}\b", code)]
+        names = [n for n in used & known.keys() if n[0].isupper() or _is_meant(n, code)]
         lines = [import_line(self._emitter.package, names)] if names else []
         lines += [
             f"from {self._emitter.package} import {n} as {the(n)}" for n in self._like_tests if the(n) in used
@@ -192,6 +192,16 @@ class Proof:
                 scope.enter(step)
                 lines += ["    " + self._no_test(line) for line in writer.step(step)]
         return lay_out("\n".join(spaced(lines)) + "\n")
+
+
+def _is_meant(function: str, code: str) -> bool:
+    """Whether some test uses an exported function, and not just a variable of its own that is called like it."""
+    tests = re.split(r"\n(?=def )", code)
+    return any(
+        re.search(rf"(?<![.\w]){function}\b", test)
+        and not re.search(rf"^ +{function} = ", test, re.MULTILINE)
+        for test in tests
+    )
 
 
 def the(name: str) -> str:

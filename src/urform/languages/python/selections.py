@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.decisions import fields_of
-from urform.declaration.types import TEXT, Collection
+from urform.declaration.types import ChoiceType
 from urform.languages.names import article, spoken
 from urform.languages.python.conditions import condition_text
 from urform.languages.python.expressions import text_literal
@@ -27,6 +27,8 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
     def name(field: str) -> str:
         return f"known_{field}" if any(f.name == field for f in known) else names.field(field)
 
+    function = names.function(product.name)
+    meets = any(names.field(field.name) == function for field in selection.parameters)
     return emitter.templates.render(
         "selection",
         product.name,
@@ -35,7 +37,8 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
             "owner": product.name,
             "a": article(product.name),
             "spoken": spoken(product.name),
-            "function": names.function(product.name),
+            "function": function,
+            "called": f"_{function}" if meets else function,
             "lenient": names.lenient(product.name),
             "parameters": ", ".join(_parameter(emitter, field) for field in selection.parameters),
             "passed": ", ".join(f"{n}={n}" for n in (names.field(f.name) for f in selection.parameters)),
@@ -72,8 +75,8 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
 
 def _typed(emitter: Emitter, product: Product, field: Field) -> Iterator[str]:
     """What refuses a value of another type, before conditions ask it what it has not."""
-    if field.type != TEXT and not isinstance(field.type, Collection):
-        return
+    if isinstance(field.type, ChoiceType):
+        return  # conditions compare it with words only
     name = emitter.names.field(field.name)
     check = emitter.code.of_type(field, name, emitter.plan.owners(product, field.name)[0])
     if field.required:

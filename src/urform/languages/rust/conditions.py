@@ -22,7 +22,12 @@ from urform.declaration.values import Word
 from urform.languages.rust.expressions import Expressions, text_literal
 
 # What clippy would have written otherwise; conditions stand as they were declared.
-LINTS = ("manual_range_contains", "neg_cmp_op_on_partial_ord", "nonminimal_bool")
+LINTS = (
+    "manual_range_contains",
+    "neg_cmp_op_on_partial_ord",
+    "nonminimal_bool",
+    "overly_complex_bool_expr",
+)
 
 
 @dataclass(frozen=True, slots=True)

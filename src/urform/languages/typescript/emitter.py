@@ -38,9 +38,11 @@ _IDENTIFIER = re.compile(r"(?<![.\w#$])[A-Za-z_$][\w$]*(?![\w$]|: |\?: )")
 _DEFINED = re.compile(
     r"^export (?:abstract )?(class|interface|type|function|const) ([A-Za-z_$][\w$]*)", re.MULTILINE
 )
-_METHOD = re.compile(
-    r"^  (?:abstract |get |override |private |protected |set |static )*\w+\([^\"'\n]*$", re.MULTILINE
-)  # no call: no text in it
+_METHOD = re.compile(  # no call: a block follows, nothing does, or parameters with types
+    r"^  (?:(?:get |override |private |protected |set |static )*\w+\((?:[^\"'\n]*\{$|\n(?= +\w+\??: ))"
+    r"|abstract [^\"'\n]*$)",
+    re.MULTILINE,
+)
 _HIDDEN = re.compile(r"^export type \{ (.*) \};$", re.MULTILINE)
 _NAME = r"([A-Za-z_$][\w$]*)"
 _VALUE_USE = re.compile(rf"(?:new |extends |instanceof ){_NAME}|(?<![\w.:]){_NAME}(?=[.(])")

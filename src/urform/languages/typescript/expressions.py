@@ -253,11 +253,8 @@ class Expressions:
                 return f"choice({_arguments(at, self._names.words(name), inside)})"
             case ProductType(name):
                 held = self._plan.products[name]
-                type_name = self._names.type(name)
-                hidden = self._plan.selected_by(held) or self._plan.selection_of(name)
-                check = "confirmed" if hidden else "instance"
-                of = guard_name(type_name) if hidden else type_name
-                checked = f"{check}({_arguments(at, of, inside)})"
+                hidden, of = self._guard(name)
+                checked = self._product(name, at, inside)
                 copied = f"{value}.{self.copying.copy(held)}()" if held.mutable else value
                 if inside and not hidden:  # of each element, so it is seen here, which is faster than a call
                     return f"({value} instanceof {of} ? {copied} : {checked})"
@@ -276,9 +273,21 @@ class Expressions:
         return f"{scalar}({_arguments(at, *_without_end([*limits_, inside]))})"
 
     def of_type(self, field: Field, value: str, owner: str) -> str:
-        """The call that refuses a text or collection of another type, whatever its limits and elements."""
-        function = CHECKS.get(field.type) or _collector(field.type)
-        return f'{function}("{owner}", "{field.name}", {value})'
+        """The call that refuses a value of another type, whatever its limits and elements."""
+        at = f'"{owner}", "{field.name}", {value}'
+        if isinstance(field.type, ProductType):
+            return self._product(field.type.name, at, "")
+        return f"{CHECKS.get(field.type) or _collector(field.type)}({at})"
+
+    def _guard(self, product: str) -> tuple[bool, str]:
+        """Whether the constructor of a product is hidden, and the function or the class that knows one."""
+        type_name = self._names.type(product)
+        hidden = self._plan.selected_by(self._plan.products[product]) or self._plan.selection_of(product)
+        return bool(hidden), guard_name(type_name) if hidden else type_name
+
+    def _product(self, product: str, at: str, inside: str) -> str:
+        hidden, of = self._guard(product)
+        return f"{'confirmed' if hidden else 'instance'}({_arguments(at, of, inside)})"
 
     def _keys(self, type_: Type, field: Field) -> str:
         if not isinstance(type_, MapOf) or not isinstance(type_.key, ChoiceType):

@@ -67,7 +67,8 @@ class Names:
 
     def stem(self, name: str) -> str:
         """What the names of types begin with that are derived from a product's: `Error` gives `ErrorBuilder`."""
-        return name if name in self._stand_ins else pascal(name)
+        stem = name if name in self._stand_ins else pascal(name)
+        return f"{stem}_" if stem == "StandIn" else stem  # `StandInPool` may be the test double of a Pool
 
     def member(self, name: str) -> str:
         """A field or operation: a property, which may be called like a word of the language."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from urform.declaration.decisions import fields_of
-from urform.declaration.types import TEXT, ChoiceType, Collection, Type
+from urform.declaration.types import ChoiceType, Type
 from urform.languages.names import article, pascal
 from urform.languages.typescript.conditions import condition_text
 from urform.languages.typescript.expressions import guard_name, text_literal
@@ -54,7 +54,7 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
             "typed": [
                 _typed(emitter, product, f)
                 for f in selection.parameters
-                if f.name in mentioned and (f.type == TEXT or isinstance(f.type, Collection))
+                if f.name in mentioned and not isinstance(f.type, ChoiceType)
             ],
             "known": [_known_line(emitter, field) for field in named],
             "refusals": [

@@ -71,7 +71,9 @@ class _Asker:
         return Ask("made", self._factory.product, key, arguments or self._arguments, self._registry)
 
     def claims(self) -> Iterator[Claim]:
-        """All claims of the factory."""
+        """All claims of the factory; none where there is no value for a required field."""
+        if len(self._arguments) < len(self._base.required):
+            return
         for key, variant in self._factory.kinds.items():
             cases = (
                 case(*self._start, *self._kind(key, variant)),

@@ -306,12 +306,10 @@ class _Maker:
         return selecting is not None and self._field.name in selecting.mentioned
 
     def _told_by_several(self) -> bool:
-        """Whether conditions look at a field before its type is: or several variants declare it, and whose it is, they decide."""
+        """Whether conditions look at a field that several variants declare: whose it is, they decide."""
         selecting = self._witnesses.selecting(self._concrete)
         if selecting is None or self._field.name not in selecting.mentioned:
             return False
-        if self._field.type in (BOOLEAN, REAL):
-            return True  # a condition takes what is none for one, and may refuse it first
         base = self._plan.products[selecting.selection.product]
         return len(self._plan.owners(base, self._field.name)) > 1
 
