@@ -54,9 +54,14 @@ def test_nor_of_what_is_only_grouped() -> None:
     assert f"{LONG},\n" not in laid_out
 
 
-def test_a_tuple_of_one_stays_whole_beside_what_can_be_broken() -> None:
-    laid_out = lay_out(f"assert tuple(type(each) for each in {LONG}({LONG})) == ({LONG[:9]},)", PYTHON)
-    assert laid_out.endswith(f"\n) == ({LONG[:9]},)")
+@pytest.mark.parametrize("compared", ["one,", "one, other"])
+def test_what_ends_a_comparison_stays_whole_where_what_is_before_it_does_not_fit(compared: str) -> None:
+    """The columns on both sides were read off ruff."""
+    for names, end in ((14, "== (\n    one,"), (15, f") == ({compared})")):
+        laid_out = lay_out(
+            f"assert tuple(type(each) for each in {'n' * names}({LONG})) == ({compared})", PYTHON
+        )
+        assert end in laid_out
 
 
 def test_a_choice_of_values_stands_in_parentheses_however_long_its_target() -> None:

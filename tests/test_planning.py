@@ -78,7 +78,9 @@ def test_of_what_can_never_be_made_only_refusals_are_claimed() -> None:
     claims = claims_of(plan)
     validate(plan, claims)
     assert {claim.group for claim in claims} <= {"required", "limit", "refuse", "answer"}
-    assert {claim.aspect for claim in claims if claim.group == "limit"} == {"type"}  # looked at before conditions
+    assert {claim.aspect for claim in claims if claim.group == "limit"} == {
+        "type"
+    }  # looked at before conditions
     assert not any(isinstance(step, Make) for c in claims for case in c.cases for step in case.steps)
 
 

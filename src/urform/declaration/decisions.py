@@ -135,12 +135,23 @@ def _joined(kind: type[All] | type[Some], left: Decision, right: Decision, *, ab
     parts: list[Decision] = []
     for side in (left, right):
         parts += side.parts if isinstance(side, kind) else [side]
-    if Constant(absorbing) in parts:
+    if Constant(absorbing) in parts or _one_of_two(parts, "!=" if absorbing else "=="):
         return Constant(absorbing)
-    left_over = [part for part in parts if not isinstance(part, Constant)]
+    left_over = list(dict.fromkeys(part for part in parts if not isinstance(part, Constant)))
     if not left_over:
         return Constant(not absorbing)
     return left_over[0] if len(left_over) == 1 else kind(tuple(left_over))
+
+
+def _one_of_two(parts: list[Decision], sign: str) -> bool:
+    """Whether two parts compare the same with different values: nothing equals both, and everything differs from one."""
+    values: dict[Decision, object] = {}
+    for part in parts:
+        match part:
+            case Comparison(same, left, Literal(value)) if same == sign:
+                if values.setdefault(left, value) != value:
+                    return True
+    return False
 
 
 def _comparison(condition: written.Compare, types: Mapping[str, Type]) -> Decision:

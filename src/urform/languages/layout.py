@@ -11,6 +11,7 @@ the elastic tab stops of Go's text/tabwriter.
 from __future__ import annotations
 
 import re
+import unicodedata
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache, lru_cache
@@ -63,10 +64,23 @@ def _extra_columns(text: str) -> int:
     return sum(map(_extra_width, _NOT_ASCII.findall(text)))
 
 
+# The spacing marks that extend the letter before them (Grapheme_Extend in the Unicode Character Database); the other
+# ones have a column of their own, which `wcwidth` does not give them.
+_EXTENDING = frozenset(
+    (
+        "09be 09d7 0b3e 0b57 0bbe 0bd7 0cc0 0cc2 0cc7 0cc8 0cca 0ccb 0cd5 0cd6 0d3e 0d57 0dcf 0ddf 1715 1734 1b35 1b3b "
+        "1b3d 1b43 1b44 1baa 1bf2 1bf3 302e 302f a953 a9c0 111c0 11235 1133e 1134d 11357 114b0 114bd 115af 116b6 11930 "
+        "1193d 16ff0 16ff1 1d165 1d166 1d16d 1d16e 1d16f 1d170 1d171 1d172"
+    ).split()
+)
+
+
 @cache
 def _extra_width(char: str) -> int:
     from wcwidth import wcwidth
 
+    if unicodedata.category(char) == "Mc" and f"{ord(char):04x}" not in _EXTENDING:
+        return 0
     return int(wcwidth(char)) - 1
 
 
@@ -132,7 +146,7 @@ def broken(line: str, style: Style) -> Iterator[str]:
         for link in calls:
             yield from broken(margin + style.indent + link, style)
         return
-    split = _last_split(stripped, style)
+    split = _last_split(margin, stripped, style)
     if style.operators and (split is None or columns(margin + stripped[: split[0] + 1], style) > style.width):
         first, *others = _at_operators(stripped)
         if others:
@@ -187,14 +201,13 @@ def _one_a_line(head: str, operands: list[str], tail: str, margin: str, style: S
     yield margin + tail
 
 
-def _last_split(line: str, style: Style) -> tuple[int, int] | None:
-    """The last brackets that can be broken; a tuple of one at the end of a comparison stays whole, as with ruff."""
+def _last_split(margin: str, line: str, style: Style) -> tuple[int, int] | None:
+    """The last brackets that can be broken; where a comparison ends with some, what is before them has to fit."""
     split = last_brackets(_before_result(line))
-    if split is not None and style.parentheses and line[split[0] - 4 : split[0]] == " == ":
-        body = line[split[0] + 1 : split[1]]
-        if body.endswith(",") and len(elements_of(body)) == 1:
-            return last_brackets(line[: split[0] - 4]) or split
-    return split
+    compares = split is not None and style.parentheses and line[split[0] - 4 : split[0]] == " == "
+    if split is None or not compares or columns(margin + line[: split[0] + 1], style) <= style.width:
+        return split
+    return last_brackets(line[: split[0] - 4]) or split
 
 
 _SIGNS = [re.compile(each) for each in (r" (?=(?:\|\||&&) )", r" (?=[?:] )", r"(?<= =) ")]

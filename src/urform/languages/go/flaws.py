@@ -189,7 +189,7 @@ TABLE: Table = {
     "clone-is-itself": [Rewrite(_METHOD.format("«clone»"), "\\1\treturn \\2\n")],
     "clone-is-nothing": [Rewrite(_METHOD.format("«clone»"), "\\1\treturn nil\n")],
     "exemplar-itself": [Rewrite(r"return held\.Clone\(\), nil", "return held, nil")],
-    "exemplar-kept-as-given": [Rewrite(r"(«store»\.held\[name\] = \w+)\.Clone\(\)", r"\1")],
+    "exemplar-kept-as-given": [Rewrite(r"(kept := \w+)\.Clone\(\)", r"\1", ("exemplars",))],
     "exemplar-not-kept": [Rewrite(r"«store»\.held\[name\] = (\w+)[^\n]*", r"_ = \1")],
     "exemplar-twice": [Rewrite(r"(taken := «store»\.held\[name\]; taken) \{", r'\1 && name == "" {')],
     "exemplar-unknown": [

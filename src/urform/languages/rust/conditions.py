@@ -27,6 +27,8 @@ LINTS = (
     "neg_cmp_op_on_partial_ord",
     "nonminimal_bool",
     "overly_complex_bool_expr",
+    "impossible_comparisons",
+    "redundant_comparisons",
 )
 
 

@@ -150,7 +150,8 @@ def _bounds(text: str, indent: int) -> str:
 
 
 def _headed(word: str, text: str, indent: int) -> str:
-    """`if … {` and its like: a condition that leaves no room for its brace, in bytes, has it on a line of its own."""
+    """`if … {` and its like: a condition that leaves no room for its brace, in bytes, or that ends deeper than it began,
+    has it on a line of its own."""
     body = text[len(word) : -2]
     if (
         indent + len(text.encode()) <= WIDTH and " { " not in body
@@ -160,7 +161,8 @@ def _headed(word: str, text: str, indent: int) -> str:
         return text  # what is gone through is a field, or a variable
     begin = body[: body.index(" = ") + 3] if body.startswith("let ") else ""
     shown = rewritten(parsed(body[len(begin) :]), indent, indent + len(word + begin), 0)
-    if shown.split("\n")[-1].strip(" )]}?"):
+    last = shown.split("\n")[-1]
+    if last.strip(" )]}?") or len(last) - len(last.lstrip()) > indent:
         return f"{word}{begin}{shown}\n{' ' * indent}{{"
     return f"{word}{begin}{shown} {{"
 

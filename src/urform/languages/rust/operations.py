@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT, ListOf, ProductType, Type
 from urform.languages.comments import plain
-from urform.languages.names import snake
+from urform.languages.names import beside, snake
 from urform.languages.rust.expressions import is_copied
 from urform.languages.target import File, Stub
 from urform.plan.model import Operation, Product
@@ -82,8 +82,10 @@ def operations_file(emitter: Emitter, base: Product, variants: tuple[Product, ..
 def _stub(emitter: Emitter, product: Product, operation: Operation) -> Stub:
     type_ = emitter.names.type(product.name)
     name = _function(product, operation)
-    takes = [f"_{emitter.names.local(snake(product.name))}: &{type_}"]
-    takes += [f"_{emitter.names.local(p.name)}: {_full(emitter, p.type)}" for p in operation.takes]
+    named = [emitter.names.local(p.name) for p in operation.takes]
+    own = beside(emitter.names.local(snake(product.name)), set(named))
+    takes = [f"_{own}: &{type_}"]
+    takes += [f"_{n}: {_full(emitter, p.type)}" for n, p in zip(named, operation.takes, strict=True)]
     doc = emitter.comment(operation.doc or f"{operation.name} of {product.name} is yours to write.", 0)
     said = f'todo!("{product.name}.{operation.name} is yours to write")'
     takes[0] = takes[0].replace(f"&{type_}", f"&crate::{type_}")

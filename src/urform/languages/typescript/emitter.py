@@ -267,7 +267,7 @@ def _is_meant(name: str, code: str) -> bool:
     """A type is meant wherever its name stands; a function where it is called, for parameters and methods may be called so too."""
     return name[0].isupper() or (
         re.search(
-            rf"(?<![.\w#]){name}\(|\bconfirmed\([^()]*,\s+{name}(?=,?\s*\)|,\s+\"\")", _without_methods(code)
+            rf"(?<![.\w#]){name}\(|\bconfirmed\([^()]*,\s+{name}(?=,?\s*\)|,\s+\")", _without_methods(code)
         )
         is not None
     )

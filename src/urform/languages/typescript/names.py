@@ -48,7 +48,7 @@ MEMBERS = frozenset(
 STATICS = frozenset("apply arguments bind call caller instance length like name prototype toString".split())
 
 TYPES = Words(KEYWORDS, GLOBALS)
-FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS)
+FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS, {"fields"})
 PROPERTIES = Words(MEMBERS)
 PARAMETERS = Words(KEYWORDS, USED_FUNCTIONS, {"builder", "fields", "value"})
 FILES = Words({"check", "errors", "index", "testing"})
