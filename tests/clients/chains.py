@@ -3,7 +3,7 @@
 import sys
 
 import pytest
-from PACKAGE import Cable, Ledger, Link, Rope
+from PACKAGE import Cable, Ledger, LineExemplars, Link, Rope
 
 DEPTH = 800
 
@@ -63,3 +63,22 @@ def test_a_name_that_nobody_declared_is_none_of_an_object() -> None:
         for value in (None, "x"):
             with pytest.raises(AttributeError):
                 made.labell = value  # type: ignore[attr-defined]
+
+
+class Asking(Cable):
+    """A kind whose clone reads the store that it is kept in."""
+
+    __slots__ = ("store",)
+
+    def clone(self) -> Cable:
+        made = Asking(label=self.store.names()[0])
+        made.store = self.store
+        return made
+
+
+def test_a_store_is_not_locked_while_it_clones() -> None:
+    store = LineExemplars()
+    line = Asking(label="first")
+    line.store = store
+    store.add("asking", line)
+    assert store.get("asking").label == "asking"

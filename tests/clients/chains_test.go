@@ -82,3 +82,24 @@ func TestElementsBeyondTheLastPanic(t *testing.T) {
 	}()
 	NewLedger([][]int64{{1}}, nil, LedgerOptions{}).RowsAt(2)
 }
+
+// asking is a kind whose clone reads the store that it is kept in.
+type asking struct {
+	Line
+	store *LineExemplars
+}
+
+func (a asking) Clone() Line {
+	return asking{NewCable(a.store.Names()[0], LineOptions{}), a.store}
+}
+
+func TestAStoreIsNotLockedWhileItClones(t *testing.T) {
+	store := NewLineExemplars()
+	if err := store.Add("asking", asking{NewCable("first", LineOptions{}), store}); err != nil {
+		t.Fatal(err)
+	}
+	line, err := store.Get("asking")
+	if err != nil || line.Label() != "asking" {
+		t.Fatal("a clone knows every name", line, err)
+	}
+}

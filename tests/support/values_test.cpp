@@ -37,8 +37,12 @@ TEST(Values, owned_copies_keep_their_type_and_are_apart) {
 
 TEST(Values, owned_and_shared_are_never_made_of_null) {
     EXPECT_THROW(Owned<Base>(std::unique_ptr<Base>()), std::invalid_argument);
-    EXPECT_THROW(Shared<Base>(std::shared_ptr<const Base>()), std::invalid_argument);
+    EXPECT_THROW(Shared<Base>(std::unique_ptr<Base>()), std::invalid_argument);
 }
+
+// Whoever keeps such a pointer could write to what others share.
+static_assert(!std::is_constructible_v<Shared<Base>, std::shared_ptr<Base>>);
+static_assert(!std::is_convertible_v<std::shared_ptr<const Base>, Shared<Base>>);
 
 TEST(Values, shared_ones_have_one_pointer_and_compare_by_content) {
     const Shared<Base> one = Deep(3);
