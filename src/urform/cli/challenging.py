@@ -142,7 +142,10 @@ def show_challenge(console: Console, result: Challenge) -> None:
     print_fitting(console, partial(_by_group, result))
     if any(result.count(target, IMPOSSIBLE) for target in result.targets):
         console.print(
-            Text("n.e.: not expressible, the language makes the fault impossible", style=STYLES[IMPOSSIBLE])
+            Text(
+                "n.e.: not expressible, the language makes the fault impossible, or nobody could tell",
+                style=STYLES[IMPOSSIBLE],
+            )
         )
     console.print()
     for run in result.runs:

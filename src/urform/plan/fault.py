@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
+from urform.declaration.types import ProductType
 from urform.plan.flaws import NEEDED, flawed, in_words
 from urform.plan.model import Factory, Family, Field, Making, Plan, Product, Selection
 from urform.plan.script import Claim
@@ -16,12 +17,16 @@ from urform.plan.script import Claim
 
 @dataclass(frozen=True, slots=True)
 class Fault:
-    """A plan that breaks a claim, and how, in words. `name` is unique among the faults of the claim."""
+    """A plan that breaks a claim, and how, in words. `name` is unique among the faults of the claim.
+
+    `same` says why nobody could tell what it makes from what is right, where that is so.
+    """
 
     claim: Claim
     name: str
     text: str
     plan: Plan
+    same: str = ""
 
     @property
     def id(self) -> str:
@@ -32,6 +37,13 @@ class Fault:
     def needs(self) -> frozenset[str]:
         """The capabilities without which a language cannot make the mistake, or its tests cannot notice it."""
         return frozenset(NEEDED[flaw.name] for flaw in self.plan.flaws if flaw.name in NEEDED)
+
+
+def only_one(plan: Plan, field: Field) -> str:
+    """Why one value of a field cannot be told from another: it is that of a product of which there is one. Else empty."""
+    product = plan.product_in(field.type)
+    is_single = product is not None and product.single and isinstance(field.type, ProductType)
+    return f"there is one {field.type} only" if is_single else ""
 
 
 def flaw_fault(plan: Plan, claim: Claim, name: str, owner: str, member: str = "", aspect: str = "") -> Fault:

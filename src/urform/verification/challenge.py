@@ -161,10 +161,14 @@ class _Challenger:
         self._progress(self._target.name, len(self._verdicts), len(self._faults))
 
     def _not_expressible(self, emission: Emission) -> None:
-        """What the language holds by itself cannot be broken."""
+        """What the language holds by itself cannot be broken, and what changes nothing cannot be noticed."""
         for fault in self._faults:
             lacking = sorted(fault.needs - self._target.capabilities)
-            held = emission.held.get(fault.claim.id) or "; ".join(REASONS[each] for each in lacking)
+            held = (
+                fault.same
+                or emission.held.get(fault.claim.id)
+                or "; ".join(REASONS[each] for each in lacking)
+            )
             if held:
                 self._verdicts[fault.id] = Verdict(IMPOSSIBLE, held)
 

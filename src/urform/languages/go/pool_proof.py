@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from urform.declaration.types import TEXT
+from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT
 from urform.plan.making_steps import (
     CountsAre,
     NewPool,
@@ -24,6 +24,8 @@ from urform.plan.script import Step
 if TYPE_CHECKING:
     from urform.languages.go.writer import Writer
 
+# Types of fields that hold no pointer: Go's allocator puts products of such alone, if they are small, side by side.
+_WORDS = (BOOLEAN, INTEGER, REAL)
 # What tests of pools call their own variables: a maker's parameter may hide none of them.
 VARIABLES = frozenset("asked atWork entered err goOn got inner one outOfStock pool t two".split())
 
@@ -232,14 +234,20 @@ class PoolWriter:
                 control = self._call(
                     step.product, {**self._w.renamed(step.key), **self._w.renamed(step.arguments)}
                 )
-                yield (
-                    f"other, err := {control}"
-                    if not control.endswith(", nil")
-                    else f"other := {control[:-5]}"
-                )
+                fails = not control.endswith(", nil")
+                made_beside = f"{control}" if fails else control.removesuffix(", nil")
+                is_tiny = all(f.type in _WORDS for f in self._plan.products[step.product].fields)
+                if is_tiny:
+                    yield f"between := make([]*{type_}, 64) // so small that several share a block of memory"
+                    yield "for i := range between {"
+                    yield f"\tbetween[i]{', err' if fails else ''} = {made_beside}"
+                    yield "}"
+                yield f"other{', err' if fails else ''} := {made_beside}"
                 yield self._w.good
                 yield "gone, elsewhere := weak.Make(one), weak.Make(other)"
                 yield "one, other = nil, nil"
+                if is_tiny:
+                    yield "clear(between)"
                 yield "until(5*time.Second, func() bool {"
                 yield "\truntime.GC()"
                 yield "\treturn gone.Value() == nil && elsewhere.Value() == nil"

@@ -10,7 +10,7 @@ from urform.declaration.model import Declaration
 from urform.declaration.types import Collection, ListOf, SetOf
 from urform.declaration.values import Items
 from urform.plan.convert import plan_values
-from urform.plan.fault import Fault, flaw_fault, with_making
+from urform.plan.fault import Fault, flaw_fault, only_one, with_making
 from urform.plan.making_steps import Build, BuildChained, BuilderAdd, BuilderSet, BuildFails, NewBuilder, Take
 from urform.plan.model import Builder, Field, Plan, Preset
 from urform.plan.operands import Missing, Null, Operand, OutOfLimit, Path, Several, Var
@@ -443,7 +443,8 @@ def _preset_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[F
             whole = with_making(plan, builder, replace(builder, presets=presets))
             yield Fault(claim, f"other-{name}", text, whole)
         if name in own:
-            yield flaw_fault(plan, claim, "first-set-wins", claim.owner, name)
+            first = flaw_fault(plan, claim, "first-set-wins", claim.owner, name)
+            yield replace(first, same=only_one(plan, field))
 
 
 FAULTS = {"build": _build_faults, "preset": _preset_faults}

@@ -50,7 +50,7 @@ def exemplar_claims(
 
     added = NamesAre(STORE, tuple(sorted((*names, ANOTHER))))
     get = ExemplarGet("got", STORE, ANOTHER)
-    change = change_of(witnesses, product) if product.mutable else None
+    change = _seen_in_clones(witnesses, product)
     needed = witnesses.arguments(product) or {}
     differs = clone_differs(plan, witnesses, product, needed)
 
@@ -84,8 +84,7 @@ def exemplar_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[
         yield flaw_fault(plan, claim, FLAWS[claim.aspect], claim.owner)
     elif claim.aspect == "added":
         yield flaw_fault(plan, claim, "exemplar-not-kept", claim.owner)
-        if len(claim.cases) > 1:
-            yield flaw_fault(plan, claim, "exemplar-kept-as-given", claim.owner)
+        yield from _kept_as_given(plan, claim)
     else:
         prototype = plan.prototype_of(claim.owner)
         assert prototype is not None, f"{claim.owner} has claims of a prototype, but none"
@@ -104,6 +103,19 @@ def exemplar_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[
             yield Fault(claim, f"other-{name}", f"the exemplar has another {name}", changed)
         if len(claim.cases) > 1:
             yield flaw_fault(plan, claim, "exemplar-itself", claim.owner)
+
+
+def _kept_as_given(plan: Plan, claim: Claim) -> Iterator[Fault]:
+    """Where a change of what was added could be seen in a clone, or nothing could."""
+    for step in claim.cases[0].steps:
+        if (
+            isinstance(step, Hold)
+            and isinstance(step.value, Witness)
+            and plan.products[step.value.product].mutable
+        ):
+            fault = flaw_fault(plan, claim, "exemplar-kept-as-given", claim.owner)
+            nothing = f"a clone of {step.value.product} starts all of it again that can be changed"
+            yield replace(fault, same="" if len(claim.cases) > 1 else nothing)
 
 
 def _exemplar(plan: Plan, witnesses: Witnesses, prototype: Prototype, exemplar: Exemplar) -> Claim:
@@ -127,6 +139,12 @@ def _exemplar(plan: Plan, witnesses: Witnesses, prototype: Prototype, exemplar: 
         cases.append(case(new, one, two, apart, set_, three, Equal("two", "three")))
     text = f"{exemplar.name} is handed out as clones, each for itself"
     return Claim("exemplar", name, text, tuple(cases), exemplar.name)
+
+
+def _seen_in_clones(witnesses: Witnesses, product: Product) -> tuple[str, Operand] | None:
+    """A change of a product that its clones have as well."""
+    change = change_of(witnesses, product) if product.mutable else None
+    return change if change is not None and product.field(change[0]).copy != "fresh" else None
 
 
 def _starts_again(plan: Plan, field: Field) -> bool:

@@ -358,8 +358,9 @@ def change_inside(plan: Plan, witnesses: Witnesses, field: Field, var: str = "he
 
 
 def change_of(witnesses: Witnesses, product: Product) -> tuple[str, Operand] | None:
-    """A scalar field of a mutable product and a value that its witnesses do not have there."""
-    for candidate in product.fields:
+    """A scalar field of a mutable product and a value that its witnesses do not have there; one that a clone keeps, if
+    there is one."""
+    for candidate in sorted(product.fields, key=lambda field: field.copy == "fresh"):
         if isinstance(candidate.type, (Collection, ProductType)):
             continue
         first = witnesses.of(candidate) if candidate.required else None

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 
 from urform.declaration.model import Declaration
 from urform.declaration.problems import Problems
 from urform.declaration.types import Collection, ProductType, Type
 from urform.declaration.values import Boolean, Integer, Made, Real, Text, ValueReader
 from urform.plan.cloning import clone_differs, field_differs
-from urform.plan.fault import Fault, flaw_fault
+from urform.plan.fault import Fault, flaw_fault, only_one
 from urform.plan.making_steps import Clone, CloneEach, Narrow, SameObject, Take
 from urform.plan.model import Exemplar, Field, Plan, Product, Prototype
 from urform.plan.operands import Operand, Path, Var, Witness
@@ -460,7 +461,8 @@ def _field_faults(plan: Plan, claim: Claim, name: str) -> Iterator[Fault]:
     if _is_copied(plan, field) and any(
         isinstance(s, SameObject) for found in claim.cases for s in found.steps
     ):
-        yield flaw_fault(plan, claim, "clone-copies", field.owner, name)
+        copies = flaw_fault(plan, claim, "clone-copies", field.owner, name)
+        yield replace(copies, same=only_one(plan, field))
     if _is_copied(plan, field):
         yield flaw_fault(plan, claim, "clone-loses", field.owner, name)
     if claim.aspect == "deep":

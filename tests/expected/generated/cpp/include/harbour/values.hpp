@@ -76,6 +76,13 @@ private:
     std::unique_ptr<T> product_;
 };
 
+namespace detail {
+
+template <class Key, class T>
+class Pool;
+
+} // namespace detail
+
 /// Shares one product that nobody changes. It is never null, for what moves it copies it; comparison is by content.
 template <class T>
 class Shared {
@@ -83,13 +90,6 @@ public:
     template <std::derived_from<T> U>
     Shared(U product)
         : product_(std::make_shared<const U>(std::move(product))) {}
-
-    Shared(std::shared_ptr<const T> product)
-        : product_(std::move(product)) {
-        if (product_ == nullptr) {
-            throw std::invalid_argument("a product is null");
-        }
-    }
 
     Shared(std::unique_ptr<T> product)
         : Shared(std::shared_ptr<const T>(std::move(product))) {}
@@ -109,6 +109,17 @@ public:
     friend std::ostream &operator<<(std::ostream &out, const Shared &shared) { return out << *shared; }
 
 private:
+    template <class Key, class Kept>
+    friend class detail::Pool;
+
+    /// For what holds the only pointers there are: through a pointer of someone else's the product could be written.
+    Shared(std::shared_ptr<const T> product)
+        : product_(std::move(product)) {
+        if (product_ == nullptr) {
+            throw std::invalid_argument("a product is null");
+        }
+    }
+
     std::shared_ptr<const T> product_;
 };
 
