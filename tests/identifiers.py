@@ -13,6 +13,7 @@ from pathlib import Path
 from tests.data import Data
 from tests.vocabulary import CONDITION_WORDS
 from urform.languages.names import pascal
+from urform.plan.script import Claim
 
 LANGUAGES = Path(__file__).parent.parent / "src/urform/languages"
 # Not written into projects: what runs trials and tests.
@@ -176,3 +177,12 @@ def _products(number: int, chunk: list[str], beside: list[str]) -> Data:
 def _apart(some: Iterable[str], others: Iterable[str]) -> list[str]:
     taken = set(others)
     return [name for name in some if name not in taken]
+
+
+def one_of_each(claims: Iterable[Claim]) -> Iterator[Claim]:
+    """The first claim of each group of each product: all names are in its test, or in what it makes."""
+    seen: set[tuple[str, str]] = set()
+    for claim in claims:
+        if (claim.owner, claim.group) not in seen:
+            seen.add((claim.owner, claim.group))
+            yield claim

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
 from pathlib import Path
 
 import pytest
@@ -10,23 +9,13 @@ import yaml
 
 from tests.conftest import BUILT_IN, TRY_ALL, third_of_today
 from tests.data import Data
-from tests.identifiers import CHUNK, declared, declared_types, identifiers, types
+from tests.identifiers import CHUNK, declared, declared_types, identifiers, one_of_each, types
 from tests.targets import Strictly
 from urform.declaration import read
 from urform.languages import target
 from urform.plan import build, claims_of
-from urform.plan.script import Claim
 from urform.verification.results import HELD, PASSED
 from urform.verification.verify import verify
-
-
-def one_of_each(claims: Iterable[Claim]) -> Iterator[Claim]:
-    """The first claim of each group of each product: all names are in its test, or in what it makes."""
-    seen: set[tuple[str, str]] = set()
-    for claim in claims:
-        if (claim.owner, claim.group) not in seen:
-            seen.add((claim.owner, claim.group))
-            yield claim
 
 
 @pytest.mark.parametrize("name", BUILT_IN)

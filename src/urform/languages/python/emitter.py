@@ -39,7 +39,7 @@ IMPORTS = {
     "WeakValueDictionary": "weakref",
     **dict.fromkeys(
         (
-            "BLANKS FrozenMap INF boolean choice given instance integer listed mapped new own_list own_map own_set "
+            "BLANKS FrozenMap INF boolean choice given instance integer listed mapped new number own_list own_map own_set "
             "put real set_of starting text unless_given"
         ).split(),
         ".checks",

@@ -248,6 +248,8 @@ class Expressions:
         """The call that refuses a value of another type, whatever its limits and elements."""
         if isinstance(field.type, ProductType):
             return f'instance("{owner}", "{field.name}", {value}, {self._names.type(field.type.name)})'
+        if field.type == REAL:
+            return f'number("{owner}", "{field.name}", {value})'
         functions = {ListOf: "listed", SetOf: "set_of", MapOf: "mapped"}
         function = CHECKS.get(field.type) or functions[type(field.type)]
         return f'{function}("{owner}", "{field.name}", {value})'

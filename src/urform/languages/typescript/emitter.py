@@ -30,7 +30,7 @@ from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Pro
 HERE = Path(__file__).parent
 CHECKS = (
     "byCodePoint choice codePoints confirmed frozenValues missing instance truth ifGiven integer isBlank list map "
-    "mapValues ownList ownMap ownSet real same set shown text within"
+    "mapValues number ownList ownMap ownSet real same set shown text within"
 ).split()
 ERRORS = "CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError UnknownKeyError".split()
 _NOT_CODE = re.compile(r"""/\*[\s\S]*?\*/|//.*|"(?:\\.|[^"\\\n])*"|'(?:\\.|[^'\\\n])*'""")

@@ -277,6 +277,8 @@ class Expressions:
         at = f'"{owner}", "{field.name}", {value}'
         if isinstance(field.type, ProductType):
             return self._product(field.type.name, at, "")
+        if field.type == REAL:
+            return f"number({at})"
         return f"{CHECKS.get(field.type) or _collector(field.type)}({at})"
 
     def _guard(self, product: str) -> tuple[bool, str]:

@@ -32,7 +32,7 @@ GLOBALS = frozenset(
 USED_FUNCTIONS = frozenset(
     (
         "byCodePoint choice codePoints confirmed console frozenValues missing globalThis instance truth ifGiven integer "
-        "isBlank list maker map mapValues ownList ownMap ownSet process real same set shown text within notSameObject "
+        "isBlank list maker map mapValues number ownList ownMap ownSet process real same set shown text within notSameObject "
         "collected equal fixed is kind kinds refused repeated sameObject test throwsAgain tryToEmpty unequal weakly"
     ).split()
 )

@@ -69,6 +69,14 @@ export function integer(
   return value;
 }
 
+/** A number, whatever its limits: what conditions can compare. */
+export function number(owner: string, field: string, value: number): number {
+  if (typeof value !== "number") {
+    throw misfit(owner, field, value, "");
+  }
+  return value;
+}
+
 /** A finite number within its limits, never -0. */
 export function real(
   owner: string,

@@ -66,6 +66,13 @@ def integer(
     return value
 
 
+def number(owner: str, field: str, value: float) -> float:
+    """A number, whatever its limits: what conditions can compare."""
+    if isinstance(value, bool) or not isinstance(value, (int, float)):
+        raise LimitError(owner, field, "type")
+    return value
+
+
 def real(
     owner: str,
     field: str,
