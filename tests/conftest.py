@@ -112,9 +112,9 @@ def planned(path: Path) -> tuple[Plan, tuple[Claim, ...]]:
 _EMISSIONS: dict[tuple[Path, str], Emission] = {}
 
 
-def third_of_today() -> int:
-    """0, 1 or 2."""
-    return datetime.now(tz=UTC).date().toordinal() % 3
+def part_of_today(parts: int) -> int:
+    """From 0: another one each day, until all were tried."""
+    return datetime.now(tz=UTC).date().toordinal() % parts
 
 
 def emitted(path: Path, name: str) -> Emission:

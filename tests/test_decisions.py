@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import itertools
+import json
+import math
 import operator
 from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import DEMO, HERE, planned
@@ -30,8 +33,10 @@ from urform.declaration.problems import Problems
 from urform.declaration.selection import Refusal, deciding
 from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, ChoiceType, ListOf, Type
 from urform.declaration.values import Boolean, Integer, Items, Real, Text, Value, Word
+from urform.plan import build
 from urform.plan.model import Selection
-from urform.plan.selecting import Selecting
+from urform.plan.operands import Operand
+from urform.plan.selecting import MOST_TRIES, Selecting
 from urform.plan.witnesses import Witnesses
 
 TYPES: Mapping[str, Type] = {
@@ -84,13 +89,25 @@ ATOMS = st.one_of(
     compared(st.just("side"), st.sampled_from(['"port"', '"starboard"']), ["==", "!="]),
     compared(st.just("lit"), st.sampled_from(["true", "false", "(count == 1)"]), ["==", "!="]),
 )
-CONDITIONS = st.recursive(
-    ATOMS,
-    lambda inner: st.one_of(
-        inner.map(lambda one: f"not ({one})"),
-        st.tuples(inner, st.sampled_from([" and ", " or "]), inner).map(lambda t: f"({t[0]}){t[1]}({t[2]})"),
-    ),
-    max_leaves=6,
+
+
+def joined(atoms: st.SearchStrategy[str]) -> st.SearchStrategy[str]:
+    """Conditions of some parts, to any depth."""
+    return st.recursive(
+        atoms,
+        lambda inner: st.one_of(
+            inner.map(lambda one: f"not ({one})"),
+            st.tuples(inner, st.sampled_from([" and ", " or "]), inner).map(
+                lambda t: f"({t[0]}){t[1]}({t[2]})"
+            ),
+        ),
+        max_leaves=6,
+    )
+
+
+CONDITIONS = joined(ATOMS)
+FEW = joined(
+    st.sampled_from(["lit", "count > 1", "count <= depth", "depth < 2", 'side == "port"', "present(remark)"])
 )
 
 
@@ -164,6 +181,38 @@ def test_what_is_known_of_some_values_holds_whatever_the_others_are(
     assert found in (None, holds(folded, values))
     assert evaluation(folded)({name: seen_of(value) for name, value in values.items()}) is holds(
         folded, values
+    )
+
+
+@settings(max_examples=600, deadline=None)
+@given(CONDITIONS, VALUES, st.sets(st.sampled_from(sorted(TYPES))))
+def test_the_fields_that_are_the_reason_are_enough(
+    text: str, values: Mapping[str, Value | None], some: set[str]
+) -> None:
+    evaluated = evaluation(decision(parsed(text), TYPES))
+    seen = {name: seen_of(value) for name, value in values.items() if name in some}
+    found = evaluated(seen)
+    if found is not None:
+        reason = evaluated.reason(seen)
+        assert reason <= seen.keys()
+        assert evaluated({name: seen[name] for name in reason}) is found
+
+
+@pytest.mark.parametrize(
+    ("written", "folded"),
+    [
+        ("count == 1 and count == 2", False),
+        ("count != 1 or depth > 2 or count != 2", True),
+        ('label != "a" or label != "b"', True),
+    ],
+)
+def test_what_contradicts_itself_is_a_constant(written: str, folded: bool) -> None:
+    assert decision(parsed(written), TYPES) == Constant(folded)
+
+
+def test_what_is_said_twice_is_asked_once() -> None:
+    assert decision(parsed("count > 1 or depth > 2 or count > 1"), TYPES) == decision(
+        parsed("count > 1 or depth > 2"), TYPES
     )
 
 
@@ -279,6 +328,52 @@ def test_a_factory_by_values_decides(
         }
     )
     assert (chosen.number if isinstance(chosen, Refusal) else chosen) == comes_to
+
+
+@settings(max_examples=150, deadline=None)
+@given(FEW, FEW)
+def test_a_search_finds_what_trying_everything_finds(refused: str, chosen: str) -> None:
+    """Whatever it passes over on its way."""
+    reading = read_string(
+        json.dumps(
+            {
+                "urform": 1,
+                "name": "harbour",
+                "choices": {"Side": {"values": ["port", "starboard"]}},
+                "products": {
+                    "Mark": {
+                        "required": {name: str(type_) for name, type_ in TYPES.items() if name != "remark"},
+                        "optional": {"remark": "text"},
+                        "variants": {"Near": {}, "Far": {}},
+                        "factory": {
+                            "form": "by_values",
+                            "refuse": [refused],
+                            "choose": [{"use": "Near", "when": chosen}, {"use": "Far"}],
+                        },
+                    }
+                },
+            }
+        )
+    )
+    assert {problem.slug for problem in reading.problems if not problem.advice} <= {"never-chosen"}
+    assume(reading.declaration is not None)
+    assert reading.declaration is not None
+    plan = build(reading.declaration)
+    (selection,) = [making for making in plan.makings if isinstance(making, Selection)]
+    search = Selecting(plan, Witnesses(plan), selection)
+    lists = {field.name: list(search.candidates(field)) for field in selection.parameters}
+    tried = {name: found if name in search.mentioned else found[:1] for name, found in lists.items()}
+    assert math.prod(map(len, tried.values())) < MOST_TRIES
+    remarks: list[dict[str, Operand]] = [{}, *({"remark": one} for one in tried.pop("remark"))]
+    every = [
+        dict(zip(tried, values, strict=True)) | remark
+        for remark in remarks
+        for values in itertools.product(*tried.values())
+    ]
+    for variant in ("Near", "Far"):
+        found = search.making(variant)
+        assert (found is not None) == any(search.makes(each, variant) for each in every)
+        assert found is None or search.makes(found, variant)
 
 
 def test_refusals_say_why_in_the_words_of_the_declaration() -> None:

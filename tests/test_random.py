@@ -19,7 +19,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.batches import complaints, plan_of, projects
-from tests.conftest import BUILT_IN, TRY_ALL, third_of_today
+from tests.conftest import BUILT_IN, TRY_ALL, part_of_today
 from tests.data import Data, text_of
 from tests.declarations import declaration
 from tests.features import SITUATIONS, possible_pairs, situations, together, usable, used
@@ -195,7 +195,7 @@ def test_drawn_declarations_verify(
     new = request.config.getoption("--declarations") > 0
     found = drawn(count, request.config.getoption("--seed") + first) if new else kept(request)
     if not (new or TRY_ALL):
-        found = found[(third_of_today() + BUILT_IN.index(target_name)) % 3 :: 3]
+        found = found[(part_of_today(3) + BUILT_IN.index(target_name)) % 3 :: 3]
     batched = projects(found, target_name)
     said = complaints(target_name, batched, tmp_path / "batch")
     for project in batched:
