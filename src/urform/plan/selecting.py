@@ -149,7 +149,7 @@ class Selecting:
                 blamed = None
                 if name in self.mentioned:
                     if next(tries) > MOST_TRIES:
-                        return all_blamed - {name}
+                        return NOBODY
                     seen[name] = as_seen
                     fails = name in looked_at and holds(seen) is False
                     blamed = holds.reason(seen) if fails else ruled_out(seen, name)
