@@ -108,7 +108,7 @@ class _Director:
         """The scene of one way of making, if there is something to show."""
         match making:
             case Factory():
-                yield self._factory(making)
+                yield from self._factory(making)
             case Selection():
                 yield self._selection(making)
             case Builder():
@@ -120,9 +120,11 @@ class _Director:
             case Family():
                 yield from self._family(making)
 
-    def _factory(self, factory: Factory) -> Scene:
+    def _factory(self, factory: Factory) -> Iterator[Scene]:
         base = self._plan.products[factory.product]
         given = self._values({f.name: v for f in base.required if (v := self._witnesses.of(f)) is not None})
+        if len(given) < len(base.required):
+            return
         registry = None
         lines: list[Line] = []
         if factory.form == "registry":
@@ -136,7 +138,7 @@ class _Director:
         if factory.unknown == "error":
             failure = UnknownKey(base.name, MISSPELT, factory.known)
             lines.append(AskFails(base.name, MISSPELT, given, failure, registry))
-        return Scene(f"{base.name}_kinds", f"{base.name}: one of each kind, by its key", tuple(lines))
+        yield Scene(f"{base.name}_kinds", f"{base.name}: one of each kind, by its key", tuple(lines))
 
     def _selection(self, selection: Selection) -> Scene:
         selecting = Selecting(self._plan, self._witnesses, selection)

@@ -20,7 +20,7 @@ from urform.declaration.types import (
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 from urform.languages.literals import Characters
 from urform.languages.names import camel
-from urform.languages.typescript.names import Names
+from urform.languages.typescript.names import GUARDS, Names
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
@@ -341,7 +341,7 @@ def witness_name(product: str, second: bool) -> str:
 
 def guard_name(type_: str) -> str:
     """`isTideOffset`: tells a product whose class is hidden."""
-    return f"is{type_}"
+    return GUARDS.escape(f"is{type_}")
 
 
 def client_name(family: str) -> str:

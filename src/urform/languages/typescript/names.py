@@ -49,6 +49,7 @@ STATICS = frozenset("apply arguments bind call caller instance length like name 
 
 TYPES = Words(KEYWORDS, GLOBALS)
 FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS, {"fields"})
+GUARDS = Words(USED_FUNCTIONS)
 PROPERTIES = Words(MEMBERS)
 PARAMETERS = Words(KEYWORDS, USED_FUNCTIONS, {"builder", "fields", "value"})
 FILES = Words({"check", "errors", "index", "testing"})
