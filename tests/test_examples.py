@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.conftest import DEMO, STARTER, emitted, planned
+from tests.conftest import DEMO, HALF_IDS, HALF_OF_TODAY, STARTER, emitted, planned
 from tests.targets import Strictly
 from urform.languages import known_targets, target
 from urform.output.writing import write_project
@@ -53,13 +53,14 @@ def ran(valid: Path, name: str, folder: Path) -> str:
 
 
 @pytest.mark.toolchain
-def test_it_runs(valid: Path, target_name: str, tmp_path: Path, expected: Callable[[str, str], None]) -> None:
+@pytest.mark.parametrize(("path", "name"), HALF_OF_TODAY, ids=HALF_IDS)
+def test_it_runs(path: Path, name: str, tmp_path: Path, expected: Callable[[str, str], None]) -> None:
     """With a title for each scene; what it says of the demo is kept."""
-    titles = [scene.title for scene in scenes(planned(valid)[0])]
-    said = ran(valid, target_name, tmp_path)
+    titles = [scene.title for scene in scenes(planned(path)[0])]
+    said = ran(path, name, tmp_path)
     assert [line for line in said.splitlines() if not line.startswith("  ")][: len(titles)] == titles
-    if valid == DEMO:
-        expected(f"walkthroughs/{target_name}.txt", said)
+    if path == DEMO:
+        expected(f"walkthroughs/{name}.txt", said)
 
 
 def test_all_languages_say_the_same() -> None:
