@@ -147,7 +147,7 @@ def features(data: Any) -> Iterator[str]:
         yield from features(value)
 
 
-MANY = 6000  # declarations within which everything has to come up; most of it does in a hundred
+MANY = 20000  # declarations within which everything has to come up; most of it does in a hundred, all in some thousands
 
 
 @pytest.mark.slow

@@ -38,9 +38,9 @@ _IDENTIFIER = re.compile(r"(?<![.\w#$])[A-Za-z_$][\w$]*(?![\w$]|: |\?: )")
 _DEFINED = re.compile(
     r"^export (?:abstract )?(class|interface|type|function|const) ([A-Za-z_$][\w$]*)", re.MULTILINE
 )
-_METHOD = re.compile(  # no call: a block follows, nothing does, or parameters with types
-    r"^  (?:(?:get |override |private |protected |set |static )*\w+\((?:[^\"'\n]*\{$|\n(?= +\w+\??: ))"
-    r"|abstract [^\"'\n]*$)",
+_METHOD = re.compile(  # no call: a block or a type follows, nothing does, or parameters with types
+    r"^  (?:(?:get |override |private |protected |set |static )*\w+\("
+    r"(?:[^\"'\n]*\{$|[^\"'\n]*\): [^\"'\n]*;$|\n(?= +\w+\??: ))|abstract [^\"'\n]*$)",
     re.MULTILINE,
 )
 _HIDDEN = re.compile(r"^export type \{ (.*) \};$", re.MULTILINE)
