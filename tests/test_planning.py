@@ -24,10 +24,11 @@ from urform.plan.operands import Path as Access
 from urform.plan.patterns import patterns
 from urform.plan.scalars import first_broken, integers, reals, scalar_edge, texts
 from urform.plan.script import Case, Claim
-from urform.plan.steps import FieldIs, Make
+from urform.plan.steps import Ask, FieldIs, Make
 from urform.plan.text import plan_text
 from urform.plan.validate import InvalidPlan, validate
 from urform.plan.variables import used_by
+from urform.plan.walkthrough import scenes
 from urform.plan.witnesses import Witnesses
 
 ID = re.compile(r"[a-z-]+/[A-Z][A-Za-z0-9]*(\.[A-Za-z0-9_]+)*(:[a-z0-9_.-]+)?")
@@ -67,6 +68,7 @@ products:
       refuse: ["depth < 5 or depth > 4"]
       choose: [{use: Ever, when: size(soundings) > 1}, {use: After}]
   Needs: {required: {never: Never, depth: integer}}
+  Kinds: {required: {never: Never}, variants: {One: {}, Two: {}}, factory: {form: registry}}
 """
 
 
@@ -81,7 +83,8 @@ def test_of_what_can_never_be_made_only_refusals_are_claimed() -> None:
     assert {claim.aspect for claim in claims if claim.group == "limit"} == {
         "type"
     }  # looked at before conditions
-    assert not any(isinstance(step, Make) for c in claims for case in c.cases for step in case.steps)
+    assert not any(isinstance(step, (Ask, Make)) for c in claims for case in c.cases for step in case.steps)
+    assert not any(isinstance(line, (Ask, Make)) for scene in scenes(plan) for line in scene.lines)
 
 
 def test_claims_come_owner_by_owner(valid: Path) -> None:
