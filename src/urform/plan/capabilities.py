@@ -54,6 +54,7 @@ REASONS: dict[str, str] = {
     "threads": "there is one thread only",
     "weak references": "nothing tells whether something else holds a product",
     "show that a constructor is hidden": "the compiler lets nobody call it",
+    "copy what there is one of": "what there is one of cannot be copied",
     "identity without content": "a product without fields has no identity in the language",
     **{f"null {kind}": f"a {kind} is never null" for kind in KINDS},
     **{f"null element {kind}": f"no element that is a {kind} is null" for kind in KINDS},

@@ -19,7 +19,8 @@ from urform.plan.script import Claim
 class Fault:
     """A plan that breaks a claim, and how, in words. `name` is unique among the faults of the claim.
 
-    `same` says why nobody could tell what it makes from what is right, where that is so.
+    `same` says why nobody could tell what it makes from what is right, where that is so; `to_tell` are capabilities
+    without which a language makes no difference.
     """
 
     claim: Claim
@@ -27,6 +28,7 @@ class Fault:
     text: str
     plan: Plan
     same: str = ""
+    to_tell: frozenset[str] = frozenset()
 
     @property
     def id(self) -> str:
@@ -36,7 +38,7 @@ class Fault:
     @property
     def needs(self) -> frozenset[str]:
         """The capabilities without which a language cannot make the mistake, or its tests cannot notice it."""
-        return frozenset(NEEDED[flaw.name] for flaw in self.plan.flaws if flaw.name in NEEDED)
+        return self.to_tell | {NEEDED[flaw.name] for flaw in self.plan.flaws if flaw.name in NEEDED}
 
 
 def only_one(plan: Plan, field: Field) -> str:

@@ -33,6 +33,7 @@ class Go(Target):
             "change what is handed out",
             "alias what is owned",
             "share what can change",
+            "copy what there is one of",
             "invent a word",
             "null product",
             "threads",

@@ -33,6 +33,7 @@ class Java(Target):
             "change what is handed out",
             "alias what is owned",
             "share what can change",
+            "copy what there is one of",
             "identity without content",
             "show that a constructor is hidden",
             "threads",

@@ -23,6 +23,7 @@ class TypeScript(Target):
             "change what is handed out",
             "alias what is owned",
             "share what can change",
+            "copy what there is one of",
             "identity without content",
             "invent a word",
             "misfit list of texts",

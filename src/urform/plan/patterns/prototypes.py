@@ -462,12 +462,21 @@ def _field_faults(plan: Plan, claim: Claim, name: str) -> Iterator[Fault]:
         isinstance(s, SameObject) for found in claim.cases for s in found.steps
     ):
         copies = flaw_fault(plan, claim, "clone-copies", field.owner, name)
-        yield replace(copies, same=only_one(plan, field))
+        yield replace(copies, to_tell=_to_tell_a_copy(plan, field))
     if _is_copied(plan, field):
         yield flaw_fault(plan, claim, "clone-loses", field.owner, name)
     if claim.aspect == "deep":
         for flaw, below in dict.fromkeys(_further_down(plan, field)):
             yield flaw_fault(plan, claim, flaw, below.owner, below.name)
+
+
+def _to_tell_a_copy(plan: Plan, field: Field) -> frozenset[str]:
+    """What a language needs so that a copy of what there is one of can be made, and told from it."""
+    if not only_one(plan, field):
+        return frozenset()
+    product = plan.product_in(field.type)
+    has_content = product is not None and product.fields
+    return frozenset({"copy what there is one of"} | (set() if has_content else {"identity without content"}))
 
 
 def _further_down(plan: Plan, field: Field) -> Iterator[tuple[str, Field]]:
