@@ -38,6 +38,12 @@ FORMS: dict[str, tuple[Callable[[str], str], int]] = {
         70,
     ),
     "result of an alias": (lambda name: f"type M = Box<dyn Fn(i64) -> Creation<{name}> + Send + Sync>;", 70),
+    "bounds of a parameter": (
+        lambda name: (
+            f"impl T {{\n    pub fn with_maker(maker: impl Fn(i64, &str, {name}) -> Creation<Buoy> + Send + Sync + 'static) -> Self {{\n        x()\n    }}\n}}"
+        ),
+        75,
+    ),
     "declared": (
         lambda name: f"trait T {{\n    fn amhl(&self, keys: Vec<bool>, to: {name}) -> Box<dyn Mark>;\n}}",
         75,

@@ -144,15 +144,34 @@ def grow(inner: st.SearchStrategy[str]) -> st.SearchStrategy[str]:
 
 
 EXPRESSIONS = st.recursive(ATOMS, grow, max_leaves=10)
+
+
+Condition = tuple[str, str]  # its text, and the sign that joins its parts; empty where it has none
+
+
+def _joined(conditions: list[Condition], sign: str) -> Condition:
+    """Several conditions beside signs; parts that another sign joins are in parentheses."""
+    return f" {sign} ".join(f"({text})" if own not in ("", sign) else text for text, own in conditions), sign
+
+
+def _not(condition: Condition) -> Condition:
+    text, _ = condition
+    return (text if text.startswith("!") else f"!({text})" if " " in text else f"!{text}"), ""
+
+
+COMPARED = st.one_of(NAMES, st.integers(0, 999).map(str), NAMES.map(lambda n: f"codePoints({n})"))
 CONDITIONS = st.recursive(
-    st.tuples(NAMES, st.sampled_from(["===", "<", ">="]), st.integers(0, 999)).map(
-        lambda c: f"{c[0]} {c[1]} {c[2]}"
+    st.one_of(
+        st.tuples(NAMES, st.sampled_from(["===", "<", ">="]), COMPARED).map(" ".join),
+        NAMES.map(lambda n: f"{n}.includes(key)"),
+        NAMES,
+    ).map(lambda text: (text, "")),
+    lambda inner: st.one_of(
+        st.builds(_joined, st.lists(inner, min_size=2, max_size=3), st.sampled_from(["&&", "||"])),
+        inner.map(_not),
     ),
-    lambda inner: st.tuples(inner, st.sampled_from([" && ", " || "]), inner).map(
-        lambda c: f"({c[0]}){c[1]}({c[2]})" if "&&" in c[0] + c[2] or "||" in c[0] + c[2] else "".join(c)
-    ),
-    max_leaves=4,
-)
+    max_leaves=5,
+).map(lambda condition: condition[0])
 ASKED = st.lists(
     st.tuples(NAMES, st.integers(0, 999)).map(lambda c: f"{c[0]} >= {c[1]}"), min_size=1, max_size=3
 )
@@ -178,6 +197,8 @@ STATEMENTS = st.one_of(
     CHECKED.map(
         lambda p: f"this.{p[0]} = list({p[0]}, ({p[1]}) => ({p[1]} instanceof {p[2]} ? {p[1]} : {p[3]}));"
     ),
+    CONDITIONS.map(lambda c: f"if ({c}) {{\n    return 1;\n  }}"),
+    CONDITIONS.map(lambda c: f"return {c};"),
 )
 QUIET = settings(
     max_examples=4,

@@ -227,6 +227,7 @@ _HEAD = re.compile(r"return |assert |[^=]*? = ")
 _TERNARY = re.compile(r" (?=(?:if|else) )")
 _OPERATOR = re.compile(r" (?=(?:==|!=|is|in|not in|<=|>=|<|>) )")
 _UNION = re.compile(r" (?=\| )")
+_PARAMETER = re.compile(r"\w+: .*,$")
 _CLAUSE = re.compile(r" (?=(?:for|if) )")
 
 
@@ -247,10 +248,7 @@ def _right_hand_side(line: str) -> tuple[str, str] | None:
 
 
 def _alternatives(line: str) -> list[str]:
-    """An argument that is a conditional expression, cut at its words; or a parameter at the `|` of its type.
-
-    The latter only where nothing else can be broken: it is what ruff does then.
-    """
+    """An argument that is a conditional expression, cut at its words; or a parameter at the `|` of its type."""
     flat = outside(line)
     if (
         flat.startswith(("if ", "else ", "elif ", "for ", "return ", "assert ", "lambda "))
@@ -259,7 +257,7 @@ def _alternatives(line: str) -> list[str]:
         return [line]
     if " if " in flat and " else " in flat:
         return cut(line, _TERNARY)
-    if flat.endswith(",") and " = " in flat and last_brackets(line) is None:
+    if _PARAMETER.match(flat):
         return cut(line, _UNION)
     return [line]
 

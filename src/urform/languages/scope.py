@@ -161,6 +161,14 @@ def parameters_of_all(plan: Plan) -> frozenset[str]:
     return frozenset().union(*(parameters_of_makers(plan, name) for name in plan.products))
 
 
+def helpers_of(
+    plan: Plan, witness_name: Callable[[str, bool], str], client_name: Callable[[str], str]
+) -> frozenset[str]:
+    """What a target calls the functions that make typical products and clients of families, by their names."""
+    witnesses = {witness_name(product, second) for product in plan.products for second in (False, True)}
+    return frozenset(witnesses | {client_name(family.name) for family in plan.families})
+
+
 def respelt(operand: Operand, spell: Callable[[str], str]) -> Operand:
     """An operand whose variables are spelt as a language spells them."""
     if type(operand) not in NAMING:

@@ -48,6 +48,13 @@ OPTIONS = Words(KEYWORDS, MACROS, {"from"})
 ESCAPED = KEYWORDS | MACROS | HELPERS | USED_METHODS
 NAMESPACES = KEYWORDS | MACROS | HELPERS | {"posix", "gtest"}
 
+# What the support code of tests offers.
+TEST_HELPERS = frozenset(
+    (
+        "told missing limit unknown taken refused refusal is_a as kind_of until together within detail std testing to_string"
+    ).split()
+)
+
 
 class Names:
     """The names of one plan; generated ones come first, declared ones that meet them are escaped."""

@@ -7,6 +7,8 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT
+from urform.languages.cpp.names import TEST_HELPERS
+from urform.languages.names import Words
 from urform.plan.making_steps import (
     CountsAre,
     NewPool,
@@ -96,7 +98,7 @@ class PoolWriter:
 
     def _local(self, name: str) -> str:
         local = self._names.local(name)
-        return f"{local}_" if local in VARIABLES else local
+        return Words(VARIABLES, TEST_HELPERS, self._w.proof.helpers).escape(local)
 
     def _made(self, product: str, arguments: Arguments) -> str:
         """The call that makes the product of the key at hand."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Container, Iterable, Iterator, Sequence
+from functools import cached_property
 
 from urform.languages.cpp.emitter import HERE, Emitter, comment
 from urform.languages.cpp.expressions import witness_name
@@ -12,7 +13,7 @@ from urform.languages.cpp.names import KEYWORDS
 from urform.languages.cpp.testing import TestExpressions
 from urform.languages.cpp.writer import RESERVED, Writer
 from urform.languages.names import snake, unique
-from urform.languages.scope import Scope, parameters_of_makers
+from urform.languages.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible
@@ -67,6 +68,11 @@ class Proof:
         body = f"namespace {space} {{\nnamespace {{\n\n{laid_out}\n}} // namespace\n}} // namespace {space}\n"
         own, standard = _split(includes)
         return File(path, f"{self.emitter.header}{local}{own}{framework}{standard}{body}")
+
+    @cached_property
+    def helpers(self) -> frozenset[str]:
+        """What no parameter of a maker may hide: the functions for typical products and clients."""
+        return helpers_of(self.plan, witness_name, client_name)
 
     def _witness_code(self) -> str:
         functions = []

@@ -11,7 +11,7 @@ from urform.languages.cpp.expressions import text_literal
 from urform.languages.cpp.factories import creator_of
 from urform.languages.cpp.making_proof import MakingWriter
 from urform.languages.cpp.members import bound_as_data
-from urform.languages.cpp.names import KEYWORDS, MACROS
+from urform.languages.cpp.names import KEYWORDS, MACROS, TEST_HELPERS
 from urform.languages.cpp.testing import Held
 from urform.languages.names import snake
 from urform.languages.scope import Scope, respelt
@@ -55,12 +55,7 @@ from urform.plan.steps import (
 if TYPE_CHECKING:
     from urform.languages.cpp.proof import Proof
 
-HELPERS = frozenset(
-    (
-        "told missing limit unknown taken refused refusal is_a as kind_of until together within detail std testing to_string"
-    ).split()
-)
-RESERVED = KEYWORDS | MACROS | HELPERS
+RESERVED = KEYWORDS | MACROS | TEST_HELPERS
 
 
 class Writer:

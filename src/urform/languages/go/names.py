@@ -47,6 +47,11 @@ FILE_ENDINGS = frozenset(
 LOCALS = Words(KEYWORDS, PREDECLARED, PACKAGES, HELPERS)
 STRUCT_FIELDS = Words(KEYWORDS, {"equal", "copied", "cloned"})
 
+# What the support code of tests offers.
+TEST_HELPERS = frozenset(
+    "succeeds refuses is alike isGiven anyOf disturb repeated unfailing as isA typesOf until within together".split()
+)
+
 
 class Names:
     """The names of one plan; generated ones come first, declared ones that meet them are escaped."""

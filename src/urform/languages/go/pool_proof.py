@@ -6,6 +6,8 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT
+from urform.languages.go.names import TEST_HELPERS
+from urform.languages.names import Words
 from urform.plan.making_steps import (
     CountsAre,
     NewPool,
@@ -84,7 +86,8 @@ class PoolWriter:
     def _local(self, name: str) -> str:
         """A part of the key as a maker takes it; `t` is the test."""
         local = self._names.local(name)
-        return f"{local}_" if local in VARIABLES or local == self._w.proof.emitter.package else local
+        proof = self._w.proof
+        return Words(VARIABLES, TEST_HELPERS, proof.helpers, {proof.emitter.package}).escape(local)
 
     def _header(self, product: str) -> str:
         from urform.languages.go.emitter import joined

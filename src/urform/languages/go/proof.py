@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Iterator, Sequence
+from functools import cached_property
 
 from urform.languages.go.emitter import HERE, STYLE, Emitter, comment
 from urform.languages.go.expressions import Expressions, client_name, witness_name
@@ -11,7 +12,7 @@ from urform.languages.go.families import role_fails, role_name
 from urform.languages.go.writer import Writer
 from urform.languages.layout import lay_out
 from urform.languages.names import camel, pascal, snake, unique
-from urform.languages.scope import Scope, parameters_of_makers
+from urform.languages.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible
@@ -67,6 +68,11 @@ class Proof:
         return File(
             f"{name}.go", self.emitter.whole(laid_out, package=f"{self.emitter.package}_test", more=more)
         )
+
+    @cached_property
+    def helpers(self) -> frozenset[str]:
+        """What no parameter of a maker may hide: the functions for typical products and clients."""
+        return helpers_of(self.plan, witness_name, client_name)
 
     def _witness_code(self) -> str:
         functions = []

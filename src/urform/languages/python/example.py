@@ -53,6 +53,13 @@ class ExampleWriter(Writer):
                 yield from self.step(line)
 
 
+class ExampleProof(Proof):
+    """What a client calls functions: as they are exported, for it imports no helpers."""
+
+    def called(self, function: str) -> str:
+        return function
+
+
 def example_files(emitter: Emitter, plan: Plan) -> tuple[File, ...]:
     """The program, one function a scene."""
     found = scenes(plan)
@@ -75,7 +82,7 @@ def _name(scene: Scene) -> str:
 
 def _function(emitter: Emitter, plan: Plan, scene: Scene) -> str:
     writer = ExampleWriter(
-        Proof(emitter, plan), Scope(plan, TAKEN | {*emitter.exports} | parameters_of_all(plan))
+        ExampleProof(emitter, plan), Scope(plan, TAKEN | {*emitter.exports} | parameters_of_all(plan))
     )
     writer.unused = unused_in(scene.lines)
     lines = [f"def {_name(scene)}() -> None:", f"    print({text_literal(scene.title)})"]

@@ -14,7 +14,7 @@ from urform.languages.python.families import role_name
 from urform.languages.python.layout import lay_out
 from urform.languages.python.views import HERE, docstring, identifiers, import_line, natural
 from urform.languages.python.writer import Writer
-from urform.languages.scope import Scope, parameters_of_makers
+from urform.languages.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible
@@ -25,7 +25,9 @@ from urform.plan.operands import (
 from urform.plan.variables import unused_in
 from urform.plan.witnesses import Witnesses
 
+# What tests import from the support code of tests, and from elsewhere.
 SHARED = ("beside", "refused", "together", "until", "untyped", "within")
+IMPORTED = ("gc", "pytest", "ref", "suppress")
 
 
 class Proof:
@@ -126,7 +128,7 @@ class Proof:
         shared = [name for name in SHARED if name in used]
         local = {self._emitter.package: self._product_imports(code).rstrip("\n")}
         local["shared"] = import_line("shared", shared) if shared else ""
-        witnesses = sorted(used & self._witness_names)
+        witnesses = sorted(used & self.helpers)
         local["witnesses"] = import_line("witnesses", witnesses) if witnesses else ""
         blocks.append([local[module] for module in sorted(local, key=natural) if local[module]])
         imports = "\n\n".join("\n".join(block) for block in blocks if block)
@@ -137,11 +139,9 @@ class Proof:
         return frozenset(self._emitter.exports)
 
     @cached_property
-    def _witness_names(self) -> set[str]:
-        clients = {client_name(family.name) for family in self.plan.families}
-        return clients | {
-            witness_name(name, second) for name in self.plan.products for second in (False, True)
-        }
+    def helpers(self) -> frozenset[str]:
+        """What no parameter of a maker may hide: the functions for typical products and clients."""
+        return helpers_of(self.plan, witness_name, client_name)
 
     @cached_property
     def _stand_ins(self) -> set[str]:
@@ -151,10 +151,14 @@ class Proof:
     def _product_imports(self, code: str) -> str:
         used = identifiers(code)
         known = self._emitter.exports
-        names = [n for n in used & known.keys() if n[0].isupper() or _is_meant(n, code)]
+        names = [
+            n for n in used & known.keys() - self._aliased.keys() if n[0].isupper() or _is_meant(n, code)
+        ]
         lines = [import_line(self._emitter.package, names)] if names else []
         lines += [
-            f"from {self._emitter.package} import {n} as {the(n)}" for n in self._like_tests if the(n) in used
+            f"from {self._emitter.package} import {name} as {alias}"
+            for name, alias in self._aliased.items()
+            if alias in used
         ]
         stand_ins = [n for n in used if n.startswith("StandIn") and n in self._stand_ins]
         if stand_ins:
@@ -164,18 +168,19 @@ class Proof:
         return "\n".join(lines) + ("\n" if lines else "")
 
     @cached_property
-    def _like_tests(self) -> list[str]:
-        return sorted(name for name in self._exports if name.startswith("test"))
+    def _aliased(self) -> dict[str, str]:
+        """Exported functions that tests call otherwise: pytest would take them for tests, or a helper is called so."""
+        taken = self.helpers.union(SHARED, IMPORTED)
+        return {n: f"the_{n}" for n in sorted(self._exports) if n.startswith("test") or n in taken}
 
-    def _no_test(self, line: str) -> str:
-        for name in self._like_tests:
-            line = re.sub(rf"(?<![.\w\"']){name}(?![\w\"'=])", the(name), line)
-        return line
+    def called(self, function: str) -> str:
+        """What tests call an exported function."""
+        return self._aliased.get(function, function)
 
     def function(self, product: str) -> str:
         factory = self.plan.factory_of(product)
         creators = factory is not None and factory.form == "creators"
-        return self.names.function(f"{snake(product)}_creator" if creators else product)
+        return self.called(self.names.function(f"{snake(product)}_creator" if creators else product))
 
     # --- one test -------------------------------------------------------------------------------------
 
@@ -190,7 +195,7 @@ class Proof:
             writer.unused = unused_in(case.steps)
             for step in case.steps:
                 scope.enter(step)
-                lines += ["    " + self._no_test(line) for line in writer.step(step)]
+                lines += ["    " + line for line in writer.step(step)]
         return lay_out("\n".join(spaced(lines)) + "\n")
 
 
@@ -201,11 +206,6 @@ def _is_meant(function: str, code: str) -> bool:
         function in identifiers(test) and not re.search(rf"^ +{function} = ", test, re.MULTILINE)
         for test in tests
     )
-
-
-def the(name: str) -> str:
-    """What a test calls a function whose own name would make pytest take it for a test."""
-    return f"the_{name}"
 
 
 def spaced(lines: list[str]) -> Iterator[str]:

@@ -55,8 +55,6 @@ from urform.plan.steps import (
     Unregister,
 )
 
-SHARED = ("beside", "refused", "together", "until", "untyped", "within")
-
 if TYPE_CHECKING:
     from urform.languages.python.proof import Proof
 
@@ -65,7 +63,7 @@ class Writer:
     """Writes the steps of one case."""
 
     def __init__(self, proof: Proof, scope: Scope) -> None:
-        self._proof = proof
+        self.proof = proof
         self.plan = proof.plan
         self.code = proof.code
         self.names = proof.names
@@ -85,9 +83,13 @@ class Writer:
             f"{self.names.field(name)}={self.operand(value)}" for name, value in arguments.items()
         )
 
+    def function(self, name: str) -> str:
+        """What the code calls the function that makes a product or gives a family."""
+        return self.proof.called(self.names.function(name))
+
     def _make(self, product: str, arguments: Arguments) -> str:
         selection = self.plan.selected_by(self.plan.products[product])
-        called = self.names.function(selection.product) if selection is not None else self.names.type(product)
+        called = self.function(selection.product) if selection is not None else self.names.type(product)
         return f"{called}({self.arguments(arguments)})"
 
     def path(self, path: Path) -> str:
@@ -249,7 +251,7 @@ class Writer:
         if registry is not None:
             return f"{self.var(registry)}.create({with_key})"
         factory = self.plan.factory_of(product)
-        function = self._proof.function(product)
+        function = self.proof.function(product)
         if factory is not None and factory.form == "creators":
             return f"{function}({text_literal(key)})"
         return f"{function}({with_key})"

@@ -30,6 +30,7 @@ LINTS = (
     "impossible_comparisons",
     "redundant_comparisons",
 )
+CAST = " as f64"
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,6 +88,8 @@ class Conditions:
     def _comparison(self, one: Comparison) -> str:
         left = self._operand(one.left, one.right, one.type)
         right = self._operand(one.right, one.left, one.type)
+        if left.endswith(CAST) and one.sign.startswith("<"):
+            left = f"({left})"  # the sign would begin arguments of the type
         options = [s for s in (one.left, one.right) if self._option_of(s)]
         if not options:
             return f"{left} {one.sign} {right}"
@@ -118,7 +121,7 @@ class Conditions:
         text, is_integer = self._plain(one, type_)
         if type_ != REAL or not is_integer:
             return text
-        return f"{text} as f64" if not isinstance(one, Literal) else f"{text}.0"
+        return f"{text}{CAST}" if not isinstance(one, Literal) else f"{text}.0"
 
     def _plain(self, one: Decision, type_: Type) -> tuple[str, bool]:
         """An operand, and whether it is a whole number."""

@@ -116,7 +116,12 @@ def _function(text: str, indent: int) -> str:
 
 def _type(text: str, indent: int) -> str:
     """A parameter, or what a type is made of: broken at the angle brackets of its type if it has no room with a comma."""
-    if indent + wide(text) < WIDTH or not text.endswith(">"):
+    if indent + wide(text) < WIDTH:
+        return text
+    if " + " in text:  # the formatter measures bounds from where the function stands, and forgets the comma
+        room = WIDTH + STEP
+        return text if indent + wide(text) <= room else _bounds(text, indent, room)
+    if not text.endswith(">"):
         return text
     start = text.index("<")
     inner = indent + STEP
@@ -135,13 +140,13 @@ def _alias(text: str, indent: int) -> str:
     return f"{head} = {value[: start + 1]}\n{' ' * (indent + STEP)}{inside},\n{' ' * indent}>;"
 
 
-def _bounds(text: str, indent: int) -> str:
+def _bounds(text: str, indent: int, room: int = WIDTH) -> str:
     """`dyn Fn(…) -> … + Send`: bounds on one line, or each on its own, and parameters on their own if need be."""
     if indent + wide(text) + 1 <= WIDTH:
         return text
     inner = indent + STEP
     function, *others = text.split(" + ")
-    if indent + wide(function) > WIDTH:
+    if indent + wide(function) > room:
         start, end = function.index("("), function.index(") -> ")
         parameters = split(function[start + 1 : end])
         listed = "".join(f"{' ' * (inner + STEP)}{parameter},\n" for parameter in parameters)

@@ -42,6 +42,14 @@ OPTIONS = Words(KEYWORDS)
 METHODS = Words(KEYWORDS, USED_METHODS)
 VARIANTS = Words({"Self"})  # the one keyword in upper camel case
 
+# What the support code of tests offers.
+TEST_HELPERS = frozenset(
+    (
+        "is equals differs refuses nothing missing outside unknown taken refused kind_of first_of until together within "
+        "panics"
+    ).split()
+)
+
 
 class Names:
     """The names of one plan; generated ones come first, declared ones that meet them are escaped."""

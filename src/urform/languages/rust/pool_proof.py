@@ -7,7 +7,9 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT
+from urform.languages.names import Words
 from urform.languages.rust.layout import CALL_WIDTH, WIDTH
+from urform.languages.rust.names import TEST_HELPERS
 from urform.plan.making_steps import (
     CountsAre,
     NewPool,
@@ -105,7 +107,7 @@ class PoolWriter:
 
     def _local(self, name: str) -> str:
         local = self._names.local(name)
-        return f"{local}_" if local in VARIABLES else local
+        return Words(VARIABLES, TEST_HELPERS, self._w.proof.helpers).escape(local)
 
     def _made(self, product: str, arguments: Arguments) -> str:
         """The call that makes the product of the key at hand, as a result."""

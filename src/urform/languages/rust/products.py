@@ -214,7 +214,11 @@ def otherwise(emitter: Emitter, field: Field, option: str) -> str:
     if is_type_default(field.default, field.type):
         return f"{option}.unwrap_or_default()"
     text = _declared_default(emitter, field)
-    return f"{option}.unwrap_or({text})" if is_copied(field.type) else f"{option}.unwrap_or_else(|| {text})"
+    if is_copied(field.type):
+        return f"{option}.unwrap_or({text})"
+    function = text.removesuffix("()")  # what takes nothing needs no closure around it
+    alone = function != text and function.replace("::", "").isidentifier()
+    return f"{option}.unwrap_or_else({function if alone else f'|| {text}'})"
 
 
 # --- constructors ---------------------------------------------------------------------------------------------

@@ -13,7 +13,7 @@ from urform.languages.rust.families import role_fails, role_name
 from urform.languages.rust.names import KEYWORDS
 from urform.languages.rust.testing import TestExpressions
 from urform.languages.rust.writer import RESERVED, Writer
-from urform.languages.scope import Scope, parameters_of_makers
+from urform.languages.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible
@@ -74,7 +74,7 @@ class Proof:
         called = set(_HELPER.findall(bare))
         defined = set(re.findall(r"^(?:pub )?fn (\w+)", bare, re.MULTILINE))
         helpers = sorted((called & self._helpers) - defined)
-        made = sorted((called & self._witness_names) - defined)
+        made = sorted((called & self.helpers) - defined)
         words = set(re.findall(r"(?<!::)\b[A-Z]\w*\b", bare))
         standard = "".join(standard_uses(words, bare))
         atomic = ["use std::sync::atomic::{AtomicU64, Ordering};\n"] if "Ordering::" in bare else []
@@ -94,9 +94,9 @@ class Proof:
         return bool(words - known) or bool(re.search(r"(?<![\w.])(?:make_\w+|\w+_for)\(", bare))
 
     @cached_property
-    def _witness_names(self) -> frozenset[str]:
-        names = {witness_name(p, second) for p in self.plan.products for second in (False, True)}
-        return frozenset(names | {client_name(family.name) for family in self.plan.families})
+    def helpers(self) -> frozenset[str]:
+        """What no parameter of a maker may hide: the functions for typical products and clients."""
+        return helpers_of(self.plan, witness_name, client_name)
 
     def _witness_code(self) -> str:
         functions = []

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.decisions import fields_of
 from urform.declaration.types import TEXT, Collection
+from urform.declaration.values import Text
 from urform.languages.rust.conditions import LINTS, Conditions, Subject
 from urform.languages.rust.expressions import is_copied, text_literal
 from urform.languages.rust.factories import creation, function_of
@@ -83,11 +84,11 @@ def _known(selection: Selection) -> frozenset[str]:
 
 def _known_value(emitter: Emitter, field: Field) -> str:
     option = f"options.{emitter.names.option(field.name)}"
-    if field.type == TEXT:  # lent, as a required one is
-        default = text_literal(str(field.default))
-        return (
-            f"{option}.as_deref().{'unwrap_or_default()' if not field.default else f'unwrap_or({default})'}"
+    if isinstance(field.default, Text):  # lent, as a required one is
+        given = (
+            f"unwrap_or({text_literal(field.default.text)})" if field.default.text else "unwrap_or_default()"
         )
+        return f"{option}.as_deref().{given}"
     return otherwise(emitter, field, option if is_copied(field.type) else f"{option}.clone()")
 
 

@@ -11,7 +11,7 @@ from urform.languages.names import snake
 from urform.languages.rust.expressions import is_copied, text_literal
 from urform.languages.rust.factories import creating_fails, factory_registration, function_of
 from urform.languages.rust.making_proof import MakingWriter
-from urform.languages.rust.names import KEYWORDS
+from urform.languages.rust.names import KEYWORDS, TEST_HELPERS
 from urform.languages.rust.testing import Held
 from urform.languages.scope import Scope, respelt
 from urform.plan.making_steps import BuilderAdd, BuilderSet, ExemplarAdd, ExemplarAddFails, NewStandIn, Take
@@ -55,13 +55,7 @@ from urform.plan.steps import (
 if TYPE_CHECKING:
     from urform.languages.rust.proof import Proof
 
-HELPERS = frozenset(
-    (
-        "is equals differs refuses nothing missing outside unknown taken refused kind_of first_of until together within "
-        "panics"
-    ).split()
-)
-RESERVED = KEYWORDS | HELPERS
+RESERVED = KEYWORDS | TEST_HELPERS
 
 
 class Writer:

@@ -43,6 +43,7 @@ from urform.languages.typescript.types import COMMA, type_doc
 STYLE = Style(width=80, indent="  ")
 SHORT_KEY = 5  # columns: a value never starts a line below so short a key
 SURELY_FITS = STYLE.width // 2  # columns: a line of its own has that much room, however deep it lies
+LOGICAL = ("&&", "||", "??")
 LONE_ARGUMENT = STYLE.width * 0.25  # columns: a call of one shorter argument is not broken within
 
 
@@ -157,11 +158,8 @@ def doc_of(node: Node) -> Doc:
             return _object(pairs)
         case Arrow():
             return _arrow(node)
-        case Binary() if _inlines(node):
-            return flat_binary(node)
         case Binary():
-            first, *rest = operands(node)
-            return Group((first, Indent(tuple(rest))))
+            return _chain(node)
         case Conditional(test, consequent, alternate):
             asked = flat_binary(test) if isinstance(test, Binary) else doc_of(test)
             one, other = Indent(doc_of(consequent)), Indent(doc_of(alternate))
@@ -275,7 +273,7 @@ def _arrow(node: Arrow, *, last: bool = False) -> Doc:
 
 def _inlines(node: Binary) -> bool:
     """Whether what stands right of `&&`, `||`, `??` stays on its line: it has brackets of its own."""
-    if node.sign not in ("&&", "||", "??"):
+    if node.sign not in LOGICAL:
         return False
     right = node.right
     return (isinstance(right, Properties) and bool(right.pairs)) or (
@@ -283,24 +281,43 @@ def _inlines(node: Binary) -> bool:
     )
 
 
-def operands(node: Binary, *, within: bool = False) -> list[Doc]:
-    """Operands of one strength are parts of one group; `within` the parentheses of a statement they have no other."""
-    left = node.left
+def operands(node: Binary, *, within: bool = False, parent: str = "") -> list[Doc]:
+    """Operands of one strength are parts of one group; `within` the parentheses of a statement they have no other.
+
+    What stands right of the sign is a group of its own, but beside operators of its kind, which `parent` may be.
+    """
+    left, kind = node.left, _kind(node)
     parts: list[Doc]
-    if isinstance(left, Binary) and left.sign == node.sign and node.sign in ("&&", "||", "??", "+"):
-        parts = operands(left, within=within)
+    if isinstance(left, Binary) and left.sign == node.sign and node.sign in (*LOGICAL, "+"):
+        parts = operands(left, within=within, parent=kind)
     else:
-        parts = [_group_of(left)]
-    right: Doc = (
-        (node.sign, " ", doc_of(node.right)) if _inlines(node) else (node.sign, LINE, doc_of(node.right))
-    )
-    joins = within and node.sign in ("&&", "||", "??")  # a comparison is a group even there
-    alone = not joins and not _is_binary(left) and not _is_binary(node.right)
+        before = _operand(left, kind)
+        parts = [before if isinstance(before, str) else Group(before)]
+    between = " " if _inlines(node) else LINE
+    right: Doc = (node.sign, between, _operand(node.right, kind))
+    joins = within and kind == "logical"  # a comparison is a group even there
+    alone = not joins and kind not in (parent, _kind(left), _kind(node.right))
     return [*parts, " ", Group(right) if alone else right]
 
 
-def _is_binary(node: Node) -> bool:
-    return isinstance(node.inner if isinstance(node, Grouped) else node, Binary)
+def _operand(node: Node, parent: str) -> Doc:
+    if isinstance(node, Grouped) and isinstance(node.inner, Binary):
+        return ("(", _chain(node.inner, parent), ")")
+    return _chain(node, parent) if isinstance(node, Binary) else doc_of(node)
+
+
+def _chain(node: Binary, parent: str = "") -> Doc:
+    """Operands that are indented below the first, unless the last one has brackets of its own."""
+    first, *rest = operands(node, parent=parent)
+    return Group((first, *rest)) if _inlines(node) else Group((first, Indent(tuple(rest))))
+
+
+def _kind(node: Node) -> str:
+    """Which of the two kinds of operators: those of conditions, or of comparisons and sums; empty for neither."""
+    inner = node.inner if isinstance(node, Grouped) else node
+    if not isinstance(inner, Binary):
+        return ""
+    return "logical" if inner.sign in LOGICAL else "other"
 
 
 def flat_binary(node: Binary) -> Doc:

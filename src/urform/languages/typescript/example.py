@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import cached_property
 
 from urform.languages.names import camel
 from urform.languages.scope import Scope, parameters_of_all
@@ -57,9 +58,17 @@ class ExampleWriter(Writer):
                 yield from self.step(line)
 
 
+class ExampleProof(Proof):
+    """What a client calls functions: as they are exported, for it imports no helpers."""
+
+    @cached_property
+    def aliased(self) -> dict[str, str]:
+        return {}
+
+
 def example_files(emitter: Emitter, plan: Plan) -> tuple[File, ...]:
     """The program, one function a scene."""
-    proof = Proof(emitter, plan)
+    proof = ExampleProof(emitter, plan)
     found = scenes(plan)
     functions = [_function(proof, plan, scene) for scene in found]
     code = "\n".join(functions)

@@ -12,6 +12,7 @@ from urform.languages.documents import LINE, SOFT, Doc, Group, Indent, Page, com
 from urform.languages.layout import columns
 from urform.languages.signs import elements_of, outside
 from urform.languages.typescript.breaking import (
+    LOGICAL,
     STYLE,
     assignment,
     doc_of,
@@ -77,7 +78,7 @@ def _statement(line: str) -> Doc:
         inner = expression(block["inner"])
         negated = _negated(inner)
         if negated is not None:
-            parts = tuple(operands(negated, within=True))
+            parts = tuple(operands(negated))
             return Group((block["before"], "!(", Indent((SOFT, parts)), SOFT, ")", block["after"]))
         doc = tuple(operands(inner, within=True)) if isinstance(inner, Binary) else doc_of(inner)
         if _LOOP.fullmatch(line):
@@ -104,9 +105,10 @@ def _statement(line: str) -> Doc:
 
 
 def _negated(node: Node) -> Binary | None:
-    """The condition that is negated as a whole."""
+    """The condition of several parts that is negated as a whole; a comparison is not held so."""
     inner = node.of if isinstance(node, Unary) and node.sign == "!" else None
-    return inner.inner if isinstance(inner, Grouped) and isinstance(inner.inner, Binary) else None
+    of = inner.inner if isinstance(inner, Grouped) else None
+    return of if isinstance(of, Binary) and of.sign in LOGICAL else None
 
 
 def _without_end(line: str) -> str:

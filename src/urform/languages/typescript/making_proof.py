@@ -235,7 +235,9 @@ class MakingWriter:
     def _parameter(self, product: str) -> str:
         """What a maker calls its key."""
         names = self._pool(product).key
-        return VARIABLES.escape(self._names.parameter(names[0])) if len(names) == 1 else "key"
+        if len(names) > 1:
+            return "key"
+        return (VARIABLES | self._w.proof.helpers).escape(self._names.parameter(names[0]))
 
     def _made(self, product: str, arguments: Arguments) -> str:
         """The expression by which a maker makes the product of its key."""

@@ -7,12 +7,12 @@ from functools import cached_property
 
 from urform.languages.comments import plain, wrapped
 from urform.languages.names import snake
-from urform.languages.scope import Scope, parameters_of_makers
+from urform.languages.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.templates import support_file
 from urform.languages.typescript.breaking import STYLE
 from urform.languages.typescript.emitter import HERE, Emitter, identifiers
-from urform.languages.typescript.expressions import client_name, text_literal, witness_name
+from urform.languages.typescript.expressions import Expressions, client_name, text_literal, witness_name
 from urform.languages.typescript.families import role_name
 from urform.languages.typescript.layout import lay_out
 from urform.languages.typescript.names import KEYWORDS, USED_FUNCTIONS
@@ -36,8 +36,8 @@ class Proof:
     def __init__(self, emitter: Emitter, plan: Plan) -> None:
         self.emitter = emitter
         self.plan = plan
-        self.code = emitter.code
-        self.names = emitter.names
+        self.names = emitter.names.calling(self.aliased)
+        self.code = Expressions(plan, self.names)
         self._witnesses = Witnesses(plan)
 
     def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
@@ -68,14 +68,15 @@ class Proof:
         shared = [name for name in SHARED if name in used]
         if shared:
             lines.append(lay_out(f'import {{ {", ".join(sorted(shared))} }} from "./shared.js";'))
-        witnesses = sorted(used & self._witness_names)
+        witnesses = sorted(used & self.helpers)
         if witnesses:
             lines.append(lay_out(f'import {{ {", ".join(witnesses)} }} from "./witnesses.js";'))
         return f"{self.emitter.header}\n" + "\n".join(lines) + f"\n\n{code}"
 
     def _imports(self, code: str, used: set[str]) -> Iterator[str]:
         stand_ins = used & self._stand_ins
-        names = {name for name in used if name in self.emitter.exports} - stand_ins
+        names = {name for name in used if name in self.emitter.exports} - stand_ins - self.aliased.keys()
+        names |= {f"{name} as {alias}" for name, alias in self.aliased.items() if alias in used}
         if names:
             yield from self.emitter.import_lines("../src/index.js", names, code)
         if stand_ins:
@@ -87,17 +88,20 @@ class Proof:
         return members | {self.names.type(name) for name in self.plan.stand_ins}
 
     @cached_property
-    def _witness_names(self) -> set[str]:
-        clients = {client_name(family.name) for family in self.plan.families}
-        return clients | {
-            witness_name(name, second) for name in self.plan.products for second in (False, True)
-        }
+    def helpers(self) -> frozenset[str]:
+        """What no parameter of a maker may hide: the functions for typical products and clients."""
+        return helpers_of(self.plan, witness_name, client_name)
+
+    @cached_property
+    def aliased(self) -> dict[str, str]:
+        """Exported functions that tests call otherwise: a function for typical products is called so."""
+        return {n: f"the{n[0].upper()}{n[1:]}" for n in sorted(self.helpers & self.emitter.exports.keys())}
 
     @cached_property
     def taken(self) -> frozenset[str]:
         """What no variable of a test may be called: the names that it imports, as variables are spelt in steps."""
         functions = (n for n in self.emitter.exports if not n[0].isupper())
-        names = {*functions, *USED_FUNCTIONS, *self._witness_names, *VARIABLES}
+        names = {*functions, *USED_FUNCTIONS, *self.helpers, *VARIABLES}
         return frozenset({snake(name) for name in names} | KEYWORDS)
 
     def _witness_file(self) -> File:

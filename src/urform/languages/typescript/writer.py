@@ -59,7 +59,7 @@ class Writer:
     """Writes the steps of one test."""
 
     def __init__(self, proof: Proof, scope: Scope) -> None:
-        self._proof = proof
+        self.proof = proof
         self.plan = proof.plan
         self.code = proof.code
         self.names = proof.names
@@ -73,7 +73,7 @@ class Writer:
 
     def local(self, name: str) -> str:
         """A variable that no step names; one that would hide an import is called otherwise."""
-        return f"the{name[:1].upper()}{name[1:]}" if name in self._proof.emitter.exports else name
+        return f"the{name[:1].upper()}{name[1:]}" if name in self.proof.emitter.exports else name
 
     def operand(self, operand: Operand) -> str:
         """What is handed in, as code."""

@@ -75,14 +75,23 @@ def _contents(value: Several | Keyed) -> tuple[object, ...]:
     return value.items if isinstance(value, Several) else value.entries
 
 
+def _assigned(witnesses: Witnesses, product: Product, given: Given) -> tuple[Make, Assign] | None:
+    """The first field that can be told from another value of it, where with its own value the product is still made."""
+    selecting = witnesses.selecting(product)
+    for field in product.fields:
+        value = witnesses.of(field, 1) or witnesses.of(field)
+        before = given.get(field.name, witnesses.of(field))
+        whole = {**given, field.name: before} if before is not None else given
+        if value is not None and (selecting is None or selecting.makes(whole, product.name)):
+            return Make("made", product.name, whole), Assign("made", field.name, value)
+    return None
+
+
 def _immutable(witnesses: Witnesses, product: Product, given: Given) -> Claim:
     cases: list[Case] = []
-    first = product.fields[0]
-    value = witnesses.of(first, 1) or witnesses.of(first)
-    if value is not None:
-        before = given.get(first.name, witnesses.of(first))
-        made = Make("made", product.name, {**given, first.name: before} if before is not None else given)
-        cases.append(case(made, Assign("made", first.name, value)))
+    assigned = _assigned(witnesses, product, given)
+    if assigned is not None:
+        cases.append(case(*assigned))
     for field in product.fields:
         held = holding_something(witnesses, field)
         if not isinstance(field.type, Collection) or held is None:
