@@ -40,7 +40,8 @@ FORMS: dict[str, tuple[Callable[[str], str], int]] = {
     "result of an alias": (lambda name: f"type M = Box<dyn Fn(i64) -> Creation<{name}> + Send + Sync>;", 70),
     "bounds of a parameter": (
         lambda name: (
-            f"impl T {{\n    pub fn with_maker(maker: impl Fn(i64, &str, {name}) -> Creation<Buoy> + Send + Sync + 'static) -> Self {{\n        x()\n    }}\n}}"
+            f"impl T {{\n    pub fn with_maker(maker: impl Fn(i64, &str, {name}) -> Creation<Buoy> + Send + Sync + 'static)"
+            " -> Self {\n        x()\n    }\n}"
         ),
         75,
     ),

@@ -116,7 +116,7 @@ class PoolWriter:
             type_ = self._code.type(self._plan.products[product].field(name).type)
             typed = f"const {type_} &" if type_ == "std::string" else f"{type_} "
             local = self._local(name)
-            found.append(f"{typed}{local}" if re.search(rf"(?<!\.)\b{local}\b", used) else typed.rstrip())
+            found.append(f"{typed}{local}" if re.search(rf"(?<![.:])\b{local}\b", used) else typed.rstrip())
         return ", ".join(found)
 
     def _maker(self, product: str, made: str) -> str:

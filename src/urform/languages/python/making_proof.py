@@ -60,7 +60,7 @@ if TYPE_CHECKING:
 
 
 # What tests of pools call their own variables, and what they call.
-VARIABLES = Words(
+VARIABLES = frozenset(
     "at_work beside collected entered first gc go_on got inner len all maker one pool slowly together two until within".split()
 )
 
@@ -236,7 +236,8 @@ class MakingWriter:
 
     def _parameter(self, name: str) -> str:
         """What a maker calls a part of its key; it may hide nothing that the test uses."""
-        return (VARIABLES | self._w.proof.helpers).escape(self._names.parameter(name))
+        proof = self._w.proof
+        return Words(VARIABLES, proof.helpers, proof.exports).escape(self._names.parameter(name))
 
     def _made(self, product: str, arguments: Arguments) -> str:
         pool = self._plan.pool_of(product)

@@ -135,7 +135,8 @@ class Proof:
         return f"{self._header}\n{imports}\n\n\n{code}"
 
     @cached_property
-    def _exports(self) -> frozenset[str]:
+    def exports(self) -> frozenset[str]:
+        """The names that tests may import from the package."""
         return frozenset(self._emitter.exports)
 
     @cached_property
@@ -171,7 +172,7 @@ class Proof:
     def _aliased(self) -> dict[str, str]:
         """Exported functions that tests call otherwise: pytest would take them for tests, or a helper is called so."""
         taken = self.helpers.union(SHARED, IMPORTED)
-        return {n: f"the_{n}" for n in sorted(self._exports) if n.startswith("test") or n in taken}
+        return {n: f"the_{n}" for n in sorted(self.exports) if n.startswith("test") or n in taken}
 
     def called(self, function: str) -> str:
         """What tests call an exported function."""
@@ -187,7 +188,7 @@ class Proof:
     def _test(self, name: str, found: Expressible) -> str:
         claim = found.claim
         lines = [f"def {name}() -> None:", f"    {docstring(f'{claim.id}: {claim.text}', 4)}"]
-        scope = Scope(self.plan, self._exports | parameters_of_makers(self.plan, claim.owner))
+        scope = Scope(self.plan, self.exports | parameters_of_makers(self.plan, claim.owner))
         writer = Writer(self, scope)
         for number, case in enumerate(found.cases):
             if number:

@@ -83,6 +83,16 @@ class Writer:
             f"{self.names.field(name)}={self.operand(value)}" for name, value in arguments.items()
         )
 
+    def _assigned(self, attribute: str, value: Operand) -> Iterator[str]:
+        """A value of an attribute that nobody can change."""
+        text = self.operand(value)
+        is_bracketed = isinstance(value, (Several, Keyed))
+        if not is_bracketed and columns(f"{attribute} = {text}", STYLE) + 2 * len(STYLE.indent) > STYLE.width:
+            yield f"value = {text}"  # the formatter would break the attribute
+            text = "value"
+        yield "with pytest.raises(FrozenInstanceError):"
+        yield f"    {attribute} = {text}"
+
     def function(self, name: str) -> str:
         """What the code calls the function that makes a product or gives a family."""
         return self.proof.called(self.names.function(name))
@@ -145,8 +155,7 @@ class Writer:
                 yield "with suppress(AttributeError, TypeError):"
                 yield f"    untyped({self.path(path)}).clear()"
             case Assign(var, field, value):
-                yield "with pytest.raises(FrozenInstanceError):"
-                yield f"    untyped({self.var(var)}).{self.names.field(field)} = {self.operand(value)}"
+                yield from self._assigned(f"untyped({self.var(var)}).{self.names.field(field)}", value)
             case Set(path, value):
                 yield f"{self.path(path)} = {self.operand(value)}"
             case SetFails(path, value, failure):

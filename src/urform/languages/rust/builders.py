@@ -67,7 +67,7 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
                 for f in product.fields
                 if _is_apart(f)
             ],
-            "options": emitter.code.options(product) if product.optional else None,
+            "options": emitter.code.options(product) if _together(product) else None,
             "fields": [_field(emitter, names, field, product) for field in product.fields],
             "result": f"Creation<{type_}>" if fails else type_,
             "needed": [f'("{f.name}", self.{emitter.names.stored(f.name)}.is_some())' for f in needed],
@@ -108,6 +108,11 @@ def _is_apart(field: Field) -> bool:
     """Whether a builder has to know that a field was not given: what is added to is not the default."""
     grows = field.item is not None and isinstance(field.type, (ListOf, SetOf))
     return field.required or (grows and not is_type_default(field.default, field.type))
+
+
+def _together(product: Product) -> list[Field]:
+    """The fields that a builder keeps as options."""
+    return [field for field in product.optional if not _is_apart(field)]
 
 
 def _field(emitter: Emitter, names: BuilderNames, field: Field, product: Product) -> dict[str, object]:
@@ -152,7 +157,7 @@ def _call(emitter: Emitter, product: Product) -> str:
             for f in product.optional
             if _is_apart(f)
         ]
-        rest = "" if len(apart) == len(product.optional) else ", ..self.options.clone()"
+        rest = ", ..self.options.clone()" if _together(product) else ""
         options = emitter.code.options(product)
         arguments.append(f"{options} {{ {', '.join(apart)}{rest} }}" if apart else "self.options.clone()")
     return f"{emitter.names.type(product.name)}::new({', '.join(arguments)})"
@@ -168,9 +173,10 @@ def _moving(emitter: Emitter, product: Product) -> dict[str, object]:
     arguments = [f"&{local[f.name]}" if f.type == TEXT else local[f.name] for f in product.required]
     if product.optional:
         rest = beside("options", local.values())
-        pattern.append(_bound("options", rest))
         given = [f"{emitter.names.option(f.name)}: {otherwise(emitter, f, local[f.name])}" for f in apart]
-        given += [f"..{rest}"] if len(apart) < len(product.optional) else []
+        if _together(product):
+            pattern.append(_bound("options", rest))
+            given.append(f"..{rest}")
         arguments.append(f"{emitter.code.options(product)} {{ {', '.join(given)} }}" if apart else rest)
     return {
         "parts": pattern,
@@ -185,7 +191,7 @@ def _bound(field: str, name: str) -> str:
 
 
 def _like_options(emitter: Emitter, product: Product) -> list[str]:
-    pairs = [_like(emitter, f) for f in product.optional if not _is_apart(f)]
+    pairs = [_like(emitter, f) for f in _together(product)]
     rest = [] if len(pairs) == len(product.optional) else [f"..{emitter.code.options(product)}::default()"]
     return pairs + rest
 

@@ -239,7 +239,7 @@ class Emitter:
         )
         wanted: dict[str, set[str]] = {}
         for name in CHECKS:
-            if name in used and (_is_meant(name, code) or f"({name})" in code):
+            if name in used and (_is_meant(name, code) or f"({name})" in _bare(code)):
                 wanted.setdefault("check", set()).add(name)
         for name in used - own:
             home = self.exports.get(name, module)

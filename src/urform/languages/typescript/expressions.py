@@ -20,7 +20,7 @@ from urform.declaration.types import (
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 from urform.languages.literals import Characters
 from urform.languages.names import camel
-from urform.languages.typescript.names import GUARDS, Names
+from urform.languages.typescript.names import GUARDS, KEYWORDS, Names
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
@@ -232,7 +232,7 @@ class Expressions:
     def property(self, name: str, value: str) -> str:
         """A property of an object literal, in its short form where its value is called like it."""
         member = self._names.member(name)
-        return member if member == value else f"{member}: {value}"
+        return member if member == value and member not in KEYWORDS else f"{member}: {value}"
 
     # --- checks ---------------------------------------------------------------------------------------
 

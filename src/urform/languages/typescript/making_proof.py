@@ -60,7 +60,7 @@ if TYPE_CHECKING:
 
 
 # What tests of pools call their own variables, and what they call.
-VARIABLES = Words(
+VARIABLES = frozenset(
     "collected context elsewhere failure fails gone inside is maker notSameObject one pool refused sameObject throwsAgain "
     "two weakly wrong".split()
 )
@@ -237,7 +237,8 @@ class MakingWriter:
         names = self._pool(product).key
         if len(names) > 1:
             return "key"
-        return (VARIABLES | self._w.proof.helpers).escape(self._names.parameter(names[0]))
+        proof = self._w.proof
+        return Words(VARIABLES, proof.helpers, proof.emitter.exports).escape(self._names.parameter(names[0]))
 
     def _made(self, product: str, arguments: Arguments) -> str:
         """The expression by which a maker makes the product of its key."""

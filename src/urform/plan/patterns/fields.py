@@ -399,9 +399,12 @@ def _default_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[
     unlimited = replace(field, limits=(), each=())  # where the limits leave one value, a default breaks them
     other = witnesses.other_than(field, field.default) or witnesses.other_than(unlimited, field.default)
     value = witnesses.value(other) if other is not None else None
+    failing = flaw_fault(plan, claim, "absent-fails", claim.owner, name)
     if _comes_back(plan, field.type, claim.owner):
-        yield flaw_fault(plan, claim, "absent-fails", claim.owner, name)
-    elif value is not None:
+        yield failing
+    elif value is None:
+        yield replace(failing, same=f"there is one {field.type} only, which is the default")
+    else:
         changed = with_field(plan, claim.owner, name, lambda f: replace(f, default=value))
         yield Fault(claim, "other-default", f"{name} has another default", changed)
 

@@ -7,10 +7,11 @@ from dataclasses import replace
 from itertools import islice
 
 from urform.declaration.types import Collection, ListOf, ProductType
+from urform.plan.cloning import field_differs
 from urform.plan.fault import Fault, flaw_fault
 from urform.plan.making_steps import Build, BuilderAdd, BuilderSet, Clone, NewBuilder
 from urform.plan.model import Field, Plan, Product
-from urform.plan.operands import Keyed, Operand, Path, Several, Var, Witness
+from urform.plan.operands import Keyed, Operand, Path, Several, Var
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.fields import change_inside
 from urform.plan.script import Case, Claim, Step, case
@@ -84,6 +85,10 @@ def _assigned(witnesses: Witnesses, product: Product, given: Given) -> tuple[Mak
         whole = {**given, field.name: before} if before is not None else given
         if value is not None and (selecting is None or selecting.makes(whole, product.name)):
             return Make("made", product.name, whole), Assign("made", field.name, value)
+    for field in product.fields:  # each value makes another kind
+        value = witnesses.other_than(field, field.default)
+        if value is not None and field.name not in given:
+            return Make("made", product.name, given), Assign("made", field.name, value)
     return None
 
 
@@ -133,7 +138,9 @@ def _owned(plan: Plan, witnesses: Witnesses, product: Product, given: Given) -> 
             text = f"the container that {field.name} of {product.name} hands out cannot be used to change it"
             out = case(made, ChangeOut(path), FieldIs(path, held))
             yield Claim("own", product.name, text, (out,), field.name, "out")
-            alike = next((v for v in holding(witnesses, field) if _clones_alike(plan, witnesses, v)), None)
+            alike = next(
+                (v for v in holding(witnesses, field) if not field_differs(plan, witnesses, field, v)), None
+            )
             cloned = plan.prototype_of(product.base or product.name) is not None
             if cloned and field.copy != "fresh" and alike is not None:
                 of_clone = Path("clone", field.name)
@@ -144,21 +151,6 @@ def _owned(plan: Plan, witnesses: Witnesses, product: Product, given: Given) -> 
                 )
                 yield Claim("own", product.name, text, (out,), field.name, "clone-out")
         yield from _adder(plan, witnesses, product, field, given)
-
-
-def _clones_alike(plan: Plan, witnesses: Witnesses, value: Operand) -> bool:
-    """Whether a clone of a value is equal to it: nothing in it has what starts again."""
-    match value:
-        case Witness(name, second):
-            product = plan.products[name]
-            given = (witnesses.second(product) if second else witnesses.arguments(product)) or {}
-            fresh = {field.name for field in product.fields if field.copy == "fresh"}
-            return fresh.isdisjoint(given) and all(_clones_alike(plan, witnesses, v) for v in given.values())
-        case Several(_, items):
-            return all(_clones_alike(plan, witnesses, item) for item in items)
-        case Keyed(_, entries):
-            return all(_clones_alike(plan, witnesses, item) for _, item in entries)
-    return True
 
 
 def _adder(plan: Plan, witnesses: Witnesses, product: Product, field: Field, given: Given) -> Iterator[Claim]:

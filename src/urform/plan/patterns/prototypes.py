@@ -282,9 +282,19 @@ class _Claims:
                 for one, rest in (("clone", "original"), ("original", "clone")):
                     takes = self._takes(one, levels)
                     set_ = Set(Path(f"{last}_of_{one}", change[0]), change[1])
-                    expected = FieldIs(Path(rest, field.name), alike[1])
-                    yield (*made[0], CLONED, *takes, set_, *alike[0], expected)
+                    if rest == "clone" and self._restart(alike[0]):
+                        untouched = Make("untouched", product.name, self._given(product, field, alike[1]))
+                        same = (untouched, Clone("unchanged", "untouched"), Equal("unchanged", "clone"))
+                        yield (*made[0], CLONED, *takes, set_, *alike[0], *same)
+                    else:
+                        expected = FieldIs(Path(rest, field.name), alike[1])
+                        yield (*made[0], CLONED, *takes, set_, *alike[0], expected)
             yield from self._starts_again(product, levels)
+
+    def _restart(self, made: list[Step]) -> bool:
+        """Whether something of what these steps make starts again in a clone."""
+        makes = [step for step in made if isinstance(step, Make)]
+        return any(self._differs(self._plan.products[step.product], step.arguments) for step in makes)
 
     def _starts_again(self, product: Product, levels: list[Level]) -> Iterator[tuple[Step, ...]]:
         for field in self._inmost(levels).fields:
