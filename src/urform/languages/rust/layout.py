@@ -119,8 +119,7 @@ def _type(text: str, indent: int) -> str:
     if indent + wide(text) < WIDTH:
         return text
     if " + " in text:  # the formatter measures bounds from where the function stands, and forgets the comma
-        room = WIDTH + STEP
-        return text if indent + wide(text) <= room else _bounds(text, indent, room)
+        return text if indent + wide(text) <= WIDTH + STEP else _bounds(text, indent, STEP)
     if not text.endswith(">"):
         return text
     start = text.index("<")
@@ -140,13 +139,16 @@ def _alias(text: str, indent: int) -> str:
     return f"{head} = {value[: start + 1]}\n{' ' * (indent + STEP)}{inside},\n{' ' * indent}>;"
 
 
-def _bounds(text: str, indent: int, room: int = WIDTH) -> str:
-    """`dyn Fn(…) -> … + Send`: bounds on one line, or each on its own, and parameters on their own if need be."""
+def _bounds(text: str, indent: int, spare: int = 0) -> str:
+    """`dyn Fn(…) -> … + Send`: bounds on one line, or each on its own, and parameters on their own if need be.
+
+    `spare` columns more are there than the formatter's width says, where it measures from further left.
+    """
     if indent + wide(text) + 1 <= WIDTH:
         return text
     inner = indent + STEP
     function, *others = text.split(" + ")
-    if indent + wide(function) > room:
+    if indent + wide(function) > WIDTH + 2 * spare:
         start, end = function.index("("), function.index(") -> ")
         parameters = split(function[start + 1 : end])
         listed = "".join(f"{' ' * (inner + STEP)}{parameter},\n" for parameter in parameters)
