@@ -45,6 +45,13 @@ FORMS: dict[str, tuple[Callable[[str], str], int]] = {
         ),
         75,
     ),
+    "trait": (lambda name: f"pub trait M{name}: fmt::Debug + Send + Sync + M{name}Object {{\n    fn a();\n}}", 43),
+    "implementation": (
+        lambda name: (
+            f"impl<T: M{name} + Clone + PartialEq + 'static> M{name}Object for T {{\n    fn a() {{\n        x()\n    }}\n}}"
+        ),
+        31,
+    ),
     "declared": (
         lambda name: f"trait T {{\n    fn amhl(&self, keys: Vec<bool>, to: {name}) -> Box<dyn Mark>;\n}}",
         75,
@@ -77,6 +84,7 @@ FORMS: dict[str, tuple[Callable[[str], str], int]] = {
         75,
     ),
     "chain": (lambda name: f"fn f() {{\n    let made = {name}.get(17).unwrap().first();\n}}", 70),
+    "cast in an argument": (within("is(1, &Some(&(Arc::new(make({}, true)) as Arc<dyn Mark>)));"), 70),
     "only text of a set": (within("let made = BTreeSet::from([{}]);"), 70),
     "only text of a set, deeper": (within("let made = Some(BTreeSet::from([{}]));", 3), 70),
     "only text of a set in an argument": (within("let made = make(1, BTreeSet::from([{}]));", 2), 70),

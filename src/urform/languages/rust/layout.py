@@ -16,6 +16,7 @@ from urform.languages.rust.parsing import Link, Node, hidden, parsed, split
 WIDTH = 100
 CALL_WIDTH = ARRAY_WIDTH = CHAIN_WIDTH = 60
 STRUCT_WIDTH = 18
+TRAIT_WIDTH = 92
 SHORT = 10  # columns of elements that may share lines
 STEP = 4
 _STYLE = Style(width=WIDTH, indent="    ")
@@ -23,6 +24,7 @@ _STYLE = Style(width=WIDTH, indent="    ")
 _LET = re.compile(r"let (?:mut )?[^=]*? =$")
 _ASSIGNED = re.compile(r"[\w.]+ =$")
 _FUNCTION = re.compile(r"(?:pub(?:\(crate\))? )?fn \w+")
+_ITEM = re.compile(r"(?:(pub trait \w+:) (.*)|(impl.*) (for .*)) \{")
 _ARM = re.compile(r"[^=]*? => ")
 _KEPT = ("//", "#", "use ", "mod ", "pub use ", "impl", "pub trait", "pub struct", "pub enum", "}")
 
@@ -58,6 +60,9 @@ def lay_out(text: str) -> str:
 def _line(line: str) -> str:
     stripped = line.lstrip(" ")
     indent = len(line) - len(stripped)
+    item = _ITEM.fullmatch(line)
+    if item is not None:
+        return _item(line, *item.groups())
     if not stripped or stripped.startswith(_KEPT):
         return line
     if wide(stripped) <= CALL_WIDTH and indent <= WIDTH - CALL_WIDTH and " { " not in stripped:
@@ -93,6 +98,17 @@ def wide(text: str) -> int:
 
 
 # --- items and headers ------------------------------------------------------------------------------------------
+
+
+def _item(line: str, trait: str | None, bounds: str, start: str, end: str) -> str:
+    """The header of a trait or of an implementation: bounds, or what it is for, and the brace have lines of their own."""
+    if wide(line) <= (TRAIT_WIDTH if trait else WIDTH):
+        return line
+    first, second = (trait, bounds) if trait else (start, end)
+    if wide(first) > WIDTH and "> " in first:
+        parameters, _, of = first.rpartition("> ")
+        first, second = f"{parameters}>", f"{of} {second}"
+    return f"{first}\n{' ' * STEP}{second}\n{{"
 
 
 def _function(text: str, indent: int) -> str:
@@ -286,6 +302,8 @@ def _can_overflow(node: Node, count: int) -> bool:
     match node.kind:
         case "closure":
             return True
+        case "call" if not node.head and len(node.parts) == 1:
+            return False  # parentheses that only group
         case "call" | "chain" | "struct" | "list":
             return count == 1 and not (node.kind == "chain" and node.links[-1].call is None)
         case "prefix" | "cast":
