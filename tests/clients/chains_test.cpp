@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <chrono>
 #include <memory>
+#include <stdexcept>
 #include <utility>
 
 namespace {
@@ -75,6 +76,18 @@ TEST(Chains, OfAKindStartAsTheKindDoes) {
     EXPECT_EQ((*duplicate->next())->serial(), 3);
     EXPECT_EQ(rope.clone()->serial(), 9);
     EXPECT_EQ(Cable("anchor", {.serial = 9}).duplicate()->serial(), std::nullopt);
+}
+
+/// What was moved from holds nothing: it is refused on the way in, and nothing changes.
+TEST(Chains, RefuseWhatWasMovedFrom) {
+    Owned<Line> first = Rope("first");
+    const Owned<Line> second = std::move(first);
+    EXPECT_TRUE(first.was_moved_from()); // NOLINT(bugprone-use-after-move)
+    EXPECT_THROW(Cable("outer", {.next = first}), std::invalid_argument);
+    Cable outer("outer", {.next = second});
+    EXPECT_THROW(outer.set_next(first), std::invalid_argument);
+    EXPECT_EQ((*outer.next())->label(), "first");
+    EXPECT_NO_THROW(Cable("alone", {.next = std::nullopt}));
 }
 
 } // namespace

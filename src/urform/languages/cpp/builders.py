@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import ListOf, SetOf
 from urform.languages.comments import plain
-from urform.languages.cpp.members import checks, moved
+from urform.languages.cpp.members import checks, moved, whole
 from urform.languages.cpp.names import KEYWORDS, MACROS, USED_METHODS
 from urform.languages.names import Words, spoken, with_article
 from urform.plan.model import Builder, Field, Product
@@ -85,18 +85,19 @@ def _field(emitter: Emitter, names: BuilderNames, field: Field, product: Product
     item = emitter.names.local(field.item or "item")
     stored = emitter.names.stored(field.name)
     shared = emitter.code.shared(field)
+    added = f"detail::whole(std::move({item}))" if emitter.code.owns(field) else f"std::move({item})"
     return {
         "name": field.name,
         "stored": stored,
         "held": f"std::optional<{emitter.code.owned(field)}>",
         "setter": names.setter(field),
         "parameter": f"{emitter.code.owned(field)} {local}",
-        "kept": f"{stored} = {moved(field, local)};",
+        "kept": f"{stored} = {whole(emitter, field, local)};",
         "doc": plain(field.doc) or f"Sets the {spoken(field.name)}.",
         "adder": names.adder(field) if field.item and element is not None else None,
         "item": f"{emitter.code.type(element, shared=shared)} {item}" if element is not None else "",
         "item_spoken": spoken(field.item or ""),
-        "added": f"{stored}->{'push_back' if isinstance(field.type, ListOf) else 'insert'}(std::move({item}));",
+        "added": f"{stored}->{'push_back' if isinstance(field.type, ListOf) else 'insert'}({added});",
     }
 
 

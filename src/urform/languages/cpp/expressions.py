@@ -72,6 +72,13 @@ class Expressions:
         """Whether an optional field leads back to its own product, whose size would be endless."""
         return (field.owner, field.name) in self._boxed
 
+    def owns(self, field: Field) -> bool:
+        """Whether a field holds products behind `Owned`, which may have been moved from."""
+        inner = self.plan.product_in(field.type)
+        if inner is None or (self.shared(field) and not self.boxed(field)):
+            return False
+        return inner.abstract or self.boxed(field)
+
     @cached_property
     def _boxed(self) -> frozenset[tuple[str, str]]:
         ways: dict[str, set[str]] = {}

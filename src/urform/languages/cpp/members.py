@@ -209,10 +209,16 @@ def setter_lines(emitter: Emitter, field: Field) -> Lines:
 
 
 def kept(emitter: Emitter, field: Field, value: str) -> str:
-    """What a product keeps of a value: a negative zero becomes a plain one."""
+    """What a product keeps of a value: a negative zero becomes a plain one, and no product in it was moved from."""
     if innermost(field.type) == REAL:
         return f"detail::plain_zero({moved(field, value)})"
-    return moved(field, value)
+    return whole(emitter, field, value)
+
+
+def whole(emitter: Emitter, field: Field, value: str) -> str:
+    """A value that is passed on for good, unless a product in it was moved from."""
+    passed = moved(field, value)
+    return f"detail::whole({passed})" if emitter.code.owns(field) else passed
 
 
 def moved(field: Field, value: str) -> str:
