@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import cached_property
 
 from urform.languages.comments import plain
 from urform.languages.names import snake
@@ -56,8 +57,9 @@ class ExampleWriter(Writer):
 class ExampleProof(Proof):
     """What a client calls functions: as they are exported, for it imports no helpers."""
 
-    def called(self, function: str) -> str:
-        return function
+    @cached_property
+    def aliased(self) -> dict[str, str]:
+        return {}
 
 
 def example_files(emitter: Emitter, plan: Plan) -> tuple[File, ...]:

@@ -115,7 +115,7 @@ class MakingWriter:
         return None
 
     def _entry(self, product: str, or_nothing: bool) -> str:
-        return self._w.proof.called(self._names.lenient(product)) if or_nothing else self._w.function(product)
+        return self._names.lenient(product) if or_nothing else self._names.function(product)
 
     # --- builders ---------------------------------------------------------------------------------------
 
@@ -351,16 +351,16 @@ class MakingWriter:
         match step:
             case FamilyOf(var, family, key):
                 found = self._plan_family(family)
-                lines = [f"{self._w.var(var)} = {self._w.function(family)}({text_literal(key)})"]
+                lines = [f"{self._w.var(var)} = {self._names.function(family)}({text_literal(key)})"]
                 return iter(
                     [*lines, *([f"assert {self._w.var(var)} is not None"] if found == "nothing" else [])]
                 )
             case FamilyFails(family, key, failure):
-                return self._w.refused(failure, f"{self._w.function(family)}({text_literal(key)})")
+                return self._w.refused(failure, f"{self._names.function(family)}({text_literal(key)})")
             case FamilyNothing(family, key):
                 return iter(
                     [
-                        f"nothing = {self._w.function(family)}({text_literal(key)})",
+                        f"nothing = {self._names.function(family)}({text_literal(key)})",
                         "assert nothing is None",
                     ]
                 )

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from copy import copy
 
 from urform.languages.names import Words, pascal, screaming, snake
 from urform.languages.python.words import HARD_KEYWORDS, SOFT_KEYWORDS, STANDARD_MODULES
@@ -57,6 +58,13 @@ class Names:
     def __init__(self, generated: frozenset[str], stand_ins: Iterable[str]) -> None:
         self._types = TYPES | generated
         self._stand_ins = frozenset(stand_ins)
+        self._called: Mapping[str, str] = {}
+
+    def calling(self, called: Mapping[str, str]) -> Names:
+        """The same names, for code that calls some functions otherwise than they are exported."""
+        names = copy(self)
+        names._called = called
+        return names
 
     def type(self, name: str) -> str:
         """A product, variant, choice or family."""
@@ -81,11 +89,13 @@ class Names:
 
     def function(self, name: str) -> str:
         """A function that is called after a type."""
-        return FUNCTIONS.escape(snake(name))
+        function = FUNCTIONS.escape(snake(name))
+        return self._called.get(function, function)
 
     def lenient(self, name: str) -> str:
         """The entry of a factory by values that gives nothing where the other one fails."""
-        return f"{snake(name)}_or_none"
+        function = f"{snake(name)}_or_none"
+        return self._called.get(function, function)
 
     def module(self, name: str) -> str:
         """The module of a type, without its ending."""

@@ -93,13 +93,9 @@ class Writer:
         yield "with pytest.raises(FrozenInstanceError):"
         yield f"    {attribute} = {text}"
 
-    def function(self, name: str) -> str:
-        """What the code calls the function that makes a product or gives a family."""
-        return self.proof.called(self.names.function(name))
-
     def _make(self, product: str, arguments: Arguments) -> str:
         selection = self.plan.selected_by(self.plan.products[product])
-        called = self.function(selection.product) if selection is not None else self.names.type(product)
+        called = self.names.function(selection.product) if selection is not None else self.names.type(product)
         return f"{called}({self.arguments(arguments)})"
 
     def path(self, path: Path) -> str:

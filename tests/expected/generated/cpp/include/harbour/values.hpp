@@ -20,7 +20,7 @@
 namespace harbour {
 
 /// Owns one product behind a pointer, as if it were a value: a copy is another one of the same type, and comparison is by
-/// content. It is never null until it is moved from.
+/// content. It is never null until it is moved from; what was moved from is refused wherever a product is given one.
 template <class T>
 class Owned {
 public:
@@ -51,6 +51,9 @@ public:
     const T &operator*() const { return *product_; }
     T *operator->() { return product_.get(); }
     const T *operator->() const { return product_.get(); }
+
+    /// Whether it holds nothing any more.
+    bool was_moved_from() const noexcept { return product_ == nullptr; }
 
     bool operator==(const Owned &other) const {
         if (product_ == nullptr || other.product_ == nullptr) {
@@ -182,6 +185,53 @@ std::map<K, T> duplicated(const std::map<K, T> &values) {
         made.emplace_hint(made.end(), key, duplicated(value));
     }
     return made;
+}
+
+// Refuse a product that was moved from, at every level of a collection; what is no `Owned` is there.
+
+template <class T>
+void refuse_moved(const T &) {}
+
+template <class T>
+void refuse_moved(const Owned<T> &owned) {
+    if (owned.was_moved_from()) {
+        throw std::invalid_argument("a product was moved from");
+    }
+}
+
+template <class T>
+void refuse_moved(const std::optional<T> &value);
+template <class T>
+void refuse_moved(const std::vector<T> &values);
+template <class K, class T>
+void refuse_moved(const std::map<K, T> &values);
+
+template <class T>
+void refuse_moved(const std::optional<T> &value) {
+    if (value) {
+        refuse_moved(*value);
+    }
+}
+
+template <class T>
+void refuse_moved(const std::vector<T> &values) {
+    for (const T &value : values) {
+        refuse_moved(value);
+    }
+}
+
+template <class K, class T>
+void refuse_moved(const std::map<K, T> &values) {
+    for (const auto &entry : values) {
+        refuse_moved(entry.second);
+    }
+}
+
+/// What is kept of owned products: all of them are there.
+template <class T>
+T whole(T value) {
+    refuse_moved(value);
+    return value;
 }
 
 /// Nothing but the blanks of ASCII.
