@@ -20,7 +20,7 @@ STYLE = Style(
 # A condition that may be too long; no calls of two arguments.
 _HEADED = re.compile(
     r"^(?P<margin> *)(?:(?P<word>if|elif|while) (?P<value>[^,\n]{30,}):"
-    r"|return (?P<all>[^,()\n]{30,} and [^,()\n]+))$",
+    r"|return (?P<all>[^,()\n]+ and [^,()\n]+))$",
     re.MULTILINE,
 )
 # A function without parameters: what it returns is all that can be broken.

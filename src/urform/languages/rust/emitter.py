@@ -42,10 +42,10 @@ STANDARD = {
 _MODULES = re.compile(
     r"(?<![\w:])(?:fmt|thread)(?=::)"
 )  # of the standard library, by which what is in them is called
-VALUES = ("PlainZero", "is_blank", "missing", "outside", "refused", "taken", "unknown")
+VALUES = ("is_blank", "missing", "outside", "refused", "taken", "unknown")
 
 _NAME = re.compile(r"(?<!::)\b[A-Z]\w*\b")
-_WORD = re.compile(r"\b[A-Za-z_]\w*\b")
+_WORD = re.compile(r"(?<!::)\b[A-Za-z_]\w*\b")  # not a word of a choice
 _NOT_CODE = re.compile(r'//[^\n]*|"(?:\\.|[^"\\])*"')
 _DEFINED = re.compile(r"^(?:pub(?:\(crate\))? )?(?:struct|enum|trait|type) (\w+)", re.MULTILINE)
 _MARKDOWN = re.compile(r"[\\`\[\]<]")
@@ -227,10 +227,9 @@ class Emitter:
     def _uses(self, words: set[str], defined: set[str], bare: str) -> str:
         standard = standard_uses(words - defined, bare)
         own = sorted((set(_NAME.findall(bare)) & self._exported) - defined)
-        values = [name for name in VALUES if name in words or (name == "PlainZero" and "plain_zero" in words)]
-        values = [
-            n for n in values if n == "PlainZero" or re.search(rf"(?<![\w.])(?<!fn ){n}\(|_and\({n}\)", bare)
-        ]
+        values = [n for n in VALUES if re.search(rf"(?<![\w.])(?<!fn ){n}\(|_and\({n}\)", bare)]
+        if ".plain_zero()" in bare:
+            values.insert(0, "PlainZero")
         lines = [
             *([used("crate::pools", ["Pool"])] if re.search(r"\bPool<", bare) else []),
             *([used("crate::values", values)] if values else []),

@@ -98,12 +98,17 @@ class PoolWriter:
 
     def _locals(self, product: str) -> dict[str, str]:
         """The parameters of a maker by the fields of the key; long ones are numbered, so that they share its line."""
-        found = {name: self._local(name) for name in self._pool(product).key}
-        header = f"move |{', '.join(f'_{local}' for local in found.values())}| {{"
+        key = self._pool(product).key
         room = min(CALL_WIDTH, WIDTH - len(f"    let pool = {self._type(product)}::with_maker(") - 2)
-        if len(header) <= room:
-            return found
-        return {name: f"key{number}" for number, name in enumerate(found, 1)}
+        declared = [self._local(name) for name in key]
+        spelt = (
+            declared,
+            *([f"{short}{number}" for number in range(1, len(key) + 1)] for short in ("key", "k")),
+        )
+        fitting = (
+            each for each in spelt if len(f"move |{', '.join(f'_{local}' for local in each)}| {{") <= room
+        )
+        return dict(zip(key, next(fitting, spelt[-1]), strict=True))
 
     def _local(self, name: str) -> str:
         local = self._names.local(name)

@@ -172,7 +172,9 @@ def cases_of_adder(
         return
     element_type, element = field.type.element, whole.items[0]
     changes: list[Step] = []
-    if isinstance(element_type, Collection) and isinstance(element, (Several, Keyed)) and _contents(element):
+    if isinstance(element, (Several, Keyed)):
+        if not _contents(element):
+            return
         changes.append(ChangeHeld("item"))
     inside = change_inside(plan, witnesses, Field(field.name, field.owner, element_type, required=True))
     if inside is not None:
