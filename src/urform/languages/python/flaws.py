@@ -86,7 +86,7 @@ TABLE: Table = {
     "unlimited:each.": [Rewrite(_EACH + _BOUND, r"\1")],
     "unlimited:type": [
         Rewrite(
-            r'(?:integer|real|text|boolean|instance)\("«owner»", "«member»", ([\w.]+)(?:[^()]|\([^)]*\))*\)',
+            r'(?:integer|number|real|text|boolean|instance)\("«owner»", "«member»", ([\w.]+)(?:[^()]|\([^)]*\))*\)',
             r"\1",
         ),
         Rewrite(r'listed\("«owner»", "«member»", ([\w.]+)', r'listed("«owner»", "«member»", list(\1)'),

@@ -229,13 +229,25 @@ class _Maker:
         cases = [case(MakeFails(product, self._with(value), failure)) for value in edge.outside]
         path = Path("made", field.name)
         if edge.inside is not None:
-            made = Make("made", product, self._with(edge.inside))
+            made = self._making(edge.inside)
             cases.append(case(made, FieldIs(path, _as_held(edge.inside)), main=False))
         if self._concrete.mutable:
             cases.append(self._set_outside(edge, failure, path))
         said = "" if limit.bound is None or limit.bound is True else f" {limit.bound}"
         text = f"{field.name} of {self._owner.name} keeps {aspect.replace('_', ' ')}{said}"
         return self._claim("limit", text, cases, aspect)
+
+    def _making(self, value: Operand) -> Make:
+        """What holds this value: of the kind at hand, or of the one that the value leads to."""
+        made = Make("made", self._concrete.name, self._with(value))
+        selecting = self._witnesses.selecting(self._concrete)
+        if selecting is None or selecting.makes(made.arguments, made.product):
+            return made
+        for kind in self._plan.concrete(self._plan.products[self._concrete.base or self._concrete.name]):
+            given = self._witnesses.completed(kind, {self._field.name: value})
+            if given is not None and selecting.makes(given, kind.name):
+                return Make("made", kind.name, given)
+        return made
 
     def _set_outside(self, edge: Edge, failure: OutOfLimit, path: Path) -> Case:
         """The setter refuses too, and leaves the field as it was."""
@@ -445,7 +457,7 @@ def _limit_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fa
     limit = next((limit for limit in limits if limit.name == inner), None)
     if limit is None:
         return
-    if aspect == "finite" and first_broken(Real(0.0), limits) is None:
+    if aspect == "finite" and any(map(_shows_a_zero, claim.cases)):
         yield flaw_fault(plan, claim, "keeps-sign-of-zero", claim.owner, name)
     takes_edge = any(not case.main for case in claim.cases)
     for way, bound in _moved(limit):
@@ -454,6 +466,15 @@ def _limit_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fa
         moved = tuple(replace(each, bound=bound) if each is limit else each for each in limits)
         changed = with_field(plan, claim.owner, name, _with_limits(moved, of_elements=inner != aspect))
         yield Fault(claim, f"edge-{way}", f"{aspect.replace('_', ' ')} of {name} is moved {way}", changed)
+
+
+def _shows_a_zero(shown: Case) -> bool:
+    """Whether a negative zero is handed in, at its own level."""
+    handed: list[Operand] = []
+    for step in shown.steps:
+        handed += step.arguments.values() if isinstance(step, Make) else ()
+        handed += [step.value] if isinstance(step, Set) else ()
+    return any(isinstance(each, Real) and repr(each.number) == "-0.0" for each in handed)
 
 
 def _with_limits(limits: tuple[Limit, ...], *, of_elements: bool) -> Callable[[Field], Field]:

@@ -446,8 +446,10 @@ def _originals(claim: Claim) -> Iterator[str]:
 
 def _lost_fields(plan: Plan, claim: Claim) -> Iterator[Fault]:
     seen: set[tuple[str, str]] = set()
-    for step in (step for found in claim.cases for step in found.steps):
+    for step, shown in ((step, _shown(found)) for found in claim.cases for step in found.steps):
         for name in step.arguments if isinstance(step, Make) and step.var == "original" else ():
+            if shown is not None and name not in shown:
+                continue
             fields = {f.name: f for f in plan.products[step.product].fields}  # type: ignore[union-attr]
             field = fields.get(name)  # a parameter of a factory by values may be none of this variant's
             if field is None or field.copy == "fresh" or not _is_copied(plan, field):
@@ -455,6 +457,13 @@ def _lost_fields(plan: Plan, claim: Claim) -> Iterator[Fault]:
             if (field.owner, name) not in seen:
                 seen.add((field.owner, name))
                 yield flaw_fault(plan, claim, "clone-loses", field.owner, name)
+
+
+def _shown(found: Case) -> set[str] | None:
+    """The fields of a clone that a case looks at; None where it looks at all of it."""
+    if not any(isinstance(step, FieldIs) and step.path.var == "clone" for step in found.steps):
+        return None
+    return {step.path.field for step in found.steps if isinstance(step, FieldIs) and step.path.var == "clone"}
 
 
 def _is_copied(plan: Plan, field: Field) -> bool:
