@@ -45,7 +45,10 @@ FORMS: dict[str, tuple[Callable[[str], str], int]] = {
         ),
         75,
     ),
-    "trait": (lambda name: f"pub trait M{name}: fmt::Debug + Send + Sync + M{name}Object {{\n    fn a();\n}}", 43),
+    "trait": (
+        lambda name: f"pub trait M{name}: fmt::Debug + Send + Sync + M{name}Object {{\n    fn a();\n}}",
+        43,
+    ),
     "implementation": (
         lambda name: (
             f"impl<T: M{name} + Clone + PartialEq + 'static> M{name}Object for T {{\n    fn a() {{\n        x()\n    }}\n}}"
@@ -62,6 +65,12 @@ FORMS: dict[str, tuple[Callable[[str], str], int]] = {
             f"impl T {{\n    pub fn make(&self, keys: Vec<bool>, to: {name}) -> Box<dyn Mark> {{\n        x()\n    }}\n}}"
         ),
         75,
+    ),
+    "result of a function": (
+        lambda name: (
+            f"pub fn made(_size: &Size) -> BTreeMap<Stream{name}, BTreeMap<Stream, {name}>> {{\n    x()\n}}"
+        ),
+        50,
     ),
     "type of a parameter": (
         lambda name: (

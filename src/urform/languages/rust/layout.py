@@ -127,7 +127,18 @@ def _function(text: str, indent: int) -> str:
     inner = "".join(
         f"{' ' * (indent + STEP)}{_type(part, indent + STEP)},\n" for part in split(text[start + 1 : end])
     )
-    return f"{text[: start + 1]}\n{inner}{' ' * indent}{text[end:]}"
+    return f"{text[: start + 1]}\n{inner}{' ' * indent}{_result(text[end:], indent)}"
+
+
+def _result(text: str, indent: int) -> str:
+    """What follows the parameters: the brace on a line of its own, or the result broken at its angle brackets."""
+    head, arrow, type_ = text.partition(") -> ")
+    if indent + wide(text) <= WIDTH or not arrow or not type_.endswith(" {"):
+        return text
+    result = type_.removesuffix(" {")
+    if indent + wide(f"{head}) -> {result}") <= WIDTH + 1:  # as the formatter measures it
+        return f"{head}) -> {result}\n{' ' * indent}{{"
+    return _type(f"{head}) -> {result}", indent) + " {"
 
 
 def _type(text: str, indent: int) -> str:

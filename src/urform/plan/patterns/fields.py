@@ -244,6 +244,8 @@ class _Maker:
         if selecting is None or selecting.makes(made.arguments, made.product):
             return made
         for kind in self._plan.concrete(self._plan.products[self._concrete.base or self._concrete.name]):
+            if all(field.name != self._field.name for field in kind.fields):
+                continue
             given = self._witnesses.completed(kind, {self._field.name: value})
             if given is not None and selecting.makes(given, kind.name):
                 return Make("made", kind.name, given)

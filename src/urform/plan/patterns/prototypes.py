@@ -13,7 +13,7 @@ from urform.plan.cloning import clone_differs, field_differs
 from urform.plan.fault import Fault, flaw_fault, only_one
 from urform.plan.making_steps import Clone, CloneEach, Narrow, SameObject, Take
 from urform.plan.model import Exemplar, Field, Plan, Product, Prototype
-from urform.plan.operands import Operand, Path, Var, Witness
+from urform.plan.operands import Keyed, Operand, Path, Several, Var, Witness
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.exemplars import exemplar_claims, exemplar_faults
 from urform.plan.patterns.fields import change_of
@@ -218,13 +218,15 @@ class _Claims:
             return
         original = Make("original", product.name, self._given(product, field, value))
         yield original, CLONED, FieldIs(Path("clone", field.name), value)
-        yield from self._same_inside(original, field)
+        yield from self._same_inside(product, field)
 
-    def _same_inside(self, original: Make, field: Field) -> Iterator[tuple[Step, ...]]:
-        inner = self._plan.product_in(field.type)
-        if inner is None:
+    def _same_inside(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
+        inner, path = self._plan.product_in(field.type), depth_of(field.type)
+        values = holding(self._witnesses, field)
+        value = next((v for v in values if _has_inmost(v, path)), None)
+        if inner is None or value is None:
             return
-        path = depth_of(field.type)
+        original = Make("original", product.name, self._given(product, field, value))
         kept, taken = (
             Take(var, Path(of, field.name, path)) for var, of in (("kept", "original"), ("taken", "clone"))
         )
@@ -380,6 +382,18 @@ def _level(plan: Plan, field: Field) -> Iterator[Level]:
     inner = plan.product_in(field.type)
     if inner is not None and field.copy == "deep" and plan.changes_in_clone(field):
         yield field, inner
+
+
+def _has_inmost(value: Operand, depth: int) -> bool:
+    """Whether there is a first element in as many collections as lie around the inmost one."""
+    for _ in range(depth):
+        if isinstance(value, Keyed) and value.entries:
+            value = value.entries[0][1]
+        elif isinstance(value, Several) and value.items:
+            value = value.items[0]
+        else:
+            return False
+    return True
 
 
 def depth_of(type_: Type) -> int:
