@@ -475,9 +475,8 @@ def _lost_fields(plan: Plan, claim: Claim) -> Iterator[Fault]:
 
 def _shown(found: Case) -> set[str] | None:
     """The fields of a clone that a case looks at; None where it looks at all of it."""
-    if not any(isinstance(step, FieldIs) and step.path.var == "clone" for step in found.steps):
-        return None
-    return {step.path.field for step in found.steps if isinstance(step, FieldIs) and step.path.var == "clone"}
+    looks = [step.path for step in found.steps if isinstance(step, FieldIs)]
+    return {path.field for path in looks if path.var == "clone"} or None
 
 
 def _is_copied(plan: Plan, field: Field) -> bool:
