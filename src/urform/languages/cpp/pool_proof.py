@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
@@ -109,22 +108,22 @@ class PoolWriter:
         made = self._plan.products[product]
         return f"{self._names.type(product)}({self._code.arguments(made, arguments)})"
 
-    def _parameters(self, product: str, used: str) -> str:
-        """The parameters of a maker; those that it does not use have no name."""
+    def _parameters(self, product: str, used: bool) -> str:
+        """The parameters of a maker; they have no names if it uses none of them."""
         found = []
         for name in self._pool(product).key:
             type_ = self._code.type(self._plan.products[product].field(name).type)
             typed = f"const {type_} &" if type_ == "std::string" else f"{type_} "
-            local = self._local(name)
-            found.append(f"{typed}{local}" if re.search(rf"(?<![.:])\b{local}\b", used) else typed.rstrip())
+            found.append(f"{typed}{self._local(name)}" if used else typed.rstrip())
         return ", ".join(found)
 
-    def _maker(self, product: str, made: str) -> str:
-        return f"[]({self._parameters(product, made)}) {{ return {made}; }}"
+    def _maker(self, product: str, made: str, keyed: bool = True) -> str:
+        """A maker of one expression, which uses the key that it is asked for or does not."""
+        return f"[]({self._parameters(product, keyed)}) {{ return {made}; }}"
 
     def _lines(self, product: str, body: list[str], begin: str, capture: str, end: str) -> Iterator[str]:
-        """A pool with a maker of several statements."""
-        parameters = self._parameters(product, "\n".join(body))
+        """A pool with a maker of several statements, the last of which uses the key."""
+        parameters = self._parameters(product, used=True)
         yield f"{begin}[{capture}]({parameters}) {{"
         yield from (f"    {line}" for line in body)
         yield f"}}{end}"
@@ -218,7 +217,7 @@ class PoolWriter:
 
     def _wrong_key(self, step: PoolWrongKey) -> Iterator[str]:
         wrong = self._call(step.product, {**self._w.renamed(step.other), **self._w.renamed(step.arguments)})
-        yield f"{self._type(step.product)} pool({self._maker(step.product, wrong)});"
+        yield f"{self._type(step.product)} pool({self._maker(step.product, wrong, keyed=False)});"
         call = f"pool.get({self._key(step.product, step.key)})"
         yield f'EXPECT_EQ(refusal([&] {{ return {call}; }}), refused("{step.product}", "key"));'
         yield from self._counts("pool", 0, 0)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
@@ -124,20 +123,20 @@ class PoolWriter:
         call = f"{self._names.type(product)}::new({self._code.arguments(made, arguments)})"
         return call if self._code.fallible(made) else f"Ok({call})"
 
-    def _parameters(self, product: str, used: str) -> str:
-        """The parameters of a maker; those that it does not use begin with an underscore."""
-        shown = [n if re.search(rf"\b{n}\b(?!:)", used) else f"_{n}" for n in self._locals(product).values()]
-        return ", ".join(shown)
+    def _parameters(self, product: str, used: bool) -> str:
+        """The parameters of a maker; they begin with an underscore if it uses none of them."""
+        return ", ".join(local if used else f"_{local}" for local in self._locals(product).values())
 
-    def _with_maker(self, product: str, made: str, move: str = "") -> str:
+    def _with_maker(self, product: str, made: str, move: str = "", keyed: bool = True) -> str:
+        """A pool with a maker of one expression, which uses the key that it is asked for or does not."""
         constructor = f"{self._names.type(product)}::new"
-        parameters = self._parameters(product, made)
+        parameters = self._parameters(product, keyed)
         maker = constructor if made == f"{constructor}({parameters})" else f"{move}|{parameters}| {made}"
         return f"{self._type(product)}::with_maker({maker})"
 
     def _maker(self, product: str, body: list[str], begin: str) -> Iterator[str]:
-        """A pool with a maker of several statements."""
-        parameters = self._parameters(product, "\n".join(body))
+        """A pool with a maker of several statements, the last of which uses the key."""
+        parameters = self._parameters(product, used=True)
         yield f"{begin}{self._type(product)}::with_maker(move |{parameters}| {{"
         yield from (f"    {line}" for line in body)
         yield "});"
@@ -247,7 +246,7 @@ class PoolWriter:
 
     def _wrong_key(self, step: PoolWrongKey) -> Iterator[str]:
         wrong = self._call(step.product, {**self._w.renamed(step.other), **self._w.renamed(step.arguments)})
-        yield f"let pool = {self._with_maker(step.product, wrong)};"
+        yield f"let pool = {self._with_maker(step.product, wrong, keyed=False)};"
         yield f"let result = pool.get({self._key(step.product, step.key)});"
         yield f'refuses(result, refused("{step.product}", "key"));'
         yield self._counts("pool", 0, 0)
