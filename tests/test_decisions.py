@@ -204,6 +204,11 @@ def test_the_fields_that_are_the_reason_are_enough(
         ("count == 1 and count == 2", False),
         ("count != 1 or depth > 2 or count != 2", True),
         ('label != "a" or label != "b"', True),
+        ("lit and not lit", False),
+        ("not lit or depth > 2 or lit", True),
+        ("count == 1 and depth > 2 and count != 1", False),
+        ("(lit and count > 1) and not (lit and count > 1)", False),
+        ("not (lit or count > 1) or count > 1 or lit", True),
     ],
 )
 def test_what_contradicts_itself_is_a_constant(written: str, folded: bool) -> None:

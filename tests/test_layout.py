@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import json
 import subprocess
 import sys
 import time
 from collections.abc import Callable
 from pathlib import Path
+from unicodedata import category
 
 import pytest
 from hypothesis import HealthCheck, Phase, given, settings
@@ -24,6 +26,7 @@ from urform.languages.python.views import identifiers
 from urform.languages.rust import layout as rust_layout
 from urform.languages.signs import elements_of
 from urform.languages.typescript import layout as typescript_layout
+from urform.plan.characters import is_plain
 
 LONG = "value_" + "x" * 24
 
@@ -188,6 +191,24 @@ def test_python_is_laid_out_as_ruff_does(tmp_path: Path, found: list[str]) -> No
         [ruff, "format", "-"], input=text, capture_output=True, encoding="utf-8", check=True, cwd=tmp_path
     )
     assert done.stdout == text
+
+
+@pytest.mark.toolchain
+def test_characters_are_as_wide_as_ruff_counts_them(tmp_path: Path) -> None:
+    """Every character that stands as it is, in a comment that is too long: ruff says how long it is."""
+    shown = [char for char in map(chr, range(0x80, 0x20000)) if is_plain(char) and category(char) != "Cn"]
+    (tmp_path / "lines.py").write_text("".join(f"# too {char}long\n" for char in shown), encoding="utf-8")
+    asked = ("check", "--isolated", "--select=E501", "--config=line-length=1", "--output-format=json")
+    ruff = str(Path(sys.executable).parent / "ruff")
+    done = subprocess.run([ruff, *asked, "lines.py"], capture_output=True, check=False, cwd=tmp_path)
+    said = {one["location"]["row"]: one["message"] for one in json.loads(done.stdout)}
+    assert len(said) == len(shown) > 30_000
+    wrong = [
+        f"{ord(char):04x} {said[row]}"
+        for row, char in enumerate(shown, 1)
+        if f"({columns(f'# too {char}long', PYTHON)} >" not in said[row]
+    ]
+    assert wrong == []
 
 
 NAMES = st.integers(3, 62).map(lambda size: ("value_" * 12)[:size].rstrip("_"))

@@ -137,6 +137,8 @@ def _joined(kind: type[All] | type[Some], left: Decision, right: Decision, *, ab
         parts += side.parts if isinstance(side, kind) else [side]
     if Constant(absorbing) in parts or _one_of_two(parts, "!=" if absorbing else "=="):
         return Constant(absorbing)
+    if _one_beside_its_negation(parts, kind):
+        return Constant(absorbing)
     left_over = list(dict.fromkeys(part for part in parts if not isinstance(part, Constant)))
     if not left_over:
         return Constant(not absorbing)
@@ -151,6 +153,16 @@ def _one_of_two(parts: list[Decision], sign: str) -> bool:
             case Comparison(same, left, Literal(value)) if same == sign:
                 if values.setdefault(left, value) != value:
                     return True
+    return False
+
+
+def _one_beside_its_negation(parts: list[Decision], kind: type[All] | type[Some]) -> bool:
+    """Whether a part denies another one, or all those of a group that were joined to the others."""
+    known = set(parts)
+    for part in parts:
+        denied = _negated(part)
+        if known.issuperset(denied.parts if isinstance(denied, kind) else (denied,)):
+            return True
     return False
 
 

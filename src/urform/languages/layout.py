@@ -73,12 +73,23 @@ _EXTENDING = frozenset(
         "1193d 16ff0 16ff1 1d165 1d166 1d16d 1d16e 1d16f 1d170 1d171 1d172"
     ).split()
 )
+# What else formatters count otherwise than `wcwidth`: letters that are written into the next one, marks of half width,
+# letters and marks that have columns of their own. A flag is two regional indicators, and each of them counts.
+_COLUMNS = (
+    dict.fromkeys("\u0d4e\ua8fa\uff9e\uff9f\U000111c2\U000111c3\U0001193f\U00011941\U00011d46", 0)
+    | dict.fromkeys(map(chr, range(0x11A84, 0x11A8A)), 0)  # of Soyombo
+    | dict.fromkeys("\u2d7f\U0001171e", 1)
+    | dict.fromkeys(map(chr, range(0x1F1E6, 0x1F200)), 1)  # the regional indicators
+    | {"\u17a4": 2, "\u17d8": 3}  # of Khmer
+)
 
 
 @cache
 def _extra_width(char: str) -> int:
     from wcwidth import wcwidth
 
+    if char in _COLUMNS:
+        return _COLUMNS[char] - 1
     if unicodedata.category(char) == "Mc" and f"{ord(char):04x}" not in _EXTENDING:
         return 0
     return int(wcwidth(char)) - 1
