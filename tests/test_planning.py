@@ -18,7 +18,7 @@ from urform.declaration.types import INTEGER, REAL, TEXT
 from urform.declaration.values import Integer, Text
 from urform.plan import build, claims_of
 from urform.plan.capabilities import REASONS, expressible, needs
-from urform.plan.making_steps import NewBuilder
+from urform.plan.making_steps import NewBuilder, Take
 from urform.plan.model import Factory, Limit, Plan
 from urform.plan.operands import Path as Access
 from urform.plan.patterns import patterns
@@ -85,6 +85,26 @@ def test_of_what_can_never_be_made_only_refusals_are_claimed() -> None:
     }  # looked at before conditions
     assert not any(isinstance(step, (Ask, Make)) for c in claims for case in c.cases for step in case.steps)
     assert not any(isinstance(line, (Ask, Make)) for scene in scenes(plan) for line in scene.lines)
+
+
+EMPTY_WITHIN = """\
+urform: 1
+name: racks
+products:
+  Lamp: {mutable: true, optional: {lit: boolean}}
+  Rack:
+    mutable: true
+    required: {rows: {type: list<list<Lamp>>, each: {max_length: 0}}, more: list<list<Lamp>>}
+    prototype: {}
+"""
+
+
+def test_a_walk_through_changes_what_is_in_the_clone() -> None:
+    """The rows are all empty; what can be changed inside is the first lamp of `more`."""
+    reading = read_string(EMPTY_WITHIN)
+    assert reading.declaration is not None
+    lines = [line for scene in scenes(build(reading.declaration)) for line in scene.lines]
+    assert Take("inside", Access("clone", "more", 2)) in lines
 
 
 def test_claims_come_owner_by_owner(valid: Path) -> None:

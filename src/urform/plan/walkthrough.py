@@ -32,7 +32,7 @@ from urform.plan.making_steps import (
 from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype, Selection
 from urform.plan.operands import Arguments, Missing, Path, Refused, UnknownKey
 from urform.plan.patterns.fields import change_of
-from urform.plan.patterns.holding import holding_something
+from urform.plan.patterns.holding import has_inmost
 from urform.plan.patterns.prototypes import depth_of
 from urform.plan.script import Step
 from urform.plan.selecting import Selecting
@@ -194,18 +194,15 @@ class _Director:
 
     def _change_inside(self, base: Product, made: Product) -> list[Line]:
         """A change of what the clone owns, where a careless copy would change the original too."""
+        given = self._witnesses.arguments(made) or {}
         for field in base.required:
-            inner = self._plan.product_in(field.type)
+            inner, depth = self._plan.product_in(field.type), depth_of(field.type)
             owned = inner is not None and inner.mutable and self._plan.changes_in_clone(field)
             change = change_of(self._witnesses, inner) if owned and inner is not None else None
             value = self._witnesses.value(change[1]) if change is not None else None
-            if (
-                change is None
-                or value is None
-                or holding_something(self._witnesses, made.field(field.name)) is None
-            ):
+            if change is None or value is None or not has_inmost(given[field.name], depth):
                 continue
-            take = Take("inside", Path("clone", field.name, depth_of(field.type)))
+            take = Take("inside", Path("clone", field.name, depth))
             changed = Set(Path("inside", change[0]), value)
             return [take, changed, Print("original", "original"), Print("clone, changed inside", "clone")]
         return []

@@ -47,6 +47,18 @@ def holding(witnesses: Witnesses, field: Field) -> Iterator[Operand]:
             yield value
 
 
+def has_inmost(value: Operand, depth: int) -> bool:
+    """Whether there is a first element in as many collections as lie around the inmost one."""
+    for _ in range(depth):
+        if isinstance(value, Keyed) and value.entries:
+            value = value.entries[0][1]
+        elif isinstance(value, Several) and value.items:
+            value = value.items[0]
+        else:
+            return False
+    return True
+
+
 def inner_held(witnesses: Witnesses, field: Field) -> tuple[tuple[Step, ...], Operand] | None:
     """Steps that hold a nested collection whose first inner one is the caller's own too, called `inner`; and its value.
 

@@ -13,11 +13,11 @@ from urform.plan.cloning import clone_differs, field_differs
 from urform.plan.fault import Fault, flaw_fault, only_one
 from urform.plan.making_steps import Clone, CloneEach, Narrow, SameObject, Take
 from urform.plan.model import Exemplar, Field, Plan, Product, Prototype
-from urform.plan.operands import Keyed, Operand, Path, Several, Var, Witness
+from urform.plan.operands import Operand, Path, Var, Witness
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.exemplars import exemplar_claims, exemplar_faults
 from urform.plan.patterns.fields import change_of
-from urform.plan.patterns.holding import holding, holding_something
+from urform.plan.patterns.holding import has_inmost, holding, holding_something
 from urform.plan.patterns.operations import handed, with_another_answer
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import Answers, ChangeOut, Equal, FieldAbsent, FieldIs, Hold, KindIs, Make, Set
@@ -223,7 +223,7 @@ class _Claims:
     def _same_inside(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
         inner, path = self._plan.product_in(field.type), depth_of(field.type)
         values = holding(self._witnesses, field)
-        value = next((v for v in values if _has_inmost(v, path)), None)
+        value = next((v for v in values if has_inmost(v, path)), None)
         if inner is None or value is None:
             return
         original = Make("original", product.name, self._given(product, field, value))
@@ -382,18 +382,6 @@ def _level(plan: Plan, field: Field) -> Iterator[Level]:
     inner = plan.product_in(field.type)
     if inner is not None and field.copy == "deep" and plan.changes_in_clone(field):
         yield field, inner
-
-
-def _has_inmost(value: Operand, depth: int) -> bool:
-    """Whether there is a first element in as many collections as lie around the inmost one."""
-    for _ in range(depth):
-        if isinstance(value, Keyed) and value.entries:
-            value = value.entries[0][1]
-        elif isinstance(value, Several) and value.items:
-            value = value.items[0]
-        else:
-            return False
-    return True
 
 
 def depth_of(type_: Type) -> int:
