@@ -8,6 +8,7 @@ import static org.junit.jupiter.api.Assertions.assertSame;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import java.lang.reflect.Modifier;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
@@ -47,6 +48,12 @@ final class ClientTest {
                         CreationException.UnknownKey.class,
                         () -> new MarkRegistry().make("port_buoy", 3L, HARBOUR, new Mark.Options()));
         assertEquals(List.of("beacon", "buoy"), unknown.known());
+    }
+
+    /** A subclass has no finalizer that could keep what a constructor refused. */
+    @Test
+    void refusesForGood() throws NoSuchMethodException {
+        assertTrue(Modifier.isFinal(Mark.class.getDeclaredMethod("finalize").getModifiers()));
     }
 
     /** Whoever changes a clone prints both and compares. */

@@ -68,19 +68,19 @@ def evaluation(one: Decision) -> Evaluation:
     """The evaluation of a condition."""
     match one:
         case Constant(fixed):
-            return _Question((), lambda seen: fixed)
+            return _Question(frozenset(), lambda seen: fixed)
         case Not(inner):
             return _Negation(evaluation(inner))
         case All(parts) | Some(parts):
             return _Junction(tuple(map(evaluation, parts)), isinstance(one, Some))
-    return _Question(tuple(dict.fromkeys(fields_of(one))), _value(one))
+    return _Question(frozenset(fields_of(one)), _value(one))
 
 
 @dataclass(frozen=True, slots=True)
 class _Question:
     """One comparison, or what else is asked of fields; it needs all of them."""
 
-    fields: tuple[str, ...]
+    fields: Reason
     value: Callable[[Seen], Any]
 
     def __call__(self, seen: Seen) -> bool | None:
@@ -90,7 +90,7 @@ class _Question:
         return bool(self.value(seen))
 
     def reason(self, seen: Seen) -> Reason:
-        return frozenset(self.fields)
+        return self.fields
 
 
 @dataclass(frozen=True, slots=True)
@@ -145,6 +145,12 @@ def _value(one: Decision) -> Callable[[Seen], Any]:
             return lambda seen: not str(seen[field]).strip(BLANKS)
         case Present(field):
             return lambda seen: seen[field] is not None
+        case Comparison(sign, Read(field), Literal(str() | int() | float() as fixed)):  # most are, and it is quicker
+            compared = SIGNS[sign]
+            return lambda seen: compared(seen[field], fixed)
+        case Comparison(sign, Read(field), Read(other)):
+            compared = SIGNS[sign]
+            return lambda seen: compared(seen[field], seen[other])
         case Comparison(sign, left, right):
             compared, one_side, other_side = SIGNS[sign], _value(left), _value(right)
             return lambda seen: compared(one_side(seen), other_side(seen))

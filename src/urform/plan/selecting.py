@@ -129,7 +129,7 @@ class Selecting:
         (P. Prosser, Hybrid Algorithms for the Constraint Satisfaction Problem, Computational Intelligence 9, 1993).
         """
         looked_at, holds = frozenset(fields_of(when)), evaluation(when)
-        order = sorted(lists, key=lambda name: name not in looked_at)
+        order = sorted(lists, key=lambda name: (len(lists[name]) > 1, name not in looked_at))
         tried = {
             field.name: [(value, _seen(field, value)) for value in lists[field.name]]
             for field in self.selection.parameters

@@ -76,6 +76,7 @@ def class_view(emitter: Emitter, product: Product) -> View:
         "single": product.single,
         "mutable": product.mutable,
         "final": "final " if product.abstract else "",
+        "may_be_refused": product.abstract and not product.closed and bool(product.fields),
         "own": [_field(emitter, product, field) for field in own],
         "constructors": [] if product.single else list(_constructors(emitter, product)),
         "operations": [emitter.operation(product, operation) for operation in product.operations],
