@@ -65,3 +65,21 @@ def test_a_long_chain_of_products_is_planned() -> None:
     chain = "".join(f"  P{n}: {{required: {{label: text, inner: P{n - 1}}}}}\n" for n in range(1, 400))
     plan = plan_of(f"urform: 1\nname: chain\nproducts:\n  P0: {{required: {{label: text}}}}\n{chain}")
     assert len(list(claims_of(plan))) > 2000
+
+
+NEVER = """
+urform: 1
+name: never
+products:
+  Light: {required: {watts: integer}, variants: {Lit: {}}, factory: {form: by_values, refuse: ["watts < 3 or not (watts < 3)"], choose: [{use: Lit}]}}
+  Mast: {required: {lights: {type: list<Light>, min_length: 1}, yards: list<Yard>}}
+  Yard: {required: {of: Mast}}
+"""
+
+
+def test_what_is_made_of_what_can_never_be_made_has_no_witness() -> None:
+    """No type tells: the one that the circle ends in is refused by the conditions of a factory."""
+    plan = plan_of(NEVER)
+    witnesses = Witnesses(plan)
+    assert [witnesses.arguments(plan.products[name]) for name in ("Lit", "Mast", "Yard")] == [None] * 3
+    claims_of(plan)

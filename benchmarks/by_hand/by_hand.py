@@ -189,8 +189,12 @@ class Leg:
         return made
 
 
+class Chart:
+    """A printed sheet, of which plans hold some."""
+
+
 class RefitPlan:
-    __slots__ = ("_crew", "_legs", "_serial", "_sheets", "_tags", "_title", "chart")
+    __slots__ = ("_chart", "_crew", "_legs", "_serial", "_sheets", "_tags", "_title")
 
     def __init__(
         self,
@@ -199,8 +203,8 @@ class RefitPlan:
         legs: Sequence[Leg],
         crew: int = 2,
         tags: Sequence[str] = (),
-        sheets: Sequence[object] = (),
-        chart: object | None = None,
+        sheets: Sequence[Chart] = (),
+        chart: Chart | None = None,
         serial: int | None = None,
     ) -> None:
         if title is None or legs is None:
@@ -280,17 +284,31 @@ class RefitPlan:
         self._tags = tuple(tags)
 
     @property
-    def sheets(self) -> Sequence[object]:
+    def sheets(self) -> Sequence[Chart]:
         return self._sheets
 
     @sheets.setter
-    def sheets(self, sheets: Sequence[object]) -> None:
+    def sheets(self, sheets: Sequence[Chart]) -> None:
         if not isinstance(sheets, (list, tuple)):
             raise LimitError("RefitPlan", "sheets", "type")
         for sheet in sheets:
-            if sheet is None:
-                raise MissingError("RefitPlan", ["sheets"])
+            if not isinstance(sheet, Chart):
+                raise (
+                    MissingError("RefitPlan", ["sheets"])
+                    if sheet is None
+                    else LimitError("RefitPlan", "sheets", "each.type")
+                )
         self._sheets = tuple(sheets)
+
+    @property
+    def chart(self) -> Chart | None:
+        return self._chart
+
+    @chart.setter
+    def chart(self, chart: Chart | None) -> None:
+        if chart is not None and not isinstance(chart, Chart):
+            raise LimitError("RefitPlan", "chart", "type")
+        self._chart = chart
 
     @property
     def serial(self) -> int | None:
@@ -312,7 +330,7 @@ class RefitPlan:
         made._crew = self._crew
         made._tags = self._tags
         made._sheets = self._sheets
-        made.chart = self.chart
+        made._chart = self._chart
         made._serial = None
         return made
 

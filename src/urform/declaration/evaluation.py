@@ -145,8 +145,8 @@ def _value(one: Decision) -> Callable[[Seen], Any]:
             return lambda seen: not str(seen[field]).strip(BLANKS)
         case Present(field):
             return lambda seen: seen[field] is not None
-        case Comparison(sign, Read(field), Literal(str() | int() | float() as fixed)):  # most are, and it is quicker
-            compared = SIGNS[sign]
+        case Comparison(sign, Read(field), Literal(str() | int() | float() as fixed)):
+            compared = SIGNS[sign]  # most are of this form or the next one, and these are quicker
             return lambda seen: compared(seen[field], fixed)
         case Comparison(sign, Read(field), Read(other)):
             compared = SIGNS[sign]

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence, Set
+from dataclasses import dataclass, replace
 
 from urform.declaration.types import Collection, ProductType, Type, innermost
 from urform.plan.model import Field, Plan, Product
@@ -72,6 +72,10 @@ class Circles:
         known = [p.name for p in concrete if p.name in self.ranks]
         return min(known, key=lambda each: self.ranks[each], default=None)
 
+    def without(self, never: Set[str]) -> Circles:
+        """The same circles where some products turn out never to be made, which no type tells: they have no rank."""
+        return replace(self, ranks=_ranks(self.plan, never))
+
     def outward(self) -> list[Product]:
         """The concrete products, each after those that it requires, as far as that can be."""
         made = (p for p in self.plan.products.values() if not p.abstract)
@@ -81,7 +85,7 @@ class Circles:
 def circles_of(plan: Plan) -> Circles:
     """The circles of a plan."""
     uses = {p.name: [*p.variants, *_required(p)] for p in plan.products.values()}
-    return Circles(plan, components(uses), _ranks(plan))
+    return Circles(plan, components(uses), _ranks(plan, frozenset()))
 
 
 def _required(product: Product) -> list[str]:
@@ -89,10 +93,10 @@ def _required(product: Product) -> list[str]:
     return [type_.name for type_ in inner if isinstance(type_, ProductType)]
 
 
-def _ranks(plan: Plan) -> dict[str, int]:
+def _ranks(plan: Plan, never: Set[str]) -> dict[str, int]:
     """Round after round, the products that can be made of those of the rounds before."""
     ranks: dict[str, int] = {}
-    waiting = [p for p in plan.products.values() if not p.abstract]
+    waiting = [p for p in plan.products.values() if not p.abstract and p.name not in never]
     for rank in range(len(waiting)):
         ready = [p for p in waiting if all(_can_be_had(plan, f, ranks) for f in p.required)]
         if not ready:

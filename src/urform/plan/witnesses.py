@@ -57,10 +57,22 @@ class Witnesses:
         self._first_two: dict[tuple[Type, Limits, Limits], tuple[Operand, ...]] = {}
         self._arguments: dict[str, Mapping[str, Operand] | None] = {}
         self._second: dict[str, Mapping[str, Operand] | None] = {}
-        for (
-            product
-        ) in self._circles.outward():  # so that long chains of products are not followed by recursion
+        self._work_out(frozenset())
+
+    def _work_out(self, never: frozenset[str]) -> None:
+        """All witnesses, product after product, so that long chains of products are not followed by recursion.
+
+        What can never be made, by its limits or the conditions of its factory, is not seen by its types. Whoever was
+        to be made of it is worked out again without it.
+        """
+        for product in self._circles.outward():
             self.second(product)
+        lost = {p.name for p in self._circles.outward() if self.arguments(p) is None} - never
+        if lost:
+            self._circles = self._circles.without(never | lost)
+            for known in (self._selecting, self._found, self._first_two, self._arguments, self._second):
+                known.clear()
+            self._work_out(never | lost)
 
     def selecting(self, product: Product) -> Selecting | None:
         """What finds arguments for a concrete product whose constructor is hidden."""

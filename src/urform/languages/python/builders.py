@@ -68,6 +68,7 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
             "copied": [
                 _field(emitter, names, f) for f in product.fields if _kept(emitter, f, "value") != "value"
             ],
+            "lacking": " or ".join(f'"{emitter.names.field(f.name)}" not in self._given' for f in required),
             "given": emitter.products.given(f'"{product.name}"', required, held) if required else "",
             "presets": [
                 {

@@ -21,6 +21,7 @@ from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Re
 from urform.languages.literals import Characters
 from urform.languages.names import camel
 from urform.languages.typescript.names import GUARDS, KEYWORDS, Names
+from urform.languages.typescript.plain import OF_TYPE
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
@@ -184,7 +185,8 @@ class Expressions:
                     return f"repeated({shown[0]}, {len(shown)})"
                 return self._several(type_, shown)
             case Keyed(type_, entries) | Entries(type_, entries):
-                told = self.mutable_type(type_) if self._is_mixed(type_) else "Map"
+                narrow = len(entries) > 1 and isinstance(type_, MapOf) and _is_narrow(type_.element)
+                told = self.mutable_type(type_) if narrow or self._is_mixed(type_) else "Map"
                 return self._keyed([(self.value(key), self.operand(item)) for key, item in entries], told)
         raise TypeError(f"TypeScript cannot express {operand}")
 
@@ -270,7 +272,10 @@ class Expressions:
         if scalar is None:
             return None
         limits_ = [] if type_ == BOOLEAN else [listed(bounds)]
-        return f"{scalar}({_arguments(at, *_without_end([*limits_, inside]))})"
+        checked = f"{scalar}({_arguments(at, *_without_end([*limits_, inside]))})"
+        if inside and not limits and type_ == TEXT:  # an element, as products are seen above
+            return f"({OF_TYPE[TEXT].format(value)} ? {value} : {checked})"
+        return checked
 
     def of_type(self, field: Field, value: str, owner: str) -> str:
         """The call that refuses a value of another type, whatever its limits and elements."""
@@ -315,6 +320,18 @@ class Expressions:
     def compared_directly(self, field: Field) -> bool:
         """Whether two stored values are equal if, and only if, they are identical."""
         return not isinstance(field.type, (Collection, ProductType))
+
+
+def _is_narrow(type_: Type) -> bool:
+    """Whether the compiler takes a value for one of its own words only: `new Set(["port"])` is a `Set<"port">`."""
+    match type_:
+        case ListOf(element):
+            return _is_narrow(element)
+        case SetOf(ChoiceType()) | MapOf(ChoiceType(), _) | MapOf(_, ChoiceType()):
+            return True
+        case MapOf(_, element):
+            return _is_narrow(element)
+    return False
 
 
 def _collector(type_: Type) -> str:

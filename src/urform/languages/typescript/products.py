@@ -249,9 +249,13 @@ def _held(emitter: Emitter, field: Field, value: str) -> str:
 
 def _set_lines(emitter: Emitter, field: Field) -> Iterator[str]:
     """A setter; the check of a type refuses null where a field cannot be absent."""
-    held = _held(emitter, field, "value")
+    held = emitter.code.held(field, "value")
     plain = "" if field.may_be_absent else plainly(field, "value", emitter.code.bound)
-    yield f"this.#{emitter.names.member(field.name)} = {f'{plain} ? value : {held}' if plain else held};"
+    if field.may_be_absent:
+        taken = f"value == null ? undefined : {held}" if held is not None else "value ?? undefined"
+    else:
+        taken = f"{plain} ? value : {held}" if plain else held or "value"
+    yield f"this.#{emitter.names.member(field.name)} = {taken};"
 
 
 # --- copies -------------------------------------------------------------------------------------------------

@@ -211,20 +211,26 @@ export function choice<C extends string>(
   return value;
 }
 
+/** What all empty lists have in common. */
+const NOTHING: readonly never[] = Object.freeze([]);
+
 /** The elements, in order, in an array that does not change. */
 export function list<V>(
   owner: string,
   field: string,
   values: readonly V[],
   each?: (value: V) => V,
-  limits: SizeLimits = {},
+  limits?: SizeLimits,
   within = "",
 ): readonly V[] {
   if (!Array.isArray(values)) {
     throw misfit(owner, field, values, within);
   }
-  const held: V[] = values.length === 0 ? [] : [...values];
-  sized(owner, field, held, limits, within);
+  if (values.length === 0 && limits === undefined) {
+    return NOTHING;
+  }
+  const held: V[] = [...values];
+  sized(owner, field, held, limits ?? {}, within);
   if (each !== undefined) {
     for (let at = 0; at < held.length; at += 1) {
       held[at] = each(held[at] as V);
