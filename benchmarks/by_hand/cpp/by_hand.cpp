@@ -2,10 +2,28 @@
 #include "by_hand.hpp"
 
 #include <cmath>
-#include <stdexcept>
 #include <utility>
 
 namespace by_hand {
+
+static std::string joined(const std::vector<std::string> &words) {
+    std::string all;
+    for (const std::string &word : words) {
+        all += (all.empty() ? "" : ", ") + word;
+    }
+    return all;
+}
+
+LimitError::LimitError(const char *owner, const char *field, const char *limit, std::optional<double> bound)
+    : std::invalid_argument(std::string(owner) + "." + field + ": breaks " + limit + (bound ? " " + std::to_string(*bound) : "")),
+      owner(owner), field(field), limit(limit), bound(bound) {}
+
+MissingError::MissingError(const char *owner, std::vector<std::string> fields)
+    : std::invalid_argument(std::string(owner) + ": missing " + joined(fields)), owner(owner), fields(std::move(fields)) {}
+
+UnknownKeyError::UnknownKeyError(const char *owner, std::string key, std::vector<std::string> known)
+    : std::invalid_argument(std::string(owner) + ": unknown key " + key + ", known: " + joined(known)),
+      owner(owner), key(std::move(key)), known(std::move(known)) {}
 
 static std::size_t code_points(std::string_view text) {
     std::size_t count = 0;
@@ -21,27 +39,42 @@ static bool is_blank(std::string_view text) {
 
 Position::Position(double latitude, double longitude)
     : latitude_(latitude + 0.0), longitude_(longitude + 0.0) {
-    if (!std::isfinite(latitude) || latitude < -90.0 || latitude > 90.0) {
-        throw std::invalid_argument("Position.latitude");
+    if (!std::isfinite(latitude)) {
+        throw LimitError("Position", "latitude", "finite");
     }
-    if (!std::isfinite(longitude) || longitude < -180.0 || longitude > 180.0) {
-        throw std::invalid_argument("Position.longitude");
+    if (latitude < -90.0) {
+        throw LimitError("Position", "latitude", "min", -90.0);
+    }
+    if (latitude > 90.0) {
+        throw LimitError("Position", "latitude", "max", 90.0);
+    }
+    if (!std::isfinite(longitude)) {
+        throw LimitError("Position", "longitude", "finite");
+    }
+    if (longitude < -180.0) {
+        throw LimitError("Position", "longitude", "min", -180.0);
+    }
+    if (longitude > 180.0) {
+        throw LimitError("Position", "longitude", "max", 180.0);
     }
 }
 
 Leg::Leg(std::string label, double hours)
     : label_(std::move(label)), hours_(hours + 0.0) {
     if (is_blank(label_)) {
-        throw std::invalid_argument("Leg.label");
+        throw LimitError("Leg", "label", "not_blank");
     }
-    if (!std::isfinite(hours) || hours < 0.0) {
-        throw std::invalid_argument("Leg.hours");
+    if (!std::isfinite(hours)) {
+        throw LimitError("Leg", "hours", "finite");
+    }
+    if (hours < 0.0) {
+        throw LimitError("Leg", "hours", "min", 0.0);
     }
 }
 
 void Leg::set_label(std::string label) {
     if (is_blank(label)) {
-        throw std::invalid_argument("Leg.label");
+        throw LimitError("Leg", "label", "not_blank");
     }
     label_ = std::move(label);
 }
@@ -58,18 +91,24 @@ void Rhythms::add(std::shared_ptr<const Rhythm> rhythm) {
 Mark::Mark(std::int64_t station, Position position, MarkOptions options, bool reflective)
     : station_(station), position_(position), side_(options.side), remarks_(std::move(options.remarks)),
       reflective_(options.reflective.value_or(reflective)) {
-    if (station < 1 || station > 9999) {
-        throw std::invalid_argument("Mark.station");
+    if (station < 1) {
+        throw LimitError("Mark", "station", "min", 1.0);
+    }
+    if (station > 9999) {
+        throw LimitError("Mark", "station", "max", 9999.0);
     }
     if (remarks_ && code_points(*remarks_) > 200) {
-        throw std::invalid_argument("Mark.remarks");
+        throw LimitError("Mark", "remarks", "max_length", 200.0);
     }
 }
 
 Buoy::Buoy(std::int64_t station, Position position, MarkOptions options, double draught)
     : Mark(station, position, std::move(options), true), draught_(draught) {
-    if (!std::isfinite(draught) || draught <= 0.0) {
-        throw std::invalid_argument("Buoy.draught");
+    if (!std::isfinite(draught)) {
+        throw LimitError("Buoy", "draught", "finite");
+    }
+    if (draught <= 0.0) {
+        throw LimitError("Buoy", "draught", "above", 0.0);
     }
 }
 
@@ -88,7 +127,11 @@ MarkRegistry::MarkRegistry() {
 std::unique_ptr<Mark> MarkRegistry::make(std::string_view key, std::int64_t station, Position position, MarkOptions options) const {
     const auto found = makers_.find(key);
     if (found == makers_.end()) {
-        throw std::invalid_argument("unknown key");
+        std::vector<std::string> known;
+        for (const auto &[each, maker] : makers_) {
+            known.push_back(each);
+        }
+        throw UnknownKeyError("Mark", std::string(key), std::move(known));
     }
     return found->second(station, position, std::move(options));
 }
@@ -96,13 +139,13 @@ std::unique_ptr<Mark> MarkRegistry::make(std::string_view key, std::int64_t stat
 RefitPlan::RefitPlan(std::string title, std::vector<Leg> legs, std::int64_t crew, std::vector<std::string> tags)
     : title_(std::move(title)), legs_(std::move(legs)), crew_(crew), tags_(std::move(tags)) {
     if (is_blank(title_)) {
-        throw std::invalid_argument("RefitPlan.title");
+        throw LimitError("RefitPlan", "title", "not_blank");
     }
     if (legs_.empty()) {
-        throw std::invalid_argument("RefitPlan.legs");
+        throw LimitError("RefitPlan", "legs", "min_length", 1.0);
     }
     if (crew_ < 1) {
-        throw std::invalid_argument("RefitPlan.crew");
+        throw LimitError("RefitPlan", "crew", "min", 1.0);
     }
 }
 
@@ -137,7 +180,14 @@ RefitPlanBuilder &RefitPlanBuilder::add_leg(Leg leg) {
 
 RefitPlan RefitPlanBuilder::build() const {
     if (!title_ || !legs_) {
-        throw std::invalid_argument("RefitPlan: missing");
+        std::vector<std::string> missing;
+        if (!title_) {
+            missing.emplace_back("title");
+        }
+        if (!legs_) {
+            missing.emplace_back("legs");
+        }
+        throw MissingError("RefitPlan", std::move(missing));
     }
     return RefitPlan(*title_, *legs_, crew_, tags_);
 }

@@ -7,12 +7,39 @@
 #include <memory>
 #include <mutex>
 #include <optional>
+#include <stdexcept>
 #include <string>
 #include <string_view>
 #include <tuple>
 #include <vector>
 
 namespace by_hand {
+
+// What a caller is told: which product and field, and the limit that was broken, or what is missing or known.
+class LimitError : public std::invalid_argument {
+public:
+    LimitError(const char *owner, const char *field, const char *limit, std::optional<double> bound = {});
+
+    const char *const owner, *const field, *const limit;
+    const std::optional<double> bound;
+};
+
+class MissingError : public std::invalid_argument {
+public:
+    MissingError(const char *owner, std::vector<std::string> fields);
+
+    const char *const owner;
+    const std::vector<std::string> fields;
+};
+
+class UnknownKeyError : public std::invalid_argument {
+public:
+    UnknownKeyError(const char *owner, std::string key, std::vector<std::string> known);
+
+    const char *const owner;
+    const std::string key;
+    const std::vector<std::string> known;
+};
 
 enum class Side { port, starboard };
 
