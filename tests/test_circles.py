@@ -71,7 +71,10 @@ NEVER = """
 urform: 1
 name: never
 products:
-  Light: {required: {watts: integer}, variants: {Lit: {}}, factory: {form: by_values, refuse: ["watts < 3 or not (watts < 3)"], choose: [{use: Lit}]}}
+  Light:
+    required: {watts: integer}
+    variants: {Lit: {}}
+    factory: {form: by_values, refuse: ["watts < 3 or not (watts < 3)"], choose: [{use: Lit}]}
   Mast: {required: {lights: {type: list<Light>, min_length: 1}, yards: list<Yard>}}
   Yard: {required: {of: Mast}}
 """
