@@ -159,7 +159,11 @@ TABLE: Table = {
     "kept-as-given": [
         Rewrite(rf"(this\.«name» = )(?:list|set|map){_AT}(fields\.«name»)\b[^\n]*;$", r"\1\2!;", _PRODUCT),
         Rewrite(rf"(this\.#«name» = )(?:list|set|map){_AT}value\b[^\n]*;$", r"\1value;", _PRODUCT),
-        Rewrite(r"(this\.#«name» = )(?:value\.\w+\(\)|value == null \? undefined : [^\n]*);$", r"\1value;", _PRODUCT),
+        Rewrite(
+            r"(this\.#«name» = )(?:value\.\w+\(\)|value == null \? undefined : [^\n]*);$",
+            r"\1value;",
+            _PRODUCT,
+        ),
     ],
     "handed-out": _HANDED_OUT,
     "clone-handed-out": [
