@@ -9,6 +9,7 @@ from tests.batches import plan_of
 from urform.plan import claims_of
 from urform.plan.circles import circles_of, components
 from urform.plan.operands import Several, Witness
+from urform.plan.text import plan_text
 from urform.plan.witnesses import Witnesses
 
 NAMES = [f"n{number}" for number in range(8)]
@@ -77,6 +78,9 @@ products:
     factory: {form: by_values, refuse: ["watts < 3 or not (watts < 3)"], choose: [{use: Lit}]}
   Mast: {required: {lights: {type: list<Light>, min_length: 1}, yards: list<Yard>}}
   Yard: {required: {of: Mast}}
+  Keeper: {operations: {find: {returns: Yard}}, variants: {Old: {}}}
+families:
+  Crew: {makes: {keeper: Keeper}, members: {Day: {keeper: Old}}, stand_in: true}
 """
 
 
@@ -85,4 +89,6 @@ def test_what_is_made_of_what_can_never_be_made_has_no_witness() -> None:
     plan = plan_of(NEVER)
     witnesses = Witnesses(plan)
     assert [witnesses.arguments(plan.products[name]) for name in ("Lit", "Mast", "Yard")] == [None] * 3
-    claims_of(plan)
+    (crew,) = plan.families
+    assert crew.stand_in is None, "there is nothing that it could answer"
+    assert "  no stand-in: Keeper.find returns Yard, and none can be made\n" in plan_text(plan, claims_of(plan))

@@ -248,7 +248,8 @@ class Family:
     """An abstract factory. `unknown` is `error`, `nothing`, or the name of a member.
 
     The stand-in is a member too, but no key finds it, and it records what it is asked. Its products, the
-    `stand_ins`, are no part of the plan's, for nothing is claimed of them but through the family.
+    `stand_ins`, are no part of the plan's, for nothing is claimed of them but through the family. There is none
+    where an operation is `unanswered`: what it returns can never be made.
     """
 
     name: str
@@ -258,6 +259,7 @@ class Family:
     unknown: str
     stand_in: Member | None = None
     stand_ins: tuple[Product, ...] = ()
+    unanswered: Operation | None = None
 
     @property
     def known(self) -> tuple[str, ...]:

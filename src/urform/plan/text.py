@@ -125,6 +125,10 @@ def _family(family: Family) -> Iterator[str]:
         yield f"  {member.name}, key {member.key}: {parts}"
     if family.stand_in is not None:
         yield "  a stand-in, for clients' own tests"
+    elif family.unanswered is not None:
+        operation = family.unanswered
+        returned = f"{operation.owner}.{operation.name} returns {operation.returns}"
+        yield f"  no stand-in: {returned}, and none can be made"
 
 
 def _claims(own: Sequence[Claim]) -> Iterator[str]:

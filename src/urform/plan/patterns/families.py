@@ -61,8 +61,12 @@ def makes(declaration: Declaration, plan: Plan) -> Iterator[Family]:
         )
         unknown = family.unknown.name if isinstance(family.unknown, Use) else family.unknown
         members = tuple(_members(declaration, family))
-        stand_in, products = _stand_in(plan, witnesses, roles) if family.stand_in else (None, ())
-        yield Family(family.name, paragraph(family.doc), roles, members, unknown, stand_in, products)
+        unanswered = next(_unanswered(plan, witnesses, roles), None) if family.stand_in else None
+        stands_in = family.stand_in and unanswered is None
+        stand_in, products = _stand_in(plan, witnesses, roles) if stands_in else (None, ())
+        yield Family(
+            family.name, paragraph(family.doc), roles, members, unknown, stand_in, products, unanswered
+        )
 
 
 def _members(declaration: Declaration, family: DeclaredFamily) -> Iterator[Member]:
@@ -96,6 +100,15 @@ def _stand_in(
         values = {name: witnesses.value(found) for name, found in first.items() if found is not None}
         parts[role.name] = (Part(product.name, {n: v for n, v in values.items() if v is not None}),)
     return Member("StandIn", STAND_IN_KEY, parts), tuple(products.values())
+
+
+def _unanswered(plan: Plan, witnesses: Witnesses, roles: tuple[Role, ...]) -> Iterator[Operation]:
+    """What no stand-in can answer: it returns a product, and none can be made."""
+    for role in roles:
+        base = plan.products[role.product]
+        for operation in base.operations if base.abstract else ():
+            if _fixed(plan, witnesses, operation) is None:
+                yield operation
 
 
 def _stand_in_product(plan: Plan, witnesses: Witnesses, base: Product) -> Product:
