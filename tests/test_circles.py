@@ -91,4 +91,6 @@ def test_what_is_made_of_what_can_never_be_made_has_no_witness() -> None:
     assert [witnesses.arguments(plan.products[name]) for name in ("Lit", "Mast", "Yard")] == [None] * 3
     (crew,) = plan.families
     assert crew.stand_in is None, "there is nothing that it could answer"
-    assert "  no stand-in: Keeper.find returns Yard, and none can be made\n" in plan_text(plan, claims_of(plan))
+    assert "  no stand-in: Keeper.find returns Yard, and none can be made\n" in plan_text(
+        plan, claims_of(plan)
+    )
