@@ -80,6 +80,17 @@ def test_a_line_that_cannot_be_read_stays() -> None:
     assert lay_out(line) == line
 
 
+@pytest.mark.parametrize(("owner", "apart"), [("Attachment", True), ("Attachmen", False)])
+def test_the_space_before_a_condition_takes_a_column(owner: str, apart: bool) -> None:
+    """The first line of 80 columns has no room for the space that the condition is broken from; that of 79 has."""
+    element = f'instance("{owner}", "regions", each, Region, "each.")'
+    held = f"each instanceof Region ? each : {element}"
+    line = f'    this.regions = list("{owner}", "regions", fields.regions ?? [], (each) => ({held}));'
+    head = f'    this.regions = list("{owner}", "regions", fields.regions ?? [], (each) =>\n'
+    assert len(head) == (81 if apart else 80)
+    assert lay_out(line).startswith("    this.regions = list(\n" if apart else head)
+
+
 def test_text_stays_text() -> None:
     assert text_literal('a"b') == "'a\"b'"
     assert text_literal("a\"b'c") == '"a\\"b\'c"'

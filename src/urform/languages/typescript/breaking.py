@@ -262,10 +262,12 @@ def _arrow(node: Arrow, *, last: bool = False) -> Doc:
         isinstance(body, Grouped) and isinstance(body.inner, Properties)
     ):
         return Group((*head, Group((" ", doc_of(body)))))
+    end = (COMMA, SOFT) if last else ()
+    if isinstance(body, Conditional):  # the space before it takes a column of the line that it is broken from, too
+        parts = (IfBroken("", "("), Indent((SOFT, doc_of(body))), IfBroken("", ")"), *end)
+        return Group((*head, " ", Group(parts)))
     inner = flat_binary(body) if isinstance(body, Binary) else doc_of(body)
-    if isinstance(body, Conditional):
-        inner = (IfBroken("", "("), inner, IfBroken("", ")"))
-    return Group((*head, Group((Indent((LINE, inner)), *((COMMA, SOFT) if last else ())))))
+    return Group((*head, Group((Indent((LINE, inner)), *end))))
 
 
 # --- operators ------------------------------------------------------------------------------------------
