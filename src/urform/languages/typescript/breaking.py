@@ -263,7 +263,9 @@ def _arrow(node: Arrow, *, last: bool = False) -> Doc:
     ):
         return Group((*head, Group((" ", doc_of(body)))))
     end = (COMMA, SOFT) if last else ()
-    if isinstance(body, Conditional):  # the space before it takes a column of the line that it is broken from, too
+    if isinstance(
+        body, Conditional
+    ):  # the space before it takes a column of the line that it is broken from, too
         parts = (IfBroken("", "("), Indent((SOFT, doc_of(body))), IfBroken("", ")"), *end)
         return Group((*head, " ", Group(parts)))
     inner = flat_binary(body) if isinstance(body, Binary) else doc_of(body)

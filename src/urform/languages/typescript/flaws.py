@@ -160,7 +160,7 @@ TABLE: Table = {
         Rewrite(rf"(this\.«name» = )(?:list|set|map){_AT}(fields\.«name»)\b[^\n]*;$", r"\1\2!;", _PRODUCT),
         Rewrite(rf"(this\.#«name» = )(?:list|set|map){_AT}value\b[^\n]*;$", r"\1value;", _PRODUCT),
         Rewrite(
-            r"(this\.#«name» = )(?:value\.\w+\(\)|value == null \? undefined : [^\n]*);$",
+            rf"(this\.#«name» = )(?:\w+{_AT}value\b[^\n]*\)\.\w+\(\)|value == null \? undefined : [^\n]*);$",
             r"\1value;",
             _PRODUCT,
         ),
