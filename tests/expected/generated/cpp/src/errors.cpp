@@ -52,10 +52,15 @@ MissingError::MissingError(std::string owner, std::vector<std::string> fields)
     : CreationError(std::move(owner), ": missing " + joined(fields)),
       fields_(std::move(fields)) {}
 
-LimitError::LimitError(std::string owner, std::string field, std::string limit, Bound bound)
-    : CreationError(std::move(owner), "." + field + ": breaks " + limit + shown(bound)),
-      field_(std::move(field)),
-      limit_(std::move(limit)),
+LimitError::LimitError(
+    std::string_view owner, std::string_view field, std::string_view limit, Bound bound
+)
+    : CreationError(
+          std::string(owner),
+          "." + std::string(field) + ": breaks " + std::string(limit) + shown(bound)
+      ),
+      field_(field),
+      limit_(limit),
       bound_(std::move(bound)) {}
 
 UnknownKeyError::UnknownKeyError(std::string owner, std::string key, std::vector<std::string> known)

@@ -42,7 +42,9 @@ private:
 /// A value is outside a declared limit.
 class LimitError : public CreationError {
 public:
-    LimitError(std::string owner, std::string field, std::string limit, Bound bound = {});
+    LimitError(
+        std::string_view owner, std::string_view field, std::string_view limit, Bound bound = {}
+    );
 
     const std::string &field() const noexcept { return field_; }
     const std::string &limit() const noexcept { return limit_; }
