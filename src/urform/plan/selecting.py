@@ -122,8 +122,8 @@ class Selecting:
     def _combinations(
         self, lists: Mapping[str, list[Operand | None]], when: Decision, ruled_out: RuledOut
     ) -> Iterator[Given]:
-        """One value of each list, in the order of the product, save those that cannot come to the goal; what `when`
-        looks at is chosen first.
+        """One value of each list, in the order of the product, save those that cannot come to the goal; what is fixed
+        is chosen first, then what `when` looks at.
 
         A field none of whose values is to blame is not tried with another one: conflict-directed backjumping
         (P. Prosser, Hybrid Algorithms for the Constraint Satisfaction Problem, Computational Intelligence 9, 1993).
