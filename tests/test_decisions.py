@@ -177,9 +177,9 @@ def test_what_is_known_of_some_values_holds_whatever_the_others_are(
     text: str, values: Mapping[str, Value | None], some: set[str]
 ) -> None:
     folded = decision(parsed(text), TYPES)
-    found = evaluation(folded)({name: seen_of(value) for name, value in values.items() if name in some})
+    found = evaluation(folded).ask({name: seen_of(value) for name, value in values.items() if name in some})
     assert found in (None, holds(folded, values))
-    assert evaluation(folded)({name: seen_of(value) for name, value in values.items()}) is holds(
+    assert evaluation(folded).ask({name: seen_of(value) for name, value in values.items()}) is holds(
         folded, values
     )
 
@@ -191,11 +191,11 @@ def test_the_fields_that_are_the_reason_are_enough(
 ) -> None:
     evaluated = evaluation(decision(parsed(text), TYPES))
     seen = {name: seen_of(value) for name, value in values.items() if name in some}
-    found = evaluated(seen)
+    found = evaluated.ask(seen)
     if found is not None:
         reason = evaluated.reason(seen)
         assert reason <= seen.keys()
-        assert evaluated({name: seen[name] for name in reason}) is found
+        assert evaluated.ask({name: seen[name] for name in reason}) is found
 
 
 @pytest.mark.parametrize(

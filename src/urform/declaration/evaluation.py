@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any, Protocol
+from typing import Any
 
 from urform.declaration.decisions import (
     BLANKS,
@@ -28,18 +28,19 @@ from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Re
 Plain = str | float | range | None  # what conditions see of a value; of a collection its length
 Seen = Mapping[str, Plain]  # by field; None is absent
 Reason = frozenset[str]
+Asked = Callable[[Seen], bool | None]
 
 
-class Evaluation(Protocol):
+@dataclass(frozen=True, slots=True)
+class Evaluation:
     """A condition put together for being asked thousands of times, as searches do.
 
-    Called with the values of some fields, it tells whether it holds; None while the other fields may still decide
-    (the strong three-valued logic of Kleene). `reason` names fields that are enough for what it then came to.
+    `ask` tells whether it holds for the values of some fields; None while the other fields may still decide (the strong
+    three-valued logic of Kleene). `reason` names fields that are enough for what it then came to.
     """
 
-    def __call__(self, seen: Seen) -> bool | None: ...
-
-    def reason(self, seen: Seen) -> Reason: ...
+    ask: Asked
+    reason: Callable[[Seen], Reason]
 
 
 def plain(value: Value | Plain) -> Plain:
@@ -60,82 +61,77 @@ def plain(value: Value | Plain) -> Plain:
 
 def holds(one: Decision, values: Mapping[str, Value | Plain]) -> bool:
     """Whether a decision holds for values, one for each field that it looks at. A bare number need not be finite."""
-    return bool(evaluation(one)({name: plain(value) for name, value in values.items()}))
+    return bool(evaluation(one).ask({name: plain(value) for name, value in values.items()}))
 
 
 @lru_cache(maxsize=4096)
 def evaluation(one: Decision) -> Evaluation:
     """The evaluation of a condition."""
     match one:
-        case Constant(fixed):
-            return _Question(frozenset(), lambda seen: fixed)
         case Not(inner):
-            return _Negation(evaluation(inner))
+            return _negation(evaluation(inner))
         case All(parts) | Some(parts):
-            return _Junction(tuple(map(evaluation, parts)), isinstance(one, Some))
-    return _Question(frozenset(fields_of(one)), _value(one))
+            return _junction(tuple(map(evaluation, parts)), decides=isinstance(one, Some))
+    fields = frozenset(fields_of(one))
+    return Evaluation(_question(one, fields), lambda seen: fields)
 
 
-@dataclass(frozen=True, slots=True)
-class _Question:
-    """One comparison, or what else is asked of fields; it needs all of them."""
+def _negation(inner: Evaluation) -> Evaluation:
+    asked = inner.ask
 
-    fields: Reason
-    value: Callable[[Seen], Any]
-
-    def __call__(self, seen: Seen) -> bool | None:
-        for field in self.fields:
-            if field not in seen:
-                return None
-        return bool(self.value(seen))
-
-    def reason(self, seen: Seen) -> Reason:
-        return self.fields
-
-
-@dataclass(frozen=True, slots=True)
-class _Negation:
-    inner: Evaluation
-
-    def __call__(self, seen: Seen) -> bool | None:
-        found = self.inner(seen)
+    def ask(seen: Seen) -> bool | None:
+        found = asked(seen)
         return None if found is None else not found
 
-    def reason(self, seen: Seen) -> Reason:
-        return self.inner.reason(seen)
+    return Evaluation(ask, inner.reason)
 
 
-@dataclass(frozen=True, slots=True)
-class _Junction:
+def _junction(parts: tuple[Evaluation, ...], *, decides: bool) -> Evaluation:
     """All of them or some: one part that comes to `decides` is enough. They are asked in their order, for an earlier
     one may ask whether a field is there at all."""
+    asks = tuple(part.ask for part in parts)
 
-    parts: tuple[Evaluation, ...]
-    decides: bool
-
-    def __call__(self, seen: Seen) -> bool | None:
-        found: bool | None = not self.decides
-        for part in self.parts:
-            one = part(seen)
-            if one is self.decides:
+    def ask(seen: Seen) -> bool | None:
+        found: bool | None = not decides
+        for asked in asks:
+            one = asked(seen)
+            if one is decides:
                 return one
             if one is None:
                 found = None
         return found
 
-    def reason(self, seen: Seen) -> Reason:
-        for part in self.parts:
-            if part(seen) is self.decides:
+    def reason(seen: Seen) -> Reason:
+        for part in parts:
+            if part.ask(seen) is decides:
                 return part.reason(seen)
-        return frozenset().union(*(part.reason(seen) for part in self.parts))
+        return frozenset().union(*(part.reason(seen) for part in parts))
+
+    return Evaluation(ask, reason)
+
+
+def _question(one: Decision, fields: Reason) -> Asked:
+    """One comparison, or what else is asked of fields: None where not all of them are given."""
+    match one:
+        case Comparison(sign, Read(field), Literal(str() | int() | float() as fixed)):
+            compared = SIGNS[sign]  # most are of this form or the next one, and these are quicker
+            return lambda seen: compared(seen[field], fixed) if field in seen else None
+        case Comparison(sign, Read(field), Read(other)):
+            compared = SIGNS[sign]
+            return lambda seen: (
+                compared(seen[field], seen[other]) if field in seen and other in seen else None
+            )
+    value = _value(one)
+    if len(fields) == 1:
+        (only,) = fields
+        return lambda seen: bool(value(seen)) if only in seen else None
+    return lambda seen: bool(value(seen)) if all(field in seen for field in fields) else None
 
 
 def _value(one: Decision) -> Callable[[Seen], Any]:
     """What an operand, a comparison or a question is worth where all of its fields are given."""
     match one:
-        case Literal(Word(_, word)):
-            return lambda seen: word
-        case Literal(fixed):
+        case Constant(fixed) | Literal(Word(_, fixed)) | Literal(fixed):
             return lambda seen: fixed
         case Read(field):
             return lambda seen: seen[field]
@@ -145,13 +141,7 @@ def _value(one: Decision) -> Callable[[Seen], Any]:
             return lambda seen: not str(seen[field]).strip(BLANKS)
         case Present(field):
             return lambda seen: seen[field] is not None
-        case Comparison(sign, Read(field), Literal(str() | int() | float() as fixed)):
-            compared = SIGNS[sign]  # most are of this form or the next one, and these are quicker
-            return lambda seen: compared(seen[field], fixed)
-        case Comparison(sign, Read(field), Read(other)):
-            compared = SIGNS[sign]
-            return lambda seen: compared(seen[field], seen[other])
         case Comparison(sign, left, right):
             compared, one_side, other_side = SIGNS[sign], _value(left), _value(right)
             return lambda seen: compared(one_side(seen), other_side(seen))
-    return evaluation(one)
+    return evaluation(one).ask

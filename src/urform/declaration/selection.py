@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from urform.declaration import conditions
-from urform.declaration.decisions import Decision, decision
-from urform.declaration.evaluation import Plain, evaluation, plain
+from urform.declaration.decisions import Constant, Decision, decision
+from urform.declaration.evaluation import Asked, Plain, Seen, evaluation, plain
 from urform.declaration.model import Declaration, Product, WrittenCondition
 from urform.declaration.problems import Problems
 from urform.declaration.types import Collection, ListOf, MapOf, SetOf, Type
@@ -21,6 +21,9 @@ class Refusal:
     number: int
     when: Decision
     reason: str
+
+
+Outcome = Refusal | str  # or the name of a variant
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,15 +47,29 @@ class Deciding:
         chosen = (choice.when for choice in self.choices if choice.when is not None)
         return (*(refusal.when for refusal in self.refusals), *chosen)
 
-    def decide(self, values: Mapping[str, Value | Plain]) -> Refusal | str:
+    def decide(self, values: Mapping[str, Value | Plain]) -> Outcome:
         """The refusal that comes first, or the name of the variant. `values` has an entry per parameter."""
-        seen = {name: plain(value) for name, value in values.items()}
-        for refusal in self.refusals:
-            if evaluation(refusal.when)(seen):
-                return refusal
-        for choice in self.choices:
-            if choice.when is None or evaluation(choice.when)(seen):
-                return choice.variant
+        return self.outcomes().first({name: plain(value) for name, value in values.items()})
+
+    def outcomes(self) -> Outcomes:
+        """The same for those who ask often."""
+        refusals = [(refusal, evaluation(refusal.when).ask) for refusal in self.refusals]
+        otherwise = Constant(True)
+        chosen = [(choice.variant, evaluation(choice.when or otherwise).ask) for choice in self.choices]
+        return Outcomes((*refusals, *chosen))
+
+
+@dataclass(frozen=True, slots=True)
+class Outcomes:
+    """What a factory may come to, in the order in which it asks."""
+
+    each: tuple[tuple[Outcome, Asked], ...]
+
+    def first(self, seen: Seen) -> Outcome:
+        """The first one whose condition holds. `seen` has an entry per parameter."""
+        for outcome, holds in self.each:
+            if holds(seen):
+                return outcome
         raise ValueError("the last choice has a condition")
 
 
@@ -78,7 +95,7 @@ def _decision(written: WrittenCondition, types: Mapping[str, Type]) -> Decision:
     return decision(parsed, types)
 
 
-def decided(declaration: Declaration, product: Product, given: Mapping[str, Value]) -> Refusal | str:
+def decided(declaration: Declaration, product: Product, given: Mapping[str, Value]) -> Outcome:
     """What the factory of a product makes of declared values: a refusal, or the name of a variant."""
     reader = ValueReader(declaration, Problems())
     values: dict[str, Value | float | None] = {}

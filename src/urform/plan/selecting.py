@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Callable, Generator, Iterable, Iterator, Mapping, Set
+from collections.abc import Callable, Generator, Iterable, Iterator, Mapping, Sequence, Set
 from typing import TYPE_CHECKING
 
 from urform.declaration.decisions import (
@@ -23,7 +23,7 @@ from urform.declaration.decisions import (
 )
 from urform.declaration.evaluation import Plain, Seen, evaluation, plain
 from urform.declaration.ranges import length_range
-from urform.declaration.selection import Refusal, empty
+from urform.declaration.selection import Outcome, Refusal, empty
 from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, ChoiceType, Collection
 from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Word
 from urform.plan.model import Field, Limit, Plan, Selection
@@ -39,7 +39,7 @@ LARGEST = 2**53  # of whole numbers, in every language
 BUOYANT = "\N{RING BUOY}"
 
 Given = Mapping[str, Operand]
-Outcome = Refusal | str
+Tried = tuple[Operand | None, Plain]  # a value, or nothing, and what conditions see of it
 Blamed = Set[str]  # fields whose values together rule a goal out, whatever the other fields are
 RuledOut = Callable[[Seen, str], Blamed | None]
 
@@ -52,6 +52,7 @@ class Selecting:
         self._witnesses = witnesses
         self.selection = selection
         deciding = selection.deciding
+        self._outcomes = deciding.outcomes()
         self._decisions: list[Decision] = [refusal.when for refusal in deciding.refusals]
         self._decisions += [choice.when for choice in deciding.choices if choice.when is not None]
         self._evaluations = [evaluation(each) for each in self._decisions]
@@ -60,7 +61,7 @@ class Selecting:
         for number, fields in enumerate(self._looked_at):
             for name in fields:
                 self._looking_at.setdefault(name, []).append(number)
-        self._candidates: dict[tuple[str, str | None], tuple[Operand, ...]] = {}
+        self._candidates: dict[tuple[str, str | None], tuple[Tried, ...]] = {}
         self._compared: dict[str, list[Field]] = {}
         self.mentioned = frozenset(field for each in self._decisions for field in fields_of(each))
 
@@ -72,7 +73,7 @@ class Selecting:
             return None
         if any(isinstance(given.get(field.name), Null | None) for field in self.selection.required):
             return None
-        return self.selection.deciding.decide(self.seen(given))
+        return self._outcomes.first(self.seen(given))
 
     def seen(self, given: Given) -> Seen:
         """Arguments as the conditions see them."""
@@ -110,8 +111,10 @@ class Selecting:
         all_left_out = {field.name for field in self.selection.optional}
         first = when if when is not None else Constant(True)
         for left_out in (all_left_out - set(fixed), set(without) - set(fixed)):
-            lists: dict[str, list[Operand | None]] = {
-                field.name: [None] if field.name in left_out else self._few(field, fixed, keeping)
+            lists = {
+                field.name: [_tried(field, None)]
+                if field.name in left_out
+                else self._few(field, fixed, keeping)
                 for field in self.selection.parameters
             }
             for given in self._combinations(lists, first, ruled_out):
@@ -120,7 +123,7 @@ class Selecting:
         return None
 
     def _combinations(
-        self, lists: Mapping[str, list[Operand | None]], when: Decision, ruled_out: RuledOut
+        self, lists: Mapping[str, Sequence[Tried]], when: Decision, ruled_out: RuledOut
     ) -> Iterator[Given]:
         """One value of each list, in the order of the product, save those that cannot come to the goal; what is fixed
         is chosen first, then what `when` looks at.
@@ -129,11 +132,8 @@ class Selecting:
         (P. Prosser, Hybrid Algorithms for the Constraint Satisfaction Problem, Computational Intelligence 9, 1993).
         """
         looked_at, holds = frozenset(fields_of(when)), evaluation(when)
+        mentioned = self.mentioned
         order = sorted(lists, key=lambda name: (len(lists[name]) > 1, name not in looked_at))
-        tried = {
-            field.name: [(value, _seen(field, value)) for value in lists[field.name]]
-            for field in self.selection.parameters
-        }
         picked: dict[str, Operand | None] = {}
         seen: dict[str, Plain] = {}
         tries = itertools.count(1)
@@ -144,14 +144,14 @@ class Selecting:
                 return frozenset(order)
             name = order[place]
             all_blamed: set[str] = set()
-            for value, as_seen in tried[name]:
+            for value, as_seen in lists[name]:
                 picked[name] = value
                 blamed = None
-                if name in self.mentioned:
+                if name in mentioned:
                     if next(tries) > MOST_TRIES:
                         return NOBODY
                     seen[name] = as_seen
-                    fails = name in looked_at and holds(seen) is False
+                    fails = name in looked_at and holds.ask(seen) is False
                     blamed = holds.reason(seen) if fails else ruled_out(seen, name)
                 if blamed is None:
                     blamed = yield from chosen(place + 1)
@@ -165,24 +165,28 @@ class Selecting:
 
     def could_be(self, variant: str) -> RuledOut:
         """What rules out that some values come to a variant."""
-        deciding = self.selection.deciding
+        deciding, evaluations = self.selection.deciding, self._evaluations
         first = len(deciding.refusals)
+        refusing = {
+            name: [evaluations[number] for number in numbers if number < first]
+            for name, numbers in self._looking_at.items()
+        }
+        choosing = {name for name, numbers in self._looking_at.items() if numbers[-1] >= first}
 
         def ruled_out(seen: Seen, chosen: str) -> Blamed | None:
-            numbers = self._looking_at.get(chosen, ())
-            for number in numbers:
-                if number < first and self._evaluations[number](seen):
-                    return self._evaluations[number].reason(seen)
-            return not_chosen(seen) if numbers and numbers[-1] >= first else None
+            for refusal in refusing[chosen]:
+                if refusal.ask(seen):
+                    return refusal.reason(seen)
+            return not_chosen(seen) if chosen in choosing else None
 
         def not_chosen(seen: Seen) -> Blamed | None:
             blamed = NOBODY
             for number, choice in enumerate(deciding.choices, first):
-                found = True if choice.when is None else self._evaluations[number](seen)
+                found = True if choice.when is None else evaluations[number].ask(seen)
                 if choice.variant == variant and found is not False:
                     return None
                 if choice.when is not None and (found or choice.variant == variant):
-                    blamed |= self._evaluations[number].reason(seen)
+                    blamed |= evaluations[number].reason(seen)
                 if found:
                     break
             return blamed
@@ -194,11 +198,12 @@ class Selecting:
         place = next(at for at, r in enumerate(self.selection.deciding.refusals) if r.number == number)
 
         def ruled_out(seen: Seen, chosen: str) -> Blamed | None:
-            for at in self._looking_at.get(chosen, ()):
-                if at < place and self._evaluations[at](seen):
-                    return self._evaluations[at].reason(seen)
-                if at == place and self._evaluations[at](seen) is False:
-                    return self._evaluations[at].reason(seen)
+            for at in self._looking_at[chosen]:
+                asked = self._evaluations[at]
+                if at < place and asked.ask(seen):
+                    return asked.reason(seen)
+                if at == place and asked.ask(seen) is False:
+                    return asked.reason(seen)
             return None
 
         return ruled_out
@@ -236,18 +241,18 @@ class Selecting:
             lambda given: _number(self.outcome(given)) == number, self.could_be_refused(number), when, {}
         )
 
-    def _few(self, field: Field, fixed: Given, keeping: str | None) -> list[Operand | None]:
+    def _few(self, field: Field, fixed: Given, keeping: str | None) -> Sequence[Tried]:
         """What a parameter is tried with: what is fixed, or nothing where it can be, then candidates."""
         if field.name in fixed:
-            return [fixed[field.name]]
-        found: list[Operand | None] = list(self._kept_candidates(field, keeping))
-        beside = (each for each in self._beside_fixed(field, fixed) if each not in found)
-        found += [each for each in beside if all(within(each, f) for f in self._limited(field, keeping))]
-        if not found:
-            return [] if field.required else [None]
-        if field.name not in self.mentioned:
-            return [None] if not field.required else found[:1]
-        return found if field.required else [None, *found]
+            return [_tried(field, fixed[field.name])]
+        found = self._kept_candidates(field, keeping)
+        beside = [each for each in self._beside_fixed(field, fixed) if self._keeps(each, field, keeping)]
+        if beside:
+            known = [operand for operand, _ in found]
+            found = (*found, *(_tried(field, each) for each in beside if each not in known))
+        if field.name not in self.mentioned or not found:
+            return found[:1] if field.required else [_tried(field, None)]
+        return found if field.required else (_tried(field, None), *found)
 
     def candidates(self, field: Field) -> Iterator[Operand]:
         """Witnesses of a parameter, then the values on and beside what conditions compare it with."""
@@ -257,19 +262,18 @@ class Selecting:
                 seen.append(operand)
                 yield operand
 
-    def _kept_candidates(self, field: Field, keeping: str | None) -> tuple[Operand, ...]:
+    def _kept_candidates(self, field: Field, keeping: str | None) -> tuple[Tried, ...]:
         """Those that keep the limits of a variant, if there is one to keep."""
         key = field.name, keeping
         if key not in self._candidates:
-            limited = self._limited(field, keeping)
-            found = (each for each in self.candidates(field) if all(within(each, f) for f in limited))
-            self._candidates[key] = tuple(found)
+            kept = (each for each in self.candidates(field) if self._keeps(each, field, keeping))
+            self._candidates[key] = tuple(_tried(field, each) for each in kept)
         return self._candidates[key]
 
-    def _limited(self, field: Field, keeping: str | None) -> list[Field]:
-        """The field of a variant that a parameter is for, if it is for one."""
+    def _keeps(self, operand: Operand, field: Field, keeping: str | None) -> bool:
+        """Whether a value keeps the limits of the field of a variant that a parameter is for, if it is for one."""
         owner = self._plan.products[keeping].fields if keeping is not None else ()
-        return [each for each in owner if each.name == field.name]
+        return all(within(operand, each) for each in owner if each.name == field.name)
 
     def _beside_fixed(self, field: Field, fixed: Given) -> Iterator[Operand]:
         """What equals a given value that a condition compares with this field, and what is next to it."""
@@ -353,6 +357,10 @@ def _neighbours(field: Field, value: int | float | str | Word) -> Iterator[Opera
             middle = float(value)
             for near in (middle, math.nextafter(middle, -math.inf), math.nextafter(middle, math.inf)):
                 yield Real(near + 0.0)
+
+
+def _tried(field: Field, operand: Operand | None) -> Tried:
+    return operand, _seen(field, operand)
 
 
 def _seen(field: Field, operand: Operand | None) -> Plain:

@@ -35,7 +35,6 @@ from urform.plan.patterns.fields import change_of
 from urform.plan.patterns.holding import has_inmost
 from urform.plan.patterns.prototypes import depth_of
 from urform.plan.script import Step
-from urform.plan.selecting import Selecting
 from urform.plan.steps import Ask, AskFails, Hold, Make, NewRegistry, Set
 from urform.plan.witnesses import Witnesses
 
@@ -141,7 +140,7 @@ class _Director:
         yield Scene(f"{base.name}_kinds", f"{base.name}: one of each kind, by its key", tuple(lines))
 
     def _selection(self, selection: Selection) -> Scene:
-        selecting = Selecting(self._plan, self._witnesses, selection)
+        selecting = self._witnesses.selecting_of(selection)
         lines: list[Line] = []
         for refusal in selection.deciding.refusals:
             refused = selecting.refused(refusal.number)

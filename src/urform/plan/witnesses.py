@@ -38,7 +38,7 @@ from urform.declaration.values import (
     sort_key,
 )
 from urform.plan.circles import circles_of
-from urform.plan.model import Field, Limit, Plan, Product
+from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, Operand, Several, Witness
 from urform.plan.scalars import LONG, Edge, Limits, as_declared, integers, reals, texts
 from urform.plan.selecting import Selecting
@@ -77,8 +77,10 @@ class Witnesses:
     def selecting(self, product: Product) -> Selecting | None:
         """What finds arguments for a concrete product whose constructor is hidden."""
         selection = self._plan.selected_by(product)
-        if selection is None:
-            return None
+        return self.selecting_of(selection) if selection is not None else None
+
+    def selecting_of(self, selection: Selection) -> Selecting:
+        """What finds arguments for a factory by values."""
         if selection.product not in self._selecting:
             self._selecting[selection.product] = Selecting(self._plan, self, selection)
         return self._selecting[selection.product]

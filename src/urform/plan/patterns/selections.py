@@ -14,10 +14,10 @@ from urform.declaration.decisions import (
     Some,
     fields_of,
 )
-from urform.declaration.evaluation import Evaluation, Seen, evaluation
+from urform.declaration.evaluation import Asked, Seen, evaluation
 from urform.declaration.model import Declaration
 from urform.declaration.problems import Problems
-from urform.declaration.selection import Choosing, Deciding, Refusal, deciding
+from urform.declaration.selection import Choosing, Deciding, Outcome, Refusal, deciding
 from urform.declaration.types import Collection
 from urform.declaration.values import ValueReader, parameters
 from urform.plan.convert import plan_field
@@ -28,7 +28,7 @@ from urform.plan.operands import Missing, Null, OutOfLimit, Refused
 from urform.plan.patterns import Pattern
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, case
-from urform.plan.selecting import Blamed, Given, Outcome, Selecting
+from urform.plan.selecting import Blamed, Given
 from urform.plan.steps import KindIs
 from urform.plan.witnesses import Witnesses
 
@@ -75,7 +75,7 @@ class _Chooser:
     def __init__(self, plan: Plan, witnesses: Witnesses, selection: Selection) -> None:
         self._plan = plan
         self._selection = selection
-        self._selecting = Selecting(plan, witnesses, selection)
+        self._selecting = witnesses.selecting_of(selection)
         self._owner = selection.product
 
     def claims(self) -> Iterator[Claim]:
@@ -138,26 +138,24 @@ class _Chooser:
         """For each comparison, values on its edge: with the edge elsewhere, their outcome would be another."""
         cases: list[Case] = []
         looked_at = frozenset(fields_of(when))
-        holds = evaluation(when)
-        for shifted in _shifted(when):
-            other = evaluation(shifted)
+        holds = evaluation(when).ask
+        for shifted, wider in _shifted(when):
+            other = evaluation(shifted).ask
 
-            def tells(given: Given, other: Evaluation = other) -> bool:
+            def tells(given: Given, other: Asked = other) -> bool:
                 seen = self._selecting.seen(given)
                 return holds(seen) is not other(seen) and counts(self._selecting.outcome(given))
 
-            def agree(seen: Seen, chosen: str, other: Evaluation = other) -> Blamed | None:
+            def agree(seen: Seen, chosen: str, other: Asked = other) -> Blamed | None:
                 if chosen not in looked_at:
                     return None
                 sides = holds(seen), other(seen)
                 return looked_at if None not in sides and sides[0] == sides[1] else None
 
-            for held in (when, shifted):
-                given = self._selecting.reaching(tells, agree, held, {})
-                found = self._expected(given, self._selecting.outcome(given)) if given is not None else None
-                if found is not None:
-                    cases.append(found)
-                    break
+            given = self._selecting.reaching(tells, agree, shifted if wider else when, {})
+            found = self._expected(given, self._selecting.outcome(given)) if given is not None else None
+            if found is not None:
+                cases.append(found)
         return cases
 
     def _expected(self, given: Given, outcome: Outcome | None) -> Case | None:
@@ -179,7 +177,7 @@ class _Chooser:
             return []
         when = following.when
 
-        holds = evaluation(when)
+        holds = evaluation(when).ask
 
         def both(given: Given) -> bool:
             return self._selecting.makes(given, variant) and bool(holds(self._selecting.seen(given)))
@@ -226,17 +224,19 @@ def _distinct(cases: list[Case]) -> Iterator[Case]:
 SHIFTED = {"<": "<=", "<=": "<", ">": ">=", ">=": ">"}
 
 
-def _shifted(when: Decision) -> Iterator[Decision]:
-    """The condition with the edge of one comparison moved, for each that has one."""
+def _shifted(when: Decision) -> Iterator[tuple[Decision, bool]]:
+    """The condition with the edge of one comparison moved, for each that has one, and whether it is then wider: it
+    holds wherever the other one does. If not, it is narrower, for a condition is monotone in each of its parts."""
     match when:
         case Comparison(sign) if sign in SHIFTED:
-            yield replace(when, sign=SHIFTED[sign])
+            moved = SHIFTED[sign]
+            yield replace(when, sign=moved), moved.endswith("=")
         case Not(inner):
-            yield from (Not(each) for each in _shifted(inner))
+            yield from ((Not(each), not wider) for each, wider in _shifted(inner))
         case All(parts) | Some(parts):
             for number, part in enumerate(parts):
-                for each in _shifted(part):
-                    yield replace(when, parts=(*parts[:number], each, *parts[number + 1 :]))
+                for each, wider in _shifted(part):
+                    yield replace(when, parts=(*parts[:number], each, *parts[number + 1 :])), wider
 
 
 def _with(plan: Plan, selection: Selection, decided: Deciding) -> Plan:
@@ -262,7 +262,7 @@ def _refuse_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[F
     yield Fault(claim, "negated", f"refused is where {said} does not hold", negated)
     reason = changed(replace(refusal, reason=f"not {refusal.reason}"))
     yield Fault(claim, "other-reason", "another reason is given", reason)
-    for number, when in enumerate(_shifted(refusal.when), 1):
+    for number, (when, _) in enumerate(_shifted(refusal.when), 1):
         text = f"an edge of {said} is moved"
         yield Fault(claim, f"edge-{number}", text, changed(replace(refusal, when=when)))
 
