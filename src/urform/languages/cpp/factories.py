@@ -34,6 +34,7 @@ def factory_view(emitter: Emitter, product: Product) -> View | None:
         "type": emitter.names.type(product.name),
         "stem": emitter.names.derived(product.name, ""),
         "owner": product.name,
+        "maker_parameters": _maker_parameters(typed),
         "parameters": parameters,
         "more": f", {parameters}" if typed else "",
         "more_declared": f", {emitter.parameters(product, defaults=True)}" if typed else "",
@@ -44,6 +45,11 @@ def factory_view(emitter: Emitter, product: Product) -> View | None:
         "otherwise": _otherwise(emitter, product, factory),
         "uses": factory.unknown not in ("error", "nothing"),
     }
+
+
+def _maker_parameters(typed: list[tuple[str, str]]) -> str:
+    """Those of a maker behind a std::function, which hands on what it was given: options are not moved once more."""
+    return ", ".join(f"{type_} {'&&' if name == 'options' else ''}{name}" for name, type_ in typed)
 
 
 def _kind(emitter: Emitter, product: Product, key: str, name: str) -> dict[str, str]:

@@ -1,18 +1,8 @@
 #include "NAMESPACE/values.hpp"
 
-#include <algorithm>
 #include <charconv>
 
 namespace NAMESPACE::detail {
-
-bool is_blank(std::string_view text) {
-    return text.find_first_not_of(" \t\n\v\f\r") == std::string_view::npos;
-}
-
-std::size_t length(std::string_view text) {
-    const auto begins = [](char byte) { return (static_cast<unsigned char>(byte) & 0xC0U) != 0x80U; };
-    return static_cast<std::size_t>(std::count_if(text.begin(), text.end(), begins));
-}
 
 std::string repeated(std::string_view text, std::size_t times) {
     std::string all;

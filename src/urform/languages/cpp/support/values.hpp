@@ -233,10 +233,23 @@ T whole(T value) {
 }
 
 /// Nothing but the blanks of ASCII.
-bool is_blank(std::string_view text);
+inline bool is_blank(std::string_view text) {
+    for (const char byte : text) {
+        if (byte != ' ' && (byte < '\t' || byte > '\r')) {
+            return false;
+        }
+    }
+    return true;
+}
 
 /// How many code points there are.
-std::size_t length(std::string_view text);
+inline std::size_t length(std::string_view text) {
+    std::size_t count = 0;
+    for (const char byte : text) {
+        count += (static_cast<unsigned char>(byte) & 0xC0U) != 0x80U ? 1U : 0U;
+    }
+    return count;
+}
 
 /// A text so many times.
 std::string repeated(std::string_view text, std::size_t times);
