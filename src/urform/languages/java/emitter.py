@@ -172,6 +172,11 @@ class Emitter:
         apart = self.hidden(product) or (self.widens(product) and field.owner == product.name)
         return f"given{pascal(field.name)}" if apart else f"options.{self.names.member(field.name)}"
 
+    def settled(self, product: Product, field: Field) -> bool:
+        """Whether options hold a primitive default from the beginning, as there are no kinds that have another one."""
+        alone = product.base is None and not product.variants and not self.hidden(product)
+        return alone and field.type in PRIMITIVES and self.default(field) is not None
+
     def widens(self, product: Product) -> bool:
         """Whether a variant has options beside those of its base, and takes either."""
         base = self.plan.products[product.base] if product.base is not None else None

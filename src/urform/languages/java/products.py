@@ -309,7 +309,7 @@ def _assigned(emitter: Emitter, product: Product, field: Field, default: str | N
     if field.may_be_absent and default is not None:
         yield f"{code.stored(field)} {name} = {given} != null ? {given} : {default};"
         given = name
-    elif default is not None and not field.required:
+    elif default is not None and not field.required and not emitter.settled(product, field):
         given = or_else(field, given, default)
     limits = _limits(emitter, field, name)
     if field.may_be_absent:
@@ -341,9 +341,9 @@ def _set_in_constructor(
         yield from _guarded([f"{setter}({name});"], name)
     elif field.required:
         yield f"{setter}({name});"
-    elif default is not None:
+    elif default is not None and not emitter.settled(product, field):
         yield f"{setter}({or_else(field, option, default)});"
-    elif field.type in PRIMITIVES:
+    elif field.type in PRIMITIVES and default is None:
         yield from _guarded([f"{setter}({option});"], f"{option}")
     else:
         yield f"{setter}({option});"
@@ -405,16 +405,18 @@ def _options(emitter: Emitter, product: Product) -> View | None:
         "doc": f"The optional fields; what is left out takes {default}.",
         "modifier": "" if widened else "final ",
         "extends": extends,
-        "own": [_option(emitter, field) for field in own],
-        "inherited": [_option(emitter, field) for field in inherited],
+        "own": [_option(emitter, product, field) for field in own],
+        "inherited": [_option(emitter, product, field) for field in inherited],
     }
 
 
-def _option(emitter: Emitter, field: Field) -> View:
+def _option(emitter: Emitter, product: Product, field: Field) -> View:
     code = emitter.code
+    settled = emitter.settled(product, field)
     return {
         "name": emitter.names.member(field.name),
         "doc": field.doc,
-        "boxed": code.boxed(field.type),
+        "held": code.plain(field.type) if settled else code.boxed(field.type),
+        "initial": f" = {emitter.default(field)}" if settled else "",
         "plain": code.plain(field.type),
     }

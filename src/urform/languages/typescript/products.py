@@ -291,12 +291,14 @@ def _copy(emitter: Emitter, product: Product, *, clones: bool) -> Iterator[str]:
     if not product.mutable and not (clones and emitter.plan.restarts(product)):
         yield "return this;"
         return
-    below = [field for field in product.fields if clones and _restarts(emitter, field)]
-    if not below and not any(clones and field.copy == "fresh" for field in product.fields):
-        yield f"return new {type_}({'this' if product.fields else ''});"
+    if not product.fields:
+        yield f"return new {type_}();"
         return
+    # All fields are named, though the constructor would take the product itself: V8 reads a plain object faster.
+    kept = [field for field in product.fields if not clones or field.copy != "fresh"]
+    below = [field for field in kept if clones and _restarts(emitter, field)]
     apart = [field for field in below if _sets_apart(product)]
-    given = {f.name: _cloned(emitter, product, f) for f in product.fields if f.copy != "fresh"}
+    given = {f.name: _cloned(emitter, product, f, clones=clones) for f in kept}
     for field in apart:  # or the constructor would copy it, and all below it, once a level
         if not field.required:
             del given[field.name]
@@ -324,9 +326,9 @@ def _restarts(emitter: Emitter, field: Field) -> bool:
     return inner is not None and field.copy == "deep" and emitter.plan.restarts(inner)
 
 
-def _cloned(emitter: Emitter, product: Product, field: Field) -> str:
+def _cloned(emitter: Emitter, product: Product, field: Field, *, clones: bool) -> str:
     value = f"this.{emitter.names.member(field.name)}"
-    if not _restarts(emitter, field) or _sets_apart(product):
+    if not clones or not _restarts(emitter, field) or _sets_apart(product):
         return value
     return _clone_below(emitter, field, value)
 
