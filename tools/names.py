@@ -103,7 +103,8 @@ def _project(word: str, name: str) -> Project:
         "mutable": True,
         "prototype": {},
     }
-    declaration = {"urform": 1, "name": word, "products": {"Mark": product}}
+    module = {"go": {"module": f"batch/{word.replace('_', '')}"}}  # all of them stand in one
+    declaration = {"urform": 1, "name": word, "targets": module, "products": {"Mark": product}}
     text = yaml.safe_dump(declaration)
     plan = plan_of(text)
     return Project(plan.name, text, target(name).emit(plan, claims_of(plan)))

@@ -1,0 +1,3 @@
+module harbour.example/fairway
+
+go 1.24
