@@ -12,7 +12,7 @@ from pathlib import Path
 
 from tests.data import Data
 from tests.vocabulary import CONDITION_WORDS
-from urform.languages.names import pascal
+from urform.languages.naming.names import pascal
 from urform.plan.script import Claim
 
 LANGUAGES = Path(__file__).parent.parent / "src/urform/languages"

@@ -23,6 +23,10 @@ def imported(path: Path) -> Iterator[str]:
             yield node.module
 
 
+def is_of_a_target(path: Path) -> bool:
+    return path.relative_to(SOURCE).parts[:2] in [("languages", name) for name in BUILT_IN]
+
+
 def stage_of(module: str) -> str:
     return module.split(".")[1] if module.count(".") else ""
 
@@ -38,6 +42,32 @@ def test_a_module_knows_earlier_stages_only(path: Path) -> None:
         assert [name for name in imported(path) if name.split(".")[0] in ("typer", "rich", "click")] == []
 
 
+def name_of(path: Path) -> str:
+    return ".".join(path.relative_to(SOURCE.parent).with_suffix("").parts).removesuffix(".__init__")
+
+
+def imported_modules(path: Path, known: set[str]) -> set[str]:
+    """Those of Urform that a module imports, in functions and for types too."""
+    found = set()
+    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        if isinstance(node, ast.ImportFrom) and node.module:
+            inner = {f"{node.module}.{alias.name}" for alias in node.names} & known
+            found |= inner or {node.module}
+    return (found & known) - {name_of(path)}
+
+
+def test_no_module_leads_back_to_itself() -> None:
+    """Outside the folders of targets, whose parts still know the emitter that imports them."""
+    paths = [path for path in MODULES if not is_of_a_target(path)]
+    known = {name_of(path) for path in paths}
+    left = {name_of(path): imported_modules(path, known) for path in paths}
+    while ends := {name for name, others in left.items() if not others & left.keys()}:
+        left = {name: others for name, others in left.items() if name not in ends}
+    while starts := left.keys() - set().union(*left.values()):
+        left = {name: others for name, others in left.items() if name not in starts}
+    assert left == {}, "these are on a circle, or between two"
+
+
 @pytest.mark.parametrize("path", MODULES, ids=lambda path: str(path.relative_to(SOURCE)))
 def test_the_core_prints_nothing_and_does_not_exit(path: Path) -> None:
     if path.relative_to(SOURCE).parts[0] not in STAGES:
@@ -51,7 +81,7 @@ def test_the_core_prints_nothing_and_does_not_exit(path: Path) -> None:
 def test_shared_code_knows_no_target(path: Path) -> None:
     """A target is known in its own folder only: not its name, not its modules."""
     parts = path.relative_to(SOURCE).parts
-    if parts[0] not in STAGES or (parts[0] == "languages" and len(parts) > 2):
+    if parts[0] not in STAGES or is_of_a_target(path):
         return
     for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
         assert not (isinstance(node, ast.Constant) and node.value in BUILT_IN), f"{path} names a target"
@@ -65,7 +95,7 @@ def test_shared_code_knows_no_target(path: Path) -> None:
 @pytest.mark.parametrize("path", MODULES, ids=lambda path: str(path.relative_to(SOURCE)))
 def test_a_target_does_not_import_another(path: Path) -> None:
     parts = path.relative_to(SOURCE).parts
-    if parts[0] != "languages" or len(parts) < 3:
+    if not is_of_a_target(path):
         return
     others = [name for name in BUILT_IN if name != parts[1]]
     assert [

@@ -5,7 +5,7 @@ from __future__ import annotations
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from urform.languages.documents import (
+from urform.languages.layout.documents import (
     HARD,
     LINE,
     SOFT,

@@ -14,7 +14,7 @@ import pytest
 from tests.conftest import BUILT_IN, DEMO, ROOT, TRY_ALL, VALID, emitted, part_of_today, planned
 from tests.targets import tools
 from urform.languages import target
-from urform.languages.flaws import Flaws, Rewrite
+from urform.languages.rendering.flaws import Flaws, Rewrite
 from urform.plan import faults_of
 from urform.plan.capabilities import REASONS, expressible
 from urform.plan.fault import Fault

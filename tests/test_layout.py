@@ -14,17 +14,17 @@ import pytest
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
-from urform.languages.columns import TAB, aligned
 from urform.languages.cpp import layout as cpp_layout
 from urform.languages.go.emitter import STYLE as GO
 from urform.languages.java.emitter import STYLE as JAVA
-from urform.languages.layout import columns, lay_out
-from urform.languages.names import Words, article, camel, pascal, screaming, snake
+from urform.languages.layout.columns import TAB, aligned
+from urform.languages.layout.engine import columns, lay_out
+from urform.languages.layout.signs import elements_of
+from urform.languages.naming.names import Words, article, camel, pascal, screaming, snake
 from urform.languages.python import layout as python_layout
 from urform.languages.python.layout import STYLE as PYTHON
 from urform.languages.python.views import identifiers
 from urform.languages.rust import layout as rust_layout
-from urform.languages.signs import elements_of
 from urform.languages.typescript import layout as typescript_layout
 from urform.plan.characters import is_plain
 

@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from urform.declaration import read_string
-from urform.languages.modules import modules
+from urform.languages.naming.modules import modules
 from urform.plan import build
 from urform.plan.model import Plan
 

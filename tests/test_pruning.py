@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import DEMO, emitted
 from urform.languages.go.pruning import functions, unit, with_functions
-from urform.languages.pruning import Unit, needed
+from urform.languages.testing.pruning import Unit, needed
 from urform.output.writing import write_project
 
 

@@ -245,7 +245,7 @@ def test_hostile_files_end_soon() -> None:
 
 
 def test_values_are_typed_where_they_stand() -> None:
-    from urform.declaration.values import ValueReader
+    from urform.declaration.value_reader import ValueReader
 
     reading = read_string(
         "urform: 1\nname: h\nproducts:\n  M: {optional: {a: {type: integer, default: 3}, b: {type: text, default: '3'}}}\n"

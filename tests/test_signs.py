@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from urform.languages.signs import BLANKED, cut, elements_of, last_brackets, links, outside, pairs
+from urform.languages.layout.signs import BLANKED, cut, elements_of, last_brackets, links, outside, pairs
 
 NAMES = st.sampled_from(["mark", "x", "light_rhythm", "7", "-0.5", "Side.PORT"])
 TEXTS = st.text("abc ,:()[]{}<>'`\"\\", max_size=12).map(

@@ -29,7 +29,7 @@ from tests.targets import Project, Strictly
 
 from urform.declaration.shape import LOWER_SNAKE
 from urform.languages import known_targets, target
-from urform.languages.names import pascal
+from urform.languages.naming.names import pascal
 from urform.plan import claims_of
 from urform.verification.results import HELD, PASSED
 from urform.verification.verify import verify

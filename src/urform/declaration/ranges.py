@@ -10,7 +10,7 @@ from urform.declaration.limits import breaks
 from urform.declaration.model import Declaration, Limit
 from urform.declaration.types import BOOLEAN, INTEGER, TEXT, ChoiceType, MapOf, SetOf, Type
 
-LARGEST_INTEGER = 2**53 - 1
+LARGEST_INTEGER = 2**53 - 1  # what JSON and every target hold exactly
 PLENTY = 1_000_000_000  # more values than any limit on a length can ask for
 
 

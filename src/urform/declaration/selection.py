@@ -8,10 +8,10 @@ from dataclasses import dataclass
 from urform.declaration import conditions
 from urform.declaration.decisions import Constant, Decision, decision
 from urform.declaration.evaluation import Asked, Plain, Seen, evaluation, plain
-from urform.declaration.model import Declaration, Product, WrittenCondition
+from urform.declaration.model import Declaration, Field, Product, WrittenCondition
 from urform.declaration.problems import Problems
 from urform.declaration.types import Collection, ListOf, MapOf, SetOf, Type
-from urform.declaration.values import Entries, Items, Value, ValueReader, parameters
+from urform.declaration.values import Entries, Items, Value
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,16 +95,20 @@ def _decision(written: WrittenCondition, types: Mapping[str, Type]) -> Decision:
     return decision(parsed, types)
 
 
-def decided(declaration: Declaration, product: Product, given: Mapping[str, Value]) -> Outcome:
-    """What the factory of a product makes of declared values: a refusal, or the name of a variant."""
-    reader = ValueReader(declaration, Problems())
-    values: dict[str, Value | float | None] = {}
-    for field in parameters(declaration, product):
-        value = given.get(field.name)
-        if value is None and field.default is not None:
-            value = reader.field_value(field.default, field)
-        values[field.name] = value if value is not None else empty(field.type)
-    return deciding(declaration, product).decide(values)
+def parameters(declaration: Declaration, product: Product) -> tuple[Field, ...]:
+    """What a `by_values` factory takes: the fields of the variants used, required if any requires them."""
+    assert product.factory is not None
+    used = [
+        product.variants[entry.use.name]
+        for entry in product.factory.choose
+        if entry.use.name in product.variants
+    ]
+    union: dict[str, Field] = {}
+    for variant in used:
+        for own in declaration.all_fields(variant):
+            if own.name not in union or (own.required and not union[own.name].required):
+                union[own.name] = own
+    return tuple(sorted(union.values(), key=lambda field: not field.required))
 
 
 def empty(type_: Type) -> Value | None:

@@ -12,7 +12,7 @@ from urform.declaration.model import Product as DeclaredProduct
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems
 from urform.declaration.types import ProductType, innermost
-from urform.declaration.values import ValueReader
+from urform.declaration.value_reader import ValueReader
 from urform.plan.convert import plan_field
 from urform.plan.model import Choice, Field, LeftOut, Operation, Parameter, Plan, Product
 from urform.plan.paragraphs import paragraph

@@ -13,7 +13,8 @@ from urform.declaration.ownership import copy_of
 from urform.declaration.problems import Problems
 from urform.declaration.selection import may_be_absent
 from urform.declaration.types import REAL, ChoiceType, Collection, Type, innermost
-from urform.declaration.values import Value, ValueReader
+from urform.declaration.value_reader import ValueReader
+from urform.declaration.values import Value
 from urform.plan.model import Field, Limit
 from urform.plan.paragraphs import paragraph
 

@@ -9,7 +9,6 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Callable, Generator, Iterable, Iterator, Mapping, Sequence, Set
-from typing import TYPE_CHECKING
 
 from urform.declaration.decisions import (
     Comparison,
@@ -29,9 +28,7 @@ from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Te
 from urform.plan.model import Field, Limit, Plan, Selection
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange
 from urform.plan.scalars import as_declared, first_broken
-
-if TYPE_CHECKING:
-    from urform.plan.witnesses import Witnesses
+from urform.plan.sizes import Supply, sized
 
 MOST_TRIES = 1000
 NOBODY: Blamed = frozenset()
@@ -47,9 +44,9 @@ RuledOut = Callable[[Seen, str], Blamed | None]
 class Selecting:
     """Finds arguments for one factory by values."""
 
-    def __init__(self, plan: Plan, witnesses: Witnesses, selection: Selection) -> None:
+    def __init__(self, plan: Plan, supply: Supply, selection: Selection) -> None:
         self._plan = plan
-        self._witnesses = witnesses
+        self._supply = supply
         self.selection = selection
         deciding = selection.deciding
         self._outcomes = deciding.outcomes()
@@ -295,7 +292,7 @@ class Selecting:
 
     def _typical(self, field: Field) -> Iterator[Operand]:
         many = 6 if isinstance(field.type, ChoiceType) else 2
-        yield from itertools.islice(self._witnesses.values(field.type, field.limits, field.each), many)
+        yield from itertools.islice(self._supply.values(field.type, field.limits, field.each), many)
 
     def _on_edges(self, field: Field) -> Iterator[Operand]:
         if field.name not in self.mentioned:
@@ -311,8 +308,6 @@ class Selecting:
                 yield from _next_to(field, typical)
 
     def _beside(self, field: Field, compared: Comparison) -> Iterator[Operand]:
-        from urform.plan.witnesses import sized
-
         for one, other in ((compared.left, compared.right), (compared.right, compared.left)):
             if not isinstance(other, Literal):
                 continue
@@ -324,7 +319,7 @@ class Selecting:
                     if field.type == TEXT and size >= 0:
                         yield from (Text(BUOYANT * size), Text(" " * size))
                     elif isinstance(field.type, Collection):
-                        held = sized(self._witnesses, field, size)
+                        held = sized(self._supply, field, size)
                         yield from [held] if held is not None else []
 
 

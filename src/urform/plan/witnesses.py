@@ -42,6 +42,7 @@ from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, Operand, Several, Witness
 from urform.plan.scalars import LONG, Edge, Limits, as_declared, integers, reals, texts
 from urform.plan.selecting import Selecting
+from urform.plan.sizes import sized
 
 
 class Witnesses:
@@ -395,26 +396,6 @@ def size_edge(witnesses: Witnesses, field: Field, limit: Limit) -> Edge | None:
     fits = fewest <= limit.bound and (most is None or limit.bound <= most)
     inside = sized(witnesses, field, limit.bound) if fits else None
     return Edge((outside,), inside) if outside is not None else None
-
-
-def sized(witnesses: Witnesses, field: Field, size: int) -> Operand | None:
-    """A collection of just that many elements, None if there is none."""
-    type_ = field.type
-    if size < 0 or not isinstance(type_, Collection):
-        return None
-    if isinstance(type_, MapOf):
-        keys = witnesses.sets_of(type_.key, (), size)
-        value = next(witnesses.values(type_.element, field.each), None)
-        if len(keys) < size or (size and value is None):
-            return None
-        return Keyed(type_, tuple((key, value) for key in keys))  # type: ignore[misc]
-    if isinstance(type_, SetOf):
-        found = witnesses.sets_of(type_.element, field.each, size)
-        return Several(type_, tuple(found)) if len(found) == size else None
-    element = next(witnesses.values(type_.element, field.each), None)
-    if size and element is None:
-        return None
-    return Several(type_, (element,) * size if element is not None else ())
 
 
 def holding(witnesses: Witnesses, field: Field, element: Operand) -> Operand | None:

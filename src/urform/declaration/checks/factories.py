@@ -8,8 +8,7 @@ from urform.declaration.catalogue.values import NOT_A_VARIANT
 from urform.declaration.model import Declaration, Factory, Product, Use, WrittenCondition
 from urform.declaration.problems import Problems, did_you_mean, listing
 from urform.declaration.reader import UNREAD
-from urform.declaration.selection import may_be_absent
-from urform.declaration.values import parameters
+from urform.declaration.selection import may_be_absent, parameters
 
 
 def check(declaration: Declaration, problems: Problems) -> None:

@@ -6,7 +6,7 @@ from urform.declaration.catalogue import families as catalogue
 from urform.declaration.model import Declaration, Family, Filling, Member, Part, Product, Role, Use
 from urform.declaration.problems import Problems, did_you_mean, listing
 from urform.declaration.types import UNKNOWN, ListOf, ProductType
-from urform.declaration.values import ValueReader
+from urform.declaration.value_reader import ValueReader
 
 
 def check(declaration: Declaration, problems: Problems) -> None:

@@ -12,7 +12,7 @@ from urform.declaration.ownership import always_shared, can_be_made, copy_of, pr
 from urform.declaration.problems import Problems, listing
 from urform.declaration.ranges import LARGEST_INTEGER, count_of_values, length_range
 from urform.declaration.types import INTEGER, UNKNOWN, Collection, ProductType, Type
-from urform.declaration.values import ValueReader
+from urform.declaration.value_reader import ValueReader
 
 
 def check(declaration: Declaration, problems: Problems) -> None:

@@ -8,7 +8,7 @@ from urform.declaration.model import Declaration, Field, Product
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean, listing
 from urform.declaration.types import BOOLEAN, INTEGER, TEXT, UNKNOWN, ChoiceType, ProductType
-from urform.declaration.values import ValueReader
+from urform.declaration.value_reader import ValueReader
 
 
 def check(declaration: Declaration, problems: Problems) -> None:

@@ -7,7 +7,7 @@ from urform.declaration.catalogue.values import FIELD_TWICE
 from urform.declaration.model import Declaration, Product
 from urform.declaration.problems import Problems, did_you_mean, listing
 from urform.declaration.types import UNKNOWN
-from urform.declaration.values import ValueReader
+from urform.declaration.value_reader import ValueReader
 
 
 def check(declaration: Declaration, problems: Problems) -> None:

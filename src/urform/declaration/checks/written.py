@@ -11,7 +11,7 @@ from urform.declaration.document import Node
 from urform.declaration.model import Declaration
 from urform.declaration.problems import Problems
 from urform.declaration.types import ProductType, Type
-from urform.declaration.values import ValueReader
+from urform.declaration.value_reader import ValueReader
 
 
 def check(declaration: Declaration, problems: Problems) -> None:

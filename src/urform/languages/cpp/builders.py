@@ -6,10 +6,10 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import ListOf, SetOf
-from urform.languages.comments import plain
 from urform.languages.cpp.members import checks, moved, whole
 from urform.languages.cpp.names import KEYWORDS, MACROS, USED_METHODS
-from urform.languages.names import Words, spoken, with_article
+from urform.languages.naming.names import Words, spoken, with_article
+from urform.languages.rendering.comments import plain
 from urform.plan.model import Builder, Field, Product
 
 if TYPE_CHECKING:

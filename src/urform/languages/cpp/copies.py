@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import innermost
 from urform.languages.cpp.members import moved
-from urform.languages.names import beside
+from urform.languages.naming.names import beside
 from urform.plan.model import Field, Product
 
 if TYPE_CHECKING:

@@ -6,7 +6,6 @@ import re
 from collections.abc import Iterable, Iterator
 from pathlib import Path
 
-from urform.languages.comments import plain, wrapped
 from urform.languages.cpp.expressions import Expressions, text_literal
 from urform.languages.cpp.factories import factory_view, selection_view
 from urform.languages.cpp.families import family_view, member_type
@@ -17,11 +16,12 @@ from urform.languages.cpp.members import is_pointer, moved
 from urform.languages.cpp.names import Names
 from urform.languages.cpp.operations import operations_file
 from urform.languages.cpp.products import product_view
-from urform.languages.flaws import Flaws
-from urform.languages.modules import Module, modules
-from urform.languages.names import snake
+from urform.languages.naming.modules import Module, modules
+from urform.languages.naming.names import snake
+from urform.languages.rendering.comments import plain, wrapped
+from urform.languages.rendering.flaws import Flaws
+from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.target import File
-from urform.languages.templates import Templates, support_file
 from urform.plan.model import Builder, Factory, Family, Field, Making, Plan, Pool, Product, Prototype
 
 HERE = Path(__file__).parent

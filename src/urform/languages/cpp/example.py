@@ -8,8 +8,8 @@ from urform.languages.cpp.emitter import Emitter
 from urform.languages.cpp.expressions import text_literal
 from urform.languages.cpp.proof import Proof
 from urform.languages.cpp.writer import RESERVED, Writer
-from urform.languages.names import snake
-from urform.languages.scope import Scope, parameters_of_all
+from urform.languages.naming.names import snake
+from urform.languages.naming.scope import Scope, parameters_of_all
 from urform.languages.target import File
 from urform.plan.model import Plan
 from urform.plan.operands import Failure

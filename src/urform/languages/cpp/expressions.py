@@ -20,8 +20,8 @@ from urform.declaration.types import (
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Word
 from urform.languages.cpp.names import Names
-from urform.languages.literals import Characters
-from urform.languages.names import article, snake
+from urform.languages.naming.names import article, snake
+from urform.languages.rendering.literals import Characters
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Plan, Product, Selection
 from urform.plan.operands import Keyed, Operand, Several, Strange, Var, Witness

@@ -10,7 +10,7 @@ from urform.languages.cpp.conditions import Conditions, Subject
 from urform.languages.cpp.expressions import is_copied, text_literal
 from urform.languages.cpp.members import moved
 from urform.languages.cpp.products import otherwise
-from urform.languages.names import beside, snake
+from urform.languages.naming.names import beside, snake
 from urform.plan.model import Factory, Field, Product, Selection
 
 if TYPE_CHECKING:

@@ -10,7 +10,7 @@ from urform.declaration.values import Value
 from urform.languages.cpp.expressions import text_literal
 from urform.languages.cpp.members import moved
 from urform.languages.cpp.names import METHODS
-from urform.languages.names import snake, spoken, with_article
+from urform.languages.naming.names import snake, spoken, with_article
 from urform.plan.model import Family, Member, Part, Product, Role
 
 if TYPE_CHECKING:

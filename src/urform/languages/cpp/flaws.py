@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from urform.declaration.types import ChoiceType, Collection, MapOf, ProductType, Type
 from urform.languages.cpp.builders import BuilderNames
 from urform.languages.cpp.families import role_name
-from urform.languages.flaws import Rewrite, Spelled, Table
+from urform.languages.rendering.flaws import Rewrite, Spelled, Table
 from urform.plan.model import Field, Flaw, Product
 
 if TYPE_CHECKING:

@@ -10,8 +10,8 @@ import re
 from collections.abc import Iterator
 from functools import lru_cache
 
-from urform.languages.layout import Style, columns
-from urform.languages.signs import elements_of, outside
+from urform.languages.layout.engine import Style, columns
+from urform.languages.layout.signs import elements_of, outside
 
 WIDTH = 120
 STEP = 4

@@ -11,7 +11,7 @@ from urform.languages.cpp.builders import builder_view
 from urform.languages.cpp.copies import duplicating
 from urform.languages.cpp.factories import factory_view
 from urform.languages.cpp.members import moved
-from urform.languages.names import snake, spoken, with_article
+from urform.languages.naming.names import snake, spoken, with_article
 from urform.plan.model import Factory, Pool, Product, Prototype
 
 if TYPE_CHECKING:

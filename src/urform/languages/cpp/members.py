@@ -6,9 +6,9 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import BOOLEAN, REAL, Collection, MapOf, Type, innermost
-from urform.languages.comments import plain
 from urform.languages.cpp.expressions import is_copied, text_literal
-from urform.languages.names import spoken
+from urform.languages.naming.names import spoken
+from urform.languages.rendering.comments import plain
 from urform.plan.model import Field, Limit
 
 if TYPE_CHECKING:

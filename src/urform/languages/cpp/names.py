@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from urform.languages.names import Words, pascal, snake
+from urform.languages.naming.names import Words, pascal, snake
 
 KEYWORDS = frozenset(
     (

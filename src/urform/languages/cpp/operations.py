@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import ProductType
 from urform.declaration.values import Made
-from urform.languages.comments import plain
-from urform.languages.names import snake
+from urform.languages.naming.names import snake
+from urform.languages.rendering.comments import plain
 from urform.languages.target import File, Stub
 from urform.plan.model import Operation, Product
 

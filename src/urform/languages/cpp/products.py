@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection
-from urform.languages.comments import plain
 from urform.languages.cpp.copies import again_view, duplicates
 from urform.languages.cpp.expressions import is_copied
 from urform.languages.cpp.members import (
@@ -21,7 +20,8 @@ from urform.languages.cpp.members import (
     setter_lines,
 )
 from urform.languages.cpp.operations import operation_views
-from urform.languages.names import spoken, with_article
+from urform.languages.naming.names import spoken, with_article
+from urform.languages.rendering.comments import plain
 from urform.plan.model import Field, Product
 
 if TYPE_CHECKING:

@@ -12,10 +12,10 @@ from urform.languages.cpp.families import role_name
 from urform.languages.cpp.names import KEYWORDS
 from urform.languages.cpp.testing import TestExpressions
 from urform.languages.cpp.writer import RESERVED, Writer
-from urform.languages.names import snake, unique
-from urform.languages.scope import Scope, helpers_of, parameters_of_makers
+from urform.languages.naming.names import snake, unique
+from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
+from urform.languages.rendering.templates import support_file
 from urform.languages.target import File, Held, Piece, TestAddress
-from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible
 from urform.plan.model import Family, Plan
 from urform.plan.variables import unused_in

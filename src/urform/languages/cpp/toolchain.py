@@ -10,7 +10,6 @@ from pathlib import Path
 
 from urform.languages.cpp.sound import Sound
 from urform.languages.cpp.trials import Trials
-from urform.languages.rounds import Round, to_the_end
 from urform.languages.target import (
     SECONDS_A_TEST,
     Emission,
@@ -25,6 +24,7 @@ from urform.languages.target import (
     Tried,
     Watch,
 )
+from urform.languages.testing.rounds import Round, to_the_end
 
 LEAST = 11  # of g++: the first with latches
 BUILD, SOUND, TRIALS = (

@@ -9,8 +9,8 @@ from dataclasses import replace
 from pathlib import Path
 
 from urform.languages.cpp.sound import OPTIONS, SUPPORT, Sound, stem_of
-from urform.languages.pruning import Unit, needed
 from urform.languages.target import Emission, Runner, Trial, Tried
+from urform.languages.testing.pruning import Unit, needed
 
 AT_ONCE = "8"  # tests that run beside each other: some wait for what never comes
 _BROKEN = re.compile(r"\bt(\d+)/")

@@ -13,8 +13,8 @@ from urform.languages.cpp.making_proof import MakingWriter
 from urform.languages.cpp.members import bound_as_data
 from urform.languages.cpp.names import KEYWORDS, MACROS, TEST_HELPERS
 from urform.languages.cpp.testing import Held
-from urform.languages.names import snake
-from urform.languages.scope import Scope, respelt
+from urform.languages.naming.names import snake
+from urform.languages.naming.scope import Scope, respelt
 from urform.plan.making_steps import BuilderAdd, BuilderSet, ExemplarAdd, ExemplarAddFails, Take
 from urform.plan.model import Factory
 from urform.plan.operands import (

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection, MapOf, SetOf
-from urform.languages.names import pascal, spoken, unique
+from urform.languages.naming.names import pascal, spoken, unique
 from urform.plan.model import Field, Product
 
 if TYPE_CHECKING:

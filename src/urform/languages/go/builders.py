@@ -7,11 +7,11 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.declaration.values import Items, Value
-from urform.languages.columns import TAB
-from urform.languages.comments import plain
 from urform.languages.go.copies import copy_function
 from urform.languages.go.names import USED_METHODS
-from urform.languages.names import Words, pascal, spoken, with_article
+from urform.languages.layout.columns import TAB
+from urform.languages.naming.names import Words, pascal, spoken, with_article
+from urform.languages.rendering.comments import plain
 from urform.plan.model import Builder, Field, Product
 
 if TYPE_CHECKING:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import ChoiceType, Collection, MapOf, ProductType, Type
-from urform.languages.names import with_article
+from urform.languages.naming.names import with_article
 from urform.plan.model import Field, Plan, Product
 
 if TYPE_CHECKING:

@@ -7,18 +7,18 @@ from collections.abc import Iterator
 from functools import partial
 from pathlib import Path
 
-from urform.languages.comments import plain, wrapped
-from urform.languages.flaws import Flaws
 from urform.languages.go.expressions import Expressions, text_literal
 from urform.languages.go.factories import FactoryWriter
 from urform.languages.go.families import family_text, stand_in_text
 from urform.languages.go.flaws import TABLE, spelling
 from urform.languages.go.makings import making_files
 from urform.languages.go.names import Names
-from urform.languages.layout import Style, lay_out
-from urform.languages.names import camel, pascal, snake
+from urform.languages.layout.engine import Style, lay_out
+from urform.languages.naming.names import camel, pascal, snake
+from urform.languages.rendering.comments import plain, wrapped
+from urform.languages.rendering.flaws import Flaws
+from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.target import File, Stub
-from urform.languages.templates import Templates, support_file
 from urform.plan.model import (
     Builder,
     Factory,

@@ -9,9 +9,9 @@ from urform.languages.go.expressions import text_literal
 from urform.languages.go.names import KEYWORDS, PREDECLARED
 from urform.languages.go.proof import Proof
 from urform.languages.go.writer import Writer
-from urform.languages.layout import lay_out
-from urform.languages.names import camel, pascal
-from urform.languages.scope import Scope, parameters_of_all
+from urform.languages.layout.engine import lay_out
+from urform.languages.naming.names import camel, pascal
+from urform.languages.naming.scope import Scope, parameters_of_all
 from urform.languages.target import File
 from urform.plan.making_steps import Clone
 from urform.plan.model import Plan

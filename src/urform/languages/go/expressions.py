@@ -23,8 +23,8 @@ from urform.declaration.types import (
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 from urform.languages.go.copies import CopyNames
 from urform.languages.go.names import Names
-from urform.languages.literals import Characters
-from urform.languages.names import camel, pascal
+from urform.languages.naming.names import camel, pascal
+from urform.languages.rendering.literals import Characters
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, NoWord, Null, Operand, Several, Strange, Var, Witness

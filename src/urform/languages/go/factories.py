@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from urform.languages.go.expressions import text_literal
-from urform.languages.names import with_article
+from urform.languages.naming.names import with_article
 from urform.plan.model import Factory, Product
 
 if TYPE_CHECKING:

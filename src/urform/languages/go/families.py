@@ -10,7 +10,7 @@ from urform.declaration.values import Value
 from urform.languages.go.expressions import options_type, text_literal
 from urform.languages.go.factories import result_type
 from urform.languages.go.names import Names
-from urform.languages.names import Words, pascal, spoken, with_article
+from urform.languages.naming.names import Words, pascal, spoken, with_article
 from urform.plan.model import Family, Field, Member, Part, Product, Role
 
 ROLES = Words({"Asked"})

@@ -6,11 +6,11 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection
-from urform.languages.flaws import Rewrite, Spelled, Table
 from urform.languages.go.builders import BuilderNames
 from urform.languages.go.families import role_of
 from urform.languages.go.makings import pool_receiver, store_receiver
-from urform.languages.names import pascal
+from urform.languages.naming.names import pascal
+from urform.languages.rendering.flaws import Rewrite, Spelled, Table
 from urform.plan.model import Field, Flaw
 
 if TYPE_CHECKING:

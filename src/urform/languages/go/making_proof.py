@@ -11,8 +11,8 @@ from urform.languages.go.builders import BuilderNames, build_fails
 from urform.languages.go.expressions import client_name, text_literal
 from urform.languages.go.families import member_type, role_fails, role_name
 from urform.languages.go.pool_proof import PoolWriter
-from urform.languages.names import camel
-from urform.languages.scope import respelt
+from urform.languages.naming.names import camel
+from urform.languages.naming.scope import respelt
 from urform.plan.making_steps import (
     AskedAre,
     AskRole,

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from urform.languages.columns import TAB
 from urform.languages.go.builders import builder_text
 from urform.languages.go.selections import selection_text
-from urform.languages.names import camel, spoken
+from urform.languages.layout.columns import TAB
+from urform.languages.naming.names import camel, spoken
 from urform.plan.model import Pool, Product, Prototype
 
 if TYPE_CHECKING:

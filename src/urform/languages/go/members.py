@@ -7,10 +7,10 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import BOOLEAN, REAL, ChoiceType, Collection, MapOf, ProductType, Type
-from urform.languages.comments import plain
 from urform.languages.go.access import Access, accesses
 from urform.languages.go.expressions import Test
-from urform.languages.names import camel, pascal, spoken
+from urform.languages.naming.names import camel, pascal, spoken
+from urform.languages.rendering.comments import plain
 from urform.plan.model import Field, Product
 
 if TYPE_CHECKING:

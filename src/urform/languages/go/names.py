@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from urform.languages.names import Words, camel, pascal, snake
+from urform.languages.naming.names import Words, camel, pascal, snake
 
 KEYWORDS = frozenset(
     (

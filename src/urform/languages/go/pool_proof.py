@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT
 from urform.languages.go.names import TEST_HELPERS
-from urform.languages.names import Words
+from urform.languages.naming.names import Words
 from urform.plan.making_steps import (
     CountsAre,
     NewPool,

@@ -7,8 +7,6 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import REAL, TEXT, ChoiceType, Collection, ProductType
 from urform.declaration.values import Text, Word
-from urform.languages.columns import TAB
-from urform.languages.comments import plain
 from urform.languages.go.access import accesses
 from urform.languages.go.copies import methods
 from urform.languages.go.expressions import SCALARS, Test, options_type
@@ -21,7 +19,9 @@ from urform.languages.go.members import (
     refusals,
     setter_fails,
 )
-from urform.languages.names import camel, pascal, spoken, with_article
+from urform.languages.layout.columns import TAB
+from urform.languages.naming.names import camel, pascal, spoken, with_article
+from urform.languages.rendering.comments import plain
 from urform.plan.model import Field, Product
 
 if TYPE_CHECKING:
@@ -142,7 +142,7 @@ def _operations(emitter: Emitter, product: Product) -> Iterator[dict[str, str]]:
 
 
 def _interface(emitter: Emitter, product: Product) -> Iterator[dict[str, object]]:
-    from urform.languages.comments import wrapped
+    from urform.languages.rendering.comments import wrapped
 
     def method(signature: str, doc: str = "") -> dict[str, object]:
         return {"signature": signature, "doc": wrapped(plain(doc), 90) if doc else []}

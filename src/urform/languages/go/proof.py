@@ -10,11 +10,11 @@ from urform.languages.go.emitter import HERE, STYLE, Emitter, comment
 from urform.languages.go.expressions import Expressions, client_name, witness_name
 from urform.languages.go.families import role_fails, role_name
 from urform.languages.go.writer import Writer
-from urform.languages.layout import lay_out
-from urform.languages.names import camel, pascal, snake, unique
-from urform.languages.scope import Scope, helpers_of, parameters_of_makers
+from urform.languages.layout.engine import lay_out
+from urform.languages.naming.names import camel, pascal, snake, unique
+from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
+from urform.languages.rendering.templates import support_file
 from urform.languages.target import File, Held, Piece, TestAddress
-from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible
 from urform.plan.model import Family, Plan
 from urform.plan.operands import (

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 
-from urform.languages.pruning import Unit
+from urform.languages.testing.pruning import Unit
 
 _WORD = re.compile(r"[A-Za-z_]\w*")
 _NOT_CODE = re.compile(r'//[^\n]*|"(?:\\.|[^"\\\n])*"|`[^`]*`')

@@ -11,7 +11,7 @@ from urform.languages.go.conditions import Conditions, Subject
 from urform.languages.go.expressions import Test, text_literal
 from urform.languages.go.factories import result_type
 from urform.languages.go.members import refusals
-from urform.languages.names import pascal, with_article
+from urform.languages.naming.names import pascal, with_article
 from urform.plan.model import Field, Product, Selection
 
 if TYPE_CHECKING:

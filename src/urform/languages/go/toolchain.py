@@ -9,7 +9,6 @@ from collections.abc import Iterator, Sequence
 from pathlib import Path
 
 from urform.languages.go.trials import Trials
-from urform.languages.rounds import Round, to_the_end
 from urform.languages.target import (
     SECONDS_A_TEST,
     Emission,
@@ -24,6 +23,7 @@ from urform.languages.target import (
     Tried,
     Watch,
 )
+from urform.languages.testing.rounds import Round, to_the_end
 
 _VERSION = re.compile(r"go(\d+)\.(\d+)")
 _PLACE = re.compile(r"^\s+(?P<file>\w+_test\.go):(?P<line>\d+): (?P<said>.*)$")

@@ -11,8 +11,8 @@ from collections.abc import Iterator, Sequence
 from pathlib import Path
 
 from urform.languages.go.pruning import functions, unit, with_functions
-from urform.languages.pruning import needed
 from urform.languages.target import Emission, Runner, Trial, Tried
+from urform.languages.testing.pruning import needed
 
 ENVIRONMENT = {
     "GOFLAGS": "-vet=off '-gcflags=trials/...=-N -l'",

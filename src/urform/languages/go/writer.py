@@ -11,8 +11,8 @@ from urform.declaration.types import REAL, Collection, ListOf, MapOf, SetOf, Typ
 from urform.declaration.values import Items, Real, Value
 from urform.languages.go.expressions import text_literal
 from urform.languages.go.making_proof import MakingWriter, camelled
-from urform.languages.names import camel, pascal
-from urform.languages.scope import Scope
+from urform.languages.naming.names import camel, pascal
+from urform.languages.naming.scope import Scope
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,

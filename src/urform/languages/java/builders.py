@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.languages.java.expressions import PRIMITIVES
 from urform.languages.java.names import Names
-from urform.languages.names import Words, article, camel, pascal
+from urform.languages.naming.names import Words, article, camel, pascal
 from urform.plan.model import Builder, Field, Product
 
 if TYPE_CHECKING:

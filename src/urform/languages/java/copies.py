@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from urform.languages.names import article
+from urform.languages.naming.names import article
 from urform.plan.model import Field, Plan, Product
 
 if TYPE_CHECKING:

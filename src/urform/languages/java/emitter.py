@@ -8,18 +8,18 @@ from functools import partial
 from pathlib import Path
 
 from urform.declaration.types import Collection
-from urform.languages.comments import plain, wrapped
-from urform.languages.flaws import Flaws
 from urform.languages.java.copies import copying
 from urform.languages.java.expressions import PRIMITIVES, Expressions, text_literal
 from urform.languages.java.families import family_sources
 from urform.languages.java.flaws import TABLE, spelling
 from urform.languages.java.makings import making_sources
 from urform.languages.java.names import IMPORTS, Names
-from urform.languages.layout import Style, lay_out
-from urform.languages.names import article, beside, pascal
+from urform.languages.layout.engine import Style, lay_out
+from urform.languages.naming.names import article, beside, pascal
+from urform.languages.rendering.comments import plain, wrapped
+from urform.languages.rendering.flaws import Flaws
+from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.target import File, Stub
-from urform.languages.templates import Templates, support_file
 from urform.plan.model import Builder, Factory, Family, Field, Operation, Plan, Pool, Product, Prototype
 
 HERE = Path(__file__).parent

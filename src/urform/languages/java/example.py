@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.languages.comments import plain
 from urform.languages.java.emitter import STYLE, Emitter, identifiers, tidy
 from urform.languages.java.expressions import text_literal
 from urform.languages.java.names import IMPORTS, KEYWORDS
 from urform.languages.java.proof import Proof
 from urform.languages.java.writer import Writer
-from urform.languages.layout import lay_out
-from urform.languages.names import camel, pascal
-from urform.languages.scope import Scope, parameters_of_all
+from urform.languages.layout.engine import lay_out
+from urform.languages.naming.names import camel, pascal
+from urform.languages.naming.scope import Scope, parameters_of_all
+from urform.languages.rendering.comments import plain
 from urform.languages.target import File
 from urform.plan.model import Plan
 from urform.plan.operands import Failure

@@ -20,8 +20,8 @@ from urform.declaration.types import (
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 from urform.languages.java.copies import CopyCalls
 from urform.languages.java.names import Names
-from urform.languages.literals import Characters
-from urform.languages.names import beside, camel, pascal
+from urform.languages.naming.names import beside, camel, pascal
+from urform.languages.rendering.literals import Characters
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Selection
 from urform.plan.operands import Keyed, Null, Operand, Several, Strange, Var, Witness

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from urform.declaration.values import Value
 from urform.languages.java.expressions import text_literal
 from urform.languages.java.names import Names
-from urform.languages.names import Words, article, spoken
+from urform.languages.naming.names import Words, article, spoken
 from urform.plan.model import Family, Member, Part, Product, Role
 
 ROLES = Words({"asked"})

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from urform.declaration.types import ListOf, MapOf, SetOf
-from urform.languages.flaws import Rewrite, Spelled, Table
 from urform.languages.java.builders import BuilderNames
 from urform.languages.java.expressions import PRIMITIVES, Expressions
 from urform.languages.java.names import Names
-from urform.languages.names import camel, pascal
+from urform.languages.naming.names import camel, pascal
+from urform.languages.rendering.flaws import Rewrite, Spelled, Table
 from urform.plan.model import Flaw, Plan
 
 CONTAINERS: dict[type, str] = {ListOf: "ArrayList", SetOf: "LinkedHashSet", MapOf: "LinkedHashMap"}

@@ -9,8 +9,8 @@ from urform.declaration.types import TEXT
 from urform.languages.java.builders import BuilderNames
 from urform.languages.java.expressions import client_name, text_literal
 from urform.languages.java.families import member_type, role_name
-from urform.languages.names import Words, camel
-from urform.languages.scope import respelt
+from urform.languages.naming.names import Words, camel
+from urform.languages.naming.scope import respelt
 from urform.plan.making_steps import (
     AskedAre,
     AskRole,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from urform.languages.names import article, beside, camel, spoken
+from urform.languages.naming.names import article, beside, camel, spoken
 from urform.plan.model import Pool, Product, Prototype
 
 if TYPE_CHECKING:

@@ -10,8 +10,8 @@ from urform.languages.java.builders import builder_text
 from urform.languages.java.copies import copying, copying_lines, copying_parameters, methods
 from urform.languages.java.expressions import PRIMITIVES, or_else, text_literal
 from urform.languages.java.selections import selection_view
-from urform.languages.layout import lay_out
-from urform.languages.names import beside, pascal
+from urform.languages.layout.engine import lay_out
+from urform.languages.naming.names import beside, pascal
 from urform.plan.model import Field, Product
 
 if TYPE_CHECKING:

@@ -10,11 +10,11 @@ from urform.languages.java.emitter import HERE, STYLE, Emitter, identifiers, jav
 from urform.languages.java.expressions import client_name, text_literal, witness_name
 from urform.languages.java.families import role_name
 from urform.languages.java.writer import Writer
-from urform.languages.layout import lay_out
-from urform.languages.names import camel, pascal, unique
-from urform.languages.scope import Scope, parameters_of_makers
+from urform.languages.layout.engine import lay_out
+from urform.languages.naming.names import camel, pascal, unique
+from urform.languages.naming.scope import Scope, parameters_of_makers
+from urform.languages.rendering.templates import support_file
 from urform.languages.target import File, Held, Piece, TestAddress
-from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible
 from urform.plan.model import Family, Plan
 from urform.plan.variables import unused_in

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from urform.declaration.decisions import fields_of
 from urform.languages.java.conditions import Conditions, Subject
 from urform.languages.java.expressions import or_else, text_literal
-from urform.languages.names import article, beside, pascal
+from urform.languages.naming.names import article, beside, pascal
 from urform.plan.model import Field, Product, Selection
 
 if TYPE_CHECKING:

@@ -10,7 +10,6 @@ from functools import cached_property
 from pathlib import Path
 from xml.etree import ElementTree
 
-from urform.languages.rounds import overdue
 from urform.languages.target import (
     SECONDS_A_TEST,
     Emission,
@@ -24,6 +23,7 @@ from urform.languages.target import (
     Trial,
     Tried,
 )
+from urform.languages.testing.rounds import overdue
 
 LAUNCHER = "junit-platform-console-standalone"
 VERSION = "1.14.4"  # goes with JUnit 5.14.4, which the generated pom.xml names

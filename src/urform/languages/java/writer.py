@@ -9,8 +9,8 @@ from urform.declaration.types import Collection, ListOf, MapOf, SetOf, Type
 from urform.declaration.values import Boolean, Value
 from urform.languages.java.expressions import OPTIONALS, PRIMITIVES, text_literal
 from urform.languages.java.making_proof import MakingWriter, camelled
-from urform.languages.names import camel, pascal
-from urform.languages.scope import Scope
+from urform.languages.naming.names import camel, pascal
+from urform.languages.naming.scope import Scope
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,

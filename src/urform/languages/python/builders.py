@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.declaration.values import Entries, Value
-from urform.languages.names import Words, article, spoken
+from urform.languages.naming.names import Words, article, spoken
 from urform.languages.python.names import Names
 from urform.plan.model import Builder, Field, Product
 

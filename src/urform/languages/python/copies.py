@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import ListOf, MapOf, ProductType, Type
-from urform.languages.names import article
+from urform.languages.naming.names import article
 from urform.plan.model import Field, Product
 
 if TYPE_CHECKING:

@@ -6,10 +6,8 @@ import re
 from collections.abc import Iterable, Iterator
 from functools import cached_property
 
-from urform.languages.comments import plain
-from urform.languages.flaws import Flaws
-from urform.languages.modules import Module, modules
-from urform.languages.names import snake
+from urform.languages.naming.modules import Module, modules
+from urform.languages.naming.names import snake
 from urform.languages.python.builders import builder_text
 from urform.languages.python.expressions import Expressions, text_literal
 from urform.languages.python.factories import factory_text, fields_text
@@ -22,8 +20,10 @@ from urform.languages.python.operations import operations_files
 from urform.languages.python.products import ProductWriter
 from urform.languages.python.selections import selection_text
 from urform.languages.python.views import HERE, docstring, identifiers, import_line, natural, usual_order
+from urform.languages.rendering.comments import plain
+from urform.languages.rendering.flaws import Flaws
+from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.target import File
-from urform.languages.templates import Templates, support_file
 from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Prototype
 
 IMPORTS = {

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import cached_property
 
-from urform.languages.comments import plain
-from urform.languages.names import snake
+from urform.languages.naming.names import snake
+from urform.languages.naming.scope import Scope, parameters_of_all
 from urform.languages.python.emitter import Emitter
 from urform.languages.python.expressions import text_literal
 from urform.languages.python.layout import lay_out
@@ -14,7 +14,7 @@ from urform.languages.python.names import KEYWORDS
 from urform.languages.python.proof import Proof, spaced
 from urform.languages.python.views import docstring, identifiers, import_line
 from urform.languages.python.writer import Writer
-from urform.languages.scope import Scope, parameters_of_all
+from urform.languages.rendering.comments import plain
 from urform.languages.target import File
 from urform.plan.model import Plan
 from urform.plan.operands import Failure

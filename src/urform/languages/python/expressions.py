@@ -19,10 +19,10 @@ from urform.declaration.types import (
     Type,
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
-from urform.languages.literals import Characters
-from urform.languages.names import snake
+from urform.languages.naming.names import snake
 from urform.languages.python.names import Names
 from urform.languages.python.plain import Plain
+from urform.languages.rendering.literals import Characters
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness

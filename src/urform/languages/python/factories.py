@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.languages.names import article, snake, spoken
+from urform.languages.naming.names import article, snake, spoken
 from urform.languages.python.expressions import text_literal
 from urform.languages.python.views import FieldView
 from urform.plan.model import Factory, Field, Product

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.languages.names import Words, article, spoken
+from urform.languages.naming.names import Words, article, spoken
 from urform.languages.python.expressions import text_literal
 from urform.languages.python.names import Names
 from urform.plan.model import Family, Member, Part, Product, Role

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from urform.declaration.types import ListOf, MapOf, SetOf
-from urform.languages.flaws import Rewrite, Spelled, Table
-from urform.languages.names import snake
+from urform.languages.naming.names import snake
 from urform.languages.python.builders import BuilderNames
 from urform.languages.python.expressions import Expressions
 from urform.languages.python.names import Names
+from urform.languages.rendering.flaws import Rewrite, Spelled, Table
 from urform.plan.model import Flaw, Plan
 
 # What is like the container that a product holds, but changes.

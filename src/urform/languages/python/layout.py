@@ -9,9 +9,9 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from urform.languages import layout
-from urform.languages.layout import NO_BREAK, Style, columns
-from urform.languages.signs import cut, pairs
+from urform.languages.layout import engine
+from urform.languages.layout.engine import NO_BREAK, Style, columns
+from urform.languages.layout.signs import cut, pairs
 
 STYLE = Style(
     width=88, indent="    ", trailing_comma=True, literals_apart=True, parentheses=True, kept=('"""', "#")
@@ -31,7 +31,7 @@ _COMPARISON = re.compile(r" (?=(?:==|!=|is|in|not in|<=|>=|<|>) )")
 
 def lay_out(text: str) -> str:
     """The text with every line broken that is too long."""
-    return layout.lay_out(_RETURNS.sub(_returns, _HEADED.sub(_headed, text)), STYLE)
+    return engine.lay_out(_RETURNS.sub(_returns, _HEADED.sub(_headed, text)), STYLE)
 
 
 def _returns(match: re.Match[str]) -> str:

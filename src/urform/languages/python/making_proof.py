@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from urform.languages.names import Words
+from urform.languages.naming.names import Words
 from urform.languages.python.builders import BuilderNames
 from urform.languages.python.expressions import client_name, text_literal
 from urform.languages.python.families import member_type, role_name

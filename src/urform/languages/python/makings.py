@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.languages.names import beside, spoken
+from urform.languages.naming.names import beside, spoken
 from urform.plan.model import Pool, Product, Prototype
 
 if TYPE_CHECKING:

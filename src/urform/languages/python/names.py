@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from copy import copy
 
-from urform.languages.names import Words, pascal, screaming, snake
+from urform.languages.naming.names import Words, pascal, screaming, snake
 from urform.languages.python.words import HARD_KEYWORDS, SOFT_KEYWORDS, STANDARD_MODULES
 
 KEYWORDS = HARD_KEYWORDS | SOFT_KEYWORDS

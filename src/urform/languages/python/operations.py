@@ -7,8 +7,8 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import ChoiceType, ProductType, parts
-from urform.languages.modules import Module
-from urform.languages.names import snake
+from urform.languages.naming.modules import Module
+from urform.languages.naming.names import snake
 from urform.languages.python.views import identifiers, import_line
 from urform.languages.target import File, Stub
 from urform.plan.model import Operation, Product

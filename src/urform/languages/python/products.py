@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import ListOf, MapOf, SetOf
 from urform.declaration.values import Made
-from urform.languages.names import snake
+from urform.languages.naming.names import snake
 from urform.languages.python.copies import copies
 from urform.languages.python.expressions import text_literal
 from urform.languages.python.views import FieldView

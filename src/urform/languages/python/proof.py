@@ -6,17 +6,17 @@ import re
 from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
 
-from urform.languages.comments import plain
-from urform.languages.names import snake, unique
+from urform.languages.naming.names import snake, unique
+from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.python.emitter import Emitter
 from urform.languages.python.expressions import Expressions, client_name, witness_name
 from urform.languages.python.families import role_name
 from urform.languages.python.layout import lay_out
 from urform.languages.python.views import HERE, docstring, identifiers, import_line, natural
 from urform.languages.python.writer import Writer
-from urform.languages.scope import Scope, helpers_of, parameters_of_makers
+from urform.languages.rendering.comments import plain
+from urform.languages.rendering.templates import support_file
 from urform.languages.target import File, Held, Piece, TestAddress
-from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible
 from urform.plan.model import Family, Plan
 from urform.plan.operands import (

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.decisions import fields_of
 from urform.declaration.types import ChoiceType
-from urform.languages.names import article, spoken
+from urform.languages.naming.names import article, spoken
 from urform.languages.python.conditions import condition_text
 from urform.languages.python.expressions import text_literal
 from urform.plan.model import Field, Product, Selection

@@ -10,7 +10,6 @@ from collections.abc import Iterator, Sequence
 from pathlib import Path
 from xml.etree import ElementTree
 
-from urform.languages.rounds import Round, to_the_end
 from urform.languages.target import (
     SECONDS_A_TEST,
     Emission,
@@ -25,6 +24,7 @@ from urform.languages.target import (
     Tried,
     Watch,
 )
+from urform.languages.testing.rounds import Round, to_the_end
 
 REPORT = "urform-report.xml"
 TRIALS = "urform-trials.json"

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
-from urform.languages.comments import plain, wrapped
 from urform.languages.python.layout import STYLE
+from urform.languages.rendering.comments import plain, wrapped
 
 HERE = Path(__file__).parent
 

@@ -7,11 +7,11 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection, ListOf, MapOf, Type
 from urform.declaration.values import Boolean, Entries, Items, Real, Value
-from urform.languages.layout import columns
+from urform.languages.layout.engine import columns
+from urform.languages.naming.scope import Scope
 from urform.languages.python.expressions import text_literal
 from urform.languages.python.layout import STYLE
 from urform.languages.python.making_proof import MakingWriter
-from urform.languages.scope import Scope
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT, ListOf, SetOf
-from urform.languages.comments import plain
-from urform.languages.names import Words, beside, spoken, with_article
+from urform.languages.naming.names import Words, beside, spoken, with_article
+from urform.languages.rendering.comments import plain
 from urform.languages.rust.expressions import is_copied, is_type_default
 from urform.languages.rust.names import BUILDER_METHODS, KEYWORDS
 from urform.languages.rust.products import otherwise

@@ -7,9 +7,10 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from urform.declaration.types import MapOf, ProductType, Type
-from urform.languages.comments import plain, wrapped
-from urform.languages.flaws import Flaws
-from urform.languages.names import snake
+from urform.languages.naming.names import snake
+from urform.languages.rendering.comments import plain, wrapped
+from urform.languages.rendering.flaws import Flaws
+from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.rust.expressions import Expressions, is_copied, text_literal
 from urform.languages.rust.families import family_text, lookup_name, stand_in_text
 from urform.languages.rust.flaws import TABLE, spelling
@@ -19,7 +20,6 @@ from urform.languages.rust.names import Names
 from urform.languages.rust.operations import operations_file
 from urform.languages.rust.products import abstract_text, product_text
 from urform.languages.target import File
-from urform.languages.templates import Templates, support_file
 from urform.plan.model import Factory, Making, Plan, Pool, Product, Selection
 
 HERE = Path(__file__).parent

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.languages.names import snake
+from urform.languages.naming.names import snake
+from urform.languages.naming.scope import Scope, parameters_of_all
 from urform.languages.rust.emitter import Emitter
 from urform.languages.rust.expressions import text_literal
 from urform.languages.rust.proof import Proof
 from urform.languages.rust.writer import RESERVED, Writer
-from urform.languages.scope import Scope, parameters_of_all
 from urform.languages.target import File
 from urform.plan.model import Plan
 from urform.plan.operands import Failure

@@ -20,8 +20,8 @@ from urform.declaration.types import (
     innermost,
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
-from urform.languages.literals import Characters
-from urform.languages.names import article, snake
+from urform.languages.naming.names import article, snake
+from urform.languages.rendering.literals import Characters
 from urform.languages.rust.names import Names
 from urform.languages.rust.sizes import Sizes
 from urform.plan.characters import is_plain

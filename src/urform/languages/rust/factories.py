@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.languages.names import snake
+from urform.languages.naming.names import snake
 from urform.languages.rust.expressions import text_literal
 from urform.plan.model import Factory, Product
 

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import ProductType
 from urform.declaration.values import Value
-from urform.languages.names import snake, spoken, with_article
+from urform.languages.naming.names import snake, spoken, with_article
 from urform.languages.rust.expressions import text_literal
 from urform.languages.rust.factories import SAID, creation, looked_up
 from urform.languages.rust.names import METHODS

@@ -12,7 +12,7 @@ from urform.declaration.types import (
     ProductType,
     Type,
 )
-from urform.languages.flaws import Rewrite, Spelled, Table
+from urform.languages.rendering.flaws import Rewrite, Spelled, Table
 from urform.languages.rust.builders import BuilderNames
 from urform.languages.rust.copies import field_copied
 from urform.languages.rust.families import role_name

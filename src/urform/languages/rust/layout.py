@@ -10,7 +10,7 @@ import re
 from collections.abc import Sequence
 from functools import lru_cache
 
-from urform.languages.layout import Style, columns
+from urform.languages.layout.engine import Style, columns
 from urform.languages.rust.parsing import Link, Node, hidden, parsed, split
 
 WIDTH = 100

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT
-from urform.languages.names import spoken, with_article
+from urform.languages.naming.names import spoken, with_article
 from urform.languages.rust.builders import builder_text
 from urform.languages.rust.copies import duplicating
 from urform.languages.rust.factories import factory_text

@@ -16,8 +16,8 @@ from urform.declaration.types import (
     Type,
     innermost,
 )
-from urform.languages.comments import plain
-from urform.languages.names import spoken
+from urform.languages.naming.names import spoken
+from urform.languages.rendering.comments import plain
 from urform.languages.rust.expressions import is_copied, text_literal
 from urform.plan.model import Field, Limit
 

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT, ListOf, ProductType, Type
-from urform.languages.comments import plain
-from urform.languages.names import beside, snake
+from urform.languages.naming.names import beside, snake
+from urform.languages.rendering.comments import plain
 from urform.languages.rust.expressions import is_copied
 from urform.languages.target import File, Stub
 from urform.plan.model import Operation, Product

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT
-from urform.languages.names import Words
+from urform.languages.naming.names import Words
 from urform.languages.rust.layout import CALL_WIDTH, WIDTH
 from urform.languages.rust.names import TEST_HELPERS
 from urform.plan.making_steps import (

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT, ProductType
-from urform.languages.comments import plain
-from urform.languages.names import spoken, with_article
+from urform.languages.naming.names import spoken, with_article
+from urform.languages.rendering.comments import plain
 from urform.languages.rust.copies import duplicates
 from urform.languages.rust.expressions import empty, is_copied, is_type_default
 from urform.languages.rust.members import (

@@ -6,16 +6,16 @@ import re
 from collections.abc import Container, Iterable, Iterator, Sequence
 from functools import cached_property
 
-from urform.languages.names import snake, unique
+from urform.languages.naming.names import snake, unique
+from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
+from urform.languages.rendering.templates import support_file
 from urform.languages.rust.emitter import HERE, Emitter, comment, standard_uses
 from urform.languages.rust.expressions import witness_name
 from urform.languages.rust.families import role_fails, role_name
 from urform.languages.rust.names import KEYWORDS
 from urform.languages.rust.testing import TestExpressions
 from urform.languages.rust.writer import RESERVED, Writer
-from urform.languages.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.target import File, Held, Piece, TestAddress
-from urform.languages.templates import support_file
 from urform.plan.capabilities import Expressible
 from urform.plan.model import Family, Plan
 from urform.plan.variables import unused_in

@@ -7,7 +7,6 @@ import shutil
 from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 
-from urform.languages.rounds import Round, to_the_end
 from urform.languages.rust.trials import Trials, crate_name
 from urform.languages.target import (
     SECONDS_A_TEST,
@@ -23,6 +22,7 @@ from urform.languages.target import (
     Tried,
     Watch,
 )
+from urform.languages.testing.rounds import Round, to_the_end
 
 LEAST = (1, 83)
 BUILD, TRIALS = "urform-build", "urform-trials"  # folders of what a run, or trials, need

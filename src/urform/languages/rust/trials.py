@@ -7,8 +7,8 @@ import shutil
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from pathlib import Path
 
-from urform.languages.pruning import Unit, needed
 from urform.languages.target import Emission, Runner, Trial, Tried
+from urform.languages.testing.pruning import Unit, needed
 
 AT_ONCE = "8"  # tests that run beside each other: some wait for what never comes
 PROOF = "tests/claims/"

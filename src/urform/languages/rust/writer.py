@@ -7,13 +7,13 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import REAL, TEXT, Collection, MapOf, ProductType, Type, innermost
 from urform.declaration.values import Items, Real, Value
-from urform.languages.names import snake
+from urform.languages.naming.names import snake
+from urform.languages.naming.scope import Scope, respelt
 from urform.languages.rust.expressions import is_copied, text_literal
 from urform.languages.rust.factories import creating_fails, factory_registration, function_of
 from urform.languages.rust.making_proof import MakingWriter
 from urform.languages.rust.names import KEYWORDS, TEST_HELPERS
 from urform.languages.rust.testing import Held
-from urform.languages.scope import Scope, respelt
 from urform.plan.making_steps import BuilderAdd, BuilderSet, ExemplarAdd, ExemplarAddFails, NewStandIn, Take
 from urform.plan.model import Factory, Product
 from urform.plan.operands import (

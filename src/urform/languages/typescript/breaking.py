@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from functools import lru_cache
 
-from urform.languages.documents import (
+from urform.languages.layout.documents import (
     LINE,
     SOFT,
     Break,
@@ -19,8 +19,8 @@ from urform.languages.documents import (
     joined,
     will_break,
 )
-from urform.languages.layout import Style, columns
-from urform.languages.signs import elements_of
+from urform.languages.layout.engine import Style, columns
+from urform.languages.layout.signs import elements_of
 from urform.languages.typescript.parsing import (
     Arrow,
     As,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
-from urform.languages.names import Words, article, camel, pascal
+from urform.languages.naming.names import Words, article, camel, pascal
 from urform.languages.typescript.names import STATICS, Names
 from urform.plan.model import Builder, Field, Product
 

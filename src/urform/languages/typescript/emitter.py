@@ -7,12 +7,12 @@ from collections.abc import Iterable, Iterator
 from functools import cached_property, lru_cache
 from pathlib import Path
 
-from urform.languages.comments import plain, wrapped
-from urform.languages.flaws import Flaws
-from urform.languages.modules import Module, modules
-from urform.languages.names import camel, snake
+from urform.languages.naming.modules import Module, modules
+from urform.languages.naming.names import camel, snake
+from urform.languages.rendering.comments import plain, wrapped
+from urform.languages.rendering.flaws import Flaws
+from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.target import File
-from urform.languages.templates import Templates, support_file
 from urform.languages.typescript.breaking import STYLE
 from urform.languages.typescript.builders import builder_text
 from urform.languages.typescript.expressions import Expressions, text_literal

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import cached_property
 
-from urform.languages.names import camel
-from urform.languages.scope import Scope, parameters_of_all
+from urform.languages.naming.names import camel
+from urform.languages.naming.scope import Scope, parameters_of_all
 from urform.languages.target import File
 from urform.languages.typescript.emitter import Emitter, identifiers
 from urform.languages.typescript.expressions import text_literal

@@ -18,8 +18,8 @@ from urform.declaration.types import (
     Type,
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
-from urform.languages.literals import Characters
-from urform.languages.names import camel
+from urform.languages.naming.names import camel
+from urform.languages.rendering.literals import Characters
 from urform.languages.typescript.names import GUARDS, KEYWORDS, Names
 from urform.languages.typescript.plain import OF_TYPE
 from urform.plan.characters import is_plain

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.languages.names import Words, article, spoken
+from urform.languages.naming.names import Words, article, spoken
 from urform.languages.typescript.expressions import text_literal
 from urform.languages.typescript.names import Names
 from urform.languages.typescript.products import declared_parameters, parameters

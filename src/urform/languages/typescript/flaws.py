@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from urform.languages.flaws import Rewrite, Spelled, Table
-from urform.languages.names import camel
+from urform.languages.naming.names import camel
+from urform.languages.rendering.flaws import Rewrite, Spelled, Table
 from urform.languages.typescript.builders import BuilderNames
 from urform.languages.typescript.families import member_type
 from urform.plan.model import Flaw

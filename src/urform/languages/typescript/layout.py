@@ -8,9 +8,9 @@ from __future__ import annotations
 import re
 from functools import lru_cache
 
-from urform.languages.documents import LINE, SOFT, Doc, Group, Indent, Page, commas
-from urform.languages.layout import columns
-from urform.languages.signs import elements_of, outside
+from urform.languages.layout.documents import LINE, SOFT, Doc, Group, Indent, Page, commas
+from urform.languages.layout.engine import columns
+from urform.languages.layout.signs import elements_of, outside
 from urform.languages.typescript.breaking import (
     LOGICAL,
     STYLE,

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT
-from urform.languages.names import Words
+from urform.languages.naming.names import Words
 from urform.languages.typescript.builders import BuilderNames
 from urform.languages.typescript.expressions import client_name, listed, text_literal
 from urform.languages.typescript.families import member_type, role_name

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.languages.names import beside, camel, pascal, spoken
+from urform.languages.naming.names import beside, camel, pascal, spoken
 from urform.languages.typescript.expressions import listed, text_literal
 from urform.plan.model import Field, Pool, Product, Prototype
 

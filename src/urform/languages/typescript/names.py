@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from copy import copy
 
-from urform.languages.names import Words, camel, pascal, screaming, snake
+from urform.languages.naming.names import Words, camel, pascal, screaming, snake
 
 KEYWORDS = frozenset(
     (

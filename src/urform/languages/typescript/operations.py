@@ -6,8 +6,8 @@ import re
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from urform.languages.modules import Module
-from urform.languages.names import camel, snake
+from urform.languages.naming.modules import Module
+from urform.languages.naming.names import camel, snake
 from urform.languages.target import File, Stub
 from urform.languages.typescript.products import operation_function, operation_view, types_in
 from urform.plan.model import Operation, Product

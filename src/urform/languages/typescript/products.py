@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import ChoiceType, Collection, ListOf, MapOf, ProductType, SetOf, Type
-from urform.languages.names import article, camel, snake
+from urform.languages.naming.names import article, camel, snake
 from urform.languages.typescript.expressions import SCALARS, listed, text_literal
 from urform.languages.typescript.plain import plainly
 from urform.plan.model import Field, Operation, Product, Selection

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
 
-from urform.languages.comments import plain, wrapped
-from urform.languages.names import snake
-from urform.languages.scope import Scope, helpers_of, parameters_of_makers
+from urform.languages.naming.names import snake
+from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
+from urform.languages.rendering.comments import plain, wrapped
+from urform.languages.rendering.templates import support_file
 from urform.languages.target import File, Held, Piece, TestAddress
-from urform.languages.templates import support_file
 from urform.languages.typescript.breaking import STYLE
 from urform.languages.typescript.emitter import HERE, Emitter, identifiers
 from urform.languages.typescript.expressions import Expressions, client_name, text_literal, witness_name

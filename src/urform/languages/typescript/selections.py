@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.decisions import fields_of
 from urform.declaration.types import ChoiceType, Type
-from urform.languages.names import article, pascal
+from urform.languages.naming.names import article, pascal
 from urform.languages.typescript.conditions import condition_text
 from urform.languages.typescript.expressions import guard_name, text_literal
 from urform.languages.typescript.factories import made_of

@@ -10,7 +10,6 @@ from collections.abc import Iterator, Sequence
 from functools import cached_property
 from pathlib import Path
 
-from urform.languages.rounds import Round, to_the_end
 from urform.languages.target import (
     SECONDS_A_TEST,
     Emission,
@@ -25,6 +24,7 @@ from urform.languages.target import (
     Tried,
     Watch,
 )
+from urform.languages.testing.rounds import Round, to_the_end
 
 PACKAGES = {"typescript": "7.0.2", "@types/node": "26.6.6"}
 OLDEST = 20  # of node

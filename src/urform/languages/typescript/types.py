@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import re
 
-from urform.languages.documents import LINE, SOFT, Doc, Group, IfBroken, Indent, commas
-from urform.languages.signs import elements_of
+from urform.languages.layout.documents import LINE, SOFT, Doc, Group, IfBroken, Indent, commas
+from urform.languages.layout.signs import elements_of
 
 COMMA = IfBroken(",")
 

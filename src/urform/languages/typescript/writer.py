@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection, ListOf, MapOf, Type
-from urform.languages.names import camel
-from urform.languages.scope import Scope, respelt
+from urform.languages.naming.names import camel
+from urform.languages.naming.scope import Scope, respelt
 from urform.languages.typescript.expressions import text_literal
 from urform.languages.typescript.factories import maker_of
 from urform.languages.typescript.making_proof import MakingWriter

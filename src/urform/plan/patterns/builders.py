@@ -19,8 +19,9 @@ from urform.plan.patterns.fields import change_inside
 from urform.plan.patterns.holding import cases_of_adder, inner_held
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
+from urform.plan.sizes import sized
 from urform.plan.steps import ChangeHeld, Equal, FieldAbsent, FieldIs, Hold, Make, Set
-from urform.plan.witnesses import Witnesses, operand_of, sized
+from urform.plan.witnesses import Witnesses, operand_of
 
 Given = Mapping[str, Operand]
 

@@ -8,7 +8,8 @@ from dataclasses import replace
 from urform.declaration.model import Declaration
 from urform.declaration.problems import Problems
 from urform.declaration.types import Collection, ProductType, Type
-from urform.declaration.values import Boolean, Integer, Made, Real, Text, ValueReader
+from urform.declaration.value_reader import ValueReader
+from urform.declaration.values import Boolean, Integer, Made, Real, Text
 from urform.plan.cloning import clone_differs, field_differs
 from urform.plan.fault import Fault, flaw_fault, only_one
 from urform.plan.making_steps import Clone, CloneEach, Narrow, SameObject, Take

@@ -17,9 +17,9 @@ from urform.declaration.decisions import (
 from urform.declaration.evaluation import Asked, Seen, evaluation
 from urform.declaration.model import Declaration
 from urform.declaration.problems import Problems
-from urform.declaration.selection import Choosing, Deciding, Outcome, Refusal, deciding
+from urform.declaration.selection import Choosing, Deciding, Outcome, Refusal, deciding, parameters
 from urform.declaration.types import Collection
-from urform.declaration.values import ValueReader, parameters
+from urform.declaration.value_reader import ValueReader
 from urform.plan.convert import plan_field
 from urform.plan.fault import Fault, selection_of, with_making
 from urform.plan.making_steps import HiddenConstructor, Select, SelectFails, SelectNothing

@@ -17,8 +17,8 @@ from dataclasses import dataclass
 from functools import cache, lru_cache
 from itertools import chain
 
-from urform.languages.columns import TAB, aligned, keys_in_columns
-from urform.languages.signs import cut, elements_of, last_brackets, links, outside
+from urform.languages.layout.columns import TAB, aligned, keys_in_columns
+from urform.languages.layout.signs import cut, elements_of, last_brackets, links, outside
 
 NO_BREAK = "\x02"  # at the start of a line: it is laid out already
 

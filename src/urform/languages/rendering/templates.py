@@ -12,8 +12,8 @@ from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from urform.languages.columns import TAB
-from urform.languages.flaws import Flaws
+from urform.languages.layout.columns import TAB
+from urform.languages.rendering.flaws import Flaws
 
 if TYPE_CHECKING:
     import jinja2

@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Sequence
 
-from urform.languages.signs import CLOSING, PAIRS, signs
+from urform.languages.layout.signs import CLOSING, PAIRS, signs
 
 TAB = "\x01"  # ends a cell of an aligned column; never part of a literal or comment, which escape controls
 SECTION = "\x05"  # a line that only ends the columns before it
