@@ -34,10 +34,11 @@ def identifiers(target: str) -> list[str]:
 
 
 def types(target: str) -> list[str]:
-    """Those of them that are types, as a declaration would write them."""
+    """The same as products would be called, types of that code first: variables are called after products."""
     folder = LANGUAGES / target
-    found = {word for path in _written(folder) for word in _words_in(path) if _TYPE.fullmatch(word)}
-    return sorted({pascal(word).lower(): pascal(word) for word in sorted(found)}.values())
+    found = sorted({word for path in _written(folder) for word in _words_in(path) if _TYPE.fullmatch(word)})
+    others = [word for word in map(pascal, identifiers(target)) if _TYPE.fullmatch(word)]
+    return sorted({word.lower(): word for word in [*others, *found]}.values())
 
 
 def _written(folder: Path) -> list[Path]:
@@ -76,6 +77,9 @@ def declared(words: Sequence[str]) -> Data:
     return {"urform": 1, "name": "identifiers", "products": products, "families": families}
 
 
+TURNS = 8  # until each word was used in every way
+
+
 def declared_types(words: Sequence[str], turn: int = 0) -> Data:
     """A declaration that uses each word as a product with operations, as a choice, a kind or a family, in turn."""
     products: Data = {"PartOfAll": {"variants": {"NearOfAll": {}, "FarOfAll": {}}}}
@@ -87,14 +91,14 @@ def declared_types(words: Sequence[str], turn: int = 0) -> Data:
             choices[word] = {"values": ["one", "two"]}
         elif number % 4 == 1:
             kinds[word] = {"optional": {f"own_{number}": "list<text>"}}
-        elif number % 8 == 2:
+        elif number % TURNS == 2:
             families[word] = {
                 "makes": {"part": "PartOfAll"},
                 "members": {"One": {"part": "NearOfAll"}, "Two": {"part": "FarOfAll"}},
                 "stand_in": True,
             }
         else:
-            products[word] = _speaking(mutable=number % 8 == 3)
+            products[word] = _speaking(mutable=number % 4 == 3)
     fields = {f"chosen_{number}": choice for number, choice in enumerate(choices)}
     products["ChoosingAll"] = {"optional": fields, "builder": {}}
     registry = {"form": "registry"}

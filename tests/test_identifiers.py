@@ -9,7 +9,7 @@ import yaml
 
 from tests.conftest import BUILT_IN, TRY_ALL, part_of_today
 from tests.data import Data
-from tests.identifiers import CHUNK, declared, declared_types, identifiers, one_of_each, types
+from tests.identifiers import CHUNK, TURNS, declared, declared_types, identifiers, one_of_each, types
 from tests.targets import Strictly
 from urform.declaration import read
 from urform.languages import target
@@ -36,7 +36,8 @@ def test_every_identifier_can_be_declared(target_name: str, tmp_path: Path) -> N
 @pytest.mark.slow
 def test_every_type_can_be_declared(target_name: str, tmp_path: Path) -> None:
     """As a product, a kind, a choice or a family."""
-    assert_all_verify(target_name, declared_types(of_today(types(target_name), 3)), tmp_path)
+    words = of_today(types(target_name), 11)
+    assert_all_verify(target_name, declared_types(words, part_of_today(TURNS)), tmp_path)
 
 
 def of_today(words: list[str], parts: int) -> list[str]:

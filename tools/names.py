@@ -24,7 +24,7 @@ sys.path.insert(0, str(Path(__file__).parent.parent))
 
 from tests.batches import complaints, plan_of
 from tests.data import Data
-from tests.identifiers import declared, declared_types, identifiers, one_of_each, types
+from tests.identifiers import TURNS, declared, declared_types, identifiers, one_of_each, types
 from tests.targets import Project, Strictly
 
 from urform.declaration.shape import LOWER_SNAKE
@@ -84,7 +84,7 @@ def sweep_members(name: str) -> Iterator[str]:
 
 
 def sweep_types(name: str) -> Iterator[str]:
-    for turn in range(4):
+    for turn in range(TURNS):
         for chunk in chunks(type_names(), CHUNK):
             yield from told(declared_types(chunk, turn), name)
 

@@ -17,7 +17,7 @@ from urform.languages.cpp.names import Names
 from urform.languages.cpp.operations import operations_file
 from urform.languages.cpp.products import product_view
 from urform.languages.naming.modules import Module, modules
-from urform.languages.naming.names import snake
+from urform.languages.naming.names import of_family, snake
 from urform.languages.rendering.comments import plain, wrapped
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
@@ -368,7 +368,7 @@ def _generated_by(making: Making) -> Iterator[str]:
             yield f"{product}Pool"
         case Family(name):
             members = (*making.members, *([making.stand_in] if making.stand_in else []))
-            yield from (f"{member.name}{name}" for member in members)
+            yield from (of_family(member.name, name) for member in members)
 
 
 def _files(plan: Plan) -> frozenset[str]:

@@ -10,7 +10,7 @@ from urform.declaration.values import Value
 from urform.languages.cpp.expressions import text_literal
 from urform.languages.cpp.members import moved
 from urform.languages.cpp.names import METHODS
-from urform.languages.naming.names import snake, spoken, with_article
+from urform.languages.naming.names import of_family, snake, spoken, with_article
 from urform.plan.model import Family, Member, Part, Product, Role
 
 if TYPE_CHECKING:
@@ -27,7 +27,7 @@ def role_name(name: str) -> str:
 
 def member_type(emitter: Emitter, family: Family, member: str) -> str:
     """`IceOutfit`."""
-    return emitter.names.derived(member, emitter.names.derived(family.name, ""))
+    return of_family(emitter.names.derived(member, ""), emitter.names.derived(family.name, ""))
 
 
 def family_view(emitter: Emitter, family: Family) -> View:

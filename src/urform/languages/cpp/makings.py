@@ -11,7 +11,7 @@ from urform.languages.cpp.builders import builder_view
 from urform.languages.cpp.copies import duplicating
 from urform.languages.cpp.factories import factory_view
 from urform.languages.cpp.members import moved
-from urform.languages.naming.names import snake, spoken, with_article
+from urform.languages.naming.names import STORE_NAMES, beside, snake, spoken, with_article
 from urform.plan.model import Factory, Pool, Product, Prototype
 
 if TYPE_CHECKING:
@@ -66,7 +66,7 @@ def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> View
         "owner": product.name,
         "held": owned,
         "made": emitter.code.made(product),
-        "local": emitter.names.local(spoken(product.name).replace(" ", "_")),
+        "local": beside(emitter.names.local(snake(product.name)), STORE_NAMES),
         "of_held": f"found->second{'->' if product.abstract else '.'}{method}()"
         if method
         else "found->second",

@@ -52,10 +52,10 @@ class Go(Target):
 
     def _emitter(self, plan: Plan) -> Emitter:
         from urform.languages.go.emitter import Emitter
-        from urform.languages.go.names import KEYWORDS, PACKAGES, PREDECLARED
+        from urform.languages.go.names import RESERVED_FOR_PACKAGES
 
         package = plan.name.replace("_", "")
-        if package in KEYWORDS | PREDECLARED | PACKAGES | {"main", "init", "is", "t", "err", "made", "held"}:
+        if package in RESERVED_FOR_PACKAGES:
             package += "_"
         otherwise = f"{plan.name.replace('_', '-')}.example/{package}"
         return Emitter(plan, self.setting(plan, "module", otherwise), package)

@@ -14,7 +14,7 @@ from urform.languages.go.flaws import TABLE, spelling
 from urform.languages.go.makings import making_files
 from urform.languages.go.names import Names
 from urform.languages.layout.engine import Style, lay_out
-from urform.languages.naming.names import camel, pascal, snake
+from urform.languages.naming.names import camel, of_family, pascal, snake
 from urform.languages.rendering.comments import plain, wrapped
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
@@ -300,7 +300,7 @@ def _generated_by(making: Making) -> Iterator[str]:
         case Family(name):
             yield f"{name}For"
             members = (*making.members, *([making.stand_in] if making.stand_in else []))
-            yield from (f"{member.name}{name}" for member in members)
+            yield from (of_family(member.name, name) for member in members)
 
 
 def _generated_files(plan: Plan) -> frozenset[str]:

@@ -10,7 +10,7 @@ from urform.declaration.values import Value
 from urform.languages.go.expressions import options_type, text_literal
 from urform.languages.go.factories import result_type
 from urform.languages.go.names import Names
-from urform.languages.naming.names import Words, pascal, spoken, with_article
+from urform.languages.naming.names import Words, of_family, pascal, spoken, with_article
 from urform.plan.model import Family, Field, Member, Part, Product, Role
 
 ROLES = Words({"Asked"})
@@ -47,7 +47,7 @@ def role_of(name: str) -> str:
 
 def member_type(names: Names, family: Family, member: str) -> str:
     """`IceOutfit`."""
-    return f"{member}{names.type(family.name)}"
+    return of_family(member, names.type(family.name))
 
 
 def role_fails(emitter: Emitter, family: Family, role: Role) -> bool:

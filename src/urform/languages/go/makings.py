@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from urform.languages.go.builders import builder_text
 from urform.languages.go.selections import selection_text
 from urform.languages.layout.columns import TAB
-from urform.languages.naming.names import camel, spoken
+from urform.languages.naming.names import STORE_NAMES, beside, camel, spoken
 from urform.plan.model import Pool, Product, Prototype
 
 if TYPE_CHECKING:
@@ -43,7 +43,7 @@ def pool_receiver(names: Names, pool: Pool) -> str:
 
 def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
     type_ = emitter.names.type(product.name)
-    variable = emitter.names.local(camel(product.name))
+    variable = beside(emitter.names.local(camel(product.name)), STORE_NAMES)
     elided = "" if product.abstract else f"&{type_}"  # the literal of the map tells the type
     return emitter.templates.render(
         "exemplars",

@@ -52,6 +52,11 @@ TEST_HELPERS = frozenset(
     "succeeds refuses is alike isGiven anyOf disturb repeated unfailing as isA typesOf until within together".split()
 )
 
+# What a package cannot be called, for tests import it beside these names.
+RESERVED_FOR_PACKAGES = (
+    KEYWORDS | PREDECLARED | PACKAGES | TEST_HELPERS | {"main", "init", "t", "err", "made", "held"}
+)
+
 
 class Names:
     """The names of one plan; generated ones come first, declared ones that meet them are escaped."""

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.languages.java.expressions import PRIMITIVES
 from urform.languages.java.names import Names
-from urform.languages.naming.names import Words, article, camel, pascal
+from urform.languages.naming.names import Words, article, beside, camel, pascal
 from urform.plan.model import Builder, Field, Product
 
 if TYPE_CHECKING:
@@ -45,7 +45,7 @@ def builder_text(emitter: Emitter, product: Product) -> str:
     names = BuilderNames(emitter.names, product, builder)
     type_ = emitter.names.type(product.name)
     required = list(product.required)
-    variable = emitter.names.member(camel(product.name))
+    variable = beside(emitter.names.member(camel(product.name)), ("builder",))
     variable += "_" if variable == "builder" else ""
     asked = "".join(f'.unless("{f.name}", {emitter.names.member(f.name)})' for f in required)
     arguments = [

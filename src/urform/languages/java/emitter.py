@@ -15,7 +15,7 @@ from urform.languages.java.flaws import TABLE, spelling
 from urform.languages.java.makings import making_sources
 from urform.languages.java.names import IMPORTS, Names
 from urform.languages.layout.engine import Style, lay_out
-from urform.languages.naming.names import article, beside, pascal
+from urform.languages.naming.names import article, beside, of_family, pascal
 from urform.languages.rendering.comments import plain, wrapped
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
@@ -175,7 +175,8 @@ class Emitter:
     def settled(self, product: Product, field: Field) -> bool:
         """Whether options hold a primitive default from the beginning, as there are no kinds that have another one."""
         alone = product.base is None and not product.variants and not self.hidden(product)
-        return alone and field.type in PRIMITIVES and self.default(field) is not None
+        defaulted = self.default(field) is not None and not field.may_be_absent
+        return alone and defaulted and field.type in PRIMITIVES
 
     def widens(self, product: Product) -> bool:
         """Whether a variant has options beside those of its base, and takes either."""
@@ -386,5 +387,5 @@ def _generated_types(plan: Plan) -> frozenset[str]:
                 names.add(f"{product}Pool")
             case Family(name):
                 members = (*making.members, *([making.stand_in] if making.stand_in else []))
-                names |= {f"{member.name}{name}" for member in members}
+                names |= {of_family(member.name, name) for member in members}
     return frozenset(names)

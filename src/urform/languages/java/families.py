@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from urform.declaration.values import Value
 from urform.languages.java.expressions import text_literal
 from urform.languages.java.names import Names
-from urform.languages.naming.names import Words, article, spoken
+from urform.languages.naming.names import Words, article, of_family, spoken
 from urform.plan.model import Family, Member, Part, Product, Role
 
 ROLES = Words({"asked"})
@@ -39,7 +39,7 @@ def role_name(names: Names, role: Role) -> str:
 
 def member_type(names: Names, family: Family, member: str) -> str:
     """`IceOutfit`."""
-    return f"{member}{names.type(family.name)}"
+    return of_family(member, names.type(family.name))
 
 
 def _view(emitter: Emitter, family: Family) -> dict[str, object]:

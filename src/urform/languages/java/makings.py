@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from urform.languages.naming.names import article, beside, camel, spoken
+from urform.languages.naming.names import STORE_NAMES, article, beside, camel, spoken
 from urform.plan.model import Pool, Product, Prototype
 
 if TYPE_CHECKING:
@@ -31,7 +31,7 @@ def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
             "type": emitter.names.type(product.name),
             "owner": product.name,
             "plural": f"{spoken(product.name)}s",
-            "variable": emitter.names.member(camel(product.name)),
+            "variable": beside(emitter.names.member(camel(product.name)), STORE_NAMES),
             "held": [{"name": e.name, "made": emitter.code.value(e.product)} for e in prototype.exemplars],
         },
     )

@@ -63,6 +63,21 @@ def beside(name: str, declared: Iterable[str]) -> str:
     return Words(declared).escape(name)
 
 
+# What the names of types end with that some target derives from a product's.
+ENDINGS = frozenset(
+    "Builder Creator CreatorFor Exemplars Fields For Given Key Kind Maker Object Of Operations Options Pool Registry Test".split()
+)
+
+
+def of_family(member: str, type_: str) -> str:
+    """`IceOutfit`: the type of a member. In a family that is called like an ending, `IceOptions` may be those of Ice."""
+    return f"{member}{type_}{'_' if type_ in ENDINGS else ''}"
+
+
+# What stands beside the product that a store of exemplars is given.
+STORE_NAMES = frozenset("name held kept exemplar self".split())
+
+
 def unique(name: str, taken: Container[str], again: str) -> str:
     """A name that no other has yet: `again` is added as often as need be."""
     while name in taken:

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.declaration.values import Entries, Value
-from urform.languages.naming.names import Words, article, spoken
+from urform.languages.naming.names import Words, article, beside, spoken
 from urform.languages.python.names import Names
 from urform.plan.model import Builder, Field, Product
 
@@ -49,7 +49,7 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
             return f'self._given.get("{emitter.names.field(field.name)}")'
         return f"self.{names.setter(field)}"
 
-    variable = emitter.names.parameter(emitter.names.function(product.name))
+    variable = beside(emitter.names.parameter(emitter.names.function(product.name)), ("builder",))
     variable += "_" if variable in ("builder", "cls") else ""
     return emitter.templates.render(
         template,

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator
 from functools import cached_property
 
 from urform.languages.naming.modules import Module, modules
-from urform.languages.naming.names import snake
+from urform.languages.naming.names import of_family, snake
 from urform.languages.python.builders import builder_text
 from urform.languages.python.expressions import Expressions, text_literal
 from urform.languages.python.factories import factory_text, fields_text
@@ -232,7 +232,7 @@ def _generated_types(plan: Plan) -> frozenset[str]:
                 names |= {f"{variant}Creator" for variant in kinds.values()} if form == "creators" else set()
             case Family(name):
                 members = (*making.members, *([making.stand_in] if making.stand_in else []))
-                names |= {f"{member.name}{name}" for member in members}
+                names |= {of_family(member.name, name) for member in members}
             case Builder() | Prototype() | Pool():
                 names |= {f"{making.product}{ending}" for ending in endings[type(making)]}
     return frozenset(names)

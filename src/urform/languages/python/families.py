@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.languages.naming.names import Words, article, spoken
+from urform.languages.naming.names import Words, article, of_family, spoken
 from urform.languages.python.expressions import text_literal
 from urform.languages.python.names import Names
 from urform.plan.model import Family, Member, Part, Product, Role
@@ -34,7 +34,7 @@ def role_name(names: Names, role: Role) -> str:
 
 def member_type(names: Names, family: Family, member: str) -> str:
     """`IceOutfit`."""
-    return f"{member}{names.type(family.name)}"
+    return of_family(member, names.type(family.name))
 
 
 def _view(emitter: Emitter, family: Family) -> View:

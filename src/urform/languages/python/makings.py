@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.languages.naming.names import beside, spoken
+from urform.languages.naming.names import STORE_NAMES, beside, spoken
 from urform.plan.model import Pool, Product, Prototype
 
 if TYPE_CHECKING:
@@ -22,7 +22,7 @@ def exemplars_text(emitter: Emitter, product: Product, prototype: Prototype) -> 
             "stem": emitter.names.stem(product.name),
             "owner": product.name,
             "plural": f"{spoken(product.name)}s",
-            "variable": emitter.names.parameter(emitter.names.function(product.name)),
+            "variable": beside(emitter.names.parameter(emitter.names.function(product.name)), STORE_NAMES),
             "held": held,
         },
     )

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from urform.declaration.types import MapOf, ProductType, Type
-from urform.languages.naming.names import snake
+from urform.languages.naming.names import of_family, snake
 from urform.languages.rendering.comments import plain, wrapped
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
@@ -398,7 +398,7 @@ def _generated_by(making: Making) -> Iterator[str]:
             yield f"{product}Exemplars"
         case Family(name):
             members = (*making.members, *([making.stand_in] if making.stand_in else []))
-            yield from (f"{member.name}{name}" for member in members)
+            yield from (of_family(member.name, name) for member in members)
 
 
 def _generated_files(plan: Plan) -> frozenset[str]:

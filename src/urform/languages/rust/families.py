@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import ProductType
 from urform.declaration.values import Value
-from urform.languages.naming.names import snake, spoken, with_article
+from urform.languages.naming.names import of_family, snake, spoken, with_article
 from urform.languages.rust.expressions import text_literal
 from urform.languages.rust.factories import SAID, creation, looked_up
 from urform.languages.rust.names import METHODS
@@ -40,7 +40,7 @@ def role_name(name: str) -> str:
 
 def member_type(emitter: Emitter, family: Family, member: str) -> str:
     """`IceOutfit`."""
-    return emitter.names.derived(member, emitter.names.derived(family.name, ""))
+    return of_family(emitter.names.derived(member, ""), emitter.names.derived(family.name, ""))
 
 
 def lookup_name(family: str) -> str:

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT
-from urform.languages.naming.names import spoken, with_article
+from urform.languages.naming.names import STORE_NAMES, beside, snake, spoken, with_article
 from urform.languages.rust.builders import builder_text
 from urform.languages.rust.copies import duplicating
 from urform.languages.rust.factories import factory_text
@@ -40,7 +40,7 @@ def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
     from urform.declaration.types import ProductType
 
     type_ = emitter.names.type(product.name)
-    local = emitter.names.local(spoken(product.name).replace(" ", "_"))
+    local = beside(emitter.names.local(snake(product.name)), STORE_NAMES)
     held = [
         {"name": e.name, "made": emitter.code.value(e.product, ProductType(product.name))}
         for e in prototype.exemplars
@@ -54,7 +54,7 @@ def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
             "held": emitter.held(product),
             "borrowed": emitter.code.borrowed(ProductType(product.name)),
             "owner": product.name,
-            "local": local if local not in ("self", "name") else f"the_{local}",
+            "local": local,
             "exemplars": held,
             "clone": duplicating(emitter, product),
             "given_clone": "boxed_clone"

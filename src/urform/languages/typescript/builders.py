@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
-from urform.languages.naming.names import Words, article, camel, pascal
+from urform.languages.naming.names import Words, article, beside, camel, pascal
 from urform.languages.typescript.names import STATICS, Names
 from urform.plan.model import Builder, Field, Product
 
@@ -41,7 +41,7 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
     """The builder of a product."""
     names = BuilderNames(emitter.names, product, builder)
     type_ = emitter.names.type(product.name)
-    variable = emitter.names.parameter(camel(product.name))
+    variable = beside(emitter.names.parameter(camel(product.name)), ("builder",))
     return emitter.templates.render(
         "builder",
         product.name,

@@ -8,7 +8,7 @@ from functools import cached_property, lru_cache
 from pathlib import Path
 
 from urform.languages.naming.modules import Module, modules
-from urform.languages.naming.names import camel, snake
+from urform.languages.naming.names import camel, of_family, snake
 from urform.languages.rendering.comments import plain, wrapped
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
@@ -309,7 +309,7 @@ def _generated_types(plan: Plan) -> frozenset[str]:
                 names |= {f"{variant}Creator" for variant in kinds.values()} if form == "creators" else set()
             case Family(name):
                 members = (*making.members, *([making.stand_in] if making.stand_in else []))
-                names |= {f"{member.name}{name}" for member in members}
+                names |= {of_family(member.name, name) for member in members}
             case Builder() | Prototype() | Pool():
                 names |= {f"{making.product}{ending}" for ending in endings[type(making)]}
             case Selection():

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.languages.naming.names import Words, article, spoken
+from urform.languages.naming.names import Words, article, of_family, spoken
 from urform.languages.typescript.expressions import text_literal
 from urform.languages.typescript.names import Names
 from urform.languages.typescript.products import declared_parameters, parameters
@@ -35,7 +35,7 @@ def role_name(names: Names, role: Role) -> str:
 
 def member_type(names: Names, family: Family, member: str) -> str:
     """`IceOutfit`."""
-    return f"{member}{names.type(family.name)}"
+    return of_family(member, names.type(family.name))
 
 
 def _view(emitter: Emitter, family: Family) -> View:

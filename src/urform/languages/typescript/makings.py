@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.languages.naming.names import beside, camel, pascal, spoken
+from urform.languages.naming.names import STORE_NAMES, beside, camel, pascal, spoken
 from urform.languages.typescript.expressions import listed, text_literal
 from urform.plan.model import Field, Pool, Product, Prototype
 
@@ -25,7 +25,7 @@ def exemplars_text(emitter: Emitter, product: Product, prototype: Prototype) -> 
             "stem": emitter.names.stem(product.name),
             "owner": product.name,
             "plural": f"{spoken(product.name)}s",
-            "variable": emitter.names.parameter(camel(product.name)),
+            "variable": beside(emitter.names.parameter(camel(product.name)), STORE_NAMES),
             "held": [
                 {"name": text_literal(e.name), "made": emitter.code.value(e.product)}
                 for e in prototype.exemplars
