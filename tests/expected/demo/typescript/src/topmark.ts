@@ -47,11 +47,9 @@ export type TopmarkMaker = (shape: string) => Topmark;
 export class TopmarkPool {
   readonly #maker: TopmarkMaker;
   readonly #held = new Map<string, WeakRef<Topmark>>();
-  readonly #released = new FinalizationRegistry<string>((shape) => {
-    if (this.#held.get(shape)?.deref() === undefined) {
-      this.#held.delete(shape);
-    }
-  });
+  readonly #released = new FinalizationRegistry<string>((shape) =>
+    this.#forget(shape),
+  );
   readonly #making = new Set<string>();
   #made = 0;
   #reused = 0;
@@ -72,6 +70,12 @@ export class TopmarkPool {
       return held;
     }
     return this.#make(shape);
+  }
+
+  #forget(shape: string): void {
+    if (this.#held.get(shape)?.deref() === undefined) {
+      this.#held.delete(shape);
+    }
   }
 
   #make(shape: string): Topmark {
