@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.conftest import DEMO, HALF_IDS, HALF_OF_TODAY, STARTER, emitted, planned
+from tests.conftest import DEMO, SOME_IDS, SOME_OF_TODAY, STARTER, emitted, planned
 from tests.targets import Strictly
 from urform.languages import known_targets, target
 from urform.output.writing import write_project
@@ -53,7 +53,7 @@ def ran(valid: Path, name: str, folder: Path) -> str:
 
 
 @pytest.mark.toolchain
-@pytest.mark.parametrize(("path", "name"), HALF_OF_TODAY, ids=HALF_IDS)
+@pytest.mark.parametrize(("path", "name"), SOME_OF_TODAY, ids=SOME_IDS)
 def test_it_runs(path: Path, name: str, tmp_path: Path, expected: Callable[[str, str], None]) -> None:
     """With a title for each scene; what it says of the demo is kept."""
     titles = [scene.title for scene in scenes(planned(path)[0])]

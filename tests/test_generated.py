@@ -12,7 +12,7 @@ from pathlib import Path
 import pytest
 import yaml
 
-from tests.conftest import DEMO, HALF_IDS, HALF_OF_TODAY, STARTER, emitted, planned
+from tests.conftest import DEMO, SOME_IDS, SOME_OF_TODAY, STARTER, emitted, planned
 from tests.targets import Strictly, tools
 from urform.languages import known_targets, target
 from urform.languages.target import Emission, File, Trial
@@ -93,7 +93,7 @@ def test_every_fixture_verifies_in_every_target(valid: Path, tmp_path: Path) -> 
 
 
 @pytest.mark.toolchain
-@pytest.mark.parametrize(("path", "name"), HALF_OF_TODAY, ids=HALF_IDS)
+@pytest.mark.parametrize(("path", "name"), SOME_OF_TODAY, ids=SOME_IDS)
 def test_formatters_and_checkers_have_nothing_to_say(path: Path, name: str, tmp_path: Path) -> None:
     """Of sources, tests and the walk-through, which is asked for."""
     example = target(name).example(planned(path)[0])

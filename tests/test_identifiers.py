@@ -29,7 +29,7 @@ def test_many_are_found(name: str) -> None:
 @pytest.mark.slow
 def test_every_identifier_can_be_declared(target_name: str, tmp_path: Path) -> None:
     """As a field, an element, an operation, a parameter, a role, a part of a key, a preset, an exemplar and a key."""
-    assert_all_verify(target_name, declared(of_today(identifiers(target_name), 6)), tmp_path)
+    assert_all_verify(target_name, declared(of_today(identifiers(target_name), 8)), tmp_path)
 
 
 @pytest.mark.toolchain
