@@ -51,9 +51,7 @@ FIELD = Record(
         ),
         **LIMIT_KEYS,
         "each": Key(
-            Record(
-                "limits of each element", LIMIT_KEYS, doc="Limits on each element, or each value of a map."
-            )
+            Record("set of limits", LIMIT_KEYS, doc="Limits on each element, or each value of a map.")
         ),
         "default": Key(AnyValue(doc="What the field has when it is not given; optional fields only.")),
         "doc": Key(DOC),
@@ -83,7 +81,7 @@ OPERATION = Record(
 
 UNKNOWN = Either(
     scalar=Words("error, nothing or {use: …}", words=("error", "nothing")),
-    mapping=Record("a replacement", {"use": Key(UPPER_NAME, required=True)}),
+    mapping=Record("replacement", {"use": Key(UPPER_NAME, required=True)}),
     doc="What a key that names nothing gives: error, nothing, or {use: NAME}.",
 )
 
@@ -185,7 +183,7 @@ PRODUCT = Record(
 
 ROLE_VALUE = Either(
     scalar=UPPER_NAME,
-    mapping=Record("a product and values", {"use": Key(UPPER_NAME, required=True), "with": Key(VALUES)}),
+    mapping=Record("product with values", {"use": Key(UPPER_NAME, required=True), "with": Key(VALUES)}),
 )
 
 FAMILY = Record(

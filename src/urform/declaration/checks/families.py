@@ -80,7 +80,7 @@ def _part(
     problems: Problems,
 ) -> None:
     asked = made_for(role)
-    if asked is None:
+    if asked is None or not part.use.name:  # the latter is told as a missing key
         return
     base = declaration.products[asked]
     product = declaration.products.get(part.use.name)

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 
-from urform.declaration.types import MapOf, ProductType, Type
+from urform.declaration.types import REAL, MapOf, ProductType, Type, innermost
 from urform.languages.naming.names import of_family, snake
 from urform.languages.rendering.comments import plain, wrapped
 from urform.languages.rendering.flaws import Flaws
@@ -135,7 +135,8 @@ class Emitter:
             parts = [abstract_text(self, base) if base.abstract else product_text(self, base)]
             parts += [product_text(self, variant) for variant in variants]
             parts += list(making_texts(self, base))
-            yield self._file(base.name, "\n".join(part.strip("\n") + "\n" for part in parts))
+            code = "\n".join(part.strip("\n") + "\n" for part in parts)
+            yield self._file(base.name, code, (base, *variants))
             yield from operations_file(self, base, variants)
         for family in self.plan.families:
             yield self._file(family.name, family_text(self, family))
@@ -149,7 +150,7 @@ class Emitter:
                         if self._is_first(product, family.name)
                     )
                 )
-                yield self._file(f"{snake(family.name)}_stand_in", text)
+                yield self._file(f"{snake(family.name)}_stand_in", text, family.stand_ins)
 
     def _is_first(self, product: Product, family: str) -> bool:
         """Whether no earlier family has the same stand-in."""
@@ -213,22 +214,23 @@ class Emitter:
                 yield "approx_constant"
                 return
 
-    def _file(self, name: str, code: str) -> File:
-        return File(f"src/{self.names.file(name)}.rs", self.whole(code))
+    def _file(self, name: str, code: str, products: Iterable[Product] = ()) -> File:
+        return File(f"src/{self.names.file(name)}.rs", self.whole(code, products))
 
-    def whole(self, code: str) -> str:
-        """A source file: header, what its code uses, the code."""
+    def whole(self, code: str, products: Iterable[Product]) -> str:
+        """A source file of some products: header, what its code uses, the code."""
         laid_out = self.laid_out(code)
         bare = _NOT_CODE.sub('""', laid_out)
         words = set(_WORD.findall(bare))
         defined = set(_DEFINED.findall(bare))
-        return f"{self.header}{self._uses(words, defined, bare)}{laid_out}"
+        reals = any(innermost(field.type) == REAL for product in products for field in product.fields)
+        return f"{self.header}{self._uses(words, defined, bare, reals=reals)}{laid_out}"
 
-    def _uses(self, words: set[str], defined: set[str], bare: str) -> str:
+    def _uses(self, words: set[str], defined: set[str], bare: str, *, reals: bool) -> str:
         standard = standard_uses(words - defined, bare)
         own = sorted((set(_NAME.findall(bare)) & self._exported) - defined)
         values = [n for n in VALUES if re.search(rf"(?<![\w.])(?<!fn ){n}\(|_and\({n}\)", bare)]
-        if ".plain_zero()" in bare:
+        if reals and ".plain_zero()" in bare:  # an operation may be called so too
             values.insert(0, "PlainZero")
         lines = [
             *([used("crate::pools", ["Pool"])] if re.search(r"\bPool<", bare) else []),
