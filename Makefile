@@ -36,6 +36,7 @@ fuzz: $(VENV)/dev
 renew: $(VENV)/dev
 	$(BIN)/python -m pytest -n 2 --renew -m 'not toolchain'
 	$(BIN)/python -m pytest -n 2 --renew -k 'it_runs and fairway' tests/test_examples.py
+	$(BIN)/python -m tests.recordings
 
 benchmark: $(VENV)/dev
 	$(BIN)/python benchmarks/generating.py

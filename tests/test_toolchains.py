@@ -7,22 +7,15 @@ from pathlib import Path
 import pytest
 
 from tests.conftest import STARTER, emitted
-from tests.targets import tools
+from tests.recordings import changed
 from urform.languages import target
-from urform.languages.target import Emission, File, Ran, Trial, Tried
+from urform.languages.target import Emission, Ran, Trial, Tried
 from urform.languages.target import TestAddress as Address
 from urform.output.writing import write_project
 from urform.verification.processes import Processes
 
 CLAIM, OTHER = "answer/Buoy.chart_label", "answer/Beacon.chart_label"
 RUN = Processes().run
-
-
-def changed(name: str, how: str) -> File:
-    """The file in which the starter's Buoy answers, with another statement in its place."""
-    known = tools(name)
-    (file,) = [f for f in emitted(STARTER, name).files if known.answer in f.text and "test" not in f.path]
-    return File(file.path, file.text.replace(known.answer, known.wrong[how]))
 
 
 def address(emission: Emission, claim: str) -> Address:

@@ -137,7 +137,8 @@ def _tested(folder: Path, emission: Emission, run: Runner, seconds: float) -> Ra
         return Round(done, results, begun[-1] if begun else "")
 
     results, done = to_the_end(launch, seconds)
-    broke = "" if len(results) >= len(emission.tests) else (done.errors or done.output).strip()[-4000:]
+    whole = len(results) >= len(emission.tests) and (done.status in (0, 1) or done.late)
+    broke = "" if whole else (done.errors or done.output).strip()[-4000:]
     return Ran(tuple(_placed(results.values(), emission)), broke=broke)
 
 

@@ -123,10 +123,11 @@ class Javac(Toolchain):
             return Ran(
                 (), broke=(done.output + done.errors).strip()[-4000:] or "the launcher wrote no report"
             )
-        return Ran(
-            tuple(_results(report, seconds)),
-            broke="" if done.status in (0, 1) else done.errors.strip()[-4000:],
-        )
+        try:
+            results = tuple(_results(report, seconds))
+        except ElementTree.ParseError as error:
+            return Ran((), broke=f"the launcher's report is cut off: {error}")
+        return Ran(results, broke="" if done.status in (0, 1) else done.errors.strip()[-4000:])
 
     def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
         """The sound classes, and the driver of trials, each in a folder of its own."""

@@ -70,12 +70,15 @@ class Pytest(Toolchain):
                 return Round(done, {}, begun["name"] if begun and begun["name"] in files else "")
             try:
                 return Round(done, {result.name: result for result in _results(report)})
+            except ElementTree.ParseError:  # cut off, as where a disk is full
+                return Round(done, {})
             finally:
                 report.unlink()
 
         results, done = to_the_end(launch, seconds)
         said = (done.output + done.errors).strip()[-4000:] or "pytest wrote no report"
-        return Ran(tuple(results.values()), broke="" if done.status in (0, 1) else said)
+        whole = results and done.status in (0, 1)
+        return Ran(tuple(results.values()), broke="" if whole else said)
 
     def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
         """Nothing is compiled; but processes are forked, which some systems cannot."""

@@ -27,6 +27,7 @@ from urform.languages.testing.rounds import Round, to_the_end
 LEAST = (1, 83)
 BUILD, TRIALS = "urform-build", "urform-trials"  # folders of what a run, or trials, need
 ENVIRONMENT = {"RUST_BACKTRACE": "0", "RUSTFLAGS": "", "CARGO_TERM_COLOR": "never"}
+ENDED = (0, 101)  # what a program of tests ends with
 _SUMMARY = "\ntest result: "  # of a program that came to its end
 _VERSION = re.compile(r"rustc (\d+)\.(\d+)\.\d+")
 _CRATE = re.compile(r'^name = "(\w+)"', re.MULTILINE)
@@ -120,12 +121,14 @@ def commands(crate: str, programs: Mapping[str, str], *options: str) -> Iterator
 def _tested(folder: Path, emission: Emission, programs: Sequence[str], run: Runner, seconds: float) -> Ran:
     """The results of all tests."""
     results: dict[str, TestResult] = {}
-    said = ""
+    said, whole = "", True
     for program in programs:
         found, ended = _results_of(program, folder, run, seconds)
         results |= found
         said += (ended.errors or ended.output).strip()[-4000:]
-    return Ran(tuple(results.values()), broke="" if len(results) >= len(emission.tests) else said)
+        whole = whole and (ended.status in ENDED or ended.late)
+    whole = whole and len(results) >= len(emission.tests)
+    return Ran(tuple(results.values()), broke="" if whole else said)
 
 
 def _results_of(

@@ -95,6 +95,7 @@ class Node(Toolchain):
             compiled = self.compiled(folder, run, BUILD)
             if compiled.status != 0:
                 return Ran((), broke=(compiled.output + compiled.errors).strip()[-4000:])
+            build.mkdir(exist_ok=True)
             files = sorted(path.name for path in (build / "test").glob("*.test.js"))
             first = (SUPPORT / "begun.mjs").as_uri()
             imports = (
@@ -198,7 +199,8 @@ def _tested(folder: Path, emission: Emission, run: Runner, seconds: float) -> Ra
             [*command, *wanted, f"{BUILD}/all.mjs"], folder, {"NODE_OPTIONS": ""}, Watch(_MARK, seconds)
         )
         lines = done.output.splitlines()
-        found = {result.name: result for line in lines if line.startswith("{") and (result := _result(line))}
+        results = (_result(line) for line in lines if line.startswith("{"))
+        found = {result.name: result for result in results if result is not None}
         begun = [name for line in lines if (name := line.removeprefix("begun ")) != line]
         last = begun[-1] if begun and begun[-1] not in found else ""
         return Round(done, {name: each for name, each in found.items() if name not in without}, last)
@@ -223,9 +225,12 @@ def _linked(source: Path, into: Path) -> None:
             os.link(path, link)
 
 
-def _result(line: str) -> TestResult:
-    """One line of the reporter."""
-    told = json.loads(line)
+def _result(line: str) -> TestResult | None:
+    """One line of the reporter; None if it is cut off."""
+    try:
+        told = json.loads(line)
+    except ValueError:
+        return None
     if told["passed"] or told["skipped"]:
         return TestResult(
             told["name"], told["passed"] and not told["skipped"], told["skipped"], message=told["message"]
