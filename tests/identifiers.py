@@ -77,6 +77,7 @@ def declared(words: Sequence[str]) -> Data:
     return {"urform": 1, "name": "identifiers", "products": products, "families": families}
 
 
+OF_A_KEY = 4  # choices that a pool is asked by
 TURNS = 8  # until each word was used in every way
 
 
@@ -101,6 +102,10 @@ def declared_types(words: Sequence[str], turn: int = 0) -> Data:
             products[word] = _speaking(mutable=number % 4 == 3)
     fields = {f"chosen_{number}": choice for number, choice in enumerate(choices)}
     products["ChoosingAll"] = {"optional": fields, "builder": {}}
+    names = list(choices)
+    for at in range(0, len(names), OF_A_KEY):
+        key = {f"part_{number}": choice for number, choice in enumerate(names[at : at + OF_A_KEY])}
+        products[f"PooledAll{at}"] = {"required": key, "flyweight": {"key": list(key), "hold": "weak"}}
     registry = {"form": "registry"}
     products["KindOfAll"] = {"variants": kinds, "mutable": True, "prototype": {}, "factory": registry}
     return {"urform": 1, "name": "types", "choices": choices, "products": products, "families": families}

@@ -67,6 +67,17 @@ def test_what_ends_a_comparison_stays_whole_where_what_is_before_it_does_not_fit
         assert end in laid_out
 
 
+@pytest.mark.parametrize(
+    ("length", "type_"), [(62, "str | None"), (84, "str | None"), (79, "str"), (80, "str")]
+)
+def test_a_text_stands_in_parentheses(length: int, type_: str) -> None:
+    """Beside a type in parts whatever its length, else where it fits then; read off ruff."""
+    text = f'"{"x" * (length - 2)}"'
+    line = f"    abstract: {type_} = {text}"
+    assert lay_out(line, PYTHON) == f"    abstract: {type_} = (\n        {text}\n    )"
+    assert lay_out(f'    abstract: str = "{"x" * 79}"', PYTHON).count("\n") == 0
+
+
 def test_a_choice_of_values_stands_in_parentheses_however_long_its_target() -> None:
     name = "n" * 80
     laid_out = lay_out(f"    self.{name} = 1.0 if {name} is None else {name}", PYTHON)

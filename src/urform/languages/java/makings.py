@@ -31,7 +31,7 @@ def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
             "type": emitter.names.type(product.name),
             "owner": product.name,
             "plural": f"{spoken(product.name)}s",
-            "variable": beside(emitter.names.member(camel(product.name)), STORE_NAMES),
+            "variable": beside(emitter.names.member(camel(product.name)), STORE_NAMES | {"held"}),
             "held": [{"name": e.name, "made": emitter.code.value(e.product)} for e in prototype.exemplars],
         },
     )

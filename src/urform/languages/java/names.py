@@ -41,7 +41,7 @@ USED_TYPES = frozenset(
     (
         "AssertionError Boolean Builder Character Check CharSequence Class ClassLoader Comparable Copies CreationException "
         "Deprecated Double Enum Error Exception Function FunctionalInterface IllegalArgumentException "
-        "IllegalStateException Integer InterruptedException Iterable Key Long Makings Maker Math Missing Number Object "
+        "IllegalStateException Held Integer InterruptedException Iterable Key Long Makings Maker Math Missing Number Object "
         "Options Override Record ReflectiveOperationException Runnable RuntimeException SafeVarargs Shared String "
         "StringBuilder Supplier SuppressWarnings System Thread Throwable UnsupportedOperationException Void Witnesses"
     ).split()

@@ -278,8 +278,10 @@ def _in_parentheses(head: str, value: str, margin: str, style: Style) -> Iterato
     parts = [value]
     if columns(inner + value, style) > style.width:
         parts = cut(value, _TERNARY) if " if " in outside(value) else cut(value, _OPERATOR)
-        if len(parts) == 1:
-            yield margin + head + value  # it would be as long in parentheses
+        if len(parts) == 1 and " | " not in head:
+            yield (
+                margin + head + value
+            )  # it would be as long in parentheses; beside a type in parts, they stand all the same
             return
     yield f"{margin}{head}("
     for part in parts:

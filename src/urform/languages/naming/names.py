@@ -74,8 +74,8 @@ def of_family(member: str, type_: str) -> str:
     return f"{member}{type_}{'_' if type_ in ENDINGS else ''}"
 
 
-# What stands beside the product that a store of exemplars is given.
-STORE_NAMES = frozenset("name held kept exemplar self".split())
+# What stands beside the product that a store of exemplars is given; members of classes have other names.
+STORE_NAMES = frozenset("name kept exemplar self".split())
 
 
 def unique(name: str, taken: Container[str], again: str) -> str:
