@@ -9,7 +9,7 @@ from pathlib import Path
 
 from urform.declaration.types import Collection
 from urform.languages.java.copies import copying
-from urform.languages.java.expressions import PRIMITIVES, Expressions, text_literal
+from urform.languages.java.expressions import PRIMITIVES, Expressions, is_settled, text_literal
 from urform.languages.java.families import family_sources
 from urform.languages.java.flaws import TABLE, spelling
 from urform.languages.java.makings import making_sources
@@ -174,9 +174,7 @@ class Emitter:
 
     def settled(self, product: Product, field: Field) -> bool:
         """Whether options hold a primitive default from the beginning, as there are no kinds that have another one."""
-        alone = product.base is None and not product.variants and not self.hidden(product)
-        defaulted = self.default(field) is not None and not field.may_be_absent
-        return alone and defaulted and field.type in PRIMITIVES
+        return is_settled(self.plan, product, field) and self.default(field) is not None
 
     def widens(self, product: Product) -> bool:
         """Whether a variant has options beside those of its base, and takes either."""

@@ -23,7 +23,7 @@ from urform.languages.java.names import Names
 from urform.languages.naming.names import beside, camel, pascal
 from urform.languages.rendering.literals import Characters
 from urform.plan.characters import is_plain
-from urform.plan.model import Field, Limit, Plan, Selection
+from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, Null, Operand, Several, Strange, Var, Witness
 
 PRIMITIVES: dict[Type, str] = {INTEGER: "long", REAL: "double", BOOLEAN: "boolean"}
@@ -338,6 +338,13 @@ def witness_name(product: str, second: bool) -> str:
 def client_name(family: str) -> str:
     """`outfitClient`: the helper of tests that knows an abstract factory alone."""
     return f"{camel(family)}Client"
+
+
+def is_settled(plan: Plan, product: Product, field: Field) -> bool:
+    """Whether the options of a product, if they have a default for a primitive field, hold it from the beginning."""
+    alone = product.base is None and not product.variants
+    hidden = plan.selected_by(product) is not None or plan.selection_of(product.name) is not None
+    return alone and not hidden and not field.may_be_absent and field.type in PRIMITIVES
 
 
 def or_else(field: Field, given: str, default: str) -> str:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from urform.declaration.types import ListOf, MapOf, SetOf
 from urform.languages.java.builders import BuilderNames
-from urform.languages.java.expressions import PRIMITIVES, Expressions
+from urform.languages.java.expressions import PRIMITIVES, Expressions, is_settled
 from urform.languages.java.names import Names
 from urform.languages.naming.names import camel, pascal
 from urform.languages.rendering.flaws import Rewrite, Spelled, Table
@@ -38,6 +38,8 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
         found["boxed"] = code.boxed(field.type)
         found["container"] = CONTAINERS.get(type(field.type), "")
         found["zero"] = {None: "null", "boolean": "false"}.get(primitive, "0")
+        default = field.default if is_settled(plan, product, field) else None
+        found["unset"] = code.value(default) if default is not None else "null"
         builder = plan.builder_of(flaw.owner)
         if builder is not None:
             spelt = BuilderNames(names, product, builder)
@@ -57,10 +59,10 @@ _SETTER = r"((?:Builder|void) «setter»\([^\n]*\) \{\n\s*)"
 _RECORD = r"^(public record «type»\(.*\) \{)"
 _EQUALS = "\n    @Override public boolean equals(Object other) { return %s; }\n"
 _FIRST_CASE = r"(case [^\n]* -> ([^\n]*);\n(?:[^\n]*\n)*?\s*default -> )[^\n]*;"
-_NO_MAKER = r"(if \(\w+ == null\) \{\n\s*)(?:throw new CreationException\.UnknownKey|return )[^\n]*"
+_NO_MAKER = r"(if \((\w+) == null\) \{\n\s*)(?:throw new CreationException\.UnknownKey|return )[^\n]*"
 _GET = r"(public «type» get\([^\n]*\) \{\n)"
 _SEEN = Rewrite(r"^(\s*private final Maker maker;)$", r"\1\n    private Object seen;", ("pool",))
-_SEE = r"        if (seen == null) {\n            seen = «name»;\n        }\n"
+_SEE = r"        if (this.seen == null) {\n            this.seen = «name»;\n        }\n"
 
 TABLE: Table = {
     # --- fields -------------------------------------------------------------------------------------------
@@ -111,7 +113,7 @@ TABLE: Table = {
     # --- factories ----------------------------------------------------------------------------------------
     "falls-through": [
         Rewrite(_FIRST_CASE, r"\1\2;"),
-        Rewrite(_NO_MAKER, r"\1maker = makers.values().iterator().next();"),
+        Rewrite(_NO_MAKER, r"\1\2 = this.makers.values().iterator().next();"),
     ],
     "fails-for-unknown": [
         Rewrite(r"default -> [^\n]*;", "default -> java.util.Objects.requireNonNull(null);"),
@@ -128,7 +130,7 @@ TABLE: Table = {
     # --- builders -----------------------------------------------------------------------------------------
     "sets-nothing": [Rewrite(_SETTER + r"[^\n]*\n", r"\1\n", ("builder",))],
     "first-set-wins": [
-        Rewrite(_SETTER + r"((?:this\.)?[\w.]+)( = [^\n]*;)", r"\1if (\2 == null) \2\3", ("builder",))
+        Rewrite(_SETTER + r"((?:this\.)?[\w.]+)( = [^\n]*;)", r"\1if (\2 == «unset») \2\3", ("builder",))
     ],
     "builder-keeps-as-given": [
         Rewrite(_SETTER + r"((?:this\.)?[\w.]+ = )[^\n]*;", r"\1\2«name»;", ("builder",))
@@ -185,7 +187,9 @@ TABLE: Table = {
         _SEEN,
         Rewrite(
             _GET,
-            r"\1" + _SEE + "        if (seen != (Object) «name») {\n            held.clear();\n        }\n",
+            r"\1"
+            + _SEE
+            + "        if (this.seen != (Object) «name») {\n            this.held.clear();\n        }\n",
             ("pool",),
         ),
     ],
