@@ -173,8 +173,8 @@ class Emitter:
         return f"given{pascal(field.name)}" if apart else f"options.{self.names.member(field.name)}"
 
     def settled(self, product: Product, field: Field) -> bool:
-        """Whether options hold a primitive default from the beginning, as there are no kinds that have another one."""
-        return is_settled(self.plan, product, field) and self.default(field) is not None
+        """See `is_settled`."""
+        return is_settled(self.plan, product, field)
 
     def widens(self, product: Product) -> bool:
         """Whether a variant has options beside those of its base, and takes either."""

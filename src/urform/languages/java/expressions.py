@@ -341,10 +341,11 @@ def client_name(family: str) -> str:
 
 
 def is_settled(plan: Plan, product: Product, field: Field) -> bool:
-    """Whether the options of a product, if they have a default for a primitive field, hold it from the beginning."""
+    """Whether options hold a primitive default from the beginning, as there are no kinds that have another one."""
     alone = product.base is None and not product.variants
     hidden = plan.selected_by(product) is not None or plan.selection_of(product.name) is not None
-    return alone and not hidden and not field.may_be_absent and field.type in PRIMITIVES
+    defaulted = field.default is not None and not field.may_be_absent
+    return alone and not hidden and defaulted and field.type in PRIMITIVES
 
 
 def or_else(field: Field, given: str, default: str) -> str:
