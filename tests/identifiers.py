@@ -129,7 +129,7 @@ def _products(number: int, chunk: list[str], beside: list[str]) -> Data:
     half = len(chunk) // 2
     first, second = chunk[:half], chunk[half:]
     lists = {
-        name: {"type": "list<integer>", **({"item": item} if item else {})}
+        name: {"type": "list<integer>", "each": {"max": 1000}, **({"item": item} if item else {})}
         for name, item in zip_longest(second, first[: len(second)])
     }
     texts = dict.fromkeys(first, "text")
@@ -145,7 +145,7 @@ def _products(number: int, chunk: list[str], beside: list[str]) -> Data:
         },
         f"Held{number}": {
             "required": {
-                name: {"type": "list<text>", **({"item": item} if item else {})}
+                name: {"type": "list<text>", "each": {"not_blank": True}, **({"item": item} if item else {})}
                 for name, item in zip_longest(first, second[: len(first)])
             },
             "optional": {name: {"type": "integer", "min": 1} for name in second},

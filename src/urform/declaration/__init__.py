@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from contextlib import suppress
-from dataclasses import dataclass
 from pathlib import Path
 
 from urform.declaration.catalogue.files import TOO_MANY_PROBLEMS
 from urform.declaration.document import Document, MappingNode, read_file, read_text
 from urform.declaration.model import Declaration
 from urform.declaration.problems import MOST_PROBLEMS, Problem, Problems, TooManyProblems
+from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

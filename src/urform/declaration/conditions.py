@@ -10,7 +10,6 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from urform.declaration.catalogue import conditions as catalogue
 from urform.declaration.model import WrittenCondition
@@ -26,6 +25,7 @@ from urform.declaration.types import (
     Collection,
     Type,
 )
+from urform.records import dataclass
 
 ORDER = ("<", "<=", ">", ">=")
 FUNCTIONS = ("blank", "size", "present")

@@ -9,12 +9,12 @@ from __future__ import annotations
 import math
 import operator
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
 from typing import Any
 
 from urform.declaration import conditions as written
 from urform.declaration.types import INTEGER, REAL, ChoiceType, Type
 from urform.declaration.values import Word
+from urform.records import dataclass
 
 BLANKS = "\t\n\v\f\r "
 

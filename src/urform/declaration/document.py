@@ -8,13 +8,14 @@ and alias expansion are bounded: a hostile file is a problem like any other.
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, field
+from dataclasses import field
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from urform.declaration.catalogue import files as catalogue
 from urform.declaration.place import START, Place
 from urform.declaration.problems import Kind, Problems, TooManyProblems
+from urform.records import dataclass
 
 if TYPE_CHECKING:
     from collections.abc import Iterator

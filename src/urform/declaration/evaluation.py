@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
@@ -24,6 +23,7 @@ from urform.declaration.decisions import (
     fields_of,
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
+from urform.records import dataclass
 
 Plain = str | float | range | None  # what conditions see of a value; of a collection its length
 Seen = Mapping[str, Plain]  # by field; None is absent

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 
 from urform.declaration.document import Document, Node
 from urform.declaration.place import Place
 from urform.declaration.types import Type
+from urform.records import dataclass
 
 # The limits that a declaration may write, and what they mean is in `limits.py`.
 LIMIT_NAMES = ("min", "max", "above", "below", "not_blank", "min_length", "max_length", "one_of")

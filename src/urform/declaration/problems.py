@@ -8,10 +8,10 @@ from __future__ import annotations
 
 import difflib
 from collections.abc import Iterable
-from dataclasses import dataclass
 from textwrap import dedent
 
 from urform.declaration.place import START, Place
+from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,13 +8,14 @@ table into a JSON Schema.
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import TypeVar
 
 from urform.declaration.catalogue import shapes as catalogue
 from urform.declaration.document import MappingNode, Node, ScalarNode, SequenceNode
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean, listing
+from urform.records import dataclass
 
 LOWER_SNAKE = re.compile(r"[a-z][a-z0-9]*(_[a-z0-9]+)*")
 UPPER_CAMEL = re.compile(r"[A-Z][A-Za-z0-9]*")

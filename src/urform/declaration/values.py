@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 
 from urform.declaration.limits import breaks
 from urform.declaration.model import Limit
 from urform.declaration.types import ListOf, MapOf, SetOf
+from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

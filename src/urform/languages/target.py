@@ -6,10 +6,12 @@ import re
 import shutil
 from abc import ABC, abstractmethod
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
+
+from urform.records import dataclass
 
 if TYPE_CHECKING:
     from urform.plan.model import Plan

@@ -5,12 +5,13 @@ from __future__ import annotations
 import difflib
 import re
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from pathlib import PurePosixPath
 
 from urform.languages.target import File, Stub
 from urform.output.folder import Folder
 from urform.output.manifest import Ours, content_hash
+from urform.records import dataclass
 
 STATES = NEW, CHANGED, UNCHANGED, OVERWRITTEN, EDITED, REMOVED, KEPT, USERS, IN_THE_WAY = (
     "new",

@@ -7,7 +7,7 @@ import multiprocessing
 import os
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import dataclass, field
+from dataclasses import field
 from itertools import chain
 from pathlib import Path
 
@@ -23,6 +23,7 @@ from urform.output.writing import (
 )
 from urform.plan import claims_by_owner
 from urform.plan.model import Plan
+from urform.records import dataclass
 
 SELDOM = 50_000  # new objects, after which circles are looked for
 FEW = 50  # products that are generated sooner than processes are started

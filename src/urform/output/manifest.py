@@ -10,10 +10,11 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any
 
 from urform.output.folder import Folder, OutputError, is_inside
+from urform.records import dataclass
 
 MANIFEST = ".urform.json"
 WORKING = ".urform-writing"  # a folder that is there only while files are written, or after a run was killed

@@ -11,7 +11,7 @@ from __future__ import annotations
 import shutil
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from contextlib import ExitStack, contextmanager, suppress
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
 
 from urform.languages.target import File
@@ -38,6 +38,7 @@ from urform.output.manifest import (
     read_manifests,
     read_ours,
 )
+from urform.records import dataclass
 
 
 class InTheWay(OutputError):

@@ -8,7 +8,7 @@ that a program could do would break it. The reasons stand here, once.
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass, fields
+from dataclasses import fields
 from functools import cache, lru_cache
 from itertools import groupby
 
@@ -25,6 +25,7 @@ from urform.plan.steps import (
     LeaveOut,
     OneInstance,
 )
+from urform.records import dataclass
 
 # What a step needs whatever it hands in.
 NEEDED: dict[type, tuple[str, ...]] = {

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence, Set
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from urform.declaration.types import Collection, ProductType, Type, innermost
 from urform.plan.model import Field, Plan, Product
+from urform.records import dataclass
 
 
 def components(uses: Mapping[str, Sequence[str]]) -> dict[str, int]:

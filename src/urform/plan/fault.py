@@ -7,12 +7,13 @@ a key, or a flaw (see `flaws.py`). Each pattern derives the faults of its own cl
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from urform.declaration.types import ProductType
 from urform.plan.flaws import NEEDED, flawed, in_words
 from urform.plan.model import Factory, Family, Field, Making, Plan, Product, Selection
 from urform.plan.script import Claim
+from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

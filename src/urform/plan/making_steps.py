@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from urform.plan.operands import Arguments, Failure, Operand, Path
+from urform.records import dataclass
 
 # --- factories by values ----------------------------------------------------------------------------------
 

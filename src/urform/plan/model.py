@@ -7,7 +7,7 @@ declaration. Targets read it; faults (see `docs/`) are changes of it.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 from typing import TypeVar
 
@@ -15,6 +15,7 @@ from urform.declaration.decisions import Literal, comparisons
 from urform.declaration.selection import Deciding, empty
 from urform.declaration.types import Collection, ProductType, Type, innermost
 from urform.declaration.values import Made, Value
+from urform.records import dataclass
 
 Bound = int | float | bool | tuple[str | int, ...] | None
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from urform.declaration.types import Type
 from urform.declaration.values import Value
 from urform.plan.model import Bound
+from urform.records import dataclass
 
 # --- what can be handed in -----------------------------------------------------------------------------
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 from itertools import islice
 
 from urform.declaration.limits import LENGTHS, NUMERIC, breaks
@@ -24,6 +23,7 @@ from urform.declaration.values import (
 )
 from urform.plan.model import Limit
 from urform.plan.operands import Operand
+from urform.records import dataclass
 
 BUOYANT = (
     "\N{RING BUOY}"  # outside the Basic Multilingual Plane: two UTF-16 units, four bytes, one code point

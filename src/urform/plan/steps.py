@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import field
 
 from urform.declaration.types import Type
 from urform.declaration.values import Value
 from urform.plan.operands import Arguments, Failure, Operand, Path
+from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

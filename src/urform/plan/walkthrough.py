@@ -7,7 +7,6 @@ Steps that fail print the reason.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 
 from urform.declaration.reader import key_name
 from urform.declaration.types import ProductType
@@ -37,6 +36,7 @@ from urform.plan.patterns.prototypes import depth_of
 from urform.plan.script import Step
 from urform.plan.steps import Ask, AskFails, Hold, Make, NewRegistry, Set
 from urform.plan.witnesses import Witnesses
+from urform.records import dataclass
 
 MISSPELT = "misspelt"
 

@@ -7,7 +7,6 @@ its edge and the nearest outside.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from itertools import islice
 
 from urform.declaration.ranges import length_range
@@ -43,6 +42,7 @@ from urform.plan.operands import Keyed, Operand, Several, Witness
 from urform.plan.scalars import LONG, Edge, Limits, as_declared, integers, reals, texts
 from urform.plan.selecting import Selecting
 from urform.plan.sizes import sized
+from urform.records import dataclass
 
 
 class Witnesses:

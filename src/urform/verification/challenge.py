@@ -12,7 +12,6 @@ import threading
 import time
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
 from itertools import islice
 from pathlib import Path
 
@@ -23,6 +22,7 @@ from urform.plan.capabilities import REASONS
 from urform.plan.fault import Fault
 from urform.plan.model import Plan
 from urform.plan.script import Claim
+from urform.records import dataclass
 from urform.verification.known import Known, key_of
 from urform.verification.processes import Processes
 from urform.verification.verdicts import (

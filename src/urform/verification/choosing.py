@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import random
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import zip_longest
 
 from urform.plan.fault import Fault
+from urform.records import dataclass
 from urform.verification.verdicts import Challenge
 
 

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from pathlib import Path
 
 from urform.languages import Emission
 from urform.plan.script import Claim
+from urform.records import dataclass
 from urform.verification.results import HELD, PASSED, Verification
 from urform.verification.verdicts import CAUGHT, IMPOSSIBLE, NOT_RUN, Challenge, FaultResult
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+
+from urform.records import dataclass
 
 CAUGHT = "caught"
 ELSEWHERE = "caught elsewhere"

@@ -8,7 +8,7 @@ import time
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import AbstractContextManager, nullcontext
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
 
 from urform.languages import Emission, Target
@@ -17,6 +17,7 @@ from urform.output.changes import EDITED, KEPT
 from urform.output.writing import alone, commit, prepare, refuse_what_is_in_the_way, write_project
 from urform.plan.model import Plan
 from urform.plan.script import Claim
+from urform.records import dataclass
 from urform.verification.processes import Processes
 from urform.verification.results import (
     FAILED,

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import ProductType
@@ -13,6 +12,7 @@ from urform.languages.cpp.factories import factory_view
 from urform.languages.cpp.members import moved
 from urform.languages.naming.names import STORE_NAMES, beside, snake, spoken, with_article
 from urform.plan.model import Factory, Pool, Product, Prototype
+from urform.records import dataclass
 
 if TYPE_CHECKING:
     from urform.languages.cpp.emitter import Emitter

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT, ProductType, Type, innermost
 from urform.languages.cpp.expressions import Expressions, is_copied
 from urform.plan.model import Field, Product
 from urform.plan.operands import Operand, Var, Witness
+from urform.records import dataclass
 
 if TYPE_CHECKING:
     from urform.languages.cpp.emitter import Emitter

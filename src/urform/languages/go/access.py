@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection, MapOf, SetOf
 from urform.languages.naming.names import pascal, spoken, unique
 from urform.plan.model import Field, Product
+from urform.records import dataclass
 
 if TYPE_CHECKING:
     from urform.languages.go.emitter import Emitter

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 
 from urform.declaration.types import (
     BOOLEAN,
@@ -28,6 +27,7 @@ from urform.languages.rendering.literals import Characters
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, NoWord, Null, Operand, Several, Strange, Var, Witness
+from urform.records import dataclass
 
 SCALARS: dict[Type, str] = {TEXT: "string", INTEGER: "int64", REAL: "float64", BOOLEAN: "bool"}
 LONG_TEXT = 40

@@ -6,11 +6,11 @@ too, `copied(again)` does either, and `copy()` is `copied(true)`.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from urform.languages.naming.names import article
 from urform.plan.model import Field, Plan, Product
+from urform.records import dataclass
 
 if TYPE_CHECKING:
     from urform.languages.java.emitter import Emitter

@@ -222,7 +222,7 @@ class Expressions:
         element = type_.element
         name = self._names.member(field.item or "each")
         others = {self._names.member(other.name) for other in self._plan.products[field.owner].fields}
-        if name in others:  # a parameter, or the field itself, is called like its elements
+        if name in {*others, held}:  # a parameter, or what holds the elements, is called like one of them
             name = "each" if "each" not in others else "eachOne"
         size = f"{name}.size()" if isinstance(element, Collection) else f"Check.length({name})"
         lines = [

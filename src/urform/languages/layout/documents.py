@@ -7,7 +7,9 @@ several forms one after the other, fillings, and text that depends on whether a 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
+
+from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

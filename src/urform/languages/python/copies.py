@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import ListOf, MapOf, ProductType, Type
 from urform.languages.naming.names import article
 from urform.plan.model import Field, Product
+from urform.records import dataclass
 
 if TYPE_CHECKING:
     from urform.languages.python.products import ProductWriter

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
 from pathlib import Path
 
 from urform.languages.python.layout import STYLE
 from urform.languages.rendering.comments import plain, wrapped
+from urform.records import dataclass
 
 HERE = Path(__file__).parent
 

@@ -11,9 +11,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
 
 from urform.plan.model import Flaw, Plan
+from urform.records import dataclass
 
 _GROUP = re.compile(r"\\(\d)")
 _PLACE = re.compile(r"«(\w+)»")

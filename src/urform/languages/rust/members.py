@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import (
@@ -20,6 +19,7 @@ from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
 from urform.languages.rust.expressions import is_copied, text_literal
 from urform.plan.model import Field, Limit
+from urform.records import dataclass
 
 if TYPE_CHECKING:
     from urform.languages.rust.emitter import Emitter

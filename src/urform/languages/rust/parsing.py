@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import lru_cache
 from itertools import pairwise
+
+from urform.records import dataclass
 
 _MARKS = re.compile(r"""b?"(?:\\.|[^"\\])*"|'(?:\\(?:u\{[^}]*\}|.)|[^'\\])'|[()\[\]{}<>|]""")
 _OPENING, _CLOSING = frozenset("([{"), frozenset(")]}")

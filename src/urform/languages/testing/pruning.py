@@ -7,7 +7,8 @@ little, for a method is needed with its type. How a language declares names stan
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+
+from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

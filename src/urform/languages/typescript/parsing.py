@@ -7,10 +7,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import lru_cache
 from string import ascii_letters, digits
 from typing import TypeVar
+
+from urform.records import dataclass
 
 _TOKEN = re.compile(
     r"""\s*("(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'|`[^`]*`|\d[\d.]*(?:[eE][+-]?\d+)?|[#A-Za-z_$][\w$]*"""

@@ -8,7 +8,7 @@ from __future__ import annotations
 import importlib
 import pkgutil
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cache
 
 from urform.declaration.model import Declaration
@@ -16,6 +16,7 @@ from urform.plan.fault import Fault
 from urform.plan.model import Making, Plan
 from urform.plan.script import Claim
 from urform.plan.witnesses import Witnesses
+from urform.records import dataclass
 
 
 def nothing_made(declaration: Declaration, plan: Plan) -> Iterator[Making]:
