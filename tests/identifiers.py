@@ -63,7 +63,8 @@ def _names_in(path: Path) -> Iterator[str]:
 def declared(words: Sequence[str]) -> Data:
     """A declaration that uses each word as a field, an element, an operation, a parameter, a role, a part of a key, a
     preset, an exemplar and a key of a registry."""
-    chunks = [list(words[at : at + CHUNK]) for at in range(0, len(words), CHUNK)]
+    chunks = [list(words[at : at + CHUNK]) for at in range(0, len(words) - 1, CHUNK)]  # of two at least
+    chunks[-1] += words[-1:] if len(words) % CHUNK == 1 else []
     products: Data = {"Part": {"variants": {"Near": {}, "Far": {}}}}
     families: Data = {}
     for number, chunk in enumerate(chunks):
@@ -115,7 +116,11 @@ def _speaking(*, mutable: bool) -> Data:
     found: Data = {
         "mutable": mutable,
         "required": {"label": "text"},
-        "optional": {"weights": "list<real>", "notes": "map<text, integer>"},
+        "optional": {
+            "weights": "list<real>",
+            "notes": "map<text, integer>",
+            "grid": "list<list<integer>>",
+        },
         "operations": {"say": {"returns": "text"}},
         "prototype": {"exemplars": {"usual": {"label": "a"}}},
     }

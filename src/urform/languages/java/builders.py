@@ -113,11 +113,11 @@ def kept(emitter: Emitter, field: Field, value: str) -> str:
     """What a builder keeps of what it is given: its own container, and copies of what can change."""
     if isinstance(field.type, ProductType) and emitter.plan.holds_mutable(field.type):
         return f"{value} == null ? null : {value}.{_copy(emitter, field.type)}"
-    return _container(emitter, field.type, value, 0)
+    return _container(emitter, field.type, value, value.partition(".")[0], 0)
 
 
-def _container(emitter: Emitter, type_: Type, value: str, depth: int) -> str:
-    each = "each" if depth == 0 else f"each{depth + 1}"
+def _container(emitter: Emitter, type_: Type, value: str, parameter: str, depth: int) -> str:
+    each = beside("each" if depth == 0 else f"each{depth + 1}", [parameter])  # a function may hide none
     match type_:
         case SetOf():
             return f"Copies.set({value})"
@@ -125,7 +125,7 @@ def _container(emitter: Emitter, type_: Type, value: str, depth: int) -> str:
             kind = "map" if isinstance(type_, MapOf) else "list"
             if not isinstance(element, Collection) and not emitter.plan.holds_mutable(element):
                 return f"Copies.{kind}({value})"
-            inner = f"{each} -> {_container(emitter, element, each, depth + 1)}"
+            inner = f"{each} -> {_container(emitter, element, each, parameter, depth + 1)}"
             if isinstance(element, ProductType):
                 inner = emitter.code.copies.function(
                     emitter.names.type(element.name), _copy(emitter, element), each
