@@ -142,5 +142,5 @@ def _item_kept(emitter: Emitter, element: Type | None, item: str) -> str:
     if isinstance(element, ProductType) and emitter.plan.holds_mutable(element):
         return f"{item} == null ? null : {item}.{_copy(emitter, element)}"
     if isinstance(element, Collection):
-        return _container(emitter, element, item, 0)
+        return _container(emitter, element, item, item, 0)
     return item
