@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from functools import cached_property
 
 from urform.languages.naming.names import snake
@@ -16,42 +15,13 @@ from urform.languages.python.views import docstring, identifiers, import_line
 from urform.languages.python.writer import Writer
 from urform.languages.rendering.comments import plain
 from urform.languages.target import File
+from urform.languages.testing.steps import line
 from urform.plan.model import Plan
-from urform.plan.operands import Failure
 from urform.plan.variables import unused_in
-from urform.plan.walkthrough import Line, Print, PrintCounts, PrintSame, Scene, scenes
+from urform.plan.walkthrough import Scene, scenes
 
 PATH = "examples/walk_through.py"
 TAKEN = KEYWORDS | {"print", "reason", "creator"}  # no names of variables
-
-
-class ExampleWriter(Writer):
-    """Writes steps as a client does: what fails prints its reason."""
-
-    def refused(self, failure: Failure, line: str) -> Iterator[str]:
-        """A call that fails."""
-        yield from (
-            "try:",
-            f"    {line}",
-            "except CreationError as reason:",
-            '    print("  refused:", reason)',
-        )
-
-    def line(self, line: Line) -> Iterator[str]:
-        """One line of a scene."""
-        match line:
-            case Print(words, shown):
-                yield f"print({text_literal(f'  {words}:')}, {self.var(shown)})"
-            case PrintSame(left, right):
-                one, other = self.var(left), self.var(right)
-                yield f'print("  the same object:", {one} is {other})'
-                yield f'print("  equal:", {one} == {other})'
-            case PrintCounts(pool):
-                name = self.var(pool)
-                yield f'print("  made", {name}.made, "and reused", {name}.reused)'
-            case _:
-                self.scope.enter(line)
-                yield from self.step(line)
 
 
 class ExampleProof(Proof):
@@ -83,11 +53,10 @@ def _name(scene: Scene) -> str:
 
 
 def _function(emitter: Emitter, plan: Plan, scene: Scene) -> str:
-    writer = ExampleWriter(
-        ExampleProof(emitter, plan), Scope(plan, TAKEN | {*emitter.exports} | parameters_of_all(plan))
-    )
+    scope = Scope(plan, TAKEN | {*emitter.exports} | parameters_of_all(plan))
+    writer = Writer(ExampleProof(emitter, plan), scope, prints=True)
     writer.unused = unused_in(scene.lines)
     lines = [f"def {_name(scene)}() -> None:", f"    print({text_literal(scene.title)})"]
-    for line in scene.lines:
-        lines += ["    " + written for written in writer.line(line)]
+    for each in scene.lines:
+        lines += ["    " + written for written in line(writer, each)]
     return lay_out("\n".join(spaced(lines)) + "\n")

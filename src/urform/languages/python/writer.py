@@ -1,17 +1,25 @@
-"""The steps of claims over products and factories by key, as pytest tests."""
+"""The words of Python's tests: steps as statements of pytest."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from urform.declaration.types import Collection, ListOf, MapOf, Type
+from urform.declaration.types import Collection, ListOf, Type
 from urform.declaration.values import Boolean, Entries, Items, Real, Value
 from urform.languages.layout.engine import columns
+from urform.languages.naming.names import Words, snake
 from urform.languages.naming.scope import Scope
-from urform.languages.python.expressions import text_literal
+from urform.languages.python.builders import BuilderNames
+from urform.languages.python.expressions import Expressions, client_name, text_literal
+from urform.languages.python.families import member_type, role_name
 from urform.languages.python.layout import STYLE
-from urform.languages.python.making_proof import MakingWriter
+from urform.languages.python.names import Names
+from urform.languages.testing.contract import Call, Lines
+from urform.languages.testing.writer import StepWriter
+from urform.plan import making_steps as m
+from urform.plan import steps as s
+from urform.plan.model import Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,
@@ -26,204 +34,157 @@ from urform.plan.operands import (
     UnknownKey,
 )
 from urform.plan.script import Step
-from urform.plan.steps import (
-    Answers,
-    Ask,
-    AskFails,
-    AskGivesNothing,
-    Assign,
-    ChangeHeld,
-    ChangeInHeld,
-    ChangeOut,
-    Clear,
-    Equal,
-    FieldAbsent,
-    FieldIs,
-    Hold,
-    KeysAre,
-    KindIs,
-    LeaveOut,
-    Make,
-    MakeFails,
-    NewRegistry,
-    OneInstance,
-    Register,
-    RegisterFails,
-    Set,
-    SetFails,
-    Unequal,
-    Unregister,
-)
 
 if TYPE_CHECKING:
     from urform.languages.python.proof import Proof
 
+# What tests of pools call their own variables, and what they call.
+VARIABLES = frozenset(
+    "at_work beside collected entered first gc go_on got inner len all maker one pool slowly together two until within".split()
+)
+PHRASES = {
+    "statement": "«code»",
+    "select": "«function»(«given»)",
+    "select or nothing": "«lenient»(«given»)",
+    "nothing": "nothing = «call»\nassert nothing is None",
+    "ask": "«function»(«given»)",
+    "ask registry": "«on».create(«given»)",
+    "creator": "«creator»(«key»)",
+    "create": "«on».create(«given»)",
+    "new registry": "«var» = «stem»Registry()",
+    "register": "«on».register(«key», «maker»)",
+    "unregister": "assert «on».unregister(«key») is True",
+    "unregister nothing": "assert «on».unregister(«key») is False",
+    "keys are": "assert «on».keys() == [«texts»]",
+    "change held": "«var».clear()",
+    "is absent": "assert «got» is None",
+    "equal": "assert «left» == «right»",
+    "equal hashes": "assert hash(«left») == hash(«right»)",
+    "unequal": "assert «left» != untyped(«right»)",
+    "kind is": "assert type(«var») is «type»",
+    "key is": "assert «var».key == «key»",
+    "hidden constructor": 'with pytest.raises(TypeError, match="alone"):\n    untyped(«type»)(0)',
+    "new builder": "«var» = «stem»Builder()",
+    "preset": "«var» = «stem»Builder.«preset»()",
+    "builder like": "«var» = «stem»Builder.like(«like»)",
+    "setter": ".«setter» = «value»",
+    "fluent setter": ".«setter»(«value»)",
+    "build": "«on».build()",
+    "new exemplars": "«var» = «stem»Exemplars()",
+    "add exemplar": "«on».add(«name», «product»)",
+    "get exemplar": "«on».get(«name»)",
+    "names are": "assert «on».names() == [«texts»]",
+    "new pool": "«var» = «stem»Pool()",
+    "new pool with maker": "«var» = «stem»Pool(«maker»)",
+    "maker": "lambda «parameters»: «made»",
+    "ask pool": "«on».get(«key»)",
+    "counts are": "assert («on».made, «on».reused) == («made», «reused»)",
+    "family": "«function»(«key»)",
+    "family is": "assert type(«var») is «member»",
+    "role": "«on».«role»(«given»)",
+    "new stand-in": "«var» = «type»()",
+    "asked are": "assert «on».asked == [«texts»]",
+    "first": "«of»[0]",
+    "first of map": "next(iter(«of».values()))",
+    "refused": "with refused(«failure»):\n    «call»",
+}
+PRINTING = {
+    "refused": 'try:\n    «call»\nexcept CreationError as reason:\n    print("  refused:", reason)',
+    "print": "print(«words», «shown»)",
+    "print same": 'print("  the same object:", «left» is «right»)\nprint("  equal:", «left» == «right»)',
+    "print counts": 'print("  made", «on».made, "and reused", «on».reused)',
+}
 
-class Writer:
-    """Writes the steps of one case."""
 
-    def __init__(self, proof: Proof, scope: Scope) -> None:
-        self.proof = proof
-        self.plan = proof.plan
-        self.code = proof.code
-        self.names = proof.names
-        self.scope = scope
-        self.var = scope.name
-        self.unused: frozenset[str] = frozenset()  # variables of the case at hand
-        self._makings = MakingWriter(self)
-        self._creators = 0
+class Writer(StepWriter):
+    """Writes the steps of one test."""
 
-    def operand(self, operand: Operand) -> str:
-        """What is handed in, as code."""
-        return self.code.operand(self.scope.renamed(operand))
+    phrases = PHRASES
+    printing = PRINTING
+    chained_creators = False
+    always_kept = (s.Make, s.Ask, m.Select, m.FamilyOf, m.BuildChained)
 
-    def arguments(self, arguments: Arguments) -> str:
-        """Keyword arguments."""
+    code: Expressions
+    names: Names
+
+    def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
+        super().__init__(proof, scope, prints=prints)
+        self._parameters = Words(VARIABLES, proof.helpers, proof.exports)
+
+    def named(self, product: str) -> dict[str, str]:
+        return {
+            "type": self.names.type(product),
+            "stem": self.names.stem(product),
+            "function": self.names.function(product),
+            "lenient": self.names.lenient(product),
+            "creator": self.names.function(f"{snake(product)}_creator"),
+        }
+
+    def literal(self, text: str) -> str:
+        return text_literal(text)
+
+    def given(self, product: Product, given: Arguments) -> str:
         return ", ".join(
-            f"{self.names.field(name)}={self.operand(value)}" for name, value in arguments.items()
+            f"{self.names.field(name)}={self.code.operand(value)}" for name, value in given.items()
         )
 
-    def _assigned(self, attribute: str, value: Operand) -> Iterator[str]:
-        """A value of an attribute that nobody can change."""
-        text = self.operand(value)
-        is_bracketed = isinstance(value, (Several, Keyed))
-        if not is_bracketed and columns(f"{attribute} = {text}", STYLE) + 2 * len(STYLE.indent) > STYLE.width:
-            yield f"value = {text}"  # the formatter would break the attribute
-            text = "value"
-        yield "with pytest.raises(FrozenInstanceError):"
-        yield f"    {attribute} = {text}"
+    def selected(self, selection: Selection, given: Arguments) -> str:
+        return self.given(self.plan.products[selection.product], given)
 
-    def _make(self, product: str, arguments: Arguments) -> str:
-        selection = self.plan.selected_by(self.plan.products[product])
-        called = self.names.function(selection.product) if selection is not None else self.names.type(product)
-        return f"{called}({self.arguments(arguments)})"
+    def new(self, product: Product, given: Arguments) -> str:
+        return f"{self.names.type(product.name)}({self.given(product, given)})"
 
     def path(self, path: Path) -> str:
-        text = f"{self.var(path.var)}.{self.names.field(path.field)}"
-        type_ = self.scope.field(Path(path.var, path.field)).type
-        for _ in range(path.first):
-            text = self._first(type_, text)
-            type_ = type_.element if isinstance(type_, Collection) else type_
+        field = self.scope.field(Path(path.var, path.field))
+        text = self.first_of(field.type, f"{self.var(path.var)}.{self.names.field(path.field)}", path.first)
         return f"{text}.{self.names.field(path.inner)}" if path.inner else text
 
-    def _first(self, type_: Type, text: str) -> str:
-        return f"next(iter({text}.values()))" if isinstance(type_, MapOf) else f"{text}[0]"
+    def setting(self, path: Path, value: str) -> str:
+        return f"{self.path(path)} = {value}"
 
     def _failure(self, failure: Failure) -> str:
         match failure:
             case Missing(owner, fields):
-                return f'MissingFieldsError("{owner}", [{", ".join(text_literal(name) for name in fields)}])'
+                return f'MissingFieldsError("{owner}", [{self.texts(fields)}])'
             case OutOfLimit(owner, field, limit, bound):
                 more = f", {self.code.bound(bound)}" if bound is not None else ""
                 return f'LimitError("{owner}", "{field}", "{limit}"{more})'
             case UnknownKey(owner, key, known):
-                keys = ", ".join(text_literal(name) for name in known)
-                return f'UnknownKeyError("{owner}", {text_literal(key)}, [{keys}])'
+                return f'UnknownKeyError("{owner}", {text_literal(key)}, [{self.texts(known)}])'
             case DuplicateKey(owner, key):
                 return f'DuplicateKeyError("{owner}", {text_literal(key)})'
             case Refused(owner, reason):
                 return f'RefusedError("{owner}", {text_literal(reason)})'
 
-    def refused(self, failure: Failure, line: str) -> Iterator[str]:
-        yield f"with refused({self._failure(failure)}):"
-        yield f"    {line}"
+    # --- statements around a call -------------------------------------------------------------------------
 
-    def step(self, step: Step) -> Iterator[str]:
-        """The lines of one step."""
-        match step:
-            case Make(var, product, arguments):
-                yield f"{self.var(var)} = {self._make(product, arguments)}"
-                if self.plan.selected_by(self.plan.products[product]) is not None:
-                    yield f"assert isinstance({self.var(var)}, {self.names.type(product)})"
-            case MakeFails(product, arguments, failure):
-                yield from self.refused(failure, self._make(product, arguments))
-            case LeaveOut(product, arguments, field):
-                yield f"with pytest.raises(TypeError, match=\"'{self.names.field(field)}'\"):"
-                called = self._make(product, arguments).partition("(")[0]
-                yield f"    untyped({called})({self.arguments(arguments)})"
-            case Hold(var, type_, value):
-                yield f"{self.var(var)}{self._annotation(type_)} = {self.operand(value)}"
-            case ChangeHeld(var):
-                yield f"{self.var(var)}.clear()"
-            case ChangeInHeld(var, field, value):
-                yield from self._change_in(var, field, value)
-            case ChangeOut(path):
-                yield "with suppress(AttributeError, TypeError):"
-                yield f"    untyped({self.path(path)}).clear()"
-            case Assign(var, field, value):
-                yield from self._assigned(f"untyped({self.var(var)}).{self.names.field(field)}", value)
-            case Set(path, value):
-                yield f"{self.path(path)} = {self.operand(value)}"
-            case SetFails(path, value, failure):
-                yield from self.refused(failure, f"{self.path(path)} = {self.operand(value)}")
-            case Clear(path):
-                yield f"{self.path(path)} = None"
-            case FieldIs(path, value):
-                yield from self._is(self.path(path), self.scope.renamed(value))
-            case FieldAbsent(path):
-                yield f"assert {self.path(path)} is None"
-            case _:
-                yield from self._more(step)
+    def keep(self, step: Step, var: str, call: Call) -> Lines:
+        if var in self.unused and not isinstance(step, self.always_kept):
+            yield call.code
+            return
+        told = isinstance(step, m.AskRole)
+        yield from self.kept(f"{self.var(var)}: {self.scope.type_of(var)}" if told else self.var(var), call)
 
-    def _more(self, step: Step) -> Iterator[str]:
-        match step:
-            case Equal(left, right, hashes):
-                yield f"assert {self.var(left)} == {self.var(right)}"
-                if hashes:
-                    yield f"assert hash({self.var(left)}) == hash({self.var(right)})"
-            case Unequal(left, right, _):
-                yield f"assert {self.var(left)} != untyped({self.var(right)})"
-            case KindIs(var, product):
-                key = self.plan.product(product).key
-                yield f"assert type({self.var(var)}) is {self.names.type(product)}"
-                if key is not None:
-                    yield f"assert {self.var(var)}.key == {text_literal(key)}"
-            case Answers(var, operation, arguments, value):
-                handed = ", ".join(self.operand(argument) for argument in arguments)
-                yield from self._is(f"{self.var(var)}.{self.names.field(operation)}({handed})", value)
-            case OneInstance(product, threads, arguments):
-                made = self._make(product, arguments)
-                ask = self.names.type(product) if made.endswith("()") and not arguments else f"lambda: {made}"
-                yield f"one = {made}"
-                yield f"got = together({ask}, {threads})"
-                yield "assert all(each is one for each in got)"
-            case NewRegistry(var, factory):
-                yield f"{self.var(var)} = {self.names.stem(factory)}Registry()"
-            case Register(registry, key, variant):
-                yield f"{self.var(registry)}.register({text_literal(key)}, {self.names.type(variant)})"
-            case RegisterFails(registry, key, variant, failure):
-                call = f"{self.var(registry)}.register({text_literal(key)}, {self.names.type(variant)})"
-                yield from self.refused(failure, call)
-            case Unregister(registry, key, found):
-                yield f"assert {self.var(registry)}.unregister({text_literal(key)}) is {found}"
-            case KeysAre(registry, keys):
-                yield f"assert {self.var(registry)}.keys() == [{', '.join(text_literal(key) for key in keys)}]"
-            case Ask(var, factory, key, arguments, registry):
-                yield from self._ask(var, factory, key, arguments, registry)
-            case AskFails(factory, key, arguments, failure, registry):
-                yield from self._ask_fails(factory, key, arguments, failure, registry)
-            case AskGivesNothing(factory, key, arguments, registry):
-                yield f"nothing = {self._asked(factory, key, arguments, registry)}"
-                yield "assert nothing is None"
-            case _:
-                yield from self._makings.step(step)
+    def kept(self, name: str, call: Call) -> Lines:
+        yield f"{name} = {call.code}"
+        if call.absent:
+            yield f"assert {name} is not None"
 
-    def made(self, var: str, call: str) -> Iterator[str]:
-        """Keep what a call gives, if anything uses it."""
-        yield call if var in self.unused else f"{self.var(var)} = {call}"
+    def refused(self, call: Call, failure: Failure) -> Lines:
+        return self.lines("refused", failure=self._failure(failure), call=call.code)
 
-    def _annotation(self, type_: Type) -> str:
-        product = self.plan.products.get(str(type_))
-        if isinstance(type_, Collection) or (product is not None and product.abstract):
-            return f": {self.code.mutable_type(type_)}"
-        return ""
+    def narrowed(self, step: s.Make, call: Call) -> Lines:
+        yield f"{self.var(step.var)} = {call.code}"
+        yield f"assert isinstance({self.var(step.var)}, {self.names.type(step.product)})"
 
-    def _change_in(self, var: str, field: str, value: Operand) -> Iterator[str]:
-        type_ = self.scope.type_of(var)
-        text = self._first(type_, self.var(var)) if isinstance(type_, Collection) else self.var(var)
-        yield f"{text}.{self.names.field(field)} = {self.operand(value)}"
+    def field_is(self, path: Path, field: Field, value: Operand) -> Lines:
+        return self._is(self.path(path), self.renamed(value))
 
-    def _is(self, got: str, value: Operand | Value) -> Iterator[str]:
+    def answers(self, step: s.Answers) -> Lines:
+        handed = ", ".join(self.value(argument) for argument in step.arguments)
+        return self._is(f"{self.var(step.var)}.{self.names.field(step.operation)}({handed})", step.value)
+
+    def _is(self, got: str, value: Operand | Value) -> Lines:
         match value:
             case Boolean(flag):
                 yield f"assert {got} is {flag}"
@@ -239,7 +200,7 @@ class Writer:
             case _:
                 yield from self._compared(got, self.code.operand(value))
 
-    def _compared(self, got: str, expected: str) -> Iterator[str]:
+    def _compared(self, got: str, expected: str) -> Lines:
         """The formatter would break a long comparison at its sign, so a long value gets a name first."""
         line = f"assert {got} == {expected}"
         if columns(line, STYLE) + 4 <= STYLE.width:
@@ -248,50 +209,122 @@ class Writer:
             yield f"expected = {expected}"
             yield f"assert {got} == expected"
 
-    # --- factories ------------------------------------------------------------------------------------
+    # --- the caller's own ---------------------------------------------------------------------------------
 
-    def _asked(self, product: str, key: str, arguments: Mapping[str, Operand], registry: str | None) -> str:
-        given = self.arguments(arguments)
-        with_key = ", ".join(part for part in (text_literal(key), given) if part)
-        if registry is not None:
-            return f"{self.var(registry)}.create({with_key})"
-        factory = self.plan.factory_of(product)
-        function = self.proof.function(product)
-        if factory is not None and factory.form == "creators":
-            return f"{function}({text_literal(key)})"
-        return f"{function}({with_key})"
+    def held(self, step: s.Hold) -> Lines:
+        yield f"{self.var(step.var)}{self._annotation(step.type)} = {self.value(step.value)}"
 
-    def _ask(
-        self, var: str, product: str, key: str, arguments: Arguments, registry: str | None
-    ) -> Iterator[str]:
-        factory = self.plan.factory_of(product)
-        assert factory is not None
-        asked = self._asked(product, key, arguments, registry)
-        if factory.form != "creators":
-            yield f"{self.var(var)} = {asked}"
-            if factory.unknown == "nothing":
-                yield f"assert {self.var(var)} is not None"
-            return
-        creator = self._creator()
-        yield f"{creator} = {asked}"
-        if factory.unknown == "nothing":
-            yield f"assert {creator} is not None"
-        yield f"{self.var(var)} = {creator}.create({self.arguments(arguments)})"
+    def left_out(self, step: s.LeaveOut) -> Lines:
+        called, _, _ = self.made(step.product, step.arguments).code.partition("(")
+        given = self.given(self.plan.products[step.product], self.all_renamed(step.arguments))
+        yield f"with pytest.raises(TypeError, match=\"'{self.names.field(step.field)}'\"):"
+        yield f"    untyped({called})({given})"
 
-    def _creator(self) -> str:
-        self._creators += 1
-        return "creator" if self._creators == 1 else f"creator{self._creators}"
+    def handed(self, step: Step) -> Lines:
+        match step:
+            case s.ChangeInHeld(var, field, value):
+                first = self.first_of(self.scope.type_of(var), self.var(var))
+                yield f"{first}.{self.names.field(field)} = {self.value(value)}"
+            case s.ChangeOut(path):
+                yield "with suppress(AttributeError, TypeError):"
+                yield f"    untyped({self.path(path)}).clear()"
+            case s.Assign(var, field, value):
+                yield from self._assigned(f"untyped({self.var(var)}).{self.names.field(field)}", value)
+            case s.Clear(path):
+                yield f"{self.path(path)} = None"
 
-    def _ask_fails(
-        self, product: str, key: str, arguments: Arguments, failure: Failure, registry: str | None
-    ) -> Iterator[str]:
-        factory = self.plan.factory_of(product)
-        asked = self._asked(product, key, arguments, registry)
-        if factory is None or factory.form != "creators" or isinstance(failure, UnknownKey):
-            yield from self.refused(failure, asked)
-            return
-        creator = self._creator()
-        yield f"{creator} = {asked}"
-        if factory.unknown == "nothing":
-            yield f"assert {creator} is not None"
-        yield from self.refused(failure, f"{creator}.create({self.arguments(arguments)})")
+    def _assigned(self, attribute: str, value: Operand) -> Lines:
+        """A value of an attribute that nobody can change."""
+        text = self.value(value)
+        is_bracketed = isinstance(value, (Several, Keyed))
+        if not is_bracketed and columns(f"{attribute} = {text}", STYLE) + 2 * len(STYLE.indent) > STYLE.width:
+            yield f"value = {text}"  # the formatter would break the attribute
+            text = "value"
+        yield "with pytest.raises(FrozenInstanceError):"
+        yield f"    {attribute} = {text}"
+
+    def _annotation(self, type_: Type) -> str:
+        product = self.plan.products.get(str(type_))
+        told = isinstance(type_, Collection) or (product is not None and product.abstract)
+        return f": {self.code.mutable_type(type_)}" if told else ""
+
+    def one_instance(self, step: s.OneInstance) -> Lines:
+        made = self.made(step.product, step.arguments).code
+        plain = made.endswith("()") and not step.arguments
+        yield f"one = {made}"
+        yield f"got = together({self.names.type(step.product) if plain else f'lambda: {made}'}, {step.threads})"
+        yield "assert all(each is one for each in got)"
+
+    # --- ways of making -----------------------------------------------------------------------------------
+
+    def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
+        return [], self.names.type(variant.name)
+
+    def builder_words(self, product: str) -> BuilderNames:
+        return BuilderNames(self.names, self.plan.products[product])
+
+    def chained(self, step: m.BuildChained) -> Lines:
+        builder = f"{self.var(step.var)}_builder"
+        yield f"{builder} = {self.names.stem(step.product)}Builder()"
+        for name, value in step.arguments.items():
+            yield f"assert {builder}{self.set_in_builder(step.product, name, value)} is {builder}"
+        yield f"{self.var(step.var)} = {builder}.build()"
+
+    def several(self, step: Step) -> Lines:
+        match step:
+            case m.Clone(var, original):
+                yield f"{self.var(var)} = {self.var(original)}.clone()"
+            case m.CloneEach(_, originals, clones):
+                names = ", ".join(map(self.var, originals))
+                yield f"{', '.join(map(self.var, clones))} = [each.clone() for each in [{names}]]"
+            case m.Take(var, path):
+                yield from self.kept(
+                    self.var(var), Call(self.path(path), absent=self.scope.field(path).may_be_absent)
+                )
+            case m.SameObject(left, right, _, same):
+                yield f"assert {self.var(left)} {'is' if same else 'is not'} {self.var(right)}"
+            case m.Narrow(var, original, product):
+                yield f"assert isinstance({self.var(original)}, {self.names.type(product)})"
+                yield f"{self.var(var)} = {self.var(original)}"
+            case m.AskRoles(family, role, names):
+                call = self.role_call(family, role, {}).code
+                if set(names) <= self.unused:
+                    yield f"assert len({call}) == {len(names)}"
+                else:
+                    yield f"[{', '.join(map(self.var, names))}] = {call}"
+
+    def member(self, family: str, name: str) -> str:
+        return member_type(self.names, self.family(family), name)
+
+    def stand_in(self, family: str) -> str:
+        return f"StandIn{self.names.type(family)}"
+
+    def role(self, family: str, role: str) -> str:
+        return role_name(self.names, self.scope.role(family, role))
+
+    def client(self, family: str, name: str, products: Sequence[str]) -> Lines:
+        types = [self.names.type(product) for product in products]
+        listed = f"({', '.join(types)}{',' if len(types) == 1 else ''})"
+        yield f"assert tuple(type(each) for each in {client_name(name)}({self.var(family)})) == {listed}"
+
+    # --- pools --------------------------------------------------------------------------------------------
+
+    def parameter(self, name: str) -> str:
+        return self._parameters.escape(self.names.parameter(name))
+
+    def part(self, value: Operand, field: Field, rebuilt: bool) -> str:
+        text = self.value(value)
+        return f'"".join(list({text}))' if rebuilt and text[0] in "\"'" else text
+
+    def is_key(self, product: str, key: Arguments) -> str:
+        names, values = [self.parameter(name) for name in key], [self.value(value) for value in key.values()]
+        return (
+            f"{names[0]} == {values[0]}"
+            if len(names) == 1
+            else f"({', '.join(names)}) == ({', '.join(values)})"
+        )
+
+    def header(self, product: str) -> dict[str, str]:
+        names, fields = self.parameters(product), self.plan.products[product]
+        typed = [f"{local}: {self.code.type(fields.field(name).type)}" for name, local in names.items()]
+        return {"parameters": ", ".join(names.values()), "typed": ", ".join(typed)}

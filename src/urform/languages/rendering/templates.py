@@ -47,6 +47,12 @@ class Templates:
         text = self._environment.get_template(f"{template}.jinja").render(**values).replace(_BLANK, "")
         return self._lay_out(text if of is None else self.flawed(template, of, text))
 
+    def lines(self, template: str, macro: str, view: Mapping[str, object]) -> list[str]:
+        """The logical lines of one macro of a template, which takes one value."""
+        macros = self._environment.get_template(f"{template}.jinja").module
+        text: str = getattr(macros, macro)(view)
+        return text.replace(_BLANK, "").strip("\n").split("\n")
+
     def flawed(self, template: str, of: str, text: str) -> str:
         """Text with the mistakes that the plan asks for; as a rule there are none."""
         return text if self._flaws is None else self._flaws.applied(template, of, text)

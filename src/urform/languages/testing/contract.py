@@ -1,0 +1,74 @@
+"""What the shared writer of steps knows of a target, and of a call that a test makes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from typing import Protocol
+
+from urform.languages.rendering.templates import Templates
+from urform.plan.model import Field, Plan
+from urform.plan.operands import Arguments, Operand
+from urform.records import dataclass
+
+Lines = Iterator[str]
+Phrases = Mapping[str, str]
+
+
+@dataclass(frozen=True, slots=True)
+class Call:
+    """A call that a test makes, and what a language may have to do with its result."""
+
+    code: str
+    fails: bool = False  # it gives an error too, or a result, in languages without exceptions
+    absent: bool = False  # it may give nothing
+    gives: bool = True  # it gives something beside an error
+
+
+class Code(Protocol):
+    """How a target writes values."""
+
+    def operand(self, operand: Operand) -> str:
+        """What is handed in."""
+
+    def make(self, product: str, arguments: Arguments) -> str:
+        """The call of a constructor."""
+
+
+class Names(Protocol):
+    """How a target spells names."""
+
+    def type(self, name: str) -> str:
+        """The type of a product or family."""
+
+
+class BuilderWords(Protocol):
+    """What a builder calls its methods."""
+
+    def setter(self, field: Field) -> str:
+        """The one that sets a field."""
+
+    def adder(self, field: Field) -> str:
+        """The one that adds an element."""
+
+    def preset(self, name: str) -> str:
+        """The one that starts from a preset."""
+
+
+class Proof(Protocol):
+    """What writes the tests of a plan."""
+
+    @property
+    def plan(self) -> Plan:
+        """The plan that is tested."""
+
+    @property
+    def code(self) -> Code:
+        """How values are written."""
+
+    @property
+    def names(self) -> Names:
+        """How names are spelt."""
+
+    @property
+    def templates(self) -> Templates:
+        """Those of the target."""

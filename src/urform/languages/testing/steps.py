@@ -1,0 +1,311 @@
+"""What each step of a test comes to: calls, in the words of a target (`writer.py`)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from urform.declaration.types import Collection
+from urform.languages.testing.contract import Lines
+from urform.languages.testing.writer import StepWriter
+from urform.plan import making_steps as m
+from urform.plan import steps as s
+from urform.plan.operands import UnknownKey
+from urform.plan.script import Step
+from urform.plan.walkthrough import Line, Print, PrintCounts, PrintSame
+
+Written = Callable[[StepWriter, Any], Lines]
+
+
+def written(writer: StepWriter, step: Step) -> Lines:
+    """The lines of one step."""
+    return _STEPS[type(step)](writer, step)
+
+
+def line(writer: StepWriter, each: Line) -> Lines:
+    """The lines of what the walk-through does or prints."""
+    match each:
+        case Print(words, shown):
+            return writer.printed(words, shown)
+        case PrintSame(left, right):
+            return writer.lines("print same", left=writer.var(left), right=writer.var(right))
+        case PrintCounts(pool):
+            return writer.lines("print counts", on=writer.var(pool))
+    writer.scope.enter(each)
+    return written(writer, each)
+
+
+# --- products ---------------------------------------------------------------------------------------------
+
+
+def _make(w: StepWriter, step: s.Make) -> Lines:
+    call, product = w.made(step.product, step.arguments), w.plan.products[step.product]
+    return w.keep(step, step.var, call) if w.plan.selected_by(product) is None else w.narrowed(step, call)
+
+
+def _make_fails(w: StepWriter, step: s.MakeFails) -> Lines:
+    return w.refused(w.made(step.product, step.arguments), step.failure)
+
+
+def _set(w: StepWriter, step: s.Set) -> Lines:
+    return w.do(w.set_call(step.path, step.value))
+
+
+def _set_fails(w: StepWriter, step: s.SetFails) -> Lines:
+    return w.refused(w.set_call(step.path, step.value), step.failure)
+
+
+def _field_is(w: StepWriter, step: s.FieldIs) -> Lines:
+    return w.field_is(step.path, w.scope.field(step.path), step.value)
+
+
+def _equal(w: StepWriter, step: s.Equal) -> Lines:
+    yield from w.equal(step.left, step.right)
+    if step.hashes and "equal hashes" in w.words:
+        yield from w.lines("equal hashes", left=w.var(step.left), right=w.var(step.right))
+
+
+def _kind_is(w: StepWriter, step: s.KindIs) -> Lines:
+    yield from w.kind_is(step.var, step.product)
+    key = w.plan.product(step.product).key
+    if key is not None:
+        yield from w.lines("key is", var=w.var(step.var), key=w.literal(key))
+
+
+# --- factories --------------------------------------------------------------------------------------------
+
+
+def _register(w: StepWriter, step: s.Register) -> Lines:
+    before, call = w.register(step.registry, step.key, step.variant)
+    yield from before
+    yield from w.do(call)
+
+
+def _register_fails(w: StepWriter, step: s.RegisterFails) -> Lines:
+    before, call = w.register(step.registry, step.key, step.variant)
+    yield from before
+    yield from w.refused(call, step.failure)
+
+
+def _unregister(w: StepWriter, step: s.Unregister) -> Lines:
+    phrase = "unregister" if step.found else "unregister nothing"
+    told = w.literal(f"{step.key} was there")
+    return w.lines(phrase, on=w.var(step.registry), key=w.literal(step.key), what=told)
+
+
+def _keys_are(w: StepWriter, step: s.KeysAre) -> Lines:
+    return w.lines("keys are", on=w.var(step.registry), texts=w.texts(step.keys))
+
+
+def _ask(w: StepWriter, step: s.Ask) -> Lines:
+    call, given = w.ask(step.factory, step.key, step.arguments, step.registry)
+    if given is not None:
+        before, call = w.created(step.factory, call, given)
+        yield from before
+    yield from w.keep(step, step.var, call)
+
+
+def _ask_fails(w: StepWriter, step: s.AskFails) -> Lines:
+    call, given = w.ask(step.factory, step.key, step.arguments, step.registry)
+    if given is not None and not isinstance(step.failure, UnknownKey):
+        before, call = w.created(step.factory, call, given)
+        yield from before
+    yield from w.refused(call, step.failure)
+
+
+def _ask_gives_nothing(w: StepWriter, step: s.AskGivesNothing) -> Lines:
+    return w.nothing(w.ask(step.factory, step.key, step.arguments, step.registry)[0])
+
+
+def _select(w: StepWriter, step: m.Select) -> Lines:
+    call = w.select(w.selection(step.product), step.arguments, or_nothing=step.or_nothing)
+    return w.keep(step, step.var, call)
+
+
+def _select_fails(w: StepWriter, step: m.SelectFails) -> Lines:
+    call = w.select(w.selection(step.product), step.arguments, or_nothing=step.or_nothing)
+    return w.refused(call, step.failure)
+
+
+def _select_nothing(w: StepWriter, step: m.SelectNothing) -> Lines:
+    return w.nothing(w.select(w.selection(step.product), step.arguments, or_nothing=True))
+
+
+# --- builders ---------------------------------------------------------------------------------------------
+
+
+def _builder_set(w: StepWriter, step: m.BuilderSet) -> Lines:
+    setting = w.set_in_builder(w.scope.owner(step.builder), step.field, step.value)
+    return w.lines("statement", code=f"{w.var(step.builder)}{setting}")
+
+
+def _builder_add(w: StepWriter, step: m.BuilderAdd) -> Lines:
+    owner = w.scope.owner(step.builder)
+    field = w.plan.products[owner].field(step.field)
+    assert isinstance(field.type, Collection)
+    adder, value = w.builder_words(owner).adder(field), w.value(step.value, field.type.element, field=field)
+    return w.lines("statement", code=f"{w.var(step.builder)}.{adder}({value})")
+
+
+def _build(w: StepWriter, step: m.Build) -> Lines:
+    fails = w.build_fails(w.plan.products[w.scope.owner(step.builder)])
+    return w.keep(step, step.var, w.built(step.builder, fails=fails))
+
+
+def _build_fails(w: StepWriter, step: m.BuildFails) -> Lines:
+    return w.refused(w.built(step.builder, fails=True), step.failure)
+
+
+# --- exemplars --------------------------------------------------------------------------------------------
+
+
+def _exemplar_add(w: StepWriter, step: m.ExemplarAdd) -> Lines:
+    return w.do(w.stored(step.store, step.name, step.product))
+
+
+def _exemplar_add_fails(w: StepWriter, step: m.ExemplarAddFails) -> Lines:
+    return w.refused(w.stored(step.store, step.name, step.product), step.failure)
+
+
+def _exemplar_get(w: StepWriter, step: m.ExemplarGet) -> Lines:
+    return w.keep(step, step.var, w.exemplar_call(step.store, step.name))
+
+
+def _exemplar_get_fails(w: StepWriter, step: m.ExemplarGetFails) -> Lines:
+    return w.refused(w.exemplar_call(step.store, step.name), step.failure)
+
+
+def _names_are(w: StepWriter, step: m.NamesAre) -> Lines:
+    return w.lines("names are", on=w.var(step.store), texts=w.texts(step.names))
+
+
+# --- families ---------------------------------------------------------------------------------------------
+
+
+def _family_of(w: StepWriter, step: m.FamilyOf) -> Lines:
+    return w.keep(step, step.var, w.family_call(step.family, step.key))
+
+
+def _family_fails(w: StepWriter, step: m.FamilyFails) -> Lines:
+    return w.refused(w.family_call(step.family, step.key), step.failure)
+
+
+def _family_nothing(w: StepWriter, step: m.FamilyNothing) -> Lines:
+    return w.nothing(w.family_call(step.family, step.key))
+
+
+def _family_is(w: StepWriter, step: m.FamilyIs) -> Lines:
+    return w.lines("family is", var=w.var(step.var), member=w.member(step.family, step.member))
+
+
+def _new_stand_in(w: StepWriter, step: m.NewStandIn) -> Lines:
+    return w.lines("new stand-in", var=w.var(step.var), type=w.stand_in(step.family))
+
+
+def _ask_role(w: StepWriter, step: m.AskRole) -> Lines:
+    return w.keep(step, step.var, w.role_call(step.family, step.role, step.arguments))
+
+
+def _ask_role_fails(w: StepWriter, step: m.AskRoleFails) -> Lines:
+    return w.refused(w.role_call(step.family, step.role, step.arguments), step.failure)
+
+
+def _asked_are(w: StepWriter, step: m.AskedAre) -> Lines:
+    return w.lines("asked are", on=w.var(step.stand_in), texts=w.texts(step.roles))
+
+
+# --- pools ------------------------------------------------------------------------------------------------
+
+
+def _new_pool(w: StepWriter, step: m.NewPool) -> Lines:
+    if step.arguments is None:
+        return w.begun("new pool", step.var, step.product)
+    maker = w.pool_maker(step.product, step.arguments)
+    return w.begun("new pool with maker", step.var, step.product, maker=maker)
+
+
+def _pool_ask(w: StepWriter, step: m.PoolAsk) -> Lines:
+    return w.keep(step, step.var, w.asked_pool(step.pool, step.key, rebuilt=step.rebuilt))
+
+
+def _pool_ask_fails(w: StepWriter, step: m.PoolAskFails) -> Lines:
+    return w.refused(w.asked_pool(step.pool, step.key), step.failure)
+
+
+def _counts_are(w: StepWriter, step: m.CountsAre) -> Lines:
+    return w.lines("counts are", on=w.var(step.pool), made=step.made, reused=step.reused)
+
+
+def _scenario(w: StepWriter, step: Any) -> Lines:
+    return iter(w.templates.lines("pool_tests", type(step).__name__, w.scenario(step)))
+
+
+_STEPS: Mapping[type, Written] = {
+    s.Make: _make,
+    s.MakeFails: _make_fails,
+    s.LeaveOut: lambda w, step: w.left_out(step),
+    s.Hold: lambda w, step: w.held(step),
+    s.ChangeHeld: lambda w, step: w.lines("change held", var=w.var(step.var)),
+    s.ChangeInHeld: lambda w, step: w.handed(step),
+    s.ChangeOut: lambda w, step: w.handed(step),
+    s.Assign: lambda w, step: w.handed(step),
+    s.Set: _set,
+    s.SetFails: _set_fails,
+    s.Clear: lambda w, step: w.handed(step),
+    s.FieldIs: _field_is,
+    s.FieldAbsent: lambda w, step: w.field_absent(step.path),
+    s.Equal: _equal,
+    s.Unequal: lambda w, step: w.unequal(step.left, step.right, step.differing),
+    s.KindIs: _kind_is,
+    s.Answers: lambda w, step: w.answers(step),
+    s.OneInstance: lambda w, step: w.one_instance(step),
+    s.NewRegistry: lambda w, step: w.begun("new registry", step.var, step.factory),
+    s.Register: _register,
+    s.RegisterFails: _register_fails,
+    s.Unregister: _unregister,
+    s.KeysAre: _keys_are,
+    s.Ask: _ask,
+    s.AskFails: _ask_fails,
+    s.AskGivesNothing: _ask_gives_nothing,
+    m.Select: _select,
+    m.SelectFails: _select_fails,
+    m.SelectNothing: _select_nothing,
+    m.HiddenConstructor: lambda w, step: w.lines("hidden constructor", **w.named(step.product)),
+    m.NewBuilder: lambda w, step: w.begun_builder(step),
+    m.BuilderSet: _builder_set,
+    m.BuilderAdd: _builder_add,
+    m.Build: _build,
+    m.BuildFails: _build_fails,
+    m.BuildChained: lambda w, step: w.chained(step),
+    m.Clone: lambda w, step: w.several(step),
+    m.CloneEach: lambda w, step: w.several(step),
+    m.Take: lambda w, step: w.several(step),
+    m.SameObject: lambda w, step: w.several(step),
+    m.NewExemplars: lambda w, step: w.begun("new exemplars", step.var, step.product),
+    m.ExemplarAdd: _exemplar_add,
+    m.ExemplarAddFails: _exemplar_add_fails,
+    m.ExemplarGet: _exemplar_get,
+    m.ExemplarGetFails: _exemplar_get_fails,
+    m.NamesAre: _names_are,
+    m.NewPool: _new_pool,
+    m.PoolAsk: _pool_ask,
+    m.PoolAskFails: _pool_ask_fails,
+    m.CountsAre: _counts_are,
+    m.PoolOnce: _scenario,
+    m.PoolUnhindered: _scenario,
+    m.PoolNested: _scenario,
+    m.PoolFailedMaker: _scenario,
+    m.PoolWrongKey: _scenario,
+    m.PoolReleased: _scenario,
+    m.FamilyOf: _family_of,
+    m.FamilyFails: _family_fails,
+    m.FamilyNothing: _family_nothing,
+    m.FamilyIs: _family_is,
+    m.NewStandIn: _new_stand_in,
+    m.AskRole: _ask_role,
+    m.AskRoleFails: _ask_role_fails,
+    m.AskRoles: lambda w, step: w.several(step),
+    m.Narrow: lambda w, step: w.several(step),
+    m.AskedAre: _asked_are,
+    m.ClientGets: lambda w, step: w.client(step.family, step.name, step.products),
+}

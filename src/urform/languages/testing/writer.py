@@ -1,0 +1,475 @@
+"""What writes the steps of a test: the calls that a step makes, the same in all targets, in the words of one.
+
+A target has a table of *phrases*, its text of single calls and statements with `«places»`; the statements around a call
+(keep what it gives, expect that it fails, or that it gives nothing); and templates for the scenarios of pools. What a step
+comes to is decided in `steps.py`.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable, Sequence
+from functools import cache
+from typing import Any, ClassVar
+
+from urform.declaration.types import Collection, MapOf, Type
+from urform.languages.naming.scope import Scope, respelt
+from urform.languages.testing.contract import BuilderWords, Call, Lines, Phrases, Proof
+from urform.plan.making_steps import BuildChained, NewBuilder
+from urform.plan.model import Factory, Family, Field, Pool, Product, Role, Selection
+from urform.plan.operands import Arguments, Failure, Operand, Path, Var
+from urform.plan.script import Step
+from urform.plan.steps import Answers, Hold, LeaveOut, Make, OneInstance
+
+_PLACE = re.compile(r"«(\w+)»")
+
+
+@cache
+def _parts(phrase: str) -> tuple[tuple[str, ...], ...]:
+    """By line: text and the names of places, in turn."""
+    return tuple(tuple(_PLACE.split(line)) for line in phrase.split("\n"))
+
+
+class StepWriter:
+    """Writes the steps of one test. What targets give comes first, what is the same in all of them after it."""
+
+    phrases: ClassVar[Phrases]
+    printing: ClassVar[
+        Phrases
+    ]  # what is said otherwise in the walk-through, where what fails prints its reason
+    spell: Callable[[str], str] = staticmethod(str)  # variables
+    chained_creators: ClassVar[bool] = True  # a creator is asked in the expression that finds it
+    always_kept: ClassVar[tuple[type, ...]] = ()  # steps whose variable is made even where nothing uses it
+
+    def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
+        self.plan, self.code, self.names, self.templates = (
+            proof.plan,
+            proof.code,
+            proof.names,
+            proof.templates,
+        )
+        self.scope = scope
+        self.prints = prints
+        self.words: Phrases = {**self.phrases, **self.printing} if prints else self.phrases
+        self.unused: frozenset[str] = frozenset()  # variables of the case at hand
+        self._numbers: dict[str, int] = {}
+
+    # --- what a target writes: names and values -----------------------------------------------------------
+
+    def named(self, product: str) -> dict[str, str]:
+        """What phrases call a product or family."""
+        return {"type": self.names.type(product)}
+
+    def literal(self, text: str) -> str:
+        """A text."""
+        raise NotImplementedError
+
+    def value(self, operand: Operand, type_: Type | None = None, *, field: Field | None = None) -> str:
+        """What is handed in; a language that owns things wants to know for what."""
+        return self.code.operand(self.renamed(operand))
+
+    def new(self, product: Product, given: Arguments) -> str:
+        """The call of a constructor."""
+        return self.code.make(product.name, given)
+
+    def given(self, product: Product, given: Arguments) -> str:
+        """The arguments of a factory, a role or a constructor."""
+        raise NotImplementedError
+
+    def selected(self, selection: Selection, given: Arguments) -> str:
+        """The arguments of a factory by values."""
+        raise NotImplementedError
+
+    def path(self, path: Path) -> str:
+        """What reads a field, and perhaps the first of what it holds, and a field of that."""
+        raise NotImplementedError
+
+    def setting(self, path: Path, value: str) -> str:
+        """The statement or call that sets a field."""
+        raise NotImplementedError
+
+    def builder_words(self, product: str) -> BuilderWords:
+        """What the builder of a product calls its methods."""
+        raise NotImplementedError
+
+    def member(self, family: str, name: str) -> str:
+        """The type of a member of a family."""
+        raise NotImplementedError
+
+    def stand_in(self, family: str) -> str:
+        """The type of the stand-in of a family."""
+        return self.member(family, "StandIn")
+
+    def role(self, family: str, role: str) -> str:
+        """The method of a role; `family` is a variable."""
+        raise NotImplementedError
+
+    def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
+        """What a plug-in registers, with the statements before it."""
+        raise NotImplementedError
+
+    def parameter(self, name: str) -> str:
+        """What a maker calls a part of its key; it may hide nothing that the test uses."""
+        raise NotImplementedError
+
+    def part(self, value: Operand, field: Field, rebuilt: bool) -> str:
+        """A part of a key, as a pool is asked; a `rebuilt` text is an object of its own."""
+        raise NotImplementedError
+
+    def is_part(self, parameter: str, field: Field, value: Operand) -> str:
+        """The condition of a maker that a part of its key is this value."""
+        return f"{parameter} == {self.value(value, field.type)}"
+
+    def header(self, product: str) -> dict[str, str]:
+        """The parameters of a maker, as phrases and scenarios name them."""
+        return {"parameters": ", ".join(self.parameters(product).values())}
+
+    # --- what a target writes: statements around a call ----------------------------------------------------
+
+    def keep(self, step: Step, var: str, call: Call) -> Lines:
+        """Take what a call gives, which there is, if anything uses it."""
+        raise NotImplementedError
+
+    def kept(self, name: str, call: Call) -> Lines:
+        """The same in a variable of the test's own."""
+        raise NotImplementedError
+
+    def do(self, call: Call) -> Lines:
+        """A call for its effect."""
+        return self.lines("statement", code=call.code)
+
+    def refused(self, call: Call, failure: Failure) -> Lines:
+        """A call that fails."""
+        raise NotImplementedError
+
+    def nothing(self, call: Call) -> Lines:
+        """A call that gives nothing."""
+        return self.lines("nothing", call=call.code)
+
+    def narrowed(self, step: Make, call: Call) -> Lines:
+        """Keep what a factory by values gives as the concrete product that it is."""
+        raise NotImplementedError
+
+    def taken(self, call: Call) -> str:
+        """What a call gives, as an expression; for languages whose creators are chained."""
+        return call.code
+
+    def field_is(self, path: Path, field: Field, value: Operand) -> Lines:
+        """A field has this value."""
+        raise NotImplementedError
+
+    def answers(self, step: Answers) -> Lines:
+        """An operation gives its constant."""
+        raise NotImplementedError
+
+    def handed(self, step: Step) -> Lines:
+        """What is the caller's own, and what is done to it and to what a product hands out."""
+        raise NotImplementedError
+
+    def left_out(self, step: LeaveOut) -> Lines:
+        """A constructor without a required field, where the language lets one write that."""
+        raise NotImplementedError
+
+    def held(self, step: Hold) -> Lines:
+        """A collection or product of the caller's own."""
+        raise NotImplementedError
+
+    def one_instance(self, step: OneInstance) -> Lines:
+        """A single product asked for by threads at once."""
+        raise NotImplementedError
+
+    def several(self, step: Step) -> Lines:
+        """Clones, what a path holds, identity, and what list roles give."""
+        raise NotImplementedError
+
+    def client(self, family: str, name: str, products: Sequence[str]) -> Lines:
+        """A client that knows the abstract factory alone."""
+        raise NotImplementedError
+
+    # --- what may fail, in a language without exceptions ----------------------------------------------------
+
+    def product_fails(self, product: Product) -> bool:
+        """A constructor."""
+        return False
+
+    def selection_fails(self, selection: Selection, or_nothing: bool) -> bool:
+        """An entry of a factory by values."""
+        return False
+
+    def factory_fails(self, base: Product, factory: Factory, registry: str | None) -> bool:
+        """A factory by key, for another reason than a key that nobody has."""
+        return False
+
+    def build_fails(self, product: Product) -> bool:
+        """The end of a builder."""
+        return False
+
+    def role_fails(self, family: Family, role: Role) -> bool:
+        """A method of an abstract factory."""
+        return False
+
+    def setter_fails(self, field: Field) -> bool:
+        """A setter."""
+        return False
+
+    # --- words --------------------------------------------------------------------------------------------
+
+    def say(self, phrase: str, **places: object) -> str:
+        """A phrase with what stands in its places."""
+        return "\n".join(self.lines(phrase, **places))
+
+    def lines(self, phrase: str, **places: object) -> Lines:
+        """The same line by line."""
+        for parts in _parts(self.words[phrase]):
+            yield "".join(str(places[part]) if at % 2 else part for at, part in enumerate(parts))
+
+    def var(self, name: str) -> str:
+        """The name of a variable in the test."""
+        return self.spell(self.scope.name(name))
+
+    def renamed(self, operand: Operand) -> Operand:
+        """An operand with the names that its variables have in the test."""
+        renamed = self.scope.renamed(operand)
+        return renamed if self.spell is str else respelt(renamed, self.spell)
+
+    def all_renamed(self, arguments: Arguments) -> dict[str, Operand]:
+        """The same for all arguments."""
+        return {name: self.renamed(value) for name, value in arguments.items()}
+
+    def fresh(self, name: str) -> str:
+        """The name of a variable that no step makes: a number tells it from the one before."""
+        self._numbers[name] = self._numbers.get(name, 0) + 1
+        return name if self._numbers[name] == 1 else f"{name}{self._numbers[name]}"
+
+    def texts(self, texts: Iterable[str]) -> str:
+        """Texts, one after the other."""
+        return ", ".join(map(self.literal, texts))
+
+    def first_of(self, type_: Type, text: str, count: int = 1) -> str:
+        """The first of what a collection holds, as many levels down."""
+        for _ in range(count):
+            if isinstance(type_, Collection):
+                text = self.say("first of map" if isinstance(type_, MapOf) else "first", of=text)
+                type_ = type_.element
+        return text
+
+    # --- calls --------------------------------------------------------------------------------------------
+
+    def made(self, name: str, arguments: Arguments) -> Call:
+        """The call that makes a product: of its constructor, or of what alone makes it."""
+        product = self.plan.products[name]
+        selection = self.plan.selected_by(product)
+        if selection is not None:
+            return self.select(selection, arguments)
+        return Call(self.new(product, self.all_renamed(arguments)), self.product_fails(product))
+
+    def select(self, selection: Selection, arguments: Arguments, *, or_nothing: bool = False) -> Call:
+        """The call of a factory by values."""
+        given = self.selected(selection, self.all_renamed(arguments))
+        code = self.say(
+            "select or nothing" if or_nothing else "select", given=given, **self.named(selection.product)
+        )
+        return Call(code, self.selection_fails(selection, or_nothing), absent=or_nothing)
+
+    def selection(self, product: str) -> Selection:
+        """The factory by values of a product."""
+        selection = self.plan.selection_of(product)
+        assert selection is not None
+        return selection
+
+    def ask(
+        self, product: str, key: str, arguments: Arguments, registry: str | None
+    ) -> tuple[Call, str | None]:
+        """The call that makes by key; of creators the one that finds a creator, and the arguments that it is given."""
+        factory, base = self.plan.factory_of(product), self.plan.products[product]
+        assert factory is not None
+        given = self.given(base, self.all_renamed(arguments))
+        places = {
+            "given": ", ".join(part for part in (self.literal(key), given) if part),
+            "key": self.literal(key),
+            **self.named(product),
+        }
+        absent = factory.unknown == "nothing"
+        fails = self.factory_fails(base, factory, registry)
+        if registry is not None:
+            return Call(self.say("ask registry", on=self.var(registry), **places), fails, absent), None
+        if factory.form != "creators":
+            return Call(self.say("ask", **places), fails or factory.unknown == "error", absent), None
+        return Call(self.say("creator", **places), factory.unknown == "error", absent), given
+
+    def created(self, product: str, creator: Call, given: str) -> tuple[Lines, Call]:
+        """The statements that find a creator, and the call that it makes with."""
+        factory, base = self.plan.factory_of(product), self.plan.products[product]
+        assert factory is not None
+        fails = self.factory_fails(base, factory, None)
+        if self.chained_creators:
+            return iter(()), Call(self.say("create", on=self.taken(creator), given=given), fails)
+        name = self.fresh("creator")
+        return self.kept(name, creator), Call(self.say("create", on=name, given=given), fails)
+
+    def family(self, name: str) -> Family:
+        """A family by its name."""
+        return next(family for family in self.plan.families if family.name == name)
+
+    def family_call(self, name: str, key: str) -> Call:
+        """The call that gives a member of a family."""
+        family = self.family(name)
+        code = self.say("family", key=self.literal(key), **self.named(name))
+        return Call(code, family.unknown == "error", family.unknown == "nothing")
+
+    def role_call(self, family: str, role: str, arguments: Arguments) -> Call:
+        """The call that asks a member for a product."""
+        declared = self.scope.role(family, role)
+        product = self.plan.products[declared.product]
+        given = "" if declared.several else self.given(product, self.all_renamed(arguments))
+        code = self.say("role", on=self.var(family), role=self.role(family, role), given=given)
+        return Call(code, not declared.several and self.role_fails(self.scope.family(family), declared))
+
+    def set_call(self, path: Path, value: Operand) -> Call:
+        """The call that sets a field."""
+        field = self.scope.field(path)
+        text = self.value(value, field.type, field=field)
+        return Call(self.setting(path, text), self.setter_fails(field), gives=False)
+
+    def builder_value(self, field: Field, value: Operand) -> str:
+        """What a setter of a builder is given."""
+        return self.value(value, field.type, field=field)
+
+    def set_in_builder(self, owner: str, name: str, value: Operand) -> str:
+        """The call of a setter of a builder, without the builder."""
+        field, builder = self.plan.products[owner].field(name), self.plan.builder_of(owner)
+        assert builder is not None
+        text, setter = self.builder_value(field, value), self.builder_words(owner).setter(field)
+        return self.say("fluent setter" if builder.fluent else "setter", setter=setter, value=text)
+
+    def built(self, builder: str, *, fails: bool) -> Call:
+        """The call that ends a builder."""
+        return Call(self.say("build", on=self.var(builder)), fails)
+
+    def begun_builder(self, step: NewBuilder) -> Lines:
+        """A builder, empty or not."""
+        if step.preset is not None:
+            preset = self.builder_words(step.product).preset(step.preset)
+            return self.begun("preset", step.var, step.product, preset=preset)
+        if step.like is not None:
+            return self.begun("builder like", step.var, step.product, like=self.reference(step.like))
+        return self.begun("new builder", step.var, step.product)
+
+    def chained(self, step: BuildChained) -> Lines:
+        """A fluent builder in one expression."""
+        calls = "".join(self.set_in_builder(step.product, *each) for each in step.arguments.items())
+        code = self.say("chained", calls=calls, **self.named(step.product))
+        return self.keep(step, step.var, Call(code, self.build_fails(self.plan.products[step.product])))
+
+    def register(self, registry: str, key: str, name: str) -> tuple[list[str], Call]:
+        """The statements before the call that registers a variant, and that call."""
+        variant = self.plan.products[name]
+        before, maker = self.maker(self.plan.products[variant.base or ""], variant)
+        code = self.say("register", on=self.var(registry), key=self.literal(key), maker=maker)
+        return before, Call(code, fails=True, gives=False)
+
+    def stored(self, store: str, name: str, product: str) -> Call:
+        """The call that keeps an exemplar."""
+        handed = self.exemplar(store, product)
+        code = self.say("add exemplar", on=self.var(store), name=self.literal(name), product=handed)
+        return Call(code, fails=True, gives=False)
+
+    def exemplar(self, store: str, product: str) -> str:
+        """A variable as a store takes it."""
+        return self.var(product)
+
+    def exemplar_call(self, store: str, name: str) -> Call:
+        """The call that gives a clone of an exemplar."""
+        return Call(self.say("get exemplar", on=self.var(store), name=self.literal(name)), fails=True)
+
+    # --- pools --------------------------------------------------------------------------------------------
+
+    def pool_of(self, product: str) -> Pool:
+        """The pool of a product."""
+        pool = self.plan.pool_of(product)
+        assert pool is not None
+        return pool
+
+    def parameters(self, product: str) -> dict[str, str]:
+        """What a maker calls the parts of its key."""
+        return {name: self.parameter(name) for name in self.pool_of(product).key}
+
+    def key(self, product: str, key: Arguments, *, rebuilt: bool = False) -> str:
+        """The parts of a key, as a pool is asked."""
+        fields = self.plan.products[product]
+        return ", ".join(self.part(value, fields.field(name), rebuilt) for name, value in key.items())
+
+    def asked_pool(self, pool: str, key: Arguments, *, rebuilt: bool = False) -> Call:
+        """The call that asks a pool."""
+        given = self.key(self.scope.owner(pool), key, rebuilt=rebuilt)
+        return Call(self.say("ask pool", on=self.var(pool), key=given), fails=True)
+
+    def is_key(self, product: str, key: Arguments) -> str:
+        """The condition of a maker that it is asked for a key."""
+        fields, names = self.plan.products[product], self.parameters(product)
+        return " && ".join(
+            self.is_part(names[name], fields.field(name), value) for name, value in key.items()
+        )
+
+    def makes(self, product: str, given: Arguments) -> str:
+        """What a maker returns, given what its parameters stand for and the rest."""
+        return self.new(self.plan.products[product], given)
+
+    def of_maker(self, product: str, given: Arguments) -> dict[str, Operand]:
+        """What a maker makes its product of: the parts of its key, and what it is given beside them."""
+        return {**{name: Var(local) for name, local in self.parameters(product).items()}, **given}
+
+    def pool_maker(self, product: str, given: Arguments) -> str:
+        """A maker that gives these values beside its key."""
+        made = self.makes(product, self.of_maker(product, self.all_renamed(given)))
+        return self.say("maker", made=made, **self.header(product))
+
+    def scenario(self, step: Any) -> dict[str, Any]:
+        """What the scenario of a pool is about, as its template names it."""
+        product, given = step.product, self.all_renamed(step.arguments)
+        other: Arguments = getattr(step, "other", {})
+        return {
+            "owner": product,
+            "weak": self.pool_of(product).weak,
+            "key": self.key(product, step.key),
+            "other": self.key(product, other),
+            "is_key": self.is_key(product, step.key),
+            "is_other": self.is_key(product, other),
+            "made": self.makes(product, self.of_maker(product, given)),
+            "wrong": self.makes(product, {**self.all_renamed(other), **given}) if other else "",
+            "control": self.makes(product, {**self.all_renamed(step.key), **given}),
+            "threads": getattr(step, "threads", 0),
+            "counts": lambda on, made, reused: self.say("counts are", on=on, made=made, reused=reused),
+            **self.named(product),
+            **self.header(product),
+        }
+
+    # --- what has a usual form, but not in every language ---------------------------------------------------
+
+    def begun(self, phrase: str, var: str, product: str, **places: str) -> Lines:
+        """A builder, a store, a pool, a registry."""
+        return self.lines(phrase, var=self.var(var), **self.named(product), **places)
+
+    def reference(self, var: str) -> str:
+        """A variable as something is handed it that only looks at it."""
+        return self.var(var)
+
+    def equal(self, left: str, right: str) -> Lines:
+        """Two variables of equal content."""
+        return self.lines("equal", left=self.var(left), right=self.var(right))
+
+    def unequal(self, left: str, right: str, differing: str) -> Lines:
+        """Two variables of other content."""
+        return self.lines("unequal", left=self.var(left), right=self.var(right), differing=differing)
+
+    def field_absent(self, path: Path) -> Lines:
+        """A field holds nothing."""
+        return self.lines("is absent", got=self.path(path), name=path.field)
+
+    def kind_is(self, var: str, product: str) -> Lines:
+        """A variable holds just this concrete product."""
+        return self.lines("kind is", var=self.var(var), **self.named(product))
+
+    def printed(self, words: str, shown: str) -> Lines:
+        """A line of the walk-through."""
+        return self.lines("print", words=self.literal(f"  {words}:"), shown=self.var(shown))
