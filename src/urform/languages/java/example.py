@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
 from urform.languages.java.emitter import STYLE, Emitter, identifiers, tidy
 from urform.languages.java.expressions import text_literal
 from urform.languages.java.names import IMPORTS, KEYWORDS
@@ -14,41 +12,12 @@ from urform.languages.naming.names import camel, pascal
 from urform.languages.naming.scope import Scope, parameters_of_all
 from urform.languages.rendering.comments import plain
 from urform.languages.target import File
+from urform.languages.testing.steps import line
 from urform.plan.model import Plan
-from urform.plan.operands import Failure
 from urform.plan.variables import unused_in
-from urform.plan.walkthrough import Line, Print, PrintCounts, PrintSame, Scene, scenes
+from urform.plan.walkthrough import Scene, scenes
 
 PATH = "examples/WalkThrough.java"
-
-
-class ExampleWriter(Writer):
-    """Writes steps as a client does: what fails prints its reason."""
-
-    def refused(self, failure: Failure, code: str) -> str:
-        """A call that fails."""
-        return f"refused(() -> {code});"
-
-    def counted(self, listed: str, size: int) -> Iterator[str]:
-        """It is shown by what is printed."""
-        return iter(())
-
-    def line(self, line: Line) -> Iterator[str]:
-        """One line of a scene."""
-        match line:
-            case Print(words, shown):
-                yield f"System.out.println({text_literal(f'  {words}: ')} + {self.var(shown)});"
-            case PrintSame(left, right):
-                one, other = self.var(left), self.var(right)
-                yield f'System.out.println("  the same object: " + ({one} == {other}));'
-                yield f'System.out.println("  equal: " + {one}.equals({other}));'
-            case PrintCounts(pool):
-                name = self.var(pool)
-                counts = f'"  made " + {name}.made() + " and reused " + {name}.reused()'
-                yield f"System.out.println({counts});"
-            case _:
-                self.scope.enter(line)
-                yield from self.step(line)
 
 
 def example_files(emitter: Emitter, plan: Plan) -> tuple[File, ...]:
@@ -87,12 +56,13 @@ def _name(scene: Scene) -> str:
 
 
 def _method(emitter: Emitter, plan: Plan, scene: Scene) -> str:
-    writer = ExampleWriter(Proof(emitter, plan), Scope(plan, KEYWORDS | parameters_of_all(plan)))
+    scope = Scope(plan, KEYWORDS | parameters_of_all(plan))
+    writer = Writer(Proof(emitter, plan), scope, prints=True)
     writer.unused = unused_in(scene.lines)
     lines = [
         f"    private static void {_name(scene)}() {{",
         f"        System.out.println({text_literal(scene.title)});",
     ]
-    for line in scene.lines:
-        lines += ["        " + written for written in writer.line(line)]
+    for each in scene.lines:
+        lines += ["        " + written for written in line(writer, each)]
     return "\n".join([*lines, "    }"]) + "\n"

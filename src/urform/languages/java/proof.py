@@ -15,6 +15,7 @@ from urform.languages.naming.names import camel, pascal, unique
 from urform.languages.naming.scope import Scope, parameters_of_makers
 from urform.languages.rendering.templates import support_file
 from urform.languages.target import File, Held, Piece, TestAddress
+from urform.languages.testing.steps import written
 from urform.plan.capabilities import Expressible
 from urform.plan.model import Family, Plan
 from urform.plan.variables import unused_in
@@ -34,6 +35,7 @@ class Proof:
     def __init__(self, emitter: Emitter, plan: Plan) -> None:
         self.emitter = emitter
         self.plan = plan
+        self.templates = emitter.templates
         self.code = emitter.code
         self.names = emitter.names
         self._witnesses = Witnesses(plan)
@@ -139,7 +141,7 @@ class Proof:
             writer.unused = unused_in(case.steps)
             for step in case.steps:
                 scope.enter(step)
-                lines += ["        " + line for line in writer.step(step)]
+                lines += ["        " + line for line in written(writer, step)]
         return tidy("\n".join([*lines, "    }"]) + "\n")
 
 

@@ -1,16 +1,21 @@
-"""The steps of claims over products and factories by key, as JUnit tests."""
+"""The words of Java's tests: steps as statements of JUnit."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from typing import TYPE_CHECKING
+from collections.abc import Sequence
 
-from urform.declaration.types import Collection, ListOf, MapOf, SetOf, Type
+from urform.declaration.types import TEXT, ListOf, MapOf, SetOf, Type
 from urform.declaration.values import Boolean, Value
-from urform.languages.java.expressions import OPTIONALS, PRIMITIVES, text_literal
-from urform.languages.java.making_proof import MakingWriter, camelled
-from urform.languages.naming.names import camel, pascal
-from urform.languages.naming.scope import Scope
+from urform.languages.java.builders import BuilderNames
+from urform.languages.java.expressions import OPTIONALS, PRIMITIVES, Expressions, client_name, text_literal
+from urform.languages.java.families import member_type, role_name
+from urform.languages.java.names import Names
+from urform.languages.naming.names import Words, camel, pascal
+from urform.languages.testing.contract import Call, Lines
+from urform.languages.testing.writer import StepWriter
+from urform.plan import making_steps as m
+from urform.plan import steps as s
+from urform.plan.model import Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,
@@ -23,248 +28,259 @@ from urform.plan.operands import (
     UnknownKey,
 )
 from urform.plan.script import Step
-from urform.plan.steps import (
-    Answers,
-    Ask,
-    AskFails,
-    AskGivesNothing,
-    ChangeHeld,
-    ChangeInHeld,
-    ChangeOut,
-    Clear,
-    Equal,
-    FieldAbsent,
-    FieldIs,
-    Hold,
-    KeysAre,
-    KindIs,
-    Make,
-    MakeFails,
-    NewRegistry,
-    OneInstance,
-    Register,
-    RegisterFails,
-    Set,
-    SetFails,
-    Unequal,
-    Unregister,
-)
 
-ASSERTIONS = tuple(
-    "assertEquals assertFalse assertNotEquals assertNotSame assertNull assertSame assertThrows assertTrue".split()
-)
-SHARED = tuple(
-    "attempt duplicateKey missing outOfLimit refused together unknownKey until withNull within".split()
-)
+# What tests of pools call their own variables.
+VARIABLES = Words("asked atWork control each entered goOn gone got inner one other pool pools two".split())
+PHRASES = {
+    "statement": "«code»;",
+    "select": "«type».of(«given»)",
+    "select or nothing": "«type».find(«given»)",
+    "nothing": "assertTrue(«call».isEmpty());",
+    "ask": "«type».of(«given»)",
+    "ask registry": "«on».make(«given»)",
+    "creator": "«type»Creator.of(«key»)",
+    "create": "«on».create(«given»)",
+    "new registry": "«type»Registry «var» = new «type»Registry();",
+    "register": "«on».register(«key», «maker»)",
+    "unregister": "assertTrue(«on».unregister(«key»));",
+    "unregister nothing": "assertFalse(«on».unregister(«key»));",
+    "keys are": "assertEquals(List.of(«texts»), «on».keys());",
+    "change held": "«var».clear();",
+    "is absent": "assertTrue(«got».isEmpty());",
+    "equal": "assertEquals(«left», «right»);",
+    "equal hashes": "assertEquals(«left».hashCode(), «right».hashCode());",
+    "unequal": "assertNotEquals(«left», «right»);",
+    "kind is": "assertEquals(«type».class, «var».getClass());",
+    "key is": "assertEquals(«key», «var».key());",
+    "hidden constructor": "assertEquals(0, «type».class.getConstructors().length);",
+    "new builder": "«type».Builder «var» = new «type».Builder();",
+    "preset": "«type».Builder «var» = «type».Builder.«preset»();",
+    "builder like": "«type».Builder «var» = «type».Builder.like(«like»);",
+    "setter": ".«setter»(«value»)",
+    "fluent setter": ".«setter»(«value»)",
+    "build": "«on».build()",
+    "chained": "new «type».Builder()«calls».build()",
+    "new exemplars": "«type»Exemplars «var» = new «type»Exemplars();",
+    "add exemplar": "«on».add(«name», «product»)",
+    "get exemplar": "«on».get(«name»)",
+    "names are": "assertEquals(List.of(«texts»), «on».names());",
+    "new pool": "«type»Pool «var» = new «type»Pool();",
+    "new pool with maker": "«type»Pool «var» = new «type»Pool(«maker»);",
+    "maker": "«parameters» -> «made»",
+    "ask pool": "«on».get(«key»)",
+    "counts are": "assertEquals(List.of(«made»L, «reused»L), List.of(«on».made(), «on».reused()));",
+    "family": "«type».of(«key»)",
+    "family is": "assertEquals(«member».class, «var».getClass());",
+    "role": "«on».«role»(«given»)",
+    "new stand-in": "«type» «var» = new «type»();",
+    "asked are": "assertEquals(List.of(«texts»), «on».asked());",
+    "first": "«of».get(0)",
+    "first of map": "«of».values().iterator().next()",
+    "count": "assertEquals(«size», «listed».size());",
+}
+PRINTING = {
+    "print": "System.out.println(«words» + «shown»);",
+    "print same": 'System.out.println("  the same object: " + («left» == «right»));\n'
+    'System.out.println("  equal: " + «left».equals(«right»));',
+    "print counts": 'System.out.println("  made " + «on».made() + " and reused " + «on».reused());',
+}
+OWN = {ListOf: "ArrayList", SetOf: "LinkedHashSet", MapOf: "HashMap"}  # the caller's collections
 
-if TYPE_CHECKING:
-    from urform.languages.java.proof import Proof
 
-
-class Writer:
+class Writer(StepWriter):
     """Writes the steps of one test."""
 
-    def __init__(self, proof: Proof, scope: Scope) -> None:
-        self._proof = proof
-        self.plan = proof.plan
-        self.code = proof.code
-        self.names = proof.names
-        self.scope = scope
+    code: Expressions
+    names: Names
+    phrases = PHRASES
+    printing = PRINTING
+    spell = staticmethod(camel)
+    always_kept = (s.Make, s.Ask, m.FamilyOf, m.BuildChained)
 
-        self.unused: frozenset[str] = frozenset()  # variables of the case at hand
-        self._makings = MakingWriter(self)
+    def literal(self, text: str) -> str:
+        return text_literal(text)
 
-    def var(self, name: str) -> str:
-        """The name of a variable in the test."""
-        return camel(self.scope.name(name))
+    def given(self, product: Product, given: Arguments) -> str:
+        parts = [self.code.operand(given[field.name]) for field in product.required]
+        if product.optional:
+            none = f"new {self.names.type(product.name)}.Options()"
+            parts.append(self.code.options(product.name, given) or none)
+        return ", ".join(parts)
 
-    def operand(self, operand: Operand) -> str:
-        """What is handed in, as code."""
-        return self.code.operand(camelled(self.scope.renamed(operand)))
-
-    def renamed(self, arguments: Arguments) -> dict[str, Operand]:
-        """Arguments with the names that variables have in the test."""
-        return {name: camelled(self.scope.renamed(value)) for name, value in arguments.items()}
-
-    def counted(self, listed: str, size: int) -> Iterator[str]:
-        """A list has just that many elements."""
-        yield f"assertEquals({size}, {listed}.size());"
-
-    def keep(self, type_: str, var: str, call: str) -> Iterator[str]:
-        """Keep what a call gives, if anything uses it."""
-        yield f"{call};" if var in self.unused else f"{type_} {self.var(var)} = {call};"
-
-    def _make(self, product: str, arguments: Arguments) -> str:
-        return self.code.make(product, self.renamed(arguments))
+    def selected(self, selection: Selection, given: Arguments) -> str:
+        return self.code.selected(selection, given)
 
     def path(self, path: Path) -> str:
-        text = f"{self.var(path.var)}.{self.names.member(path.field)}()"
         field = self.scope.field(Path(path.var, path.field))
-        if field.may_be_absent and (path.first or path.inner):
-            text += ".orElseThrow()"
-        type_ = field.type
-        for _ in range(path.first):
-            text = self._first(type_, text)
-            type_ = type_.element if isinstance(type_, Collection) else type_
+        there = ".orElseThrow()" if field.may_be_absent and (path.first or path.inner) else ""
+        text = f"{self.var(path.var)}.{self.names.member(path.field)}(){there}"
+        text = self.first_of(field.type, text, path.first)
         return f"{text}.{self.names.member(path.inner)}()" if path.inner else text
 
-    def _set(self, path: Path, value: Operand) -> str:
-        holder = self.var(path.var)
-        name = path.field
+    def setting(self, path: Path, value: str) -> str:
+        holder, name = self.var(path.var), path.field
         if path.inner is not None:
             holder, name = self.path(Path(path.var, path.field, path.first)), path.inner
-        return f"{holder}.{self.names.setter(name)}({self.operand(value)})"
+        return f"{holder}.{self.names.setter(name)}({value})"
 
-    def _first(self, type_: Type, text: str) -> str:
-        return f"{text}.values().iterator().next()" if isinstance(type_, MapOf) else f"{text}.get(0)"
+    # --- statements around a call -------------------------------------------------------------------------
 
-    def refused(self, failure: Failure, code: str) -> str:
+    def taken(self, call: Call) -> str:
+        return f"{call.code}.orElseThrow()" if call.absent else call.code
+
+    def keep(self, step: Step, var: str, call: Call) -> Lines:
+        if var in self.unused and not isinstance(step, self.always_kept):
+            yield f"{self.taken(call)};"
+            return
+        yield f"{self._type_of(step, var)} {self.var(var)} = {self.taken(call)};"
+
+    def _type_of(self, step: Step, var: str) -> str:
+        if isinstance(step, m.FamilyOf):
+            return self.names.type(step.family)
+        return self.code.plain(self.scope.type_of(var))
+
+    def refused(self, call: Call, failure: Failure) -> Lines:
+        yield f"refused(() -> {call.code});" if self.prints else self._refused(call.code, failure)
+
+    def _refused(self, code: str, failure: Failure) -> str:
         match failure:
             case Missing(owner, fields):
-                names = ", ".join(text_literal(name) for name in fields)
-                return f'missing("{owner}", List.of({names}), () -> {code});'
+                return f'missing("{owner}", List.of({self.texts(fields)}), () -> {code});'
             case OutOfLimit(owner, field, limit, bound):
                 return f'outOfLimit("{owner}", "{field}", "{limit}", {self.code.bound(bound)}, () -> {code});'
             case UnknownKey(owner, key, known):
-                keys = ", ".join(text_literal(name) for name in known)
-                return f'unknownKey("{owner}", {text_literal(key)}, List.of({keys}), () -> {code});'
+                known_keys = f"List.of({self.texts(known)})"
+                return f'unknownKey("{owner}", {text_literal(key)}, {known_keys}, () -> {code});'
             case DuplicateKey(owner, key):
                 return f'duplicateKey("{owner}", {text_literal(key)}, () -> {code});'
             case Refused(owner, reason):
                 return f'refused("{owner}", {text_literal(reason)}, () -> {code});'
 
-    def step(self, step: Step) -> Iterator[str]:
-        """The lines of one step."""
-        match step:
-            case Make(var, product, arguments):
-                made = self._make(product, arguments)
-                hidden = self.plan.selected_by(self.plan.products[product]) is not None
-                cast = f"({self.names.type(product)}) " if hidden else ""
-                yield f"{self.names.type(product)} {self.var(var)} = {cast}{made};"
-            case MakeFails(product, arguments, failure):
-                yield self.refused(failure, self._make(product, arguments))
-            case Hold(var, type_, value):
-                yield f"{self.code.plain(type_)} {self.var(var)} = {self._own(type_, self.operand(value))};"
-            case ChangeHeld(var):
-                yield f"{self.var(var)}.clear();"
-            case ChangeInHeld(var, field, value):
-                type_ = self.scope.type_of(var)
-                text = self._first(type_, self.var(var)) if isinstance(type_, Collection) else self.var(var)
-                yield f"{text}.{self.names.setter(field)}({self.operand(value)});"
-            case ChangeOut(path):
-                yield f"attempt(() -> {self.path(path)}.clear());"
-            case Set(path, value):
-                yield f"{self._set(path, value)};"
-            case SetFails(path, value, failure):
-                yield self.refused(failure, self._set(path, value))
-            case Clear(path):
-                primitive = self.scope.field(path).type in PRIMITIVES
-                name = pascal(path.field)
-                yield f"{self.var(path.var)}.{f'clear{name}()' if primitive else f'set{name}(null)'};"
-            case FieldIs(path, value):
-                yield self._is(
-                    self.path(path),
-                    self.scope.field(path).type,
-                    value,
-                    self.scope.field(path).may_be_absent,
-                )
-            case FieldAbsent(path):
-                yield f"assertTrue({self.path(path)}.isEmpty());"
-            case _:
-                yield from self._more(step)
+    def narrowed(self, step: s.Make, call: Call) -> Lines:
+        type_ = self.names.type(step.product)
+        yield f"{type_} {self.var(step.var)} = ({type_}) {call.code};"
 
-    def _more(self, step: Step) -> Iterator[str]:
-        match step:
-            case Equal(left, right, hashes):
-                yield f"assertEquals({self.var(left)}, {self.var(right)});"
-                if hashes:
-                    yield f"assertEquals({self.var(left)}.hashCode(), {self.var(right)}.hashCode());"
-            case Unequal(left, right, _):
-                yield f"assertNotEquals({self.var(left)}, {self.var(right)});"
-            case KindIs(var, product):
-                key = self.plan.product(product).key
-                yield f"assertEquals({self.names.type(product)}.class, {self.var(var)}.getClass());"
-                if key is not None:
-                    yield f"assertEquals({text_literal(key)}, {self.var(var)}.key());"
-            case Answers(var, operation, arguments, value):
-                handed = ", ".join(self.operand(argument) for argument in arguments)
-                returns = self._returns(var, operation)
-                yield self._is(f"{self.var(var)}.{self.names.member(operation)}({handed})", returns, value)
-            case OneInstance(product, threads, arguments):
-                type_ = self.names.type(product)
-                selection = self.plan.selected_by(self.plan.products[product])
-                made = self._make(product, arguments)
-                ask = f"{type_}::instance" if selection is None else f"() -> {made}"
-                type_ = type_ if selection is None else self.names.type(selection.product)
-                yield f"{type_} one = {made};"
-                yield f"for ({type_} got : together({threads}, {ask})) {{"
-                yield "    assertSame(one, got);"
-                yield "}"
-            case NewRegistry(var, factory):
-                registry = f"{self.names.type(factory)}Registry"
-                yield f"{registry} {self.var(var)} = new {registry}();"
-            case Register(registry, key, variant):
-                yield f"{self._register(registry, key, variant)};"
-            case RegisterFails(registry, key, variant, failure):
-                yield self.refused(failure, self._register(registry, key, variant))
-            case Unregister(registry, key, found):
-                assertion = "assertTrue" if found else "assertFalse"
-                yield f"{assertion}({self.var(registry)}.unregister({text_literal(key)}));"
-            case KeysAre(registry, keys):
-                names = ", ".join(text_literal(key) for key in keys)
-                yield f"assertEquals(List.of({names}), {self.var(registry)}.keys());"
-            case Ask(var, factory, key, arguments, registry):
-                asked = self._asked(factory, key, arguments, registry)
-                yield f"{self.names.type(factory)} {self.var(var)} = {asked};"
-            case AskFails(factory, key, arguments, failure, registry):
-                yield self.refused(failure, self._asked(factory, key, arguments, registry))
-            case AskGivesNothing(factory, key, arguments, registry):
-                yield f"assertTrue({self._asked(factory, key, arguments, registry, whole=False)}.isEmpty());"
-            case _:
-                yield from self._makings.step(step)
+    def field_is(self, path: Path, field: Field, value: Operand) -> Lines:
+        yield self._is(self.path(path), field.type, value, field.may_be_absent)
 
-    def _returns(self, var: str, operation: str) -> Type:
-        return self.scope.product_of(var).operation(operation).returns
-
-    def _register(self, registry: str, key: str, variant: str) -> str:
-        made = "instance" if self.plan.products[variant].single else "new"
-        return f"{self.var(registry)}.register({text_literal(key)}, {self.names.type(variant)}::{made})"
-
-    def _own(self, type_: Type, value: str) -> str:
-        match type_:
-            case ListOf():
-                return f"new ArrayList<>({value})"
-            case SetOf():
-                return f"new LinkedHashSet<>({value})"
-            case MapOf():
-                return f"new HashMap<>({value})"
-        return value
+    def answers(self, step: s.Answers) -> Lines:
+        returns = self.scope.product_of(step.var).operation(step.operation).returns
+        handed = ", ".join(self.value(argument) for argument in step.arguments)
+        got = f"{self.var(step.var)}.{self.names.member(step.operation)}({handed})"
+        yield self._is(got, returns, step.value)
 
     def _is(self, got: str, type_: Type, value: Operand | Value, may_be_absent: bool = False) -> str:
         if isinstance(value, Boolean) and not may_be_absent:
             return f"{'assertTrue' if value.flag else 'assertFalse'}({got});"
-        expected = self.operand(value)
+        expected = self.value(value)
         if may_be_absent:
             expected = f"{OPTIONALS.get(type_, 'Optional')}.of({expected})"
         return f"assertEquals({expected}, {got});"
 
-    def _asked(
-        self, product: str, key: str, arguments: Arguments, registry: str | None, *, whole: bool = True
-    ) -> str:
-        """The expression that asks a factory; `whole` takes what it gives out of an Optional."""
-        factory = self.plan.factory_of(product)
-        assert factory is not None
-        made = self.plan.products[product]
-        renamed = self.renamed(arguments)
-        given = [self.code.operand(renamed[field.name]) for field in made.required]
-        if made.optional:
-            given.append(self.code.options(product, renamed) or f"new {self.names.type(product)}.Options()")
-        asked = [text_literal(key), *given]
-        unwrap = ".orElseThrow()" if factory.unknown == "nothing" and whole else ""
-        if registry is not None:
-            return f"{self.var(registry)}.make({', '.join(asked)}){unwrap}"
-        type_ = self.names.type(product)
-        if factory.form == "simple":
-            return f"{type_}.of({', '.join(asked)}){unwrap}"
-        create = f".create({', '.join(given)})" if whole else ""
-        return f"{type_}Creator.of({text_literal(key)}){unwrap}{create}"
+    # --- the caller's own ---------------------------------------------------------------------------------
+
+    def held(self, step: s.Hold) -> Lines:
+        own, value = OWN.get(type(step.type)), self.value(step.value)
+        held = f"new {own}<>({value})" if own else value
+        yield f"{self.code.plain(step.type)} {self.var(step.var)} = {held};"
+
+    def handed(self, step: Step) -> Lines:
+        match step:
+            case s.ChangeInHeld(var, field, value):
+                first = self.first_of(self.scope.type_of(var), self.var(var))
+                yield f"{first}.{self.names.setter(field)}({self.value(value)});"
+            case s.ChangeOut(path):
+                yield f"attempt(() -> {self.path(path)}.clear());"
+            case s.Clear(path):
+                name, primitive = pascal(path.field), self.scope.field(path).type in PRIMITIVES
+                yield f"{self.var(path.var)}.{f'clear{name}()' if primitive else f'set{name}(null)'};"
+
+    def one_instance(self, step: s.OneInstance) -> Lines:
+        selection = self.plan.selected_by(self.plan.products[step.product])
+        made = self.made(step.product, step.arguments).code
+        type_ = self.names.type(step.product if selection is None else selection.product)
+        ask = f"{type_}::instance" if selection is None else f"() -> {made}"
+        yield f"{type_} one = {made};"
+        yield f"for ({type_} got : together({step.threads}, {ask})) {{"
+        yield "    assertSame(one, got);"
+        yield "}"
+
+    # --- ways of making -----------------------------------------------------------------------------------
+
+    def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
+        return [], f"{self.names.type(variant.name)}::{'instance' if variant.single else 'new'}"
+
+    def builder_words(self, product: str) -> BuilderNames:
+        builder = self.plan.builder_of(product)
+        assert builder is not None
+        return BuilderNames(self.names, self.plan.products[product], builder)
+
+    def several(self, step: Step) -> Lines:
+        match step:
+            case m.Clone(var, original):
+                type_ = self.code.plain(self.scope.type_of(original))
+                yield f"{type_} {self.var(var)} = {self.var(original)}.copy();"
+            case m.CloneEach(product, originals, clones):
+                type_, names = self.names.type(product), ", ".join(map(self.var, originals))
+                yield f"List<{type_}> clones = List.of({names}).stream().map({type_}::copy).toList();"
+                for number, clone in enumerate(clones):
+                    yield f"{type_} {self.var(clone)} = clones.get({number});"
+            case m.Take(var, path):
+                absent = self.scope.field(path).may_be_absent and not path.first
+                got = self.taken(Call(self.path(path), absent=absent))
+                yield f"{self.code.plain(self.scope.type_of(var))} {self.var(var)} = {got};"
+            case m.SameObject(left, right, _, same):
+                yield f"{'assertSame' if same else 'assertNotSame'}({self.var(left)}, {self.var(right)});"
+            case m.Narrow(var, original, product):
+                type_ = self.names.type(product)
+                yield f"{type_} {self.var(var)} = ({type_}) {self.var(original)};"
+            case m.AskRoles(family, role, names):
+                yield from self._ask_roles(family, role, names)
+
+    def _ask_roles(self, family: str, role: str, names: Sequence[str]) -> Lines:
+        call = self.role_call(family, role, {}).code
+        if set(names) <= self.unused:
+            yield from self._counted(call, len(names))
+            return
+        type_ = self.names.type(self.scope.role(family, role).product)
+        listed = f"{self.var(names[0])}List"
+        yield f"List<{type_}> {listed} = {call};"
+        yield from self._counted(listed, len(names))
+        for number, name in enumerate(names):
+            yield f"{type_} {self.var(name)} = {listed}.get({number});"
+
+    def _counted(self, listed: str, size: int) -> Lines:
+        """A list has just that many elements; in the walk-through it is shown by what is printed."""
+        return iter(()) if self.prints else self.lines("count", listed=listed, size=size)
+
+    def member(self, family: str, name: str) -> str:
+        return member_type(self.names, self.family(family), name)
+
+    def role(self, family: str, role: str) -> str:
+        return role_name(self.names, self.scope.role(family, role))
+
+    def client(self, family: str, name: str, products: Sequence[str]) -> Lines:
+        types = ", ".join(f"{self.names.type(product)}.class" for product in products)
+        yield f"assertEquals(List.of({types}), {client_name(name)}({self.var(family)}));"
+
+    # --- pools --------------------------------------------------------------------------------------------
+
+    def parameter(self, name: str) -> str:
+        return VARIABLES.escape(self.names.member(name))
+
+    def part(self, value: Operand, field: Field, rebuilt: bool) -> str:
+        text = self.value(value)
+        return f"new String({text}.toCharArray())" if rebuilt and field.type == TEXT else text
+
+    def is_part(self, parameter: str, field: Field, value: Operand) -> str:
+        text = self.value(value)
+        return f"{parameter}.equals({text})" if field.type == TEXT else f"{parameter} == {text}"
+
+    def header(self, product: str) -> dict[str, str]:
+        names = list(self.parameters(product).values())
+        return {"parameters": names[0] if len(names) == 1 else f"({', '.join(names)})"}
+
+    # --- the walk-through ---------------------------------------------------------------------------------
+
+    def printed(self, words: str, shown: str) -> Lines:
+        return self.lines("print", words=text_literal(f"  {words}: "), shown=self.var(shown))

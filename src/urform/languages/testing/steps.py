@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 from typing import Any
 
 from urform.declaration.types import Collection
@@ -52,7 +53,7 @@ def _set(w: StepWriter, step: s.Set) -> Lines:
 
 
 def _set_fails(w: StepWriter, step: s.SetFails) -> Lines:
-    return w.refused(w.set_call(step.path, step.value), step.failure)
+    return w.refused_setting(w.set_call(step.path, step.value), step.failure)
 
 
 def _field_is(w: StepWriter, step: s.FieldIs) -> Lines:
@@ -107,10 +108,10 @@ def _ask(w: StepWriter, step: s.Ask) -> Lines:
 
 def _ask_fails(w: StepWriter, step: s.AskFails) -> Lines:
     call, given = w.ask(step.factory, step.key, step.arguments, step.registry)
-    if given is not None and not isinstance(step.failure, UnknownKey):
+    if given is not None and (w.chained_creators or not isinstance(step.failure, UnknownKey)):
         before, call = w.created(step.factory, call, given)
         yield from before
-    yield from w.refused(call, step.failure)
+    yield from w.refused(replace(call, code=w.taken(call)), step.failure)
 
 
 def _ask_gives_nothing(w: StepWriter, step: s.AskGivesNothing) -> Lines:
@@ -245,7 +246,7 @@ _STEPS: Mapping[type, Written] = {
     s.MakeFails: _make_fails,
     s.LeaveOut: lambda w, step: w.left_out(step),
     s.Hold: lambda w, step: w.held(step),
-    s.ChangeHeld: lambda w, step: w.lines("change held", var=w.var(step.var)),
+    s.ChangeHeld: lambda w, step: w.emptied(step.var),
     s.ChangeInHeld: lambda w, step: w.handed(step),
     s.ChangeOut: lambda w, step: w.handed(step),
     s.Assign: lambda w, step: w.handed(step),

@@ -142,6 +142,10 @@ class StepWriter:
         """A call that fails."""
         raise NotImplementedError
 
+    def refused_setting(self, call: Call, failure: Failure) -> Lines:
+        """The same of a field that is set, which may be a statement."""
+        return self.refused(call, failure)
+
     def nothing(self, call: Call) -> Lines:
         """A call that gives nothing."""
         return self.lines("nothing", call=call.code)
@@ -445,6 +449,10 @@ class StepWriter:
         }
 
     # --- what has a usual form, but not in every language ---------------------------------------------------
+
+    def emptied(self, var: str) -> Lines:
+        """The caller's own collection is emptied."""
+        return self.lines("change held", var=self.var(var))
 
     def begun(self, phrase: str, var: str, product: str, **places: str) -> Lines:
         """A builder, a store, a pool, a registry."""

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from functools import cached_property
 
 from urform.languages.naming.names import camel
 from urform.languages.naming.scope import Scope, parameters_of_all
 from urform.languages.target import File
+from urform.languages.testing.steps import line
 from urform.languages.typescript.emitter import Emitter, identifiers
 from urform.languages.typescript.expressions import text_literal
 from urform.languages.typescript.layout import lay_out
@@ -15,9 +15,8 @@ from urform.languages.typescript.names import KEYWORDS
 from urform.languages.typescript.proof import Proof
 from urform.languages.typescript.writer import Writer
 from urform.plan.model import Plan
-from urform.plan.operands import Failure
 from urform.plan.variables import unused_in
-from urform.plan.walkthrough import Line, Print, PrintCounts, PrintSame, Scene, scenes
+from urform.plan.walkthrough import Scene, scenes
 
 PATH = "examples/walk-through.ts"
 REFUSED = """function refused(call: () => unknown): void {
@@ -28,34 +27,6 @@ REFUSED = """function refused(call: () => unknown): void {
   }
 }
 """
-
-
-class ExampleWriter(Writer):
-    """Writes steps as a client does: what fails prints its reason."""
-
-    def refused(self, failure: Failure, code: str) -> Iterator[str]:
-        """A call that fails."""
-        yield f"refused(() => {code});"
-
-    def counted(self, got: str, size: int) -> Iterator[str]:
-        """It is shown by what is printed."""
-        return iter(())
-
-    def line(self, line: Line) -> Iterator[str]:
-        """One line of a scene."""
-        match line:
-            case Print(words, shown):
-                yield f"console.log({text_literal(f'  {words}:')}, String({self.var(shown)}));"
-            case PrintSame(left, right):
-                one, other = self.var(left), self.var(right)
-                yield f'console.log("  the same object:", {one} === {other});'
-                yield f'console.log("  equal:", {one}.equals({other}));'
-            case PrintCounts(pool):
-                name = self.var(pool)
-                yield f'console.log("  made", {name}.made, "and reused", {name}.reused);'
-            case _:
-                self.scope.enter(line)
-                yield from self.step(line)
 
 
 class ExampleProof(Proof):
@@ -86,9 +57,9 @@ def _name(scene: Scene) -> str:
 
 
 def _function(proof: Proof, plan: Plan, scene: Scene) -> str:
-    writer = ExampleWriter(proof, Scope(plan, proof.taken | KEYWORDS | parameters_of_all(plan)))
+    writer = Writer(proof, Scope(plan, proof.taken | KEYWORDS | parameters_of_all(plan)), prints=True)
     writer.unused = unused_in(scene.lines)
     lines = [f"function {_name(scene)}(): void {{", f"  console.log({text_literal(scene.title)});"]
-    for line in scene.lines:
-        lines += [f"  {written}" for written in writer.line(line)]
+    for each in scene.lines:
+        lines += [f"  {written}" for written in line(writer, each)]
     return lay_out("\n".join([*lines, "}", ""]))

@@ -10,6 +10,7 @@ from urform.languages.naming.scope import Scope, helpers_of, parameters_of_maker
 from urform.languages.rendering.comments import plain, wrapped
 from urform.languages.rendering.templates import support_file
 from urform.languages.target import File, Held, Piece, TestAddress
+from urform.languages.testing.steps import written
 from urform.languages.typescript.breaking import STYLE
 from urform.languages.typescript.emitter import HERE, Emitter, identifiers
 from urform.languages.typescript.expressions import Expressions, client_name, text_literal, witness_name
@@ -36,6 +37,7 @@ class Proof:
     def __init__(self, emitter: Emitter, plan: Plan) -> None:
         self.emitter = emitter
         self.plan = plan
+        self.templates = emitter.templates
         self.names = emitter.names.calling(self.aliased)
         self.code = Expressions(plan, self.names)
         self._witnesses = Witnesses(plan)
@@ -162,7 +164,7 @@ class Proof:
             writer.unused = unused_in(case.steps)
             for step in case.steps:
                 scope.enter(step)
-                body += [f"  {line}" for line in writer.step(step)]
+                body += [f"  {line}" for line in written(writer, step)]
         waits = any("await " in line for line in body)
         skips = any(isinstance(step, PoolReleased) for case in found.cases for step in case.steps)
         context = writer.local("context") if skips else ""

@@ -1,16 +1,23 @@
-"""The steps of claims over products and factories by key, as tests of node:test."""
+"""The words of TypeScript's tests: steps as statements of node's test runner."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from typing import TYPE_CHECKING
+from collections.abc import Sequence
+from typing import TYPE_CHECKING, Any
 
-from urform.declaration.types import Collection, ListOf, MapOf, Type
-from urform.languages.naming.names import camel
-from urform.languages.naming.scope import Scope, respelt
-from urform.languages.typescript.expressions import text_literal
+from urform.declaration.types import TEXT, Collection, ListOf, Type
+from urform.languages.naming.names import Words, camel
+from urform.languages.naming.scope import Scope
+from urform.languages.testing.contract import Call, Lines
+from urform.languages.testing.writer import StepWriter
+from urform.languages.typescript.builders import BuilderNames
+from urform.languages.typescript.expressions import Expressions, client_name, listed, text_literal
 from urform.languages.typescript.factories import maker_of
-from urform.languages.typescript.making_proof import MakingWriter
+from urform.languages.typescript.families import member_type, role_name
+from urform.languages.typescript.names import Names
+from urform.plan import making_steps as m
+from urform.plan import steps as s
+from urform.plan.model import Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,
@@ -23,228 +30,302 @@ from urform.plan.operands import (
     UnknownKey,
 )
 from urform.plan.script import Step
-from urform.plan.steps import (
-    Answers,
-    Ask,
-    AskFails,
-    AskGivesNothing,
-    Assign,
-    ChangeHeld,
-    ChangeInHeld,
-    ChangeOut,
-    Clear,
-    Equal,
-    FieldAbsent,
-    FieldIs,
-    Hold,
-    KeysAre,
-    KindIs,
-    Make,
-    MakeFails,
-    NewRegistry,
-    OneInstance,
-    Register,
-    RegisterFails,
-    Set,
-    SetFails,
-    Unequal,
-    Unregister,
-)
 
 if TYPE_CHECKING:
     from urform.languages.typescript.proof import Proof
 
+# What tests of pools call their own variables, and what they call.
+VARIABLES = frozenset(
+    "collected context elsewhere failure fails gone inside is maker notSameObject one pool refused sameObject throwsAgain "
+    "two weakly wrong".split()
+)
+PHRASES = {
+    "statement": "«code»;",
+    "select": "«function»(«given»)",
+    "select or nothing": "«lenient»(«given»)",
+    "nothing": "is(«call», undefined);",
+    "ask": "«function»(«given»)",
+    "ask registry": "«on».make(«given»)",
+    "creator": "«creator»(«key»)",
+    "create": "«on».create(«given»)",
+    "new registry": "const «var» = new «stem»Registry();",
+    "register": "«on».register(«key», «maker»)",
+    "unregister": "is(«on».unregister(«key»), true);",
+    "unregister nothing": "is(«on».unregister(«key»), false);",
+    "keys are": "is(«on».keys(), [«texts»]);",
+    "is absent": "is(«got», undefined);",
+    "equal": "equal(«left», «right»);",
+    "unequal": "unequal(«left», «right»);",
+    "kind is": "kind(«var», «class»);",
+    "key is": "is(«var».key, «key»);",
+    "hidden constructor": 'is("«type»" in exported, false);',
+    "new builder": "const «var» = new «stem»Builder();",
+    "preset": "const «var» = «stem»Builder.«preset»();",
+    "builder like": "const «var» = «stem»Builder.like(«like»);",
+    "setter": ".«setter»(«value»)",
+    "fluent setter": ".«setter»(«value»)",
+    "build": "«on».build()",
+    "new exemplars": "const «var» = new «stem»Exemplars();",
+    "add exemplar": "«on».add(«name», «product»)",
+    "get exemplar": "«on».get(«name»)",
+    "names are": "is(«on».names(), [«texts»]);",
+    "new pool": "const «var» = new «stem»Pool();",
+    "new pool with maker": "const «var» = new «stem»Pool(«maker»);",
+    "maker": "(«parameter») => «made»",
+    "ask pool": "«on».get(«key»)",
+    "counts are": "is([«on».made, «on».reused], [«made», «reused»]);",
+    "family": "«function»(«key»)",
+    "family is": "kind(«var», «member»);",
+    "role": "«on».«role»(«given»)",
+    "new stand-in": "const «var» = new «type»();",
+    "asked are": "is(«on».asked, [«texts»]);",
+    "first": "«of»[0]!",
+    "first of map": "[...«of».values()][0]!",
+    "refused": "refused(«failure», () => «call»);",
+    "count": "is(«listed».length, «size»);",
+}
+PRINTING = {
+    "refused": "refused(() => «call»);",
+    "print": "console.log(«words», String(«shown»));",
+    "print same": 'console.log("  the same object:", «left» === «right»);\n'
+    'console.log("  equal:", «left».equals(«right»));',
+    "print counts": 'console.log("  made", «on».made, "and reused", «on».reused);',
+}
 
-class Writer:
+
+class Writer(StepWriter):
     """Writes the steps of one test."""
 
-    def __init__(self, proof: Proof, scope: Scope) -> None:
-        self.proof = proof
-        self.plan = proof.plan
-        self.code = proof.code
-        self.names = proof.names
-        self.scope = scope
-        self.unused: frozenset[str] = frozenset()  # variables of the case at hand
-        self._makings = MakingWriter(self)
+    code: Expressions
+    names: Names
+    phrases = PHRASES
+    printing = PRINTING
+    spell = staticmethod(camel)
+    always_kept = (s.Make, m.BuildChained)
 
-    def var(self, name: str) -> str:
-        """The name of a variable in the test."""
-        return camel(self.scope.name(name))
+    def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
+        super().__init__(proof, scope, prints=prints)
+        self._exports = proof.emitter.exports
+        self._parameters = Words(VARIABLES, proof.helpers, self._exports)
+
+    def named(self, product: str) -> dict[str, str]:
+        is_product = product in self.plan.products or product in self.plan.stand_ins
+        return {
+            "type": self.names.type(product),
+            "stem": self.names.stem(product),
+            "function": self.names.function(product),
+            "lenient": self.names.lenient(product),
+            "creator": self.names.function(f"{product}_creator"),
+            "class": self._class_of(product) if is_product else "",
+        }
+
+    def _class_of(self, product: str) -> str:
+        """A class for comparisons; the name of one that has none outside its module but that of its type."""
+        type_ = self.names.type(product)
+        hidden = self.plan.selected_by(self.plan.product(product)) is not None
+        return text_literal(type_) if hidden else type_
 
     def local(self, name: str) -> str:
         """A variable that no step names; one that would hide an import is called otherwise."""
-        return f"the{name[:1].upper()}{name[1:]}" if name in self.proof.emitter.exports else name
+        return f"the{name[:1].upper()}{name[1:]}" if name in self._exports else name
 
-    def operand(self, operand: Operand) -> str:
-        """What is handed in, as code."""
-        return self.code.operand(respelt(self.scope.renamed(operand), camel))
+    def literal(self, text: str) -> str:
+        return text_literal(text)
 
-    def arguments(self, arguments: Arguments) -> str:
-        """Fields as one object, nothing where there are none."""
-        return self.code.fields({name: self.operand(value) for name, value in arguments.items()})
+    def given(self, product: Product, given: Arguments) -> str:
+        return self.code.fields({name: self.code.operand(value) for name, value in given.items()})
 
-    def keep(self, var: str, call: str) -> Iterator[str]:
-        """Keep what a call gives, if anything uses it."""
-        yield f"{call};" if var in self.unused else f"const {self.var(var)} = {call};"
-
-    def counted(self, got: str, size: int) -> Iterator[str]:
-        """An array has just that many elements."""
-        yield f"is({got}.length, {size});"
-
-    def make(self, product: str, arguments: Arguments) -> str:
-        """A call of the constructor, or of the factory that hides it."""
-        return self.code.make(
-            product, {n: respelt(self.scope.renamed(v), camel) for n, v in arguments.items()}
-        )
-
-    def is_hidden(self, product: str) -> bool:
-        """Whether a class has no name outside its module but that of its type."""
-        return self.plan.selected_by(self.plan.product(product)) is not None
-
-    def class_of(self, product: str) -> str:
-        """A class for comparisons; the name of a hidden one."""
-        type_ = self.names.type(product)
-        return text_literal(type_) if self.is_hidden(product) else type_
+    def selected(self, selection: Selection, given: Arguments) -> str:
+        return self.given(self.plan.products[selection.product], given)
 
     def path(self, path: Path) -> str:
-        text = f"{self.var(path.var)}.{self.names.member(path.field)}"
         field = self.scope.field(Path(path.var, path.field))
-        if field.may_be_absent and (path.first or path.inner):
-            text += "!"
-        type_ = field.type
-        for _ in range(path.first):
-            text = first_of(type_, text)
-            type_ = type_.element if isinstance(type_, Collection) else type_
+        there = "!" if field.may_be_absent and (path.first or path.inner) else ""
+        text = f"{self.var(path.var)}.{self.names.member(path.field)}{there}"
+        text = self.first_of(field.type, text, path.first)
         return f"{text}.{self.names.member(path.inner)}" if path.inner else text
 
-    def failure(self, failure: Failure) -> str:
+    def setting(self, path: Path, value: str) -> str:
+        return f"{self.path(path)} = {value}"
+
+    def _failure(self, failure: Failure) -> str:
         match failure:
             case Missing(owner, fields):
-                return f'new MissingFieldsError("{owner}", {_texts(fields)})'
+                return f'new MissingFieldsError("{owner}", [{self.texts(fields)}])'
             case OutOfLimit(owner, field, limit, bound):
                 more = f", {self.code.bound(bound)}" if bound is not None and bound is not True else ""
                 return f'new LimitError("{owner}", "{field}", "{limit}"{more})'
             case UnknownKey(owner, key, known):
-                return f'new UnknownKeyError("{owner}", {text_literal(key)}, {_texts(known)})'
+                return f'new UnknownKeyError("{owner}", {text_literal(key)}, [{self.texts(known)}])'
             case DuplicateKey(owner, key):
                 return f'new DuplicateKeyError("{owner}", {text_literal(key)})'
             case Refused(owner, reason):
                 return f'new RefusedError("{owner}", {text_literal(reason)})'
 
-    def refused(self, failure: Failure, code: str) -> Iterator[str]:
-        """A call that fails."""
-        yield f"refused({self.failure(failure)}, () => {code});"
+    # --- statements around a call -------------------------------------------------------------------------
 
-    def step(self, step: Step) -> Iterator[str]:
-        """The lines of one step."""
+    def taken(self, call: Call) -> str:
+        return f"{call.code}!" if call.absent else call.code
+
+    def keep(self, step: Step, var: str, call: Call) -> Lines:
+        if var in self.unused and not isinstance(step, self.always_kept):
+            yield f"{self.taken(call)};"
+            return
+        is_role = isinstance(step, m.AskRole)
+        annotation = f": {self.names.type(str(self.scope.type_of(var)))}" if is_role else ""
+        yield f"const {self.var(var)}{annotation} = {self.taken(call)};"
+
+    def refused(self, call: Call, failure: Failure) -> Lines:
+        return self.lines("refused", failure=self._failure(failure), call=call.code)
+
+    def refused_setting(self, call: Call, failure: Failure) -> Lines:
+        return self.lines("refused", failure=self._failure(failure), call=f"({call.code})")
+
+    def narrowed(self, step: s.Make, call: Call) -> Lines:
+        yield f"const {self.var(step.var)} = {call.code} as {self.names.type(step.product)};"
+
+    def field_is(self, path: Path, field: Field, value: Operand) -> Lines:
+        yield f"is({self.path(path)}, {self.value(value)});"
+
+    def answers(self, step: s.Answers) -> Lines:
+        handed = ", ".join(self.value(argument) for argument in step.arguments)
+        call = f"{self.var(step.var)}.{self.names.member(step.operation)}({handed})"
+        yield f"is({call}, {self.value(step.value)});"
+
+    # --- the caller's own ---------------------------------------------------------------------------------
+
+    def held(self, step: s.Hold) -> Lines:
+        held = self.code.untold(step.type, self.value(step.value))
+        yield f"const {self.var(step.var)}{self._annotation(step.type)} = {held};"
+
+    def emptied(self, var: str) -> Lines:
+        emptied = ".length = 0" if isinstance(self.scope.type_of(var), ListOf) else ".clear()"
+        yield f"{self.var(var)}{emptied};"
+
+    def handed(self, step: Step) -> Lines:
         match step:
-            case Make(var, product, arguments):
-                cast = f" as {self.names.type(product)}" if self.is_hidden(product) else ""
-                yield f"const {self.var(var)} = {self.make(product, arguments)}{cast};"
-            case MakeFails(product, arguments, failure):
-                yield from self.refused(failure, self.make(product, arguments))
-            case Hold(var, type_, value):
-                held = self.code.untold(type_, self.operand(value))
-                yield f"const {self.var(var)}{self._annotation(type_)} = {held};"
-            case ChangeHeld(var):
-                emptied = isinstance(self.scope.type_of(var), ListOf)
-                yield f"{self.var(var)}{'.length = 0' if emptied else '.clear()'};"
-            case ChangeInHeld(var, field, value):
-                type_ = self.scope.type_of(var)
-                first = first_of(type_, self.var(var)) if isinstance(type_, Collection) else self.var(var)
-                yield f"{first}.{self.names.member(field)} = {self.operand(value)};"
-            case ChangeOut(path):
+            case s.ChangeInHeld(var, field, value):
+                first = self.first_of(self.scope.type_of(var), self.var(var))
+                yield f"{first}.{self.names.member(field)} = {self.value(value)};"
+            case s.ChangeOut(path):
                 yield f"tryToEmpty({self.path(path)});"
-            case Assign(var, field, value):
-                given = self.code.fields({field: self.operand(value)})
-                yield f"fixed({self.var(var)}, {given});"
-            case Set(path, value):
-                yield f"{self.path(path)} = {self.operand(value)};"
-            case SetFails(path, value, failure):
-                yield from self.refused(failure, f"({self.path(path)} = {self.operand(value)})")
-            case Clear(path):
+            case s.Assign(var, field, value):
+                yield f"fixed({self.var(var)}, {self.code.fields({field: self.value(value)})});"
+            case s.Clear(path):
                 yield f"{self.path(path)} = undefined;"
-            case FieldIs(path, value):
-                yield f"is({self.path(path)}, {self.operand(value)});"
-            case FieldAbsent(path):
-                yield f"is({self.path(path)}, undefined);"
-            case Equal(left, right):
-                yield f"equal({self.var(left)}, {self.var(right)});"
-            case Unequal(left, right):
-                yield f"unequal({self.var(left)}, {self.var(right)});"
-            case KindIs(var, product):
-                yield from self._kind(var, product)
-            case Answers(var, operation, arguments, answer):
-                handed = ", ".join(self.operand(argument) for argument in arguments)
-                yield f"is({self.var(var)}.{self.names.member(operation)}({handed}), {self.operand(answer)});"
-            case OneInstance(product, _, arguments):
-                made = self.make(product, arguments)
-                yield f"sameObject({made}, {made});"
-            case _:
-                yield from self._factories(step)
-
-    def _kind(self, var: str, product: str) -> Iterator[str]:
-        key = self.plan.product(product).key
-        yield f"kind({self.var(var)}, {self.class_of(product)});"
-        if key is not None:
-            yield f"is({self.var(var)}.key, {text_literal(key)});"
 
     def _annotation(self, type_: Type) -> str:
         product = self.plan.products.get(str(type_))
-        if isinstance(type_, Collection) or (product is not None and product.abstract):
-            return f": {self.code.mutable_type(type_)}"
-        return ""
+        told = isinstance(type_, Collection) or (product is not None and product.abstract)
+        return f": {self.code.mutable_type(type_)}" if told else ""
 
-    # --- factories ------------------------------------------------------------------------------------
+    def one_instance(self, step: s.OneInstance) -> Lines:
+        made = self.made(step.product, step.arguments).code
+        yield f"sameObject({made}, {made});"
 
-    def _factories(self, step: Step) -> Iterator[str]:
+    # --- ways of making -----------------------------------------------------------------------------------
+
+    def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
+        return [], maker_of(self.names, variant, base.fields)
+
+    def builder_words(self, product: str) -> BuilderNames:
+        builder = self.plan.builder_of(product)
+        assert builder is not None
+        return BuilderNames(self.names, self.plan.products[product], builder)
+
+    def chained(self, step: m.BuildChained) -> Lines:
+        builder = f"{self.var(step.var)}Builder"
+        yield f"const {builder} = new {self.names.stem(step.product)}Builder();"
+        for name, value in step.arguments.items():
+            yield f"sameObject({builder}{self.set_in_builder(step.product, name, value)}, {builder});"
+        yield f"const {self.var(step.var)} = {builder}.build();"
+
+    def several(self, step: Step) -> Lines:
         match step:
-            case NewRegistry(var, factory):
-                yield f"const {self.var(var)} = new {self.names.stem(factory)}Registry();"
-            case Register(registry, key, variant):
-                yield f"{self._register(registry, key, variant)};"
-            case RegisterFails(registry, key, variant, failure):
-                yield from self.refused(failure, self._register(registry, key, variant))
-            case Unregister(registry, key, found):
-                call = f"{self.var(registry)}.unregister({text_literal(key)})"
-                yield f"is({call}, {'true' if found else 'false'});"
-            case KeysAre(registry, keys):
-                yield f"is({self.var(registry)}.keys(), {_texts(keys)});"
-            case Ask(var, factory, key, arguments, registry):
-                yield from self.keep(var, self._asked(factory, key, arguments, registry))
-            case AskFails(factory, key, arguments, failure, registry):
-                yield from self.refused(failure, self._asked(factory, key, arguments, registry))
-            case AskGivesNothing(factory, key, arguments, registry):
-                yield f"is({self._asked(factory, key, arguments, registry, whole=False)}, undefined);"
-            case _:
-                yield from self._makings.step(step)
+            case m.Clone(var, original):
+                yield f"const {self.var(var)} = {self.var(original)}.clone();"
+            case m.CloneEach(product, originals, clones):
+                old, new = map(self.local, ("originals", "clones"))
+                yield f"const {old}: {self.names.type(product)}[] = [{', '.join(map(self.var, originals))}];"
+                yield f"const {new} = {old}.map((each) => each.clone());"
+                for number, clone in enumerate(clones):
+                    yield f"const {self.var(clone)} = {new}[{number}]!;"
+            case m.Take(var, path):
+                absent = self.scope.field(path).may_be_absent and not path.first
+                yield f"const {self.var(var)} = {self.taken(Call(self.path(path), absent=absent))};"
+            case m.SameObject(left, right, _, same):
+                yield f"{'sameObject' if same else 'notSameObject'}({self.var(left)}, {self.var(right)});"
+            case m.Narrow(var, original, product):
+                yield f"kind({self.var(original)}, {self._class_of(product)});"
+                yield f"const {self.var(var)} = {self.var(original)} as {self.names.type(product)};"
+            case m.AskRoles(family, role, names):
+                yield from self._ask_roles(family, role, names)
 
-    def _register(self, registry: str, key: str, variant: str) -> str:
-        base = self.plan.products[self.scope.owner(registry)]
-        maker = maker_of(self.names, self.plan.products[variant], base.fields)
-        return f"{self.var(registry)}.register({text_literal(key)}, {maker})"
+    def _ask_roles(self, family: str, role: str, names: Sequence[str]) -> Lines:
+        """Every part of a list role, and no others."""
+        call = self.role_call(family, role, {}).code
+        if set(names) <= self.unused:
+            yield from self._counted(call, len(names))
+            return
+        parts = self.local(self.fresh("parts"))
+        yield f"const {parts} = {call};"
+        yield from self._counted(parts, len(names))
+        for number, name in enumerate(names):
+            if name not in self.unused:
+                yield f"const {self.var(name)} = {parts}[{number}]!;"
 
-    def _asked(
-        self, product: str, key: str, arguments: Arguments, registry: str | None, *, whole: bool = True
-    ) -> str:
-        """The expression that asks a factory; `whole` takes it that something is given."""
-        factory = self.plan.factory_of(product)
-        assert factory is not None
-        given = self.arguments(arguments)
-        with_key = ", ".join(part for part in (text_literal(key), given) if part)
-        unwrap = "!" if factory.unknown == "nothing" and whole else ""
-        if registry is not None:
-            return f"{self.var(registry)}.make({with_key}){unwrap}"
-        if factory.form == "simple":
-            return f"{self.names.function(product)}({with_key}){unwrap}"
-        create = f".create({given})" if whole else ""
-        return f"{self.names.function(f'{product}_creator')}({text_literal(key)}){unwrap}{create}"
+    def _counted(self, listed: str, size: int) -> Lines:
+        """An array has just that many elements; in the walk-through it is shown by what is printed."""
+        return iter(()) if self.prints else self.lines("count", listed=listed, size=size)
 
+    def member(self, family: str, name: str) -> str:
+        return member_type(self.names, self.family(family), name)
 
-def first_of(type_: Type, text: str) -> str:
-    """The first element of a collection, which is there."""
-    return f"[...{text}.values()][0]!" if isinstance(type_, MapOf) else f"{text}[0]!"
+    def stand_in(self, family: str) -> str:
+        return f"StandIn{self.names.type(family)}"
 
+    def role(self, family: str, role: str) -> str:
+        return role_name(self.names, self.scope.role(family, role))
 
-def _texts(texts: tuple[str, ...]) -> str:
-    return f"[{', '.join(text_literal(text) for text in texts)}]"
+    def client(self, family: str, name: str, products: Sequence[str]) -> Lines:
+        classes = ", ".join(map(self._class_of, products))
+        yield f"kinds({client_name(name)}({self.var(family)}), [{classes}]);"
+
+    # --- pools --------------------------------------------------------------------------------------------
+
+    def parameter(self, name: str) -> str:
+        return self._parameters.escape(self.names.parameter(name))
+
+    def header(self, product: str) -> dict[str, Any]:
+        return {"parameter": self._key_parameter(product), "local": self.local}
+
+    def _key_parameter(self, product: str) -> str:
+        """What a maker calls its key: its one part, or an object of all of them."""
+        names = self.pool_of(product).key
+        return self.parameter(names[0]) if len(names) == 1 else "key"
+
+    def key(self, product: str, key: Arguments, *, rebuilt: bool = False) -> str:
+        fields = self.plan.products[product]
+        values = {name: self.part(value, fields.field(name), rebuilt) for name, value in key.items()}
+        return next(iter(values.values()), "") if len(values) <= 1 else self.code.fields(values)
+
+    def part(self, value: Operand, field: Field, rebuilt: bool) -> str:
+        text = self.value(value)
+        return f'[...{text}].join("")' if rebuilt and field.type == TEXT else text
+
+    def is_key(self, product: str, key: Arguments) -> str:
+        single = self._key_parameter(product)
+        names = [single if len(key) == 1 else f"key.{self.names.member(name)}" for name in key]
+        values = map(self.value, key.values())
+        return " && ".join(f"{name} === {value}" for name, value in zip(names, values, strict=True))
+
+    def makes(self, product: str, given: Arguments) -> str:
+        """Where a maker hands on its key, it hands on the whole of it."""
+        of_key = self.of_maker(product, {})
+        if any(given.get(name) != value for name, value in of_key.items()):
+            return self.new(self.plan.products[product], given)
+        others = [self.code.property(n, self.code.operand(v)) for n, v in given.items() if n not in of_key]
+        first, *rest = of_key
+        whole = "...key" if rest else self.code.property(first, self._key_parameter(product))
+        keyed = "key" if rest and not others else listed([whole, *others])
+        return f"new {self.names.type(product)}({keyed})"
