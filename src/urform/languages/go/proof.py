@@ -15,6 +15,7 @@ from urform.languages.naming.names import camel, pascal, snake, unique
 from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.rendering.templates import support_file
 from urform.languages.target import File, Held, Piece, TestAddress
+from urform.languages.testing.steps import written
 from urform.plan.capabilities import Expressible
 from urform.plan.model import Family, Plan
 from urform.plan.operands import (
@@ -30,6 +31,7 @@ class Proof:
     def __init__(self, emitter: Emitter, plan: Plan) -> None:
         self.emitter = emitter
         self.plan = plan
+        self.templates = emitter.templates
         self.names = emitter.names
         self.code = Expressions(plan, emitter.names, emitter.package)
         self.at = f"{emitter.package}."
@@ -142,7 +144,7 @@ class Proof:
             writer.unused = unused_in(case.steps)
             for step in case.steps:
                 scope.enter(step)
-                lines += ["\t" + line for line in writer.step(step)]
+                lines += ["\t" + line for line in written(writer, step)]
         return "\n".join([*lines, "}"]) + "\n"
 
 

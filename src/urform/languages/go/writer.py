@@ -1,18 +1,38 @@
-"""The steps of claims over products and factories by key, as Go tests."""
+"""The words of Go's tests: steps as statements of package testing."""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
-from typing import TYPE_CHECKING
+from collections.abc import Sequence
+from typing import TYPE_CHECKING, Any
 
 from urform.declaration.ranges import length_range
-from urform.declaration.types import REAL, Collection, ListOf, MapOf, SetOf, Type
+from urform.declaration.types import (
+    BOOLEAN,
+    INTEGER,
+    REAL,
+    TEXT,
+    Collection,
+    ListOf,
+    MapOf,
+    ProductType,
+    SetOf,
+    Type,
+)
 from urform.declaration.values import Items, Real, Value
-from urform.languages.go.expressions import text_literal
-from urform.languages.go.making_proof import MakingWriter, camelled
-from urform.languages.naming.names import camel, pascal
+from urform.languages.go.builders import BuilderNames, build_fails
+from urform.languages.go.emitter import joined
+from urform.languages.go.expressions import Expressions, client_name, text_literal
+from urform.languages.go.families import member_type, role_fails, role_name
+from urform.languages.go.members import setter_fails
+from urform.languages.go.names import TEST_HELPERS, Names
+from urform.languages.naming.names import Words, camel, pascal
 from urform.languages.naming.scope import Scope
+from urform.languages.testing.contract import Call, Lines
+from urform.languages.testing.writer import StepWriter
+from urform.plan import making_steps as m
+from urform.plan import steps as s
+from urform.plan.model import Factory, Family, Field, Product, Role, Selection
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,
@@ -28,401 +48,397 @@ from urform.plan.operands import (
 )
 from urform.plan.scalars import as_declared
 from urform.plan.script import Step
-from urform.plan.steps import (
-    Answers,
-    Ask,
-    AskFails,
-    AskGivesNothing,
-    ChangeHeld,
-    ChangeInHeld,
-    ChangeOut,
-    Clear,
-    Equal,
-    FieldAbsent,
-    FieldIs,
-    Hold,
-    KeysAre,
-    KindIs,
-    Make,
-    MakeFails,
-    NewRegistry,
-    Register,
-    RegisterFails,
-    Set,
-    SetFails,
-    Unequal,
-    Unregister,
-)
 
 if TYPE_CHECKING:
     from urform.languages.go.proof import Proof
 
+# Types of fields that hold no pointer: Go's allocator puts products of such alone, if they are small, side by side.
+_WORDS = (BOOLEAN, INTEGER, REAL)
+# What tests of pools call their own variables: a maker's parameter may hide none of them.
+VARIABLES = frozenset("asked atWork entered err goOn got inner one outOfStock pool t two".split())
+SPREAD = 8  # elements that are handed to a setter one by one
 
-class Writer:
+PHRASES = {
+    "statement": "«code»",
+    "select": "«at»New«name»(«given»)",
+    "select or nothing": "«at»«name»Of(«given»)",
+    "ask": "«at»New«name»(«given»)",
+    "ask registry": "«on».Make(«given»)",
+    "creator": "«at»«name»CreatorFor(«key»)",
+    "create": "«on».Create(«given»)",
+    "new registry": "«var» := «at»New«name»Registry()",
+    "register": "«on».Register(«key», «maker»)",
+    "unregister": "is(t, «what», «on».Unregister(«key»), true)",
+    "unregister nothing": "is(t, «what», «on».Unregister(«key»), false)",
+    "keys are": 'is(t, "keys", «on».Keys(), []string{«texts»})',
+    "equal": 'is(t, "equality", «left».Equal(«right»), true)',
+    "unequal": 'is(t, "equality in spite of «differing»", «left».Equal(«right»), false)',
+    "kind is": "isA[«at»«name»](t, «var»)",
+    "key is": 'is(t, "key", «var».Key(), «key»)',
+    "new builder": "«var» := «at»New«name»Builder()",
+    "preset": "«var» := «at»New«name»Builder«preset»()",
+    "builder like": "«var» := «at»New«name»BuilderLike(«like»)",
+    "setter": ".«setter»(«value»)",
+    "fluent setter": ".«setter»(«value»)",
+    "build": "«on».Build()",
+    "chained": "«at»New«name»Builder()«calls».Build()",
+    "new exemplars": "«var» := «at»New«name»Exemplars()",
+    "add exemplar": "«on».Add(«name», «product»)",
+    "get exemplar": "«on».Get(«name»)",
+    "names are": 'is(t, "names", «on».Names(), []string{«texts»})',
+    "new pool": "«var» := «at»New«name»Pool(nil)",
+    "new pool with maker": "«var» := «at»New«name»Pool(«maker»)",
+    "maker": "«header» return «made» }",
+    "ask pool": "«on».Get(«key»)",
+    "counts are": 'is(t, "made and reused", [2]int64{«on».Made(), «on».Reused()}, [2]int64{«made», «reused»})',
+    "family": "«at»«name»For(«key»)",
+    "family is": 'is(t, "member", any(«var»), any(«member»{}))',
+    "role": "«on».«role»(«given»)",
+    "new stand-in": "«var» := &«type»{}",
+    "asked are": 'is(t, "asked", «on».Asked(), []string{«texts»})',
+    "first": "«of»[0]",
+    "first of map": "anyOf(«of»)",
+    "good": "succeeds(t, err)",
+    "succeeds": "succeeds(t, «call»)",
+    "refused": "refuses(t, err, «failure»)",
+    "found": 'is(t, "found", «name», «wanted»)',
+    "count": 'is(t, "length of «role»", len(«listed»), «size»)',
+}
+PRINTING = {
+    "good": "check(err)",
+    "succeeds": "check(«call»)",
+    "refused": 'fmt.Println("  refused:", err)',
+    "found": "_ = «name»",
+    "print": "fmt.Println(«words», «shown»)",
+    "print same": 'fmt.Println("  the same object:", «left» == «right»)\n'
+    'fmt.Println("  equal:", «left».Equal(«right»))',
+    "print counts": 'fmt.Println("  made", «on».Made(), "and reused", «on».Reused())',
+}
+
+
+class Writer(StepWriter):
     """Writes the steps of one test."""
 
-    good = "succeeds(t, err)"  # said after a call that gives an error, and none here
+    code: Expressions
+    names: Names
+    phrases = PHRASES
+    printing = PRINTING
+    spell = staticmethod(camel)
+    chained_creators = False
 
-    def __init__(self, proof: Proof, scope: Scope) -> None:
-        self.proof = proof
-        self.plan = proof.plan
-        self.code = proof.code
-        self.names = proof.names
-        self.at = proof.at
-        self.scope = scope
-        self._err = False
-        self._extra = 0
-
+    def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
+        super().__init__(proof, scope, prints=prints)
+        self._at, self._emitter = proof.at, proof.emitter
+        self._parameters = Words(VARIABLES, TEST_HELPERS, proof.helpers, {proof.emitter.package})
+        self._err = False  # whether err is declared
+        self._extra = 0  # variables that no step makes
         self._emptied = "clear"  # how the caller's own collection is changed
-        self.unused: frozenset[str] = frozenset()  # variables of the case at hand
-        self._makings = MakingWriter(self)
 
-    def var(self, name: str) -> str:
-        """The name of a variable in the test."""
-        return camel(self.scope.name(name))
+    def named(self, product: str) -> dict[str, str]:
+        return {"at": self._at, "name": self.names.type(product)}
 
-    def operand(self, operand: Operand) -> str:
-        """What is handed in, as code."""
-        return self.code.operand(camelled(self.scope.renamed(operand)))
+    def _type(self, product: str) -> str:
+        return f"{self._at}{self.names.type(product)}"
 
-    def renamed(self, arguments: Arguments) -> dict[str, Operand]:
-        """Arguments with the names that variables have in the test."""
-        return {name: camelled(self.scope.renamed(value)) for name, value in arguments.items()}
+    def literal(self, text: str) -> str:
+        return text_literal(text)
 
-    def take(self, var: str, call: str, fails: bool) -> Iterator[str]:
-        """Take what a call gives, if anything uses it, and no error."""
-        name = "_" if var in self.unused else self.var(var)
-        if not fails:
-            yield call if name == "_" else f"{name} := {call}"
-            return
-        sign = ":=" if name != "_" else self.declare()
-        self._err = True
-        yield f"{name}, err {sign} {call}"
-        yield self.good
+    def given(self, product: Product, given: Arguments) -> str:
+        return self.code.arguments(product, given)
 
-    def succeeded(self, call: str) -> str:
-        """A call that gives an error only, and none here."""
-        return f"succeeds(t, {call})"
+    def new(self, product: Product, given: Arguments) -> str:
+        return f"{self._at}New{self.names.type(product.name)}({self.code.arguments(product, given)})"
 
-    def found(self, name: str, wanted: bool) -> Iterator[str]:
-        """Whether a lookup found something."""
-        yield f'is(t, "found", {name}, {"true" if wanted else "false"})'
+    def selected(self, selection: Selection, given: Arguments) -> str:
+        return self.code.selected(selection, given)
 
-    def counted(self, what: str, listed: str, size: int) -> Iterator[str]:
-        """A slice has just that many elements."""
-        yield f"is(t, {what}, len({listed}), {size})"
+    def path(self, path: Path) -> str:
+        taken = self._emitter.taken(self.scope.product_of(path.var))
+        text = f"{self.var(path.var)}.{self.names.exported(path.field, taken)}()"
+        return self.first_of(self.scope.field(Path(path.var, path.field)).type, text, path.first)
 
-    def has_error(self) -> None:
-        """Note that `err` is declared."""
-        self._err = True
-
-    def declare(self) -> str:
-        """How err is assigned when nothing else is declared with it."""
-        first, self._err = not self._err, True
-        return ":=" if first else "="
-
-    def fresh(self, name: str) -> str:
-        self._extra += 1
-        name = f"{name}_" if name == self.proof.emitter.package else name
-        return name if self._extra == 1 else f"{name}{self._extra}"
-
-    def _taken(self, var: str) -> frozenset[str]:
-        return self.proof.emitter.taken(self.scope.product_of(var))
-
-    def accessor(self, path: Path) -> str:
-        text = f"{self.var(path.var)}.{self.names.exported(path.field, self._taken(path.var))}()"
-        type_ = self.scope.field(Path(path.var, path.field)).type
-        for _ in range(path.first):
-            text = self._first(type_, text)
-            type_ = type_.element if isinstance(type_, Collection) else type_
-        return text
-
-    def _first(self, type_: Type, text: str) -> str:
-        return f"anyOf({text})" if isinstance(type_, MapOf) else f"{text}[0]"
-
-    def _set(self, path: Path, value: Operand) -> tuple[str, bool]:
+    def setting(self, path: Path, value: str) -> str:
         holder, name = self.var(path.var), path.field
         if path.inner is not None:
-            holder, name = self.accessor(Path(path.var, path.field, path.first)), path.inner
-        return f"{holder}.Set{pascal(name)}({self.operand(value)})", self._setter_fails(path)
+            holder, name = self.path(Path(path.var, path.field, path.first)), path.inner
+        return f"{holder}.Set{pascal(name)}({value})"
 
-    def _setter_fails(self, path: Path) -> bool:
-        from urform.languages.go.members import setter_fails
-
-        return setter_fails(self.proof.emitter, self.scope.field(path))
-
-    def failure(self, failure: Failure) -> str:
+    def _failure(self, failure: Failure) -> str:
         match failure:
             case Missing(owner, fields):
-                names = ", ".join(text_literal(name) for name in fields)
-                return f'&{self.at}MissingError{{Owner: "{owner}", Fields: []string{{{names}}}}}'
+                named = f'MissingError{{Owner: "{owner}", Fields: []string{{{self.texts(fields)}}}}}'
             case OutOfLimit(owner, field, limit, bound):
                 data = self.code.bound_as_data(bound)
                 more = f", Bound: {data}" if data else ""
-                return f'&{self.at}LimitError{{Owner: "{owner}", Field: "{field}", Limit: "{limit}"{more}}}'
+                named = f'LimitError{{Owner: "{owner}", Field: "{field}", Limit: "{limit}"{more}}}'
             case UnknownKey(owner, key, known):
-                keys = ", ".join(text_literal(name) for name in known)
-                named = f'Owner: "{owner}", Key: {text_literal(key)}, Known: []string{{{keys}}}'
-                return f"&{self.at}UnknownKeyError{{{named}}}"
+                keys = f"Key: {text_literal(key)}, Known: []string{{{self.texts(known)}}}"
+                named = f'UnknownKeyError{{Owner: "{owner}", {keys}}}'
             case Refused(owner, reason):
-                return f'&{self.at}RefusedError{{Owner: "{owner}", Reason: {text_literal(reason)}}}'
+                named = f'RefusedError{{Owner: "{owner}", Reason: {text_literal(reason)}}}'
             case DuplicateKey(owner, key):
-                return f'&{self.at}DuplicateKeyError{{Owner: "{owner}", Key: {text_literal(key)}}}'
+                named = f'DuplicateKeyError{{Owner: "{owner}", Key: {text_literal(key)}}}'
+        return f"&{self._at}{named}"
 
-    def refuses(self, failure: Failure) -> str:
-        return f"refuses(t, err, {self.failure(failure)})"
+    # --- what may fail ------------------------------------------------------------------------------------
 
-    def step(self, step: Step) -> Iterator[str]:
-        """The lines of one step."""
-        match step:
-            case Make(var, product, arguments):
-                yield from self._make(var, product, self.renamed(arguments))
-            case MakeFails(product, arguments, failure):
-                yield f"_, err {self.declare()} {self.proof.make(product, self.renamed(arguments))}"
-                yield self.refuses(failure)
-            case Hold(var, type_, value):
-                product_type = self.plan.products.get(str(type_))
-                abstract = product_type is not None and product_type.abstract
-                named = (
-                    f"var {self.var(var)} {self.code.type(type_)} =" if abstract else f"{self.var(var)} :="
-                )
-                yield f"{named} {self.operand(value)}"
-                self._emptied = "disturb" if holds_empty(value) else "clear"
-            case ChangeHeld(var):
-                yield f"{self._emptied}({self.var(var)})"
-            case ChangeInHeld(var, field, value):
-                yield from self._change_in(var, field, value)
-            case ChangeOut(path):
-                held = self.scope.field(path)
-                inner = held.type.element if isinstance(held.type, Collection) else None
-                always_empty = isinstance(inner, Collection) and length_range(as_declared(held.each))[1] == 0
-                listed = always_empty and not isinstance(held.type, MapOf)
-                yield f"{'disturb' if listed else 'clear'}({self.accessor(path)})"
-            case Set(path, value):
-                call, fails = self._set(path, value)
-                yield self.succeeded(call) if fails else call
-            case SetFails(path, value, failure):
-                call, _ = self._set(path, value)
-                yield f"err {self.declare()} {call}"
-                yield self.refuses(failure)
-            case Clear(path):
-                yield f"{self.var(path.var)}.Clear{pascal(path.field)}()"
-            case FieldIs(path, value):
-                yield from self._field_is(path, value)
-            case FieldAbsent(path):
-                value_, ok = self.fresh("value"), f"ok{self._extra if self._extra > 1 else ''}"
-                yield f"{value_}, {ok} := {self.accessor(path)}"
-                yield f'is(t, "{path.field} is there", {ok}, false)'
-                yield f"_ = {value_}"
-            case _:
-                yield from self._more(step)
+    def product_fails(self, product: Product) -> bool:
+        return self.code.fallible(product)
 
-    def _make(self, var: str, product: str, arguments: Arguments) -> Iterator[str]:
-        made = self.plan.products[product]
-        call = self.proof.make(product, arguments)
-        selection = self.plan.selected_by(made)
-        if selection is None:
-            yield from self.take(var, call, self.code.fallible(made))
+    def selection_fails(self, selection: Selection, or_nothing: bool) -> bool:
+        """The entry that tells no reason has an error too, for what is missing."""
+        missing = any(isinstance(field.type, ProductType) for field in selection.required)
+        return missing if or_nothing else self.code.selection_fails(selection)
+
+    def factory_fails(self, base: Product, factory: Factory, registry: str | None) -> bool:
+        variants = (self.plan.products[name] for name in factory.kinds.values())
+        return registry is not None or any(map(self.code.fallible, variants))
+
+    def build_fails(self, product: Product) -> bool:
+        return build_fails(self._emitter, product)
+
+    def role_fails(self, family: Family, role: Role) -> bool:
+        return role_fails(self._emitter, family, role)
+
+    def setter_fails(self, field: Field) -> bool:
+        return setter_fails(self._emitter, field)
+
+    # --- statements around a call: what it gives beside its value is bound, and looked at --------------------
+
+    def keep(self, step: Step, var: str, call: Call) -> Lines:
+        return self.kept("_" if var in self.unused else self.var(var), call)
+
+    def kept(self, name: str, call: Call) -> Lines:
+        found = [self.fresh("found")] if call.absent else []
+        if name == "_" and not (found or call.fails):
+            yield call.code
             return
-        narrow = f"as[*{self.at}{self.names.type(product)}]"
-        if not self.code.selection_fails(selection):
-            yield f"{self.var(var)} := {narrow}(t, {call})"
+        names = [name, *found, *(["err"] if call.fails else [])]
+        yield f"{', '.join(names)} {self._sign(call.fails, name != '_' or bool(found))} {call.code}"
+        yield from self._looked_at(call, found, wanted=True)
+
+    def _looked_at(self, call: Call, found: Sequence[str], *, wanted: bool) -> Lines:
+        if call.fails:
+            yield from self.lines("good")
+        for name in found:
+            yield from self.lines("found", name=name, wanted="true" if wanted else "false")
+
+    def _sign(self, fails: bool, declares: bool) -> str:
+        """`:=` where a variable is new; err is so once."""
+        declares = declares or not self._err
+        self._err = self._err or fails
+        return ":=" if declares else "="
+
+    def do(self, call: Call) -> Lines:
+        return self.lines("succeeds" if call.fails else "statement", call=call.code, code=call.code)
+
+    def refused(self, call: Call, failure: Failure) -> Lines:
+        blanks = "_, " * (call.gives + call.absent)
+        yield f"{blanks}err {self._sign(True, False)} {call.code}"
+        yield from self.lines("refused", failure=self._failure(failure))
+
+    def nothing(self, call: Call) -> Lines:
+        found = self.fresh("found")
+        yield f"_, {found}{', err' if call.fails else ''} {self._sign(call.fails, True)} {call.code}"
+        yield from self._looked_at(call, [found], wanted=False)
+
+    def narrowed(self, step: s.Make, call: Call) -> Lines:
+        selected = call.code
+        if call.fails:
+            selected = self.fresh("selected")
+            yield f"{selected}, err {self._sign(True, True)} {call.code}"
+            yield from self.lines("good")
+        yield f"{self.var(step.var)} := as[*{self._type(step.product)}](t, {selected})"
+
+    def fresh(self, name: str) -> str:
+        self._extra += 1
+        name = f"{name}_" if name == self._emitter.package else name
+        return name if self._extra == 1 else f"{name}{self._extra}"
+
+    def _value_and_ok(self) -> tuple[str, str]:
+        return self.fresh("value"), f"ok{self._extra if self._extra > 1 else ''}"
+
+    def field_absent(self, path: Path) -> Lines:
+        value, ok = self._value_and_ok()
+        yield f"{value}, {ok} := {self.path(path)}"
+        yield f'is(t, "{path.field} is there", {ok}, false)'
+        yield f"_ = {value}"
+
+    def field_is(self, path: Path, field: Field, value: Operand) -> Lines:
+        if not field.may_be_absent:
+            yield from self._is(path.field, field.type, self.path(path), value)
             return
-        selected = self.fresh("selected")
-        self._err = True
-        yield f"{selected}, err := {call}"
-        yield self.good
-        yield f"{self.var(var)} := {narrow}(t, {selected})"
+        got, ok = self._value_and_ok()
+        yield f"{got}, {ok} := {self.path(path)}"
+        yield f'isGiven(t, "{path.field}", {got}, {ok}, {self._typed(field.type, value)})'
+        yield from self._plain_zero(path.field, field.type, got, value)
 
-    def _change_in(self, var: str, field: str, value: Operand) -> Iterator[str]:
-        type_ = self.scope.type_of(var)
-        holder = self._first(type_, self.var(var)) if isinstance(type_, Collection) else self.var(var)
-        inner = self.scope.inside(type_, field)
-        from urform.languages.go.members import setter_fails
+    def answers(self, step: s.Answers) -> Lines:
+        product = self.scope.product_of(step.var)
+        method = self.names.exported(step.operation, self._emitter.taken(product))
+        handed = ", ".join(self.value(argument) for argument in step.arguments)
+        got = f"{self.var(step.var)}.{method}({handed})"
+        return self._is(step.operation, product.operation(step.operation).returns, got, step.value)
 
-        call = f"{holder}.Set{pascal(field)}({self.operand(value)})"
-        yield self.succeeded(call) if setter_fails(self.proof.emitter, inner) else call
-
-    def _field_is(self, path: Path, value: Operand) -> Iterator[str]:
-        field = self.scope.field(path)
-        accessor = self.accessor(path)
-        if field.may_be_absent:
-            got, ok = self.fresh("value"), f"ok{self._extra if self._extra > 1 else ''}"
-            yield f"{got}, {ok} := {accessor}"
-            yield f'isGiven(t, "{path.field}", {got}, {ok}, {self._typed(field.type, value)})'
-            yield from self._sign(path.field, field.type, got, value)
-            return
-        yield from self._is(path.field, field.type, accessor, value)
-
-    def _is(self, what: str, type_: Type, got: str, value: Operand | Value) -> Iterator[str]:
-        empty = isinstance(value, (Several, Items)) and not value.items and isinstance(type_, (ListOf, SetOf))
-        if empty:
+    def _is(self, what: str, type_: Type, got: str, value: Operand | Value) -> Lines:
+        if isinstance(value, (Several, Items)) and not value.items and isinstance(type_, (ListOf, SetOf)):
             yield f'is(t, "length of {what}", len({got}), 0)'
             return
         yield f'is(t, "{what}", {got}, {self._typed(type_, value)})'
-        yield from self._sign(what, type_, got, value)
+        yield from self._plain_zero(what, type_, got, value)
 
-    def _sign(self, what: str, type_: Type, got: str, value: Operand | Value) -> Iterator[str]:
-        """A zero is a plain one, which a comparison does not tell."""
+    def _plain_zero(self, what: str, type_: Type, got: str, value: Operand | Value) -> Lines:
+        """A zero without a sign, which a comparison does not tell."""
         if type_ == REAL and isinstance(value, Real) and value.number == 0:
             yield f'is(t, "sign of {what}", math.Signbit({got}), false)'
 
     def _typed(self, type_: Type, value: Operand | Value) -> str:
         """A value that generic inference gives the right type: interfaces are named."""
-        product = self.plan.products.get(str(type_))
-        text = self.operand(value)
+        product, text = self.plan.products.get(str(type_)), self.value(value)
         return f"{self.code.type(type_)}({text})" if product is not None and product.abstract else text
 
-    def _more(self, step: Step) -> Iterator[str]:
+    # --- the caller's own ---------------------------------------------------------------------------------
+
+    def held(self, step: s.Hold) -> Lines:
+        product, var = self.plan.products.get(str(step.type)), self.var(step.var)
+        abstract = product is not None and product.abstract
+        named = f"var {var} {self.code.type(step.type)} =" if abstract else f"{var} :="
+        yield f"{named} {self.value(step.value)}"
+        self._emptied = "disturb" if holds_empty(step.value) else "clear"
+
+    def emptied(self, var: str) -> Lines:
+        yield f"{self._emptied}({self.var(var)})"
+
+    def handed(self, step: Step) -> Lines:
         match step:
-            case Equal(left, right):
-                yield f'is(t, "equality", {self.var(left)}.Equal({self.var(right)}), true)'
-            case Unequal(left, right, differing):
-                yield f'is(t, "equality in spite of {differing}", {self.var(left)}.Equal({self.var(right)}), false)'
-            case KindIs(var, product):
-                yield f"isA[{self.at}{self.names.type(product)}](t, {self.var(var)})"
-                key = self.plan.product(product).key
-                if key is not None:
-                    yield f'is(t, "key", {self.var(var)}.Key(), {text_literal(key)})'
-            case Answers(var, operation, arguments, value):
-                handed = ", ".join(self.operand(argument) for argument in arguments)
-                returns = self.scope.product_of(var).operation(operation).returns
-                method = self.names.exported(operation, self._taken(var))
-                yield from self._is(operation, returns, f"{self.var(var)}.{method}({handed})", value)
-            case NewRegistry(var, factory):
-                yield f"{self.var(var)} := {self.at}New{self.names.type(factory)}Registry()"
-            case Register(registry, key, variant):
-                yield from self._register(registry, key, variant)
-            case RegisterFails(registry, key, variant, failure):
-                yield from self._register(registry, key, variant, failure)
-            case Unregister(registry, key, found):
-                call = f"{self.var(registry)}.Unregister({text_literal(key)})"
-                yield f'is(t, "{key} was there", {call}, {"true" if found else "false"})'
-            case KeysAre(registry, keys):
-                names = ", ".join(text_literal(key) for key in keys)
-                yield f'is(t, "keys", {self.var(registry)}.Keys(), []string{{{names}}})'
-            case Ask(var, factory, key, arguments, registry):
-                yield from self._ask(self.var(var), factory, key, self.renamed(arguments), registry)
-            case AskFails(factory, key, arguments, failure, registry):
-                yield from self._ask("_", factory, key, self.renamed(arguments), registry, failure)
-            case AskGivesNothing(factory, key, arguments, registry):
-                yield from self._nothing(factory, key, self.renamed(arguments), registry)
-            case _:
-                yield from self._makings.step(step)
+            case s.ChangeInHeld(var, field, value):
+                type_ = self.scope.type_of(var)
+                fails = self.setter_fails(self.scope.inside(type_, field))
+                setting = f"{self.first_of(type_, self.var(var))}.Set{pascal(field)}({self.value(value)})"
+                yield from self.do(Call(setting, fails))
+            case s.ChangeOut(path):
+                held = self.scope.field(path)
+                inner = held.type.element if isinstance(held.type, Collection) else None
+                empty = isinstance(inner, Collection) and length_range(as_declared(held.each))[1] == 0
+                listed_empty = empty and not isinstance(held.type, MapOf)
+                yield f"{'disturb' if listed_empty else 'clear'}({self.path(path)})"
+            case s.Clear(path):
+                yield f"{self.var(path.var)}.Clear{pascal(path.field)}()"
 
-    # --- factories ------------------------------------------------------------------------------------
+    # --- ways of making -----------------------------------------------------------------------------------
 
-    def _register(
-        self, registry: str, key: str, variant: str, failure: Failure | None = None
-    ) -> Iterator[str]:
-        """Registers a function that makes a variant, as a plug-in would write it."""
-        made = self.plan.products[variant]
-        base = self.plan.products[made.base or ""]
+    def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
         maker = self.fresh("maker")
-        parameters = self._qualified(base)
-        type_ = f"{self.at}{self.names.type(base.name)}"
-        yield f"{maker} := func({parameters}) ({type_}, error) {{"
-        arguments = self._passed_on(base, variant)
-        call = f"{self.at}New{self.names.type(variant)}({arguments})"
-        yield f"\treturn {call}{'' if self.code.fallible(made) else ', nil'}"
-        yield "}"
-        register = f"{self.var(registry)}.Register({text_literal(key)}, {maker})"
-        if failure is None:
-            yield self.succeeded(register)
-        else:
-            yield f"err {self.declare()} {register}"
-            yield self.refuses(failure)
-
-    def _qualified(self, base: object) -> str:
-        from urform.languages.go.emitter import joined
-        from urform.plan.model import Product
-
-        assert isinstance(base, Product)
         typed = [(self.names.local(field.name), self.code.type(field.type)) for field in base.required]
         if base.optional:
-            typed.append(("opts", f"{self.at}{self.names.type(base.name)}Options"))
-        return joined(typed)
+            typed.append(("opts", f"{self._type(base.name)}Options"))
+        passed = re.sub(r"(\w+Options)\{", rf"{self._at}\1{{", self._emitter.arguments(base, variant))
+        no_error = "" if self.code.fallible(variant) else ", nil"
+        header = f"{maker} := func({joined(typed)}) ({self._type(base.name)}, error) {{"
+        made = f"\treturn {self._at}New{self.names.type(variant.name)}({passed}){no_error}"
+        return [header, made, "}"], maker
 
-    def _passed_on(self, base: object, variant: str) -> str:
-        from urform.plan.model import Product
+    def builder_words(self, product: str) -> BuilderNames:
+        builder = self.plan.builder_of(product)
+        assert builder is not None
+        return BuilderNames(self.plan.products[product], builder)
 
-        assert isinstance(base, Product)
-        arguments = self.proof.emitter.arguments(base, self.plan.products[variant])
-        return re.sub(r"(\w+Options)\{", rf"{self.at}\1{{", arguments)
+    def builder_value(self, field: Field, value: Operand) -> str:
+        """Elements one by one where a setter takes them so."""
+        if not isinstance(field.type, (ListOf, SetOf)):
+            return self.value(value)
+        if isinstance(value, (Several, Items)) and len(value.items) < SPREAD:
+            return ", ".join(self.value(item) for item in value.items)
+        return f"{self.value(value)}..."
 
-    def _call(
-        self, product: str, key: str, arguments: Arguments, registry: str | None
-    ) -> tuple[str, list[str]]:
-        """The call that asks, and what it gives beside the product or creator: `bool`, `error`."""
-        factory = self.plan.factory_of(product)
-        assert factory is not None
-        base = self.plan.products[product]
-        variants = [self.plan.products[name] for name in factory.kinds.values()]
-        fallible = any(self.code.fallible(variant) for variant in variants)
-        given = self.code.arguments(base, arguments)
-        with_key = ", ".join(part for part in (text_literal(key), given) if part)
-        more = ["bool"] if factory.unknown == "nothing" else []
-        type_ = self.names.type(product)
-        if factory.form == "creators":
-            call = f"{self.at}{type_}CreatorFor({text_literal(key)})"
-            return call, more + (["error"] if factory.unknown == "error" else [])
-        if registry is not None:
-            return f"{self.var(registry)}.Make({with_key})", [*more, "error"]
-        return f"{self.at}New{type_}({with_key})", more + (
-            ["error"] if fallible or factory.unknown == "error" else []
-        )
+    def several(self, step: Step) -> Lines:
+        match step:
+            case m.Clone(var, original):
+                yield f"{self.var(var)} := {self._cloned(original)}"
+            case m.CloneEach(product, originals, clones):
+                star = "" if self.plan.products[product].abstract else "*"
+                type_, names = f"{star}{self._type(product)}", ", ".join(map(self.var, originals))
+                yield f"var clones []{type_}"
+                yield f"for _, each := range []{type_}{{{names}}} {{"
+                yield "\tclones = append(clones, each.Clone())"
+                yield "}"
+                for number, clone in enumerate(clones):
+                    yield f"{self.var(clone)} := clones[{number}]"
+            case m.Take(var, path):
+                absent = self.scope.field(path).may_be_absent and not path.first
+                yield f"{self.var(var)}{', _' if absent else ''} := {self.path(path)}"
+            case m.SameObject(left, right, _, same):
+                compared = f"{self.var(left)} == {self.var(right)}"
+                yield f'is(t, "the same object", {compared}, {"true" if same else "false"})'
+            case m.Narrow(var, original, product):
+                yield f"{self.var(var)} := as[*{self._type(product)}](t, {self.var(original)})"
+            case m.AskRoles(family, role, names):
+                yield from self._ask_roles(family, role, names)
 
-    def _ask(
-        self,
-        var: str,
-        product: str,
-        key: str,
-        arguments: Arguments,
-        registry: str | None,
-        failure: Failure | None = None,
-    ) -> Iterator[str]:
-        factory = self.plan.factory_of(product)
-        assert factory is not None
-        call, more = self._call(product, key, arguments, registry)
-        creators = factory.form == "creators"
-        if creators and not isinstance(failure, UnknownKey):
-            creator = self.fresh("creator")
-            yield from self.assign(creator, call, more, None)
-            base = self.plan.products[product]
-            variants = [self.plan.products[name] for name in factory.kinds.values()]
-            fallible = any(self.code.fallible(variant) for variant in variants)
-            call, more = (
-                f"{creator}.Create({self.code.arguments(base, arguments)})",
-                ["error"] if fallible else [],
-            )
-        yield from self.assign(var, call, more, failure)
+    def _cloned(self, original: str) -> str:
+        """A clone of a variant is of the interface's type, for others may know no more."""
+        product, call = self.scope.product_of(original), f"{self.var(original)}.Clone()"
+        narrowed = product.base is not None and not self.prints
+        return f"as[*{self._type(product.name)}](t, {call})" if narrowed else call
 
-    def assign(self, var: str, call: str, more: list[str], failure: Failure | None) -> Iterator[str]:
-        found = self.fresh("found") if "bool" in more and failure is None else "_"
-        names = [var, *({"bool": found, "error": "err"}[kind] for kind in more)]
-        new = var != "_" or found != "_"
-        sign = ":=" if new else self.declare() if "error" in more else "="
-        if "error" in more and new:
-            self._err = True
-        yield f"{', '.join(names)} {sign} {call}"
-        if failure is not None:
-            yield self.refuses(failure)
+    def _ask_roles(self, family: str, role: str, names: Sequence[str]) -> Lines:
+        call = self.role_call(family, role, {}).code
+        if set(names) <= self.unused:
+            yield from self._counted(role, call, len(names))
             return
-        if "error" in more:
-            yield self.good
-        if found != "_":
-            yield from self.found(found, True)
+        listed = f"{self.var(names[0])}All"
+        yield f"{listed} := {call}"
+        yield from self._counted(role, listed, len(names))
+        for number, name in enumerate(names):
+            yield f"{self.var(name)} := {listed}[{number}]"
 
-    def _nothing(self, product: str, key: str, arguments: Arguments, registry: str | None) -> Iterator[str]:
-        call, more = self._call(product, key, arguments, registry)
-        found = self.fresh("found")
-        names = ["_", found, *(["err"] if "error" in more else [])]
-        if "error" in more:
-            self._err = True
-        yield f"{', '.join(names)} := {call}"
-        if "error" in more:
-            yield self.good
-        yield from self.found(found, False)
+    def _counted(self, role: str, listed: str, size: int) -> Lines:
+        """A slice has just that many elements; in the walk-through it is shown by what is printed."""
+        return iter(()) if self.prints else self.lines("count", role=role, listed=listed, size=size)
+
+    def member(self, family: str, name: str) -> str:
+        return f"{self._at}{member_type(self.names, self.family(family), name)}"
+
+    def role(self, family: str, role: str) -> str:
+        return role_name(self.scope.role(family, role))
+
+    def client(self, family: str, name: str, products: Sequence[str]) -> Lines:
+        types = ", ".join(f'"*{self._emitter.package}.{self.names.type(product)}"' for product in products)
+        yield f'is(t, "types", typesOf({client_name(name)}(t, {self.var(family)})), []string{{{types}}})'
+
+    # --- pools --------------------------------------------------------------------------------------------
+
+    def parameter(self, name: str) -> str:
+        return self._parameters.escape(self.names.local(name))
+
+    def part(self, value: Operand, field: Field, rebuilt: bool) -> str:
+        text = self.value(value)
+        return f"strings.Clone({text})" if rebuilt and field.type == TEXT else text
+
+    def makes(self, product: str, given: Arguments) -> str:
+        """With its error."""
+        made = self.plan.products[product]
+        return f"{self.new(made, given)}{'' if self.code.fallible(made) else ', nil'}"
+
+    def header(self, product: str) -> dict[str, str]:
+        fields = self.plan.products[product]
+        typed = [
+            (local, self.code.type(fields.field(name).type))
+            for name, local in self.parameters(product).items()
+        ]
+        return {"header": f"func({joined(typed)}) (*{self._type(product)}, error) {{"}
+
+    def scenario(self, step: Any) -> dict[str, Any]:
+        self._err = True
+        product = self.plan.products[step.product]
+        beside = self.new(product, self.all_renamed({**step.key, **step.arguments}))
+        return {
+            **super().scenario(step),
+            "good": self.say("good"),
+            "err": ", err" if self.code.fallible(product) else "",
+            "beside": beside,
+            "is_tiny": all(field.type in _WORDS for field in product.fields),
+        }
 
 
 def holds_empty(value: Operand) -> bool:

@@ -107,6 +107,9 @@ class Writer(StepWriter):
             parts.append(self.code.options(product.name, given) or none)
         return ", ".join(parts)
 
+    def new(self, product: Product, given: Arguments) -> str:
+        return self.code.make(product.name, given)
+
     def selected(self, selection: Selection, given: Arguments) -> str:
         return self.code.selected(selection, given)
 

@@ -30,9 +30,6 @@ class Code(Protocol):
     def operand(self, operand: Operand) -> str:
         """What is handed in."""
 
-    def make(self, product: str, arguments: Arguments) -> str:
-        """The call of a constructor."""
-
 
 class Names(Protocol):
     """How a target spells names."""

@@ -70,7 +70,7 @@ class StepWriter:
 
     def new(self, product: Product, given: Arguments) -> str:
         """The call of a constructor."""
-        return self.code.make(product.name, given)
+        raise NotImplementedError
 
     def given(self, product: Product, given: Arguments) -> str:
         """The arguments of a factory, a role or a constructor."""

@@ -135,6 +135,9 @@ class Writer(StepWriter):
     def given(self, product: Product, given: Arguments) -> str:
         return self.code.fields({name: self.code.operand(value) for name, value in given.items()})
 
+    def new(self, product: Product, given: Arguments) -> str:
+        return self.code.make(product.name, given)
+
     def selected(self, selection: Selection, given: Arguments) -> str:
         return self.given(self.plan.products[selection.product], given)
 
