@@ -207,13 +207,13 @@ def test_python_is_laid_out_as_ruff_does(tmp_path: Path, found: list[str]) -> No
 @pytest.mark.toolchain
 def test_characters_are_as_wide_as_ruff_counts_them(tmp_path: Path) -> None:
     """Every character that stands as it is, in a comment that is too long: ruff says how long it is."""
-    shown = [char for char in map(chr, range(0x80, 0x20000)) if is_plain(char) and category(char) != "Cn"]
+    shown = [char for char in map(chr, range(0x80, 0x20000)) if is_plain(char) and category(char) != "Cs"]
     (tmp_path / "lines.py").write_text("".join(f"# too {char}long\n" for char in shown), encoding="utf-8")
     asked = ("check", "--isolated", "--select=E501", "--config=line-length=1", "--output-format=json")
     ruff = str(Path(sys.executable).parent / "ruff")
     done = subprocess.run([ruff, *asked, "lines.py"], capture_output=True, check=False, cwd=tmp_path)
     said = {one["location"]["row"]: one["message"] for one in json.loads(done.stdout)}
-    assert len(said) == len(shown) > 30_000
+    assert len(said) == len(shown) > 90_000
     wrong = [
         f"{ord(char):04x} {said[row]}"
         for row, char in enumerate(shown, 1)

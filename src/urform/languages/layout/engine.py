@@ -76,12 +76,29 @@ _EXTENDING = frozenset(
 # What else formatters count otherwise than `wcwidth`: letters that are written into the next one, marks of half width,
 # letters and marks that have columns of their own. A flag is two regional indicators, and each of them counts.
 _COLUMNS = (
-    dict.fromkeys("\u0d4e\ua8fa\uff9e\uff9f\U000111c2\U000111c3\U0001193f\U00011941\U00011d46", 0)
+    dict.fromkeys(
+        "\u0d4e\ua8fa\uff9e\uff9f\U000111c2\U000111c3\U0001193f\U00011941\U00011d46\U000113d1\U00011f02", 0
+    )
     | dict.fromkeys(map(chr, range(0x11A84, 0x11A8A)), 0)  # of Soyombo
     | dict.fromkeys("\u2d7f\U0001171e", 1)
     | dict.fromkeys(map(chr, range(0x1F1E6, 0x1F200)), 1)  # the regional indicators
     | {"\u17a4": 2, "\u17d8": 3}  # of Khmer
 )
+# Characters that `wcwidth` knows from an edition of Unicode that formatters do not know yet: for them one column each.
+_NEWEST = (
+    "05c8-05c9 0b53-0b54 0cf3 1ade-1adf 1aec-1af0 d7c7-d7ca d7fc-d7ff 10ecb-10ecf 10ef0-10ef9 113b9-113ba 113ca "
+    "113cc-113cd 11b61 11b65 11b67 11df0 11f03 11f34-11f35 11f3e-11f3f 1612a-1612c 18cd6-18cda 18d1f-18d20 18e00-19191 "
+    "191a0-191d2 1b123-1b128 1b168 1d127-1d128 1d250-1d252 1d25b-1d25c 1d25f 1d280-1d281 1f1ae 1f6d9 1f7da 1fa8b-1fa8d "
+    "1facc 1fadd 1faeb 1faf9-1fafa"
+)
+
+
+@cache
+def _newest() -> frozenset[str]:
+    ends = (part.partition("-") for part in _NEWEST.split())
+    return frozenset(
+        chr(code) for first, _, last in ends for code in range(int(first, 16), int(last or first, 16) + 1)
+    )
 
 
 @cache
@@ -90,6 +107,8 @@ def _extra_width(char: str) -> int:
 
     if char in _COLUMNS:
         return _COLUMNS[char] - 1
+    if char in _newest():
+        return 0
     if unicodedata.category(char) == "Mc" and f"{ord(char):04x}" not in _EXTENDING:
         return 0
     return int(wcwidth(char)) - 1

@@ -7,7 +7,7 @@ from typing import Protocol
 
 from urform.languages.rendering.templates import Templates
 from urform.plan.model import Field, Plan
-from urform.plan.operands import Arguments, Operand
+from urform.plan.operands import Operand
 from urform.records import dataclass
 
 Lines = Iterator[str]
