@@ -125,6 +125,7 @@ class Writer(StepWriter):
     printing = PRINTING
     spell = staticmethod(camel)
     chained_creators = False
+    creates_in_vain = False
 
     def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
         super().__init__(proof, scope, prints=prints)
@@ -142,6 +143,9 @@ class Writer(StepWriter):
 
     def literal(self, text: str) -> str:
         return text_literal(text)
+
+    def value(self, operand: Operand, type_: Type | None = None, *, field: Field | None = None) -> str:
+        return self.code.operand(self.renamed(operand))
 
     def given(self, product: Product, given: Arguments) -> str:
         return self.code.arguments(product, given)

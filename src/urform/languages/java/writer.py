@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from urform.declaration.types import TEXT, ListOf, MapOf, SetOf, Type
 from urform.declaration.values import Boolean, Value
@@ -100,6 +101,9 @@ class Writer(StepWriter):
     def literal(self, text: str) -> str:
         return text_literal(text)
 
+    def value(self, operand: Operand, type_: Type | None = None, *, field: Field | None = None) -> str:
+        return self.code.operand(self.renamed(operand))
+
     def given(self, product: Product, given: Arguments) -> str:
         parts = [self.code.operand(given[field.name]) for field in product.required]
         if product.optional:
@@ -130,6 +134,9 @@ class Writer(StepWriter):
 
     def taken(self, call: Call) -> str:
         return f"{call.code}.orElseThrow()" if call.absent else call.code
+
+    def failing(self, call: Call) -> Call:
+        return replace(call, code=self.taken(call))
 
     def keep(self, step: Step, var: str, call: Call) -> Lines:
         if var in self.unused and not isinstance(step, self.always_kept):

@@ -102,6 +102,7 @@ class Writer(StepWriter):
     phrases = PHRASES
     printing = PRINTING
     chained_creators = False
+    creates_in_vain = False
     always_kept = (s.Make, s.Ask, m.Select, m.FamilyOf, m.BuildChained)
 
     code: Expressions
@@ -122,6 +123,9 @@ class Writer(StepWriter):
 
     def literal(self, text: str) -> str:
         return text_literal(text)
+
+    def value(self, operand: Operand, type_: Type | None = None, *, field: Field | None = None) -> str:
+        return self.code.operand(self.renamed(operand))
 
     def given(self, product: Product, given: Arguments) -> str:
         return ", ".join(

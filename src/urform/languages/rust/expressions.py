@@ -320,3 +320,8 @@ def levels(type_: Type) -> Iterator[Type]:
     while isinstance(type_, Collection):
         type_ = type_.element
         yield type_
+
+
+def client_name(family: str) -> str:
+    """The helper of tests that knows an abstract factory alone."""
+    return f"{snake(family)}_client"

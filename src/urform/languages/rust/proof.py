@@ -10,12 +10,13 @@ from urform.languages.naming.names import snake, unique
 from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.rendering.templates import support_file
 from urform.languages.rust.emitter import HERE, Emitter, comment, standard_uses
-from urform.languages.rust.expressions import witness_name
+from urform.languages.rust.expressions import client_name, witness_name
 from urform.languages.rust.families import role_fails, role_name
 from urform.languages.rust.names import KEYWORDS
 from urform.languages.rust.testing import TestExpressions
 from urform.languages.rust.writer import RESERVED, Writer
 from urform.languages.target import File, Held, Piece, TestAddress
+from urform.languages.testing.steps import written
 from urform.plan.capabilities import Expressible
 from urform.plan.model import Family, Plan
 from urform.plan.variables import unused_in
@@ -33,6 +34,7 @@ class Proof:
     def __init__(self, emitter: Emitter, plan: Plan) -> None:
         self.emitter = emitter
         self.plan = plan
+        self.templates = emitter.templates
         self.names = emitter.names
         self.code = TestExpressions(emitter)
         self.witnesses = Witnesses(plan)
@@ -108,7 +110,7 @@ class Proof:
                 if arguments is None:
                     continue
                 type_ = self.names.type(product.name)
-                lines = Writer(self, Scope(self.plan)).made(product.name, arguments)
+                lines = Writer(self, Scope(self.plan)).witness(product.name, arguments)
                 body = "".join(f"    {line}\n" for line in lines)
                 functions.append(f"pub fn {witness_name(product.name, second)}() -> {type_} {{\n{body}}}\n")
         functions += [self._client(family) for family in self.plan.families if family.stand_in is not None]
@@ -150,13 +152,8 @@ class Proof:
             writer.unused = unused_in(case.steps)
             for step in case.steps:
                 scope.enter(step)
-                lines += ["    " + line for line in writer.step(step)]
+                lines += ["    " + line for line in written(writer, step)]
         return "\n".join([*lines, "}"]) + "\n"
-
-
-def client_name(family: str) -> str:
-    """The helper of tests that knows an abstract factory alone."""
-    return f"{snake(family)}_client"
 
 
 def _test_name(claim: str, taken: Container[str]) -> str:

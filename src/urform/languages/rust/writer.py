@@ -1,21 +1,27 @@
-"""The steps of claims over products and factories by key, as Rust tests."""
+"""The words of Rust's tests. A variable owns, borrows or shares what it holds: `code.variables` knows."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
-from typing import TYPE_CHECKING
+from collections.abc import Sequence
+from typing import TYPE_CHECKING, Any
 
-from urform.declaration.types import REAL, TEXT, Collection, MapOf, ProductType, Type, innermost
-from urform.declaration.values import Items, Real, Value
-from urform.languages.naming.names import snake
-from urform.languages.naming.scope import Scope, respelt
-from urform.languages.rust.expressions import is_copied, text_literal
+from urform.declaration.types import BOOLEAN, REAL, TEXT, Collection, MapOf, ProductType, Type, innermost
+from urform.declaration.values import Boolean, Items, Real, Value
+from urform.languages.naming.names import Words, snake
+from urform.languages.naming.scope import Scope
+from urform.languages.rust.builders import BuilderNames, build_fails
+from urform.languages.rust.copies import duplicating
+from urform.languages.rust.expressions import client_name, is_copied, text_literal
 from urform.languages.rust.factories import creating_fails, factory_registration, function_of
-from urform.languages.rust.making_proof import MakingWriter
-from urform.languages.rust.names import KEYWORDS, TEST_HELPERS
-from urform.languages.rust.testing import Held
-from urform.plan.making_steps import BuilderAdd, BuilderSet, ExemplarAdd, ExemplarAddFails, NewStandIn, Take
-from urform.plan.model import Factory, Product
+from urform.languages.rust.families import lookup_name, member_type, role_fails, role_name
+from urform.languages.rust.layout import CALL_WIDTH, WIDTH
+from urform.languages.rust.names import KEYWORDS, TEST_HELPERS, Names
+from urform.languages.rust.testing import Held, TestExpressions
+from urform.languages.testing.contract import Call, Lines
+from urform.languages.testing.writer import StepWriter
+from urform.plan import making_steps as m
+from urform.plan import steps as s
+from urform.plan.model import Factory, Family, Field, Product, Role, Selection
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,
@@ -25,144 +31,284 @@ from urform.plan.operands import (
     OutOfLimit,
     Path,
     Refused,
-    Several,
     UnknownKey,
 )
 from urform.plan.script import Step
-from urform.plan.steps import (
-    Answers,
-    Ask,
-    AskFails,
-    AskGivesNothing,
-    Clear,
-    Equal,
-    FieldAbsent,
-    FieldIs,
-    Hold,
-    KeysAre,
-    KindIs,
-    Make,
-    MakeFails,
-    NewRegistry,
-    Register,
-    RegisterFails,
-    Set,
-    SetFails,
-    Unequal,
-    Unregister,
-)
 
 if TYPE_CHECKING:
     from urform.languages.rust.proof import Proof
 
 RESERVED = KEYWORDS | TEST_HELPERS
+# What tests of pools call their own variables: a maker's parameter may hide none of them.
+VARIABLES = frozenset("asked at_work entered go_on got inner one pool two inside reason".split())
+PHRASES = {
+    "statement": "«code»;",
+    "select": "«function»(«given»)",
+    "nothing": "nothing(«call»);",
+    "ask": "«function»(«given»)",
+    "ask registry": "«on».make(«given»)",
+    "creator": "«stem»Kind::of(«key»)",
+    "create": "«on».create(«given»)",
+    "new registry": "let «mut»«var» = «stem»Registry::new();",
+    "register": "«on».register(«key», Box::new(«maker»))",
+    "unregister": "is(«what», &«on».unregister(«key»), &true);",
+    "unregister nothing": "is(«what», &«on».unregister(«key»), &false);",
+    "keys are": 'is("keys", «on».keys().as_slice(), &[«texts»]);',
+    "is absent": 'is("«name»", &«got», &None);',
+    "key is": 'is("key", «var».key(), «key»);',
+    "new builder": "let «mut»«var» = «stem»Builder::new();",
+    "preset": "let «mut»«var» = «stem»Builder::«preset»();",
+    "builder like": "let «mut»«var» = «stem»Builder::like(«like»);",
+    "setter": ".«setter»(«value»)",
+    "fluent setter": ".«setter»(«value»)",
+    "build": "«on».build()",
+    "chained": "«stem»Builder::new()«calls».build()",
+    "new exemplars": "let «mut»«var» = «stem»Exemplars::new();",
+    "add exemplar": "«on».add(«name», «product»)",
+    "get exemplar": "«on».get(«name»)",
+    "names are": 'is("names", «on».names().as_slice(), &[«texts»]);',
+    "new pool": "let «var» = «stem»Pool::new();",
+    "new pool with maker": "let «var» = «maker»;",
+    "ask pool": "«on».get(«key»)",
+    "counts are": 'is("made and reused", &(«on».made(), «on».reused()), &(«made», «reused»));',
+    "family": "«lookup»(«key»)",
+    "family is": 'is("member", kind_of(«var»).as_str(), "«member»");',
+    "role": "«on».«role»(«given»)",
+    "new stand-in": "let «var» = «type»::default();",
+    "asked are": 'is("asked", «on».asked().as_slice(), &[«texts»]);',
+    "refused": "let «result» = «call»;\nrefuses(«result», «failure»);",
+    "count": 'is("length of «role»", &«listed».len(), &«size»);',
+}
+PRINTING = {
+    "refused": 'if let Err(error) = «call» {\n    println!("  refused: {error}");\n}',
+    "print": 'println!("  «words»: {«shown»:?}");',
+    "print same": 'println!("  the same object: {}", «same»);\nprintln!("  equal: {}", «alike»);',
+    "print counts": 'println!("  made {} and reused {}", «on».made(), «on».reused());',
+}
 
 
-class Writer:
+class Writer(StepWriter):
     """Writes the steps of one test."""
 
-    good = ".unwrap()"  # said after a call that may fail, and does not here
-    there = ".unwrap()"  # said of what may be absent, and is there
+    code: TestExpressions
+    names: Names
+    phrases = PHRASES
+    printing = PRINTING
+    spell = staticmethod(snake)
+    creates_in_vain = False
+    two_entries = False
 
-    def __init__(self, proof: Proof, scope: Scope) -> None:
-        self.proof = proof
-        self.plan = proof.plan
-        self.code = proof.code
-        self.names = proof.names
-        self.emitter = proof.emitter
-        self.scope = scope
-        self.unused: frozenset[str] = frozenset()  # variables of the case at hand
+    def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
+        super().__init__(proof, scope, prints=prints)
+        self._emitter = proof.emitter
+        self._parameters = Words(VARIABLES, TEST_HELPERS, proof.helpers)
+        self._good = "?" if prints else ".unwrap()"  # said after a call that may fail, and does not here
+        self._there = (
+            '.expect("it was given")' if prints else ".unwrap()"
+        )  # of what may be absent, and is there
         self._changed: frozenset[str] = frozenset()
         self._stand_ins: frozenset[str] = frozenset()
-        self._extra: dict[str, int] = {}
-        self._makings = MakingWriter(self)
-
-    def is_stand_in(self, var: str) -> bool:
-        """Whether a variable holds a stand-in, no reference to a member."""
-        return var in self._stand_ins
 
     def begin(self, steps: Sequence[Step]) -> None:
-        """Note which variables of a case are changed."""
+        """Note which variables of a case are changed, and which hold a stand-in, no reference to a member."""
         self._changed = changed_in(steps)
-        self._stand_ins = frozenset(step.var for step in steps if isinstance(step, NewStandIn))
+        self._stand_ins = frozenset(step.var for step in steps if isinstance(step, m.NewStandIn))
 
-    # --- variables ----------------------------------------------------------------------------------------
+    def named(self, product: str) -> dict[str, str]:
+        function = function_of(self.plan.products[product]) if product in self.plan.products else ""
+        return {
+            "type": self.names.type(product),
+            "stem": self.names.derived(product, ""),
+            "function": function,
+            "lookup": lookup_name(product),
+        }
 
-    def var(self, name: str) -> str:
-        """The name of a variable in the test."""
-        return snake(self.scope.name(name))
+    # --- variables and values -----------------------------------------------------------------------------
 
-    def fresh(self, name: str) -> str:
-        """The name of a variable that no step makes: a number tells it from the one before."""
-        self._extra[name] = self._extra.get(name, 0) + 1
-        return name if self._extra[name] == 1 else f"{name}{self._extra[name]}"
-
-    def let(self, var: str, *, form: str = "own", type_: Type | None = None) -> str:
+    def _let(self, var: str, form: str = "own") -> str:
         """The begin of a statement that makes a variable."""
         name = self.var(var)
-        held = type_ or self.scope.type_of(var)
-        self.code.variables[name] = Held(held, form)
+        self.code.variables[name] = Held(self.scope.type_of(var), form)
         return f"let {'mut ' if var in self._changed and form == 'own' else ''}{name}"
 
-    def is_changed(self, var: str) -> bool:
-        """Whether a later step changes what a variable holds."""
-        return var in self._changed
-
-    def take(self, var: str, call: str, *, form: str = "own") -> str:
-        """Take what a call gives, if anything uses it."""
-        return f"{call};" if var in self.unused else f"{self.let(var, form=form)} = {call};"
-
-    def renamed(self, arguments: Arguments) -> dict[str, Operand]:
-        """Arguments with the names that variables have in the test."""
-        return {name: self.operand(value) for name, value in arguments.items()}
-
-    def operand(self, operand: Operand) -> Operand:
-        """An operand with the names that variables have in the test."""
-        return respelt(self.scope.renamed(operand), snake)
+    def literal(self, text: str) -> str:
+        return text_literal(text)
 
     def reference(self, var: str) -> str:
-        """A reference to what a variable holds."""
         return self.code.reference(self.var(var))
 
-    # --- calls --------------------------------------------------------------------------------------------
+    def value(self, operand: Operand, type_: Type | None = None, *, field: Field | None = None) -> str:
+        assert type_ is not None
+        shared = field is not None and self.code.shared(field)
+        return self.code.argument(self.renamed(operand), type_, shared=shared)
 
-    def make(self, product: str, arguments: Arguments) -> tuple[str, bool]:
-        """The call of a constructor, and whether it may fail."""
-        made = self.plan.products[product]
-        selection = self.plan.selected_by(made)
-        if selection is not None:
-            function = function_of(self.plan.products[selection.product])
-            return f"{function}({self.code.selected(selection, arguments)})", self.code.selection_fails(
-                selection
-            )
-        return f"{self.names.type(product)}::new({self.code.arguments(made, arguments)})", self.code.fallible(
-            made
-        )
+    def given(self, product: Product, given: Arguments) -> str:
+        return self.code.arguments(product, given)
 
-    def made(self, product: str, arguments: Arguments) -> Iterator[str]:
-        """The lines of a helper that makes a witness."""
-        call, fails = self.make(product, arguments)
-        end = self.good if fails else ""
-        made = self.plan.products[product]
-        selection = self.plan.selected_by(made)
-        if selection is None:
-            yield f"{call}{end}"
+    def new(self, product: Product, given: Arguments) -> str:
+        return f"{self.names.type(product.name)}::new({self.code.arguments(product, given)})"
+
+    def selected(self, selection: Selection, given: Arguments) -> str:
+        return self.code.selected(selection, given)
+
+    def select(self, selection: Selection, arguments: Arguments, *, or_nothing: bool = False) -> Call:
+        """One entry serves for both: the `ok()` of its result is the other."""
+        call = super().select(selection, arguments)
+        return Call(f"{call.code}.ok()", absent=True) if or_nothing and call.fails else call
+
+    def path(self, path: Path) -> str:
+        method = self._emitter.method(self.scope.product_of(path.var), path.field)
+        type_ = self.scope.field(Path(path.var, path.field)).type
+        return self.first_of(type_, f"{self.var(path.var)}.{method}()", path.first)
+
+    def first_of(self, type_: Type, text: str, count: int = 1) -> str:
+        for _ in range(count):
+            lent = f"&{text}" if text.endswith("]") else text
+            text = f"first_of({lent})" if isinstance(type_, MapOf) else f"{text}[0]"
+            type_ = type_.element if isinstance(type_, Collection) else type_
+        return text
+
+    def _inside(self, path: Path) -> str:
+        """The product that a path leads to, to be changed."""
+        field = self.scope.field(Path(path.var, path.field))
+        text = f"{self.var(path.var)}.{path.field}_mut()"
+        if isinstance(field.type, Collection):
+            return f"{text}.next(){self._there}"
+        return f"{text}{self._there}" if field.may_be_absent else text
+
+    def setting(self, path: Path, value: str) -> str:
+        field, holder = self.scope.field(path), self.var(path.var)
+        if path.inner is not None:
+            holder = self._inside(Path(path.var, path.field, path.first))
+        if field.may_be_absent:
+            value = f"Some({f'{value[1:]}.as_str()' if value.startswith('&') else value})"
+        return f"{holder}.set_{field.name}({value})"
+
+    def _failure(self, failure: Failure) -> str:
+        match failure:
+            case Missing(owner, fields):
+                return f'missing("{owner}", &[{self.texts(fields)}])'
+            case OutOfLimit(owner, field, limit, bound):
+                return f'outside("{owner}", "{field}", "{limit}", {self._bound(bound)})'
+            case UnknownKey(owner, key, known):
+                return f'unknown("{owner}", {text_literal(key)}, &[{self.texts(known)}])'
+            case Refused(owner, reason):
+                return f'refused("{owner}", {text_literal(reason)})'
+            case DuplicateKey(owner, key):
+                return f'taken("{owner}", {text_literal(key)})'
+
+    def _bound(self, bound: object) -> str:
+        match bound:
+            case None | True:
+                return "Bound::None"
+            case tuple() if isinstance(bound[0], str):
+                return f"Bound::Texts(&[{self.texts(bound)}])"
+            case tuple():
+                return f"Bound::Integers(&[{', '.join(map(str, bound))}])"
+            case float():
+                return f"Bound::Real({bound + 0.0!r})"
+        return f"Bound::Integer({bound})"
+
+    # --- what may fail ------------------------------------------------------------------------------------
+
+    def product_fails(self, product: Product) -> bool:
+        return self.code.fallible(product)
+
+    def selection_fails(self, selection: Selection, or_nothing: bool) -> bool:
+        return self.code.selection_fails(selection)
+
+    def factory_fails(self, base: Product, factory: Factory, registry: str | None) -> bool:
+        return creating_fails(self._emitter, base, factory)
+
+    def build_fails(self, product: Product) -> bool:
+        return build_fails(self._emitter, product)
+
+    def role_fails(self, family: Family, role: Role) -> bool:
+        return role_fails(self._emitter, family, role)
+
+    def setter_fails(self, field: Field) -> bool:
+        return self.code.field_fails(field)
+
+    # --- statements around a call -------------------------------------------------------------------------
+
+    def taken(self, call: Call) -> str:
+        return f"{call.code}{self._good if call.fails else ''}{self._there if call.absent else ''}"
+
+    def keep(self, step: Step, var: str, call: Call) -> Lines:
+        if isinstance(step, m.FamilyOf):
+            yield f"let {self.var(var)} = {self.taken(call)};"
+        elif var in self.unused:
+            yield f"{self.taken(call)};"
+        else:
+            yield f"{self._let(var, 'arc' if isinstance(step, m.PoolAsk) else 'own')} = {self.taken(call)};"
+
+    def do(self, call: Call) -> Lines:
+        yield f"{self.taken(call)};"
+
+    def refused(self, call: Call, failure: Failure) -> Lines:
+        result = "" if self.prints else self.fresh("result")
+        return self.lines("refused", result=result, call=call.code, failure=self._failure(failure))
+
+    def nothing(self, call: Call) -> Lines:
+        return self.lines("nothing", call=f"{call.code}{self._good if call.fails else ''}")
+
+    def begun(self, phrase: str, var: str, product: str, **places: str) -> Lines:
+        name, mut = self.var(var), "mut " if var in self._changed else ""
+        if phrase == "new registry":
+            self.code.variables[name] = Held(ProductType(product))
+        return self.lines(phrase, var=name, mut=mut, **self.named(product), **places)
+
+    def begun_builder(self, step: m.NewBuilder) -> Lines:
+        builder = self.plan.builder_of(step.product)
+        resets = builder is not None and builder.resets
+        unused = "_" if step.var in self.unused else ""  # another one beside it, of which nothing is asked
+        places = {
+            "var": f"{unused}{self.var(step.var)}",
+            "mut": "mut " if resets or step.var in self._changed else "",
+            **self.named(step.product),
+        }
+        if step.preset is not None:
+            return self.lines("preset", preset=self.builder_words(step.product).preset(step.preset), **places)
+        if step.like is not None:
+            return self.lines("builder like", like=self.reference(step.like), **places)
+        return self.lines("new builder", **places)
+
+    def witness(self, product: str, arguments: Arguments) -> Lines:
+        """The lines of a function that makes a typical product."""
+        call, made = self.made(product, arguments), self.plan.products[product]
+        if self.plan.selected_by(made) is None:
+            yield self.taken(call)
             return
-        base = self.plan.products[selection.product]
-        yield f"let selected = {call}{end};"
-        yield from self.narrowed("made", "selected", base, product, owned=True)
+        yield f"let selected = {self.taken(call)};"
+        yield from self._as("made", "selected", self.plan.products[made.base or ""], product, owned=True)
         yield "made"
 
-    def narrowed(
-        self, name: str, original: str, base: Product, product: str, *, owned: bool, mutable: bool = False
-    ) -> Iterator[str]:
+    def narrowed(self, step: s.Make, call: Call) -> Lines:
+        base = self.plan.products[self.plan.products[step.product].base or ""]
+        selected = self.fresh("selected")
+        yield f"let {selected} = {self.taken(call)};"
+        self._let(step.var)
+        mutable = step.var in self._changed
+        yield from self._as(self.var(step.var), selected, base, step.product, owned=True, mutable=mutable)
+
+    def _as(
+        self,
+        name: str,
+        original: str,
+        base: Product,
+        product: str,
+        *,
+        owned: bool,
+        mutable: bool = False,
+        copied: bool = True,
+    ) -> Lines:
         """Take what is of a base's type as the concrete product that it was shown to be."""
-        type_ = self.names.type(product)
+        type_, mut = self.names.type(product), "mut " if mutable else ""
         if self.code.is_open(base):
-            cast = f"{original}.as_any().downcast_ref::<{type_}>(){self.there}"
-            yield f"let {'mut ' if mutable else ''}{name} = {cast}{'.clone()' if owned else ''};"
+            copy = ".clone()" if owned and copied else ""
+            yield f"let {mut}{name} = {original}.as_any().downcast_ref::<{type_}>(){self._there}{copy};"
             return
-        pattern = f"{self.names.type(base.name)}::{type_}({'mut ' if mutable else ''}{name})"
+        pattern = f"{self.names.type(base.name)}::{type_}({mut}{name})"
         source = original if owned else f"&{original}"
         if len(base.variants) == 1:
             yield f"let {pattern} = {source};"
@@ -171,123 +317,19 @@ class Writer:
         yield f'    panic!("kind: got another one, want {product}");'
         yield "};"
 
-    def accessor(self, path: Path) -> str:
-        """The call of an accessor, and of what gives the first element of what it gives."""
-        var = self.var(path.var)
-        product = self.scope.product_of(path.var)
-        text = f"{var}.{self.emitter.method(product, path.field)}()"
-        type_ = self.scope.field(Path(path.var, path.field)).type
-        for _ in range(path.first):
-            lent = f"&{text}" if text.endswith("]") else text
-            text = f"first_of({lent})" if isinstance(type_, MapOf) else f"{text}[0]"
-            type_ = type_.element if isinstance(type_, Collection) else type_
-        return text
-
-    def inside(self, path: Path) -> str:
-        """The product that a path leads to, to be changed."""
-        field = self.scope.field(Path(path.var, path.field))
-        text = f"{self.var(path.var)}.{path.field}_mut()"
-        if isinstance(field.type, Collection):
-            return f"{text}.next(){self.there}"
-        return f"{text}{self.there}" if field.may_be_absent else text
-
-    def _set(self, path: Path, value: Operand) -> tuple[str, bool]:
-        field = self.scope.field(path)
-        holder = self.var(path.var)
-        if path.inner is not None:
-            holder = self.inside(Path(path.var, path.field, path.first))
-        text = self.code.argument(self.operand(value), field.type, shared=self.code.shared(field))
-        if field.may_be_absent:
-            text = f"Some({f'{text[1:]}.as_str()' if text.startswith('&') else text})"
-        return f"{holder}.set_{field.name}({text})", self.code.field_fails(field)
-
-    # --- failures -----------------------------------------------------------------------------------------
-
-    def failure(self, failure: Failure) -> str:
-        """The expected error."""
-        match failure:
-            case Missing(owner, fields):
-                return f'missing("{owner}", {texts(fields)})'
-            case OutOfLimit(owner, field, limit, bound):
-                return f'outside("{owner}", "{field}", "{limit}", {_bound(bound)})'
-            case UnknownKey(owner, key, known):
-                return f'unknown("{owner}", {text_literal(key)}, {texts(known)})'
-            case Refused(owner, reason):
-                return f'refused("{owner}", {text_literal(reason)})'
-            case DuplicateKey(owner, key):
-                return f'taken("{owner}", {text_literal(key)})'
-
-    def refuses(self, call: str, failure: Failure) -> Iterator[str]:
-        """What becomes of a call that fails."""
-        name = self.fresh("result")
-        yield f"let {name} = {call};"
-        yield f"refuses({name}, {self.failure(failure)});"
-
-    # --- steps --------------------------------------------------------------------------------------------
-
-    def step(self, step: Step) -> Iterator[str]:
-        """The lines of one step."""
-        match step:
-            case Make(var, product, arguments):
-                yield from self._make(var, product, self.renamed(arguments))
-            case MakeFails(product, arguments, failure):
-                yield from self.refuses(self.make(product, self.renamed(arguments))[0], failure)
-            case Hold(var, type_, value):
-                yield from self._hold(var, type_, value)
-            case Set(path, value):
-                call, fails = self._set(path, value)
-                yield f"{call}{self.good if fails else ''};"
-            case SetFails(path, value, failure):
-                yield from self.refuses(self._set(path, value)[0], failure)
-            case Clear(path):
-                field = self.scope.field(path)
-                end = self.good if self.code.field_fails(field) else ""
-                yield f"{self.var(path.var)}.set_{path.field}(None){end};"
-            case FieldIs(path, value):
-                yield from self._field_is(path, self.operand(value))
-            case FieldAbsent(path):
-                yield f'is("{path.field}", &{self.accessor(path)}, &None);'
-            case _:
-                yield from self._more(step)
-
-    def _make(self, var: str, product: str, arguments: Arguments) -> Iterator[str]:
-        call, fails = self.make(product, arguments)
-        end = self.good if fails else ""
-        selection = self.plan.selected_by(self.plan.products[product])
-        if selection is None:
-            yield self.take(var, f"{call}{end}")
-            return
-        selected = self.fresh("selected")
-        yield f"let {selected} = {call}{end};"
-        base = self.plan.products[selection.product]
-        self.let(var)
-        yield from self.narrowed(
-            self.var(var), selected, base, product, owned=True, mutable=self.is_changed(var)
-        )
-
-    def _hold(self, var: str, type_: Type, value: Operand) -> Iterator[str]:
-        product = self.plan.products.get(str(innermost(type_)))
-        text = self.code.owned_operand(self.operand(value), type_)
-        is_open = product is not None and self.code.is_open(product)
-        typed = f": {self.code.type(type_)}" if is_open else ""
-        yield f"{self.let(var)}{typed} = {text};"
-
-    def _field_is(self, path: Path, value: Operand) -> Iterator[str]:
-        field = self.scope.field(path)
-        got = self.accessor(path)
-        shared = self.code.shared(field)
+    def field_is(self, path: Path, field: Field, value: Operand) -> Lines:
+        got, value, shared = self.path(path), self.renamed(value), self.code.shared(field)
         if not field.may_be_absent:
-            yield from self.compared(path.field, field.type, got, value, shared=shared)
+            yield from self._compared(path.field, field.type, got, value, shared=shared)
             return
         wanted = self.code.looked_at(value, field.type, shared=shared, typed=True)
         yield f'is("{path.field}", &{got}, &Some({wanted}));'
         if field.type == REAL and isinstance(value, Real) and value.number == 0:
             yield f'is("sign of {path.field}", &{got}.is_some_and(f64::is_sign_negative), &false);'
 
-    def compared(
+    def _compared(
         self, what: str, type_: Type, got: str, value: Operand | Value, *, shared: bool = False
-    ) -> Iterator[str]:
-        """Whether an accessor gives a value."""
+    ) -> Lines:
         wanted = self.code.looked_at(value, type_, shared=shared)
         if not is_copied(type_):
             yield f'is("{what}", {got}, {wanted});'
@@ -296,185 +338,268 @@ class Writer:
         if type_ == REAL and isinstance(value, Real) and value.number == 0:
             yield f'is("sign of {what}", &{got}.is_sign_negative(), &false);'
 
-    def _more(self, step: Step) -> Iterator[str]:
-        match step:
-            case Equal(left, right):
-                yield f"equals({self._alike(left, right)});"
-            case Unequal(left, right, differing):
-                yield f"differs({self._alike(left, right)}, {text_literal(differing)});"
-            case KindIs(var, product):
-                yield from self._kind_is(var, product)
-            case Answers(var, operation, arguments, value):
-                yield from self._answers(var, operation, arguments, value)
-            case NewRegistry(var, factory):
-                self.code.variables[self.var(var)] = Held(ProductType(factory))
-                mutable = "mut " if self.is_changed(var) else ""
-                yield f"let {mutable}{self.var(var)} = {self.names.derived(factory, 'Registry')}::new();"
-            case Register(registry, key, variant):
-                yield f"{self._register(registry, key, variant)}{self.good};"
-            case RegisterFails(registry, key, variant, failure):
-                yield from self.refuses(self._register(registry, key, variant), failure)
-            case Unregister(registry, key, found):
-                call = f"{self.var(registry)}.unregister({text_literal(key)})"
-                yield f"is({text_literal(f'{key} was there')}, &{call}, &{'true' if found else 'false'});"
-            case KeysAre(registry, keys):
-                yield f'is("keys", {self.var(registry)}.keys().as_slice(), {texts(keys)});'
-            case Ask(var, factory, key, arguments, registry):
-                yield self.take(var, self._asked(factory, key, self.renamed(arguments), registry))
-            case AskFails(factory, key, arguments, failure, registry):
-                call = self._ask(factory, key, self.renamed(arguments), registry, failure)
-                yield from self.refuses(call, failure)
-            case AskGivesNothing(factory, key, arguments, registry):
-                yield from self._nothing(factory, key, self.renamed(arguments), registry)
-            case _:
-                yield from self._makings.step(step)
+    def answers(self, step: s.Answers) -> Lines:
+        product = self.scope.product_of(step.var)
+        declared = product.operation(step.operation)
+        pairs = zip(step.arguments, declared.takes, strict=True)
+        handed = ", ".join(
+            self.code.looked_at(self.renamed(given), parameter.type) for given, parameter in pairs
+        )
+        call = f"{self.var(step.var)}.{self._emitter.method(product, step.operation)}({handed})"
+        if is_copied(declared.returns):
+            yield from self._compared(step.operation, declared.returns, call, step.value)
+            return
+        lent = self._lent(call, declared.returns, step.value)
+        yield f'is("{step.operation}", {lent}, {self.code.looked_at(step.value, declared.returns)});'
+
+    def _lent(self, call: str, type_: Type, value: Value) -> str:
+        """What an operation gives, as a reference."""
+        inner = self.plan.products.get(str(type_))
+        listed = isinstance(value, Items) and not isinstance(type_, MapOf)
+        if type_ == TEXT:
+            return f"{call}.as_str()"
+        if inner is not None and self.code.is_open(inner):
+            return f"{call}.as_ref()"
+        return f"{call}.as_slice()" if listed and "Vec" in self.code.type(type_) else f"&{call}"
+
+    def equal(self, left: str, right: str) -> Lines:
+        yield f"equals({self._alike(left, right)});"
+
+    def unequal(self, left: str, right: str, differing: str) -> Lines:
+        yield f"differs({self._alike(left, right)}, {text_literal(differing)});"
 
     def _alike(self, left: str, right: str) -> str:
         """Two variables as references of one type."""
-        types = [self.scope.product_of(var) for var in (left, right)]
-        texts_ = [self.reference(var) for var in (left, right)]
-        for at, other in ((0, 1), (1, 0)):
-            if types[at] is not types[other] and not types[at].abstract:
-                base, name = self.plan.products[types[at].base or ""], self.var((left, right)[at])
-                type_ = self.names.type(base.name)
-                texts_[at] = (
-                    f"&{name} as &dyn {type_}"
-                    if self.code.is_open(base)
-                    else f"&{type_}::{self.names.type(types[at].name)}({self.code.copy_of(name)})"
-                )
-        return ", ".join(texts_)
+        one, other = self.scope.product_of(left), self.scope.product_of(right)
+        if one is other:
+            return f"{self.reference(left)}, {self.reference(right)}"
+        return ", ".join(
+            self.reference(var) if product.abstract else self._as_base(var, product)
+            for var, product in ((left, one), (right, other))
+        )
 
-    def _kind_is(self, var: str, product: str) -> Iterator[str]:
-        declared = self.scope.product_of(var)
-        type_, name = self.names.type(product), self.var(var)
+    def _as_base(self, var: str, product: Product) -> str:
+        """A variable that holds a variant as a reference to its base."""
+        base, name = self.plan.products[product.base or ""], self.var(var)
+        type_ = self.names.type(base.name)
+        if self.code.is_open(base):
+            return f"&{name} as &dyn {type_}"
+        return f"&{type_}::{self.names.type(product.name)}({self.code.copy_of(name)})"
+
+    def kind_is(self, var: str, product: str) -> Lines:
+        declared, type_, name = self.scope.product_of(var), self.names.type(product), self.var(var)
         if not declared.abstract:
             yield f"let _: &{type_} = {self.reference(var)};"
         elif self.code.is_open(declared):
             yield f'is("kind", &{name}.as_any().is::<{type_}>(), &true);'
         else:
             yield f'is("kind", kind_of({self.reference(var)}).as_str(), "{type_}");'
-        key = self.plan.product(product).key
-        if key is not None:
-            yield f'is("key", {name}.key(), {text_literal(key)});'
 
-    def _answers(
-        self, var: str, operation: str, arguments: tuple[Operand, ...], value: Value
-    ) -> Iterator[str]:
-        product = self.scope.product_of(var)
-        declared = product.operation(operation)
-        handed = [
-            self.code.looked_at(self.operand(given), parameter.type)
-            for given, parameter in zip(arguments, declared.takes, strict=True)
-        ]
-        call = f"{self.var(var)}.{self.emitter.method(product, operation)}({', '.join(handed)})"
-        type_ = declared.returns
-        if is_copied(type_):
-            yield from self.compared(operation, type_, call, value)
+    # --- the caller's own ---------------------------------------------------------------------------------
+
+    def held(self, step: s.Hold) -> Lines:
+        product = self.plan.products.get(str(innermost(step.type)))
+        text = self.code.owned_operand(self.renamed(step.value), step.type)
+        is_open = product is not None and self.code.is_open(product)
+        typed = f": {self.code.type(step.type)}" if is_open else ""
+        yield f"{self._let(step.var)}{typed} = {text};"
+
+    def handed(self, step: Step) -> Lines:
+        assert isinstance(step, s.Clear), "what else could change is the callee's own"
+        end = self._good if self.setter_fails(self.scope.field(step.path)) else ""
+        yield f"{self.var(step.path.var)}.set_{step.path.field}(None){end};"
+
+    # --- ways of making -----------------------------------------------------------------------------------
+
+    def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
+        return [], factory_registration(self._emitter, base, variant.name)
+
+    def builder_words(self, product: str) -> BuilderNames:
+        builder = self.plan.builder_of(product)
+        assert builder is not None
+        return BuilderNames(self.plan.products[product], builder)
+
+    def several(self, step: Step) -> Lines:
+        match step:
+            case m.Clone(var, original):
+                yield f"{self._let(var)} = {self._cloned(original)};"
+            case m.CloneEach(product, originals, clones):
+                names = ", ".join(f"&{self.var(name)}" for name in originals)
+                listed, method = self.fresh("clones"), duplicating(self._emitter, self.plan.products[product])
+                yield f"let mut {listed} = Vec::new();"
+                yield f"for each in [{names}] {{"
+                yield f"    {listed}.push(each.{method}());"
+                yield "}"
+                yield from self._elements(clones, listed, self.plan.products[product])
+            case m.Take(var, path):
+                yield self._take(var, path)
+            case m.SameObject(left, right, _, same):
+                yield from self._same(left, right, same)
+            case m.Narrow(var, original, product):
+                yield from self._narrow(var, original, product)
+            case m.AskRoles(family, role, names):
+                yield from self._ask_roles(family, role, names)
+
+    def _cloned(self, original: str) -> str:
+        name, method = self.var(original), duplicating(self._emitter, self.scope.product_of(original))
+        return f"{name}.{method}()" if method != "clone" else self.code.copy_of(name)
+
+    def _elements(self, names: Sequence[str], listed: str, product: Product) -> Lines:
+        """Variables that refer to the elements of a list."""
+        for number, name in enumerate(names):
+            end = f"{listed}[{number}].as_ref()" if self.code.is_open(product) else f"&{listed}[{number}]"
+            yield f"{self._let(name, 'reference')} = {end};"
+
+    def _ask_roles(self, family: str, role: str, names: Sequence[str]) -> Lines:
+        call = self.role_call(family, role, {}).code
+        if set(names) <= self.unused:
+            yield from self._counted(role, call, len(names))
             return
-        inner = self.plan.products.get(str(type_))
-        if type_ == TEXT:
-            call = f"{call}.as_str()"
-        elif inner is not None and self.code.is_open(inner):
-            call = f"{call}.as_ref()"
-        elif (
-            isinstance(value, (Several, Items))
-            and not isinstance(type_, MapOf)
-            and "Vec" in self.code.type(type_)
-        ):
-            call = f"{call}.as_slice()"
+        listed = self.fresh(f"all_{role}")
+        yield f"let {listed} = {call};"
+        yield from self._counted(role, listed, len(names))
+        yield from self._elements(names, listed, self.plan.products[self.scope.role(family, role).product])
+
+    def _counted(self, role: str, listed: str, size: int) -> Lines:
+        """A role gives just that many; in the walk-through it is shown by what is printed."""
+        return iter(()) if self.prints else self.lines("count", role=role, listed=listed, size=size)
+
+    def _take(self, var: str, path: Path) -> str:
+        field = self.scope.field(path)
+        if var in self._changed:
+            return f"{self._let(var, 'reference')} = {self._inside(path)};"
+        shared, text = self.code.shared(field), self.path(path)
+        if path.first == 0:
+            text = f"{text}{self._there}" if field.may_be_absent else text
         else:
-            call = f"&{call}"
-        yield f'is("{operation}", {call}, {self.code.looked_at(value, type_)});'
+            inner = self.plan.product_in(field.type)
+            boxed = inner is not None and self.code.is_open(inner) and not shared
+            text = f"{text}.as_ref()" if boxed else text if text.endswith(")") else f"&{text}"
+        return f"{self._let(var, 'arc reference' if shared else 'reference')} = {text};"
 
-    # --- factories ------------------------------------------------------------------------------------------
+    def _same(self, left: str, right: str, same: bool) -> Lines:
+        """What is shared is compared by its address; what is owned has one of its own."""
+        names = [self.var(left), self.var(right)]
+        held = [self.code.variables[name] for name in names]
+        if all(each.form.startswith("arc") for each in held):
+            lent = [
+                n if each.form == "arc reference" else f"&{n}" for n, each in zip(names, held, strict=True)
+            ]
+            wanted = "true" if same else "false"
+            yield f'is("the same object", &Arc::ptr_eq({", ".join(lent)}), &{wanted});'
 
-    def _register(self, registry: str, key: str, variant: str) -> str:
-        """Registers a function that makes a variant, as a plug-in would write it."""
-        base = self.plan.products[self.plan.products[variant].base or ""]
-        maker = factory_registration(self.emitter, base, variant)
-        return f"{self.var(registry)}.register({text_literal(key)}, Box::new({maker}))"
-
-    def _factory(self, product: str) -> Factory:
-        factory = self.plan.factory_of(product)
-        assert factory is not None
-        return factory
-
-    def _ask(
-        self,
-        product: str,
-        key: str,
-        arguments: Arguments,
-        registry: str | None,
-        failure: Failure | None = None,
-    ) -> str:
-        """The call that makes by key, without what takes the product out of its result."""
-        factory = self._factory(product)
-        base = self.plan.products[product]
-        given = self.code.arguments(base, arguments)
-        more = f", {given}" if given else ""
-        if registry is not None:
-            return f"{self.var(registry)}.make({text_literal(key)}{more})"
-        if factory.form != "creators":
-            return f"{function_of(base)}({text_literal(key)}{more})"
-        kind = f"{self.names.derived(product, 'Kind')}::of({text_literal(key)})"
-        if isinstance(failure, UnknownKey):
-            return kind
-        taken = {"error": self.good, "nothing": self.there}.get(factory.unknown, "")
-        return f"{kind}{taken}.create({given})"
-
-    def counted(self, role: str, listed: str, size: int) -> Iterator[str]:
-        """A role gives just that many."""
-        yield f'is("length of {role}", &{listed}.len(), &{size});'
-
-    def _asked(self, product: str, key: str, arguments: Arguments, registry: str | None) -> str:
-        factory = self._factory(product)
-        fails = creating_fails(self.emitter, self.plan.products[product], factory)
-        call = self._ask(product, key, arguments, registry)
-        if factory.form == "creators":
-            return f"{call}{self.good if fails else ''}"
-        call += self.good if fails or factory.unknown == "error" else ""
-        return f"{call}{self.there}" if factory.unknown == "nothing" else call
-
-    def _nothing(self, product: str, key: str, arguments: Arguments, registry: str | None) -> Iterator[str]:
-        factory = self._factory(product)
-        if factory.form == "creators":
-            yield f"nothing({self.names.derived(product, 'Kind')}::of({text_literal(key)}));"
+    def _narrow(self, var: str, original: str, product: str) -> Lines:
+        base, name = self.scope.product_of(original), self.var(original)
+        self.code.variables[self.var(var)] = Held(ProductType(product), "reference")
+        if base.name == product:
+            yield f"let {self.var(var)} = {self.reference(original)};"
             return
-        fails = creating_fails(self.emitter, self.plan.products[product], factory)
-        yield f"nothing({self._ask(product, key, arguments, registry)}{self.good if fails else ''});"
+        owned = self.code.variables[name].form == "reference"
+        yield from self._as(self.var(var), name, base, product, owned=owned, copied=False)
+
+    def exemplar(self, store: str, product: str) -> str:
+        owner, held = self.plan.products[self.scope.owner(store)], self.scope.product_of(product)
+        if owner.abstract and not held.abstract and not self.code.is_open(owner):
+            kind = f"{self.names.type(owner.name)}::{self.names.type(held.name)}"
+            return f"&{kind}({self.code.copy_of(self.var(product))})"
+        return self.reference(product)
+
+    def member(self, family: str, name: str) -> str:
+        return member_type(self._emitter, self.family(family), name)
+
+    def role(self, family: str, role: str) -> str:
+        return role_name(role)
+
+    def client(self, family: str, name: str, products: Sequence[str]) -> Lines:
+        types = ", ".join(f'"{self.names.type(product)}".to_owned()' for product in products)
+        given = f"{'&' if family in self._stand_ins else ''}{self.var(family)}"
+        yield f'is("types", {client_name(name)}({given}).as_slice(), &[{types}]);'
+
+    # --- pools --------------------------------------------------------------------------------------------
+
+    def parameter(self, name: str) -> str:
+        return self._parameters.escape(self.names.local(name))
+
+    def parameters(self, product: str) -> dict[str, str]:
+        """Long ones are numbered, so that they share the line of the maker."""
+        declared = super().parameters(product)
+        new = f"    let pool = {self.names.derived(product, 'Pool')}::with_maker("
+        room = min(CALL_WIDTH, WIDTH - len(new) - 2)
+        numbered = ([f"{short}{at}" for at in range(1, len(declared) + 1)] for short in ("key", "k"))
+        spelt = [list(declared.values()), *numbered]
+        fitting = (
+            each for each in spelt if len(f"move |{', '.join(f'_{local}' for local in each)}| {{") <= room
+        )
+        return dict(zip(declared, next(fitting, spelt[-1]), strict=True))
+
+    def part(self, value: Operand, field: Field, rebuilt: bool) -> str:
+        text = self.value(value, field.type)
+        fresh = rebuilt and field.type == TEXT and text != '""' and not text.startswith("&")
+        return f"&String::from({text})" if fresh else text
+
+    def is_part(self, parameter: str, field: Field, value: Operand) -> str:
+        if field.type == BOOLEAN and isinstance(value, Boolean):
+            return parameter if value.flag else f"!{parameter}"
+        return f"{parameter} == {self.value(value, field.type)}"
+
+    def makes(self, product: str, given: Arguments) -> str:
+        """As a result."""
+        made = self.plan.products[product]
+        return self.new(made, given) if self.code.fallible(made) else f"Ok({self.new(made, given)})"
+
+    def pool_maker(self, product: str, given: Arguments) -> str:
+        return self._with_maker(product, self.makes(product, self.of_maker(product, self.all_renamed(given))))
+
+    def _with_maker(self, product: str, made: str, *, keyed: bool = True) -> str:
+        """A pool with a maker of one expression, which uses the key that it is asked for or does not."""
+        constructor = f"{self.names.type(product)}::new"
+        parameters = ", ".join(local if keyed else f"_{local}" for local in self.parameters(product).values())
+        maker = constructor if made == f"{constructor}({parameters})" else f"|{parameters}| {made}"
+        return f"{self.names.derived(product, 'Pool')}::with_maker({maker})"
+
+    def scenario(self, step: Any) -> dict[str, Any]:
+        view, product = super().scenario(step), step.product
+        stem, parameters = self.names.derived(product, "Pool"), ", ".join(self.parameters(product).values())
+        return {
+            **view,
+            "begin": f"{stem}::with_maker(move |{parameters}| {{",
+            "pool": self._with_maker(product, view["made"]),
+            "wrong_pool": self._with_maker(product, view["wrong"], keyed=False),
+        }
+
+    # --- the walk-through ---------------------------------------------------------------------------------
+
+    def printed(self, words: str, shown: str) -> Lines:
+        return self.lines("print", words=in_format(words), shown=self.var(shown))
+
+    def printed_same(self, left: str, right: str) -> Lines:
+        one, other = self.var(left), self.var(right)
+        shared = self.code.variables[one].form == "arc"
+        return self.lines(
+            "print same",
+            same=f"{'Arc::ptr_eq' if shared else 'std::ptr::eq'}(&{one}, &{other})",
+            alike=" == ".join(self.reference(var).removeprefix("&") for var in (left, right)),
+        )
 
 
-def texts(names: Sequence[str]) -> str:
-    """A slice of texts."""
-    return f"&[{', '.join(text_literal(name) for name in names)}]"
-
-
-def _bound(bound: object) -> str:
-    match bound:
-        case None | True:
-            return "Bound::None"
-        case tuple() if isinstance(bound[0], str):
-            return f"Bound::Texts({texts(bound)})"
-        case tuple():
-            return f"Bound::Integers(&[{', '.join(map(str, bound))}])"
-        case float():
-            return f"Bound::Real({bound + 0.0!r})"
-    return f"Bound::Integer({bound})"
+def in_format(words: str) -> str:
+    """Words within a format string."""
+    return text_literal(words)[1:-1].replace("{", "{{").replace("}", "}}")
 
 
 def changed_in(steps: Sequence[object]) -> frozenset[str]:
     """The variables of a case of which something is changed: their own fields, or what they hold."""
-    found: set[str] = set()
+    changed: set[str] = set()
     for step in reversed(steps):
         match step:
-            case Set(path) | SetFails(path) | Clear(path):
-                found.add(path.var)
-            case Register(registry) | RegisterFails(registry) | Unregister(registry):
-                found.add(registry)
-            case BuilderSet(builder) | BuilderAdd(builder):
-                found.add(builder)
-            case ExemplarAdd(store) | ExemplarAddFails(store):
-                found.add(store)
-            case Take(var, path) if var in found:
-                found.add(path.var)
-    return frozenset(found)
+            case s.Set(path) | s.SetFails(path) | s.Clear(path):
+                changed.add(path.var)
+            case s.Register(registry) | s.RegisterFails(registry) | s.Unregister(registry):
+                changed.add(registry)
+            case m.BuilderSet(builder) | m.BuilderAdd(builder):
+                changed.add(builder)
+            case m.ExemplarAdd(store) | m.ExemplarAddFails(store):
+                changed.add(store)
+            case m.Take(var, path) if var in changed:
+                changed.add(path.var)
+    return frozenset(changed)

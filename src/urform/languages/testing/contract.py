@@ -7,7 +7,6 @@ from typing import Protocol
 
 from urform.languages.rendering.templates import Templates
 from urform.plan.model import Field, Plan
-from urform.plan.operands import Operand
 from urform.records import dataclass
 
 Lines = Iterator[str]
@@ -22,13 +21,6 @@ class Call:
     fails: bool = False  # it gives an error too, or a result, in languages without exceptions
     absent: bool = False  # it may give nothing
     gives: bool = True  # it gives something beside an error
-
-
-class Code(Protocol):
-    """How a target writes values."""
-
-    def operand(self, operand: Operand) -> str:
-        """What is handed in."""
 
 
 class Names(Protocol):
@@ -59,8 +51,8 @@ class Proof(Protocol):
         """The plan that is tested."""
 
     @property
-    def code(self) -> Code:
-        """How values are written."""
+    def code(self) -> object:
+        """How values are written: what the target's own writer asks."""
 
     @property
     def names(self) -> Names:

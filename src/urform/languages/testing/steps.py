@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import replace
 from typing import Any
 
 from urform.declaration.types import Collection
@@ -29,7 +28,7 @@ def line(writer: StepWriter, each: Line) -> Lines:
         case Print(words, shown):
             return writer.printed(words, shown)
         case PrintSame(left, right):
-            return writer.lines("print same", left=writer.var(left), right=writer.var(right))
+            return writer.printed_same(left, right)
         case PrintCounts(pool):
             return writer.lines("print counts", on=writer.var(pool))
     writer.scope.enter(each)
@@ -108,10 +107,10 @@ def _ask(w: StepWriter, step: s.Ask) -> Lines:
 
 def _ask_fails(w: StepWriter, step: s.AskFails) -> Lines:
     call, given = w.ask(step.factory, step.key, step.arguments, step.registry)
-    if given is not None and (w.chained_creators or not isinstance(step.failure, UnknownKey)):
+    if given is not None and (w.creates_in_vain or not isinstance(step.failure, UnknownKey)):
         before, call = w.created(step.factory, call, given)
         yield from before
-    yield from w.refused(replace(call, code=w.taken(call)), step.failure)
+    yield from w.refused(w.failing(call), step.failure)
 
 
 def _ask_gives_nothing(w: StepWriter, step: s.AskGivesNothing) -> Lines:
@@ -124,7 +123,8 @@ def _select(w: StepWriter, step: m.Select) -> Lines:
 
 
 def _select_fails(w: StepWriter, step: m.SelectFails) -> Lines:
-    call = w.select(w.selection(step.product), step.arguments, or_nothing=step.or_nothing)
+    or_nothing = step.or_nothing and w.two_entries
+    call = w.select(w.selection(step.product), step.arguments, or_nothing=or_nothing)
     return w.refused(call, step.failure)
 
 

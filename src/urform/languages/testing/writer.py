@@ -39,6 +39,8 @@ class StepWriter:
     ]  # what is said otherwise in the walk-through, where what fails prints its reason
     spell: Callable[[str], str] = staticmethod(str)  # variables
     chained_creators: ClassVar[bool] = True  # a creator is asked in the expression that finds it
+    creates_in_vain: ClassVar[bool] = True  # one that is not there is asked to create all the same
+    two_entries: ClassVar[bool] = True  # a factory by values has one that fails and one that gives nothing
     always_kept: ClassVar[tuple[type, ...]] = ()  # steps whose variable is made even where nothing uses it
 
     def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
@@ -66,7 +68,7 @@ class StepWriter:
 
     def value(self, operand: Operand, type_: Type | None = None, *, field: Field | None = None) -> str:
         """What is handed in; a language that owns things wants to know for what."""
-        return self.code.operand(self.renamed(operand))
+        raise NotImplementedError
 
     def new(self, product: Product, given: Arguments) -> str:
         """The call of a constructor."""
@@ -157,6 +159,10 @@ class StepWriter:
     def taken(self, call: Call) -> str:
         """What a call gives, as an expression; for languages whose creators are chained."""
         return call.code
+
+    def failing(self, call: Call) -> Call:
+        """A call of a factory by key that fails, whatever may be absent."""
+        return call
 
     def field_is(self, path: Path, field: Field, value: Operand) -> Lines:
         """A field has this value."""
@@ -296,6 +302,7 @@ class StepWriter:
         absent = factory.unknown == "nothing"
         fails = self.factory_fails(base, factory, registry)
         if registry is not None:
+            fails = fails or factory.unknown == "error"
             return Call(self.say("ask registry", on=self.var(registry), **places), fails, absent), None
         if factory.form != "creators":
             return Call(self.say("ask", **places), fails or factory.unknown == "error", absent), None
@@ -481,3 +488,7 @@ class StepWriter:
     def printed(self, words: str, shown: str) -> Lines:
         """A line of the walk-through."""
         return self.lines("print", words=self.literal(f"  {words}:"), shown=self.var(shown))
+
+    def printed_same(self, left: str, right: str) -> Lines:
+        """What the walk-through tells of two variables."""
+        return self.lines("print same", left=self.var(left), right=self.var(right))

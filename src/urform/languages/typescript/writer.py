@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 from urform.declaration.types import TEXT, Collection, ListOf, Type
@@ -132,6 +133,9 @@ class Writer(StepWriter):
     def literal(self, text: str) -> str:
         return text_literal(text)
 
+    def value(self, operand: Operand, type_: Type | None = None, *, field: Field | None = None) -> str:
+        return self.code.operand(self.renamed(operand))
+
     def given(self, product: Product, given: Arguments) -> str:
         return self.code.fields({name: self.code.operand(value) for name, value in given.items()})
 
@@ -169,6 +173,9 @@ class Writer(StepWriter):
 
     def taken(self, call: Call) -> str:
         return f"{call.code}!" if call.absent else call.code
+
+    def failing(self, call: Call) -> Call:
+        return replace(call, code=self.taken(call))
 
     def keep(self, step: Step, var: str, call: Call) -> Lines:
         if var in self.unused and not isinstance(step, self.always_kept):
