@@ -278,3 +278,8 @@ def witness_name(product: str, second: bool) -> str:
 def has_product(type_: Type) -> bool:
     """Whether there is a product at the innermost level of a type."""
     return isinstance(innermost(type_), ProductType)
+
+
+def client_name(family: str) -> str:
+    """The helper of tests that knows an abstract factory alone."""
+    return f"{snake(family)}_client"

@@ -7,7 +7,7 @@ from collections.abc import Container, Iterable, Iterator, Sequence
 from functools import cached_property
 
 from urform.languages.cpp.emitter import HERE, Emitter, comment
-from urform.languages.cpp.expressions import witness_name
+from urform.languages.cpp.expressions import client_name, witness_name
 from urform.languages.cpp.families import role_name
 from urform.languages.cpp.names import KEYWORDS
 from urform.languages.cpp.testing import TestExpressions
@@ -16,6 +16,7 @@ from urform.languages.naming.names import snake, unique
 from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.rendering.templates import support_file
 from urform.languages.target import File, Held, Piece, TestAddress
+from urform.languages.testing.steps import written
 from urform.plan.capabilities import Expressible
 from urform.plan.model import Family, Plan
 from urform.plan.variables import unused_in
@@ -28,6 +29,7 @@ class Proof:
     def __init__(self, emitter: Emitter, plan: Plan) -> None:
         self.emitter = emitter
         self.plan = plan
+        self.templates = emitter.templates
         self.names = emitter.names
         self.code = TestExpressions(emitter)
         self.witnesses = Witnesses(plan)
@@ -86,7 +88,7 @@ class Proof:
                 selection = self.plan.selected_by(product)
                 made_as = self.plan.products[selection.product] if selection is not None else product
                 type_ = self.code.made(made_as)
-                made = Writer(self, Scope(self.plan)).make(product.name, arguments)
+                made = Writer(self, Scope(self.plan)).made(product.name, arguments).code
                 functions.append(
                     f"inline {type_} {witness_name(product.name, second)}() {{\n    return {made};\n}}\n"
                 )
@@ -123,7 +125,7 @@ class Proof:
             writer.unused = unused_in(case.steps)
             for step in case.steps:
                 scope.enter(step)
-                lines += ["    " + line for line in writer.step(step)]
+                lines += ["    " + line for line in written(writer, step)]
         return "\n".join([*lines, "}"]) + "\n"
 
 
@@ -138,11 +140,6 @@ def _declared_early(code: str) -> str:
         if called[match[2]] < match.start()
     ]
     return "".join(found) + ("\n" if found else "")
-
-
-def client_name(family: str) -> str:
-    """The helper of tests that knows an abstract factory alone."""
-    return f"{snake(family)}_client"
 
 
 def _split(includes: str) -> tuple[str, str]:

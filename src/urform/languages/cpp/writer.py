@@ -1,22 +1,27 @@
-"""The steps of claims over products and factories by key, as C++ tests."""
+"""The words of C++'s tests. A variable holds a value, a reference or what is shared: `code.variables` knows."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
-from typing import TYPE_CHECKING
+from collections.abc import Sequence
+from typing import TYPE_CHECKING, Any
 
-from urform.declaration.types import REAL, Collection, MapOf, ProductType, Type
+from urform.declaration.types import REAL, TEXT, Collection, ProductType, Type
 from urform.declaration.values import Real, Value
-from urform.languages.cpp.expressions import text_literal
+from urform.languages.cpp.builders import BuilderNames
+from urform.languages.cpp.copies import duplicating
+from urform.languages.cpp.expressions import client_name, text_literal
 from urform.languages.cpp.factories import creator_of
-from urform.languages.cpp.making_proof import MakingWriter
+from urform.languages.cpp.families import member_type, role_name
 from urform.languages.cpp.members import bound_as_data
-from urform.languages.cpp.names import KEYWORDS, MACROS, TEST_HELPERS
-from urform.languages.cpp.testing import Held
-from urform.languages.naming.names import snake
-from urform.languages.naming.scope import Scope, respelt
-from urform.plan.making_steps import BuilderAdd, BuilderSet, ExemplarAdd, ExemplarAddFails, Take
-from urform.plan.model import Factory
+from urform.languages.cpp.names import KEYWORDS, TEST_HELPERS, Names
+from urform.languages.cpp.testing import Held, TestExpressions
+from urform.languages.naming.names import Words, snake
+from urform.languages.naming.scope import Scope
+from urform.languages.testing.contract import Call, Lines
+from urform.languages.testing.writer import StepWriter
+from urform.plan import making_steps as m
+from urform.plan import steps as s
+from urform.plan.model import Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,
@@ -29,331 +34,388 @@ from urform.plan.operands import (
     UnknownKey,
 )
 from urform.plan.script import Step
-from urform.plan.steps import (
-    Answers,
-    Ask,
-    AskFails,
-    AskGivesNothing,
-    Clear,
-    Equal,
-    FieldAbsent,
-    FieldIs,
-    Hold,
-    KeysAre,
-    KindIs,
-    Make,
-    MakeFails,
-    NewRegistry,
-    Register,
-    RegisterFails,
-    Set,
-    SetFails,
-    Unequal,
-    Unregister,
-)
 
 if TYPE_CHECKING:
     from urform.languages.cpp.proof import Proof
 
-RESERVED = KEYWORDS | MACROS | TEST_HELPERS
+RESERVED = KEYWORDS | TEST_HELPERS
+# What tests of pools call their own variables: a maker's parameter may hide none of them.
+VARIABLES = frozenset("asked at_work entered go_on gone got inner inside one pool slow two".split())
+PHRASES = {
+    "statement": "«code»;",
+    "select": "«type»::make(«given»)",
+    "select or nothing": "«type»::make_or_null(«given»)",
+    "nothing": "EXPECT_EQ(«call», nullptr);",
+    "ask": "«type»::make(«given»)",
+    "ask registry": "«on».make(«given»)",
+    "creator": "«type»::creator(«key»)",
+    "create": "«on»(«given»)",
+    "new registry": "«const»«stem»Registry «var»;",
+    "register": "«on».add(«key», «maker»)",
+    "unregister": "EXPECT_TRUE(«on».remove(«key»));",
+    "unregister nothing": "EXPECT_FALSE(«on».remove(«key»));",
+    "keys are": "EXPECT_EQ(«on».keys(), (std::vector<std::string>{«texts»}));",
+    "is absent": "EXPECT_FALSE(«got».has_value());",
+    "equal": "EXPECT_EQ(«left», «right»);",
+    "unequal": "EXPECT_NE(«left», «right») << «differing»;",
+    "kind is": "EXPECT_TRUE(is_a<«type»>(«var»));",
+    "key is": "EXPECT_EQ(«holder»key(), «key»);",
+    "new builder": "«stem»Builder «var»;",
+    "preset": "auto «var» = «stem»Builder::«preset»();",
+    "builder like": "auto «var» = «stem»Builder::like(«like»);",
+    "setter": ".«setter»(«value»)",
+    "fluent setter": ".«setter»(«value»)",
+    "build": "«on».build()",
+    "chained": "«stem»Builder()«calls».build()",
+    "new exemplars": "«const»«stem»Exemplars «var»;",
+    "add exemplar": "«on».add(«name», «product»)",
+    "get exemplar": "«on».get(«name»)",
+    "names are": "EXPECT_EQ(«on».names(), (std::vector<std::string>{«texts»}));",
+    "new pool": "«stem»Pool «var»;",
+    "new pool with maker": "«stem»Pool «var»(«maker»);",
+    "maker": "[](«parameters») { return «made»; }",
+    "ask pool": "«on».get(«key»)",
+    "counts are": "EXPECT_EQ(«on».made(), «made»);\nEXPECT_EQ(«on».reused(), «reused»);",
+    "family": "«type»::«entry»(«key»)",
+    "family is": "EXPECT_TRUE(is_a<«member»>(«var»));",
+    "role": "«on».«role»(«given»)",
+    "new stand-in": "const «type» «var»;",
+    "asked are": "EXPECT_EQ(«on».asked(), (std::vector<std::string>{«texts»}));",
+    "first": "«of».front()",
+    "first of map": "«of».begin()->second",
+    "refused": "EXPECT_EQ(refusal([&] { return «call»; }), «failure»);",
+    "count": "EXPECT_EQ(«listed».size(), «size»U);",
+}
+PRINTING = {
+    "refused": "try {\n    static_cast<void>(«call»);\n} catch (const CreationError &error) {\n"
+    "    std::cout << \"  refused: \" << error.what() << '\\n';\n}",
+    "print": "std::cout << «words» << «shown» << '\\n';",
+    "print same": "std::cout << \"  the same object: \" << (&«left» == &«right») << '\\n';\n"
+    "std::cout << \"  equal: \" << («left» == «right») << '\\n';",
+    "print counts": 'std::cout << "  made " << «on».made() << " and reused " << «on».reused() << \'\\n\';',
+}
 
 
-class Writer:
+class Writer(StepWriter):
     """Writes the steps of one test."""
 
-    def __init__(self, proof: Proof, scope: Scope) -> None:
-        self.proof = proof
-        self.plan = proof.plan
-        self.code = proof.code
-        self.names = proof.names
-        self.emitter = proof.emitter
-        self.scope = scope
-        self.unused: frozenset[str] = frozenset()  # variables of the case at hand
+    code: TestExpressions
+    names: Names
+    phrases = PHRASES
+    printing = PRINTING
+    spell = staticmethod(snake)
+    creates_in_vain = False
+
+    def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
+        super().__init__(proof, scope, prints=prints)
+        self._emitter = proof.emitter
+        self._parameters = Words(VARIABLES, TEST_HELPERS, proof.helpers)
         self._changed: frozenset[str] = frozenset()
-        self._extra: dict[str, int] = {}
-        self._makings = MakingWriter(self)
 
     def begin(self, steps: Sequence[Step]) -> None:
         """Note which variables of a case are changed."""
         self._changed = changed_in(steps)
 
-    # --- variables ----------------------------------------------------------------------------------------
+    def named(self, product: str) -> dict[str, str]:
+        unknown = next((family.unknown for family in self.plan.families if family.name == product), "")
+        return {
+            "type": self.names.type(product),
+            "stem": self.names.derived(product, ""),
+            "entry": "find" if unknown == "nothing" else "of",
+        }
 
-    def var(self, name: str) -> str:
-        """The name of a variable in the test."""
-        return snake(self.scope.name(name))
+    # --- variables and values -----------------------------------------------------------------------------
 
-    def fresh(self, name: str) -> str:
-        """The name of a variable that no step makes: a number tells it from the one before."""
-        self._extra[name] = self._extra.get(name, 0) + 1
-        return name if self._extra[name] == 1 else f"{name}{self._extra[name]}"
-
-    def is_changed(self, var: str) -> bool:
-        """Whether a later step changes what a variable holds."""
-        return var in self._changed
-
-    def let(self, var: str, *, form: str = "value", type_: Type | None = None) -> str:
+    def _let(self, var: str, form: str = "value") -> str:
         """The begin of a statement that makes a variable."""
-        name = self.var(var)
-        held = type_ or self.scope.type_of(var)
-        self.code.variables[name] = Held(held, form)
-        constant = "" if self.is_changed(var) else "const "
-        product = self.plan.products.get(str(held))
+        name, type_ = self.var(var), self.scope.type_of(var)
+        self.code.variables[name] = Held(type_, form)
+        constant, product = self._const(var), self.plan.products.get(str(type_))
         if form == "reference":
             return f"{constant}auto &{name}"
         if form == "value" and product is not None and product.abstract:
-            return f"{constant}{self.code.type(held)} {name}"
+            return f"{constant}{self.code.type(type_)} {name}"
         return f"{constant}auto {name}"
 
-    def take(self, var: str, call: str, *, form: str = "value") -> str:
-        """Take what a call gives, if anything uses it."""
-        return (
-            f"static_cast<void>({call});" if var in self.unused else f"{self.let(var, form=form)} = {call};"
-        )
+    def _const(self, var: str) -> str:
+        return "" if var in self._changed else "const "
 
-    def renamed(self, arguments: Arguments) -> dict[str, Operand]:
-        """Arguments with the names that variables have in the test."""
-        return {name: self.operand(value) for name, value in arguments.items()}
-
-    def operand(self, operand: Operand) -> Operand:
-        """An operand with the names that variables have in the test."""
-        return respelt(self.scope.renamed(operand), snake)
+    def literal(self, text: str) -> str:
+        return text_literal(text)
 
     def reference(self, var: str) -> str:
-        """What a variable holds, to be looked at."""
         return self.code.reference(self.var(var))
 
-    def of(self, var: str) -> str:
+    def _holder(self, var: str) -> str:
         """A variable as what stands before the name of a member."""
         name = self.var(var)
         return f"{name}{'->' if self.code.is_pointer(name) else '.'}"
 
-    # --- calls --------------------------------------------------------------------------------------------
+    def value(self, operand: Operand, type_: Type | None = None, *, field: Field | None = None) -> str:
+        assert type_ is not None
+        shared = field is not None and self.code.shared(field)
+        return self.code.value(self.renamed(operand), type_, shared=shared)
 
-    def make(self, product: str, arguments: Arguments) -> str:
-        """The call of a constructor, or of what alone makes the product."""
-        made = self.plan.products[product]
-        selection = self.plan.selected_by(made)
-        if selection is not None:
-            return f"{self.names.type(selection.product)}::make({self.code.selected(selection, arguments)})"
-        return f"{self.names.type(product)}({self.code.arguments(made, arguments)})"
+    def given(self, product: Product, given: Arguments) -> str:
+        return self.code.arguments(product, given)
 
-    def _make(self, var: str, product: str, arguments: Arguments) -> Iterator[str]:
-        call = self.make(product, arguments)
-        if self.plan.selected_by(self.plan.products[product]) is None:
-            yield self.take(var, call)
-            return
-        selected = self.fresh("selected")
-        yield f"const auto {selected} = {call};"
-        yield f"{self.let(var, form='reference')} = as<{self.names.type(product)}>(*{selected});"
+    def given_in_full(self, product: Product, given: Arguments) -> str:
+        return self.code.all_arguments(product, given)
 
-    def accessor(self, path: Path) -> str:
-        """The call of an accessor, and of what gives the first element of what it gives."""
-        product = self.scope.product_of(path.var)
-        text = f"{self.of(path.var)}{self.emitter.method(product, path.field)}()"
+    def new(self, product: Product, given: Arguments) -> str:
+        return f"{self.names.type(product.name)}({self.code.arguments(product, given)})"
+
+    def selected(self, selection: Selection, given: Arguments) -> str:
+        return self.code.selected(selection, given)
+
+    def path(self, path: Path) -> str:
+        method = self._emitter.method(self.scope.product_of(path.var), path.field)
         type_ = self.scope.field(Path(path.var, path.field)).type
-        for _ in range(path.first):
-            text = f"{text}.begin()->second" if isinstance(type_, MapOf) else f"{text}.front()"
-            type_ = type_.element if isinstance(type_, Collection) else type_
-        return text
+        return self.first_of(type_, f"{self._holder(path.var)}{method}()", path.first)
 
-    def inside(self, path: Path) -> str:
+    def _inside(self, path: Path) -> str:
         """The product that a path leads to, to be changed."""
         field = self.scope.field(Path(path.var, path.field))
-        text = f"{self.of(path.var)}mutable_{path.field}()"
+        text = f"{self._holder(path.var)}mutable_{path.field}()"
         if isinstance(field.type, Collection):
             return f"*{text}.front()"
         return f"*{text}" if field.may_be_absent else text
 
-    def _set(self, path: Path, value: Operand) -> str:
-        field = self.scope.field(path)
-        holder = self.of(path.var)
+    def setting(self, path: Path, value: str) -> str:
+        field, holder = self.scope.field(path), self._holder(path.var)
         if path.inner is not None:
-            inside = self.inside(Path(path.var, path.field, path.first))
+            inside = self._inside(Path(path.var, path.field, path.first))
             holder = f"{inside[1:]}->" if inside.startswith("*") else f"{inside}."
-        text = self.code.value(self.operand(value), field.type, shared=self.code.shared(field))
-        return f"{holder}set_{field.name}({text})"
+        return f"{holder}set_{field.name}({value})"
 
-    # --- failures -----------------------------------------------------------------------------------------
-
-    def failure(self, failure: Failure) -> str:
-        """The expected error."""
+    def _failure(self, failure: Failure) -> str:
         match failure:
             case Missing(owner, fields):
-                return f'missing("{owner}", {listed(fields)})'
+                return f'missing("{owner}", {{{self.texts(fields)}}})'
             case OutOfLimit(owner, field, limit, bound):
                 data = bound_as_data(bound)
                 return f'limit("{owner}", "{field}", "{limit}"{f", {data}" if data else ""})'
             case UnknownKey(owner, key, known):
-                return f'unknown("{owner}", {text_literal(key)}, {listed(known)})'
+                return f'unknown("{owner}", {text_literal(key)}, {{{self.texts(known)}}})'
             case Refused(owner, reason):
                 return f'refused("{owner}", {text_literal(reason)})'
             case DuplicateKey(owner, key):
                 return f'taken("{owner}", {text_literal(key)})'
 
-    def refuses(self, call: str, failure: Failure) -> Iterator[str]:
-        """What becomes of a call that fails."""
-        yield f"EXPECT_EQ(refusal([&] {{ return {call}; }}), {self.failure(failure)});"
+    # --- statements around a call -------------------------------------------------------------------------
 
-    # --- steps --------------------------------------------------------------------------------------------
+    def keep(self, step: Step, var: str, call: Call) -> Lines:
+        if call.refers:
+            yield f"const auto &{self.var(var)} = {'*' if call.absent else ''}{call.code};"
+        elif var in self.unused:
+            yield f"static_cast<void>({call.code});"
+        else:
+            yield f"{self._let(var, 'shared' if isinstance(step, m.PoolAsk) else 'value')} = {call.code};"
 
-    def step(self, step: Step) -> Iterator[str]:
-        """The lines of one step."""
-        match step:
-            case Make(var, product, arguments):
-                yield from self._make(var, product, self.renamed(arguments))
-            case MakeFails(product, arguments, failure):
-                yield from self.refuses(self.make(product, self.renamed(arguments)), failure)
-            case Hold(var, type_, value):
-                text = self.code.value(self.operand(value), type_)
-                yield f"{self.let(var)} = {text};"
-            case Set(path, value):
-                yield f"{self._set(path, value)};"
-            case SetFails(path, value, failure):
-                yield from self.refuses(self._set(path, value), failure)
-            case Clear(path):
-                yield f"{self.of(path.var)}set_{path.field}({{}});"
-            case FieldIs(path, value):
-                yield from self._field_is(path, self.operand(value))
-            case FieldAbsent(path):
-                yield f"EXPECT_FALSE({self.accessor(path)}.has_value());"
-            case _:
-                yield from self._more(step)
+    def family_call(self, name: str, key: str) -> Call:
+        call = super().family_call(name, key)
+        return Call(call.code, call.fails, call.absent, refers=True)
 
-    def _field_is(self, path: Path, value: Operand) -> Iterator[str]:
-        field = self.scope.field(path)
-        got = self.accessor(path)
+    def refused(self, call: Call, failure: Failure) -> Lines:
+        code = f"&{call.code}" if call.refers else call.code
+        return self.lines("refused", call=code, failure=self._failure(failure))
+
+    def narrowed(self, step: s.Make, call: Call) -> Lines:
+        selected = self.fresh("selected")
+        yield f"const auto {selected} = {call.code};"
+        yield f"{self._let(step.var, 'reference')} = as<{self.names.type(step.product)}>(*{selected});"
+
+    def begun(self, phrase: str, var: str, product: str, **places: str) -> Lines:
+        named = {"var": self.var(var), "const": self._const(var), **self.named(product)}
+        return self.lines(phrase, **named, **places)
+
+    def field_is(self, path: Path, field: Field, value: Operand) -> Lines:
+        got, value = self.path(path), self.renamed(value)
         yield f"EXPECT_EQ({got}, {self.code.wanted(value, field)});"
-        yield from _sign(field.type, f"*{got}" if field.may_be_absent else got, value)
+        yield from _plain_zero(field.type, f"*{got}" if field.may_be_absent else got, value)
 
-    def _more(self, step: Step) -> Iterator[str]:
-        match step:
-            case Equal(left, right):
-                yield f"EXPECT_EQ({self.reference(left)}, {self.reference(right)});"
-            case Unequal(left, right, differing):
-                told = text_literal(f"equal in spite of {differing}")
-                yield f"EXPECT_NE({self.reference(left)}, {self.reference(right)}) << {told};"
-            case KindIs(var, product):
-                yield f"EXPECT_TRUE(is_a<{self.names.type(product)}>({self.reference(var)}));"
-                key = self.plan.product(product).key
-                if key is not None:
-                    yield f"EXPECT_EQ({self.of(var)}key(), {text_literal(key)});"
-            case Answers(var, operation, arguments, value):
-                yield from self._answers(var, operation, arguments, value)
-            case NewRegistry(var, factory):
-                constant = "" if self.is_changed(var) else "const "
-                yield f"{constant}{self.names.derived(factory, 'Registry')} {self.var(var)};"
-            case Register(registry, key, variant):
-                yield f"{self._register(registry, key, variant)};"
-            case RegisterFails(registry, key, variant, failure):
-                yield from self.refuses(self._register(registry, key, variant), failure)
-            case Unregister(registry, key, found):
-                call = f"{self.var(registry)}.remove({text_literal(key)})"
-                yield f"EXPECT_{'TRUE' if found else 'FALSE'}({call});"
-            case KeysAre(registry, keys):
-                yield f"EXPECT_EQ({self.var(registry)}.keys(), {texts(keys)});"
-            case Ask(var, factory, key, arguments, registry):
-                yield self.take(var, self._ask(factory, key, self.renamed(arguments), registry))
-            case AskFails(factory, key, arguments, failure, registry):
-                call = self._ask(factory, key, self.renamed(arguments), registry, failure)
-                yield from self.refuses(call, failure)
-            case AskGivesNothing(factory, key, arguments, registry):
-                call = self._ask(factory, key, self.renamed(arguments), registry, lookup=True)
-                yield f"EXPECT_EQ({call}, nullptr);"
-            case _:
-                yield from self._makings.step(step)
+    def answers(self, step: s.Answers) -> Lines:
+        product = self.scope.product_of(step.var)
+        declared = product.operation(step.operation)
+        pairs = zip(step.arguments, declared.takes, strict=True)
+        handed = ", ".join(self._handed_to(given, parameter.type) for given, parameter in pairs)
+        inner = self.plan.products.get(str(declared.returns))
+        star = "*" if inner is not None and inner.abstract else ""
+        got = f"{star}{self._holder(step.var)}{self._emitter.method(product, step.operation)}({handed})"
+        yield f"EXPECT_EQ({got}, {self.code.expected(step.value, declared.returns)});"
+        yield from _plain_zero(declared.returns, got, step.value)
 
-    def counted(self, listed: str, size: int) -> Iterator[str]:
-        """A role gives just that many."""
-        yield f"EXPECT_EQ({listed}.size(), {size}U);"
-
-    def _answers(
-        self, var: str, operation: str, arguments: tuple[Operand, ...], value: Value
-    ) -> Iterator[str]:
-        product = self.scope.product_of(var)
-        declared = product.operation(operation)
-        handed = [
-            self._handed(self.operand(given), parameter.type)
-            for given, parameter in zip(arguments, declared.takes, strict=True)
-        ]
-        call = f"{self.of(var)}{self.emitter.method(product, operation)}({', '.join(handed)})"
-        type_ = declared.returns
-        inner = self.plan.products.get(str(type_))
-        call = f"*{call}" if inner is not None and inner.abstract else call
-        yield f"EXPECT_EQ({call}, {self.code.expected(value, type_)});"
-        yield from _sign(type_, call, value)
-
-    def _handed(self, operand: Operand, type_: Type) -> str:
+    def _handed_to(self, operand: Operand, type_: Type) -> str:
         """What an operation is handed: a reference to a product, else a value."""
-        if isinstance(type_, ProductType):
-            return self.code.expected(operand, type_)
-        return self.code.value(operand, type_)
+        is_product = isinstance(type_, ProductType)
+        return self.code.expected(self.renamed(operand), type_) if is_product else self.value(operand, type_)
 
-    # --- factories ------------------------------------------------------------------------------------------
+    def equal(self, left: str, right: str) -> Lines:
+        return self.lines("equal", left=self.reference(left), right=self.reference(right))
 
-    def _register(self, registry: str, key: str, variant: str) -> str:
-        """Registers a function that makes a variant, as a plug-in would write it."""
-        base = self.plan.products[self.plan.products[variant].base or ""]
-        return f"{self.var(registry)}.add({text_literal(key)}, {creator_of(self.emitter, base, variant)})"
+    def unequal(self, left: str, right: str, differing: str) -> Lines:
+        told = text_literal(f"equal in spite of {differing}")
+        return self.lines("unequal", left=self.reference(left), right=self.reference(right), differing=told)
 
-    def _factory(self, product: str) -> Factory:
-        factory = self.plan.factory_of(product)
-        assert factory is not None
-        return factory
+    def kind_is(self, var: str, product: str) -> Lines:
+        return self.lines("kind is", type=self.names.type(product), var=self.reference(var))
 
-    def _ask(
-        self,
-        product: str,
-        key: str,
-        arguments: Arguments,
-        registry: str | None,
-        failure: Failure | None = None,
-        *,
-        lookup: bool = False,
-    ) -> str:
-        """The call that makes by key."""
-        factory = self._factory(product)
-        base = self.plan.products[product]
-        given = self.code.arguments(base, arguments)
-        more = f", {given}" if given else ""
-        if registry is not None:
-            return f"{self.var(registry)}.make({text_literal(key)}{more})"
-        if factory.form != "creators":
-            return f"{self.names.type(product)}::make({text_literal(key)}{more})"
-        creator = f"{self.names.type(product)}::creator({text_literal(key)})"
-        if lookup or isinstance(failure, UnknownKey):
-            return creator
-        return f"{creator}({self.code.all_arguments(base, arguments)})"
+    def key_is(self, var: str, key: str) -> Lines:
+        return self.lines("key is", holder=self._holder(var), key=self.literal(key))
+
+    # --- the caller's own ---------------------------------------------------------------------------------
+
+    def held(self, step: s.Hold) -> Lines:
+        text = self.value(step.value, step.type)
+        yield f"{self._let(step.var)} = {text};"
+
+    def handed(self, step: Step) -> Lines:
+        assert isinstance(step, s.Clear), "what else could change is the callee's own"
+        yield f"{self._holder(step.path.var)}set_{step.path.field}({{}});"
+
+    # --- ways of making -----------------------------------------------------------------------------------
+
+    def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
+        return [], creator_of(self._emitter, base, variant.name)
+
+    def builder_words(self, product: str) -> BuilderNames:
+        builder = self.plan.builder_of(product)
+        assert builder is not None
+        return BuilderNames(self.plan.products[product], builder)
+
+    def several(self, step: Step) -> Lines:
+        match step:
+            case m.Clone(var, original):
+                call = self._cloned(original)
+                yield f"{self._let(var)} = {call};"
+            case m.CloneEach(product, originals, clones):
+                yield from self._clone_each(self.plan.products[product], originals, clones)
+            case m.Take(var, path):
+                yield self._take(var, path)
+            case m.SameObject(left, right, _, same):
+                yield from self._same(self.var(left), self.var(right), same)
+            case m.Narrow(var, original, product):
+                self.code.variables[self.var(var)] = Held(ProductType(product), "reference")
+                narrowed = f"as<{self.names.type(product)}>({self.reference(original)})"
+                yield f"const auto {self.var(var)} = {narrowed};"
+            case m.AskRoles(family, role, names):
+                yield from self._ask_roles(family, role, names)
+
+    def _cloned(self, original: str) -> str:
+        """A clone of a variant is behind a pointer to its base; the test knows better."""
+        product = self.scope.product_of(original)
+        method = duplicating(self._emitter, product)
+        call = f"{self._holder(original)}{method}()" if method else self.reference(original)
+        return f"as<{self.names.type(product.name)}>(*{call})" if product.base is not None else call
+
+    def _clone_each(self, product: Product, originals: Sequence[str], clones: Sequence[str]) -> Lines:
+        type_, names = self.code.type(ProductType(product.name)), ", ".join(map(self.var, originals))
+        method, listed = duplicating(self._emitter, product), self.fresh("clones")
+        call = f"each{'->' if product.abstract else '.'}{method}()" if method else "each"
+        yield f"std::vector<{type_}> {listed};"
+        yield f"for (const auto &each : std::vector<{type_}>{{{names}}}) {{"
+        yield f"    {listed}.push_back({call});"
+        yield "}"
+        for number, clone in enumerate(clones):
+            yield f"{self._let(clone, 'reference')} = {'*' if product.abstract else ''}{listed}[{number}];"
+
+    def _take(self, var: str, path: Path) -> str:
+        field = self.scope.field(path)
+        if var in self._changed:
+            return f"{self._let(var, 'reference')} = {self._inside(path)};"
+        text, shared = self.path(path), self.code.shared(field)
+        inner = self.plan.product_in(field.type)
+        if path.first == 0 and field.may_be_absent:
+            text = f"*{text}"
+            text = f"*{text}" if self.code.boxed(field) else text
+        if not shared and inner is not None and inner.abstract and (path.first or field.may_be_absent):
+            text = f"*{text}"
+        return f"{self._let(var, 'shared' if shared else 'reference')} = {text};"
+
+    def _same(self, left: str, right: str, same: bool) -> Lines:
+        """What is shared is compared by its address; what is owned has one of its own."""
+        if all(self.code.variables[name].form == "shared" for name in (left, right)):
+            yield f"EXPECT_{'EQ' if same else 'NE'}({left}.pointer(), {right}.pointer());"
+
+    def _ask_roles(self, family: str, role: str, names: Sequence[str]) -> Lines:
+        call = self.role_call(family, role, {}).code
+        if set(names) <= self.unused:
+            yield from self._counted(call, len(names))
+            return
+        listed = self.fresh(f"all_{role}")
+        yield f"const auto {listed} = {call};"
+        yield from self._counted(listed, len(names))
+        product = self.plan.products[self.scope.role(family, role).product]
+        for number, name in enumerate(names):
+            yield f"{self._let(name, 'reference')} = {'*' if product.abstract else ''}{listed}.at({number});"
+
+    def _counted(self, listed: str, size: int) -> Lines:
+        """A role gives just that many; in the walk-through it is shown by what is printed."""
+        return iter(()) if self.prints else self.lines("count", listed=listed, size=size)
+
+    def exemplar(self, store: str, product: str) -> str:
+        return self.reference(product)
+
+    def member(self, family: str, name: str) -> str:
+        return member_type(self._emitter, self.family(family), name)
+
+    def role(self, family: str, role: str) -> str:
+        return role_name(role)
+
+    def client(self, family: str, name: str, products: Sequence[str]) -> Lines:
+        types = ", ".join(f'"{product}"' for product in products)
+        got = f"{client_name(name)}({self.var(family)})"
+        yield f"EXPECT_EQ({got}, (std::vector<std::string>{{{types}}}));"
+
+    # --- pools --------------------------------------------------------------------------------------------
+
+    def parameter(self, name: str) -> str:
+        return self._parameters.escape(self.names.local(name))
+
+    def part(self, value: Operand, field: Field, rebuilt: bool) -> str:
+        text = self.value(value, field.type)
+        return f"std::string({text})" if rebuilt and field.type == TEXT else text
+
+    def header(self, product: str) -> dict[str, str]:
+        named, unnamed = [], []
+        for name, local in self.parameters(product).items():
+            type_ = self.code.type(self.plan.products[product].field(name).type)
+            typed = f"const {type_} &" if type_ == "std::string" else f"{type_} "
+            named.append(f"{typed}{local}")
+            unnamed.append(typed.rstrip())
+        return {"parameters": ", ".join(named), "unnamed": ", ".join(unnamed)}
+
+    def scenario(self, step: Any) -> dict[str, Any]:
+        return {**super().scenario(step), "pool": self.names.derived(step.product, "Pool")}
+
+    # --- the walk-through ---------------------------------------------------------------------------------
+
+    def printed(self, words: str, shown: str) -> Lines:
+        return self.lines("print", words=text_literal(f"  {words}: "), shown=self.reference(shown))
+
+    def printed_same(self, left: str, right: str) -> Lines:
+        return self.lines("print same", left=self.reference(left), right=self.reference(right))
 
 
-def _sign(type_: Type, got: str, value: Operand | Value) -> Iterator[str]:
+def _plain_zero(type_: Type, got: str, value: Operand | Value) -> Lines:
+    """A zero without a sign, which a comparison does not tell."""
     if type_ == REAL and isinstance(value, Real) and value.number == 0:
         yield f"EXPECT_FALSE(std::signbit({got}));"
 
 
-def listed(names: Sequence[str]) -> str:
-    """Texts in braces."""
-    return f"{{{', '.join(text_literal(name) for name in names)}}}"
-
-
-def texts(names: Sequence[str]) -> str:
-    """A list of texts, to compare with."""
-    return f"(std::vector<std::string>{listed(names)})"
-
-
 def changed_in(steps: Sequence[object]) -> frozenset[str]:
     """The variables of a case of which something is changed: their own fields, or what they hold."""
-    found: set[str] = set()
+    changed: set[str] = set()
     for step in reversed(steps):
         match step:
-            case Set(path) | SetFails(path) | Clear(path):
-                found.add(path.var)
-            case Register(registry) | RegisterFails(registry) | Unregister(registry):
-                found.add(registry)
-            case BuilderSet(builder) | BuilderAdd(builder):
-                found.add(builder)
-            case ExemplarAdd(store) | ExemplarAddFails(store):
-                found.add(store)
-            case Take(var, path) if var in found:
-                found.add(path.var)
-    return frozenset(found)
+            case s.Set(path) | s.SetFails(path) | s.Clear(path):
+                changed.add(path.var)
+            case s.Register(registry) | s.RegisterFails(registry) | s.Unregister(registry):
+                changed.add(registry)
+            case m.BuilderSet(builder) | m.BuilderAdd(builder):
+                changed.add(builder)
+            case m.ExemplarAdd(store) | m.ExemplarAddFails(store):
+                changed.add(store)
+            case m.Take(var, path) if var in changed:
+                changed.add(path.var)
+    return frozenset(changed)

@@ -21,6 +21,7 @@ class Call:
     fails: bool = False  # it gives an error too, or a result, in languages without exceptions
     absent: bool = False  # it may give nothing
     gives: bool = True  # it gives something beside an error
+    refers: bool = False  # it gives a reference to what stays where it is
 
 
 class Names(Protocol):

@@ -69,7 +69,7 @@ def _kind_is(w: StepWriter, step: s.KindIs) -> Lines:
     yield from w.kind_is(step.var, step.product)
     key = w.plan.product(step.product).key
     if key is not None:
-        yield from w.lines("key is", var=w.var(step.var), key=w.literal(key))
+        yield from w.key_is(step.var, key)
 
 
 # --- factories --------------------------------------------------------------------------------------------
@@ -98,23 +98,24 @@ def _keys_are(w: StepWriter, step: s.KeysAre) -> Lines:
 
 
 def _ask(w: StepWriter, step: s.Ask) -> Lines:
-    call, given = w.ask(step.factory, step.key, step.arguments, step.registry)
-    if given is not None:
-        before, call = w.created(step.factory, call, given)
+    call = w.ask(step.factory, step.key, step.arguments, step.registry)
+    if w.has_creators(step.factory, step.registry):
+        before, call = w.created(step.factory, call, step.arguments)
         yield from before
     yield from w.keep(step, step.var, call)
 
 
 def _ask_fails(w: StepWriter, step: s.AskFails) -> Lines:
-    call, given = w.ask(step.factory, step.key, step.arguments, step.registry)
-    if given is not None and (w.creates_in_vain or not isinstance(step.failure, UnknownKey)):
-        before, call = w.created(step.factory, call, given)
+    call = w.ask(step.factory, step.key, step.arguments, step.registry)
+    is_found = w.creates_in_vain or not isinstance(step.failure, UnknownKey)
+    if is_found and w.has_creators(step.factory, step.registry):
+        before, call = w.created(step.factory, call, step.arguments)
         yield from before
     yield from w.refused(w.failing(call), step.failure)
 
 
 def _ask_gives_nothing(w: StepWriter, step: s.AskGivesNothing) -> Lines:
-    return w.nothing(w.ask(step.factory, step.key, step.arguments, step.registry)[0])
+    return w.nothing(w.ask(step.factory, step.key, step.arguments, step.registry))
 
 
 def _select(w: StepWriter, step: m.Select) -> Lines:

@@ -78,6 +78,10 @@ class StepWriter:
         """The arguments of a factory, a role or a constructor."""
         raise NotImplementedError
 
+    def given_in_full(self, product: Product, given: Arguments) -> str:
+        """The same for what has no default arguments: a role, a creator."""
+        return self.given(product, given)
+
     def selected(self, selection: Selection, given: Arguments) -> str:
         """The arguments of a factory by values."""
         raise NotImplementedError
@@ -287,12 +291,9 @@ class StepWriter:
         assert selection is not None
         return selection
 
-    def ask(
-        self, product: str, key: str, arguments: Arguments, registry: str | None
-    ) -> tuple[Call, str | None]:
-        """The call that makes by key; of creators the one that finds a creator, and the arguments that it is given."""
-        factory, base = self.plan.factory_of(product), self.plan.products[product]
-        assert factory is not None
+    def ask(self, product: str, key: str, arguments: Arguments, registry: str | None) -> Call:
+        """The call that makes by key; of creators the one that finds a creator."""
+        factory, base = self.factory(product), self.plan.products[product]
         given = self.given(base, self.all_renamed(arguments))
         places = {
             "given": ", ".join(part for part in (self.literal(key), given) if part),
@@ -300,18 +301,27 @@ class StepWriter:
             **self.named(product),
         }
         absent = factory.unknown == "nothing"
-        fails = self.factory_fails(base, factory, registry)
+        if self.has_creators(product, registry):
+            return Call(self.say("creator", **places), factory.unknown == "error", absent)
+        fails = self.factory_fails(base, factory, registry) or factory.unknown == "error"
         if registry is not None:
-            fails = fails or factory.unknown == "error"
-            return Call(self.say("ask registry", on=self.var(registry), **places), fails, absent), None
-        if factory.form != "creators":
-            return Call(self.say("ask", **places), fails or factory.unknown == "error", absent), None
-        return Call(self.say("creator", **places), factory.unknown == "error", absent), given
+            return Call(self.say("ask registry", on=self.var(registry), **places), fails, absent)
+        return Call(self.say("ask", **places), fails, absent)
 
-    def created(self, product: str, creator: Call, given: str) -> tuple[Lines, Call]:
-        """The statements that find a creator, and the call that it makes with."""
-        factory, base = self.plan.factory_of(product), self.plan.products[product]
+    def factory(self, product: str) -> Factory:
+        """The factory by key of a product."""
+        factory = self.plan.factory_of(product)
         assert factory is not None
+        return factory
+
+    def has_creators(self, product: str, registry: str | None) -> bool:
+        """Whether a factory by key gives what makes, not what is made."""
+        return registry is None and self.factory(product).form == "creators"
+
+    def created(self, product: str, creator: Call, arguments: Arguments) -> tuple[Lines, Call]:
+        """The statements that find a creator, and the call that it makes with."""
+        factory, base = self.factory(product), self.plan.products[product]
+        given = self.given_in_full(base, self.all_renamed(arguments))
         fails = self.factory_fails(base, factory, None)
         if self.chained_creators:
             return iter(()), Call(self.say("create", on=self.taken(creator), given=given), fails)
@@ -332,7 +342,7 @@ class StepWriter:
         """The call that asks a member for a product."""
         declared = self.scope.role(family, role)
         product = self.plan.products[declared.product]
-        given = "" if declared.several else self.given(product, self.all_renamed(arguments))
+        given = "" if declared.several else self.given_in_full(product, self.all_renamed(arguments))
         code = self.say("role", on=self.var(family), role=self.role(family, role), given=given)
         return Call(code, not declared.several and self.role_fails(self.scope.family(family), declared))
 
@@ -484,6 +494,10 @@ class StepWriter:
     def kind_is(self, var: str, product: str) -> Lines:
         """A variable holds just this concrete product."""
         return self.lines("kind is", var=self.var(var), **self.named(product))
+
+    def key_is(self, var: str, key: str) -> Lines:
+        """A variable tells its key."""
+        return self.lines("key is", var=self.var(var), key=self.literal(key))
 
     def printed(self, words: str, shown: str) -> Lines:
         """A line of the walk-through."""
