@@ -61,8 +61,8 @@ def _names_in(path: Path) -> Iterator[str]:
 
 
 def declared(words: Sequence[str]) -> Data:
-    """A declaration that uses each word as a field, an element, an operation, a parameter, a role, a part of a key, a
-    preset, an exemplar and a key of a registry."""
+    """A declaration that uses each word as a field, an element, of a field of that name too, an operation, a parameter, a
+    role, a part of a key, a preset, an exemplar and a key of a registry."""
     chunks = [list(words[at : at + CHUNK]) for at in range(0, len(words) - 1, CHUNK)]  # of two at least
     chunks[-1] += words[-1:] if len(words) % CHUNK == 1 else []
     products: Data = {"Part": {"variants": {"Near": {}, "Far": {}}}}
@@ -159,6 +159,11 @@ def _products(number: int, chunk: list[str], beside: list[str]) -> Data:
                 for name in _apart(beside, chunk)
             },
             "answers": dict.fromkeys(_apart(beside, chunk), "yes"),
+        },
+        f"Own{number}": {
+            "required": {name: {"type": "list<integer>", "item": name} for name in first},
+            "optional": {name: {"type": "set<text>", "item": name} for name in second},
+            "builder": {"style": ("fluent", "statements")[number % 2]},
         },
         f"Pooled{number}": {
             "required": texts,

@@ -90,7 +90,7 @@ def builder_text(emitter: Emitter, product: Product) -> str:
 def _field(emitter: Emitter, names: BuilderNames, field: Field) -> dict[str, object]:
     code = emitter.code
     name = emitter.names.member(field.name)
-    item = emitter.names.member(field.item or "item")
+    item = beside(emitter.names.member(field.item or "item"), [name])  # it would hide what it is added to
     element = field.type.element if isinstance(field.type, Collection) else None
     return {
         "name": name,
