@@ -16,6 +16,7 @@ from urform.declaration.types import TEXT, ChoiceType, ListOf, MapOf, ProductTyp
 from urform.plan.making_steps import HiddenConstructor, PoolOnce, PoolReleased, PoolUnhindered, SameObject
 from urform.plan.model import Plan
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange
+from urform.plan.outcomes import Fails, GivesNothing
 from urform.plan.script import Case, Claim, Step
 from urform.plan.steps import (
     Assign,
@@ -118,6 +119,8 @@ def _element_needs(operand: Operand) -> Iterator[str]:
 
 def needs(step: Step, plan: Plan) -> frozenset[str]:
     """The capabilities without which a language cannot take a step."""
+    if isinstance(step, (Fails, GivesNothing)):
+        return needs(step.attempt, plan)
     found = set(NEEDED.get(type(step), ()))
     for operand in _operands(step):
         if type(operand) in DEMANDING:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from urform.plan.operands import Arguments, Failure, Operand, Path
+from urform.plan.operands import Arguments, Operand, Path
 from urform.records import dataclass
 
 # --- factories by values ----------------------------------------------------------------------------------
@@ -16,22 +16,6 @@ class Select:
     product: str
     arguments: Arguments
     or_nothing: bool = False
-
-
-@dataclass(frozen=True, slots=True)
-class SelectFails:
-    product: str
-    arguments: Arguments
-    failure: Failure
-    or_nothing: bool = False  # by the entry that gives nothing: for what it does not let pass
-
-
-@dataclass(frozen=True, slots=True)
-class SelectNothing:
-    """The entry that gives the product or nothing gives nothing."""
-
-    product: str
-    arguments: Arguments
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,12 +58,6 @@ class BuilderAdd:
 class Build:
     var: str
     builder: str
-
-
-@dataclass(frozen=True, slots=True)
-class BuildFails:
-    builder: str
-    failure: Failure
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,25 +119,10 @@ class ExemplarAdd:
 
 
 @dataclass(frozen=True, slots=True)
-class ExemplarAddFails:
-    store: str
-    name: str
-    product: str
-    failure: Failure
-
-
-@dataclass(frozen=True, slots=True)
 class ExemplarGet:
     var: str
     store: str
     name: str
-
-
-@dataclass(frozen=True, slots=True)
-class ExemplarGetFails:
-    store: str
-    name: str
-    failure: Failure
 
 
 @dataclass(frozen=True, slots=True)
@@ -188,13 +151,6 @@ class PoolAsk:
     pool: str
     key: Arguments
     rebuilt: bool = False
-
-
-@dataclass(frozen=True, slots=True)
-class PoolAskFails:
-    pool: str
-    key: Arguments
-    failure: Failure
 
 
 @dataclass(frozen=True, slots=True)
@@ -275,19 +231,6 @@ class FamilyOf:
 
 
 @dataclass(frozen=True, slots=True)
-class FamilyFails:
-    family: str
-    key: str
-    failure: Failure
-
-
-@dataclass(frozen=True, slots=True)
-class FamilyNothing:
-    family: str
-    key: str
-
-
-@dataclass(frozen=True, slots=True)
 class FamilyIs:
     """A variable holds just this member."""
 
@@ -310,14 +253,6 @@ class AskRole:
     family: str  # a variable
     role: str
     arguments: Arguments
-
-
-@dataclass(frozen=True, slots=True)
-class AskRoleFails:
-    family: str
-    role: str
-    arguments: Arguments
-    failure: Failure
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,8 +7,9 @@ from dataclasses import replace
 
 from urform.plan.model import Field, Plan
 from urform.plan.operands import Arguments, Failure, Misfit, Missing, Null, Operand, Var
-from urform.plan.script import Case, Claim
-from urform.plan.steps import Hold, LeaveOut, Make, MakeFails
+from urform.plan.outcomes import Fails
+from urform.plan.script import Case, Claim, Step
+from urform.plan.steps import Hold, LeaveOut, Make
 from urform.plan.witnesses import Witnesses
 
 
@@ -23,14 +24,13 @@ def possible(plan: Plan, witnesses: Witnesses, claims: Iterable[Claim]) -> Itera
 
 
 def _possible(plan: Plan, witnesses: Witnesses, case: Case) -> bool:
-    return all(
-        _step_possible(plan, witnesses, step, case)
-        for step in case.steps
-        if isinstance(step, (Make, MakeFails, LeaveOut))
-    )
+    return all(_step_possible(plan, witnesses, step, case) for step in case.steps)
 
 
-def _step_possible(plan: Plan, witnesses: Witnesses, step: Make | MakeFails | LeaveOut, case: Case) -> bool:
+def _step_possible(plan: Plan, witnesses: Witnesses, whole: Step, case: Case) -> bool:
+    step = whole.attempt if isinstance(whole, Fails) else whole
+    if not isinstance(step, (Make, LeaveOut)):
+        return True
     lacking = [field.name for field in _asked_for(plan, step.product) if field.name not in step.arguments]
     if isinstance(step, LeaveOut):
         return lacking in ([], [step.field])
@@ -41,12 +41,12 @@ def _step_possible(plan: Plan, witnesses: Witnesses, step: Make | MakeFails | Le
         return True
     held = {earlier.var: earlier.value for earlier in case.steps if isinstance(earlier, Hold)}
     given = _resolved(step.arguments, held)
-    if isinstance(step, Make):
+    if not isinstance(whole, Fails):
         return selecting.makes(given, step.product)
     if any(isinstance(given.get(name), Misfit) for name in selecting.mentioned):
         return True  # its type is looked at first
     return (
-        _is_missing(step.failure, selecting.selection.product, given)
+        _is_missing(whole.failure, selecting.selection.product, given)
         or selecting.outcome(given) == step.product
     )
 

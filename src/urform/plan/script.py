@@ -6,12 +6,11 @@ idiom. A step that a language cannot express takes its whole case with it (see `
 
 from __future__ import annotations
 
-from urform.plan import making_steps, steps
+from urform.plan import making_steps, outcomes, steps
 from urform.records import dataclass
 
 Step = (
     steps.Make
-    | steps.MakeFails
     | steps.LeaveOut
     | steps.Hold
     | steps.ChangeHeld
@@ -19,7 +18,6 @@ Step = (
     | steps.ChangeOut
     | steps.Assign
     | steps.Set
-    | steps.SetFails
     | steps.Clear
     | steps.FieldIs
     | steps.FieldAbsent
@@ -30,21 +28,15 @@ Step = (
     | steps.OneInstance
     | steps.NewRegistry
     | steps.Register
-    | steps.RegisterFails
     | steps.Unregister
     | steps.KeysAre
     | steps.Ask
-    | steps.AskFails
-    | steps.AskGivesNothing
     | making_steps.Select
-    | making_steps.SelectFails
-    | making_steps.SelectNothing
     | making_steps.HiddenConstructor
     | making_steps.NewBuilder
     | making_steps.BuilderSet
     | making_steps.BuilderAdd
     | making_steps.Build
-    | making_steps.BuildFails
     | making_steps.BuildChained
     | making_steps.Clone
     | making_steps.CloneEach
@@ -52,13 +44,10 @@ Step = (
     | making_steps.SameObject
     | making_steps.NewExemplars
     | making_steps.ExemplarAdd
-    | making_steps.ExemplarAddFails
     | making_steps.ExemplarGet
-    | making_steps.ExemplarGetFails
     | making_steps.NamesAre
     | making_steps.NewPool
     | making_steps.PoolAsk
-    | making_steps.PoolAskFails
     | making_steps.CountsAre
     | making_steps.PoolOnce
     | making_steps.PoolUnhindered
@@ -67,16 +56,15 @@ Step = (
     | making_steps.PoolWrongKey
     | making_steps.PoolReleased
     | making_steps.FamilyOf
-    | making_steps.FamilyFails
-    | making_steps.FamilyNothing
     | making_steps.FamilyIs
     | making_steps.NewStandIn
     | making_steps.AskRole
-    | making_steps.AskRoleFails
     | making_steps.AskRoles
     | making_steps.Narrow
     | making_steps.AskedAre
     | making_steps.ClientGets
+    | outcomes.Fails
+    | outcomes.GivesNothing
 )
 
 

@@ -6,7 +6,7 @@ from dataclasses import field
 
 from urform.declaration.types import Type
 from urform.declaration.values import Value
-from urform.plan.operands import Arguments, Failure, Operand, Path
+from urform.plan.operands import Arguments, Operand, Path
 from urform.records import dataclass
 
 
@@ -17,13 +17,6 @@ class Make:
     var: str
     product: str
     arguments: Arguments = field(default_factory=dict)
-
-
-@dataclass(frozen=True, slots=True)
-class MakeFails:
-    product: str
-    arguments: Arguments
-    failure: Failure
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,13 +75,6 @@ class Set:
 
     path: Path
     value: Operand
-
-
-@dataclass(frozen=True, slots=True)
-class SetFails:
-    path: Path
-    value: Operand
-    failure: Failure
 
 
 @dataclass(frozen=True, slots=True)
@@ -171,14 +157,6 @@ class Register:
 
 
 @dataclass(frozen=True, slots=True)
-class RegisterFails:
-    registry: str
-    key: str
-    variant: str
-    failure: Failure
-
-
-@dataclass(frozen=True, slots=True)
 class Unregister:
     """Remove a key; tells whether it was there."""
 
@@ -198,23 +176,6 @@ class Ask:
     """Make by key, through the factory of a product; a registry form asks the registry in a variable."""
 
     var: str
-    factory: str
-    key: str
-    arguments: Arguments
-    registry: str | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class AskFails:
-    factory: str
-    key: str
-    arguments: Arguments
-    failure: Failure
-    registry: str | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class AskGivesNothing:
     factory: str
     key: str
     arguments: Arguments

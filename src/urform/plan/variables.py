@@ -2,22 +2,34 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import fields
 from functools import cache
 
 from urform.plan.making_steps import (
     AskRole,
-    AskRoleFails,
     AskRoles,
+    BuilderAdd,
+    BuilderSet,
     ClientGets,
     CloneEach,
     ExemplarAdd,
-    ExemplarAddFails,
     FamilyIs,
+    Take,
 )
 from urform.plan.operands import Keyed, Operand, Path, Several, Var
-from urform.plan.steps import Answers, Assign, ChangeHeld, ChangeInHeld, KindIs
+from urform.plan.outcomes import Fails, GivesNothing
+from urform.plan.steps import (
+    Answers,
+    Assign,
+    ChangeHeld,
+    ChangeInHeld,
+    Clear,
+    KindIs,
+    Register,
+    Set,
+    Unregister,
+)
 
 # Their `var` is one that was made before.
 READING = (ChangeHeld, ChangeInHeld, Assign, KindIs, Answers, FamilyIs)
@@ -26,9 +38,7 @@ NAMING = frozenset({Var, Several, Keyed})  # the operands that name variables; m
 USED = ("left", "right", "registry", "builder", "original", "like", "store", "pool", "stand_in", "shown")
 OWN_WORDS: dict[type, tuple[str, ...]] = {
     ExemplarAdd: ("product",),
-    ExemplarAddFails: ("product",),
     AskRole: ("family",),
-    AskRoleFails: ("family",),
     AskRoles: ("family",),
     ClientGets: ("family",),
 }
@@ -57,6 +67,9 @@ def _names_in(kind: type) -> tuple[str, ...]:
 
 def used_by(step: object) -> Iterator[str]:
     """The variables that a step uses."""
+    if isinstance(step, (Fails, GivesNothing)):
+        yield from used_by(step.attempt)
+        return
     kind: type = type(step)
     for name in _names_in(kind):
         var = getattr(step, name)
@@ -92,3 +105,21 @@ def unused_in(steps: Iterable[object]) -> frozenset[str]:
     listed = list(steps)
     used = {var for step in listed for var in used_by(step)}
     return frozenset(var for step in listed for var in made_by(step) if var not in used)
+
+
+def changed_in(steps: Sequence[object]) -> frozenset[str]:
+    """The variables of a case of which something is changed, or is to be: their own fields, or what they hold."""
+    changed: set[str] = set()
+    for step in reversed(steps):
+        match step.attempt if isinstance(step, Fails) else step:
+            case Set(path) | Clear(path):
+                changed.add(path.var)
+            case Register(registry) | Unregister(registry):
+                changed.add(registry)
+            case BuilderSet(builder) | BuilderAdd(builder):
+                changed.add(builder)
+            case ExemplarAdd(store):
+                changed.add(store)
+            case Take(var, path) if var in changed:
+                changed.add(path.var)
+    return frozenset(changed)

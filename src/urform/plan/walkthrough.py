@@ -16,7 +16,6 @@ from urform.plan.making_steps import (
     AskRoles,
     Build,
     BuilderSet,
-    BuildFails,
     Clone,
     ExemplarGet,
     FamilyOf,
@@ -25,16 +24,16 @@ from urform.plan.making_steps import (
     NewPool,
     PoolAsk,
     Select,
-    SelectFails,
     Take,
 )
 from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype, Selection
 from urform.plan.operands import Arguments, Missing, Path, Refused, UnknownKey
+from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns.fields import change_of
 from urform.plan.patterns.holding import has_inmost
 from urform.plan.patterns.prototypes import depth_of
 from urform.plan.script import Step
-from urform.plan.steps import Ask, AskFails, Hold, Make, NewRegistry, Set
+from urform.plan.steps import Ask, Hold, Make, NewRegistry, Set
 from urform.plan.witnesses import Witnesses
 from urform.records import dataclass
 
@@ -136,7 +135,7 @@ class _Director:
             lines += [Ask(key_name(variant), base.name, key, given, registry), Print(key, key_name(variant))]
         if factory.unknown == "error":
             failure = UnknownKey(base.name, MISSPELT, factory.known)
-            lines.append(AskFails(base.name, MISSPELT, given, failure, registry))
+            lines.append(Fails(Ask(UNKEPT, base.name, MISSPELT, given, registry), failure))
         yield Scene(f"{base.name}_kinds", f"{base.name}: one of each kind, by its key", tuple(lines))
 
     def _selection(self, selection: Selection) -> Scene:
@@ -146,7 +145,7 @@ class _Director:
             refused = selecting.refused(refusal.number)
             if refused is not None:
                 failure = Refused(selection.product, refusal.reason)
-                lines.append(SelectFails(selection.product, self._values(refused), failure))
+                lines.append(Fails(Select(UNKEPT, selection.product, self._values(refused)), failure))
         for choice in selection.deciding.choices:
             given = selecting.making(choice.variant)
             if given is not None and choice.variant not in self._shown:
@@ -162,7 +161,7 @@ class _Director:
         lines: list[Line] = [NewBuilder("builder", product.name)]
         needed = tuple(f.name for f in product.required)
         if needed:
-            lines.append(BuildFails("builder", Missing(product.name, needed)))
+            lines.append(Fails(Build(UNKEPT, "builder"), Missing(product.name, needed)))
         lines += [BuilderSet("builder", name, value) for name, value in given.items()]
         lines += [Build("plain", "builder"), Print("built", "plain")]
         for preset in builder.presets:

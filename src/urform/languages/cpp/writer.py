@@ -34,6 +34,7 @@ from urform.plan.operands import (
     UnknownKey,
 )
 from urform.plan.script import Step
+from urform.plan.variables import changed_in
 
 if TYPE_CHECKING:
     from urform.languages.cpp.proof import Proof
@@ -401,21 +402,3 @@ def _plain_zero(type_: Type, got: str, value: Operand | Value) -> Lines:
     """A zero without a sign, which a comparison does not tell."""
     if type_ == REAL and isinstance(value, Real) and value.number == 0:
         yield f"EXPECT_FALSE(std::signbit({got}));"
-
-
-def changed_in(steps: Sequence[object]) -> frozenset[str]:
-    """The variables of a case of which something is changed: their own fields, or what they hold."""
-    changed: set[str] = set()
-    for step in reversed(steps):
-        match step:
-            case s.Set(path) | s.SetFails(path) | s.Clear(path):
-                changed.add(path.var)
-            case s.Register(registry) | s.RegisterFails(registry) | s.Unregister(registry):
-                changed.add(registry)
-            case m.BuilderSet(builder) | m.BuilderAdd(builder):
-                changed.add(builder)
-            case m.ExemplarAdd(store) | m.ExemplarAddFails(store):
-                changed.add(store)
-            case m.Take(var, path) if var in changed:
-                changed.add(path.var)
-    return frozenset(changed)

@@ -34,6 +34,7 @@ from urform.plan.operands import (
     UnknownKey,
 )
 from urform.plan.script import Step
+from urform.plan.variables import changed_in
 
 if TYPE_CHECKING:
     from urform.languages.rust.proof import Proof
@@ -585,21 +586,3 @@ class Writer(StepWriter):
 def in_format(words: str) -> str:
     """Words within a format string."""
     return text_literal(words)[1:-1].replace("{", "{{").replace("}", "}}")
-
-
-def changed_in(steps: Sequence[object]) -> frozenset[str]:
-    """The variables of a case of which something is changed: their own fields, or what they hold."""
-    changed: set[str] = set()
-    for step in reversed(steps):
-        match step:
-            case s.Set(path) | s.SetFails(path) | s.Clear(path):
-                changed.add(path.var)
-            case s.Register(registry) | s.RegisterFails(registry) | s.Unregister(registry):
-                changed.add(registry)
-            case m.BuilderSet(builder) | m.BuilderAdd(builder):
-                changed.add(builder)
-            case m.ExemplarAdd(store) | m.ExemplarAddFails(store):
-                changed.add(store)
-            case m.Take(var, path) if var in changed:
-                changed.add(path.var)
-    return frozenset(changed)

@@ -6,11 +6,12 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from urform.declaration.types import Collection
-from urform.languages.testing.contract import Lines
+from urform.languages.testing.contract import Call, Lines
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
-from urform.plan.operands import UnknownKey
+from urform.plan.operands import Failure, UnknownKey
+from urform.plan.outcomes import Fails, GivesNothing
 from urform.plan.script import Step
 from urform.plan.walkthrough import Line, Print, PrintCounts, PrintSame
 
@@ -43,16 +44,8 @@ def _make(w: StepWriter, step: s.Make) -> Lines:
     return w.keep(step, step.var, call) if w.plan.selected_by(product) is None else w.narrowed(step, call)
 
 
-def _make_fails(w: StepWriter, step: s.MakeFails) -> Lines:
-    return w.refused(w.made(step.product, step.arguments), step.failure)
-
-
 def _set(w: StepWriter, step: s.Set) -> Lines:
     return w.do(w.set_call(step.path, step.value))
-
-
-def _set_fails(w: StepWriter, step: s.SetFails) -> Lines:
-    return w.refused_setting(w.set_call(step.path, step.value), step.failure)
 
 
 def _field_is(w: StepWriter, step: s.FieldIs) -> Lines:
@@ -81,12 +74,6 @@ def _register(w: StepWriter, step: s.Register) -> Lines:
     yield from w.do(call)
 
 
-def _register_fails(w: StepWriter, step: s.RegisterFails) -> Lines:
-    before, call = w.register(step.registry, step.key, step.variant)
-    yield from before
-    yield from w.refused(call, step.failure)
-
-
 def _unregister(w: StepWriter, step: s.Unregister) -> Lines:
     phrase = "unregister" if step.found else "unregister nothing"
     told = w.literal(f"{step.key} was there")
@@ -105,32 +92,9 @@ def _ask(w: StepWriter, step: s.Ask) -> Lines:
     yield from w.keep(step, step.var, call)
 
 
-def _ask_fails(w: StepWriter, step: s.AskFails) -> Lines:
-    call = w.ask(step.factory, step.key, step.arguments, step.registry)
-    is_found = w.creates_in_vain or not isinstance(step.failure, UnknownKey)
-    if is_found and w.has_creators(step.factory, step.registry):
-        before, call = w.created(step.factory, call, step.arguments)
-        yield from before
-    yield from w.refused(w.failing(call), step.failure)
-
-
-def _ask_gives_nothing(w: StepWriter, step: s.AskGivesNothing) -> Lines:
-    return w.nothing(w.ask(step.factory, step.key, step.arguments, step.registry))
-
-
 def _select(w: StepWriter, step: m.Select) -> Lines:
     call = w.select(w.selection(step.product), step.arguments, or_nothing=step.or_nothing)
     return w.keep(step, step.var, call)
-
-
-def _select_fails(w: StepWriter, step: m.SelectFails) -> Lines:
-    or_nothing = step.or_nothing and w.two_entries
-    call = w.select(w.selection(step.product), step.arguments, or_nothing=or_nothing)
-    return w.refused(call, step.failure)
-
-
-def _select_nothing(w: StepWriter, step: m.SelectNothing) -> Lines:
-    return w.nothing(w.select(w.selection(step.product), step.arguments, or_nothing=True))
 
 
 # --- builders ---------------------------------------------------------------------------------------------
@@ -154,10 +118,6 @@ def _build(w: StepWriter, step: m.Build) -> Lines:
     return w.keep(step, step.var, w.built(step.builder, fails=fails))
 
 
-def _build_fails(w: StepWriter, step: m.BuildFails) -> Lines:
-    return w.refused(w.built(step.builder, fails=True), step.failure)
-
-
 # --- exemplars --------------------------------------------------------------------------------------------
 
 
@@ -165,16 +125,8 @@ def _exemplar_add(w: StepWriter, step: m.ExemplarAdd) -> Lines:
     return w.do(w.stored(step.store, step.name, step.product))
 
 
-def _exemplar_add_fails(w: StepWriter, step: m.ExemplarAddFails) -> Lines:
-    return w.refused(w.stored(step.store, step.name, step.product), step.failure)
-
-
 def _exemplar_get(w: StepWriter, step: m.ExemplarGet) -> Lines:
     return w.keep(step, step.var, w.exemplar_call(step.store, step.name))
-
-
-def _exemplar_get_fails(w: StepWriter, step: m.ExemplarGetFails) -> Lines:
-    return w.refused(w.exemplar_call(step.store, step.name), step.failure)
 
 
 def _names_are(w: StepWriter, step: m.NamesAre) -> Lines:
@@ -188,14 +140,6 @@ def _family_of(w: StepWriter, step: m.FamilyOf) -> Lines:
     return w.keep(step, step.var, w.family_call(step.family, step.key))
 
 
-def _family_fails(w: StepWriter, step: m.FamilyFails) -> Lines:
-    return w.refused(w.family_call(step.family, step.key), step.failure)
-
-
-def _family_nothing(w: StepWriter, step: m.FamilyNothing) -> Lines:
-    return w.nothing(w.family_call(step.family, step.key))
-
-
 def _family_is(w: StepWriter, step: m.FamilyIs) -> Lines:
     return w.lines("family is", var=w.var(step.var), member=w.member(step.family, step.member))
 
@@ -206,10 +150,6 @@ def _new_stand_in(w: StepWriter, step: m.NewStandIn) -> Lines:
 
 def _ask_role(w: StepWriter, step: m.AskRole) -> Lines:
     return w.keep(step, step.var, w.role_call(step.family, step.role, step.arguments))
-
-
-def _ask_role_fails(w: StepWriter, step: m.AskRoleFails) -> Lines:
-    return w.refused(w.role_call(step.family, step.role, step.arguments), step.failure)
 
 
 def _asked_are(w: StepWriter, step: m.AskedAre) -> Lines:
@@ -230,10 +170,6 @@ def _pool_ask(w: StepWriter, step: m.PoolAsk) -> Lines:
     return w.keep(step, step.var, w.asked_pool(step.pool, step.key, rebuilt=step.rebuilt))
 
 
-def _pool_ask_fails(w: StepWriter, step: m.PoolAskFails) -> Lines:
-    return w.refused(w.asked_pool(step.pool, step.key), step.failure)
-
-
 def _counts_are(w: StepWriter, step: m.CountsAre) -> Lines:
     return w.lines("counts are", on=w.var(step.pool), made=step.made, reused=step.reused)
 
@@ -242,9 +178,59 @@ def _scenario(w: StepWriter, step: Any) -> Lines:
     return iter(w.templates.lines("pool_tests", type(step).__name__, w.scenario(step)))
 
 
+# --- what does not come of a call -------------------------------------------------------------------------
+
+
+def _fails(w: StepWriter, step: Fails) -> Lines:
+    match step.attempt:
+        case s.Register(registry, key, variant):
+            before, call = w.register(registry, key, variant)
+            yield from before
+            yield from w.refused(call, step.failure)
+        case s.Ask():
+            yield from _ask_fails(w, step.attempt, step.failure)
+        case s.Set(path, value):
+            yield from w.refused_setting(w.set_call(path, value), step.failure)
+        case _:
+            yield from w.refused(_ATTEMPTS[type(step.attempt)](w, step.attempt), step.failure)
+
+
+def _ask_fails(w: StepWriter, step: s.Ask, failure: Failure) -> Lines:
+    call = w.ask(step.factory, step.key, step.arguments, step.registry)
+    is_found = w.creates_in_vain or not isinstance(failure, UnknownKey)
+    if is_found and w.has_creators(step.factory, step.registry):
+        before, call = w.created(step.factory, call, step.arguments)
+        yield from before
+    yield from w.refused(w.failing(call), failure)
+
+
+def _select_in_vain(w: StepWriter, step: m.Select) -> Call:
+    or_nothing = step.or_nothing and w.two_entries
+    return w.select(w.selection(step.product), step.arguments, or_nothing=or_nothing)
+
+
+def _gives_nothing(w: StepWriter, step: GivesNothing) -> Lines:
+    match step.attempt:
+        case s.Ask(_, factory, key, arguments, registry):
+            return w.nothing(w.ask(factory, key, arguments, registry))
+        case m.Select(_, product, arguments):
+            return w.nothing(w.select(w.selection(product), arguments, or_nothing=True))
+        case m.FamilyOf(_, family, key):
+            return w.nothing(w.family_call(family, key))
+
+
+_ATTEMPTS: Mapping[type, Callable[[StepWriter, Any], Call]] = {
+    s.Make: lambda w, step: w.made(step.product, step.arguments),
+    m.Select: _select_in_vain,
+    m.Build: lambda w, step: w.built(step.builder, fails=True),
+    m.ExemplarAdd: lambda w, step: w.stored(step.store, step.name, step.product),
+    m.ExemplarGet: lambda w, step: w.exemplar_call(step.store, step.name),
+    m.PoolAsk: lambda w, step: w.asked_pool(step.pool, step.key),
+    m.FamilyOf: lambda w, step: w.family_call(step.family, step.key),
+    m.AskRole: lambda w, step: w.role_call(step.family, step.role, step.arguments),
+}
 _STEPS: Mapping[type, Written] = {
     s.Make: _make,
-    s.MakeFails: _make_fails,
     s.LeaveOut: lambda w, step: w.left_out(step),
     s.Hold: lambda w, step: w.held(step),
     s.ChangeHeld: lambda w, step: w.emptied(step.var),
@@ -252,7 +238,6 @@ _STEPS: Mapping[type, Written] = {
     s.ChangeOut: lambda w, step: w.handed(step),
     s.Assign: lambda w, step: w.handed(step),
     s.Set: _set,
-    s.SetFails: _set_fails,
     s.Clear: lambda w, step: w.handed(step),
     s.FieldIs: _field_is,
     s.FieldAbsent: lambda w, step: w.field_absent(step.path),
@@ -263,21 +248,15 @@ _STEPS: Mapping[type, Written] = {
     s.OneInstance: lambda w, step: w.one_instance(step),
     s.NewRegistry: lambda w, step: w.begun("new registry", step.var, step.factory),
     s.Register: _register,
-    s.RegisterFails: _register_fails,
     s.Unregister: _unregister,
     s.KeysAre: _keys_are,
     s.Ask: _ask,
-    s.AskFails: _ask_fails,
-    s.AskGivesNothing: _ask_gives_nothing,
     m.Select: _select,
-    m.SelectFails: _select_fails,
-    m.SelectNothing: _select_nothing,
     m.HiddenConstructor: lambda w, step: w.lines("hidden constructor", **w.named(step.product)),
     m.NewBuilder: lambda w, step: w.begun_builder(step),
     m.BuilderSet: _builder_set,
     m.BuilderAdd: _builder_add,
     m.Build: _build,
-    m.BuildFails: _build_fails,
     m.BuildChained: lambda w, step: w.chained(step),
     m.Clone: lambda w, step: w.several(step),
     m.CloneEach: lambda w, step: w.several(step),
@@ -285,13 +264,10 @@ _STEPS: Mapping[type, Written] = {
     m.SameObject: lambda w, step: w.several(step),
     m.NewExemplars: lambda w, step: w.begun("new exemplars", step.var, step.product),
     m.ExemplarAdd: _exemplar_add,
-    m.ExemplarAddFails: _exemplar_add_fails,
     m.ExemplarGet: _exemplar_get,
-    m.ExemplarGetFails: _exemplar_get_fails,
     m.NamesAre: _names_are,
     m.NewPool: _new_pool,
     m.PoolAsk: _pool_ask,
-    m.PoolAskFails: _pool_ask_fails,
     m.CountsAre: _counts_are,
     m.PoolOnce: _scenario,
     m.PoolUnhindered: _scenario,
@@ -300,14 +276,13 @@ _STEPS: Mapping[type, Written] = {
     m.PoolWrongKey: _scenario,
     m.PoolReleased: _scenario,
     m.FamilyOf: _family_of,
-    m.FamilyFails: _family_fails,
-    m.FamilyNothing: _family_nothing,
     m.FamilyIs: _family_is,
     m.NewStandIn: _new_stand_in,
     m.AskRole: _ask_role,
-    m.AskRoleFails: _ask_role_fails,
     m.AskRoles: lambda w, step: w.several(step),
     m.Narrow: lambda w, step: w.several(step),
     m.AskedAre: _asked_are,
     m.ClientGets: lambda w, step: w.client(step.family, step.name, step.products),
+    Fails: _fails,
+    GivesNothing: _gives_nothing,
 }

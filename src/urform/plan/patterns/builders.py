@@ -11,9 +11,10 @@ from urform.declaration.types import Collection, ListOf, SetOf
 from urform.declaration.values import Items
 from urform.plan.convert import plan_values
 from urform.plan.fault import Fault, flaw_fault, only_one, with_making
-from urform.plan.making_steps import Build, BuildChained, BuilderAdd, BuilderSet, BuildFails, NewBuilder, Take
+from urform.plan.making_steps import Build, BuildChained, BuilderAdd, BuilderSet, NewBuilder, Take
 from urform.plan.model import Builder, Field, Plan, Preset
 from urform.plan.operands import Missing, Null, Operand, OutOfLimit, Path, Several, Var
+from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.fields import change_inside
 from urform.plan.patterns.holding import cases_of_adder, inner_held
@@ -115,14 +116,16 @@ class _Claims:
         names = tuple(f.name for f in self._product.required)
         cases: list[Case] = []
         if names:
-            cases.append(case(self._new, BuildFails("builder", Missing(self._name, names))))
+            cases.append(case(self._new, Fails(Build(UNKEPT, "builder"), Missing(self._name, names))))
         for name in names if len(names) > 1 else ():
             others = self._set({n: v for n, v in self._needed.items() if n != name})
-            cases.append(case(self._new, *others, BuildFails("builder", Missing(self._name, (name,)))))
+            cases.append(
+                case(self._new, *others, Fails(Build(UNKEPT, "builder"), Missing(self._name, (name,))))
+            )
         for field in self._product.required:
             null = BuilderSet("builder", field.name, Null(field.type))
             failure = Missing(self._name, names)
-            cases.append(case(self._new, null, BuildFails("builder", failure), main=False))
+            cases.append(case(self._new, null, Fails(Build(UNKEPT, "builder"), failure), main=False))
         return [*cases, *self._limit(names)]
 
     def _limit(self, names: tuple[str, ...]) -> Iterator[Case]:
@@ -134,11 +137,13 @@ class _Claims:
                     continue
                 outside = BuilderSet("builder", field.name, edge.outside[0])
                 bound = None if limit.bound is True else limit.bound
-                failure = BuildFails("builder", OutOfLimit(field.owner, field.name, limit.name, bound))
+                failure = Fails(
+                    Build(UNKEPT, "builder"), OutOfLimit(field.owner, field.name, limit.name, bound)
+                )
                 yield case(self._new, *self._set(self._needed), outside, failure)
                 others = tuple(name for name in names if name != field.name)
                 if others:
-                    first = BuildFails("builder", Missing(self._name, others))
+                    first = Fails(Build(UNKEPT, "builder"), Missing(self._name, others))
                     yield case(self._new, outside, first)
                 return
 
@@ -153,12 +158,16 @@ class _Claims:
         for start in starts:
             first = (start, *self._set(self._all), built)
             if names:
-                cases.append(case(*first, BuildFails("builder", Missing(self._name, names))))
+                cases.append(case(*first, Fails(Build(UNKEPT, "builder"), Missing(self._name, names))))
             cases.append(case(*first, *self._set(self._needed), again, least, Equal("least", "again")))
         if names:
             name, value = next(iter(self._needed.items()))
             rest = {n: v for n, v in self._all.items() if n != name}
-            steps = (self._new, *self._set(rest), BuildFails("builder", Missing(self._name, (name,))))
+            steps = (
+                self._new,
+                *self._set(rest),
+                Fails(Build(UNKEPT, "builder"), Missing(self._name, (name,))),
+            )
             expected = Make("expected", self._name, self._all)
             steps_after = (BuilderSet("builder", name, value), built, expected, Equal("expected", "built"))
             cases.append(case(*steps, *steps_after, main=False))
@@ -190,7 +199,7 @@ class _Claims:
         names = tuple(f.name for f in self._product.required)
         other = NewBuilder("other", self._name)
         if names:
-            failure = BuildFails("other", Missing(self._name, names))
+            failure = Fails(Build(UNKEPT, "other"), Missing(self._name, names))
             cases.append(case(self._new, other, *self._set(self._all), failure))
         else:
             least = Make("least", self._name, {})
@@ -402,7 +411,7 @@ def _build_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fa
 def _limit_faults(plan: Plan, claim: Claim) -> Iterator[Fault]:
     """Where nothing can be missing, the limit that a build tells of."""
     for step in (step for found in claim.cases for step in found.steps):
-        failure = step.failure if isinstance(step, BuildFails) else None
+        failure = step.failure if isinstance(step, Fails) else None
         if isinstance(failure, OutOfLimit):
             yield flaw_fault(plan, claim, "unlimited", failure.owner, failure.field, failure.limit)
 

@@ -11,15 +11,14 @@ from urform.plan.fault import Fault, flaw_fault, with_making
 from urform.plan.making_steps import (
     Clone,
     ExemplarAdd,
-    ExemplarAddFails,
     ExemplarGet,
-    ExemplarGetFails,
     NamesAre,
     NewExemplars,
     SameObject,
 )
 from urform.plan.model import Exemplar, Field, Plan, Product, Prototype
 from urform.plan.operands import DuplicateKey, Operand, Path, UnknownKey, Witness
+from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns.fields import change_of
 from urform.plan.script import Claim, Step, case
 from urform.plan.steps import Equal, FieldIs, Hold, KindIs, Make, Set
@@ -67,9 +66,9 @@ def exemplar_claims(
             (new, own, add, Set(Path("mine", change[0]), change[1]), get, again, *compared("before"))
         )
     yield claim("added", f"a {name} can be added while running; the store keeps a clone", *cases)
-    taken = ExemplarAddFails(STORE, names[0], "mine", DuplicateKey(name, names[0]))
+    taken = Fails(ExemplarAdd(STORE, names[0], "mine"), DuplicateKey(name, names[0]))
     yield claim("twice", "a name that is taken is refused", (new, hold, taken, NamesAre(STORE, names)))
-    failure = ExemplarGetFails(STORE, NOWHERE, UnknownKey(name, NOWHERE, names))
+    failure = Fails(ExemplarGet(UNKEPT, STORE, NOWHERE), UnknownKey(name, NOWHERE, names))
     yield claim("unknown", "a name that nobody has is refused, with the known ones", (new, failure))
     other = NewExemplars("other", name)
     yield claim("isolated", "stores share nothing", (new, other, hold, add, NamesAre("other", names)))

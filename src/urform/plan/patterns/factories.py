@@ -11,20 +11,18 @@ from urform.plan.fault import Fault, factory_of, flaw_fault, with_making
 from urform.plan.flaws import flawed
 from urform.plan.model import Factory, Plan, Product
 from urform.plan.operands import DuplicateKey, Operand, OutOfLimit, Path, UnknownKey
+from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.patterns import Pattern
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import (
     Ask,
-    AskFails,
-    AskGivesNothing,
     FieldAbsent,
     FieldIs,
     KeysAre,
     KindIs,
     NewRegistry,
     Register,
-    RegisterFails,
     Unregister,
 )
 from urform.plan.witnesses import Witnesses, operand_of
@@ -130,10 +128,18 @@ class _Asker:
         if factory.unknown == "error":
             failure = UnknownKey(factory.product, UNKNOWN, factory.known)
             text = "a key that names nothing is refused, with the known ones"
-            cases = (case(*self._start, AskFails(factory.product, UNKNOWN, given, failure, self._registry)),)
+            cases = (
+                case(
+                    *self._start, Fails(Ask(UNKEPT, factory.product, UNKNOWN, given, self._registry), failure)
+                ),
+            )
         elif factory.unknown == "nothing":
             text = "a key that names nothing gives nothing"
-            cases = (case(*self._start, AskGivesNothing(factory.product, UNKNOWN, given, self._registry)),)
+            cases = (
+                case(
+                    *self._start, GivesNothing(Ask(UNKEPT, factory.product, UNKNOWN, given, self._registry))
+                ),
+            )
         else:
             text = f"a key that names nothing gives a {factory.unknown}"
             cases = (case(*self._start, *self._kind(UNKNOWN, factory.unknown)),)
@@ -156,7 +162,7 @@ class _Asker:
                 failure = OutOfLimit(field.owner, field.name, limit.name, bound)
                 arguments = {**self._arguments, field.name: edge.outside[0]}
                 key = next(iter(self._factory.kinds))
-                ask = AskFails(self._factory.product, key, arguments, failure, self._registry)
+                ask = Fails(Ask(UNKEPT, self._factory.product, key, arguments, self._registry), failure)
                 return case(*self._start, ask, main=False)
         return None
 
@@ -172,7 +178,7 @@ class _Asker:
             (case(*self._start, register, *self._made(ANOTHER, last), KeysAre("registry", known)),),
             aspect="register",
         )
-        taken = RegisterFails("registry", key, last, DuplicateKey(factory.product, key))
+        taken = Fails(Register("registry", key, last), DuplicateKey(factory.product, key))
         yield self._claim(
             "open",
             "a key that is taken is refused, and keeps what it made",
@@ -205,9 +211,9 @@ class _Asker:
         factory = self._factory
         if factory.unknown == "error":
             failure = UnknownKey(factory.product, key, known)
-            yield AskFails(factory.product, key, self._arguments, failure, self._registry)
+            yield Fails(Ask(UNKEPT, factory.product, key, self._arguments, self._registry), failure)
         elif factory.unknown == "nothing":
-            yield AskGivesNothing(factory.product, key, self._arguments, self._registry)
+            yield GivesNothing(Ask(UNKEPT, factory.product, key, self._arguments, self._registry))
         else:
             yield from self._made(key, factory.unknown)
 

@@ -27,18 +27,16 @@ from urform.plan.fault import Fault, family_of, flaw_fault, with_making
 from urform.plan.making_steps import (
     AskedAre,
     AskRole,
-    AskRoleFails,
     AskRoles,
     ClientGets,
-    FamilyFails,
     FamilyIs,
-    FamilyNothing,
     FamilyOf,
     Narrow,
     NewStandIn,
 )
 from urform.plan.model import Family, Member, Operation, Part, Plan, Product, Role
 from urform.plan.operands import Arguments, Operand, OutOfLimit, Path, UnknownKey
+from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.paragraphs import paragraph
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.operations import handed
@@ -244,11 +242,11 @@ class _Claims:
         if family.unknown == "error":
             text = "a key that names no member is refused, with the known ones"
             steps: tuple[Step, ...] = (
-                FamilyFails(family.name, UNKNOWN, UnknownKey(family.name, UNKNOWN, family.known)),
+                Fails(FamilyOf(UNKEPT, family.name, UNKNOWN), UnknownKey(family.name, UNKNOWN, family.known)),
             )
         elif family.unknown == "nothing":
             text = "a key that names no member gives nothing"
-            steps = (FamilyNothing(family.name, UNKNOWN),)
+            steps = (GivesNothing(FamilyOf(UNKEPT, family.name, UNKNOWN)),)
         else:
             text = f"a key that names no member gives {family.unknown}"
             found = FamilyOf("family", family.name, UNKNOWN)
@@ -317,7 +315,7 @@ class _Claims:
                     bound = None if limit.bound is True else limit.bound
                     failure = OutOfLimit(field.owner, field.name, limit.name, bound)
                     given = {**self._known[role.name], field.name: edge.outside[0]}
-                    return case(new, AskRoleFails("family", role.name, given, failure), main=False)
+                    return case(new, Fails(AskRole(UNKEPT, "family", role.name, given), failure), main=False)
         return None
 
 

@@ -23,6 +23,7 @@ from urform.plan.fault import Fault, flaw_fault, with_field
 from urform.plan.making_steps import Take
 from urform.plan.model import Field, Limit, Plan, Product
 from urform.plan.operands import Misfit, Missing, NoWord, Null, Operand, OutOfLimit, Path, Strange, Var
+from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern
 from urform.plan.scalars import Edge, first_broken, scalar_edge, takes_one
 from urform.plan.script import Case, Claim, Step, case
@@ -33,9 +34,7 @@ from urform.plan.steps import (
     FieldIs,
     LeaveOut,
     Make,
-    MakeFails,
     Set,
-    SetFails,
 )
 from urform.plan.witnesses import Witnesses, holding, operand_of, size_edge
 
@@ -125,18 +124,20 @@ class _Maker:
         missing = Missing(self._entry, (field.name,))
         cases = [
             case(LeaveOut(product, without, field.name)),
-            case(MakeFails(product, self._with(Null(field.type)), missing)),
+            case(Fails(Make(UNKEPT, product, self._with(Null(field.type))), missing)),
         ]
         if isinstance(field.type, Collection):
             holed = holding(self._witnesses, field, Null(field.type.element))
             if holed is not None:
                 element = Missing(field.owner, (field.name,))
-                cases.append(case(MakeFails(product, self._with(holed), element), main=False))
+                cases.append(case(Fails(Make(UNKEPT, product, self._with(holed)), element), main=False))
         needed = (self._selection or self._concrete).required
         if len(needed) > 1 and field.name == needed[0].name:
             nulls: dict[str, Operand] = {f.name: Null(f.type) for f in needed}
             everything = Missing(self._entry, tuple(f.name for f in needed))
-            cases.append(case(MakeFails(product, {**self._others, **nulls}, everything), main=False))
+            cases.append(
+                case(Fails(Make(UNKEPT, product, {**self._others, **nulls}), everything), main=False)
+            )
         if self._concrete.mutable:
             cases.append(self._set_null())
         return self._claim("required", f"{field.name} of {self._owner.name} is required", cases)
@@ -145,7 +146,7 @@ class _Maker:
         made = Make("made", self._concrete.name, self._others)
         missing = Missing(self._field.owner, (self._field.name,))
         return case(
-            made, SetFails(Path("made", self._field.name), Null(self._field.type), missing), main=False
+            made, Fails(Set(Path("made", self._field.name), Null(self._field.type)), missing), main=False
         )
 
     def default(self) -> Claim:
@@ -226,7 +227,7 @@ class _Maker:
         field, product = self._field, self._concrete.name
         bound = None if limit.bound is True else limit.bound
         failure = OutOfLimit(field.owner, field.name, aspect, bound)
-        cases = [case(MakeFails(product, self._with(value), failure)) for value in edge.outside]
+        cases = [case(Fails(Make(UNKEPT, product, self._with(value)), failure)) for value in edge.outside]
         path = Path("made", field.name)
         if edge.inside is not None:
             made = self._making(edge.inside)
@@ -254,7 +255,7 @@ class _Maker:
     def _set_outside(self, edge: Edge, failure: OutOfLimit, path: Path) -> Case:
         """The setter refuses too, and leaves the field as it was."""
         before = self._others.get(self._field.name, self._witnesses.of(self._field))
-        steps: list[Step] = [SetFails(path, edge.outside[0], failure)]
+        steps: list[Step] = [Fails(Set(path, edge.outside[0]), failure)]
         if before is not None:
             steps = [Make("made", self._concrete.name, self._with(before)), *steps, FieldIs(path, before)]
             if edge.inside is not None:
@@ -340,9 +341,8 @@ class _Maker:
         failure = OutOfLimit(field.owner, field.name, "type")
         cases = [
             case(
-                MakeFails(
-                    product,
-                    self._with(misfit),
+                Fails(
+                    Make(UNKEPT, product, self._with(misfit)),
                     failure if index == 0 else OutOfLimit(field.owner, field.name, "each.type"),
                 )
             )
@@ -351,7 +351,7 @@ class _Maker:
         ]
         if self._concrete.mutable:
             made = Make("made", product, self._others)
-            cases.append(case(made, SetFails(Path("made", field.name), Misfit(field.type), failure)))
+            cases.append(case(made, Fails(Set(Path("made", field.name), Misfit(field.type)), failure)))
         if not cases:
             return  # every value of the others is refused, or chooses another variant
         yield self._claim(

@@ -12,7 +12,6 @@ from urform.plan.making_steps import (
     CountsAre,
     NewPool,
     PoolAsk,
-    PoolAskFails,
     PoolFailedMaker,
     PoolNested,
     PoolOnce,
@@ -23,6 +22,7 @@ from urform.plan.making_steps import (
 )
 from urform.plan.model import Plan, Pool
 from urform.plan.operands import Arguments, Operand, OutOfLimit, Path
+from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
@@ -168,7 +168,7 @@ class _Claims:
                     continue
                 bound = None if limit.bound is True else limit.bound
                 failure = OutOfLimit(field.owner, name, limit.name, bound)
-                fails = PoolAskFails("limited", {**self._key, name: edge.outside[0]}, failure)
+                fails = Fails(PoolAsk(UNKEPT, "limited", {**self._key, name: edge.outside[0]}), failure)
                 new = NewPool("limited", self._name, self._new.arguments)
                 return case(new, fails, CountsAre("limited", 0, 0), main=False)
         return None

@@ -22,9 +22,10 @@ from urform.declaration.types import Collection
 from urform.declaration.value_reader import ValueReader
 from urform.plan.convert import plan_field
 from urform.plan.fault import Fault, selection_of, with_making
-from urform.plan.making_steps import HiddenConstructor, Select, SelectFails, SelectNothing
+from urform.plan.making_steps import HiddenConstructor, Select
 from urform.plan.model import Field, Plan, Selection
 from urform.plan.operands import Missing, Null, OutOfLimit, Refused
+from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.patterns import Pattern
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, case
@@ -94,8 +95,8 @@ class _Chooser:
     def _refusal(self, refusal: Refusal, given: Given) -> Claim:
         refused = Refused(self._owner, refusal.reason)
         cases = [
-            case(SelectFails(self._owner, given, refused)),
-            case(SelectNothing(self._owner, given)),
+            case(Fails(Select(UNKEPT, self._owner, given), refused)),
+            case(GivesNothing(Select(UNKEPT, self._owner, given, or_nothing=True))),
         ]
         cases += self._neighbours(given, refusal.when)
         cases += self._on_edges(refusal.when, lambda outcome: outcome is not None)
@@ -160,7 +161,7 @@ class _Chooser:
 
     def _expected(self, given: Given, outcome: Outcome | None) -> Case | None:
         if isinstance(outcome, Refusal):
-            return case(SelectFails(self._owner, given, Refused(self._owner, outcome.reason)))
+            return case(Fails(Select(UNKEPT, self._owner, given), Refused(self._owner, outcome.reason)))
         if outcome is None or not self._selecting.makes(given, outcome):
             return None
         return case(Select("made", self._owner, given), KindIs("made", outcome))
@@ -198,7 +199,10 @@ class _Chooser:
                     continue
                 bound = None if limit.bound is True else limit.bound
                 failure = OutOfLimit(field.owner, field.name, limit.name, bound)
-                steps = SelectFails(self._owner, changed, failure), SelectNothing(self._owner, changed)
+                steps = (
+                    Fails(Select(UNKEPT, self._owner, changed), failure),
+                    GivesNothing(Select(UNKEPT, self._owner, changed, or_nothing=True)),
+                )
                 return [case(*steps, main=False)]
         return []
 
@@ -207,9 +211,11 @@ class _Chooser:
         needed = self._selection.required
         return [case(self._without(given, field), main=False) for field in needed]
 
-    def _without(self, given: Given, field: Field) -> SelectFails:
+    def _without(self, given: Given, field: Field) -> Fails:
         missing = Missing(self._owner, (field.name,))
-        return SelectFails(self._owner, {**given, field.name: Null(field.type)}, missing, or_nothing=True)
+        return Fails(
+            Select(UNKEPT, self._owner, {**given, field.name: Null(field.type)}, or_nothing=True), missing
+        )
 
 
 def _distinct(cases: list[Case]) -> Iterator[Case]:
