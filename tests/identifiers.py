@@ -107,6 +107,8 @@ def declared_types(words: Sequence[str], turn: int = 0) -> Data:
     for at in range(0, len(names), OF_A_KEY):
         key = {f"part_{number}": choice for number, choice in enumerate(names[at : at + OF_A_KEY])}
         products[f"PooledAll{at}"] = {"required": key, "flyweight": {"key": list(key), "hold": "weak"}}
+    parts = {f"part_{number}": word for number, word in enumerate(w for w in words if w in products)}
+    families["MakesAll"] = {"makes": parts, "members": {"One": parts, "Two": parts}, "stand_in": True}
     registry = {"form": "registry"}
     products["KindOfAll"] = {"variants": kinds, "mutable": True, "prototype": {}, "factory": registry}
     return {"urform": 1, "name": "types", "choices": choices, "products": products, "families": families}

@@ -254,6 +254,28 @@ def test_python_parentheses_are_those_of_ruff(tmp_path: Path, found: list[str]) 
     assert done.stdout == text
 
 
+FIELD_TYPES = st.one_of(
+    NAMES,
+    st.tuples(NAMES, NAMES).map(lambda n: f"Mapping[{n[0]}, {n[1]}]"),
+    st.tuples(NAMES, NAMES).map(lambda n: f"dict[{n[0]}, list[{n[1]}]]"),
+    NAMES.map(lambda name: f"Sequence[Sequence[{name}]]"),
+)
+
+
+@pytest.mark.toolchain
+@AGAINST_A_FORMATTER
+@given(st.lists(st.tuples(NAMES, FIELD_TYPES, st.sampled_from(["", " = None"])), min_size=40, max_size=40))
+def test_python_types_in_parts_are_those_of_ruff(tmp_path: Path, found: list[tuple[str, str, str]]) -> None:
+    """Of fields that may be absent."""
+    lines = "".join(f"    {name}: {type_} | None{end}\n" for name, type_, end in found)
+    text = python_layout.lay_out(f"class A:\n{lines}")
+    ruff = str(Path(sys.executable).parent / "ruff")
+    done = subprocess.run(
+        [ruff, "format", "-"], input=text, capture_output=True, encoding="utf-8", check=True, cwd=tmp_path
+    )
+    assert done.stdout == text
+
+
 SHORTER = NAMES.filter(lambda name: len(name) < 56)  # what has no room even by itself is another matter
 OPERANDS = st.one_of(
     st.tuples(SHORTER, st.integers(0, 99)).map(lambda n: f"len({n[0]}) > {n[1]}"),

@@ -25,13 +25,31 @@ _HEADED = re.compile(
 )
 # A function without parameters: what it returns is all that can be broken.
 _RETURNS = re.compile(r"^(?P<head> *(?:async )?def \w+\(\) -> )(?P<result>\w+):$", re.MULTILINE)
+# A field of a class whose type has parts.
+_FIELD = re.compile(
+    r"^(?P<margin> +)(?P<name>\w+): (?P<type>[^#=\n]+ \| None)(?P<value>(?: = None)?)$", re.MULTILINE
+)
+_UNION = re.compile(r" (?=\| )")
 _LOGIC = re.compile(r" (?=(?:and|or) )")
 _COMPARISON = re.compile(r" (?=(?:==|!=|is|in|not in|<=|>=|<|>) )")
 
 
 def lay_out(text: str) -> str:
     """The text with every line broken that is too long."""
-    return engine.lay_out(_RETURNS.sub(_returns, _HEADED.sub(_headed, text)), STYLE)
+    return engine.lay_out(_FIELD.sub(_field, _RETURNS.sub(_returns, _HEADED.sub(_headed, text))), STYLE)
+
+
+def _field(match: re.Match[str]) -> str:
+    if _fits(match[0]):
+        return match[0]
+    margin, inner = match["margin"], match["margin"] + STYLE.indent
+    if match["value"] and _fits(f"{margin}{match['name']}: {match['type']} = ("):
+        return match[0]  # what breaks is the value
+    lines = [f"{margin}{match['name']}: ("]
+    for part in [match["type"]] if _fits(inner + match["type"]) else cut(match["type"], _UNION):
+        lines += engine.lay_out(inner + part, STYLE).split("\n")
+    lines += [f"{margin}){match['value']}"]
+    return "\n".join(f"{NO_BREAK}{line}" for line in lines)
 
 
 def _returns(match: re.Match[str]) -> str:

@@ -166,8 +166,8 @@ class Writer(StepWriter):
         if var in self.unused and not isinstance(step, self.always_kept):
             yield call.code
             return
-        told = isinstance(step, m.AskRole)
-        yield from self.kept(f"{self.var(var)}: {self.scope.type_of(var)}" if told else self.var(var), call)
+        told = f": {self.names.type(str(self.scope.type_of(var)))}" if isinstance(step, m.AskRole) else ""
+        yield from self.kept(f"{self.var(var)}{told}", call)
 
     def kept(self, name: str, call: Call) -> Lines:
         yield f"{name} = {call.code}"

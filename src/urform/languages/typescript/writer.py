@@ -312,7 +312,7 @@ class Writer(StepWriter):
     def _key_parameter(self, product: str) -> str:
         """What a maker calls its key: its one part, or an object of all of them."""
         names = self.pool_of(product).key
-        return self.parameter(names[0]) if len(names) == 1 else "key"
+        return self.parameter(names[0]) if len(names) == 1 else self._parameters.escape("key")
 
     def key(self, product: str, key: Arguments, *, rebuilt: bool = False) -> str:
         fields = self.plan.products[product]
@@ -324,8 +324,8 @@ class Writer(StepWriter):
         return f'[...{text}].join("")' if rebuilt and field.type == TEXT else text
 
     def is_key(self, product: str, key: Arguments) -> str:
-        single = self._key_parameter(product)
-        names = [single if len(key) == 1 else f"key.{self.names.member(name)}" for name in key]
+        whole = self._key_parameter(product)
+        names = [whole if len(key) == 1 else f"{whole}.{self.names.member(name)}" for name in key]
         values = map(self.value, key.values())
         return " && ".join(f"{name} === {value}" for name, value in zip(names, values, strict=True))
 
@@ -336,6 +336,7 @@ class Writer(StepWriter):
             return self.new(self.plan.products[product], given)
         others = [self.code.property(n, self.code.operand(v)) for n, v in given.items() if n not in of_key]
         first, *rest = of_key
-        whole = "...key" if rest else self.code.property(first, self._key_parameter(product))
-        keyed = "key" if rest and not others else listed([whole, *others])
+        parameter = self._key_parameter(product)
+        whole = f"...{parameter}" if rest else self.code.property(first, parameter)
+        keyed = parameter if rest and not others else listed([whole, *others])
         return f"new {self.names.type(product)}({keyed})"
