@@ -141,8 +141,8 @@ def said(field: Field) -> str:
     if field.doc:
         return plain(field.doc)
     if field.type == BOOLEAN and not field.may_be_absent:
-        return f"Whether it is {spoken(field.name)}."
-    return f"The {spoken(field.name)}{', if there is one' if field.may_be_absent else ''}."
+        return f"Reports whether it is {spoken(field.name)}."
+    return f"Returns the {spoken(field.name)}{', if it was given' if field.may_be_absent else ''}."
 
 
 def is_pointer(emitter: Emitter, field: Field) -> bool:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from urform.declaration.types import Collection
+from urform.declaration.types import BOOLEAN, Collection
 from urform.languages.cpp.copies import again_view, duplicates
 from urform.languages.cpp.expressions import is_copied
 from urform.languages.cpp.members import (
@@ -111,7 +111,7 @@ def _options(emitter: Emitter, product: Product) -> View | None:
             {
                 "name": emitter.names.option(f.name),
                 "type": code.option_type(product, f),
-                "doc": plain(f.doc) or f"The {spoken(f.name)}.",
+                "doc": plain(f.doc) or f"{'Whether it is' if f.type == BOOLEAN else 'The'} {spoken(f.name)}.",
                 "default": declared_default(emitter, f) if code.plain_option(product, f) else "{}",
             }
             for f in fields

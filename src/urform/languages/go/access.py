@@ -49,7 +49,7 @@ def accesses(emitter: Emitter, product: Product, field: Field, stored: str) -> I
             has = unique(f"{name}Has", taken, "_")
             yield Access(
                 f"{has}(value {element}) bool",
-                f"{has} tells whether a value is among the {said}.",
+                f"{has} reports whether a value is among the {said}.",
                 (f"_, ok := slices.BinarySearch({stored}, value)", "return ok"),
             )
         case _:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import ChoiceType, Collection, MapOf, ProductType, Type
-from urform.languages.naming.names import with_article
+from urform.languages.rendering.prose import clone_sentences
 from urform.plan.model import Field, Plan, Product
 
 if TYPE_CHECKING:
@@ -56,9 +56,7 @@ def methods(emitter: Emitter, product: Product) -> Iterator[dict[str, object]]:
 
 def _method(emitter: Emitter, product: Product, name: str, type_: str, *, clones: bool) -> dict[str, object]:
     fresh = [field.name for field in product.fields if field.copy == "fresh"] if clones else []
-    said = f"{name} returns {with_article(emitter.names.type(product.name))} of the same content"
-    said += f", save {' and '.join(fresh)}" if fresh else ""
-    said += "; a change to one does not reach the other." if product.mutable else "."
+    said = f"{name} returns {clone_sentences(fresh, mutable=product.mutable)}"
     doc = said if name[0].isupper() else ""
     lines = [] if product.abstract else list(_lines(emitter, product, clones))
     return {"name": name, "type": type_, "lines": lines, "doc": doc}

@@ -80,9 +80,9 @@ def accessors(emitter: Emitter, product: Product, type_: str) -> Iterator[dict[s
         out = _handed_out(emitter, field, stored)
         said = f"{name}: {plain(field.doc)}" if field.doc else f"{name} returns the {spoken(field.name)}."
         if field.type == BOOLEAN and not field.doc:
-            said = f"{name} tells whether it is {spoken(field.name)}."
+            said = f"{name} reports whether it is {spoken(field.name)}."
         if field.may_be_absent and not field.doc:
-            said = f"{name} returns the {spoken(field.name)}, and whether there is one."
+            said = f"{name} returns the {spoken(field.name)}, and reports whether there is one."
         from urform.languages.go.emitter import comment
 
         header = f"func ({receiver}) {name}() {out_type(emitter, field)}"
@@ -140,7 +140,7 @@ def _setter(emitter: Emitter, field: Field, receiver: str, letter: str) -> str:
     text = f"{doc}\nfunc ({receiver}) Set{name}({local} {code.type(field.type)}){' error' if fails else ''} {{\n{body}}}"
     if field.may_be_absent:
         empty = '""' if isinstance(field.type, ChoiceType) else "nil"
-        text += f"\n\n// Clear{name} takes the {spoken(field.name)} away.\nfunc ({receiver}) Clear{name}() {{ {stored} = {empty} }}"
+        text += f"\n\n// Clear{name} removes the {spoken(field.name)}.\nfunc ({receiver}) Clear{name}() {{ {stored} = {empty} }}"
     return text
 
 

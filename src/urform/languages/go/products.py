@@ -94,7 +94,7 @@ def product_text(emitter: Emitter, product: Product) -> str:
             "receiver": f"*{type_}",
             "receiver_named": f"{letter} *{type_}",
             "operations": list(_operations(emitter, product)),
-            "equal_doc": f"Equal tells whether other is {with_article(type_)} of the same content.",
+            "equal_doc": f"Equal reports whether other is {with_article(type_)} with the same content.",
             "equal_type": names.type(base.name) if base is not None else f"*{type_}",
             "equal": list(equality(emitter, product, letter)),
             "copies": list(methods(emitter, product)),
@@ -165,7 +165,7 @@ def _interface(emitter: Emitter, product: Product) -> Iterator[dict[str, object]
         name, parameters, returns = emitter.signature(operation, taken)
         yield method(f"{name}({parameters}) {returns}", f"{name}: {operation.doc}" if operation.doc else "")
     type_ = emitter.names.type(product.name)
-    yield method(f"Equal(other {type_}) bool", "Equal tells whether other is of the same kind and content.")
+    yield method(f"Equal(other {type_}) bool", "Equal reports whether other has the same type and content.")
     for copying in methods(emitter, product):
         yield method(f"{copying['name']}() {copying['type']}", str(copying["doc"]))
     if product.closed:

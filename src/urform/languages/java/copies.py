@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from urform.languages.naming.names import article
+from urform.languages.rendering.prose import clone_sentences
 from urform.plan.model import Field, Plan, Product
 from urform.records import dataclass
 
@@ -92,9 +92,7 @@ def methods(emitter: Emitter, product: Product) -> list[dict[str, object]]:
     public = emitter.plan.prototype_of(product.base or product.name) is not None
     type_ = emitter.names.type(product.name)
     fresh = [field.name for field in product.fields if field.copy == "fresh"]
-    said = f"{article(product.name).capitalize()} of the same kind and content"
-    said += f", save {' and '.join(fresh)}" if fresh and how.cloned else ""
-    said += "; a change to one does not reach the other." if product.mutable else "."
+    said = f"Returns {clone_sentences(fresh if how.cloned else (), mutable=product.mutable)}"
     made = f"new {type_}(this)" if how.constructs else "this"
     found = []
     if public or not how.decides:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.declaration.types import ListOf, MapOf, ProductType, Type
-from urform.languages.naming.names import article
+from urform.languages.rendering.prose import clone_sentences
 from urform.plan.model import Field, Product
 from urform.records import dataclass
 
@@ -32,9 +32,7 @@ def copies(writer: ProductWriter, product: Product) -> Iterator[Copying]:
         yield Copying(names.copy(product), "", tuple(_lines(writer, product, clones=False)))
     if cloned:
         again = [f.name for f in product.fields if f.copy == "fresh"]
-        said = f"{article(product.name).capitalize()} of the same content"
-        said += f", save {' and '.join(again)}" if again else ""
-        said += "; a change to one does not reach the other." if product.mutable else "."
+        said = f"Return {clone_sentences(again, mutable=product.mutable)}"
         public = names.clone(product) == "clone"
         yield Copying(
             names.clone(product), said if public else "", tuple(_lines(writer, product, clones=True))

@@ -10,7 +10,7 @@ from urform.declaration.values import Made
 from urform.languages.naming.names import snake
 from urform.languages.python.copies import copies
 from urform.languages.python.expressions import text_literal
-from urform.languages.python.views import FieldView
+from urform.languages.python.views import FieldView, natural
 from urform.languages.python.words import HARD_KEYWORDS as KEYWORDS
 from urform.plan.model import Field, Operation, Product
 
@@ -289,7 +289,7 @@ class ProductWriter:
     def _slots(self, product: Product, *, weak: bool) -> str:
         names = [self.names.slot(field.name) for field in product.fields if field.owner == product.name]
         names += ["__weakref__"] if weak else []
-        listed = ", ".join(f'"{name}"' for name in sorted(names))
+        listed = ", ".join(f'"{name}"' for name in sorted(names, key=natural))
         return f"({listed}{',' if len(names) == 1 else ''})"
 
     def _equal(self, product: Product) -> str:

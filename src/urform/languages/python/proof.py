@@ -195,7 +195,8 @@ def _is_meant(function: str, code: str) -> bool:
     """Whether some test uses an exported function, and not just a variable of its own that is called like it."""
     tests = re.split(r"\n(?=def )", code)
     return any(
-        function in identifiers(test) and not re.search(rf"^ +{function} = ", test, re.MULTILINE)
+        function in identifiers(test)
+        and not re.search(rf"^ +{function}(?:: [^=\n]+)? = ", test, re.MULTILINE)
         for test in tests
     )
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from urform.declaration.types import TEXT, ProductType
+from urform.declaration.types import BOOLEAN, TEXT, ProductType
 from urform.languages.naming.names import spoken, with_article
 from urform.languages.rendering.comments import plain
 from urform.languages.rust.copies import duplicates
@@ -184,7 +184,7 @@ def _options(emitter: Emitter, product: Product) -> View | None:
 def _note(emitter: Emitter, product: Product, field: Field) -> str:
     if field.doc:
         return plain(field.doc)
-    return f"The {spoken(field.name)}."
+    return f"{'Whether it is' if field.type == BOOLEAN else 'The'} {spoken(field.name)}."
 
 
 def _default(emitter: Emitter, product: Product, field: Field) -> str:

@@ -138,6 +138,7 @@ TABLE: Table = {
     "unlimited:type": [
         *_unless("integer", "Number.isSafeInteger(value)"),
         *_unless("real", 'typeof value === "number"'),
+        *_unless("number", 'typeof value === "number"'),
         *_unless("text", 'typeof value === "string"'),
         *_unless("truth", 'typeof value === "boolean"'),
         *_unless("instance", "value instanceof others[0]"),

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from urform.declaration.types import ChoiceType, Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.languages.naming.names import article, camel, snake
+from urform.languages.rendering.prose import clone_sentences
 from urform.languages.typescript.expressions import SCALARS, listed, text_literal
 from urform.languages.typescript.plain import plainly
 from urform.plan.model import Field, Operation, Product, Selection
@@ -274,9 +275,7 @@ def _copies(emitter: Emitter, product: Product) -> Iterator[View]:
 
 def _copying(emitter: Emitter, product: Product, name: str, *, clones: bool) -> View:
     again = [field.name for field in product.fields if field.copy == "fresh"] if clones else []
-    said = f"{article(product.name).capitalize()} of the same content"
-    said += f", save {' and '.join(again)}" if again else ""
-    said += "; a change to one does not reach the other." if product.mutable else "."
+    said = f"Returns {clone_sentences(again, mutable=product.mutable)}"
     return {
         "name": name,
         "doc": said,

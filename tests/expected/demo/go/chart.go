@@ -22,7 +22,7 @@ func (c *Chart) String() string {
 	return fmt.Sprintf("Chart{sheet: %q}", c.sheet)
 }
 
-// Equal tells whether other is a Chart of the same content.
+// Equal reports whether other is a Chart with the same content.
 func (c *Chart) Equal(other *Chart) bool {
 	if c == other || c == nil || other == nil {
 		return c == other

@@ -11,7 +11,7 @@ type Hull interface {
 	// Length: In metres.
 	Length() float64
 	Material() string
-	// Equal tells whether other is of the same kind and content.
+	// Equal reports whether other has the same type and content.
 	Equal(other Hull) bool
 }
 
@@ -70,7 +70,7 @@ func (s *SteelHull) String() string {
 	return fmt.Sprintf("SteelHull{length: %v}", s.length)
 }
 
-// Equal tells whether other is a SteelHull of the same content.
+// Equal reports whether other is a SteelHull with the same content.
 func (s *SteelHull) Equal(other Hull) bool {
 	that, ok := other.(*SteelHull)
 	if !ok || that == nil || s == nil {
@@ -107,7 +107,7 @@ func (s *SparHull) String() string {
 	return fmt.Sprintf("SparHull{length: %v}", s.length)
 }
 
-// Equal tells whether other is a SparHull of the same content.
+// Equal reports whether other is a SparHull with the same content.
 func (s *SparHull) Equal(other Hull) bool {
 	that, ok := other.(*SparHull)
 	if !ok || that == nil || s == nil {

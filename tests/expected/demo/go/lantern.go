@@ -31,7 +31,7 @@ func (l *Lantern) String() string {
 	return fmt.Sprintf("Lantern{rhythm: %v, position: %v}", l.rhythm, l.position)
 }
 
-// Equal tells whether other is a Lantern of the same content.
+// Equal reports whether other is a Lantern with the same content.
 func (l *Lantern) Equal(other *Lantern) bool {
 	if l == other || l == nil || other == nil {
 		return l == other

@@ -60,7 +60,7 @@ func (l *Leg) String() string {
 	return fmt.Sprintf("Leg{label: %q, hours: %v}", l.label, l.hours)
 }
 
-// Equal tells whether other is a Leg of the same content.
+// Equal reports whether other is a Leg with the same content.
 func (l *Leg) Equal(other *Leg) bool {
 	if l == other || l == nil || other == nil {
 		return l == other

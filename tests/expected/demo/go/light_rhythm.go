@@ -52,7 +52,7 @@ func (l *LightRhythm) String() string {
 	return fmt.Sprintf("LightRhythm{code: %q, period_ms: %v, pulses: %v}", l.code, l.periodMs, l.pulses)
 }
 
-// Equal tells whether other is a LightRhythm of the same content.
+// Equal reports whether other is a LightRhythm with the same content.
 func (l *LightRhythm) Equal(other *LightRhythm) bool {
 	if l == other || l == nil || other == nil {
 		return l == other

@@ -26,8 +26,8 @@ func NewLightRhythmPool(maker LightRhythmMaker) *LightRhythmPool {
 	return &LightRhythmPool{maker: maker}
 }
 
-// Get returns the one of this key, made if need be; a maker that fails leaves nothing. A maker may ask for
-// other keys; one that asks for its own is refused, as long as it does so in its own goroutine.
+// Get returns the product of this key, and makes it if there is none yet. A maker that fails leaves nothing
+// behind. It may ask the pool for other keys, but not for its own: in its own goroutine, that is refused.
 func (p *LightRhythmPool) Get(code string, periodMs int64) (*LightRhythm, error) {
 	key := lightRhythmKey{code, periodMs}
 	if held := p.pool.hit(key); held != nil {
@@ -42,8 +42,8 @@ func (p *LightRhythmPool) Get(code string, periodMs int64) (*LightRhythm, error)
 	})
 }
 
-// Made returns how many were made, ever.
+// Made returns the number of products that the pool has made.
 func (p *LightRhythmPool) Made() int64 { return p.pool.made.Load() }
 
-// Reused returns how often one was used again.
+// Reused returns the number of requests that a product made earlier has answered.
 func (p *LightRhythmPool) Reused() int64 { return p.pool.reused.Load() }

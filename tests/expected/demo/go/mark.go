@@ -21,7 +21,7 @@ type Mark interface {
 	ChartLabel() string
 	// RangeFrom: From how far the mark is seen, in sea miles.
 	RangeFrom(eyeHeight float64) float64
-	// Equal tells whether other is of the same kind and content.
+	// Equal reports whether other has the same type and content.
 	Equal(other Mark) bool
 }
 
@@ -69,13 +69,13 @@ func (m *markFields) Station() int64 { return m.station }
 // Position returns the position.
 func (m *markFields) Position() *Position { return m.position }
 
-// Side returns the side, and whether there is one.
+// Side returns the side, and reports whether there is one.
 func (m *markFields) Side() (Side, bool) { return m.side, m.side != "" }
 
-// Remarks returns the remarks, and whether there is one.
+// Remarks returns the remarks, and reports whether there is one.
 func (m *markFields) Remarks() (string, bool) { return deref(m.remarks) }
 
-// Reflective tells whether it is reflective.
+// Reflective reports whether it is reflective.
 func (m *markFields) Reflective() bool { return m.reflective }
 
 func (m *markFields) equal(other *markFields) bool {
@@ -140,7 +140,7 @@ func (b *Buoy) String() string {
 	)
 }
 
-// Equal tells whether other is a Buoy of the same content.
+// Equal reports whether other is a Buoy with the same content.
 func (b *Buoy) Equal(other Mark) bool {
 	that, ok := other.(*Buoy)
 	if !ok || that == nil || b == nil {
@@ -190,7 +190,7 @@ func (b *Beacon) String() string {
 	)
 }
 
-// Equal tells whether other is a Beacon of the same content.
+// Equal reports whether other is a Beacon with the same content.
 func (b *Beacon) Equal(other Mark) bool {
 	that, ok := other.(*Beacon)
 	if !ok || that == nil || b == nil {

@@ -54,7 +54,7 @@ func (r *MarkRegistry) Register(key string, maker MarkMaker) error {
 	return nil
 }
 
-// Unregister takes a kind away, and tells whether it was there.
+// Unregister removes a kind, and reports whether it was registered.
 func (r *MarkRegistry) Unregister(key string) bool {
 	r.mu.Lock()
 	defer r.mu.Unlock()

@@ -12,9 +12,9 @@ type Mooring interface {
 	Slack() float64
 	SetSlack(slack float64) error
 	Describe() string
-	// Equal tells whether other is of the same kind and content.
+	// Equal reports whether other has the same type and content.
 	Equal(other Mooring) bool
-	// Clone returns a Mooring of the same content; a change to one does not reach the other.
+	// Clone returns a copy with the same content. Changes to one do not affect the other.
 	Clone() Mooring
 }
 
@@ -107,7 +107,7 @@ func (c *ChainMooring) String() string {
 	return fmt.Sprintf("ChainMooring{slack: %v, links: %v}", c.slack, c.links)
 }
 
-// Equal tells whether other is a ChainMooring of the same content.
+// Equal reports whether other is a ChainMooring with the same content.
 func (c *ChainMooring) Equal(other Mooring) bool {
 	that, ok := other.(*ChainMooring)
 	if !ok || that == nil || c == nil {
@@ -116,7 +116,7 @@ func (c *ChainMooring) Equal(other Mooring) bool {
 	return c.mooringFields.equal(&that.mooringFields) && c.links == that.links
 }
 
-// Clone returns a ChainMooring of the same content; a change to one does not reach the other.
+// Clone returns a copy with the same content. Changes to one do not affect the other.
 func (c *ChainMooring) Clone() Mooring {
 	made := *c
 	return &made
@@ -174,7 +174,7 @@ func (s *SinkerMooring) String() string {
 	return fmt.Sprintf("SinkerMooring{slack: %v, mass: %v}", s.slack, s.mass)
 }
 
-// Equal tells whether other is a SinkerMooring of the same content.
+// Equal reports whether other is a SinkerMooring with the same content.
 func (s *SinkerMooring) Equal(other Mooring) bool {
 	that, ok := other.(*SinkerMooring)
 	if !ok || that == nil || s == nil {
@@ -183,7 +183,7 @@ func (s *SinkerMooring) Equal(other Mooring) bool {
 	return s.mooringFields.equal(&that.mooringFields) && s.mass == that.mass
 }
 
-// Clone returns a SinkerMooring of the same content; a change to one does not reach the other.
+// Clone returns a copy with the same content. Changes to one do not affect the other.
 func (s *SinkerMooring) Clone() Mooring {
 	made := *s
 	return &made

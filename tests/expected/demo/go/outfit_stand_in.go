@@ -8,7 +8,7 @@ import (
 )
 
 // StandInOutfit is an Outfit of fixed answers for tests, that records what it is asked.
-// The zero one is ready, and safe for concurrent use.
+// Its zero value is ready to use, and safe for concurrent use.
 type StandInOutfit struct {
 	mu    sync.Mutex
 	asked []string

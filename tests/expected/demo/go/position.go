@@ -40,7 +40,7 @@ func (p *Position) String() string {
 	return fmt.Sprintf("Position{latitude: %v, longitude: %v}", p.latitude, p.longitude)
 }
 
-// Equal tells whether other is a Position of the same content.
+// Equal reports whether other is a Position with the same content.
 func (p *Position) Equal(other *Position) bool {
 	if p == other || p == nil || other == nil {
 		return p == other

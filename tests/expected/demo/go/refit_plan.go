@@ -136,7 +136,7 @@ func (r *RefitPlan) SetSheets(sheets []*Chart) error {
 	return nil
 }
 
-// Chart returns the chart, and whether there is one.
+// Chart returns the chart, and reports whether there is one.
 func (r *RefitPlan) Chart() (*Chart, bool) { return r.chart, r.chart != nil }
 
 // SetChart changes the chart.
@@ -144,10 +144,10 @@ func (r *RefitPlan) SetChart(chart *Chart) {
 	r.chart = chart
 }
 
-// ClearChart takes the chart away.
+// ClearChart removes the chart.
 func (r *RefitPlan) ClearChart() { r.chart = nil }
 
-// Serial returns the serial, and whether there is one.
+// Serial returns the serial, and reports whether there is one.
 func (r *RefitPlan) Serial() (int64, bool) { return deref(r.serial) }
 
 // SetSerial changes the serial.
@@ -159,7 +159,7 @@ func (r *RefitPlan) SetSerial(serial int64) error {
 	return nil
 }
 
-// ClearSerial takes the serial away.
+// ClearSerial removes the serial.
 func (r *RefitPlan) ClearSerial() { r.serial = nil }
 
 // String shows the type and every field.
@@ -176,7 +176,7 @@ func (r *RefitPlan) String() string {
 	)
 }
 
-// Equal tells whether other is a RefitPlan of the same content.
+// Equal reports whether other is a RefitPlan with the same content.
 func (r *RefitPlan) Equal(other *RefitPlan) bool {
 	if r == other || r == nil || other == nil {
 		return r == other
@@ -187,8 +187,8 @@ func (r *RefitPlan) Equal(other *RefitPlan) bool {
 		samePtr(r.serial, other.serial)
 }
 
-// Clone returns a RefitPlan of the same content, save serial; a change to one does not reach the
-// other.
+// Clone returns a copy with the same content, except that serial starts again. Changes to one do
+// not affect the other.
 func (r *RefitPlan) Clone() *RefitPlan {
 	made := *r
 	made.legs = mapped(r.legs, (*Leg).copied)

@@ -4,8 +4,8 @@ package fairway
 
 import "sync"
 
-// RefitPlanExemplars holds named ones of RefitPlan and hands out clones. Stores share nothing; each is safe for
-// concurrent use.
+// RefitPlanExemplars holds exemplars of RefitPlan by name, and returns clones of them. Stores share nothing; each is
+// safe for concurrent use.
 type RefitPlanExemplars struct {
 	mu   sync.RWMutex
 	held map[string]*RefitPlan
@@ -18,7 +18,7 @@ func NewRefitPlanExemplars() *RefitPlanExemplars {
 	}}
 }
 
-// Get returns a clone; a name that nobody has is refused.
+// Get returns a clone of the exemplar with this name; an unknown name is refused.
 func (e *RefitPlanExemplars) Get(name string) (*RefitPlan, error) {
 	e.mu.RLock()
 	held, found := e.held[name]

@@ -32,7 +32,7 @@ func (s *StandInHull) String() string {
 	return fmt.Sprintf("StandInHull{length: %v}", s.length)
 }
 
-// Equal tells whether other is a StandInHull of the same content.
+// Equal reports whether other is a StandInHull with the same content.
 func (s *StandInHull) Equal(other Hull) bool {
 	that, ok := other.(*StandInHull)
 	if !ok || that == nil || s == nil {

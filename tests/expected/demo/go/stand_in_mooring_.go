@@ -33,7 +33,7 @@ func (s *StandInMooring) String() string {
 	return fmt.Sprintf("StandInMooring{slack: %v}", s.slack)
 }
 
-// Equal tells whether other is a StandInMooring of the same content.
+// Equal reports whether other is a StandInMooring with the same content.
 func (s *StandInMooring) Equal(other Mooring) bool {
 	that, ok := other.(*StandInMooring)
 	if !ok || that == nil || s == nil {
@@ -42,7 +42,7 @@ func (s *StandInMooring) Equal(other Mooring) bool {
 	return s.mooringFields.equal(&that.mooringFields)
 }
 
-// Clone returns a StandInMooring of the same content; a change to one does not reach the other.
+// Clone returns a copy with the same content. Changes to one do not affect the other.
 func (s *StandInMooring) Clone() Mooring {
 	made := *s
 	return &made

@@ -9,7 +9,7 @@ type TideOffset interface {
 	// Key is the type code; it never changes.
 	Key() string
 	Describe() string
-	// Equal tells whether other is of the same kind and content.
+	// Equal reports whether other has the same type and content.
 	Equal(other TideOffset) bool
 	// No other package can add a kind.
 	isTideOffset()
@@ -48,7 +48,7 @@ func (k *KnownOffset) String() string {
 	return fmt.Sprintf("KnownOffset{centimetres: %v, datum: %q}", k.centimetres, k.datum)
 }
 
-// Equal tells whether other is a KnownOffset of the same content.
+// Equal reports whether other is a KnownOffset with the same content.
 func (k *KnownOffset) Equal(other TideOffset) bool {
 	that, ok := other.(*KnownOffset)
 	if !ok || that == nil || k == nil {
@@ -81,7 +81,7 @@ func (n *NoOffset) String() string {
 	return "NoOffset{}"
 }
 
-// Equal tells whether other is a NoOffset of the same content.
+// Equal reports whether other is a NoOffset with the same content.
 func (n *NoOffset) Equal(other TideOffset) bool {
 	that, ok := other.(*NoOffset)
 	if !ok || that == nil || n == nil {

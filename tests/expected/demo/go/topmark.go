@@ -35,7 +35,7 @@ func (t *Topmark) String() string {
 	return fmt.Sprintf("Topmark{shape: %q, facets: %v}", t.shape, t.facets)
 }
 
-// Equal tells whether other is a Topmark of the same content.
+// Equal reports whether other is a Topmark with the same content.
 func (t *Topmark) Equal(other *Topmark) bool {
 	if t == other || t == nil || other == nil {
 		return t == other

@@ -22,8 +22,8 @@ func NewTopmarkPool(maker TopmarkMaker) *TopmarkPool {
 	return &TopmarkPool{maker: maker}
 }
 
-// Get returns the one of this key, made if need be; a maker that fails leaves nothing. A maker may ask for
-// other keys; one that asks for its own is refused, as long as it does so in its own goroutine.
+// Get returns the product of this key, and makes it if there is none yet. A maker that fails leaves nothing
+// behind. It may ask the pool for other keys, but not for its own: in its own goroutine, that is refused.
 func (p *TopmarkPool) Get(shape string) (*Topmark, error) {
 	if held := p.pool.hit(shape); held != nil {
 		return held, nil
@@ -37,8 +37,8 @@ func (p *TopmarkPool) Get(shape string) (*Topmark, error) {
 	})
 }
 
-// Made returns how many were made, ever.
+// Made returns the number of products that the pool has made.
 func (p *TopmarkPool) Made() int64 { return p.pool.made.Load() }
 
-// Reused returns how often one was used again.
+// Reused returns the number of requests that a product made earlier has answered.
 func (p *TopmarkPool) Reused() int64 { return p.pool.reused.Load() }

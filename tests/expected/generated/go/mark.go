@@ -13,7 +13,7 @@ type Mark interface {
 	Reflective() bool
 	// ChartLabel: The words printed beside the mark.
 	ChartLabel() string
-	// Equal tells whether other is of the same kind and content.
+	// Equal reports whether other has the same type and content.
 	Equal(other Mark) bool
 	// No other package can add a kind.
 	isMark()
@@ -47,10 +47,10 @@ func newMarkFields(station int64, opts MarkOptions, reflectiveDefault bool) (mar
 // Station returns the station.
 func (m *markFields) Station() int64 { return m.station }
 
-// Side returns the side, and whether there is one.
+// Side returns the side, and reports whether there is one.
 func (m *markFields) Side() (Side, bool) { return m.side, m.side != "" }
 
-// Reflective tells whether it is reflective.
+// Reflective reports whether it is reflective.
 func (m *markFields) Reflective() bool { return m.reflective }
 
 func (m *markFields) equal(other *markFields) bool {
@@ -90,7 +90,7 @@ func (b *Buoy) String() string {
 	)
 }
 
-// Equal tells whether other is a Buoy of the same content.
+// Equal reports whether other is a Buoy with the same content.
 func (b *Buoy) Equal(other Mark) bool {
 	that, ok := other.(*Buoy)
 	if !ok || that == nil || b == nil {
@@ -131,7 +131,7 @@ func (b *Beacon) String() string {
 	)
 }
 
-// Equal tells whether other is a Beacon of the same content.
+// Equal reports whether other is a Beacon with the same content.
 func (b *Beacon) Equal(other Mark) bool {
 	that, ok := other.(*Beacon)
 	if !ok || that == nil || b == nil {

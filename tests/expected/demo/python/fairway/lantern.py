@@ -41,7 +41,9 @@ class LanternBuilder:
         return builder
 
     def build(self) -> Lantern:
-        """A lantern; refused are all that is missing, then the first limit."""
+        """Build a lantern; fail with all that is missing, or else with the first
+        broken limit.
+        """
         given("Lantern", rhythm=self.rhythm, position=self.position)
         values: dict[str, Any] = {"rhythm": self.rhythm, "position": self.position}
         made = Lantern(**{name: v for name, v in values.items() if v is not None})

@@ -58,9 +58,10 @@ class LightRhythmPool:
         self._reused = Tally()
 
     def get(self, code: str, period_ms: int) -> LightRhythm:
-        """The one of this key, made if need be; a maker that fails leaves nothing.
+        """Return the product of this key; make it if there is none yet.
 
-        A maker may ask for other keys. One that asks for its own, by whatever way, gets a RefusedError.
+        A maker that fails leaves nothing behind. It may ask the pool for other keys, but gets a
+        RefusedError for its own, whether it asks directly or through others.
         """
         try:
             found = self._held[code, period_ms]
@@ -90,10 +91,10 @@ class LightRhythmPool:
 
     @property
     def made(self) -> int:
-        """How many were made, ever."""
+        """The number of products that the pool has made."""
         return self._made.total()
 
     @property
     def reused(self) -> int:
-        """How often one was used again."""
+        """The number of requests that a product made earlier has answered."""
         return self._reused.total()

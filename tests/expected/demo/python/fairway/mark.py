@@ -143,7 +143,7 @@ class MarkRegistry:
             self._makers[key] = maker
 
     def unregister(self, key: str) -> bool:
-        """Take a kind away; tells whether it was there."""
+        """Remove a kind, and report whether it was registered."""
         with self._lock:
             return self._makers.pop(key, None) is not None
 

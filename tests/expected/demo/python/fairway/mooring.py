@@ -31,7 +31,9 @@ class Mooring(ABC):
 
     @abstractmethod
     def clone(self) -> Mooring:
-        """A mooring of the same content; a change to one does not reach the other."""
+        """Return a copy with the same content. Changes to one do not affect the
+        other.
+        """
 
     @abstractmethod
     def describe(self) -> str: ...
@@ -66,7 +68,7 @@ class ChainMooring(Mooring):
         return f"ChainMooring(slack={self._slack!r}, links={self._links!r})"
 
     def clone(self) -> ChainMooring:
-        """A chain mooring of the same content; a change to one does not reach the
+        """Return a copy with the same content. Changes to one do not affect the
         other.
         """
         made = new(ChainMooring)
@@ -108,7 +110,7 @@ class SinkerMooring(Mooring):
         return f"SinkerMooring(slack={self._slack!r}, mass={self._mass!r})"
 
     def clone(self) -> SinkerMooring:
-        """A sinker mooring of the same content; a change to one does not reach the
+        """Return a copy with the same content. Changes to one do not affect the
         other.
         """
         made = new(SinkerMooring)

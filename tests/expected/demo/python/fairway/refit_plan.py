@@ -143,8 +143,8 @@ class RefitPlan:
         )
 
     def clone(self) -> RefitPlan:
-        """A refit plan of the same content, save serial; a change to one does not
-        reach the other.
+        """Return a copy with the same content, except that serial starts again.
+        Changes to one do not affect the other.
         """
         made = new(RefitPlan)
         made._title = self._title
@@ -241,7 +241,9 @@ class RefitPlanBuilder:
         return self
 
     def build(self) -> RefitPlan:
-        """A refit plan; refused are all that is missing, then the first limit."""
+        """Build a refit plan; fail with all that is missing, or else with the first
+        broken limit.
+        """
         if "title" not in self._given or "legs" not in self._given:
             given(
                 "RefitPlan",
@@ -252,8 +254,8 @@ class RefitPlanBuilder:
 
 
 class RefitPlanExemplars:
-    """Named refit plans, of which it hands out clones. Stores share nothing; each is
-    safe under threads.
+    """Hold refit plans by name, and return clones of them. Stores share nothing;
+    each is safe for concurrent use.
     """
 
     def __init__(self) -> None:
@@ -263,7 +265,7 @@ class RefitPlanExemplars:
         }
 
     def get(self, name: str) -> RefitPlan:
-        """A clone; a name that nobody has is refused."""
+        """Return a clone of the one with this name; an unknown name is refused."""
         with self._lock:
             held = self._held.get(name)
         if held is None:

@@ -41,7 +41,7 @@ class StandInMooring(Mooring):
         return f"StandInMooring(slack={self._slack!r})"
 
     def clone(self) -> StandInMooring:
-        """A stand in mooring of the same content; a change to one does not reach the
+        """Return a copy with the same content. Changes to one do not affect the
         other.
         """
         made = new(StandInMooring)

@@ -48,9 +48,10 @@ class TopmarkPool:
         self._reused = Tally()
 
     def get(self, shape: str) -> Topmark:
-        """The one of this key, made if need be; a maker that fails leaves nothing.
+        """Return the product of this key; make it if there is none yet.
 
-        A maker may ask for other keys. One that asks for its own, by whatever way, gets a RefusedError.
+        A maker that fails leaves nothing behind. It may ask the pool for other keys, but gets a
+        RefusedError for its own, whether it asks directly or through others.
         """
         try:
             found = self._held[shape]
@@ -80,10 +81,10 @@ class TopmarkPool:
 
     @property
     def made(self) -> int:
-        """How many were made, ever."""
+        """The number of products that the pool has made."""
         return self._made.total()
 
     @property
     def reused(self) -> int:
-        """How often one was used again."""
+        """The number of requests that a product made earlier has answered."""
         return self._reused.total()

@@ -14,7 +14,7 @@ impl Chart {
         }
     }
 
-    /// The sheet.
+    /// Returns the sheet.
     pub fn sheet(&self) -> &str {
         &self.sheet
     }

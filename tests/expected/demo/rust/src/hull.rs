@@ -28,7 +28,7 @@ pub trait HullObject {
     /// A copy of the same type.
     fn boxed_clone(&self) -> Box<dyn Hull>;
 
-    /// Whether the other is of the same type and content.
+    /// Reports whether the other one has the same type and content.
     fn equals(&self, other: &dyn Hull) -> bool;
 
     /// For downcasts.
@@ -133,7 +133,7 @@ impl SteelHull {
     /// The type code; it never changes.
     pub const KEY: &'static str = "steel_hull";
 
-    /// Makes a SteelHull, or says why there is none.
+    /// Makes a SteelHull. Fails with the first broken limit.
     #[inline]
     pub fn new(options: SteelHullOptions) -> Creation<Self> {
         let fields = HullFields::new(HullOptions {
@@ -188,7 +188,7 @@ impl SparHull {
     /// The type code; it never changes.
     pub const KEY: &'static str = "spar_hull";
 
-    /// Makes a SparHull, or says why there is none.
+    /// Makes a SparHull. Fails with the first broken limit.
     #[inline]
     pub fn new(options: SparHullOptions) -> Creation<Self> {
         let fields = HullFields::new(HullOptions {

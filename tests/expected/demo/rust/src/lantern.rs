@@ -18,12 +18,12 @@ impl Lantern {
         Self { rhythm, position }
     }
 
-    /// The rhythm.
+    /// Returns the rhythm.
     pub fn rhythm(&self) -> &Arc<LightRhythm> {
         &self.rhythm
     }
 
-    /// The position.
+    /// Returns the position.
     pub fn position(&self) -> &Position {
         &self.position
     }
@@ -61,7 +61,7 @@ impl LanternBuilder {
         self.position = Some(position);
     }
 
-    /// Makes a Lantern, or says what is missing or wrong.
+    /// Builds a Lantern. Fails with all that is missing, or else with the first broken limit.
     pub fn build(&mut self) -> Creation<Lantern> {
         match std::mem::take(self) {
             Self {

@@ -18,7 +18,7 @@ pub struct LegOptions {
 }
 
 impl Leg {
-    /// Makes a Leg, or says why there is none.
+    /// Makes a Leg. Fails with the first broken limit.
     pub fn new(label: &str, options: LegOptions) -> Creation<Self> {
         if is_blank(label) {
             return Err(outside("Leg", "label", "not_blank", Bound::None));
@@ -35,7 +35,7 @@ impl Leg {
         })
     }
 
-    /// The label.
+    /// Returns the label.
     pub fn label(&self) -> &str {
         &self.label
     }
@@ -49,7 +49,7 @@ impl Leg {
         Ok(())
     }
 
-    /// The hours.
+    /// Returns the hours.
     pub fn hours(&self) -> f64 {
         self.hours
     }

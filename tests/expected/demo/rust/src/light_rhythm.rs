@@ -22,7 +22,7 @@ pub struct LightRhythmOptions {
 }
 
 impl LightRhythm {
-    /// Makes a LightRhythm, or says why there is none.
+    /// Makes a LightRhythm. Fails with the first broken limit.
     pub fn new(code: &str, period_ms: i64, options: LightRhythmOptions) -> Creation<Self> {
         if period_ms <= 0 {
             return Err(outside("LightRhythm", "period_ms", "above", 0));
@@ -39,17 +39,17 @@ impl LightRhythm {
         })
     }
 
-    /// The code.
+    /// Returns the code.
     pub fn code(&self) -> &str {
         &self.code
     }
 
-    /// The period ms.
+    /// Returns the period ms.
     pub fn period_ms(&self) -> i64 {
         self.period_ms
     }
 
-    /// The pulses.
+    /// Returns the pulses.
     pub fn pulses(&self) -> &[i64] {
         &self.pulses
     }
@@ -81,8 +81,8 @@ impl LightRhythmPool {
         }
     }
 
-    /// The one of this key, made if need be; a maker that fails leaves nothing. A maker may ask for other keys; one that asks
-    /// for its own is refused, as long as it does so in its own thread.
+    /// Returns the product of this key, and makes it if there is none yet. A maker that fails leaves nothing behind. It may ask
+    /// the pool for other keys, but not for its own: in its own thread, that is refused.
     pub fn get(&self, code: &str, period_ms: i64) -> Creation<Arc<LightRhythm>> {
         let key = (code.to_owned(), period_ms);
         self.pool.get(key, || {
@@ -94,12 +94,12 @@ impl LightRhythmPool {
         })
     }
 
-    /// How many were made, ever.
+    /// Returns the number of products that the pool has made.
     pub fn made(&self) -> u64 {
         self.pool.made()
     }
 
-    /// How often one was used again.
+    /// Returns the number of requests that a product made earlier has answered.
     pub fn reused(&self) -> u64 {
         self.pool.reused()
     }

@@ -26,22 +26,22 @@ pub trait Mark: fmt::Debug + Send + Sync + MarkObject {
         self.fields().station()
     }
 
-    /// The position.
+    /// Returns the position.
     fn position(&self) -> &Position {
         self.fields().position()
     }
 
-    /// The side, if there is one.
+    /// Returns the side, if it was given.
     fn side(&self) -> Option<Side> {
         self.fields().side()
     }
 
-    /// The remarks, if there is one.
+    /// Returns the remarks, if it was given.
     fn remarks(&self) -> Option<&str> {
         self.fields().remarks()
     }
 
-    /// Whether it is reflective.
+    /// Reports whether it is reflective.
     fn reflective(&self) -> bool {
         self.fields().reflective()
     }
@@ -52,7 +52,7 @@ pub trait MarkObject {
     /// A copy of the same type.
     fn boxed_clone(&self) -> Box<dyn Mark>;
 
-    /// Whether the other is of the same type and content.
+    /// Reports whether the other one has the same type and content.
     fn equals(&self, other: &dyn Mark) -> bool;
 
     /// For downcasts.
@@ -99,7 +99,7 @@ pub struct MarkOptions {
     pub side: Option<Side>,
     /// The remarks.
     pub remarks: Option<String>,
-    /// The reflective.
+    /// Whether it is reflective.
     pub reflective: Option<bool>,
 }
 
@@ -141,22 +141,22 @@ impl MarkFields {
         self.station
     }
 
-    /// The position.
+    /// Returns the position.
     pub fn position(&self) -> &Position {
         &self.position
     }
 
-    /// The side, if there is one.
+    /// Returns the side, if it was given.
     pub fn side(&self) -> Option<Side> {
         self.side
     }
 
-    /// The remarks, if there is one.
+    /// Returns the remarks, if it was given.
     pub fn remarks(&self) -> Option<&str> {
         self.remarks.as_deref()
     }
 
-    /// Whether it is reflective.
+    /// Reports whether it is reflective.
     pub fn reflective(&self) -> bool {
         self.reflective
     }
@@ -176,7 +176,7 @@ pub struct BuoyOptions {
     pub side: Option<Side>,
     /// The remarks.
     pub remarks: Option<String>,
-    /// The reflective.
+    /// Whether it is reflective.
     pub reflective: bool,
     /// The draught.
     pub draught: f64,
@@ -208,7 +208,7 @@ impl Buoy {
     /// The type code; it never changes.
     pub const KEY: &'static str = "buoy";
 
-    /// Makes a Buoy, or says why there is none.
+    /// Makes a Buoy. Fails with the first broken limit.
     #[inline]
     pub fn new(station: i64, position: Position, options: BuoyOptions) -> Creation<Self> {
         let fields = MarkFields::new(
@@ -232,7 +232,7 @@ impl Buoy {
         })
     }
 
-    /// The draught.
+    /// Returns the draught.
     pub fn draught(&self) -> f64 {
         self.draught
     }
@@ -269,7 +269,7 @@ pub struct BeaconOptions {
     pub side: Option<Side>,
     /// The remarks.
     pub remarks: Option<String>,
-    /// The reflective.
+    /// Whether it is reflective.
     pub reflective: bool,
 }
 
@@ -287,7 +287,7 @@ impl Beacon {
     /// The type code; it never changes.
     pub const KEY: &'static str = "beacon";
 
-    /// Makes a Beacon, or says why there is none.
+    /// Makes a Beacon. Fails with the first broken limit.
     #[inline]
     pub fn new(station: i64, position: Position, options: BeaconOptions) -> Creation<Self> {
         let fields = MarkFields::new(
@@ -373,7 +373,7 @@ impl MarkRegistry {
         Ok(())
     }
 
-    /// Removes a kind, and tells whether it was there.
+    /// Removes a kind, and reports whether it was registered.
     pub fn unregister(&mut self, key: &str) -> bool {
         self.makers.remove(key).is_some()
     }

@@ -36,7 +36,7 @@ pub trait MooringObject {
     /// A copy of the same type.
     fn boxed_clone(&self) -> Box<dyn Mooring>;
 
-    /// Whether the other is of the same type and content.
+    /// Reports whether the other one has the same type and content.
     fn equals(&self, other: &dyn Mooring) -> bool;
 
     /// For downcasts.
@@ -160,7 +160,7 @@ impl ChainMooring {
     /// The type code; it never changes.
     pub const KEY: &'static str = "chain_mooring";
 
-    /// Makes a ChainMooring, or says why there is none.
+    /// Makes a ChainMooring. Fails with the first broken limit.
     #[inline]
     pub fn new(options: ChainMooringOptions) -> Creation<Self> {
         let fields = MooringFields::new(MooringOptions {
@@ -175,7 +175,7 @@ impl ChainMooring {
         })
     }
 
-    /// The links.
+    /// Returns the links.
     pub fn links(&self) -> i64 {
         self.links
     }
@@ -246,7 +246,7 @@ impl SinkerMooring {
     /// The type code; it never changes.
     pub const KEY: &'static str = "sinker_mooring";
 
-    /// Makes a SinkerMooring, or says why there is none.
+    /// Makes a SinkerMooring. Fails with the first broken limit.
     #[inline]
     pub fn new(options: SinkerMooringOptions) -> Creation<Self> {
         let fields = MooringFields::new(MooringOptions {

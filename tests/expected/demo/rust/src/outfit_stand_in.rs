@@ -74,7 +74,7 @@ impl StandInHull {
     /// The type code; it never changes.
     pub const KEY: &'static str = "stand_in";
 
-    /// Makes a StandInHull, or says why there is none.
+    /// Makes a StandInHull. Fails with the first broken limit.
     #[inline]
     pub fn new(options: StandInHullOptions) -> Creation<Self> {
         let fields = HullFields::new(HullOptions {
@@ -129,7 +129,7 @@ impl StandInMooring {
     /// The type code; it never changes.
     pub const KEY: &'static str = "stand_in";
 
-    /// Makes a StandInMooring, or says why there is none.
+    /// Makes a StandInMooring. Fails with the first broken limit.
     #[inline]
     pub fn new(options: StandInMooringOptions) -> Creation<Self> {
         let fields = MooringFields::new(MooringOptions {

@@ -11,7 +11,7 @@ pub struct Position {
 }
 
 impl Position {
-    /// Makes a Position, or says why there is none.
+    /// Makes a Position. Fails with the first broken limit.
     pub fn new(latitude: f64, longitude: f64) -> Creation<Self> {
         if !latitude.is_finite() {
             return Err(outside("Position", "latitude", "finite", Bound::None));
@@ -37,12 +37,12 @@ impl Position {
         })
     }
 
-    /// The latitude.
+    /// Returns the latitude.
     pub fn latitude(&self) -> f64 {
         self.latitude
     }
 
-    /// The longitude.
+    /// Returns the longitude.
     pub fn longitude(&self) -> f64 {
         self.longitude
     }

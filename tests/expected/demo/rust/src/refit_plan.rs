@@ -46,7 +46,7 @@ impl Default for RefitPlanOptions {
 }
 
 impl RefitPlan {
-    /// Makes a RefitPlan, or says why there is none.
+    /// Makes a RefitPlan. Fails with the first broken limit.
     pub fn new(title: &str, legs: Vec<Leg>, options: RefitPlanOptions) -> Creation<Self> {
         if is_blank(title) {
             return Err(outside("RefitPlan", "title", "not_blank", Bound::None));
@@ -73,7 +73,7 @@ impl RefitPlan {
         })
     }
 
-    /// The title.
+    /// Returns the title.
     pub fn title(&self) -> &str {
         &self.title
     }
@@ -87,7 +87,7 @@ impl RefitPlan {
         Ok(())
     }
 
-    /// The legs.
+    /// Returns the legs.
     pub fn legs(&self) -> &[Leg] {
         &self.legs
     }
@@ -106,7 +106,7 @@ impl RefitPlan {
         self.legs.iter_mut()
     }
 
-    /// The crew.
+    /// Returns the crew.
     pub fn crew(&self) -> i64 {
         self.crew
     }
@@ -120,7 +120,7 @@ impl RefitPlan {
         Ok(())
     }
 
-    /// The tags.
+    /// Returns the tags.
     pub fn tags(&self) -> &[String] {
         &self.tags
     }
@@ -130,7 +130,7 @@ impl RefitPlan {
         self.tags = tags;
     }
 
-    /// The sheets.
+    /// Returns the sheets.
     pub fn sheets(&self) -> &[Arc<Chart>] {
         &self.sheets
     }
@@ -140,7 +140,7 @@ impl RefitPlan {
         self.sheets = sheets;
     }
 
-    /// The chart, if there is one.
+    /// Returns the chart, if it was given.
     pub fn chart(&self) -> Option<&Arc<Chart>> {
         self.chart.as_ref()
     }
@@ -150,7 +150,7 @@ impl RefitPlan {
         self.chart = chart;
     }
 
-    /// The serial, if there is one.
+    /// Returns the serial, if it was given.
     pub fn serial(&self) -> Option<i64> {
         self.serial
     }
@@ -166,7 +166,7 @@ impl RefitPlan {
         Ok(())
     }
 
-    /// Another one of the same content, save what starts again.
+    /// Returns a clone with the same content, except for the fields that start again.
     pub fn duplicate(&self) -> Self {
         Self {
             title: self.title.clone(),
@@ -278,7 +278,7 @@ impl RefitPlanBuilder {
         self
     }
 
-    /// Makes a RefitPlan, or says what is missing or wrong.
+    /// Builds a RefitPlan. Fails with all that is missing, or else with the first broken limit.
     pub fn build(&self) -> Creation<RefitPlan> {
         let Some(title) = &self.title else {
             return Err(self.missing());
@@ -298,7 +298,7 @@ impl RefitPlanBuilder {
     }
 }
 
-/// Holds named ones of [`RefitPlan`] and hands out clones. Stores share nothing.
+/// Holds exemplars of [`RefitPlan`] by name, and returns clones of them. Stores share nothing.
 #[derive(Debug)]
 pub struct RefitPlanExemplars {
     held: BTreeMap<String, RefitPlan>,
@@ -324,7 +324,7 @@ impl RefitPlanExemplars {
         Self { held }
     }
 
-    /// A clone of the exemplar of a name; one that nobody has is refused.
+    /// Returns a clone of the exemplar with this name; an unknown name is refused.
     pub fn get(&self, name: &str) -> Creation<RefitPlan> {
         match self.held.get(name) {
             Some(held) => Ok(held.duplicate()),

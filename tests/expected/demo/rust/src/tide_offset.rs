@@ -52,12 +52,12 @@ impl KnownOffset {
         Self::KEY
     }
 
-    /// The centimetres.
+    /// Returns the centimetres.
     pub fn centimetres(&self) -> i64 {
         self.centimetres
     }
 
-    /// The datum.
+    /// Returns the datum.
     pub fn datum(&self) -> &str {
         &self.datum
     }

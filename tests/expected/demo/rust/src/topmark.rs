@@ -27,7 +27,7 @@ impl Default for TopmarkOptions {
 }
 
 impl Topmark {
-    /// Makes a Topmark, or says why there is none.
+    /// Makes a Topmark. Fails with the first broken limit.
     pub fn new(shape: &str, options: TopmarkOptions) -> Creation<Self> {
         if options.facets < 1 {
             return Err(outside("Topmark", "facets", "min", 1));
@@ -38,12 +38,12 @@ impl Topmark {
         })
     }
 
-    /// The shape.
+    /// Returns the shape.
     pub fn shape(&self) -> &str {
         &self.shape
     }
 
-    /// The facets.
+    /// Returns the facets.
     pub fn facets(&self) -> i64 {
         self.facets
     }
@@ -71,8 +71,8 @@ impl TopmarkPool {
         }
     }
 
-    /// The one of this key, made if need be; a maker that fails leaves nothing. A maker may ask for other keys; one that asks
-    /// for its own is refused, as long as it does so in its own thread.
+    /// Returns the product of this key, and makes it if there is none yet. A maker that fails leaves nothing behind. It may ask
+    /// the pool for other keys, but not for its own: in its own thread, that is refused.
     pub fn get(&self, shape: &str) -> Creation<Arc<Topmark>> {
         let key = (shape.to_owned(),);
         self.pool.get(key, || {
@@ -84,12 +84,12 @@ impl TopmarkPool {
         })
     }
 
-    /// How many were made, ever.
+    /// Returns the number of products that the pool has made.
     pub fn made(&self) -> u64 {
         self.pool.made()
     }
 
-    /// How often one was used again.
+    /// Returns the number of requests that a product made earlier has answered.
     pub fn reused(&self) -> u64 {
         self.pool.reused()
     }

@@ -25,7 +25,7 @@ export abstract class Hull {
 
   abstract material(): string;
 
-  /** Whether the other one is of the same type and content. */
+  /** Reports whether the other one has the same type and content. */
   equals(other: unknown): boolean {
     return (
       other instanceof Hull &&

@@ -30,7 +30,7 @@ export class Lantern {
     Object.freeze(this);
   }
 
-  /** Whether the other one is of the same type and content. */
+  /** Reports whether the other one has the same type and content. */
   equals(other: unknown): boolean {
     return (
       other instanceof Lantern &&
@@ -69,7 +69,7 @@ export class LanternBuilder {
     this.#given.position = position;
   }
 
-  /** A lantern; refused are all that is missing, then the first limit. */
+  /** Builds a lantern. Fails with all that is missing, or else with the first broken limit. */
   build(): Lantern {
     const made = new Lantern(this.#given as LanternFields);
     this.#given = {};

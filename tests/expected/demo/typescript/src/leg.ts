@@ -46,12 +46,12 @@ export class Leg {
         : real("Leg", "hours", value, { min: 0 });
   }
 
-  /** A leg of the same content; a change to one does not reach the other. */
+  /** Returns a copy with the same content. Changes to one do not affect the other. */
   copy(): Leg {
     return new Leg({ label: this.label, hours: this.hours });
   }
 
-  /** Whether the other one is of the same type and content. */
+  /** Reports whether the other one has the same type and content. */
   equals(other: unknown): boolean {
     return (
       other instanceof Leg &&

@@ -36,7 +36,7 @@ export class LightRhythm {
     Object.freeze(this);
   }
 
-  /** Whether the other one is of the same type and content. */
+  /** Reports whether the other one has the same type and content. */
   equals(other: unknown): boolean {
     return (
       other instanceof LightRhythm &&
@@ -77,9 +77,10 @@ export class LightRhythmPool {
   }
 
   /**
-   * The one of this key, made if need be; a maker that fails leaves nothing.
+   * Returns the product of this key, and makes it if there is none yet. A maker
+   * that fails leaves nothing behind.
    *
-   * A maker may ask for other keys. One that asks for its own gets a RefusedError.
+   * A maker may ask the pool for other keys, but gets a RefusedError for its own.
    */
   get(key: LightRhythmKey): LightRhythm {
     const byCode = this.#held.get(key.code);
@@ -117,12 +118,12 @@ export class LightRhythmPool {
     }
   }
 
-  /** How many were made, ever. */
+  /** The number of products that the pool has made. */
   get made(): number {
     return this.#made;
   }
 
-  /** How often one was used again. */
+  /** The number of requests that a product made earlier has answered. */
   get reused(): number {
     return this.#reused;
   }

@@ -78,7 +78,7 @@ export abstract class Mark {
   /** From how far the mark is seen, in sea miles. */
   abstract rangeFrom(eyeHeight: number): number;
 
-  /** Whether the other one is of the same type and content. */
+  /** Reports whether the other one has the same type and content. */
   equals(other: unknown): boolean {
     return (
       other instanceof Mark &&
@@ -215,7 +215,7 @@ export class MarkRegistry {
     this.#makers.set(key, maker);
   }
 
-  /** Takes a kind away; tells whether it was there. */
+  /** Removes a kind, and reports whether it was registered. */
   unregister(key: string): boolean {
     return this.#makers.delete(key);
   }

@@ -36,10 +36,10 @@ export abstract class Mooring {
 
   abstract describe(): string;
 
-  /** A mooring of the same content; a change to one does not reach the other. */
+  /** Returns a copy with the same content. Changes to one do not affect the other. */
   abstract clone(): Mooring;
 
-  /** Whether the other one is of the same type and content. */
+  /** Reports whether the other one has the same type and content. */
   equals(other: unknown): boolean {
     return (
       other instanceof Mooring &&

@@ -34,7 +34,7 @@ export class Position {
     Object.freeze(this);
   }
 
-  /** Whether the other one is of the same type and content. */
+  /** Reports whether the other one has the same type and content. */
   equals(other: unknown): boolean {
     return (
       other instanceof Position &&

@@ -136,7 +136,7 @@ export class RefitPlan {
         : integer("RefitPlan", "serial", value, { min: 1 });
   }
 
-  /** A refit plan of the same content, save serial; a change to one does not reach the other. */
+  /** Returns a copy with the same content, except that serial starts again. Changes to one do not affect the other. */
   clone(): RefitPlan {
     return new RefitPlan({
       title: this.title,
@@ -148,7 +148,7 @@ export class RefitPlan {
     });
   }
 
-  /** Whether the other one is of the same type and content. */
+  /** Reports whether the other one has the same type and content. */
   equals(other: unknown): boolean {
     return (
       other instanceof RefitPlan &&
@@ -263,13 +263,13 @@ export class RefitPlanBuilder {
     return this;
   }
 
-  /** A refit plan; refused are all that is missing, then the first limit. */
+  /** Builds a refit plan. Fails with all that is missing, or else with the first broken limit. */
   build(): RefitPlan {
     return new RefitPlan(this.#given as RefitPlanFields);
   }
 }
 
-/** Named refit plans, of which it hands out clones. Stores share nothing. */
+/** Holds refit plans by name, and returns clones of them. Stores share nothing. */
 export class RefitPlanExemplars {
   readonly #held = new Map<string, RefitPlan>();
 
@@ -284,7 +284,7 @@ export class RefitPlanExemplars {
     );
   }
 
-  /** A clone; a name that nobody has is refused. */
+  /** Returns a clone of the one with this name; an unknown name is refused. */
   get(name: string): RefitPlan {
     const held = this.#held.get(name);
     if (held === undefined) {

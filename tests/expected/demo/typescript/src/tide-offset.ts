@@ -19,7 +19,7 @@ export abstract class TideOffset {
 
   abstract describe(): string;
 
-  /** Whether the other one is of the same type and content. */
+  /** Reports whether the other one has the same type and content. */
   equals(other: unknown): boolean {
     return (
       other instanceof TideOffset && other.constructor === this.constructor

@@ -26,7 +26,7 @@ export class Topmark {
     Object.freeze(this);
   }
 
-  /** Whether the other one is of the same type and content. */
+  /** Reports whether the other one has the same type and content. */
   equals(other: unknown): boolean {
     return (
       other instanceof Topmark &&
@@ -59,9 +59,10 @@ export class TopmarkPool {
   }
 
   /**
-   * The one of this key, made if need be; a maker that fails leaves nothing.
+   * Returns the product of this key, and makes it if there is none yet. A maker
+   * that fails leaves nothing behind.
    *
-   * A maker may ask for other keys. One that asks for its own gets a RefusedError.
+   * A maker may ask the pool for other keys, but gets a RefusedError for its own.
    */
   get(shape: string): Topmark {
     const held = this.#held.get(shape)?.deref();
@@ -103,12 +104,12 @@ export class TopmarkPool {
     }
   }
 
-  /** How many were made, ever. */
+  /** The number of products that the pool has made. */
   get made(): number {
     return this.#made;
   }
 
-  /** How often one was used again. */
+  /** The number of requests that a product made earlier has answered. */
   get reused(): number {
     return this.#reused;
   }

@@ -26,17 +26,17 @@ impl Mark {
         }
     }
 
-    /// The station.
+    /// Returns the station.
     pub fn station(&self) -> i64 {
         self.fields().station()
     }
 
-    /// The side, if there is one.
+    /// Returns the side, if it was given.
     pub fn side(&self) -> Option<Side> {
         self.fields().side()
     }
 
-    /// Whether it is reflective.
+    /// Reports whether it is reflective.
     pub fn reflective(&self) -> bool {
         self.fields().reflective()
     }
@@ -55,7 +55,7 @@ impl Mark {
 pub struct MarkOptions {
     /// The side.
     pub side: Option<Side>,
-    /// The reflective.
+    /// Whether it is reflective.
     pub reflective: Option<bool>,
 }
 
@@ -83,17 +83,17 @@ impl MarkFields {
         })
     }
 
-    /// The station.
+    /// Returns the station.
     pub(crate) fn station(&self) -> i64 {
         self.station
     }
 
-    /// The side, if there is one.
+    /// Returns the side, if it was given.
     pub(crate) fn side(&self) -> Option<Side> {
         self.side
     }
 
-    /// Whether it is reflective.
+    /// Reports whether it is reflective.
     pub(crate) fn reflective(&self) -> bool {
         self.reflective
     }
@@ -110,7 +110,7 @@ pub struct Buoy {
 pub struct BuoyOptions {
     /// The side.
     pub side: Option<Side>,
-    /// The reflective.
+    /// Whether it is reflective.
     pub reflective: bool,
 }
 
@@ -136,7 +136,7 @@ impl Buoy {
     /// The type code; it never changes.
     pub const KEY: &'static str = "buoy";
 
-    /// Makes a Buoy, or says why there is none.
+    /// Makes a Buoy. Fails with the first broken limit.
     pub fn new(station: i64, options: BuoyOptions) -> Creation<Self> {
         let fields = MarkFields::new(
             station,
@@ -157,17 +157,17 @@ impl Buoy {
         Self::KEY
     }
 
-    /// The station.
+    /// Returns the station.
     pub fn station(&self) -> i64 {
         self.fields.station()
     }
 
-    /// The side, if there is one.
+    /// Returns the side, if it was given.
     pub fn side(&self) -> Option<Side> {
         self.fields.side()
     }
 
-    /// Whether it is reflective.
+    /// Reports whether it is reflective.
     pub fn reflective(&self) -> bool {
         self.fields.reflective()
     }
@@ -195,7 +195,7 @@ pub struct Beacon {
 pub struct BeaconOptions {
     /// The side.
     pub side: Option<Side>,
-    /// The reflective.
+    /// Whether it is reflective.
     pub reflective: bool,
 }
 
@@ -212,7 +212,7 @@ impl Beacon {
     /// The type code; it never changes.
     pub const KEY: &'static str = "beacon";
 
-    /// Makes a Beacon, or says why there is none.
+    /// Makes a Beacon. Fails with the first broken limit.
     pub fn new(station: i64, options: BeaconOptions) -> Creation<Self> {
         let fields = MarkFields::new(
             station,
@@ -233,17 +233,17 @@ impl Beacon {
         Self::KEY
     }
 
-    /// The station.
+    /// Returns the station.
     pub fn station(&self) -> i64 {
         self.fields.station()
     }
 
-    /// The side, if there is one.
+    /// Returns the side, if it was given.
     pub fn side(&self) -> Option<Side> {
         self.fields.side()
     }
 
-    /// Whether it is reflective.
+    /// Reports whether it is reflective.
     pub fn reflective(&self) -> bool {
         self.fields.reflective()
     }

@@ -48,7 +48,7 @@ export abstract class Mark {
   /** The words printed beside the mark. */
   abstract chartLabel(): string;
 
-  /** Whether the other one is of the same type and content. */
+  /** Reports whether the other one has the same type and content. */
   equals(other: unknown): boolean {
     return (
       other instanceof Mark &&

@@ -13,7 +13,7 @@ public:
     /// Makes a Chart.
     explicit Chart(std::string sheet);
 
-    /// The sheet.
+    /// Returns the sheet.
     const std::string &sheet() const { return sheet_; }
 
     bool operator==(const Chart &other) const;

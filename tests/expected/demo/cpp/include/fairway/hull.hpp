@@ -34,7 +34,7 @@ public:
     /// The type code; it never changes.
     virtual std::string_view key() const = 0;
 
-    /// A copy of the same type, all of it.
+    /// Returns a copy of the same type, with every field.
     virtual std::unique_ptr<Hull> clone() const = 0;
 
     /// In metres.
@@ -76,7 +76,7 @@ public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "steel_hull";
 
-    /// Makes a SteelHull, or says why there is none.
+    /// Makes a SteelHull. Throws the first broken limit.
     explicit SteelHull(SteelHullOptions options = {});
 
     std::string_view key() const override { return kind; }
@@ -105,7 +105,7 @@ public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "spar_hull";
 
-    /// Makes a SparHull, or says why there is none.
+    /// Makes a SparHull. Throws the first broken limit.
     explicit SparHull(SparHullOptions options = {});
 
     std::string_view key() const override { return kind; }

@@ -16,10 +16,10 @@ public:
     /// Makes a Lantern.
     Lantern(Shared<LightRhythm> rhythm, Position position);
 
-    /// The rhythm.
+    /// Returns the rhythm.
     const Shared<LightRhythm> &rhythm() const { return rhythm_; }
 
-    /// The position.
+    /// Returns the position.
     const Position &position() const { return position_; }
 
     bool operator==(const Lantern &other) const;

@@ -26,7 +26,7 @@ public:
     /// Sets the position.
     void set_position(Position position);
 
-    /// Makes a Lantern, or says what is missing or wrong.
+    /// Builds a Lantern. Throws what is missing, or else the first broken limit.
     Lantern build();
 
 private:

@@ -16,16 +16,16 @@ struct LegOptions {
 /// One piece of work in a refit plan.
 class Leg final {
 public:
-    /// Makes a Leg, or says why there is none.
+    /// Makes a Leg. Throws the first broken limit.
     explicit Leg(std::string label, LegOptions options = {});
 
-    /// The label.
+    /// Returns the label.
     const std::string &label() const { return label_; }
 
     /// Changes the label.
     void set_label(std::string label);
 
-    /// The hours.
+    /// Returns the hours.
     double hours() const { return hours_; }
 
     /// Changes the hours.

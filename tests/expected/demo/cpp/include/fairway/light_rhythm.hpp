@@ -18,16 +18,16 @@ struct LightRhythmOptions {
 /// When a light shows and when it does not.
 class LightRhythm final {
 public:
-    /// Makes a LightRhythm, or says why there is none.
+    /// Makes a LightRhythm. Throws the first broken limit.
     LightRhythm(std::string code, std::int64_t period_ms, LightRhythmOptions options = {});
 
-    /// The code.
+    /// Returns the code.
     const std::string &code() const { return code_; }
 
-    /// The period ms.
+    /// Returns the period ms.
     std::int64_t period_ms() const { return period_ms_; }
 
-    /// The pulses.
+    /// Returns the pulses.
     const std::vector<std::int64_t> &pulses() const { return pulses_; }
 
     bool operator==(const LightRhythm &other) const;

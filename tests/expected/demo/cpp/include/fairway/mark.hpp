@@ -20,7 +20,7 @@ struct MarkOptions {
     std::optional<Side> side = {};
     /// The remarks.
     std::optional<std::string> remarks = {};
-    /// The reflective.
+    /// Whether it is reflective.
     std::optional<bool> reflective = {};
 };
 
@@ -32,22 +32,22 @@ public:
     /// The type code; it never changes.
     virtual std::string_view key() const = 0;
 
-    /// A copy of the same type, all of it.
+    /// Returns a copy of the same type, with every field.
     virtual std::unique_ptr<Mark> clone() const = 0;
 
     /// The number under which the harbour office keeps the mark.
     std::int64_t station() const { return station_; }
 
-    /// The position.
+    /// Returns the position.
     const Position &position() const { return position_; }
 
-    /// The side, if there is one.
+    /// Returns the side, if it was given.
     std::optional<Side> side() const { return side_; }
 
-    /// The remarks, if there is one.
+    /// Returns the remarks, if it was given.
     const std::optional<std::string> &remarks() const { return remarks_; }
 
-    /// Whether it is reflective.
+    /// Reports whether it is reflective.
     bool reflective() const { return reflective_; }
 
     /// The words printed beside the mark.
@@ -84,7 +84,7 @@ struct BuoyOptions {
     std::optional<Side> side = {};
     /// The remarks.
     std::optional<std::string> remarks = {};
-    /// The reflective.
+    /// Whether it is reflective.
     bool reflective = true;
     /// The draught.
     double draught = 1.5;
@@ -99,13 +99,13 @@ public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "buoy";
 
-    /// Makes a Buoy, or says why there is none.
+    /// Makes a Buoy. Throws the first broken limit.
     Buoy(std::int64_t station, Position position, BuoyOptions options = {});
 
     std::string_view key() const override { return kind; }
     std::unique_ptr<Mark> clone() const override;
 
-    /// The draught.
+    /// Returns the draught.
     double draught() const { return draught_; }
 
     /// The words printed beside the mark.
@@ -127,7 +127,7 @@ struct BeaconOptions {
     std::optional<Side> side = {};
     /// The remarks.
     std::optional<std::string> remarks = {};
-    /// The reflective.
+    /// Whether it is reflective.
     bool reflective = false;
 
     /// What all kinds may be given, with the defaults of this one.
@@ -140,7 +140,7 @@ public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "beacon";
 
-    /// Makes a Beacon, or says why there is none.
+    /// Makes a Beacon. Throws the first broken limit.
     Beacon(std::int64_t station, Position position, BeaconOptions options = {});
 
     std::string_view key() const override { return kind; }

@@ -36,7 +36,7 @@ public:
     /// Adds a kind; a key that is taken is refused.
     void add(const std::string &key, Maker maker);
 
-    /// Removes a kind, and tells whether it was there.
+    /// Removes a kind, and reports whether it was registered.
     bool remove(std::string_view key);
 
     /// The keys, sorted.

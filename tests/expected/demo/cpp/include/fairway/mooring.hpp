@@ -28,7 +28,7 @@ public:
     /// The type code; it never changes.
     virtual std::string_view key() const = 0;
 
-    /// A copy of the same type, all of it.
+    /// Returns a copy of the same type, with every field.
     virtual std::unique_ptr<Mooring> clone() const = 0;
 
     /// Spare length, in metres.
@@ -75,13 +75,13 @@ public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "chain_mooring";
 
-    /// Makes a ChainMooring, or says why there is none.
+    /// Makes a ChainMooring. Throws the first broken limit.
     explicit ChainMooring(ChainMooringOptions options = {});
 
     std::string_view key() const override { return kind; }
     std::unique_ptr<Mooring> clone() const override;
 
-    /// The links.
+    /// Returns the links.
     std::int64_t links() const { return links_; }
 
     /// Changes the links.
@@ -114,7 +114,7 @@ public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "sinker_mooring";
 
-    /// Makes a SinkerMooring, or says why there is none.
+    /// Makes a SinkerMooring. Throws the first broken limit.
     explicit SinkerMooring(SinkerMooringOptions options = {});
 
     std::string_view key() const override { return kind; }

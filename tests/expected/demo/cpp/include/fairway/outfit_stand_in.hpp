@@ -31,7 +31,7 @@ public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "stand_in";
 
-    /// Makes a StandInHull, or says why there is none.
+    /// Makes a StandInHull. Throws the first broken limit.
     explicit StandInHull(StandInHullOptions options = {});
 
     std::string_view key() const override { return kind; }
@@ -60,7 +60,7 @@ public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "stand_in";
 
-    /// Makes a StandInMooring, or says why there is none.
+    /// Makes a StandInMooring. Throws the first broken limit.
     explicit StandInMooring(StandInMooringOptions options = {});
 
     std::string_view key() const override { return kind; }

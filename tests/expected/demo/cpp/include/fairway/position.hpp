@@ -9,13 +9,13 @@ namespace fairway {
 /// A place on the chart, in degrees.
 class Position final {
 public:
-    /// Makes a Position, or says why there is none.
+    /// Makes a Position. Throws the first broken limit.
     Position(double latitude, double longitude);
 
-    /// The latitude.
+    /// Returns the latitude.
     double latitude() const { return latitude_; }
 
-    /// The longitude.
+    /// Returns the longitude.
     double longitude() const { return longitude_; }
 
     bool operator==(const Position &other) const;

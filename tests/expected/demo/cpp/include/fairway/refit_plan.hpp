@@ -31,19 +31,19 @@ struct RefitPlanOptions {
 /// What is done to a mark over the winter.
 class RefitPlan final {
 public:
-    /// Makes a RefitPlan, or says why there is none.
+    /// Makes a RefitPlan. Throws the first broken limit.
     RefitPlan(std::string title, std::vector<Leg> legs, RefitPlanOptions options = {});
 
-    /// Another one of the same content, save what starts again.
+    /// Returns a clone with the same content, except for the fields that start again.
     RefitPlan duplicate() const;
 
-    /// The title.
+    /// Returns the title.
     const std::string &title() const { return title_; }
 
     /// Changes the title.
     void set_title(std::string title);
 
-    /// The legs.
+    /// Returns the legs.
     const std::vector<Leg> &legs() const { return legs_; }
 
     /// Changes the legs.
@@ -52,31 +52,31 @@ public:
     /// The legs, to be changed where they are.
     std::vector<Leg *> mutable_legs();
 
-    /// The crew.
+    /// Returns the crew.
     std::int64_t crew() const { return crew_; }
 
     /// Changes the crew.
     void set_crew(std::int64_t crew);
 
-    /// The tags.
+    /// Returns the tags.
     const std::vector<std::string> &tags() const { return tags_; }
 
     /// Changes the tags.
     void set_tags(std::vector<std::string> tags);
 
-    /// The sheets.
+    /// Returns the sheets.
     const std::vector<Shared<Chart>> &sheets() const { return sheets_; }
 
     /// Changes the sheets.
     void set_sheets(std::vector<Shared<Chart>> sheets);
 
-    /// The chart, if there is one.
+    /// Returns the chart, if it was given.
     const std::optional<Shared<Chart>> &chart() const { return chart_; }
 
     /// Changes the chart.
     void set_chart(std::optional<Shared<Chart>> chart);
 
-    /// The serial, if there is one.
+    /// Returns the serial, if it was given.
     std::optional<std::int64_t> serial() const { return serial_; }
 
     /// Changes the serial.

@@ -56,7 +56,7 @@ public:
     /// Sets the serial.
     RefitPlanBuilder &serial(std::int64_t serial);
 
-    /// Makes a RefitPlan, or says what is missing or wrong.
+    /// Builds a RefitPlan. Throws what is missing, or else the first broken limit.
     RefitPlan build() const;
 
 private:

@@ -12,13 +12,13 @@
 
 namespace fairway {
 
-/// Holds named ones of RefitPlan and hands out clones. Stores share nothing.
+/// Holds exemplars of RefitPlan by name, and returns clones of them. Stores share nothing.
 class RefitPlanExemplars {
 public:
     /// Has the declared exemplars.
     RefitPlanExemplars();
 
-    /// A clone of the exemplar of a name; one that nobody has is refused.
+    /// Returns a clone of the exemplar with this name; an unknown name is refused.
     RefitPlan get(std::string_view name) const;
 
     /// Keeps a clone under a name; one that is taken is refused.

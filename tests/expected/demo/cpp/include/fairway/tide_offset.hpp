@@ -24,7 +24,7 @@ public:
     /// The type code; it never changes.
     virtual std::string_view key() const = 0;
 
-    /// A copy of the same type, all of it.
+    /// Returns a copy of the same type, with every field.
     virtual std::unique_ptr<TideOffset> clone() const = 0;
 
     /// Yours to answer.
@@ -55,10 +55,10 @@ public:
     std::string_view key() const override { return kind; }
     std::unique_ptr<TideOffset> clone() const override;
 
-    /// The centimetres.
+    /// Returns the centimetres.
     std::int64_t centimetres() const { return centimetres_; }
 
-    /// The datum.
+    /// Returns the datum.
     const std::string &datum() const { return datum_; }
 
     /// Gives the declared answer.

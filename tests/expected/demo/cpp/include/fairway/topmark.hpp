@@ -17,13 +17,13 @@ struct TopmarkOptions {
 /// The figure on top of a mark.
 class Topmark final {
 public:
-    /// Makes a Topmark, or says why there is none.
+    /// Makes a Topmark. Throws the first broken limit.
     explicit Topmark(std::string shape, TopmarkOptions options = {});
 
-    /// The shape.
+    /// Returns the shape.
     const std::string &shape() const { return shape_; }
 
-    /// The facets.
+    /// Returns the facets.
     std::int64_t facets() const { return facets_; }
 
     bool operator==(const Topmark &other) const;

@@ -25,14 +25,14 @@ public:
     /// An empty pool that makes what it lacks with a maker.
     explicit TopmarkPool(Maker maker);
 
-    /// The one of this key, made if need be; a maker that fails leaves nothing. A maker may ask for other keys; one that asks
-    /// for its own is refused, as long as it does so in its own thread.
+    /// Returns the product of this key, and makes it if there is none yet. A maker that fails leaves nothing behind. It may ask
+    /// the pool for other keys, but not for its own: in its own thread, that is refused.
     Shared<Topmark> get(const std::string &shape);
 
-    /// How many were made, ever.
+    /// Returns the number of products that the pool has made.
     std::int64_t made() const { return pool_.made(); }
 
-    /// How often one was used again.
+    /// Returns the number of requests that a product made earlier has answered.
     std::int64_t reused() const { return pool_.reused(); }
 
 private:

@@ -17,7 +17,7 @@ namespace harbour {
 struct MarkOptions {
     /// The side.
     std::optional<Side> side = {};
-    /// The reflective.
+    /// Whether it is reflective.
     std::optional<bool> reflective = {};
 };
 
@@ -32,16 +32,16 @@ public:
     /// The type code; it never changes.
     virtual std::string_view key() const = 0;
 
-    /// A copy of the same type, all of it.
+    /// Returns a copy of the same type, with every field.
     virtual std::unique_ptr<Mark> clone() const = 0;
 
-    /// The station.
+    /// Returns the station.
     std::int64_t station() const { return station_; }
 
-    /// The side, if there is one.
+    /// Returns the side, if it was given.
     std::optional<Side> side() const { return side_; }
 
-    /// Whether it is reflective.
+    /// Reports whether it is reflective.
     bool reflective() const { return reflective_; }
 
     /// The words printed beside the mark.
@@ -71,7 +71,7 @@ private:
 struct BuoyOptions {
     /// The side.
     std::optional<Side> side = {};
-    /// The reflective.
+    /// Whether it is reflective.
     bool reflective = true;
 
     /// What all kinds may be given, with the defaults of this one.
@@ -84,7 +84,7 @@ public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "buoy";
 
-    /// Makes a Buoy, or says why there is none.
+    /// Makes a Buoy. Throws the first broken limit.
     explicit Buoy(std::int64_t station, BuoyOptions options = {});
 
     std::string_view key() const override { return kind; }
@@ -102,7 +102,7 @@ private:
 struct BeaconOptions {
     /// The side.
     std::optional<Side> side = {};
-    /// The reflective.
+    /// Whether it is reflective.
     bool reflective = false;
 
     /// What all kinds may be given, with the defaults of this one.
@@ -115,7 +115,7 @@ public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "beacon";
 
-    /// Makes a Beacon, or says why there is none.
+    /// Makes a Beacon. Throws the first broken limit.
     explicit Beacon(std::int64_t station, BeaconOptions options = {});
 
     std::string_view key() const override { return kind; }

@@ -28,7 +28,7 @@ public record Lantern(LightRhythm rhythm, Position position) {
             this.position = position;
         }
 
-        /** A lantern; refused are all that is missing, then the first limit. */
+        /** Builds a lantern. Fails with all that is missing, or else with the first broken limit. */
         public Lantern build() {
             new Missing("Lantern").unless("rhythm", rhythm).unless("position", position).refuse();
             Lantern made = new Lantern(rhythm, position);

@@ -45,7 +45,7 @@ public final class MarkRegistry {
         }
     }
 
-    /** Takes a kind away; tells whether it was there. */
+    /** Removes a kind, and reports whether it was registered. */
     public boolean unregister(String key) {
         return key != null && makers.remove(key) != null;
     }

@@ -42,7 +42,7 @@ public abstract class Mooring {
 
     public abstract String describe();
 
-    /** A mooring of the same kind and content; a change to one does not reach the other. */
+    /** Returns a copy with the same content. Changes to one do not affect the other. */
     public abstract Mooring copy();
 
     @Override

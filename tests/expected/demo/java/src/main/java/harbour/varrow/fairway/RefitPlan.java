@@ -118,8 +118,8 @@ public final class RefitPlan {
     }
 
     /**
-     * A refit plan of the same kind and content, save serial; a change to one does not reach
-     * the other.
+     * Returns a copy with the same content, except that serial starts again. Changes to one do
+     * not affect the other.
      */
     public RefitPlan copy() {
         return new RefitPlan(this);
@@ -271,7 +271,7 @@ public final class RefitPlan {
             return this;
         }
 
-        /** A refit plan; refused are all that is missing, then the first limit. */
+        /** Builds a refit plan. Fails with all that is missing, or else with the first broken limit. */
         public RefitPlan build() {
             new Missing("RefitPlan").unless("title", title).unless("legs", legs).refuse();
             return new RefitPlan(title, legs, options);

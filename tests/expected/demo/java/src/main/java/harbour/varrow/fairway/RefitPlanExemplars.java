@@ -5,7 +5,10 @@ import java.util.List;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentMap;
 
-/** Named refit plans, of which it hands out copies. Stores share nothing; each is safe under threads. */
+/**
+ * Holds refit plans by name, and returns copies of them. Stores share nothing; each is safe for
+ * concurrent use.
+ */
 public final class RefitPlanExemplars {
     private final ConcurrentMap<String, RefitPlan> held = new ConcurrentHashMap<>();
 
@@ -14,7 +17,7 @@ public final class RefitPlanExemplars {
         held.put("plain", new RefitPlan("Plain refit", List.of(new Leg("Inspect"))));
     }
 
-    /** A copy; a name that nobody has is refused. */
+    /** Returns a copy of the one with this name; an unknown name is refused. */
     public RefitPlan get(String name) {
         RefitPlan found = held.get(name);
         if (found == null) {

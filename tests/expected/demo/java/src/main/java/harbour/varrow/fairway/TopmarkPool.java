@@ -47,11 +47,14 @@ public final class TopmarkPool {
     }
 
     /**
-     * The one of this key, made if need be; a maker that fails leaves nothing.
+     * Returns the product of this key, and makes it if there is none yet. A maker that fails leaves
+     * nothing behind.
      *
-     * <p>A maker may ask for other keys. One that asks for its own, by whatever way, is refused.
+     * <p>A maker may ask the pool for other keys, but not for its own, neither directly nor through
+     * others.
      *
-     * @throws CreationException.Refused if the maker gives nothing, or another key, or asks for its own
+     * @throws CreationException.Refused if the maker returns null, a product of another key, or asks
+     *     for its own key
      */
     public Topmark get(String shape) {
         Key key = new Key(shape);
@@ -98,12 +101,12 @@ public final class TopmarkPool {
         }
     }
 
-    /** How many were made, ever. */
+    /** Returns the number of products that the pool has made. */
     public long made() {
         return made.sum();
     }
 
-    /** How often one was used again. */
+    /** Returns the number of requests that a product made earlier has answered. */
     public long reused() {
         return reused.sum();
     }
