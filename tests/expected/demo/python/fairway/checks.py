@@ -148,12 +148,14 @@ def choice(owner: str, field: str, value: C, words: type[C], *, within: str = ""
     return value
 
 
+# The checks of containers take their options by position too: defaults of keyword-only parameters are looked up in each call.
+
+
 def listed(
     owner: str,
     field: str,
     values: Sequence[V],
     each: Callable[[V], V] | None = None,
-    *,
     of: type[object] = object,
     within: str = "",
     min_length: int | None = None,
@@ -178,7 +180,6 @@ def set_of(
     field: str,
     values: AbstractSet[V],
     each: Callable[[V], V] | None = None,
-    *,
     of: type[object] = object,
     within: str = "",
     min_length: int | None = None,
@@ -221,7 +222,6 @@ def mapped(
     field: str,
     values: Mapping[K, V],
     each: Callable[[V], V] | None = None,
-    *,
     keys: Callable[[K], K] | None = None,
     of: type[object] = object,
     within: str = "",
