@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from urform.declaration.types import ChoiceType, Collection, MapOf, ProductType, Type
 from urform.languages.cpp.builders import BuilderNames
 from urform.languages.cpp.families import role_name
+from urform.languages.naming.names import of_family
 from urform.languages.rendering.flaws import Rewrite, Spelled, Table
 from urform.plan.model import Field, Flaw, Product
 
@@ -29,7 +30,7 @@ def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
             "stem": names.derived(flaw.owner, ""),
             "name": names.stored(flaw.member),
             "local": names.local(flaw.member),
-            "class": names.derived(member, names.derived(flaw.owner, "")),
+            "class": of_family(names.derived(member, ""), names.derived(flaw.owner, "")),
             "role": role_name(role),
         }
         product = plan.products.get(flaw.owner)

@@ -9,7 +9,7 @@ from urform.declaration.types import Collection
 from urform.languages.go.builders import BuilderNames
 from urform.languages.go.families import role_of
 from urform.languages.go.makings import pool_receiver, store_receiver
-from urform.languages.naming.names import pascal
+from urform.languages.naming.names import of_family, pascal
 from urform.languages.rendering.flaws import Rewrite, Spelled, Table
 from urform.plan.model import Field, Flaw
 
@@ -31,7 +31,7 @@ def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
             "name": names.stored(flaw.member),
             "local": names.local(flaw.member),
             "exported": pascal(flaw.member),
-            "class": f"{member}{names.type(flaw.owner)}",
+            "class": of_family(member, names.type(flaw.owner)),
             "role": role_of(role),
         }
         product = plan.products.get(flaw.owner)

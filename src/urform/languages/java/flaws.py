@@ -8,7 +8,7 @@ from urform.declaration.types import ListOf, MapOf, SetOf
 from urform.languages.java.builders import BuilderNames
 from urform.languages.java.expressions import PRIMITIVES, Expressions, is_settled
 from urform.languages.java.names import Names
-from urform.languages.naming.names import camel, pascal
+from urform.languages.naming.names import camel, of_family, pascal
 from urform.languages.rendering.flaws import Rewrite, Spelled, Table
 from urform.plan.model import Flaw, Plan
 
@@ -29,7 +29,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
             "variable": names.member(camel(flaw.owner)),
         }
         member, _, role = flaw.member.partition(".")
-        found |= {"class": f"{member}{names.type(flaw.owner)}", "role": names.member(role)}
+        found |= {"class": of_family(member, names.type(flaw.owner)), "role": names.member(role)}
         product = plan.products.get(flaw.owner)
         field = next((f for f in product.fields if f.name == flaw.member), None) if product else None
         if product is None or field is None:

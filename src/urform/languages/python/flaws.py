@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from urform.declaration.types import ListOf, MapOf, SetOf
-from urform.languages.naming.names import snake
+from urform.languages.naming.names import of_family, snake
 from urform.languages.python.builders import BuilderNames
 from urform.languages.python.expressions import Expressions
 from urform.languages.python.names import Names
@@ -31,7 +31,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
             "parameter": names.parameter(flaw.member),
         }
         member, _, role = flaw.member.partition(".")
-        found |= {"class": f"{member}{names.type(flaw.owner)}", "role": names.field(role)}
+        found |= {"class": of_family(member, names.type(flaw.owner)), "role": names.field(role)}
         product = plan.products.get(flaw.owner)
         if product is None:
             return found

@@ -12,6 +12,7 @@ from urform.declaration.types import (
     ProductType,
     Type,
 )
+from urform.languages.naming.names import of_family
 from urform.languages.rendering.flaws import Rewrite, Spelled, Table
 from urform.languages.rust.builders import BuilderNames
 from urform.languages.rust.copies import field_copied
@@ -39,7 +40,7 @@ def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
             "name": names.stored(flaw.member),
             "local": names.local(flaw.member),
             "option": names.option(flaw.member),
-            "class": names.derived(member, names.derived(flaw.owner, "")),
+            "class": of_family(names.derived(member, ""), names.derived(flaw.owner, "")),
             "role": role_name(role),
         }
         product = plan.products.get(flaw.owner)

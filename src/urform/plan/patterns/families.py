@@ -353,8 +353,11 @@ def _fixed_values(
     part: Part,
     changed: Callable[[tuple[Part, ...]], Plan],
 ) -> Iterator[Fault]:
-    """A value that nobody asked for, in an optional field of what the role makes; else nothing at all."""
-    for field in plan.products[part.product].optional:
+    """A value that nobody asked for, in an optional field that only the member knows of; else nothing at all."""
+    family = next(each for each in plan.families if each.name == claim.owner)
+    asked = next(each for each in family.roles if each.name == role)
+    given = {field.name for field in plan.products[asked.product].fields} if not asked.several else set()
+    for field in (each for each in plan.products[part.product].optional if each.name not in given):
         other = witnesses.other_than(field, field.default)
         value = witnesses.value(other) if other is not None else None
         if value is not None:
