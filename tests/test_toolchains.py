@@ -8,11 +8,14 @@ import pytest
 
 from tests.conftest import STARTER, emitted
 from tests.recordings import changed
+from urform.declaration import read_string
 from urform.languages import target
 from urform.languages.target import Emission, Ran, Trial, Tried
 from urform.languages.target import TestAddress as Address
 from urform.output.writing import write_project
+from urform.plan import build, claims_of
 from urform.verification.processes import Processes
+from urform.verification.verify import verify
 
 CLAIM, OTHER = "answer/Buoy.chart_label", "answer/Beacon.chart_label"
 RUN = Processes().run
@@ -128,3 +131,14 @@ def test_a_test_is_repeated_by_the_command_that_is_told(target_name: str) -> Non
     found = address(emitted(STARTER, target_name), CLAIM)
     told = target(target_name).toolchain.again(found)
     assert found.name.rpartition(".")[2].rpartition("/")[2] in told.replace("\\", "")
+
+
+@pytest.mark.toolchain
+def test_a_declaration_without_tests_is_no_accident(target_name: str) -> None:
+    """Nothing is promised of a product without fields, and some test runners fail where there is no test."""
+    reading = read_string("urform: 1\nname: bare\nproducts:\n  Nothing: {}\n", "bare.urform.yaml")
+    assert reading.declaration is not None
+    plan = build(reading.declaration)
+    assert claims_of(plan) == ()
+    (run,) = verify(plan, (), [target(target_name)]).runs
+    assert (run.broke, run.missing) == ("", ())

@@ -156,7 +156,9 @@ def _test(
         return _Tested(emission, found, None, 0.0)
     progress(target.name, "compiling and testing")
     started = time.monotonic()
-    ran = target.toolchain.test(project, emission, running.run, seconds_a_test)
+    ran = Ran(())  # some test runners take it for an accident when there is no test
+    if emission.tests:
+        ran = target.toolchain.test(project, emission, running.run, seconds_a_test)
     progress(target.name, "done")
     return _Tested(emission, found, ran, time.monotonic() - started)
 

@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
 
-from urform.languages.naming.names import snake, unique
+from urform.languages.naming.names import beside, snake, unique
 from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.python.emitter import Emitter
 from urform.languages.python.expressions import Expressions, client_name, witness_name
@@ -91,7 +91,8 @@ class Proof:
         made = self.code.make(product, arguments)
         lines = [f"def {witness_name(product, second)}() -> {type_}:", f"    return {made}"]
         if self.plan.selected_by(self.plan.products[product]) is not None:
-            lines[1:] = [f"    made = {made}", f"    assert isinstance(made, {type_})", "    return made"]
+            own = beside("made", self.exports)
+            lines[1:] = [f"    {own} = {made}", f"    assert isinstance({own}, {type_})", f"    return {own}"]
         return lay_out("\n".join([*lines, ""]))
 
     def _client(self, family: Family) -> str:
