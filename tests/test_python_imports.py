@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import pytest
 
+from urform.declaration import read_string
+from urform.languages.python.emitter import Emitter
 from urform.languages.python.proof import _is_meant
+from urform.plan import build
 
 
 @pytest.mark.parametrize(
@@ -22,3 +25,14 @@ from urform.languages.python.proof import _is_meant
 )
 def test_a_function_is_meant_where_no_variable_is_called_so(code: str, meant: bool) -> None:
     assert _is_meant("inner", code) is meant
+
+
+@pytest.mark.parametrize(("refers", "type_"), [("{}", "Warning"), ("{optional: {of: Light}}", "Warning_")])
+def test_a_class_called_like_a_built_in_one_gives_way_in_a_circle_only(refers: str, type_: str) -> None:
+    """mypy takes what stands above a class in its module for the built-in one."""
+    text = (
+        f"urform: 1\nname: port\nproducts:\n  Light: {{optional: {{warns: Warning}}}}\n  Warning: {refers}\n"
+    )
+    reading = read_string(text, "port.urform.yaml")
+    assert reading.declaration is not None, reading.problems
+    assert Emitter(build(reading.declaration)).names.type("Warning") == type_

@@ -20,6 +20,7 @@ from urform.languages.python.operations import operations_files
 from urform.languages.python.products import ProductWriter
 from urform.languages.python.selections import selection_text
 from urform.languages.python.views import HERE, docstring, identifiers, import_line, natural, usual_order
+from urform.languages.python.words import BUILTIN_CLASSES
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
@@ -235,4 +236,10 @@ def _generated_types(plan: Plan) -> frozenset[str]:
                 names |= {of_family(member.name, name) for member in members}
             case Builder() | Prototype() | Pool():
                 names |= {f"{making.product}{ending}" for ending in endings[type(making)]}
-    return frozenset(names)
+    return frozenset(names) | _read_as_builtin(plan)
+
+
+def _read_as_builtin(plan: Plan) -> frozenset[str]:
+    """Classes called like a built-in one in a module of several products: for mypy, what is above them means that one."""
+    together = [m.products for m in modules(plan) if sum(product.base is None for product in m.products) > 1]
+    return BUILTIN_CLASSES & {product.name for products in together for product in products}

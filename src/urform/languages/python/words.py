@@ -31,3 +31,20 @@ STANDARD_MODULES = frozenset(
     webbrowser winreg winsound wsgiref xdrlib xml xmlrpc zipapp zipfile zipimport zlib zoneinfo
     """.split()
 )
+# The classes of `builtins` whose names could be those of products.
+BUILTIN_CLASSES = frozenset(
+    """
+    ArithmeticError AssertionError AttributeError BaseException BaseExceptionGroup BlockingIOError
+    BrokenPipeError BufferError BytesWarning ChildProcessError ConnectionAbortedError ConnectionError
+    ConnectionRefusedError ConnectionResetError DeprecationWarning EOFError EncodingWarning
+    EnvironmentError Exception ExceptionGroup FileExistsError FileNotFoundError FloatingPointError
+    FutureWarning GeneratorExit IOError ImportError ImportWarning IndentationError IndexError
+    InterruptedError IsADirectoryError KeyError KeyboardInterrupt LookupError MemoryError
+    ModuleNotFoundError NameError NotADirectoryError NotImplementedError OSError OverflowError
+    PendingDeprecationWarning PermissionError ProcessLookupError PythonFinalizationError RecursionError
+    ReferenceError ResourceWarning RuntimeError RuntimeWarning StopAsyncIteration StopIteration
+    SyntaxError SyntaxWarning SystemError SystemExit TabError TimeoutError TypeError UnboundLocalError
+    UnicodeDecodeError UnicodeEncodeError UnicodeError UnicodeTranslateError UnicodeWarning UserWarning
+    ValueError Warning ZeroDivisionError
+    """.split()
+)
