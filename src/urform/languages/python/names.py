@@ -38,7 +38,7 @@ PRIVATE = frozenset({"copy", "clone", "fill", "made"})
 TYPES = Words(KEYWORDS, USED_TYPES)
 # In a class body a member hides a builtin for the annotations after it.
 FIELDS = Words(KEYWORDS, USED_FUNCTIONS, MEMBERS - {"name", "value"}, OF_CLASSES, DECORATORS)
-PARAMETERS = Words(KEYWORDS, USED_FUNCTIONS, {"self", "key", "fields"})
+PARAMETERS = Words(KEYWORDS, USED_FUNCTIONS, {"self", "cls", "key", "fields"})
 # What modules call: a parameter of the name is not in its way, a function is.
 FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS, DECORATORS, {"callable", "hash", "iter", "next", "print", "repr"})
 FILES = Words(KEYWORDS, MODULES)

@@ -1,4 +1,4 @@
-"""Which exported functions a Python test file imports: those that some test calls, not those that its variables are called like."""
+"""Names in generated Python that linters and type checkers have a word in; which functions a test file imports."""
 
 from __future__ import annotations
 
@@ -36,3 +36,12 @@ def test_a_class_called_like_a_built_in_one_gives_way_in_a_circle_only(refers: s
     reading = read_string(text, "port.urform.yaml")
     assert reading.declaration is not None, reading.problems
     assert Emitter(build(reading.declaration)).names.type("Warning") == type_
+
+
+@pytest.mark.parametrize(("name", "parameter"), [("cls", "cls_"), ("self", "self_"), ("side", "side")])
+def test_no_parameter_is_called_like_the_first_one_of_methods(name: str, parameter: str) -> None:
+    """The part of a key is the first parameter of a pool's maker, which is a static method."""
+    text = f"urform: 1\nname: port\nproducts:\n  Light: {{required: {{{name}: text}}, flyweight: {{key: [{name}], hold: weak}}}}\n"
+    reading = read_string(text, "port.urform.yaml")
+    assert reading.declaration is not None, reading.problems
+    assert Emitter(build(reading.declaration)).names.parameter(name) == parameter
