@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from urform.declaration import read_string
-from urform.languages.python.emitter import Emitter
+from urform.languages.python.project import context_of
 from urform.languages.python.proof import _is_meant
 from urform.plan import build
 
@@ -35,7 +35,7 @@ def test_a_class_called_like_a_built_in_one_gives_way_in_a_circle_only(refers: s
     )
     reading = read_string(text, "port.urform.yaml")
     assert reading.declaration is not None, reading.problems
-    assert Emitter(build(reading.declaration)).names.type("Warning") == type_
+    assert context_of(build(reading.declaration)).names.type("Warning") == type_
 
 
 @pytest.mark.parametrize(("name", "parameter"), [("cls", "cls_"), ("self", "self_"), ("side", "side")])
@@ -44,4 +44,4 @@ def test_no_parameter_is_called_like_the_first_one_of_methods(name: str, paramet
     text = f"urform: 1\nname: port\nproducts:\n  Light: {{required: {{{name}: text}}, flyweight: {{key: [{name}], hold: weak}}}}\n"
     reading = read_string(text, "port.urform.yaml")
     assert reading.declaration is not None, reading.problems
-    assert Emitter(build(reading.declaration)).names.parameter(name) == parameter
+    assert context_of(build(reading.declaration)).names.parameter(name) == parameter

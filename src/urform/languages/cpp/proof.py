@@ -72,8 +72,13 @@ class Proof:
         return File(path, f"{self.emitter.header}{local}{own}{framework}{standard}{body}")
 
     @cached_property
+    def reserved(self) -> frozenset[str]:
+        """What no parameter of a maker may hide: what tests call, and what they import."""
+        return self.helpers
+
+    @cached_property
     def helpers(self) -> frozenset[str]:
-        """What no parameter of a maker may hide: the functions for typical products and clients."""
+        """The functions for typical products and clients."""
         return helpers_of(self.plan, witness_name, client_name)
 
     def _witness_code(self) -> str:

@@ -110,7 +110,7 @@ class Writer(StepWriter):
     def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
         super().__init__(proof, scope, prints=prints)
         self._emitter = proof.emitter
-        self._parameters = Words(VARIABLES, TEST_HELPERS, proof.helpers)
+        self._parameters = Words(VARIABLES, TEST_HELPERS, proof.reserved)
         self._changed: frozenset[str] = frozenset()
 
     def begin(self, steps: Sequence[Step]) -> None:

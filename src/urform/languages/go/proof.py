@@ -72,8 +72,13 @@ class Proof:
         )
 
     @cached_property
+    def reserved(self) -> frozenset[str]:
+        """What no parameter of a maker may hide: what tests call, and what they import."""
+        return self.helpers | {self.emitter.package}
+
+    @cached_property
     def helpers(self) -> frozenset[str]:
-        """What no parameter of a maker may hide: the functions for typical products and clients."""
+        """The functions for typical products and clients."""
         return helpers_of(self.plan, witness_name, client_name)
 
     def _witness_code(self) -> str:

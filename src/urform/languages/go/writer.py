@@ -130,7 +130,7 @@ class Writer(StepWriter):
     def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
         super().__init__(proof, scope, prints=prints)
         self._at, self._emitter = proof.at, proof.emitter
-        self._parameters = Words(VARIABLES, TEST_HELPERS, proof.helpers, {proof.emitter.package})
+        self._parameters = Words(VARIABLES, TEST_HELPERS, proof.reserved)
         self._err = False  # whether err is declared
         self._extra = 0  # variables that no step makes
         self._emptied = "clear"  # how the caller's own collection is changed

@@ -70,6 +70,11 @@ class Proof:
             witness_name(name, second) for name in self.plan.products for second in (False, True)
         }
 
+    @property
+    def reserved(self) -> frozenset[str]:
+        """What no parameter of a maker may hide: nothing, for it hides no method."""
+        return frozenset()
+
     def _path(self, class_: str) -> str:
         return f"src/test/java/{self.emitter.folder}/{class_}.java"
 

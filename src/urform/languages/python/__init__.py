@@ -43,25 +43,25 @@ class Python(Target):
 
     def pieces(self, plan: Plan, claims: Iterable[Claim]) -> Iterator[Piece]:
         """A package, its pyproject.toml and its tests."""
-        from urform.languages.python.emitter import Emitter
+        from urform.languages.python.project import Project, context_of
         from urform.languages.python.proof import Proof
 
-        emitter = Emitter(plan)
-        yield from emitter.files()
-        yield from Proof(emitter, plan).pieces(by_owner(claims, plan, self.capabilities))
+        project = Project(context_of(plan))
+        yield from project.files()
+        yield from Proof(project, plan).pieces(by_owner(claims, plan, self.capabilities))
 
     def code(self, plan: Plan) -> tuple[File, ...]:
         """Everything but the tests."""
-        from urform.languages.python.emitter import Emitter
+        from urform.languages.python.project import Project, context_of
 
-        return tuple(Emitter(plan).files())
+        return tuple(Project(context_of(plan)).files())
 
     def example(self, plan: Plan) -> tuple[File, ...]:
         """A module to be run from the project's folder."""
-        from urform.languages.python.emitter import Emitter
         from urform.languages.python.example import example_files
+        from urform.languages.python.project import Project, context_of
 
-        return example_files(Emitter(plan), plan)
+        return example_files(Project(context_of(plan)), plan)
 
     @cached_property
     def toolchain(self) -> Toolchain:

@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.declaration.values import Entries, Value
 from urform.languages.naming.names import Words, article, beside, spoken
+from urform.languages.python.context import Context
 from urform.languages.python.names import Names
+from urform.languages.python.products import ProductWriter
 from urform.plan.model import Builder, Field, Product
-
-if TYPE_CHECKING:
-    from urform.languages.python.emitter import Emitter
 
 TAKEN = frozenset({"build", "like"})
 
@@ -37,45 +34,45 @@ class BuilderNames:
         return self._presets.escape(self._names.field(name))
 
 
-def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
+def builder_text(context: Context, product: Product, builder: Builder) -> str:
     """The builder of a product."""
-    names = BuilderNames(emitter.names, product)
-    type_ = emitter.names.type(product.name)
+    names = BuilderNames(context.names, product)
+    type_ = context.names.type(product.name)
     required = list(product.required)
     template = "builder_fluent" if builder.fluent else "builder_statements"
 
     def held(field: Field) -> str:
         if builder.fluent:
-            return f'self._given.get("{emitter.names.field(field.name)}")'
+            return f'self._given.get("{context.names.field(field.name)}")'
         return f"self.{names.setter(field)}"
 
-    variable = beside(emitter.names.parameter(emitter.names.function(product.name)), ("builder",))
+    variable = beside(context.names.parameter(context.names.function(product.name)), ("builder",))
     variable += "_" if variable in ("builder", "cls") else ""
-    return emitter.templates.render(
+    return context.templates.render(
         template,
         product.name,
         b={
             "type": type_,
-            "stem": emitter.names.stem(product.name),
+            "stem": context.names.stem(product.name),
             "a": article(product.name),
             "spoken": spoken(product.name),
             "resets": builder.resets,
             "variable": variable,
-            "fields": [_field(emitter, names, field) for field in product.fields],
+            "fields": [_field(context, names, field) for field in product.fields],
             "handed": ", ".join(
-                f'"{emitter.names.field(f.name)}": self.{names.setter(f)}' for f in product.fields
+                f'"{context.names.field(f.name)}": self.{names.setter(f)}' for f in product.fields
             ),
             "copied": [
-                _field(emitter, names, f) for f in product.fields if _kept(emitter, f, "value") != "value"
+                _field(context, names, f) for f in product.fields if _kept(context, f, "value") != "value"
             ],
-            "lacking": " or ".join(f'"{emitter.names.field(f.name)}" not in self._given' for f in required),
-            "given": emitter.products.given(f'"{product.name}"', required, held) if required else "",
+            "lacking": " or ".join(f'"{context.names.field(f.name)}" not in self._given' for f in required),
+            "given": ProductWriter(context).given(f'"{product.name}"', required, held) if required else "",
             "presets": [
                 {
                     "name": names.preset(preset.name),
                     "preset": preset.name,
                     "sets": [
-                        {"name": names.setter(product.field(name)), "value": _value(emitter, value)}
+                        {"name": names.setter(product.field(name)), "value": _value(context, value)}
                         for name, value in preset.values.items()
                     ],
                 }
@@ -85,23 +82,23 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
     )
 
 
-def _field(emitter: Emitter, names: BuilderNames, field: Field) -> dict[str, object]:
-    name = emitter.names.field(field.name)
-    item = emitter.names.parameter(field.item or "item")
+def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, object]:
+    name = context.names.field(field.name)
+    item = context.names.parameter(field.item or "item")
     return {
         "name": name,
         "setter": names.setter(field),
-        "parameter": emitter.names.parameter(field.name),
-        "type": emitter.code.type(field.type) + (" | None" if field.may_be_absent else ""),
-        "plain": emitter.code.type(field.type),
-        "held": emitter.code.mutable_type(field.type) + (" | None" if field.may_be_absent else ""),
-        "kept": _kept(emitter, field, emitter.names.parameter(field.name)),
-        "kept_value": _kept(emitter, field, "value"),
+        "parameter": context.names.parameter(field.name),
+        "type": context.code.type(field.type) + (" | None" if field.may_be_absent else ""),
+        "plain": context.code.type(field.type),
+        "held": context.code.mutable_type(field.type) + (" | None" if field.may_be_absent else ""),
+        "kept": _kept(context, field, context.names.parameter(field.name)),
+        "kept_value": _kept(context, field, "value"),
         "doc": field.doc,
         "adder": names.adder(field) if field.item and isinstance(field.type, (ListOf, SetOf)) else None,
         "item": item,
-        "item_type": emitter.code.type(field.type.element) if isinstance(field.type, Collection) else "",
-        "item_kept": _item_kept(emitter, field, item),
+        "item_type": context.code.type(field.type.element) if isinstance(field.type, Collection) else "",
+        "item_kept": _item_kept(context, field, item),
         "empty": "set()" if isinstance(field.type, SetOf) else "[]",
         "add": "add" if isinstance(field.type, SetOf) else "append",
         "spread": ("{{*(self.%s or ()), {}}}" if isinstance(field.type, SetOf) else "[*(self.%s or ()), {}]")
@@ -109,9 +106,9 @@ def _field(emitter: Emitter, names: BuilderNames, field: Field) -> dict[str, obj
     }
 
 
-def _kept(emitter: Emitter, field: Field, value: str) -> str:
+def _kept(context: Context, field: Field, value: str) -> str:
     """What a builder keeps of what it is given: its own container, and copies of what can change."""
-    copied = _copier(emitter, field)
+    copied = _copier(context, field)
     match field.type:
         case ListOf():
             return f"own_list({value}{copied})"
@@ -119,60 +116,60 @@ def _kept(emitter: Emitter, field: Field, value: str) -> str:
             return f"own_set({value})"
         case MapOf():
             return f"own_map({value}{copied})"
-        case ProductType() if emitter.plan.holds_mutable(field.type):
-            return f"{value} and {value}.{_copy(emitter, field)}()"
+        case ProductType() if context.plan.holds_mutable(field.type):
+            return f"{value} and {value}.{_copy(context, field)}()"
     return value
 
 
-def _copy(emitter: Emitter, field: Field) -> str:
-    inner = emitter.plan.product_in(field.type)
+def _copy(context: Context, field: Field) -> str:
+    inner = context.plan.product_in(field.type)
     assert inner is not None
-    return emitter.code.copying.copy(inner)
+    return context.code.copying.copy(inner)
 
 
-def _copier(emitter: Emitter, field: Field) -> str:
+def _copier(context: Context, field: Field) -> str:
     """The function that copies an element; inner containers are copied when the product is built."""
     if not isinstance(field.type, (ListOf, MapOf)):
         return ""
     if isinstance(field.type.element, Collection):
-        return f", {_deep_function(emitter, field, field.type.element, 'each')}"
-    if not emitter.plan.holds_mutable(field.type):
+        return f", {_deep_function(context, field, field.type.element, 'each')}"
+    if not context.plan.holds_mutable(field.type):
         return ""
     assert isinstance(field.type.element, ProductType)
-    product = emitter.plan.products[field.type.element.name]
+    product = context.plan.products[field.type.element.name]
     if not product.abstract:
-        return f", {emitter.names.type(product.name)}.{_copy(emitter, field)}"
-    return f", lambda each: each.{_copy(emitter, field)}()"
+        return f", {context.names.type(product.name)}.{_copy(context, field)}"
+    return f", lambda each: each.{_copy(context, field)}()"
 
 
-def _deep_function(emitter: Emitter, field: Field, type_: Type, name: str) -> str:
+def _deep_function(context: Context, field: Field, type_: Type, name: str) -> str:
     """The function that copies what stands in a collection, at every level."""
-    text = _deep(emitter, field, type_, name)
+    text = _deep(context, field, type_, name)
     function = text.removesuffix(f"({name})")
     return function if function != text and function.isidentifier() else f"lambda {name}: {text}"
 
 
-def _deep(emitter: Emitter, field: Field, type_: Type, value: str) -> str:
+def _deep(context: Context, field: Field, type_: Type, value: str) -> str:
     match type_:
         case ListOf(element) | MapOf(_, element):
             own = "own_map" if isinstance(type_, MapOf) else "own_list"
-            changes = isinstance(element, Collection) or emitter.plan.holds_mutable(element)
-            inner = f", {_deep_function(emitter, field, element, 'inner')}" if changes else ""
+            changes = isinstance(element, Collection) or context.plan.holds_mutable(element)
+            inner = f", {_deep_function(context, field, element, 'inner')}" if changes else ""
             return f"{own}({value}{inner})"
         case SetOf():
             return f"own_set({value})"
-    return f"{value}.{_copy(emitter, field)}()"
+    return f"{value}.{_copy(context, field)}()"
 
 
-def _item_kept(emitter: Emitter, field: Field, item: str) -> str:
+def _item_kept(context: Context, field: Field, item: str) -> str:
     element = field.type.element if isinstance(field.type, Collection) else None
-    if isinstance(element, ProductType) and emitter.plan.holds_mutable(element):
-        return f"{item} and {item}.{_copy(emitter, field)}()"
+    if isinstance(element, ProductType) and context.plan.holds_mutable(element):
+        return f"{item} and {item}.{_copy(context, field)}()"
     if isinstance(element, Collection):
-        return _deep(emitter, field, element, item)
+        return _deep(context, field, element, item)
     return item
 
 
-def _value(emitter: Emitter, value: Value) -> str:
+def _value(context: Context, value: Value) -> str:
     """A preset's value as a caller would write it."""
-    return emitter.code.element(value) if isinstance(value, Entries) else emitter.code.operand(value)
+    return context.code.element(value) if isinstance(value, Entries) else context.code.operand(value)

@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import ListOf, MapOf, ProductType, Type
+from urform.languages.python.context import Context
 from urform.languages.rendering.prose import clone_sentences
 from urform.plan.model import Field, Product
 from urform.records import dataclass
-
-if TYPE_CHECKING:
-    from urform.languages.python.products import ProductWriter
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,47 +20,47 @@ class Copying:
     lines: tuple[str, ...]
 
 
-def copies(writer: ProductWriter, product: Product) -> Iterator[Copying]:
+def copies(context: Context, product: Product) -> Iterator[Copying]:
     """The method that copies a product on the way in, and the one that clones it, unless one serves for both."""
-    plan, names = writer.plan, writer.code.copying
+    plan, names = context.plan, context.code.copying
     cloned = product.name in plan.cloned or (product.base or "") in plan.cloned
     copied = product.name in plan.owned or (product.base or "") in plan.owned
     if copied and not (cloned and names.copy(product) == names.clone(product)):
-        yield Copying(names.copy(product), "", tuple(_lines(writer, product, clones=False)))
+        yield Copying(names.copy(product), "", tuple(_lines(context, product, clones=False)))
     if cloned:
         again = [f.name for f in product.fields if f.copy == "fresh"]
         said = f"Return {clone_sentences(again, mutable=product.mutable)}"
         public = names.clone(product) == "clone"
         yield Copying(
-            names.clone(product), said if public else "", tuple(_lines(writer, product, clones=True))
+            names.clone(product), said if public else "", tuple(_lines(context, product, clones=True))
         )
 
 
-def _lines(writer: ProductWriter, product: Product, *, clones: bool) -> Iterator[str]:
-    if not product.mutable and not (clones and writer.plan.restarts(product)):
+def _lines(context: Context, product: Product, *, clones: bool) -> Iterator[str]:
+    if not product.mutable and not (clones and context.plan.restarts(product)):
         yield "return self"
         return
-    yield f"made = new({writer.names.type(product.name)})"
+    yield f"made = new({context.names.type(product.name)})"
     for field in product.fields:
-        copied = _copied(writer, product, field, clones)
+        copied = _copied(context, product, field, clones)
         if product.mutable:
-            yield f"made.{writer.held(product, field)} = {copied}"
+            yield f"made.{context.attribute(product, field)} = {copied}"
         else:
-            yield f'put(made, "{writer.names.field(field.name)}", {copied})'
+            yield f'put(made, "{context.names.field(field.name)}", {copied})'
     yield "return made"
 
 
-def _copied(writer: ProductWriter, product: Product, field: Field, clones: bool) -> str:
+def _copied(context: Context, product: Product, field: Field, clones: bool) -> str:
     """The expression that copies what a field holds; it has passed its limits."""
-    value = f"self.{writer.held(product, field)}"
+    value = f"self.{context.attribute(product, field)}"
     if clones and field.copy == "fresh":
-        return writer.default(field) or "None"
-    changes = writer.plan.changes_in_clone(field) if clones else writer.plan.holds_mutable(field.type)
+        return context.code.default(field) or "None"
+    changes = context.plan.changes_in_clone(field) if clones else context.plan.holds_mutable(field.type)
     if not changes:
         return value
-    inner = writer.plan.product_in(field.type)
+    inner = context.plan.product_in(field.type)
     assert inner is not None
-    names = writer.code.copying
+    names = context.code.copying
     method = names.clone(inner) if clones else names.copy(inner)
     return _copy_of(field.type, value, method, field.may_be_absent)
 

@@ -227,6 +227,21 @@ class Expressions:
                 return f"{{{', '.join(f'{self.value(key)}: {self.element(item)}' for key, item in entries)}}}"
         return self.operand(operand)
 
+    def default(self, field: Field) -> str | None:
+        """The default of a field as an expression, None where it is required."""
+        if field.required:
+            return None
+        if field.default is not None:
+            return self.value(field.default)
+        match field.type:
+            case ListOf():
+                return "()"
+            case MapOf():
+                return "FrozenMap({})"
+            case SetOf():
+                return "frozenset()"
+        return "None"
+
     # --- checks ---------------------------------------------------------------------------------------
 
     def held(self, field: Field, value: str) -> str | None:

@@ -2,43 +2,39 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from urform.languages.naming.names import STORE_NAMES, beside, spoken
+from urform.languages.python.context import Context
 from urform.plan.model import Pool, Product, Prototype
 
-if TYPE_CHECKING:
-    from urform.languages.python.emitter import Emitter
 
-
-def exemplars_text(emitter: Emitter, product: Product, prototype: Prototype) -> str:
+def exemplars_text(context: Context, product: Product, prototype: Prototype) -> str:
     """The store of a product's exemplars."""
-    held = ", ".join(f'"{e.name}": {emitter.code.value(e.product)}' for e in prototype.exemplars)
-    return emitter.templates.render(
+    held = ", ".join(f'"{e.name}": {context.code.value(e.product)}' for e in prototype.exemplars)
+    return context.templates.render(
         "exemplars",
         product.name,
         e={
-            "type": emitter.names.type(product.name),
-            "stem": emitter.names.stem(product.name),
+            "type": context.names.type(product.name),
+            "stem": context.names.stem(product.name),
             "owner": product.name,
             "plural": f"{spoken(product.name)}s",
-            "variable": beside(emitter.names.parameter(emitter.names.function(product.name)), STORE_NAMES),
+            "variable": beside(context.names.parameter(context.names.function(product.name)), STORE_NAMES),
             "held": held,
         },
     )
 
 
-def pool_text(emitter: Emitter, product: Product, pool: Pool) -> str:
+def pool_text(context: Context, product: Product, pool: Pool) -> str:
     """The pool of a product."""
-    names = emitter.names
+    names = context.names
     type_ = names.type(product.name)
     fields = [product.field(name) for name in pool.key]
-    types = [emitter.code.type(field.type) for field in fields]
+    types = [context.code.type(field.type) for field in fields]
     parameters = [names.parameter(field.name) for field in fields]
     attributes = [f"made.{names.field(field.name)}" for field in fields]
     key_type = types[0] if len(types) == 1 else f"tuple[{', '.join(types)}]"
     container = "WeakValueDictionary" if pool.weak else "dict"
-    return emitter.templates.render(
+    return context.templates.render(
         "pool",
         product.name,
         p={

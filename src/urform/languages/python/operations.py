@@ -4,65 +4,63 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import ChoiceType, ProductType, parts
 from urform.languages.naming.modules import Module
 from urform.languages.naming.names import snake
+from urform.languages.python.context import Context
+from urform.languages.python.products import ProductWriter
 from urform.languages.python.views import identifiers, import_line
 from urform.languages.target import File, Stub
 from urform.plan.model import Operation, Product
 
-if TYPE_CHECKING:
-    from urform.languages.python.emitter import Emitter
 
-
-def operations_files(emitter: Emitter, module: Module) -> Iterator[File]:
+def operations_files(context: Context, module: Module) -> Iterator[File]:
     """The users' own files: operations without an answer."""
     by_file: dict[str, list[tuple[Product, Operation]]] = {}
     for product in module.products:
         for operation in product.operations:
             if not product.abstract and operation.answer is None:
-                by_file.setdefault(emitter.products.operations_module(product), []).append(
+                by_file.setdefault(ProductWriter(context).operations_module(product), []).append(
                     (product, operation)
                 )
     for name, open_ in by_file.items():
         views = []
         for product, operation in open_:
-            self_name = emitter.names.parameter(snake(product.name))
-            taken = {emitter.names.parameter(p.name) for p in operation.takes}
+            self_name = context.names.parameter(snake(product.name))
+            taken = {context.names.parameter(p.name) for p in operation.takes}
             views.append(
                 {
-                    **emitter.products.operation(product, operation),
+                    **ProductWriter(context).operation(product, operation),
                     "doc": operation.doc,
                     "self_name": self_name if self_name not in taken else "self",
-                    "type": emitter.names.type(product.name),
+                    "type": context.names.type(product.name),
                     "label": f"{product.name}.{operation.name}",
                 }
             )
-        used = {emitter.names.type(product.name): emitter.home[product.name] for product, _ in open_}
+        used = {context.names.type(product.name): context.home[product.name] for product, _ in open_}
         for _, operation in open_:
             for type_ in (operation.returns, *(p.type for p in operation.takes)):
                 for part in parts(type_):
                     if isinstance(part, (ChoiceType, ProductType)):
-                        used[emitter.names.type(part.name)] = emitter.home[part.name]
+                        used[context.names.type(part.name)] = context.home[part.name]
         imports = [
             import_line(f".{home}", [t for t in used if used[t] == home])
             for home in sorted(set(used.values()))
         ]
-        stubs = tuple(_stub(emitter, view) for view in views)
-        head = emitter.templates.render("operations", imports=_collections(emitter, open_) + imports)
+        stubs = tuple(_stub(context, view) for view in views)
+        head = context.templates.render("operations", imports=_collections(context, open_) + imports)
         text = "\n\n\n".join([head.rstrip("\n"), *(stub.text.rstrip("\n") for stub in stubs)]) + "\n"
-        yield File(f"{emitter.package}/{name}.py", re.sub(r"[ \t]+\n", "\n", text), users=True, stubs=stubs)
+        yield File(f"{context.package}/{name}.py", re.sub(r"[ \t]+\n", "\n", text), users=True, stubs=stubs)
 
 
-def _stub(emitter: Emitter, view: dict[str, object]) -> Stub:
-    text = emitter.templates.render("operation", o=view)
+def _stub(context: Context, view: dict[str, object]) -> Stub:
+    text = context.templates.render("operation", o=view)
     return Stub(str(view["label"]), text, rf"^(async )?def {view['function']}\(")
 
 
-def _collections(emitter: Emitter, open_: list[tuple[Product, Operation]]) -> list[str]:
-    code = " ".join(emitter.code.type(t) for _, o in open_ for t in (o.returns, *(p.type for p in o.takes)))
+def _collections(context: Context, open_: list[tuple[Product, Operation]]) -> list[str]:
+    code = " ".join(context.code.type(t) for _, o in open_ for t in (o.returns, *(p.type for p in o.takes)))
     used = [name for name in ("Mapping", "Sequence") if name in identifiers(code)]
     lines = [import_line("collections.abc", used)] if used else []
     if "AbstractSet" in identifiers(code):

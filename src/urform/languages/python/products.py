@@ -3,19 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from typing import TYPE_CHECKING
 
-from urform.declaration.types import ListOf, MapOf, SetOf
 from urform.declaration.values import Made
 from urform.languages.naming.names import snake
+from urform.languages.python.context import Context
 from urform.languages.python.copies import copies
 from urform.languages.python.expressions import text_literal
 from urform.languages.python.views import FieldView, natural
 from urform.languages.python.words import HARD_KEYWORDS as KEYWORDS
 from urform.plan.model import Field, Operation, Product
-
-if TYPE_CHECKING:
-    from urform.languages.python.emitter import Emitter
 
 FEW = 2  # fields that are looked at one by one
 FITS = 70  # characters of a formatted text that can follow `return`
@@ -51,11 +47,12 @@ def _guarded(field: Field, value: str, plain: tuple[str, ...], lines: list[str])
 class ProductWriter:
     """Writes the classes of products."""
 
-    def __init__(self, emitter: Emitter) -> None:
-        self.plan = emitter.plan
-        self.names = emitter.names
-        self.code = emitter.code
-        self.templates = emitter.templates
+    def __init__(self, context: Context) -> None:
+        self.context = context
+        self.plan = context.plan
+        self.names = context.names
+        self.code = context.code
+        self.templates = context.templates
 
     def product(self, product: Product) -> str:
         """The class of a product."""
@@ -91,7 +88,7 @@ class ProductWriter:
             "initializer": "_fill" if product.abstract and hidden else "__init__",
             "entry": entry,
             "puts": [self.names.field(f.name) for f in product.fields],
-            "copies": list(copies(self, product)),
+            "copies": list(copies(self.context, product)),
             "hidden_defaults": list(self._hidden_defaults(product)),
             "post_init": self._lines(self._post_init(product), 8),
             "checked": self._is_checked(product),
@@ -124,25 +121,10 @@ class ProductWriter:
 
     def _field(self, field: Field) -> FieldView:
         name = self.names.field(field.name)
-        default = self.default(field)
+        default = self.code.default(field)
         if isinstance(field.default, Made):  # ruff's RUF009: not a call in the body of the class
             default = f"field(default_factory=lambda: {default})"
         return FieldView(name, self.code.field_type(field), default)
-
-    def default(self, field: Field) -> str | None:
-        """The default of a field as an expression, None where it is required."""
-        if field.required:
-            return None
-        if field.default is not None:
-            return self.code.value(field.default)
-        match field.type:
-            case ListOf():
-                return "()"
-            case MapOf():
-                return "FrozenMap({})"
-            case SetOf():
-                return "frozenset()"
-        return "None"
 
     def _parameter(self, field: Field, hidden: bool) -> str:
         if hidden and not field.required:  # None is what a factory passes on that was not given itself
@@ -157,7 +139,7 @@ class ProductWriter:
         """What the parameter shows; a product is made anew for each call."""
         if field.default is not None and self.plan.product_in(field.type) is not None:
             return "None"
-        return self.default(field)
+        return self.code.default(field)
 
     def _post_init(self, product: Product) -> Iterator[str]:
         base = self.plan.products[product.base] if product.base else None
@@ -182,7 +164,7 @@ class ProductWriter:
 
     def _unless_given(self, fields: list[Field]) -> Iterator[str]:
         """None counts as not given: one or two fields inline, which is faster, more by a call."""
-        pairs = [(self.names.field(field.name), self.default(field)) for field in fields]
+        pairs = [(self.names.field(field.name), self.code.default(field)) for field in fields]
         if len(pairs) > FEW:
             yield f"unless_given(self, {', '.join(f'{name}={default}' for name, default in pairs)})"
             return
@@ -208,10 +190,6 @@ class ProductWriter:
 
     def _own(self, field: Field) -> str:
         return f"self.{self.names.field(field.name)}"
-
-    def held(self, product: Product, field: Field) -> str:
-        """The attribute in which a product holds a field."""
-        return self.names.slot(field.name) if product.mutable else self.names.field(field.name)
 
     def as_parameter(self, field: Field) -> str:
         """A field as a function takes it."""
@@ -267,7 +245,7 @@ class ProductWriter:
         name = self.names.field(field.name)
         if field.required or field.absent_by_default:
             return name
-        default = f"self._default_{name}()" if self._is_hidden(product, field) else self.default(field)
+        default = f"self._default_{name}()" if self._is_hidden(product, field) else self.code.default(field)
         return f"{default} if {name} is None else {name}"
 
     def _is_hidden(self, product: Product, field: Field) -> bool:
@@ -283,7 +261,7 @@ class ProductWriter:
                 yield {
                     "name": self.names.field(field.name),
                     "type": type_,
-                    "value": self.default(field) or "",
+                    "value": self.code.default(field) or "",
                 }
 
     def _slots(self, product: Product, *, weak: bool) -> str:
@@ -294,12 +272,15 @@ class ProductWriter:
 
     def _equal(self, product: Product) -> str:
         """Whether a mutable product holds what another one holds."""
-        held = [self.held(product, field) for field in product.fields]
+        held = [self.context.attribute(product, field) for field in product.fields]
         return " and ".join(f"self.{name} == other.{name}" for name in held)
 
     def _shown(self, product: Product) -> Iterator[str]:
         """The representation of a mutable product, a text or several that are one."""
-        fields = [f"{self.names.field(f.name)}={{self.{self.held(product, f)}!r}}" for f in product.fields]
+        fields = [
+            f"{self.names.field(f.name)}={{self.{self.context.attribute(product, f)}!r}}"
+            for f in product.fields
+        ]
         *others, last = fields or [""]
         parts = [f"{self.names.type(product.name)}(", *(f"{field}, " for field in others), f"{last})"]
         text = parts[0]

@@ -3,22 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.decisions import fields_of
 from urform.declaration.types import ChoiceType
 from urform.languages.naming.names import article, spoken
 from urform.languages.python.conditions import condition_text
+from urform.languages.python.context import Context
 from urform.languages.python.expressions import text_literal
+from urform.languages.python.products import ProductWriter
 from urform.plan.model import Field, Product, Selection
 
-if TYPE_CHECKING:
-    from urform.languages.python.emitter import Emitter
 
-
-def selection_text(emitter: Emitter, product: Product, selection: Selection) -> str:
+def selection_text(context: Context, product: Product, selection: Selection) -> str:
     """Both entries."""
-    names = emitter.names
+    names = context.names
     deciding = selection.deciding
     decisions = [r.when for r in deciding.refusals] + [c.when for c in deciding.choices if c.when is not None]
     mentioned = {field for each in decisions for field in fields_of(each)}
@@ -29,7 +27,7 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
 
     function = names.function(product.name)
     meets = any(names.field(field.name) == function for field in selection.parameters)
-    return emitter.templates.render(
+    return context.templates.render(
         "selection",
         product.name,
         s={
@@ -40,10 +38,10 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
             "function": function,
             "called": f"_{function}" if meets else function,
             "lenient": names.lenient(product.name),
-            "parameters": ", ".join(_parameter(emitter, field) for field in selection.parameters),
+            "parameters": ", ".join(_parameter(context, field) for field in selection.parameters),
             "passed": ", ".join(f"{n}={n}" for n in (names.field(f.name) for f in selection.parameters)),
-            "given": emitter.products.given(
-                f'"{product.name}"', list(selection.required), emitter.products.as_parameter
+            "given": ProductWriter(context).given(
+                f'"{product.name}"', list(selection.required), ProductWriter(context).as_parameter
             )
             if selection.required
             else "",
@@ -51,21 +49,21 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
                 line
                 for f in selection.parameters
                 if f.name in mentioned
-                for line in _typed(emitter, product, f)
+                for line in _typed(context, product, f)
             ],
             "known": [
-                f"known_{f.name} = {emitter.products.default(f)} if {names.field(f.name)} is None"
+                f"known_{f.name} = {context.code.default(f)} if {names.field(f.name)} is None"
                 f" else {names.field(f.name)}"
                 for f in known
             ],
             "refusals": [
-                {"when": condition_text(r.when, emitter.code, name), "reason": text_literal(r.reason)}
+                {"when": condition_text(r.when, context.code, name), "reason": text_literal(r.reason)}
                 for r in deciding.refusals
             ],
             "choices": [
                 {
-                    "when": condition_text(c.when, emitter.code, name) if c.when is not None else None,
-                    "made": _made(emitter, selection, emitter.plan.products[c.variant]),
+                    "when": condition_text(c.when, context.code, name) if c.when is not None else None,
+                    "made": _made(context, selection, context.plan.products[c.variant]),
                 }
                 for c in deciding.choices
             ],
@@ -73,12 +71,12 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
     )
 
 
-def _typed(emitter: Emitter, product: Product, field: Field) -> Iterator[str]:
+def _typed(context: Context, product: Product, field: Field) -> Iterator[str]:
     """What refuses a value of another type, before conditions ask it what it has not."""
     if isinstance(field.type, ChoiceType):
         return  # conditions compare it with words only
-    name = emitter.names.field(field.name)
-    check = emitter.code.of_type(field, name, emitter.plan.owners(product, field.name)[0])
+    name = context.names.field(field.name)
+    check = context.code.of_type(field, name, context.plan.owners(product, field.name)[0])
     if field.required:
         yield check
     else:
@@ -86,15 +84,15 @@ def _typed(emitter: Emitter, product: Product, field: Field) -> Iterator[str]:
         yield f"    {check}"
 
 
-def _parameter(emitter: Emitter, field: Field) -> str:
-    type_ = emitter.code.type(field.type)
-    name = emitter.names.field(field.name)
+def _parameter(context: Context, field: Field) -> str:
+    type_ = context.code.type(field.type)
+    name = context.names.field(field.name)
     return f"{name}: {type_}" if field.required else f"{name}: {type_} | None = None"
 
 
-def _made(emitter: Emitter, selection: Selection, variant: Product) -> str:
+def _made(context: Context, selection: Selection, variant: Product) -> str:
     if variant.single:
-        return emitter.products.constant(variant)
+        return ProductWriter(context).constant(variant)
     taken = {field.name for field in selection.parameters}
-    names = [emitter.names.field(f.name) for f in variant.fields if f.name in taken]
-    return f"{emitter.names.type(variant.name)}._made({', '.join(f'{n}={n}' for n in names)})"
+    names = [context.names.field(f.name) for f in variant.fields if f.name in taken]
+    return f"{context.names.type(variant.name)}._made({', '.join(f'{n}={n}' for n in names)})"

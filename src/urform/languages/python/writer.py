@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection, ListOf, Type
 from urform.declaration.values import Boolean, Entries, Items, Real, Value
@@ -15,7 +14,7 @@ from urform.languages.python.expressions import Expressions, client_name, text_l
 from urform.languages.python.families import member_type, role_name
 from urform.languages.python.layout import STYLE
 from urform.languages.python.names import Names
-from urform.languages.testing.contract import Call, Lines
+from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
@@ -34,9 +33,6 @@ from urform.plan.operands import (
     UnknownKey,
 )
 from urform.plan.script import Step
-
-if TYPE_CHECKING:
-    from urform.languages.python.proof import Proof
 
 # What tests of pools call their own variables, and what they call.
 VARIABLES = frozenset(
@@ -110,7 +106,7 @@ class Writer(StepWriter):
 
     def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
         super().__init__(proof, scope, prints=prints)
-        self._parameters = Words(VARIABLES, proof.helpers, proof.exports)
+        self._parameters = Words(VARIABLES, proof.reserved)
 
     def named(self, product: str) -> dict[str, str]:
         return {

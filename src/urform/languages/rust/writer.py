@@ -102,7 +102,7 @@ class Writer(StepWriter):
     def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
         super().__init__(proof, scope, prints=prints)
         self._emitter = proof.emitter
-        self._parameters = Words(VARIABLES, TEST_HELPERS, proof.helpers)
+        self._parameters = Words(VARIABLES, TEST_HELPERS, proof.reserved)
         self._good = "?" if prints else ".unwrap()"  # said after a call that may fail, and does not here
         self._there = (
             '.expect("it was given")' if prints else ".unwrap()"

@@ -62,3 +62,7 @@ class Proof(Protocol):
     @property
     def templates(self) -> Templates:
         """Those of the target."""
+
+    @property
+    def reserved(self) -> frozenset[str]:
+        """What no parameter of a maker may hide: what tests call, and what they import."""

@@ -90,8 +90,13 @@ class Proof:
         return members | {self.names.type(name) for name in self.plan.stand_ins}
 
     @cached_property
+    def reserved(self) -> frozenset[str]:
+        """What no parameter of a maker may hide: what tests call, and what they import."""
+        return self.helpers | self.emitter.exports.keys()
+
+    @cached_property
     def helpers(self) -> frozenset[str]:
-        """What no parameter of a maker may hide: the functions for typical products and clients."""
+        """The functions for typical products and clients."""
         return helpers_of(self.plan, witness_name, client_name)
 
     @cached_property

@@ -107,7 +107,7 @@ class Writer(StepWriter):
     def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
         super().__init__(proof, scope, prints=prints)
         self._exports = proof.emitter.exports
-        self._parameters = Words(VARIABLES, proof.helpers, self._exports)
+        self._parameters = Words(VARIABLES, proof.reserved)
 
     def named(self, product: str) -> dict[str, str]:
         is_product = product in self.plan.products or product in self.plan.stand_ins
