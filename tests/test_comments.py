@@ -14,7 +14,7 @@ from urform.languages.go.emitter import comment as go
 from urform.languages.java.emitter import javadoc
 from urform.languages.python.views import docstring
 from urform.languages.rust.emitter import comment as rust
-from urform.languages.typescript.emitter import jsdoc
+from urform.languages.typescript.views import jsdoc
 
 ENDS = [
     '"',

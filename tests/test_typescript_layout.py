@@ -10,7 +10,6 @@ from hypothesis import strategies as st
 
 from tests.targets import tool
 from tests.targets.typescript import prettier
-from urform.languages.typescript.emitter import identifiers, is_value, jsdoc
 from urform.languages.typescript.expressions import real_literal, text_literal
 from urform.languages.typescript.layout import lay_out
 from urform.languages.typescript.parsing import (
@@ -29,6 +28,7 @@ from urform.languages.typescript.parsing import (
     Reader,
     Unary,
 )
+from urform.languages.typescript.views import identifiers, is_value, jsdoc
 
 A, B, ONE = Atom("a", "name"), Atom("b", "name"), Atom("1", "number")
 READ: list[tuple[str, Node]] = [

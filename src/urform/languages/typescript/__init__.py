@@ -37,25 +37,25 @@ class TypeScript(Target):
 
     def pieces(self, plan: Plan, claims: Iterable[Claim]) -> Iterator[Piece]:
         """An npm package."""
-        from urform.languages.typescript.emitter import Emitter
+        from urform.languages.typescript.project import Project, context_of
         from urform.languages.typescript.proof import Proof
 
-        emitter = Emitter(plan)
-        yield from emitter.files()
-        yield from Proof(emitter, plan).pieces(by_owner(claims, plan, self.capabilities))
+        project = Project(context_of(plan))
+        yield from project.files()
+        yield from Proof(project, plan).pieces(by_owner(claims, plan, self.capabilities))
 
     def code(self, plan: Plan) -> tuple[File, ...]:
         """Everything but the tests."""
-        from urform.languages.typescript.emitter import Emitter
+        from urform.languages.typescript.project import Project, context_of
 
-        return tuple(Emitter(plan).files())
+        return tuple(Project(context_of(plan)).files())
 
     def example(self, plan: Plan) -> tuple[File, ...]:
         """A program beside the package."""
-        from urform.languages.typescript.emitter import Emitter
         from urform.languages.typescript.example import example_files
+        from urform.languages.typescript.project import Project, context_of
 
-        return example_files(Emitter(plan), plan)
+        return example_files(Project(context_of(plan)), plan)
 
     @cached_property
     def toolchain(self) -> Toolchain:

@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.languages.naming.names import Words, article, beside, camel, pascal
+from urform.languages.typescript.context import Context
 from urform.languages.typescript.names import STATICS, Names
 from urform.plan.model import Builder, Field, Product
-
-if TYPE_CHECKING:
-    from urform.languages.typescript.emitter import Emitter
 
 TAKEN = frozenset({"build", "like"})
 
@@ -37,24 +33,24 @@ class BuilderNames:
         return self._presets.escape(self._names.member(name))
 
 
-def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
+def builder_text(context: Context, product: Product, builder: Builder) -> str:
     """The builder of a product."""
-    names = BuilderNames(emitter.names, product, builder)
-    type_ = emitter.names.type(product.name)
-    variable = beside(emitter.names.parameter(camel(product.name)), ("builder",))
-    return emitter.templates.render(
+    names = BuilderNames(context.names, product, builder)
+    type_ = context.names.type(product.name)
+    variable = beside(context.names.parameter(camel(product.name)), ("builder",))
+    return context.templates.render(
         "builder",
         product.name,
         b={
             "type": type_,
-            "stem": emitter.names.stem(product.name),
+            "stem": context.names.stem(product.name),
             "a": article(product.name),
             "fluent": builder.fluent,
             "result": "this" if builder.fluent else "void",
             "resets": builder.resets,
             "variable": variable,
-            "fields": [_field(emitter, names, field) for field in product.fields],
-            "handed": f"this.#given as {emitter.names.stem(product.name)}Fields"
+            "fields": [_field(context, names, field) for field in product.fields],
+            "handed": f"this.#given as {context.names.stem(product.name)}Fields"
             if product.required
             else "this.#given",
             "presets": [
@@ -62,7 +58,7 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
                     "name": names.preset(preset.name),
                     "preset": preset.name,
                     "calls": [
-                        f"{names.setter(product.field(name))}({emitter.code.value(value)})"
+                        f"{names.setter(product.field(name))}({context.code.value(value)})"
                         for name, value in preset.values.items()
                     ],
                 }
@@ -72,11 +68,11 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
     )
 
 
-def _field(emitter: Emitter, names: BuilderNames, field: Field) -> dict[str, object]:
-    code = emitter.code
-    name = emitter.names.member(field.name)
-    parameter = emitter.names.parameter(field.name)
-    item = emitter.names.parameter(field.item or "item")
+def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, object]:
+    code = context.code
+    name = context.names.member(field.name)
+    parameter = context.names.parameter(field.name)
+    item = context.names.parameter(field.item or "item")
     absent = " | undefined" if field.may_be_absent else ""
     element = field.type.element if isinstance(field.type, Collection) else None
     return {
@@ -86,45 +82,45 @@ def _field(emitter: Emitter, names: BuilderNames, field: Field) -> dict[str, obj
         "doc": field.doc,
         "type": code.type(field.type) + absent,
         "held": code.mutable_type(field.type) + absent,
-        "kept": _kept(emitter, field, parameter),
+        "kept": _kept(context, field, parameter),
         "adder": names.adder(field) if field.item and isinstance(field.type, (ListOf, SetOf)) else None,
         "item": item,
         "item_type": code.type(element) if element is not None else "",
-        "item_kept": _item_kept(emitter, element, item),
+        "item_kept": _item_kept(context, element, item),
         "empty": "new Set()" if isinstance(field.type, SetOf) else "[]",
         "add": "add" if isinstance(field.type, SetOf) else "push",
     }
 
 
-def _kept(emitter: Emitter, field: Field, value: str) -> str:
+def _kept(context: Context, field: Field, value: str) -> str:
     """What a builder keeps of what it is given: its own container, and copies of what can change."""
-    if isinstance(field.type, ProductType) and emitter.plan.holds_mutable(field.type):
-        return f"{value}?.{_copy(emitter, field.type)}()"
-    return _container(emitter, field.type, value, 1)
+    if isinstance(field.type, ProductType) and context.plan.holds_mutable(field.type):
+        return f"{value}?.{_copy(context, field.type)}()"
+    return _container(context, field.type, value, 1)
 
 
-def _container(emitter: Emitter, type_: Type, value: str, depth: int) -> str:
+def _container(context: Context, type_: Type, value: str, depth: int) -> str:
     each = "each" if depth == 1 else f"each{depth}"
     match type_:
         case SetOf():
             return f"ownSet({value})"
         case ListOf(element) | MapOf(_, element):
             inner = ""
-            if isinstance(element, Collection) or emitter.plan.holds_mutable(element):
-                inner = f", ({each}) => {_container(emitter, element, each, depth + 1)}"
+            if isinstance(element, Collection) or context.plan.holds_mutable(element):
+                inner = f", ({each}) => {_container(context, element, each, depth + 1)}"
             return f"{'ownMap' if isinstance(type_, MapOf) else 'ownList'}({value}{inner})"
-        case ProductType() if emitter.plan.holds_mutable(type_):
-            return f"{value}.{_copy(emitter, type_)}()"
+        case ProductType() if context.plan.holds_mutable(type_):
+            return f"{value}.{_copy(context, type_)}()"
     return value
 
 
-def _copy(emitter: Emitter, type_: ProductType) -> str:
-    return emitter.code.copying.copy(emitter.plan.products[type_.name])
+def _copy(context: Context, type_: ProductType) -> str:
+    return context.code.copying.copy(context.plan.products[type_.name])
 
 
-def _item_kept(emitter: Emitter, element: Type | None, item: str) -> str:
-    if isinstance(element, ProductType) and emitter.plan.holds_mutable(element):
-        return f"{item}?.{_copy(emitter, element)}()"
+def _item_kept(context: Context, element: Type | None, item: str) -> str:
+    if isinstance(element, ProductType) and context.plan.holds_mutable(element):
+        return f"{item}?.{_copy(context, element)}()"
     if isinstance(element, Collection):
-        return _container(emitter, element, item, 1)
+        return _container(context, element, item, 1)
     return item

@@ -8,11 +8,12 @@ from urform.languages.naming.names import camel
 from urform.languages.naming.scope import Scope, parameters_of_all
 from urform.languages.target import File
 from urform.languages.testing.steps import line
-from urform.languages.typescript.emitter import Emitter, identifiers
 from urform.languages.typescript.expressions import text_literal
 from urform.languages.typescript.layout import lay_out
 from urform.languages.typescript.names import KEYWORDS
+from urform.languages.typescript.project import Project
 from urform.languages.typescript.proof import Proof
+from urform.languages.typescript.views import identifiers
 from urform.languages.typescript.writer import Writer
 from urform.plan.model import Plan
 from urform.plan.variables import unused_in
@@ -37,19 +38,19 @@ class ExampleProof(Proof):
         return {}
 
 
-def example_files(emitter: Emitter, plan: Plan) -> tuple[File, ...]:
+def example_files(project: Project, plan: Plan) -> tuple[File, ...]:
     """The program, one function a scene."""
-    proof = ExampleProof(emitter, plan)
+    proof = ExampleProof(project, plan)
     found = scenes(plan)
     functions = [_function(proof, plan, scene) for scene in found]
     code = "\n".join(functions)
     refused = [REFUSED] if "refused(" in code else []
     calls = "".join(f"{_name(scene)}();\n" for scene in found)
     body = "\n".join([*functions, *refused, calls])
-    used = {name for name in identifiers(body) if name in emitter.exports}
-    imports = "\n".join(emitter.import_lines("../src/index.js", used, body))
+    used = {name for name in identifiers(body) if name in project.exports}
+    imports = "\n".join(project.import_lines("../src/index.js", used, body))
     doc = "// Makes one of everything: npm run build && node dist/examples/walk-through.js\n"
-    return (File(PATH, f"{emitter.header}{doc}\n{imports}\n\n{body}"),)
+    return (File(PATH, f"{project.header}{doc}\n{imports}\n\n{body}"),)
 
 
 def _name(scene: Scene) -> str:

@@ -2,28 +2,24 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from urform.languages.naming.names import article, spoken
+from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import text_literal
 from urform.languages.typescript.names import Names
 from urform.languages.typescript.products import declared_parameters, parameters
 from urform.plan.model import Factory, Field, Product
 
-if TYPE_CHECKING:
-    from urform.languages.typescript.emitter import Emitter
 
-
-def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
+def factory_text(context: Context, product: Product, factory: Factory) -> str:
     """A function, a registry, or creators."""
-    names = emitter.names
+    names = context.names
     type_ = names.type(product.name)
     kinds = [
         {
             "key": text_literal(key),
             "type": names.type(variant),
-            "made": made_of(names, emitter.plan.products[variant], product.fields),
-            "maker": maker_of(names, emitter.plan.products[variant], product.fields),
+            "made": made_of(names, context.plan.products[variant], product.fields),
+            "maker": maker_of(names, context.plan.products[variant], product.fields),
             "creator": f"{names.stem(variant)}Creator",
             "variant": variant,
         }
@@ -35,8 +31,8 @@ def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
     said = {"error": "an unknown key is refused", "nothing": "undefined for an unknown key"}
     fallback = said.get(factory.unknown) or f"{article(factory.unknown)} for an unknown key"
     what = f"The creator of {article(product.name)}" if creators else article(product.name).capitalize()
-    fields = parameters(emitter, product)
-    return emitter.templates.render(
+    fields = parameters(context, product)
+    return context.templates.render(
         "factory",
         product.name,
         g={
@@ -48,7 +44,7 @@ def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
             "function": names.function(f"{product.name}_creator" if creators else product.name),
             "fields": fields,
             "with_key": ", ".join(["key: string", *([fields] if fields else [])]),
-            "declared": declared_parameters(emitter, product),
+            "declared": declared_parameters(context, product),
             "maker_fields": fields.removesuffix(" = {}"),
             "pass_on": "fields" if fields else "",
             "result": result + (" | undefined" if factory.unknown == "nothing" else ""),
@@ -57,7 +53,7 @@ def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
             "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
             "known": ", ".join(text_literal(key) for key in factory.known),
             "unknown": factory.unknown if not named else "use",
-            "otherwise": made_of(names, emitter.plan.products[factory.unknown], product.fields)
+            "otherwise": made_of(names, context.plan.products[factory.unknown], product.fields)
             if named
             else "",
             "other_creator": f"{names.stem(factory.unknown)}Creator" if named else "",

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from urform.languages.naming.names import Words, article, of_family, spoken
+from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import text_literal
 from urform.languages.typescript.names import Names
 from urform.languages.typescript.products import declared_parameters, parameters
@@ -12,20 +11,18 @@ from urform.plan.model import Family, Member, Part, Product, Role
 
 ROLES = Words({"asked", "new"})  # `new` in an interface is a constructor
 
-if TYPE_CHECKING:
-    from urform.languages.typescript.emitter import Emitter
 
 View = dict[str, object]
 
 
-def family_text(emitter: Emitter, family: Family) -> str:
+def family_text(context: Context, family: Family) -> str:
     """The abstract factory, its members and the lookup."""
-    return emitter.templates.render("family", family.name, f=_view(emitter, family))
+    return context.templates.render("family", family.name, f=_view(context, family))
 
 
-def stand_in_text(emitter: Emitter, family: Family) -> str:
+def stand_in_text(context: Context, family: Family) -> str:
     """The member that clients' own tests take."""
-    return emitter.templates.render("stand_in", family.name, f=_view(emitter, family))
+    return context.templates.render("stand_in", family.name, f=_view(context, family))
 
 
 def role_name(names: Names, role: Role) -> str:
@@ -38,12 +35,12 @@ def member_type(names: Names, family: Family, member: str) -> str:
     return of_family(member, names.type(family.name))
 
 
-def _view(emitter: Emitter, family: Family) -> View:
-    type_ = emitter.names.type(family.name)
+def _view(context: Context, family: Family) -> View:
+    type_ = context.names.type(family.name)
     fallback = (
         family.unknown
         if family.unknown in ("error", "nothing")
-        else member_type(emitter.names, family, family.unknown)
+        else member_type(context.names, family, family.unknown)
     )
     said = {"error": "an unknown key is refused", "nothing": "undefined for an unknown key"}
     found = said.get(family.unknown) or f"the one for {spoken(family.unknown)} for an unknown key"
@@ -53,53 +50,53 @@ def _view(emitter: Emitter, family: Family) -> View:
         "a": article(family.name),
         "doc": family.doc
         or f"Makes {' and '.join(spoken(role.name) for role in family.roles)} that fit together.",
-        "function": emitter.names.function(family.name),
+        "function": context.names.function(family.name),
         "result": f"{type_} | undefined" if family.unknown == "nothing" else type_,
         "found": f"The {spoken(family.name)} of this key; {found}.",
-        "roles": [_role(emitter, role) for role in family.roles],
-        "members": [_member(emitter, family, member) for member in family.members],
+        "roles": [_role(context, role) for role in family.roles],
+        "members": [_member(context, family, member) for member in family.members],
         "cases": [
-            {"key": m.key, "type": member_type(emitter.names, family, m.name)}
+            {"key": m.key, "type": member_type(context.names, family, m.name)}
             for m in family.members
             if m.name != family.unknown
         ],
         "unknown": fallback,
         "known": ", ".join(text_literal(key) for key in family.known),
-        "stand_in": _member(emitter, family, family.stand_in) if family.stand_in is not None else None,
+        "stand_in": _member(context, family, family.stand_in) if family.stand_in is not None else None,
     }
 
 
-def _role(emitter: Emitter, role: Role) -> View:
-    type_ = emitter.names.type(role.product)
-    product = emitter.plan.products[role.product]
+def _role(context: Context, role: Role) -> View:
+    type_ = context.names.type(role.product)
+    product = context.plan.products[role.product]
     return {
-        "name": role_name(emitter.names, role),
+        "name": role_name(context.names, role),
         "role": role.name,
-        "asked": "" if role.several else declared_parameters(emitter, product),
-        "taken": "" if role.several else parameters(emitter, product),
+        "asked": "" if role.several else declared_parameters(context, product),
+        "taken": "" if role.several else parameters(context, product),
         "result": f"{type_}[]" if role.several else type_,
     }
 
 
-def _member(emitter: Emitter, family: Family, member: Member) -> View:
+def _member(context: Context, family: Family, member: Member) -> View:
     parts = []
     for role in family.roles:
-        view = _role(emitter, role)
-        made = [_part(emitter, emitter.plan.product(p.product), p, role) for p in member.parts[role.name]]
-        result = view["result"] if role.several else emitter.names.type(member.parts[role.name][0].product)
+        view = _role(context, role)
+        made = [_part(context, context.plan.product(p.product), p, role) for p in member.parts[role.name]]
+        result = view["result"] if role.several else context.names.type(member.parts[role.name][0].product)
         taken = view["taken"] if role.several or "fields" in made[0] else ""  # a single product takes none
         text = f"[{', '.join(made)}]" if role.several else made[0]
         parts.append({**view, "taken": taken, "result": result, "made": text})
-    return {"type": member_type(emitter.names, family, member.name), "parts": parts}
+    return {"type": member_type(context.names, family, member.name), "parts": parts}
 
 
-def _part(emitter: Emitter, product: Product, part: Part, role: Role) -> str:
+def _part(context: Context, product: Product, part: Part, role: Role) -> str:
     if product.single or role.several:
-        return emitter.code.make(product.name, part.values)
-    type_ = emitter.names.type(product.name)
-    base = emitter.plan.products[role.product]
-    own = {name: emitter.code.value(value) for name, value in part.values.items()}
+        return context.code.make(product.name, part.values)
+    type_ = context.names.type(product.name)
+    base = context.plan.products[role.product]
+    own = {name: context.code.value(value) for name, value in part.values.items()}
     if not own:
         return f"new {type_}({'fields' if base.fields else ''})"
-    given = {f.name: f"fields.{emitter.names.member(f.name)}" for f in base.fields}
-    return f"new {type_}({emitter.code.fields({**given, **own})})"
+    given = {f.name: f"fields.{context.names.member(f.name)}" for f in base.fields}
+    return f"new {type_}({context.code.fields({**given, **own})})"

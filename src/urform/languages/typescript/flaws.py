@@ -3,23 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
 from urform.languages.naming.names import camel
 from urform.languages.rendering.flaws import Rewrite, Spelled, Table
 from urform.languages.typescript.builders import BuilderNames
+from urform.languages.typescript.expressions import Expressions
 from urform.languages.typescript.families import member_type
-from urform.plan.model import Flaw
-
-if TYPE_CHECKING:
-    from urform.languages.typescript.emitter import Emitter
+from urform.languages.typescript.names import Names
+from urform.plan.model import Flaw, Plan
 
 
-def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
+def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Spelled]:
     """How TypeScript calls what a flaw is about."""
 
     def spelled(flaw: Flaw) -> Spelled:
-        names, plan = emitter.names, emitter.plan
         member, _, role = flaw.member.partition(".")
         found = {
             "owner": flaw.owner,
@@ -36,7 +33,7 @@ def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
         product = plan.products.get(flaw.owner)
         if product is None:
             return found
-        found["clone"] = emitter.code.copying.clone(product)
+        found["clone"] = code.copying.clone(product)
         field = next((f for f in product.fields if f.name == flaw.member), None)
         builder = plan.builder_of(flaw.owner)
         if builder is not None and field is not None:

@@ -4,19 +4,18 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.languages.naming.modules import Module
 from urform.languages.naming.names import camel, snake
 from urform.languages.target import File, Stub
+from urform.languages.typescript.context import Context
+from urform.languages.typescript.layout import lay_out
 from urform.languages.typescript.products import operation_function, operation_view, types_in
+from urform.languages.typescript.views import in_order
 from urform.plan.model import Operation, Product
 
-if TYPE_CHECKING:
-    from urform.languages.typescript.emitter import Emitter
 
-
-def operations_files(emitter: Emitter, module: Module) -> Iterator[File]:
+def operations_files(context: Context, module: Module) -> Iterator[File]:
     """A file for each product that stands for itself or its variants, and has operations to be written."""
     by_file: dict[str, list[tuple[Product, Operation]]] = {}
     for product in module.products:
@@ -24,23 +23,23 @@ def operations_files(emitter: Emitter, module: Module) -> Iterator[File]:
             if not product.abstract and operation.answer is None:
                 by_file.setdefault(product.base or product.name, []).append((product, operation))
     for name, open_ in by_file.items():
-        stubs = tuple(_stub(emitter, product, operation) for product, operation in open_)
-        imports = list(_imports(emitter, open_))
+        stubs = tuple(_stub(context, product, operation) for product, operation in open_)
+        imports = list(_imports(context, open_))
         head = "// Yours: Urform wrote this file once and never touches it again.\n\n"
         text = head + "\n".join([*imports, ""]) + "\n" + "\n".join(stub.text for stub in stubs)
         path = f"src/{snake(name).replace('_', '-')}-operations.ts"
         yield File(path, text, users=True, stubs=stubs)
 
 
-def _stub(emitter: Emitter, product: Product, operation: Operation) -> Stub:
-    view = operation_view(emitter, product, operation)
+def _stub(context: Context, product: Product, operation: Operation) -> Stub:
+    view = operation_view(context, product, operation)
     function = operation_function(product, operation)
-    own = emitter.names.parameter(camel(product.name))
-    taken = {emitter.names.parameter(parameter.name) for parameter in operation.takes}
+    own = context.names.parameter(camel(product.name))
+    taken = {context.names.parameter(parameter.name) for parameter in operation.takes}
     label = f"{product.name}.{operation.name}"
     parameters = view["listed"]
     assert isinstance(parameters, list)
-    text = emitter.templates.render(
+    text = context.templates.render(
         "operation",
         o={
             **view,
@@ -48,7 +47,7 @@ def _stub(emitter: Emitter, product: Product, operation: Operation) -> Stub:
             "function": function,
             "parameters": ", ".join(
                 [
-                    f"{own if own not in taken else f'the_{own}'}: {emitter.names.type(product.name)}",
+                    f"{own if own not in taken else f'the_{own}'}: {context.names.type(product.name)}",
                     *parameters,
                 ]
             ),
@@ -58,13 +57,13 @@ def _stub(emitter: Emitter, product: Product, operation: Operation) -> Stub:
     return Stub(label, text, rf"^export (async )?(function|const) {re.escape(function)}\b")
 
 
-def _imports(emitter: Emitter, open_: list[tuple[Product, Operation]]) -> Iterator[str]:
+def _imports(context: Context, open_: list[tuple[Product, Operation]]) -> Iterator[str]:
     used: dict[str, set[str]] = {}
     for product, operation in open_:
         names = {product.name}
         for type_ in (operation.returns, *(parameter.type for parameter in operation.takes)):
             names |= set(types_in(type_))
         for name in names:
-            used.setdefault(emitter.home[name], set()).add(emitter.names.type(name))
+            used.setdefault(context.home[name], set()).add(context.names.type(name))
     for home in sorted(used):
-        yield from emitter.import_lines(f"./{home}.js", used[home], "")
+        yield lay_out(f'import type {{ {", ".join(in_order(used[home]))} }} from "./{home}.js";')

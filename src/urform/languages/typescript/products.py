@@ -3,25 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import ChoiceType, Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.languages.naming.names import article, camel, snake
 from urform.languages.rendering.prose import clone_sentences
+from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import SCALARS, listed, text_literal
 from urform.languages.typescript.plain import plainly
 from urform.plan.model import Field, Operation, Product, Selection
 
-if TYPE_CHECKING:
-    from urform.languages.typescript.emitter import Emitter
-
 View = dict[str, object]
 
 
-def product_text(emitter: Emitter, product: Product) -> str:
+def product_text(context: Context, product: Product) -> str:
     """The class of a product, with the interface of what makes it."""
-    names = emitter.names
-    base = emitter.plan.products[product.base] if product.base else None
+    names = context.names
+    base = context.plan.products[product.base] if product.base else None
     view = {
         "type": names.type(product.name),
         "stem": names.stem(product.name),
@@ -31,35 +28,35 @@ def product_text(emitter: Emitter, product: Product) -> str:
         "key": text_literal(product.key) if product.key else None,
         "single": product.single,
         "mutable": product.mutable,
-        "exported": product.abstract or not emitter.hidden(product),
-        "fields": _fields_view(emitter, product),
-        "own": [_field(emitter, field) for field in product.own_fields],
-        "constructor": _constructor(emitter, product, base),
-        "copies": list(_copies(emitter, product)),
-        "operations": [operation_view(emitter, product, each) for each in product.operations],
-        "equals": _equals(emitter, product, base),
-        "shows": _shows(emitter, product),
+        "exported": product.abstract or not context.hidden(product),
+        "fields": _fields_view(context, product),
+        "own": [_field(context, field) for field in product.own_fields],
+        "constructor": _constructor(context, product, base),
+        "copies": list(_copies(context, product)),
+        "operations": [operation_view(context, product, each) for each in product.operations],
+        "equals": _equals(context, product, base),
+        "shows": _shows(context, product),
         "shown_as": f"{'override ' if base is not None else ''}toString",
     }
-    text = emitter.templates.render("product", product.name, p=view)
+    text = context.templates.render("product", product.name, p=view)
     return text.replace("\n\n}\n", "\n}\n")  # after the last member, whichever that is
 
 
 # --- what makes a product -----------------------------------------------------------------------------------
 
 
-def fields_type(emitter: Emitter, product: Product) -> str:
+def fields_type(context: Context, product: Product) -> str:
     """The type of what a constructor is given: of a variant, that of its base, unless it has fields of its own."""
-    selection = emitter.plan.selected_by(product) or emitter.plan.selection_of(product.name)
+    selection = context.plan.selected_by(product) or context.plan.selection_of(product.name)
     if selection is not None and not _takes_others(product, selection):
-        whole = f"{emitter.names.stem(selection.product)}Fields"
+        whole = f"{context.names.stem(selection.product)}Fields"
         if len(product.fields) == len(selection.parameters):
             return whole
-        named = [text_literal(emitter.names.member(f.name)) for f in product.fields]
+        named = [text_literal(context.names.member(f.name)) for f in product.fields]
         return f"Pick<{whole}, {' | '.join(named)}>"
     if selection is None and product.base is not None and not product.own_fields:
-        return f"{emitter.names.stem(product.base)}Fields"
-    return f"{emitter.names.stem(product.name)}Fields"
+        return f"{context.names.stem(product.base)}Fields"
+    return f"{context.names.stem(product.name)}Fields"
 
 
 def _takes_others(product: Product, selection: Selection) -> bool:
@@ -68,37 +65,37 @@ def _takes_others(product: Product, selection: Selection) -> bool:
     return any(field.name not in taken for field in product.fields)
 
 
-def parameters(emitter: Emitter, product: Product) -> str:
+def parameters(context: Context, product: Product) -> str:
     """The parameter of a constructor, with its default where nothing has to be given; empty where there are no fields."""
     if not product.fields:
         return ""
-    return f"fields: {fields_type(emitter, product)}" + ("" if product.required else " = {}")
+    return f"fields: {fields_type(context, product)}" + ("" if product.required else " = {}")
 
 
-def declared_parameters(emitter: Emitter, product: Product) -> str:
+def declared_parameters(context: Context, product: Product) -> str:
     """The same in an interface, which shows no defaults."""
     if not product.fields:
         return ""
-    return f"fields{'' if product.required else '?'}: {fields_type(emitter, product)}"
+    return f"fields{'' if product.required else '?'}: {fields_type(context, product)}"
 
 
-def _fields_view(emitter: Emitter, product: Product) -> View | None:
-    fields = _fields_here(emitter, product)
+def _fields_view(context: Context, product: Product) -> View | None:
+    fields = _fields_here(context, product)
     if not fields or product.single:
         return None
-    base = emitter.plan.products[product.base] if product.base else None
-    inherits = base is not None and base.fields and emitter.plan.selected_by(product) is None
+    base = context.plan.products[product.base] if product.base else None
+    inherits = base is not None and base.fields and context.plan.selected_by(product) is None
     default = "the default of its kind" if product.abstract else "its default"
     optional = any(not field.required for field in fields)
     return {
         "doc": f"What makes {article(product.name)}"
         + (f"; what is left out takes {default}." if optional else "."),
-        "extends": f" extends {emitter.names.stem(base.name)}Fields" if base is not None and inherits else "",
+        "extends": f" extends {context.names.stem(base.name)}Fields" if base is not None and inherits else "",
         "own": [
             {
                 "doc": field.doc,
-                "name": emitter.names.member(field.name),
-                "type": emitter.code.type(field.type),
+                "name": context.names.member(field.name),
+                "type": context.code.type(field.type),
                 "required": field.required,
             }
             for field in fields
@@ -106,52 +103,52 @@ def _fields_view(emitter: Emitter, product: Product) -> View | None:
     }
 
 
-def _fields_here(emitter: Emitter, product: Product) -> tuple[Field, ...]:
+def _fields_here(context: Context, product: Product) -> tuple[Field, ...]:
     """The fields of the interface that stands before a class."""
-    selection = emitter.plan.selection_of(product.name)
+    selection = context.plan.selection_of(product.name)
     if selection is not None:
         return selection.parameters
-    selection = emitter.plan.selected_by(product)
+    selection = context.plan.selected_by(product)
     if selection is not None:
         return product.fields if _takes_others(product, selection) else ()
     return product.own_fields
 
 
-def _field(emitter: Emitter, field: Field) -> View:
+def _field(context: Context, field: Field) -> View:
     return {
-        "name": emitter.names.member(field.name),
+        "name": context.names.member(field.name),
         "doc": field.doc,
-        "type": emitter.code.held_type(field),
-        "set_lines": list(_set_lines(emitter, field)),
+        "type": context.code.held_type(field),
+        "set_lines": list(_set_lines(context, field)),
     }
 
 
-def default(emitter: Emitter, field: Field) -> str | None:
+def default(context: Context, field: Field) -> str | None:
     """What an optional field is when it is not given; None where it is absent then, or required."""
     if field.required:
         return None
     if field.default is not None:
-        return emitter.code.value(field.default)
+        return context.code.value(field.default)
     match field.type:
         case ListOf():
             return "[]"
         case SetOf() | MapOf():
-            return f"new {emitter.code.mutable_type(field.type)}()"
+            return f"new {context.code.mutable_type(field.type)}()"
     return None
 
 
 # --- constructors -------------------------------------------------------------------------------------------
 
 
-def _constructor(emitter: Emitter, product: Product, base: Product | None) -> View | None:
+def _constructor(context: Context, product: Product, base: Product | None) -> View | None:
     if product.single:
         return {"modifier": "private ", "parameters": "", "lines": _single_lines(product)}
-    defaults = _redefined_parameters(emitter, product) if product.abstract else []
-    lines = list(_lines(emitter, product, base))
+    defaults = _redefined_parameters(context, product) if product.abstract else []
+    lines = list(_lines(context, product, base))
     if not lines or lines in (["super();"], ["super(fields);"]):
         return None  # what a class has by itself
-    told = ["product: string = new.target.name"] if _tells_its_kind(emitter, product) else []
-    given = [*filter(None, [parameters(emitter, product)]), *defaults, *told]
+    told = ["product: string = new.target.name"] if _tells_its_kind(context, product) else []
+    given = [*filter(None, [parameters(context, product)]), *defaults, *told]
     return {"modifier": "", "parameters": ", ".join(given), "lines": lines}
 
 
@@ -159,29 +156,29 @@ def _single_lines(product: Product) -> list[str]:
     return [*(["super();"] if product.base is not None else []), "Object.freeze(this);"]
 
 
-def _lines(emitter: Emitter, product: Product, base: Product | None) -> Iterator[str]:
-    required = [] if emitter.hidden(product) else list(product.required)
+def _lines(context: Context, product: Product, base: Product | None) -> Iterator[str]:
+    required = [] if context.hidden(product) else list(product.required)
     own_needs = any(field.owner == product.name for field in required)
-    told_as_declared = emitter.names.type(product.name) == product.name
+    told_as_declared = context.names.type(product.name) == product.name
     if required and (base is None or own_needs or not told_as_declared):
         owner = "product" if product.abstract else f'"{product.name}"'
-        yield from missing_lines(emitter, owner, required)
+        yield from missing_lines(context, owner, required)
     if base is not None:
-        yield _super(emitter, product, base)
+        yield _super(context, product, base)
     for field in product.own_fields:
-        yield _taken(emitter, product, field)
+        yield _taken(context, product, field)
     if not product.abstract and not product.mutable:
         yield "Object.freeze(this);"
 
 
-def _tells_its_kind(emitter: Emitter, product: Product) -> bool:
+def _tells_its_kind(context: Context, product: Product) -> bool:
     """Whether the constructor of an abstract product says whose fields are missing."""
-    return product.abstract and bool(product.required) and not emitter.hidden(product)
+    return product.abstract and bool(product.required) and not context.hidden(product)
 
 
-def missing_lines(emitter: Emitter, owner: str, fields: list[Field]) -> list[str]:
+def missing_lines(context: Context, owner: str, fields: list[Field]) -> list[str]:
     """The statement that refuses what is missing, all of it at once."""
-    given = {field.name: f"fields.{emitter.names.member(field.name)}" for field in fields}
+    given = {field.name: f"fields.{context.names.member(field.name)}" for field in fields}
     return [
         f"if ({' || '.join(f'{value} == null' for value in given.values())}) {{",
         f"  throw missing({owner}, {listed(f'{name}: {value}' for name, value in given.items())});",
@@ -189,105 +186,105 @@ def missing_lines(emitter: Emitter, owner: str, fields: list[Field]) -> list[str
     ]
 
 
-def _super(emitter: Emitter, product: Product, base: Product) -> str:
+def _super(context: Context, product: Product, base: Product) -> str:
     """What the base is given: the fields, and the variant's own defaults where some variant has another one."""
     passed = ["fields"] if base.fields else []
-    passed += [_own_default(emitter, product, f) for f in emitter.plan.redefined(base)]
-    if _tells_its_kind(emitter, base):
+    passed += [_own_default(context, product, f) for f in context.plan.redefined(base)]
+    if _tells_its_kind(context, base):
         passed.append(f'"{product.name}"')  # a bundler may give the class another name
     while passed and passed[-1] == "undefined":
         passed.pop()
     return f"super({', '.join(passed)});"
 
 
-def _own_default(emitter: Emitter, product: Product, field: Field) -> str:
+def _own_default(context: Context, product: Product, field: Field) -> str:
     """The default that a variant gives its base, where it is another one."""
     own = product.field(field.name)
-    return default(emitter, own) or "undefined" if own.default != field.default else "undefined"
+    return default(context, own) or "undefined" if own.default != field.default else "undefined"
 
 
-def _redefined_parameters(emitter: Emitter, product: Product) -> list[str]:
+def _redefined_parameters(context: Context, product: Product) -> list[str]:
     parameters = []
-    for field in emitter.plan.redefined(product):
-        name, type_ = default_name(emitter, field), emitter.code.type(field.type)
-        usual = default(emitter, field)
+    for field in context.plan.redefined(product):
+        name, type_ = default_name(context, field), context.code.type(field.type)
+        usual = default(context, field)
         if usual is not None and isinstance(field.type, (SetOf, MapOf)):  # the annotation tells its type
-            usual = emitter.code.untold(field.type, usual)
+            usual = context.code.untold(field.type, usual)
         told = "" if field.type in SCALARS else f": {type_}"  # the compiler sees it from the default
         parameters.append(f"{name}{told} = {usual}" if usual is not None else f"{name}?: {type_}")
     return parameters
 
 
-def default_name(emitter: Emitter, field: Field) -> str:
+def default_name(context: Context, field: Field) -> str:
     """The parameter by which a variant gives its own default to its base."""
-    return f"{emitter.names.member(field.name)}ByDefault"
+    return f"{context.names.member(field.name)}ByDefault"
 
 
-def _taken(emitter: Emitter, product: Product, field: Field) -> str:
+def _taken(context: Context, product: Product, field: Field) -> str:
     """The statement by which a constructor takes a field."""
-    name = emitter.names.member(field.name)
+    name = context.names.member(field.name)
     given = f"fields.{name}"
-    redefined = product.abstract and field in emitter.plan.redefined(product)
-    otherwise = default_name(emitter, field) if redefined else default(emitter, field)
+    redefined = product.abstract and field in context.plan.redefined(product)
+    otherwise = default_name(context, field) if redefined else default(context, field)
     if product.mutable:
         return f"this.{name} = {_or_else(given, otherwise)};"
     value = given if otherwise is None else f"{given} ?? {otherwise}"
-    return f"this.{name} = {_held(emitter, field, value)};"
+    return f"this.{name} = {_held(context, field, value)};"
 
 
 def _or_else(given: str, otherwise: str | None) -> str:
     return given if otherwise is None else f"{given} ?? {otherwise}"
 
 
-def _held(emitter: Emitter, field: Field, value: str) -> str:
+def _held(context: Context, field: Field, value: str) -> str:
     """The expression that checks a value; nothing is checked of one that is absent."""
     if not field.may_be_absent:
-        return emitter.code.held(field, value) or value
-    name = emitter.names.parameter(field.name)
-    held = emitter.code.held(field, name)
+        return context.code.held(field, value) or value
+    name = context.names.parameter(field.name)
+    held = context.code.held(field, name)
     return f"{value} ?? undefined" if held is None else f"ifGiven({value}, ({name}) => {held})"
 
 
-def _set_lines(emitter: Emitter, field: Field) -> Iterator[str]:
+def _set_lines(context: Context, field: Field) -> Iterator[str]:
     """A setter; the check of a type refuses null where a field cannot be absent."""
-    held = emitter.code.held(field, "value")
-    plain = "" if field.may_be_absent else plainly(field, "value", emitter.code.bound)
+    held = context.code.held(field, "value")
+    plain = "" if field.may_be_absent else plainly(field, "value", context.code.bound)
     if field.may_be_absent:
         taken = f"value == null ? undefined : {held}" if held is not None else "value ?? undefined"
     else:
         taken = f"{plain} ? value : {held}" if plain else held or "value"
-    yield f"this.#{emitter.names.member(field.name)} = {taken};"
+    yield f"this.#{context.names.member(field.name)} = {taken};"
 
 
 # --- copies -------------------------------------------------------------------------------------------------
 
 
-def _copies(emitter: Emitter, product: Product) -> Iterator[View]:
+def _copies(context: Context, product: Product) -> Iterator[View]:
     """The method that copies a product on the way in, and the one that clones it, unless one serves for both."""
-    plan, names = emitter.plan, emitter.code.copying
+    plan, names = context.plan, context.code.copying
     cloned = product.name in plan.cloned or (product.base or "") in plan.cloned
     copied = product.name in plan.owned or (product.base or "") in plan.owned
     if copied and not (cloned and names.copy(product) == names.clone(product)):
-        yield _copying(emitter, product, names.copy(product), clones=False)
+        yield _copying(context, product, names.copy(product), clones=False)
     if cloned:
-        yield _copying(emitter, product, names.clone(product), clones=True)
+        yield _copying(context, product, names.clone(product), clones=True)
 
 
-def _copying(emitter: Emitter, product: Product, name: str, *, clones: bool) -> View:
+def _copying(context: Context, product: Product, name: str, *, clones: bool) -> View:
     again = [field.name for field in product.fields if field.copy == "fresh"] if clones else []
     said = f"Returns {clone_sentences(again, mutable=product.mutable)}"
     return {
         "name": name,
         "doc": said,
-        "lines": [] if product.abstract else list(_copy(emitter, product, clones=clones)),
+        "lines": [] if product.abstract else list(_copy(context, product, clones=clones)),
         "override": product.base is not None,
     }
 
 
-def _copy(emitter: Emitter, product: Product, *, clones: bool) -> Iterator[str]:
+def _copy(context: Context, product: Product, *, clones: bool) -> Iterator[str]:
     """The statements that copy a product; its constructor copies what it owns."""
-    type_ = emitter.names.type(product.name)
-    if not product.mutable and not (clones and emitter.plan.restarts(product)):
+    type_ = context.names.type(product.name)
+    if not product.mutable and not (clones and context.plan.restarts(product)):
         yield "return this;"
         return
     if not product.fields:
@@ -295,22 +292,22 @@ def _copy(emitter: Emitter, product: Product, *, clones: bool) -> Iterator[str]:
         return
     # All fields are named, though the constructor would take the product itself: V8 reads a plain object faster.
     kept = [field for field in product.fields if not clones or field.copy != "fresh"]
-    below = [field for field in kept if clones and _restarts(emitter, field)]
+    below = [field for field in kept if clones and _restarts(context, field)]
     apart = [field for field in below if _sets_apart(product)]
-    given = {f.name: _cloned(emitter, product, f, clones=clones) for f in kept}
+    given = {f.name: _cloned(context, product, f, clones=clones) for f in kept}
     for field in apart:  # or the constructor would copy it, and all below it, once a level
         if not field.required:
             del given[field.name]
         elif isinstance(field.type, ListOf) and all(each.name != "min_length" for each in field.limits):
             given[field.name] = "[]"
-    made = f"new {type_}({emitter.code.fields(given)})"
+    made = f"new {type_}({context.code.fields(given)})"
     if not apart:
         yield f"return {made};"
         return
     yield f"const made = {made};"
     for field in apart:  # past the setter, which would copy the clone
-        name = f"#{emitter.names.member(field.name)}"
-        yield f"made.{name} = {_clone_below(emitter, field, f'this.{name}', frozen=True)};"
+        name = f"#{context.names.member(field.name)}"
+        yield f"made.{name} = {_clone_below(context, field, f'this.{name}', frozen=True)};"
     yield "return made;"
 
 
@@ -319,24 +316,24 @@ def _sets_apart(product: Product) -> bool:
     return product.mutable and product.base is None
 
 
-def _restarts(emitter: Emitter, field: Field) -> bool:
+def _restarts(context: Context, field: Field) -> bool:
     """Whether a clone of what a field owns differs from a copy of it."""
-    inner = emitter.plan.product_in(field.type)
-    return inner is not None and field.copy == "deep" and emitter.plan.restarts(inner)
+    inner = context.plan.product_in(field.type)
+    return inner is not None and field.copy == "deep" and context.plan.restarts(inner)
 
 
-def _cloned(emitter: Emitter, product: Product, field: Field, *, clones: bool) -> str:
-    value = f"this.{emitter.names.member(field.name)}"
-    if not clones or not _restarts(emitter, field) or _sets_apart(product):
+def _cloned(context: Context, product: Product, field: Field, *, clones: bool) -> str:
+    value = f"this.{context.names.member(field.name)}"
+    if not clones or not _restarts(context, field) or _sets_apart(product):
         return value
-    return _clone_below(emitter, field, value)
+    return _clone_below(context, field, value)
 
 
-def _clone_below(emitter: Emitter, field: Field, value: str, *, frozen: bool = False) -> str:
+def _clone_below(context: Context, field: Field, value: str, *, frozen: bool = False) -> str:
     """The expression that clones what a field owns; `frozen` where no constructor takes it over."""
-    inner = emitter.plan.product_in(field.type)
+    inner = context.plan.product_in(field.type)
     assert inner is not None
-    method = emitter.code.copying.clone(inner)
+    method = context.code.copying.clone(inner)
     return _clone_of(field.type, value, method, field.may_be_absent, frozen=frozen)
 
 
@@ -358,8 +355,8 @@ def _clone_of(
 # --- content ------------------------------------------------------------------------------------------------
 
 
-def _equals(emitter: Emitter, product: Product, base: Product | None) -> View | None:
-    type_ = emitter.names.type(product.name)
+def _equals(context: Context, product: Product, base: Product | None) -> View | None:
+    type_ = context.names.type(product.name)
     if base is not None and not product.own_fields:
         return None
     if base is not None:
@@ -369,44 +366,44 @@ def _equals(emitter: Emitter, product: Product, base: Product | None) -> View | 
     else:
         parts = ["other === this" if product.single else f"other instanceof {type_}"]
     for field in product.own_fields:
-        name = emitter.names.member(field.name)
-        direct = emitter.code.compared_directly(field)
+        name = context.names.member(field.name)
+        direct = context.code.compared_directly(field)
         parts.append(f"this.{name} === other.{name}" if direct else f"same(this.{name}, other.{name})")
     return {"text": " && ".join(parts), "override": base is not None}
 
 
-def _shows(emitter: Emitter, product: Product) -> str | None:
+def _shows(context: Context, product: Product) -> str | None:
     if product.abstract:
         return None
     if not product.fields:
         return f'"{product.name}"'
-    pairs = [f"{field.name}: this.{emitter.names.member(field.name)}" for field in product.fields]
+    pairs = [f"{field.name}: this.{context.names.member(field.name)}" for field in product.fields]
     return f'shown("{product.name}", {listed(pairs)})'
 
 
 # --- operations ---------------------------------------------------------------------------------------------
 
 
-def operation_view(emitter: Emitter, product: Product, operation: Operation) -> View:
+def operation_view(context: Context, product: Product, operation: Operation) -> View:
     """What the template of a class shows of an operation."""
-    names = [emitter.names.parameter(parameter.name) for parameter in operation.takes]
-    types = [emitter.code.type(parameter.type) for parameter in operation.takes]
+    names = [context.names.parameter(parameter.name) for parameter in operation.takes]
+    types = [context.code.type(parameter.type) for parameter in operation.takes]
     parameters = [f"{name}: {type_}" for name, type_ in zip(names, types, strict=True)]
     body = ""
     if operation.answer is not None:
-        body = emitter.code.value(operation.answer)
+        body = context.code.value(operation.answer)
     elif not product.abstract:
-        called = f"{emitter.operations_module(product)}.{operation_function(product, operation)}"
+        called = f"{context.operations_module(product)}.{operation_function(product, operation)}"
         body = f"{called}({', '.join(['this', *names])})"
     shown = product.abstract or product.base is None or operation.owner == product.name
     return {
-        "name": emitter.names.member(operation.name),
+        "name": context.names.member(operation.name),
         "doc": operation.doc if shown else "",
         "abstract": product.abstract,
         "override": product.base is not None and operation.owner != product.name,
         "parameters": ", ".join(parameters),
         "listed": parameters,
-        "returns": emitter.code.type(operation.returns),
+        "returns": context.code.type(operation.returns),
         "body": body,
     }
 

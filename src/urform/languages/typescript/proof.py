@@ -12,11 +12,12 @@ from urform.languages.rendering.templates import support_file
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.testing.steps import written
 from urform.languages.typescript.breaking import STYLE
-from urform.languages.typescript.emitter import HERE, Emitter, identifiers
 from urform.languages.typescript.expressions import Expressions, client_name, text_literal, witness_name
 from urform.languages.typescript.families import role_name
 from urform.languages.typescript.layout import lay_out
 from urform.languages.typescript.names import KEYWORDS, USED_FUNCTIONS
+from urform.languages.typescript.project import Project
+from urform.languages.typescript.views import HERE, identifiers
 from urform.languages.typescript.writer import Writer
 from urform.plan.capabilities import Expressible
 from urform.plan.making_steps import PoolReleased
@@ -34,17 +35,17 @@ VARIABLES = frozenset({"context", "exported", "parts"})
 class Proof:
     """Writes the tests of one plan, a file for each owner of claims."""
 
-    def __init__(self, emitter: Emitter, plan: Plan) -> None:
-        self.emitter = emitter
+    def __init__(self, project: Project, plan: Plan) -> None:
+        self.project = project
         self.plan = plan
-        self.templates = emitter.templates
-        self.names = emitter.names.calling(self.aliased)
+        self.templates = project.context.templates
+        self.names = project.names.calling(self.aliased)
         self.code = Expressions(plan, self.names)
         self._witnesses = Witnesses(plan)
 
     def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
         """The test files, and where each claim is tested, or why it is not."""
-        yield File("test/shared.ts", self.emitter.header + support_file(HERE / "support", "shared.ts"))
+        yield File("test/shared.ts", self.project.header + support_file(HERE / "support", "shared.ts"))
         yield self._witness_file()
         for owner, own in owners:
             path = f"test/{snake(owner).replace('_', '-')}.test.ts"
@@ -73,16 +74,16 @@ class Proof:
         witnesses = sorted(used & self.helpers)
         if witnesses:
             lines.append(lay_out(f'import {{ {", ".join(witnesses)} }} from "./witnesses.js";'))
-        return f"{self.emitter.header}\n" + "\n".join(lines) + f"\n\n{code}"
+        return f"{self.project.header}\n" + "\n".join(lines) + f"\n\n{code}"
 
     def _imports(self, code: str, used: set[str]) -> Iterator[str]:
         stand_ins = used & self._stand_ins
-        names = {name for name in used if name in self.emitter.exports} - stand_ins - self.aliased.keys()
+        names = {name for name in used if name in self.project.exports} - stand_ins - self.aliased.keys()
         names |= {f"{name} as {alias}" for name, alias in self.aliased.items() if alias in used}
         if names:
-            yield from self.emitter.import_lines("../src/index.js", names, code)
+            yield from self.project.import_lines("../src/index.js", names, code)
         if stand_ins:
-            yield from self.emitter.import_lines("../src/testing.js", stand_ins, code)
+            yield from self.project.import_lines("../src/testing.js", stand_ins, code)
 
     @cached_property
     def _stand_ins(self) -> set[str]:
@@ -92,7 +93,7 @@ class Proof:
     @cached_property
     def reserved(self) -> frozenset[str]:
         """What no parameter of a maker may hide: what tests call, and what they import."""
-        return self.helpers | self.emitter.exports.keys()
+        return self.helpers | self.project.exports.keys()
 
     @cached_property
     def helpers(self) -> frozenset[str]:
@@ -102,12 +103,12 @@ class Proof:
     @cached_property
     def aliased(self) -> dict[str, str]:
         """Exported functions that tests call otherwise: a function for typical products is called so."""
-        return {n: f"the{n[0].upper()}{n[1:]}" for n in sorted(self.helpers & self.emitter.exports.keys())}
+        return {n: f"the{n[0].upper()}{n[1:]}" for n in sorted(self.helpers & self.project.exports.keys())}
 
     @cached_property
     def taken(self) -> frozenset[str]:
         """What no variable of a test may be called: the names that it imports, as variables are spelt in steps."""
-        functions = (n for n in self.emitter.exports if not n[0].isupper())
+        functions = (n for n in self.project.exports if not n[0].isupper())
         names = {*functions, *USED_FUNCTIONS, *self.helpers, *VARIABLES}
         return frozenset({snake(name) for name in names} | KEYWORDS)
 
@@ -120,7 +121,7 @@ class Proof:
             functions += [self._witness(product.name, s, given) for s, given in found if given is not None]
         functions += [self._client(family) for family in self.plan.families if family.stand_in is not None]
         code = "\n".join(functions)
-        head = f"{self.emitter.header}\n// Typical products for the tests, two of each kind where there are two.\n"
+        head = f"{self.project.header}\n// Typical products for the tests, two of each kind where there are two.\n"
         used = identifiers(code)
         imports = list(self._imports(code, used))
         if "repeated" in used:

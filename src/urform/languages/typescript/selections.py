@@ -2,24 +2,20 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from urform.declaration.decisions import fields_of
 from urform.declaration.types import ChoiceType, Type
 from urform.languages.naming.names import article, pascal
 from urform.languages.typescript.conditions import condition_text
+from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import guard_name, text_literal
 from urform.languages.typescript.factories import made_of
 from urform.languages.typescript.products import default, missing_lines
 from urform.plan.model import Field, Product, Selection
 
-if TYPE_CHECKING:
-    from urform.languages.typescript.emitter import Emitter
 
-
-def selection_text(emitter: Emitter, product: Product, selection: Selection) -> str:
+def selection_text(context: Context, product: Product, selection: Selection) -> str:
     """Both entries."""
-    names = emitter.names
+    names = context.names
     deciding = selection.deciding
     decisions = [r.when for r in deciding.refusals] + [c.when for c in deciding.choices if c.when is not None]
     mentioned = {field for each in decisions for field in fields_of(each)}
@@ -33,7 +29,7 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
         return parameters[field].type
 
     type_ = names.type(product.name)
-    return emitter.templates.render(
+    return context.templates.render(
         "selection",
         product.name,
         s={
@@ -45,18 +41,18 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
             "guards": [
                 {"type": names.type(name), "name": guard_name(names.type(name))}
                 for name in (product.name, *product.variants)
-                if name in emitter.held_in_fields
+                if name in context.held_in_fields
             ],
             "fields": f"fields: {names.stem(product.name)}Fields" + ("" if selection.required else " = {}"),
-            "missing": missing_lines(emitter, f'"{product.name}"', list(selection.required))
+            "missing": missing_lines(context, f'"{product.name}"', list(selection.required))
             if selection.required
             else [],
             "typed": [
-                _typed(emitter, product, f)
+                _typed(context, product, f)
                 for f in selection.parameters
                 if f.name in mentioned and not isinstance(f.type, ChoiceType)
             ],
-            "known": [_known_line(emitter, field) for field in named],
+            "known": [_known_line(context, field) for field in named],
             "refusals": [
                 {"when": condition_text(r.when, name, type_of), "reason": text_literal(r.reason)}
                 for r in deciding.refusals
@@ -64,7 +60,7 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
             "choices": [
                 {
                     "when": condition_text(c.when, name, type_of) if c.when is not None else None,
-                    "made": made_of(names, emitter.plan.products[c.variant], selection.parameters),
+                    "made": made_of(names, context.plan.products[c.variant], selection.parameters),
                 }
                 for c in deciding.choices
             ],
@@ -72,13 +68,13 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
     )
 
 
-def _typed(emitter: Emitter, product: Product, field: Field) -> str:
+def _typed(context: Context, product: Product, field: Field) -> str:
     """What refuses a value of another type, before conditions ask it what it has not."""
-    owner = emitter.plan.owners(product, field.name)[0]
-    given = f"fields.{emitter.names.member(field.name)}"
+    owner = context.plan.owners(product, field.name)[0]
+    given = f"fields.{context.names.member(field.name)}"
     if field.required:
-        return f"{emitter.code.of_type(field, given, owner)};"
-    return f"ifGiven({given}, (value) => {emitter.code.of_type(field, 'value', owner)});"
+        return f"{context.code.of_type(field, given, owner)};"
+    return f"ifGiven({given}, (value) => {context.code.of_type(field, 'value', owner)});"
 
 
 def _needs_name(field: Field) -> bool:
@@ -90,10 +86,10 @@ def _known(field: Field) -> str:
     return f"known{pascal(field.name)}"
 
 
-def _known_line(emitter: Emitter, field: Field) -> str:
-    given = f"fields.{emitter.names.member(field.name)}"
+def _known_line(context: Context, field: Field) -> str:
+    given = f"fields.{context.names.member(field.name)}"
     type_ = ": string" if isinstance(field.type, ChoiceType) else ""
     if not field.required:
-        given = f"{given} ?? {default(emitter, field) or 'undefined'}"
+        given = f"{given} ?? {default(context, field) or 'undefined'}"
         type_ += " | undefined" if type_ and field.may_be_absent else ""
     return f"const {_known(field)}{type_} = {given};"

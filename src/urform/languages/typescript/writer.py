@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from urform.declaration.types import TEXT, Collection, ListOf, Type
 from urform.languages.naming.names import Words, camel
 from urform.languages.naming.scope import Scope
-from urform.languages.testing.contract import Call, Lines
+from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.languages.typescript.builders import BuilderNames
 from urform.languages.typescript.expressions import Expressions, client_name, listed, text_literal
@@ -31,9 +31,6 @@ from urform.plan.operands import (
     UnknownKey,
 )
 from urform.plan.script import Step
-
-if TYPE_CHECKING:
-    from urform.languages.typescript.proof import Proof
 
 # What tests of pools call their own variables, and what they call.
 VARIABLES = frozenset(
@@ -106,7 +103,7 @@ class Writer(StepWriter):
 
     def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
         super().__init__(proof, scope, prints=prints)
-        self._exports = proof.emitter.exports
+        self._reserved = proof.reserved
         self._parameters = Words(VARIABLES, proof.reserved)
 
     def named(self, product: str) -> dict[str, str]:
@@ -128,7 +125,7 @@ class Writer(StepWriter):
 
     def local(self, name: str) -> str:
         """A variable that no step names; one that would hide an import is called otherwise."""
-        return f"the{name[:1].upper()}{name[1:]}" if name in self._exports else name
+        return f"the{name[:1].upper()}{name[1:]}" if name in self._reserved else name
 
     def literal(self, text: str) -> str:
         return text_literal(text)

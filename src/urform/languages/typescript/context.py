@@ -1,0 +1,36 @@
+"""What every part of the TypeScript target knows of the plan that it writes."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from urform.languages.naming.modules import Module
+from urform.languages.naming.names import camel
+from urform.languages.rendering.templates import Templates
+from urform.languages.typescript.expressions import Expressions
+from urform.languages.typescript.names import Names
+from urform.plan.model import Plan, Product
+from urform.records import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class Context:
+    """A plan, how it is spelt in TypeScript, and where its types stand."""
+
+    plan: Plan
+    names: Names
+    code: Expressions
+    templates: Templates
+    header: str  # the first line of each file
+    modules: tuple[Module, ...]
+    home: Mapping[str, str]  # the module of each product and choice
+    held_in_fields: frozenset[str]  # the products that are types of fields, or of what stands in them
+
+    def hidden(self, product: Product) -> bool:
+        """Whether a factory by values alone makes a product, or its variants."""
+        selected = self.plan.selected_by(product) or self.plan.selection_of(product.name)
+        return selected is not None
+
+    def operations_module(self, product: Product) -> str:
+        """The name by which the users' own functions of a product are imported."""
+        return f"{camel(product.base or product.name)}Operations"

@@ -1,0 +1,97 @@
+"""What the parts of the TypeScript target share: documentation comments, and the names that occur in code."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from functools import lru_cache
+from pathlib import Path
+
+from urform.languages.rendering.comments import plain, wrapped
+from urform.languages.typescript.breaking import STYLE
+
+HERE = Path(__file__).parent
+_NOT_CODE = re.compile(r"""/\*[\s\S]*?\*/|//.*|"(?:\\.|[^"\\\n])*"|'(?:\\.|[^'\\\n])*'""")
+_IDENTIFIER = re.compile(r"(?<![.\w#$])[A-Za-z_$][\w$]*(?![\w$]|: |\?: )")
+DEFINED = re.compile(
+    r"^export (?:abstract )?(class|interface|type|function|const) ([A-Za-z_$][\w$]*)", re.MULTILINE
+)
+_METHOD = re.compile(  # no call: a block or a type follows, nothing does, or parameters with types
+    r"^  (?:(?:get |override |private |protected |set |static )*\w+\("
+    r"(?:[^\"'\n]*\{$|[^\"'\n]*\): [^\"'\n]*;$|\n(?= +\w+\??: ))|abstract [^\"'\n]*$)",
+    re.MULTILINE,
+)
+HIDDEN = re.compile(r"^export type \{ (.*) \};$", re.MULTILINE)
+_NAME = r"([A-Za-z_$][\w$]*)"
+_VALUE_USE = re.compile(rf"(?:new |extends |instanceof ){_NAME}|(?<![\w.:]){_NAME}(?=[.(])")
+_INSTANCE = re.compile(
+    rf",\s+{_NAME}(?:,\s+\"\")?,?\s*\)"
+)  # a class as the last argument of a call, but for a text
+_KIND = re.compile(r"\bkinds?\(.*")  # asks for classes: after a comma, or in a list
+_IN_COMMENT = {"*/": "*\\/", "@": "&#64;", "/*": "/\u2060*"}
+
+
+@lru_cache(maxsize=4)  # each name in a module is asked for by itself
+def bare(code: str) -> str:
+    return _NOT_CODE.sub('""', code)
+
+
+@lru_cache(maxsize=4)
+def _without_methods(code: str) -> str:
+    return _METHOD.sub("", code)
+
+
+def identifiers(code: str) -> set[str]:
+    """The names that occur in code: not in strings or comments, nor after a dot, nor as keys."""
+    text = bare(code)
+    return set(_IDENTIFIER.findall(text)) | set(re.findall(r"(?<=: )[A-Za-z_$][\w$]*", text))
+
+
+def jsdoc(doc: str, margin: int) -> str:
+    """A documentation comment; text in it is no tag and no end of it."""
+    text = plain(doc)
+    for sign, instead in _IN_COMMENT.items():
+        text = text.replace(sign, instead)
+    lines = wrapped(text, STYLE.width - margin - 7)
+    if len(lines) == 1:
+        return f"/** {lines[0]} */"
+    pad = "\n" + " " * margin
+    return "/**" + "".join(f"{pad} * {line}".rstrip() for line in lines) + f"{pad} */"
+
+
+def joined(parts: Iterable[str]) -> str:
+    """Parts of a module with a blank line between them."""
+    return "\n".join(text.strip("\n") + "\n" for text in parts)
+
+
+def is_meant(name: str, code: str) -> bool:
+    """A type is meant wherever its name stands; a function where it is called, for parameters and methods may be called so too."""
+    return name[0].isupper() or (
+        re.search(
+            rf"(?<![.\w#]){name}\(|\bconfirmed\([^()]*,\s+{name}(?=,?\s*\)|,\s+\")", _without_methods(code)
+        )
+        is not None
+    )
+
+
+def is_value(name: str, code: str) -> bool:
+    """Whether code uses a name otherwise than as a type."""
+    if not name[0].isupper() or name.isupper() or name.endswith("_WORDS"):
+        return True
+    return name in _values(code)
+
+
+@lru_cache(maxsize=4)
+def _values(code: str) -> frozenset[str]:
+    """Names of classes, and of others, that code calls, makes, asks or compares with."""
+    text = bare(code)
+    found = {name for names in _VALUE_USE.findall(text) for name in names}
+    found.update(_INSTANCE.findall(text))
+    for asked in _KIND.findall(text):
+        found.update(re.findall(rf"[\[,] ?{_NAME}", asked))
+    return frozenset(found)
+
+
+def in_order(names: Iterable[str]) -> list[str]:
+    """The order in which names stand in an import."""
+    return sorted(names, key=lambda name: (name.lower(), name))
