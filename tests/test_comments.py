@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from urform.languages.cpp.emitter import comment as cpp
 from urform.languages.go.emitter import comment as go
-from urform.languages.java.emitter import javadoc
+from urform.languages.java.views import javadoc
 from urform.languages.python.views import docstring
 from urform.languages.rust.emitter import comment as rust
 from urform.languages.typescript.views import jsdoc

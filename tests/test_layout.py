@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 
 from urform.languages.cpp import layout as cpp_layout
 from urform.languages.go.emitter import STYLE as GO
-from urform.languages.java.emitter import STYLE as JAVA
+from urform.languages.java.views import STYLE as JAVA
 from urform.languages.layout.columns import TAB, aligned
 from urform.languages.layout.engine import columns, lay_out
 from urform.languages.layout.signs import elements_of

@@ -13,7 +13,7 @@ from urform.plan.model import Plan
 from urform.plan.script import Claim
 
 if TYPE_CHECKING:
-    from urform.languages.java.emitter import Emitter
+    from urform.languages.java.project import Project
 
 REFERENCES = ("text", "choice", "product", "list", "set", "map")
 
@@ -47,26 +47,26 @@ class Java(Target):
         """A Maven project."""
         from urform.languages.java.proof import Proof
 
-        emitter = self._emitter(plan)
-        yield from emitter.files()
-        yield from Proof(emitter, plan).pieces(by_owner(claims, plan, self.capabilities))
+        project = self._project(plan)
+        yield from project.files()
+        yield from Proof(project, plan).pieces(by_owner(claims, plan, self.capabilities))
 
-    def _emitter(self, plan: Plan) -> Emitter:
-        from urform.languages.java.emitter import Emitter
+    def _project(self, plan: Plan) -> Project:
         from urform.languages.java.names import KEYWORDS
+        from urform.languages.java.project import Project, context_of
 
         otherwise = plan.name if plan.name not in KEYWORDS else f"{plan.name}_"
-        return Emitter(plan, self.setting(plan, "package", otherwise))
+        return Project(context_of(plan, self.setting(plan, "package", otherwise)))
 
     def code(self, plan: Plan) -> tuple[File, ...]:
         """Everything but the tests."""
-        return tuple(self._emitter(plan).files())
+        return tuple(self._project(plan).files())
 
     def example(self, plan: Plan) -> tuple[File, ...]:
         """A source file for the launcher."""
         from urform.languages.java.example import example_files
 
-        return example_files(self._emitter(plan), plan)
+        return example_files(self._project(plan), plan)
 
     @cached_property
     def toolchain(self) -> Toolchain:

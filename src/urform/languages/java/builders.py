@@ -2,16 +2,12 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
+from urform.languages.java.context import Context
 from urform.languages.java.expressions import PRIMITIVES
 from urform.languages.java.names import Names
 from urform.languages.naming.names import Words, article, beside, camel, pascal
 from urform.plan.model import Builder, Field, Product
-
-if TYPE_CHECKING:
-    from urform.languages.java.emitter import Emitter
 
 TAKEN = frozenset({"build", "like"})
 
@@ -37,22 +33,22 @@ class BuilderNames:
         return self._presets.escape(self._names.member(name))
 
 
-def builder_text(emitter: Emitter, product: Product) -> str:
+def builder_text(context: Context, product: Product) -> str:
     """The nested builder of a product, empty if it has none."""
-    builder = emitter.plan.builder_of(product.name)
+    builder = context.plan.builder_of(product.name)
     if builder is None:
         return ""
-    names = BuilderNames(emitter.names, product, builder)
-    type_ = emitter.names.type(product.name)
+    names = BuilderNames(context.names, product, builder)
+    type_ = context.names.type(product.name)
     required = list(product.required)
-    variable = beside(emitter.names.member(camel(product.name)), ("builder",))
+    variable = beside(context.names.member(camel(product.name)), ("builder",))
     variable += "_" if variable == "builder" else ""
-    asked = "".join(f'.unless("{f.name}", {emitter.names.member(f.name)})' for f in required)
+    asked = "".join(f'.unless("{f.name}", {context.names.member(f.name)})' for f in required)
     arguments = [
-        *(emitter.names.member(f.name) for f in required),
+        *(context.names.member(f.name) for f in required),
         *(["options"] if product.optional else []),
     ]
-    return emitter.templates.render(
+    return context.templates.render(
         "builder",
         product.name,
         b={
@@ -61,12 +57,12 @@ def builder_text(emitter: Emitter, product: Product) -> str:
             "fluent": builder.fluent,
             "resets": builder.resets,
             "variable": variable,
-            "required": [_field(emitter, names, field) for field in required],
+            "required": [_field(context, names, field) for field in required],
             "options": bool(product.optional),
             "fields": [
                 {
-                    **_field(emitter, names, f),
-                    "like": kept(emitter, f, f"{variable}.{emitter.names.member(f.name)}"),
+                    **_field(context, names, f),
+                    "like": kept(context, f, f"{variable}.{context.names.member(f.name)}"),
                 }
                 for f in product.fields
             ],
@@ -77,7 +73,7 @@ def builder_text(emitter: Emitter, product: Product) -> str:
                     "name": names.preset(preset.name),
                     "preset": preset.name,
                     "calls": [
-                        f"{names.setter(product.field(n))}({emitter.code.value(v)})"
+                        f"{names.setter(product.field(n))}({context.code.value(v)})"
                         for n, v in preset.values.items()
                     ],
                 }
@@ -87,60 +83,60 @@ def builder_text(emitter: Emitter, product: Product) -> str:
     ).rstrip("\n")
 
 
-def _field(emitter: Emitter, names: BuilderNames, field: Field) -> dict[str, object]:
-    code = emitter.code
-    name = emitter.names.member(field.name)
-    item = beside(emitter.names.member(field.item or "item"), [name])  # it would hide what it is added to
+def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, object]:
+    code = context.code
+    name = context.names.member(field.name)
+    item = beside(context.names.member(field.item or "item"), [name])  # it would hide what it is added to
     element = field.type.element if isinstance(field.type, Collection) else None
     return {
         "name": name,
         "boxed": code.boxed(field.type),
         "type": code.plain(field.type),
         "held": name if field.required else f"options.{name}",
-        "kept": kept(emitter, field, name),
+        "kept": kept(context, field, name),
         "setter": names.setter(field),
         "doc": field.doc,
         "adder": names.adder(field) if field.item and isinstance(field.type, (ListOf, SetOf)) else None,
         "item": item,
         "item_type": code.plain(element) if element is not None else "",
-        "item_kept": _item_kept(emitter, element, item),
+        "item_kept": _item_kept(context, element, item),
         "empty": "LinkedHashSet" if isinstance(field.type, SetOf) else "ArrayList",
         "primitive": field.type in PRIMITIVES,
     }
 
 
-def kept(emitter: Emitter, field: Field, value: str) -> str:
+def kept(context: Context, field: Field, value: str) -> str:
     """What a builder keeps of what it is given: its own container, and copies of what can change."""
-    if isinstance(field.type, ProductType) and emitter.plan.holds_mutable(field.type):
-        return f"{value} == null ? null : {value}.{_copy(emitter, field.type)}"
-    return _container(emitter, field.type, value, value.partition(".")[0], 0)
+    if isinstance(field.type, ProductType) and context.plan.holds_mutable(field.type):
+        return f"{value} == null ? null : {value}.{_copy(context, field.type)}"
+    return _container(context, field.type, value, value.partition(".")[0], 0)
 
 
-def _container(emitter: Emitter, type_: Type, value: str, parameter: str, depth: int) -> str:
+def _container(context: Context, type_: Type, value: str, parameter: str, depth: int) -> str:
     each = beside("each" if depth == 0 else f"each{depth + 1}", [parameter])  # a function may hide none
     match type_:
         case SetOf():
             return f"Copies.set({value})"
         case ListOf(element) | MapOf(_, element):
             kind = "map" if isinstance(type_, MapOf) else "list"
-            if not isinstance(element, Collection) and not emitter.plan.holds_mutable(element):
+            if not isinstance(element, Collection) and not context.plan.holds_mutable(element):
                 return f"Copies.{kind}({value})"
-            inner = f"{each} -> {_container(emitter, element, each, parameter, depth + 1)}"
+            inner = f"{each} -> {_container(context, element, each, parameter, depth + 1)}"
             if isinstance(element, ProductType):
-                inner = emitter.code.copies.function(
-                    emitter.names.type(element.name), _copy(emitter, element), each
+                inner = context.code.copies.function(
+                    context.names.type(element.name), _copy(context, element), each
                 )
             return f"Copies.{kind}({value}, {inner})"
     return value
 
 
-def _copy(emitter: Emitter, type_: ProductType) -> str:
-    return emitter.code.copies.on_the_way_in(emitter.plan.products[type_.name])
+def _copy(context: Context, type_: ProductType) -> str:
+    return context.code.copies.on_the_way_in(context.plan.products[type_.name])
 
 
-def _item_kept(emitter: Emitter, element: Type | None, item: str) -> str:
-    if isinstance(element, ProductType) and emitter.plan.holds_mutable(element):
-        return f"{item} == null ? null : {item}.{_copy(emitter, element)}"
+def _item_kept(context: Context, element: Type | None, item: str) -> str:
+    if isinstance(element, ProductType) and context.plan.holds_mutable(element):
+        return f"{item} == null ? null : {item}.{_copy(context, element)}"
     if isinstance(element, Collection):
-        return _container(emitter, element, item, item, 0)
+        return _container(context, element, item, item, 0)
     return item

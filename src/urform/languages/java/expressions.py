@@ -18,7 +18,7 @@ from urform.declaration.types import (
     Type,
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
-from urform.languages.java.copies import CopyCalls
+from urform.languages.java.copy_calls import CopyCalls
 from urform.languages.java.names import Names
 from urform.languages.naming.names import beside, camel, pascal
 from urform.languages.rendering.literals import Characters

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from typing import TYPE_CHECKING
 
 from urform.declaration.values import Value
+from urform.languages.java.context import Context
 from urform.languages.java.expressions import text_literal
 from urform.languages.java.names import Names
 from urform.languages.naming.names import Words, article, of_family, spoken
@@ -13,23 +13,20 @@ from urform.plan.model import Family, Member, Part, Product, Role
 
 ROLES = Words({"asked"})
 
-if TYPE_CHECKING:
-    from urform.languages.java.emitter import Emitter
 
-
-def family_sources(emitter: Emitter, family: Family) -> Iterator[tuple[str, str]]:
+def family_sources(context: Context, family: Family) -> Iterator[tuple[str, str]]:
     """The names and texts of a family's interface and classes."""
-    type_ = emitter.names.type(family.name)
-    yield type_, emitter.templates.render("family", family.name, f=_view(emitter, family))
+    type_ = context.names.type(family.name)
+    yield type_, context.templates.render("family", family.name, f=_view(context, family))
     for member in family.members:
         doc = f"The {spoken(family.name)} for {spoken(member.name)}."
-        yield member_type(emitter.names, family, member.name), _member(emitter, family, member, doc)
+        yield member_type(context.names, family, member.name), _member(context, family, member, doc)
     if family.stand_in is not None:
         doc = (
             f"{article(family.name).capitalize()} of fixed answers for tests, that records what it is asked."
         )
-        name = member_type(emitter.names, family, family.stand_in.name)
-        yield name, _member(emitter, family, family.stand_in, doc)
+        name = member_type(context.names, family, family.stand_in.name)
+        yield name, _member(context, family, family.stand_in, doc)
 
 
 def role_name(names: Names, role: Role) -> str:
@@ -42,15 +39,15 @@ def member_type(names: Names, family: Family, member: str) -> str:
     return of_family(member, names.type(family.name))
 
 
-def _view(emitter: Emitter, family: Family) -> dict[str, object]:
-    type_ = emitter.names.type(family.name)
+def _view(context: Context, family: Family) -> dict[str, object]:
+    type_ = context.names.type(family.name)
     nothing = family.unknown == "nothing"
     said = {"error": "an unknown key is refused", "nothing": "nothing for an unknown key"}
     found = said.get(family.unknown) or f"the one for {spoken(family.unknown)} for an unknown key"
     known = ", ".join(text_literal(key) for key in family.known)
 
     def made(member: str) -> str:
-        new = f"new {member_type(emitter.names, family, member)}()"
+        new = f"new {member_type(context.names, family, member)}()"
         return f"Optional.of({new})" if nothing else new
 
     otherwise = {
@@ -59,9 +56,9 @@ def _view(emitter: Emitter, family: Family) -> dict[str, object]:
     }
     roles = [
         {
-            "name": role_name(emitter.names, role),
-            "result": _result(emitter, role, role.product),
-            "parameters": ", ".join(_parameters(emitter, role)),
+            "name": role_name(context.names, role),
+            "result": _result(context, role, role.product),
+            "parameters": ", ".join(_parameters(context, role)),
         }
         for role in family.roles
     ]
@@ -77,37 +74,37 @@ def _view(emitter: Emitter, family: Family) -> dict[str, object]:
     }
 
 
-def _result(emitter: Emitter, role: Role, product: str) -> str:
-    return f"List<{emitter.names.type(role.product)}>" if role.several else emitter.names.type(product)
+def _result(context: Context, role: Role, product: str) -> str:
+    return f"List<{context.names.type(role.product)}>" if role.several else context.names.type(product)
 
 
-def _parameters(emitter: Emitter, role: Role) -> list[str]:
+def _parameters(context: Context, role: Role) -> list[str]:
     if role.several:
         return []
-    product = emitter.plan.products[role.product]
-    return emitter.parameters(product, f"{emitter.names.type(product.name)}.Options")
+    product = context.plan.products[role.product]
+    return context.parameters(product, f"{context.names.type(product.name)}.Options")
 
 
-def _member(emitter: Emitter, family: Family, member: Member, doc: str) -> str:
+def _member(context: Context, family: Family, member: Member, doc: str) -> str:
     parts = []
     for role in family.roles:
         found = member.parts[role.name]
-        made = [_part(emitter, emitter.plan.product(part.product), part, role) for part in found]
+        made = [_part(context, context.plan.product(part.product), part, role) for part in found]
         parts.append(
             {
-                "name": role_name(emitter.names, role),
+                "name": role_name(context.names, role),
                 "role": role.name,
-                "result": _result(emitter, role, found[0].product if found else role.product),
-                "parameters": ", ".join(_parameters(emitter, role)),
+                "result": _result(context, role, found[0].product if found else role.product),
+                "parameters": ", ".join(_parameters(context, role)),
                 "made": f"List.of({', '.join(made)})" if role.several else made[0],
             }
         )
-    return emitter.templates.render(
+    return context.templates.render(
         "member",
         family.name,
         m={
-            "type": member_type(emitter.names, family, member.name),
-            "family": emitter.names.type(family.name),
+            "type": member_type(context.names, family, member.name),
+            "family": context.names.type(family.name),
             "doc": doc,
             "records": member is family.stand_in,
             "parts": parts,
@@ -115,16 +112,16 @@ def _member(emitter: Emitter, family: Family, member: Member, doc: str) -> str:
     )
 
 
-def _part(emitter: Emitter, product: Product, part: Part, role: Role) -> str:
+def _part(context: Context, product: Product, part: Part, role: Role) -> str:
     if product.single or role.several:
-        return emitter.code.make(product.name, part.values)
-    base = emitter.plan.products[role.product]
-    type_ = emitter.names.type(product.name)
+        return context.code.make(product.name, part.values)
+    base = context.plan.products[role.product]
+    type_ = context.names.type(product.name)
     given = [
-        emitter.names.member(f.name) if base_has(base, f.name) else emitter.code.value(part.values[f.name])
+        context.names.member(f.name) if base_has(base, f.name) else context.code.value(part.values[f.name])
         for f in product.required
     ]
-    options = _options(emitter, product, base, part.values)
+    options = _options(context, product, base, part.values)
     return f"new {type_}({', '.join([*given, *([options] if options else [])])})"
 
 
@@ -133,10 +130,10 @@ def base_has(base: Product, name: str) -> bool:
     return any(field.name == name for field in base.fields)
 
 
-def _options(emitter: Emitter, product: Product, base: Product, values: Mapping[str, Value]) -> str:
+def _options(context: Context, product: Product, base: Product, values: Mapping[str, Value]) -> str:
     own = [f for f in product.optional if f.owner == product.name]
-    given = {f.name: emitter.code.value(values[f.name]) for f in own if f.name in values}
+    given = {f.name: context.code.value(values[f.name]) for f in own if f.name in values}
     if not base.optional:
-        calls = "".join(f".{emitter.names.member(name)}({value})" for name, value in given.items())
-        return f"new {emitter.names.type(product.name)}.Options(){calls}" if given else ""
+        calls = "".join(f".{context.names.member(name)}({value})" for name, value in given.items())
+        return f"new {context.names.type(product.name)}.Options(){calls}" if given else ""
     return ", ".join(["options", *(given.get(f.name, "null") for f in own)]) if given else "options"

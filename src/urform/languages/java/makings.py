@@ -3,48 +3,45 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
+from urform.languages.java.context import Context
 from urform.languages.naming.names import STORE_NAMES, article, beside, camel, spoken
 from urform.plan.model import Pool, Product, Prototype
 
-if TYPE_CHECKING:
-    from urform.languages.java.emitter import Emitter
 
-
-def making_sources(emitter: Emitter, product: Product) -> Iterator[tuple[str, str]]:
+def making_sources(context: Context, product: Product) -> Iterator[tuple[str, str]]:
     """The names and texts of the classes beside a product."""
-    type_ = emitter.names.type(product.name)
-    prototype = emitter.plan.prototype_of(product.name)
+    type_ = context.names.type(product.name)
+    prototype = context.plan.prototype_of(product.name)
     if prototype is not None and prototype.exemplars:
-        yield f"{type_}Exemplars", _exemplars(emitter, product, prototype)
-    pool = emitter.plan.pool_of(product.name)
+        yield f"{type_}Exemplars", _exemplars(context, product, prototype)
+    pool = context.plan.pool_of(product.name)
     if pool is not None:
-        yield f"{type_}Pool", _pool(emitter, product, pool)
+        yield f"{type_}Pool", _pool(context, product, pool)
 
 
-def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
-    return emitter.templates.render(
+def _exemplars(context: Context, product: Product, prototype: Prototype) -> str:
+    return context.templates.render(
         "exemplars",
         product.name,
         e={
-            "type": emitter.names.type(product.name),
+            "type": context.names.type(product.name),
             "owner": product.name,
             "plural": f"{spoken(product.name)}s",
-            "variable": beside(emitter.names.member(camel(product.name)), STORE_NAMES | {"held"}),
-            "held": [{"name": e.name, "made": emitter.code.value(e.product)} for e in prototype.exemplars],
+            "variable": beside(context.names.member(camel(product.name)), STORE_NAMES | {"held"}),
+            "held": [{"name": e.name, "made": context.code.value(e.product)} for e in prototype.exemplars],
         },
     )
 
 
-def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
-    code, names = emitter.code, emitter.names
+def _pool(context: Context, product: Product, pool: Pool) -> str:
+    code, names = context.code, context.names
     fields = [product.field(name) for name in pool.key]
     members = [names.member(field.name) for field in fields]
     type_ = names.type(product.name)
     words = " and ".join(spoken(name) for name in pool.key)
     lasting = ", for as long as somebody holds it" if pool.weak else ""
-    return emitter.templates.render(
+    return context.templates.render(
         "pool",
         product.name,
         p={
@@ -63,19 +60,19 @@ def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
             "reused": "this.reused" if "reused" in members else "reused",
             "of_key": ", ".join(f"key.{member}()" for member in members),
             "of_made": ", ".join(f"product.{member}()" for member in members),
-            "plain": _plain(emitter, product, pool, members),
+            "plain": _plain(context, product, pool, members),
         },
     )
 
 
-def _plain(emitter: Emitter, product: Product, pool: Pool, members: list[str]) -> str:
+def _plain(context: Context, product: Product, pool: Pool, members: list[str]) -> str:
     """The derived maker: a constructor where the key is its parameters, else a lambda."""
-    type_ = emitter.names.type(product.name)
+    type_ = context.names.type(product.name)
     if tuple(field.name for field in product.required) == pool.key:
         return f"{type_}::new"
-    required = ", ".join(emitter.names.member(field.name) for field in product.required)
+    required = ", ".join(context.names.member(field.name) for field in product.required)
     optional = [field for field in product.optional if field.name in pool.key]
-    options = "".join(f".{emitter.names.member(f.name)}({emitter.names.member(f.name)})" for f in optional)
+    options = "".join(f".{context.names.member(f.name)}({context.names.member(f.name)})" for f in optional)
     given = ", ".join(
         part for part in (required, f"new {type_}.Options(){options}" if options else "") if part
     )

@@ -3,47 +3,43 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection
 from urform.languages.java.builders import builder_text
+from urform.languages.java.context import Context
 from urform.languages.java.copies import copying, copying_lines, copying_parameters, methods
 from urform.languages.java.expressions import PRIMITIVES, or_else, text_literal
 from urform.languages.java.selections import selection_view
+from urform.languages.java.views import STYLE, javadoc, tidy
 from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import beside, pascal
 from urform.plan.model import Field, Product
-
-if TYPE_CHECKING:
-    from urform.languages.java.emitter import Emitter
 
 SEVERAL = 4  # required fields that are compared with null before all are looked at
 
 View = dict[str, object]
 
 
-def record_text(emitter: Emitter, product: Product) -> str:
+def record_text(context: Context, product: Product) -> str:
     """A plain immutable product without optional fields."""
-    from urform.languages.java.emitter import STYLE, javadoc, tidy
-
-    code, names = emitter.code, emitter.names
-    components = ", ".join(emitter.parameters(product))
-    lines = [*_missing(emitter, product)]
+    code, names = context.code, context.names
+    components = ", ".join(context.parameters(product))
+    lines = [*_missing(context, product)]
     for field in product.fields:
         name = names.member(field.name)
-        limits, held = _limits(emitter, field, name), code.held(field, name)
+        limits, held = _limits(context, field, name), code.held(field, name)
         own = [f"{name} = {held};"] if held != name else []
         lines += [*own, *limits] if isinstance(field.type, Collection) else [*limits, *own]
         lines += code.checks_of_elements(field, name)
     body = "".join(f"        {line}\n" for line in lines)
     compact = f"    public {names.type(product.name)} {{\n{body}    }}\n" if lines else ""
-    operations = "\n".join(_operation_text(emitter, product))
-    copies = "".join(_copy_text(names.type(product.name), method) for method in methods(emitter, product))
-    parts = "\n".join(part for part in (compact, operations, copies, builder_text(emitter, product)) if part)
+    operations = "\n".join(_operation_text(context, product))
+    copies = "".join(_copy_text(names.type(product.name), method) for method in methods(context, product))
+    parts = "\n".join(part for part in (compact, operations, copies, builder_text(context, product)) if part)
     doc = javadoc(product.doc, 0) + "\n" if product.doc else ""
     text = f"{doc}public record {names.type(product.name)}({components}) {{\n{parts}}}\n"
     text = text.replace("{\n}", "{}") if not parts else text
-    return tidy(lay_out(emitter.templates.flawed("product", product.name, text), STYLE))
+    return tidy(lay_out(context.templates.flawed("product", product.name, text), STYLE))
 
 
 def _copy_text(type_: str, method: View) -> str:
@@ -51,25 +47,23 @@ def _copy_text(type_: str, method: View) -> str:
     return f"{header}\n        return {method['made']};\n    }}\n"
 
 
-def _operation_text(emitter: Emitter, product: Product) -> Iterator[str]:
-    from urform.languages.java.emitter import javadoc
-
+def _operation_text(context: Context, product: Product) -> Iterator[str]:
     for operation in product.operations:
-        view = emitter.operation(product, operation)
+        view = context.operation(product, operation)
         doc = f"    {javadoc(operation.doc, 4)}\n" if operation.doc else ""
         yield f"{doc}    public {view['returns']} {view['name']}({view['parameters']}) {{\n        return {view['body']};\n    }}\n"
 
 
-def class_view(emitter: Emitter, product: Product) -> View:
+def class_view(context: Context, product: Product) -> View:
     """What the template of a class shows."""
-    names = emitter.names
+    names = context.names
     type_ = names.type(product.name)
     own = list(product.own_fields)
     return {
         "type": type_,
         "doc": product.doc,
         "modifiers": _modifiers(product),
-        "clauses": _clauses(emitter, product),
+        "clauses": _clauses(context, product),
         "key": text_literal(product.key) if product.key else None,
         "abstract": product.abstract,
         "base": names.type(product.base) if product.base else None,
@@ -77,17 +71,17 @@ def class_view(emitter: Emitter, product: Product) -> View:
         "mutable": product.mutable,
         "final": "final " if product.abstract else "",
         "may_be_refused": product.abstract and not product.closed and bool(product.fields),
-        "own": [_field(emitter, product, field) for field in own],
-        "constructors": [] if product.single else list(_constructors(emitter, product)),
-        "operations": [emitter.operation(product, operation) for operation in product.operations],
-        "copies": methods(emitter, product),
-        "hidden": emitter.hidden(product),
-        "equals": _equals(emitter, product),
-        "hash": _hash(emitter, product),
-        "shows": _shows(emitter, product),
-        "options": _options(emitter, product),
-        "builder": builder_text(emitter, product),
-        "selection": selection_view(emitter, product),
+        "own": [_field(context, product, field) for field in own],
+        "constructors": [] if product.single else list(_constructors(context, product)),
+        "operations": [context.operation(product, operation) for operation in product.operations],
+        "copies": methods(context, product),
+        "hidden": context.hidden(product),
+        "equals": _equals(context, product),
+        "hash": _hash(context, product),
+        "shows": _shows(context, product),
+        "options": _options(context, product),
+        "builder": builder_text(context, product),
+        "selection": selection_view(context, product),
     }
 
 
@@ -97,8 +91,8 @@ def _modifiers(product: Product) -> str:
     return "abstract sealed class" if product.closed else "abstract class"
 
 
-def _clauses(emitter: Emitter, product: Product) -> str:
-    names = emitter.names
+def _clauses(context: Context, product: Product) -> str:
+    names = context.names
     if product.base is not None:
         return f" extends {names.type(product.base)}"
     if product.closed:
@@ -106,8 +100,8 @@ def _clauses(emitter: Emitter, product: Product) -> str:
     return ""
 
 
-def _field(emitter: Emitter, product: Product, field: Field) -> View:
-    code, names = emitter.code, emitter.names
+def _field(context: Context, product: Product, field: Field) -> View:
+    code, names = context.code, context.names
     name = names.member(field.name)
     primitive = field.may_be_absent and field.type in PRIMITIVES
     return {
@@ -118,17 +112,17 @@ def _field(emitter: Emitter, product: Product, field: Field) -> View:
         "out": code.optional_of(field, name),
         "setter": names.setter(field.name),
         "set_type": code.plain(field.type),
-        "set_lines": list(_set_lines(emitter, field)) if product.mutable else [],
+        "set_lines": list(_set_lines(context, field)) if product.mutable else [],
         "clears": f"clear{pascal(field.name)}" if primitive else None,
     }
 
 
-def _set_lines(emitter: Emitter, field: Field) -> Iterator[str]:
+def _set_lines(context: Context, field: Field) -> Iterator[str]:
     """A setter: null only where the field can be absent, then the limits, then the assignment."""
-    code = emitter.code
-    name = emitter.names.member(field.name)
-    nullable = emitter.is_reference(field)
-    limits = _limits(emitter, field, name)
+    code = context.code
+    name = context.names.member(field.name)
+    nullable = context.is_reference(field)
+    limits = _limits(context, field, name)
     held = code.held(field, name)
     if nullable and not field.may_be_absent:
         yield f'Check.given("{field.owner}", "{field.name}", {name});'
@@ -141,7 +135,7 @@ def _set_lines(emitter: Emitter, field: Field) -> Iterator[str]:
         yield f"this.{name} = {held};"
         return
     own = beside("held", [name])  # limits are those of what is held: the caller's may change meanwhile
-    checked = [*_limits(emitter, field, own), *code.checks_of_elements(field, own)]
+    checked = [*_limits(context, field, own), *code.checks_of_elements(field, own)]
     if checked:
         yield f"{code.plain(field.type)} {own} = {held};"
         yield from checked
@@ -150,8 +144,8 @@ def _set_lines(emitter: Emitter, field: Field) -> Iterator[str]:
         yield f"this.{name} = {held};"
 
 
-def _limits(emitter: Emitter, field: Field, value: str) -> list[str]:
-    return list(emitter.code.checks(field, value))
+def _limits(context: Context, field: Field, value: str) -> list[str]:
+    return list(context.code.checks(field, value))
 
 
 def _guarded(lines: list[str], value: str) -> Iterator[str]:
@@ -161,22 +155,22 @@ def _guarded(lines: list[str], value: str) -> Iterator[str]:
         yield "}"
 
 
-def _missing(emitter: Emitter, product: Product) -> Iterator[str]:
+def _missing(context: Context, product: Product) -> Iterator[str]:
     """One statement that refuses everything that is missing."""
-    base = emitter.plan.products[product.base] if product.base is not None else None
-    needed = [field for field in product.required if emitter.is_reference(field)]
+    base = context.plan.products[product.base] if product.base is not None else None
+    needed = [field for field in product.required if context.is_reference(field)]
     options = bool(product.optional) and not (base is not None and base.optional)  # or the base looks at them
-    if not (needed or options) or emitter.hidden(product):
+    if not (needed or options) or context.hidden(product):
         return  # a factory by values refuses what is missing before it calls a constructor
     if (
         base is not None
         and not options
         and all(field.owner == product.base for field in needed)
-        and _same_name(emitter, product)
+        and _same_name(context, product)
     ):
         return  # the base's constructor does it
     owner = "getClass()" if product.abstract else f'"{product.name}"'
-    asked = [(f.name, emitter.names.member(f.name)) for f in needed] + [("options", "options")] * options
+    asked = [(f.name, context.names.member(f.name)) for f in needed] + [("options", "options")] * options
     said = "".join(f'.unless("{name}", {member})' for name, member in asked)
     refused = f"new Missing({owner}){said}.refuse();"
     if product.abstract and len(asked) <= SEVERAL:  # to ask for the class costs half as much as all the rest
@@ -187,62 +181,62 @@ def _missing(emitter: Emitter, product: Product) -> Iterator[str]:
         yield refused
 
 
-def _same_name(emitter: Emitter, product: Product) -> bool:
-    return emitter.names.type(product.name) == product.name
+def _same_name(context: Context, product: Product) -> bool:
+    return context.names.type(product.name) == product.name
 
 
 # --- constructors -----------------------------------------------------------------------------------------
 
 
-def _constructors(emitter: Emitter, product: Product) -> Iterator[View]:
-    hidden = emitter.hidden(product)
-    base = emitter.plan.products[product.base] if product.base else None
-    required = emitter.parameters(product)[: len(product.required)]
+def _constructors(context: Context, product: Product) -> Iterator[View]:
+    hidden = context.hidden(product)
+    base = context.plan.products[product.base] if product.base else None
+    required = context.parameters(product)[: len(product.required)]
     if product.abstract:
-        parameters, lines = _base_parameters(emitter, product), _base_lines(emitter, product)
-        if lines or copying(emitter, product).constructs:
+        parameters, lines = _base_parameters(context, product), _base_lines(context, product)
+        if lines or copying(context, product).constructs:
             yield _constructor(_base_modifier(product), parameters, lines)
     else:
         if product.optional and not hidden:
-            passed = ", ".join([*(emitter.names.member(f.name) for f in product.required), "new Options()"])
+            passed = ", ".join([*(context.names.member(f.name) for f in product.required), "new Options()"])
             yield _constructor("public ", required, [f"this({passed});"])
-        yield from _widened(emitter, product, base)
-        modifier = "" if hidden or emitter.widens(product) else "public "
-        parameters = emitter.parameters(product)
-        if base is not None and emitter.widens(product):
-            parameters = [*required, *_wide_parameters(emitter, product, base)]
-        yield _constructor(modifier, parameters, _concrete_lines(emitter, product, base))
-    how = copying(emitter, product)
+        yield from _widened(context, product, base)
+        modifier = "" if hidden or context.widens(product) else "public "
+        parameters = context.parameters(product)
+        if base is not None and context.widens(product):
+            parameters = [*required, *_wide_parameters(context, product, base)]
+        yield _constructor(modifier, parameters, _concrete_lines(context, product, base))
+    how = copying(context, product)
     if how.constructs:
         modifier = "" if product.abstract else "private "
-        parameters = copying_parameters(emitter, product, how)
-        yield _constructor(modifier, parameters, copying_lines(emitter, product, how))
+        parameters = copying_parameters(context, product, how)
+        yield _constructor(modifier, parameters, copying_lines(context, product, how))
 
 
-def _widened(emitter: Emitter, product: Product, base: Product | None) -> Iterator[View]:
+def _widened(context: Context, product: Product, base: Product | None) -> Iterator[View]:
     """A variant with options of its own takes the base's too; both go to one constructor."""
-    if base is None or not emitter.widens(product):
+    if base is None or not context.widens(product):
         return
-    required = emitter.parameters(product)[: len(product.required)]
-    names = [emitter.names.member(field.name) for field in product.required]
+    required = context.parameters(product)[: len(product.required)]
+    names = [context.names.member(field.name) for field in product.required]
     own = _own_optional(product)
     kind = beside("own", names)  # options of the kind, given through those of the base
-    found = (f"options instanceof Options {kind} ? {kind}.{emitter.names.member(f.name)} : null" for f in own)
+    found = (f"options instanceof Options {kind} ? {kind}.{context.names.member(f.name)} : null" for f in own)
     nothing = ", ".join([*names, "options", *found])
     there = f'Check.given("{product.name}", "options", options)'
-    given = ", ".join([*names, there, *(f"options.{emitter.names.member(field.name)}" for field in own)])
-    wider = f"{emitter.names.type(base.name)}.Options options"
+    given = ", ".join([*names, there, *(f"options.{context.names.member(field.name)}" for field in own)])
+    wider = f"{context.names.type(base.name)}.Options options"
     yield _constructor("public ", [*required, wider], [f"this({nothing});"])
     yield _constructor("public ", [*required, "Options options"], [f"this({given});"])
 
 
-def _wide_parameters(emitter: Emitter, product: Product, base: Product) -> list[str]:
+def _wide_parameters(context: Context, product: Product, base: Product) -> list[str]:
     """The base's options, and each option of the variant, null where it was not given."""
     own = [
-        f"{emitter.code.boxed(field.type)} {emitter.option(product, field)}"
+        f"{context.code.boxed(field.type)} {context.option(product, field)}"
         for field in _own_optional(product)
     ]
-    return [f"{emitter.names.type(base.name)}.Options options", *own]
+    return [f"{context.names.type(base.name)}.Options options", *own]
 
 
 def _constructor(modifier: str, parameters: list[str], lines: list[str]) -> View:
@@ -253,74 +247,74 @@ def _base_modifier(product: Product) -> str:
     return "" if product.closed else "protected "
 
 
-def _base_parameters(emitter: Emitter, product: Product) -> list[str]:
+def _base_parameters(context: Context, product: Product) -> list[str]:
     defaults = [
-        f"{emitter.code.stored(field)} {emitter.names.member(field.name)}Default"
-        for field in emitter.plan.redefined(product)
+        f"{context.code.stored(field)} {context.names.member(field.name)}Default"
+        for field in context.plan.redefined(product)
     ]
-    return [*emitter.parameters(product), *defaults]
+    return [*context.parameters(product), *defaults]
 
 
-def _base_lines(emitter: Emitter, product: Product) -> list[str]:
-    redefined = {field.name for field in emitter.plan.redefined(product)}
-    lines = [*_missing(emitter, product)]
+def _base_lines(context: Context, product: Product) -> list[str]:
+    redefined = {field.name for field in context.plan.redefined(product)}
+    lines = [*_missing(context, product)]
     for field in product.fields:
         default = (
-            f"{emitter.names.member(field.name)}Default"
+            f"{context.names.member(field.name)}Default"
             if field.name in redefined
-            else emitter.default(field)
+            else context.default(field)
         )
-        lines += _assigned(emitter, product, field, default)
+        lines += _assigned(context, product, field, default)
     return lines
 
 
-def _concrete_lines(emitter: Emitter, product: Product, base: Product | None) -> list[str]:
+def _concrete_lines(context: Context, product: Product, base: Product | None) -> list[str]:
     lines: list[str] = []
-    missing = list(_missing(emitter, product))
+    missing = list(_missing(context, product))
     if base is not None:
-        lines += [_super(emitter, product, base, missing)] if base.fields else []
-        if any(emitter.is_reference(field) for field in base.required):
+        lines += [_super(context, product, base, missing)] if base.fields else []
+        if any(context.is_reference(field) for field in base.required):
             missing = []
     lines += missing
     for field in product.own_fields:
-        lines += _assigned(emitter, product, field, emitter.default(field))
+        lines += _assigned(context, product, field, context.default(field))
     return lines
 
 
-def _super(emitter: Emitter, product: Product, base: Product, missing: list[str]) -> str:
+def _super(context: Context, product: Product, base: Product, missing: list[str]) -> str:
     """The call of the base's constructor; what is missing is refused before, all of it at once."""
-    names = [emitter.names.member(field.name) for field in base.required]
-    first = next((i for i, field in enumerate(base.required) if emitter.is_reference(field)), None)
+    names = [context.names.member(field.name) for field in base.required]
+    first = next((i for i, field in enumerate(base.required) if context.is_reference(field)), None)
     if missing and first is not None:
         names[first] = missing[0].replace(".refuse();", f".orElse({names[first]})")
-    defaults = [emitter.default(product.field(f.name)) or "null" for f in emitter.plan.redefined(base)]
-    passed = [*names, *emitter.arguments(base)[len(base.required) :], *defaults]
+    defaults = [context.default(product.field(f.name)) or "null" for f in context.plan.redefined(base)]
+    passed = [*names, *context.arguments(base)[len(base.required) :], *defaults]
     return f"super({', '.join(passed)});"
 
 
-def _assigned(emitter: Emitter, product: Product, field: Field, default: str | None) -> Iterator[str]:
+def _assigned(context: Context, product: Product, field: Field, default: str | None) -> Iterator[str]:
     """The statements by which a constructor takes one field."""
-    code = emitter.code
-    name = emitter.names.member(field.name)
+    code = context.code
+    name = context.names.member(field.name)
     if product.mutable:
-        yield from _set_in_constructor(emitter, product, field, default)
+        yield from _set_in_constructor(context, product, field, default)
         return
-    given = name if field.required else emitter.option(product, field)
+    given = name if field.required else context.option(product, field)
     if field.may_be_absent and default is not None:
         yield f"{code.stored(field)} {name} = {given} != null ? {given} : {default};"
         given = name
-    elif default is not None and not field.required and not emitter.settled(product, field):
+    elif default is not None and not field.required and not context.settled(product, field):
         given = or_else(field, given, default)
-    limits = _limits(emitter, field, name)
+    limits = _limits(context, field, name)
     if field.may_be_absent:
-        limits = _limits(emitter, field, given)
+        limits = _limits(context, field, given)
         yield from _guarded(limits, given)
         held = code.held(field, given)
         yield f"this.{name} = {held if held == given else f'{given} == null ? null : {held}'};"
         return
     if isinstance(field.type, Collection):
         yield f"this.{name} = {code.held(field, given)};"
-        yield from _limits(emitter, field, f"this.{name}")
+        yield from _limits(context, field, f"this.{name}")
     else:
         if limits and not field.required:
             yield f"{code.plain(field.type)} {name} = {given};"
@@ -331,17 +325,17 @@ def _assigned(emitter: Emitter, product: Product, field: Field, default: str | N
 
 
 def _set_in_constructor(
-    emitter: Emitter, product: Product, field: Field, default: str | None
+    context: Context, product: Product, field: Field, default: str | None
 ) -> Iterator[str]:
-    option = emitter.option(product, field)
-    name, setter = emitter.names.member(field.name), emitter.names.setter(field.name)
+    option = context.option(product, field)
+    name, setter = context.names.member(field.name), context.names.setter(field.name)
     if field.may_be_absent and default is not None:
-        stored = emitter.code.stored(field)
+        stored = context.code.stored(field)
         yield f"{stored} {name} = {option} != null ? {option} : {default};"
         yield from _guarded([f"{setter}({name});"], name)
     elif field.required:
         yield f"{setter}({name});"
-    elif default is not None and not emitter.settled(product, field):
+    elif default is not None and not context.settled(product, field):
         yield f"{setter}({or_else(field, option, default)});"
     elif field.type in PRIMITIVES and default is None:
         yield from _guarded([f"{setter}({option});"], f"{option}")
@@ -352,9 +346,9 @@ def _set_in_constructor(
 # --- equality and options ----------------------------------------------------------------------------------
 
 
-def _equals(emitter: Emitter, product: Product) -> list[str]:
-    own = [emitter.code.equal(field, emitter.names.member(field.name)) for field in product.own_fields]
-    type_ = emitter.names.type(product.name)
+def _equals(context: Context, product: Product) -> list[str]:
+    own = [context.code.equal(field, context.names.member(field.name)) for field in product.own_fields]
+    type_ = context.names.type(product.name)
     if product.single or (product.base is not None and not own):
         return []
     if product.base is not None:
@@ -367,17 +361,17 @@ def _equals(emitter: Emitter, product: Product) -> list[str]:
     return [*lines[:-1], f"{lines[-1]};"]
 
 
-def _hash(emitter: Emitter, product: Product) -> str:
-    own = [emitter.names.member(field.name) for field in product.own_fields]
+def _hash(context: Context, product: Product) -> str:
+    own = [context.names.member(field.name) for field in product.own_fields]
     if product.base is not None:
         return f"Objects.hash({', '.join(['super.hashCode()', *own])})"
     return f"Objects.hash({', '.join(own)})" if own else "getClass().hashCode()"
 
 
-def _shows(emitter: Emitter, product: Product) -> list[str]:
+def _shows(context: Context, product: Product) -> list[str]:
     if product.abstract:
         return []
-    shown = [(field.name, emitter.names.member(field.name)) for field in product.fields]
+    shown = [(field.name, context.names.member(field.name)) for field in product.fields]
     if not shown:
         return [f'"{product.name}[]";']
     lines = [
@@ -391,32 +385,32 @@ def _own_optional(product: Product) -> list[Field]:
     return [field for field in product.own_fields if not field.required]
 
 
-def _options(emitter: Emitter, product: Product) -> View | None:
-    selection = emitter.plan.selection_of(product.name)
+def _options(context: Context, product: Product) -> View | None:
+    selection = context.plan.selection_of(product.name)
     own = list(selection.optional) if selection is not None else _own_optional(product)
-    if not own or product.single or emitter.plan.selected_by(product) is not None:
+    if not own or product.single or context.plan.selected_by(product) is not None:
         return None
-    base = emitter.plan.products[product.base] if product.base else None
+    base = context.plan.products[product.base] if product.base else None
     inherited = list(base.optional) if base is not None else []
-    widened = selection is None and any(_own_optional(emitter.plan.products[v]) for v in product.variants)
+    widened = selection is None and any(_own_optional(context.plan.products[v]) for v in product.variants)
     default = "the default of its kind" if product.abstract else "its default"
-    extends = f" extends {emitter.names.type(base.name)}.Options" if base is not None and inherited else ""
+    extends = f" extends {context.names.type(base.name)}.Options" if base is not None and inherited else ""
     return {
         "doc": f"The optional fields; what is left out takes {default}.",
         "modifier": "" if widened else "final ",
         "extends": extends,
-        "own": [_option(emitter, product, field) for field in own],
-        "inherited": [_option(emitter, product, field) for field in inherited],
+        "own": [_option(context, product, field) for field in own],
+        "inherited": [_option(context, product, field) for field in inherited],
     }
 
 
-def _option(emitter: Emitter, product: Product, field: Field) -> View:
-    code = emitter.code
-    settled = emitter.settled(product, field)
+def _option(context: Context, product: Product, field: Field) -> View:
+    code = context.code
+    settled = context.settled(product, field)
     return {
-        "name": emitter.names.member(field.name),
+        "name": context.names.member(field.name),
         "doc": field.doc,
         "held": code.plain(field.type) if settled else code.boxed(field.type),
-        "initial": f" = {emitter.default(field)}" if settled else "",
+        "initial": f" = {context.default(field)}" if settled else "",
         "plain": code.plain(field.type),
     }

@@ -6,9 +6,10 @@ import re
 from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
 
-from urform.languages.java.emitter import HERE, STYLE, Emitter, identifiers, javadoc, tidy
 from urform.languages.java.expressions import client_name, text_literal, witness_name
 from urform.languages.java.families import role_name
+from urform.languages.java.project import Project
+from urform.languages.java.views import HERE, STYLE, identifiers, javadoc, tidy
 from urform.languages.java.writer import Writer
 from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import camel, pascal, unique
@@ -32,18 +33,18 @@ SHARED = tuple(
 class Proof:
     """Writes the tests of one plan, a class for each owner of claims."""
 
-    def __init__(self, emitter: Emitter, plan: Plan) -> None:
-        self.emitter = emitter
+    def __init__(self, project: Project, plan: Plan) -> None:
+        self.project = project
         self.plan = plan
-        self.templates = emitter.templates
-        self.code = emitter.code
-        self.names = emitter.names
+        self.templates = project.context.templates
+        self.code = project.code
+        self.names = project.names
         self._witnesses = Witnesses(plan)
 
     def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
         """The test files, and where each claim is tested, or why it is not."""
         shared = support_file(HERE / "support", "Shared.java").partition("\n\n")[2]
-        yield self._file("Shared", self.emitter.whole(shared, imports=False))
+        yield self._file("Shared", self.project.whole(shared, imports=False))
         yield self._witness_file()
         named: set[str] = set()
         for owner, own in owners:
@@ -61,7 +62,7 @@ class Proof:
             if not methods:
                 continue
             body = f"final class {class_} {{\n" + "\n".join(methods) + "}\n"
-            yield self._file(class_, self._with_statics(self.emitter.whole(lay_out(body, STYLE))))
+            yield self._file(class_, self._with_statics(self.project.whole(lay_out(body, STYLE))))
 
     @cached_property
     def _helpers(self) -> set[str]:
@@ -76,7 +77,7 @@ class Proof:
         return frozenset()
 
     def _path(self, class_: str) -> str:
-        return f"src/test/java/{self.emitter.folder}/{class_}.java"
+        return f"src/test/java/{self.project.folder}/{class_}.java"
 
     def _file(self, class_: str, text: str) -> File:
         return File(self._path(class_), text)
@@ -84,7 +85,7 @@ class Proof:
     def _with_statics(self, text: str) -> str:
         """Static imports stand before the others."""
         used = identifiers(text)
-        package = self.emitter.package
+        package = self.project.package
         lines = [
             f"import static org.junit.jupiter.api.Assertions.{name};" for name in ASSERTIONS if name in used
         ]
@@ -113,7 +114,7 @@ class Proof:
         methods += [self._client(family) for family in self.plan.families if family.stand_in is not None]
         doc = "/** Typical products for the tests, two of each kind where there are two. */\n"
         body = f"{doc}final class Witnesses {{\n    private Witnesses() {{}}\n\n" + "\n".join(methods) + "}\n"
-        return self._file("Witnesses", self.emitter.whole(lay_out(body, STYLE)))
+        return self._file("Witnesses", self.project.whole(lay_out(body, STYLE)))
 
     def _client(self, family: Family) -> str:
         """A client that knows the abstract factory alone, and asks it for everything."""

@@ -3,35 +3,32 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.decisions import fields_of
 from urform.languages.java.conditions import Conditions, Subject
+from urform.languages.java.context import Context
 from urform.languages.java.expressions import or_else, text_literal
 from urform.languages.naming.names import article, beside, pascal
 from urform.plan.model import Field, Product, Selection
 
-if TYPE_CHECKING:
-    from urform.languages.java.emitter import Emitter
 
-
-def selection_view(emitter: Emitter, product: Product) -> dict[str, object] | None:
+def selection_view(context: Context, product: Product) -> dict[str, object] | None:
     """What the template of the abstract class shows of the factory."""
-    selection = emitter.plan.selection_of(product.name)
+    selection = context.plan.selection_of(product.name)
     if selection is None:
         return None
     known = list(_known(selection))
     conditions = Conditions(
-        emitter.code, {f.name: _subject(emitter, f, f in known) for f in selection.parameters}
+        context.code, {f.name: _subject(context, f, f in known) for f in selection.parameters}
     )
-    required = [f"{emitter.code.plain(f.type)} {emitter.names.member(f.name)}" for f in selection.required]
+    required = [f"{context.code.plain(f.type)} {context.names.member(f.name)}" for f in selection.required]
     asked = "".join(
-        f'.unless("{f.name}", {emitter.names.member(f.name)})'
+        f'.unless("{f.name}", {context.names.member(f.name)})'
         for f in selection.required
-        if emitter.is_reference(f)
+        if context.is_reference(f)
     )
     asked += '.unless("options", options)' if selection.optional else ""
-    names = [emitter.names.member(f.name) for f in selection.required]
+    names = [context.names.member(f.name) for f in selection.required]
     taken = [*names, "options"]
     return {
         "refused": beside("refused", taken),
@@ -41,7 +38,7 @@ def selection_view(emitter: Emitter, product: Product) -> dict[str, object] | No
         "parameters": ", ".join([*required, *(["Options options"] if selection.optional else [])]),
         "arguments": ", ".join([*names, *(["options"] if selection.optional else [])]),
         "missing": f'new Missing("{product.name}"){asked}.refuse();' if asked else "",
-        "known": [_known_line(emitter, field) for field in known],
+        "known": [_known_line(context, field) for field in known],
         "refusals": [
             {"when": conditions.text(r.when), "reason": text_literal(r.reason)}
             for r in selection.deciding.refusals
@@ -49,7 +46,7 @@ def selection_view(emitter: Emitter, product: Product) -> dict[str, object] | No
         "choices": [
             {
                 "when": conditions.text(c.when) if c.when is not None else None,
-                "made": _made(emitter, selection, emitter.plan.products[c.variant]),
+                "made": _made(context, selection, context.plan.products[c.variant]),
             }
             for c in selection.deciding.choices
         ],
@@ -64,27 +61,27 @@ def _known(selection: Selection) -> Iterator[Field]:
     return (f for f in selection.optional if f.name in mentioned and not f.may_be_absent)
 
 
-def _known_line(emitter: Emitter, field: Field) -> str:
-    option = f"options.{emitter.names.member(field.name)}"
-    value = or_else(field, option, emitter.default(field) or "null")
-    return f"{emitter.code.plain(field.type)} known{pascal(field.name)} = {value};"
+def _known_line(context: Context, field: Field) -> str:
+    option = f"options.{context.names.member(field.name)}"
+    value = or_else(field, option, context.default(field) or "null")
+    return f"{context.code.plain(field.type)} known{pascal(field.name)} = {value};"
 
 
-def _subject(emitter: Emitter, field: Field, known: bool) -> Subject:
+def _subject(context: Context, field: Field, known: bool) -> Subject:
     if known:
         return Subject(f"known{pascal(field.name)}", field.type, False)
-    name = emitter.names.member(field.name)
+    name = context.names.member(field.name)
     return Subject(name if field.required else f"options.{name}", field.type, not field.required)
 
 
-def _made(emitter: Emitter, selection: Selection, variant: Product) -> str:
-    type_ = emitter.names.type(variant.name)
+def _made(context: Context, selection: Selection, variant: Product) -> str:
+    type_ = context.names.type(variant.name)
     if variant.single:
         return f"{type_}.instance()"
     parameters = {field.name: field for field in selection.parameters}
     given = []
     for field in (*variant.required, *variant.optional):
         taken = parameters.get(field.name)
-        name = emitter.names.member(field.name)
+        name = context.names.member(field.name)
         given.append("null" if taken is None else name if taken.required else f"options.{name}")
     return f"new {type_}({', '.join(given)})"

@@ -33,6 +33,7 @@ _IN_COMMENT = {"*/": "*\\/", "@": "&#64;", "/*": "/\u2060*"}
 
 @lru_cache(maxsize=4)  # each name in a module is asked for by itself
 def bare(code: str) -> str:
+    """Code with neither comments nor what stands in strings."""
     return _NOT_CODE.sub('""', code)
 
 

@@ -1,0 +1,97 @@
+"""What every part of the Java target knows of the plan that it writes."""
+
+from __future__ import annotations
+
+from urform.declaration.types import Collection
+from urform.languages.java.expressions import PRIMITIVES, Expressions, is_settled
+from urform.languages.java.names import Names
+from urform.languages.naming.names import pascal
+from urform.languages.rendering.templates import Templates
+from urform.plan.model import Field, Operation, Plan, Product
+from urform.records import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class Context:
+    """A plan, how it is spelt in Java, and how its products are constructed."""
+
+    plan: Plan
+    names: Names
+    code: Expressions
+    templates: Templates
+    package: str
+    header: str  # the first line of each file
+
+    @property
+    def folder(self) -> str:
+        """Where the package's sources are, below `src/main/java`."""
+        return self.package.replace(".", "/")
+
+    def hidden(self, product: Product) -> bool:
+        """Whether a factory by values alone calls the constructors of a product, or of its variants."""
+        selected = self.plan.selected_by(product) or self.plan.selection_of(product.name)
+        return selected is not None
+
+    def option(self, product: Product, field: Field) -> str:
+        """Where a constructor finds an optional field: among the options, or as a parameter of its own."""
+        apart = self.hidden(product) or (self.widens(product) and field.owner == product.name)
+        return f"given{pascal(field.name)}" if apart else f"options.{self.names.member(field.name)}"
+
+    def settled(self, product: Product, field: Field) -> bool:
+        """See `is_settled`."""
+        return is_settled(self.plan, product, field)
+
+    def widens(self, product: Product) -> bool:
+        """Whether a variant has options beside those of its base, and takes either."""
+        base = self.plan.products[product.base] if product.base is not None else None
+        own = any(field.owner == product.name for field in product.optional)
+        return base is not None and bool(base.optional) and own and not self.hidden(product)
+
+    def operation(self, product: Product, operation: Operation) -> dict[str, object]:
+        """What the template of a class shows of an operation."""
+        names = [self.names.member(parameter.name) for parameter in operation.takes]
+        typed = [f"{self.code.plain(p.type)} {name}" for p, name in zip(operation.takes, names, strict=True)]
+        name = self.names.member(operation.name)
+        if operation.answer is not None:
+            body = self.code.value(operation.answer)
+        else:
+            body = f"{self.names.type(product.name)}Operations.{name}({', '.join(['this', *names])})"
+        inherited = product.base is not None and operation.owner != product.name
+        return {
+            "name": name,
+            "doc": "" if inherited else operation.doc,
+            "abstract": product.abstract,
+            "overrides": inherited,
+            "returns": self.code.plain(operation.returns),
+            "parameters": ", ".join(typed),
+            "body": body,
+        }
+
+    def parameters(self, product: Product, options: str = "Options") -> list[str]:
+        """The typed parameters that make a product: required fields, then options if there are any."""
+        typed = [f"{self.code.plain(f.type)} {self.names.member(f.name)}" for f in product.required]
+        if self.hidden(product):
+            return typed + [f"{self.code.boxed(f.type)} {self.option(product, f)}" for f in product.optional]
+        return [*typed, *([f"{options} options"] if product.optional else [])]
+
+    def arguments(self, product: Product) -> list[str]:
+        """The names of those parameters."""
+        if self.hidden(product):
+            names = [self.names.member(f.name) for f in product.required]
+            return names + [self.option(product, f) for f in product.optional]
+        return [
+            *(self.names.member(f.name) for f in product.required),
+            *(["options"] if product.optional else []),
+        ]
+
+    def default(self, field: Field) -> str | None:
+        """The default of an optional field as an expression, None if it may be absent."""
+        if field.default is not None:
+            return self.code.value(field.default)
+        if isinstance(field.type, Collection):
+            return f"{self.code.boxed(field.type).partition('<')[0]}.of()"
+        return None
+
+    def is_reference(self, field: Field) -> bool:
+        """Whether null could be handed in for a required field."""
+        return field.type not in PRIMITIVES

@@ -1,0 +1,48 @@
+"""What the parts of the Java target share: documentation comments, the names that occur in code, its style."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+from urform.languages.layout.engine import Style
+from urform.languages.rendering.comments import plain, wrapped
+
+HERE = Path(__file__).parent
+STYLE = Style(width=100, indent="        ", closing_apart=False, chains=True, operators=True)
+
+_NOT_CODE = re.compile(r'/\*[\s\S]*?\*/|//.*|"(?:\\.|[^"\\\n])*"')
+_IDENTIFIER = re.compile(r"(?<![.\w])[A-Za-z_]\w*")
+_HTML = {"&": "&amp;", "<": "&lt;", ">": "&gt;", "@": "&#64;", "\\": "&#92;", "*/": "*&#47;", "/*": "&#47;*"}
+
+
+def identifiers(code: str) -> set[str]:
+    """The names that occur in code, not in strings or comments, nor after a dot."""
+    return set(_IDENTIFIER.findall(_NOT_CODE.sub('""', code)))
+
+
+def javadoc(doc: str, margin: int) -> str:
+    """A documentation comment; its text is text, for the compiler too, which reads \\u escapes anywhere."""
+    text = plain(doc)
+    for sign, entity in _HTML.items():
+        text = text.replace(sign, entity)
+    lines = wrapped(text, STYLE.width - margin - 7)
+    if len(lines) == 1:
+        return f"/** {lines[0]} */"
+    pad = "\n" + " " * margin
+    return "/**" + "".join(f"{pad} * {line}" for line in lines) + f"{pad} */"
+
+
+def chained(parts: list[str], operator: str) -> str:
+    """Operands on one line if they fit after `return `, else one a line."""
+    line = f" {operator} ".join(parts)
+    if len(line) + 15 <= STYLE.width:
+        return line
+    return f"\n                {operator} ".join(parts)
+
+
+def tidy(code: str) -> str:
+    """No blank line before a closing or after an opening brace, and never two in a row."""
+    code = re.sub(r"\n{3,}", "\n\n", code)
+    code = re.sub(r"\{\n\n", "{\n", code)
+    return re.sub(r"\n\n([ ]*\})", r"\n\1", code).rstrip("\n") + "\n"
