@@ -280,9 +280,7 @@ class Writer(StepWriter):
         return [], creator_of(self._emitter, base, variant.name)
 
     def builder_words(self, product: str) -> BuilderNames:
-        builder = self.plan.builder_of(product)
-        assert builder is not None
-        return BuilderNames(self.plan.products[product], builder)
+        return BuilderNames(self.plan.products[product], self.builder(product))
 
     def several(self, step: Step) -> Lines:
         match step:
@@ -341,18 +339,14 @@ class Writer(StepWriter):
     def _ask_roles(self, family: str, role: str, names: Sequence[str]) -> Lines:
         call = self.role_call(family, role, {}).code
         if set(names) <= self.unused:
-            yield from self._counted(call, len(names))
+            yield from self.counted(role, call, len(names))
             return
         listed = self.fresh(f"all_{role}")
         yield f"const auto {listed} = {call};"
-        yield from self._counted(listed, len(names))
+        yield from self.counted(role, listed, len(names))
         product = self.plan.products[self.scope.role(family, role).product]
         for number, name in enumerate(names):
             yield f"{self._let(name, 'reference')} = {'*' if product.abstract else ''}{listed}.at({number});"
-
-    def _counted(self, listed: str, size: int) -> Lines:
-        """A role gives just that many; in the walk-through it is shown by what is printed."""
-        return iter(()) if self.prints else self.lines("count", listed=listed, size=size)
 
     def exemplar(self, store: str, product: str) -> str:
         return self.reference(product)

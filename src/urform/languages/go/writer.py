@@ -343,9 +343,7 @@ class Writer(StepWriter):
         return [header, made, "}"], maker
 
     def builder_words(self, product: str) -> BuilderNames:
-        builder = self.plan.builder_of(product)
-        assert builder is not None
-        return BuilderNames(self.plan.products[product], builder)
+        return BuilderNames(self.plan.products[product], self.builder(product))
 
     def builder_value(self, field: Field, value: Operand) -> str:
         """Elements one by one where a setter takes them so."""
@@ -388,17 +386,13 @@ class Writer(StepWriter):
     def _ask_roles(self, family: str, role: str, names: Sequence[str]) -> Lines:
         call = self.role_call(family, role, {}).code
         if set(names) <= self.unused:
-            yield from self._counted(role, call, len(names))
+            yield from self.counted(role, call, len(names))
             return
         listed = f"{self.var(names[0])}All"
         yield f"{listed} := {call}"
-        yield from self._counted(role, listed, len(names))
+        yield from self.counted(role, listed, len(names))
         for number, name in enumerate(names):
             yield f"{self.var(name)} := {listed}[{number}]"
-
-    def _counted(self, role: str, listed: str, size: int) -> Lines:
-        """A slice has just that many elements; in the walk-through it is shown by what is printed."""
-        return iter(()) if self.prints else self.lines("count", role=role, listed=listed, size=size)
 
     def member(self, family: str, name: str) -> str:
         return f"{self._at}{member_type(self.names, self.family(family), name)}"

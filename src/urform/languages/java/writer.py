@@ -221,9 +221,7 @@ class Writer(StepWriter):
         return [], f"{self.names.type(variant.name)}::{'instance' if variant.single else 'new'}"
 
     def builder_words(self, product: str) -> BuilderNames:
-        builder = self.plan.builder_of(product)
-        assert builder is not None
-        return BuilderNames(self.names, self.plan.products[product], builder)
+        return BuilderNames(self.names, self.plan.products[product], self.builder(product))
 
     def several(self, step: Step) -> Lines:
         match step:
@@ -250,18 +248,14 @@ class Writer(StepWriter):
     def _ask_roles(self, family: str, role: str, names: Sequence[str]) -> Lines:
         call = self.role_call(family, role, {}).code
         if set(names) <= self.unused:
-            yield from self._counted(call, len(names))
+            yield from self.counted(role, call, len(names))
             return
         type_ = self.names.type(self.scope.role(family, role).product)
         listed = f"{self.var(names[0])}List"
         yield f"List<{type_}> {listed} = {call};"
-        yield from self._counted(listed, len(names))
+        yield from self.counted(role, listed, len(names))
         for number, name in enumerate(names):
             yield f"{type_} {self.var(name)} = {listed}.get({number});"
-
-    def _counted(self, listed: str, size: int) -> Lines:
-        """A list has just that many elements; in the walk-through it is shown by what is printed."""
-        return iter(()) if self.prints else self.lines("count", listed=listed, size=size)
 
     def member(self, family: str, name: str) -> str:
         return member_type(self.names, self.family(family), name)

@@ -416,9 +416,7 @@ class Writer(StepWriter):
         return [], factory_registration(self._emitter, base, variant.name)
 
     def builder_words(self, product: str) -> BuilderNames:
-        builder = self.plan.builder_of(product)
-        assert builder is not None
-        return BuilderNames(self.plan.products[product], builder)
+        return BuilderNames(self.plan.products[product], self.builder(product))
 
     def several(self, step: Step) -> Lines:
         match step:
@@ -454,16 +452,12 @@ class Writer(StepWriter):
     def _ask_roles(self, family: str, role: str, names: Sequence[str]) -> Lines:
         call = self.role_call(family, role, {}).code
         if set(names) <= self.unused:
-            yield from self._counted(role, call, len(names))
+            yield from self.counted(role, call, len(names))
             return
         listed = self.fresh(f"all_{role}")
         yield f"let {listed} = {call};"
-        yield from self._counted(role, listed, len(names))
+        yield from self.counted(role, listed, len(names))
         yield from self._elements(names, listed, self.plan.products[self.scope.role(family, role).product])
-
-    def _counted(self, role: str, listed: str, size: int) -> Lines:
-        """A role gives just that many; in the walk-through it is shown by what is printed."""
-        return iter(()) if self.prints else self.lines("count", role=role, listed=listed, size=size)
 
     def _take(self, var: str, path: Path) -> str:
         field = self.scope.field(path)

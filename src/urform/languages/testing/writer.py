@@ -16,7 +16,7 @@ from urform.declaration.types import Collection, MapOf, Type
 from urform.languages.naming.scope import Scope, respelt
 from urform.languages.testing.contract import BuilderWords, Call, Lines, Phrases, Proof
 from urform.plan.making_steps import BuildChained, NewBuilder
-from urform.plan.model import Factory, Family, Field, Pool, Product, Role, Selection
+from urform.plan.model import Builder, Factory, Family, Field, Pool, Product, Role, Selection
 from urform.plan.operands import Arguments, Failure, Operand, Path, Var
 from urform.plan.script import Step
 from urform.plan.steps import Answers, Hold, LeaveOut, Make, OneInstance
@@ -358,10 +358,17 @@ class StepWriter:
 
     def set_in_builder(self, owner: str, name: str, value: Operand) -> str:
         """The call of a setter of a builder, without the builder."""
-        field, builder = self.plan.products[owner].field(name), self.plan.builder_of(owner)
-        assert builder is not None
+        field = self.plan.products[owner].field(name)
         text, setter = self.builder_value(field, value), self.builder_words(owner).setter(field)
-        return self.say("fluent setter" if builder.fluent else "setter", setter=setter, value=text)
+        return self.say(
+            "fluent setter" if self.builder(owner).fluent else "setter", setter=setter, value=text
+        )
+
+    def builder(self, product: str) -> Builder:
+        """The builder of a product."""
+        builder = self.plan.builder_of(product)
+        assert builder is not None
+        return builder
 
     def built(self, builder: str, *, fails: bool) -> Call:
         """The call that ends a builder."""
@@ -490,6 +497,10 @@ class StepWriter:
     def field_absent(self, path: Path) -> Lines:
         """A field holds nothing."""
         return self.lines("is absent", got=self.path(path), name=path.field)
+
+    def counted(self, role: str, listed: str, size: int) -> Lines:
+        """A list role gives just that many; in the walk-through it is shown by what is printed."""
+        return iter(()) if self.prints else self.lines("count", role=role, listed=listed, size=size)
 
     def kind_is(self, var: str, product: str) -> Lines:
         """A variable holds just this concrete product."""

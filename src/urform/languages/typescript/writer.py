@@ -236,9 +236,7 @@ class Writer(StepWriter):
         return [], maker_of(self.names, variant, base.fields)
 
     def builder_words(self, product: str) -> BuilderNames:
-        builder = self.plan.builder_of(product)
-        assert builder is not None
-        return BuilderNames(self.names, self.plan.products[product], builder)
+        return BuilderNames(self.names, self.plan.products[product], self.builder(product))
 
     def chained(self, step: m.BuildChained) -> Lines:
         builder = f"{self.var(step.var)}Builder"
@@ -272,18 +270,14 @@ class Writer(StepWriter):
         """Every part of a list role, and no others."""
         call = self.role_call(family, role, {}).code
         if set(names) <= self.unused:
-            yield from self._counted(call, len(names))
+            yield from self.counted(role, call, len(names))
             return
         parts = self.local(self.fresh("parts"))
         yield f"const {parts} = {call};"
-        yield from self._counted(parts, len(names))
+        yield from self.counted(role, parts, len(names))
         for number, name in enumerate(names):
             if name not in self.unused:
                 yield f"const {self.var(name)} = {parts}[{number}]!;"
-
-    def _counted(self, listed: str, size: int) -> Lines:
-        """An array has just that many elements; in the walk-through it is shown by what is printed."""
-        return iter(()) if self.prints else self.lines("count", listed=listed, size=size)
 
     def member(self, family: str, name: str) -> str:
         return member_type(self.names, self.family(family), name)
