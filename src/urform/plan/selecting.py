@@ -60,6 +60,7 @@ class Selecting:
                 self._looking_at.setdefault(name, []).append(number)
         self._candidates: dict[tuple[str, str | None], tuple[Tried, ...]] = {}
         self._compared: dict[str, list[Field]] = {}
+        self._chosen: dict[tuple[str, str, frozenset[str]], Given | None] = {}
         self.mentioned = frozenset(field for each in self._decisions for field in fields_of(each))
 
     # --- what arguments come to -----------------------------------------------------------------------
@@ -222,14 +223,18 @@ class Selecting:
         """Arguments for which a variant is chosen, whether or not the fixed ones keep its limits; the others do."""
         if not self._is_chosen(variant):
             return None
-        return self.reaching(
-            lambda given: self.outcome(given) == variant,
-            self.could_be(variant),
-            self._when(variant),
-            fixed,
-            without,
-            keeping=variant,
-        )
+        left_out = frozenset(without)
+        key = variant, repr(fixed), left_out  # as text, for -0.0 equals 0.0
+        if key not in self._chosen:
+            self._chosen[key] = self.reaching(
+                lambda given: self.outcome(given) == variant,
+                self.could_be(variant),
+                self._when(variant),
+                fixed,
+                left_out,
+                keeping=variant,
+            )
+        return self._chosen[key]
 
     def refused(self, number: int) -> Given | None:
         """Arguments to which a refusal is the first answer."""

@@ -51,7 +51,8 @@ STAND_IN_KEY = "stand_in"
 
 def makes(declaration: Declaration, plan: Plan) -> Iterator[Family]:
     """Every declared family."""
-    witnesses = Witnesses(plan)
+    stood_in_for = any(family.stand_in for family in declaration.families.values())
+    witnesses = Witnesses(plan) if stood_in_for else None
     for family in declaration.families.values():
         roles = tuple(
             Role(role.name, str(innermost(role.type)), isinstance(role.type, ListOf))
@@ -59,9 +60,13 @@ def makes(declaration: Declaration, plan: Plan) -> Iterator[Family]:
         )
         unknown = family.unknown.name if isinstance(family.unknown, Use) else family.unknown
         members = tuple(_members(declaration, family))
-        unanswered = next(_unanswered(plan, witnesses, roles), None) if family.stand_in else None
-        stands_in = family.stand_in and unanswered is None
-        stand_in, products = _stand_in(plan, witnesses, roles) if stands_in else (None, ())
+        unanswered: Operation | None = None
+        stand_in: Member | None = None
+        products: tuple[Product, ...] = ()
+        if witnesses is not None and family.stand_in:
+            unanswered = next(_unanswered(plan, witnesses, roles), None)
+            if unanswered is None:
+                stand_in, products = _stand_in(plan, witnesses, roles)
         yield Family(
             family.name, paragraph(family.doc), roles, members, unknown, stand_in, products, unanswered
         )
