@@ -27,7 +27,7 @@ test: $(VENV)/dev
 	$(BIN)/python -m pytest -n 2 --dist worksteal
 
 quick: $(VENV)/dev
-	$(BIN)/python -m pytest -n 2 -m 'not toolchain and not slow'
+	$(BIN)/python -m pytest -n 2 --dist loadgroup -m 'not toolchain and not slow'
 
 # SEED=7 draws other ones. Takes a quarter of an hour.
 fuzz: $(VENV)/dev

@@ -144,6 +144,14 @@ def emitted(path: Path, name: str) -> Emission:
     return _EMISSIONS[key]
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """What is made of a fixture is made once where `--dist loadgroup` gives all of its tests to one process."""
+    for item in items:
+        path = getattr(item, "callspec", None) and item.callspec.params.get("valid")  # type: ignore[attr-defined]
+        if path is not None:
+            item.add_marker(pytest.mark.xdist_group(path.name))
+
+
 def pytest_generate_tests(metafunc: pytest.Metafunc) -> None:
     """`valid` and `target_name` stand for every fixture and every registered target."""
     if "valid" in metafunc.fixturenames:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 from collections.abc import Iterator
+from functools import cache
 from pathlib import Path
 
 import pytest
@@ -15,8 +16,14 @@ STAGES = ("declaration", "plan", "languages", "output", "verification")
 MODULES = sorted(path for path in SOURCE.rglob("*.py") if "support" not in path.parts)
 
 
+@cache
+def nodes_of(path: Path) -> tuple[ast.AST, ...]:
+    """Every node of a module; it is parsed once."""
+    return tuple(ast.walk(ast.parse(path.read_text(encoding="utf-8"))))
+
+
 def imported(path: Path) -> Iterator[str]:
-    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+    for node in nodes_of(path):
         if isinstance(node, ast.Import):
             yield from (alias.name for alias in node.names)
         elif isinstance(node, ast.ImportFrom) and node.module:
@@ -49,7 +56,7 @@ def name_of(path: Path) -> str:
 def imported_modules(path: Path, known: set[str]) -> set[str]:
     """Those of Urform that a module imports, in functions and for types too."""
     found = set()
-    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+    for node in nodes_of(path):
         if isinstance(node, ast.ImportFrom) and node.module:
             inner = {f"{node.module}.{alias.name}" for alias in node.names} & known
             found |= inner or {node.module}
@@ -75,7 +82,7 @@ def test_no_module_leads_back_to_itself() -> None:
 def test_the_core_prints_nothing_and_does_not_exit(path: Path) -> None:
     if path.relative_to(SOURCE).parts[0] not in STAGES:
         return
-    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+    for node in nodes_of(path):
         if isinstance(node, ast.Call) and isinstance(node.func, ast.Name):
             assert node.func.id not in ("print", "exit", "quit")
 
@@ -86,7 +93,7 @@ def test_shared_code_knows_no_target(path: Path) -> None:
     parts = path.relative_to(SOURCE).parts
     if parts[0] not in STAGES or is_of_a_target(path):
         return
-    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+    for node in nodes_of(path):
         assert not (isinstance(node, ast.Constant) and node.value in BUILT_IN), f"{path} names a target"
     assert [
         name

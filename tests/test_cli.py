@@ -330,6 +330,7 @@ def test_a_missing_toolchain_is_told_and_not_a_pass(urform: Urform, tmp_path: Pa
     assert (only.status, "not run, missing: Go" in only.out) == (3, True)
 
 
+@pytest.mark.slow
 def test_a_test_that_never_ends_is_a_failure_of_its_claim(
     urform: Urform, tmp_path: Path, starter: Path
 ) -> None:

@@ -12,7 +12,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.conftest import BUILT_IN, DEMO, HERE, emitted, planned
+from tests.conftest import BUILT_IN, DEMO, HERE, STARTER, emitted, planned
 from tests.test_faults import faults
 from urform.verification.page import challenge_page, function_of, verification_page
 from urform.verification.results import FAILED, HELD, PASSED, ClaimResult, Outcome, TargetRun, Verification
@@ -131,8 +131,8 @@ def test_what_failed_is_told_as_text() -> None:
 
 
 def test_the_first_heading_tells_the_verdict() -> None:
-    assert f"1 of {len(planned(DEMO)[1])} claims failed" in verified(DEMO)
-    assert "1 faults were not caught by the test of their own claim" in challenged(DEMO)
+    assert f"1 of {len(planned(STARTER)[1])} claims failed" in verified(STARTER)
+    assert "1 faults were not caught by the test of their own claim" in challenged(STARTER)
 
 
 @pytest.mark.slow
