@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from urform.languages.cpp.emitter import comment as cpp
-from urform.languages.go.emitter import comment as go
+from urform.languages.go.views import comment as go
 from urform.languages.java.views import javadoc
 from urform.languages.python.views import docstring
 from urform.languages.rust.emitter import comment as rust

@@ -15,7 +15,7 @@ from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
 from urform.languages.cpp import layout as cpp_layout
-from urform.languages.go.emitter import STYLE as GO
+from urform.languages.go.views import STYLE as GO
 from urform.languages.java.views import STYLE as JAVA
 from urform.languages.layout.columns import TAB, aligned
 from urform.languages.layout.engine import columns, lay_out

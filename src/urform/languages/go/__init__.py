@@ -13,7 +13,7 @@ from urform.plan.model import Plan
 from urform.plan.script import Claim
 
 if TYPE_CHECKING:
-    from urform.languages.go.emitter import Emitter
+    from urform.languages.go.context import Context
 
 
 class Go(Target):
@@ -44,31 +44,34 @@ class Go(Target):
 
     def pieces(self, plan: Plan, claims: Iterable[Claim]) -> Iterator[Piece]:
         """A module of one package."""
+        from urform.languages.go.project import Project
         from urform.languages.go.proof import Proof
 
-        emitter = self._emitter(plan)
-        yield from emitter.files()
-        yield from Proof(emitter, plan).pieces(by_owner(claims, plan, self.capabilities))
+        context = self._context(plan)
+        yield from Project(context).files()
+        yield from Proof(context, plan).pieces(by_owner(claims, plan, self.capabilities))
 
-    def _emitter(self, plan: Plan) -> Emitter:
-        from urform.languages.go.emitter import Emitter
+    def _context(self, plan: Plan) -> Context:
         from urform.languages.go.names import RESERVED_FOR_PACKAGES
+        from urform.languages.go.project import context_of
 
         package = plan.name.replace("_", "")
         if package in RESERVED_FOR_PACKAGES:
             package += "_"
         otherwise = f"{plan.name.replace('_', '-')}.example/{package}"
-        return Emitter(plan, self.setting(plan, "module", otherwise), package)
+        return context_of(plan, self.setting(plan, "module", otherwise), package)
 
     def code(self, plan: Plan) -> tuple[File, ...]:
         """Everything but the tests."""
-        return tuple(self._emitter(plan).files())
+        from urform.languages.go.project import Project
+
+        return tuple(Project(self._context(plan)).files())
 
     def example(self, plan: Plan) -> tuple[File, ...]:
         """A command of the module."""
         from urform.languages.go.example import example_files
 
-        return example_files(self._emitter(plan), plan)
+        return example_files(self._context(plan), plan)
 
     @cached_property
     def toolchain(self) -> Toolchain:

@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection, MapOf, SetOf
+from urform.languages.go.context import Context
 from urform.languages.naming.names import pascal, spoken, unique
 from urform.plan.model import Field, Product
 from urform.records import dataclass
-
-if TYPE_CHECKING:
-    from urform.languages.go.emitter import Emitter
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,13 +20,13 @@ class Access:
     lines: tuple[str, ...]
 
 
-def accesses(emitter: Emitter, product: Product, field: Field, stored: str) -> Iterator[Access]:
+def accesses(context: Context, product: Product, field: Field, stored: str) -> Iterator[Access]:
     """Those of a field; none when it is no collection, and none that would meet a declared name."""
     if not isinstance(field.type, Collection):
         return
-    code, names = emitter.code, emitter.names
-    name = names.exported(field.name, emitter.taken(product))
-    taken = _declared(emitter, product)
+    code, names = context.code, context.names
+    name = names.exported(field.name, context.taken(product))
+    taken = _declared(context, product)
     said = spoken(field.name)
     length = unique(f"{name}Len", taken, "_")
     yield Access(
@@ -61,12 +58,12 @@ def accesses(emitter: Emitter, product: Product, field: Field, stored: str) -> I
             )
 
 
-def _declared(emitter: Emitter, product: Product) -> frozenset[str]:
+def _declared(context: Context, product: Product) -> frozenset[str]:
     """The methods of a product, of its kinds and of its base."""
-    plan = emitter.plan
+    plan = context.plan
     base = plan.products[product.base] if product.base is not None else product
     kin = [base, *(plan.products[name] for name in base.variants)]
     names = {pascal(f.name) for each in kin for f in each.fields}
     return frozenset(names | {pascal(o.name) for each in kin for o in each.operations}).union(
-        *(emitter.taken(each) for each in kin)
+        *(context.taken(each) for each in kin)
     )

@@ -3,19 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.declaration.values import Items, Value
+from urform.languages.go.context import Context
 from urform.languages.go.copies import copy_function
 from urform.languages.go.names import USED_METHODS
 from urform.languages.layout.columns import TAB
 from urform.languages.naming.names import Words, pascal, spoken, with_article
 from urform.languages.rendering.comments import plain
 from urform.plan.model import Builder, Field, Product
-
-if TYPE_CHECKING:
-    from urform.languages.go.emitter import Emitter
 
 TAKEN = USED_METHODS | {"Build"}
 
@@ -38,14 +35,14 @@ class BuilderNames:
         return self._presets.escape(pascal(name))
 
 
-def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
+def builder_text(context: Context, product: Product, builder: Builder) -> str:
     """The builder of a product."""
     names = BuilderNames(product, builder)
-    type_ = emitter.names.type(product.name)
-    fails = build_fails(emitter, product)
-    struct = [f"{_held(emitter, f)}{TAB}{_held_type(emitter, f)}" for f in product.required]
+    type_ = context.names.type(product.name)
+    fails = build_fails(context, product)
+    struct = [f"{_held(context, f)}{TAB}{_held_type(context, f)}" for f in product.required]
     struct += [f"opts{TAB}{type_}Options"] if product.optional else []
-    return emitter.templates.render(
+    return context.templates.render(
         "builder",
         product.name,
         b={
@@ -55,15 +52,15 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
             "resets": builder.resets,
             "fails": fails,
             "struct": struct,
-            "fields": [_field(emitter, names, field) for field in product.fields],
+            "fields": [_field(context, names, field) for field in product.fields],
             "result": f"(*{type_}, error)" if fails else f"*{type_}",
-            "build": list(_build(emitter, product, builder, fails)),
+            "build": list(_build(context, product, builder, fails)),
             "presets": [
                 {
                     "name": names.preset(preset.name),
                     "preset": preset.name,
                     "calls": [
-                        f"{names.setter(product.field(n))}({preset_value(emitter, product.field(n), v)})"
+                        f"{names.setter(product.field(n))}({preset_value(context, product.field(n), v)})"
                         for n, v in preset.values.items()
                     ],
                 }
@@ -73,16 +70,16 @@ def builder_text(emitter: Emitter, product: Product, builder: Builder) -> str:
     )
 
 
-def build_fails(emitter: Emitter, product: Product) -> bool:
+def build_fails(context: Context, product: Product) -> bool:
     """Whether a build can fail."""
-    return bool(product.required) or emitter.code.fallible(product)
+    return bool(product.required) or context.code.fallible(product)
 
 
-def _held(emitter: Emitter, field: Field) -> str:
+def _held(context: Context, field: Field) -> str:
     """Where a builder keeps a field."""
     if not field.required:
         return f"opts.{pascal(field.name)}"
-    return Words({"opts"}).escape(emitter.names.stored(field.name))
+    return Words({"opts"}).escape(context.names.stored(field.name))
 
 
 def _is_pointer(field: Field) -> bool:
@@ -90,14 +87,14 @@ def _is_pointer(field: Field) -> bool:
     return not isinstance(field.type, (*Collection, ProductType))
 
 
-def _held_type(emitter: Emitter, field: Field) -> str:
-    type_ = emitter.code.type(field.type)
+def _held_type(context: Context, field: Field) -> str:
+    type_ = context.code.type(field.type)
     return f"*{type_}" if _is_pointer(field) else type_
 
 
-def _field(emitter: Emitter, names: BuilderNames, field: Field) -> dict[str, object]:
-    code = emitter.code
-    local = emitter.names.local(field.name)
+def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, object]:
+    code = context.code
+    local = context.names.local(field.name)
     local = local if local != "b" else "b_"
     type_ = code.type(field.type)
     variadic = isinstance(field.type, (ListOf, SetOf))
@@ -105,82 +102,82 @@ def _field(emitter: Emitter, names: BuilderNames, field: Field) -> dict[str, obj
     element = field.type.element if isinstance(field.type, (ListOf, SetOf)) else None
     setter = names.setter(field)
     said = f"{setter}: {plain(field.doc)}" if field.doc else f"{setter} sets the {spoken(field.name)}."
-    item = emitter.names.local(field.item or "item")
+    item = context.names.local(field.item or "item")
     return {
-        "held": _held(emitter, field),
+        "held": _held(context, field),
         "setter": setter,
         "parameter": parameter,
-        "kept": _kept(emitter, field, local),
+        "kept": _kept(context, field, local),
         "doc": said,
         "adder": names.adder(field) if field.item and element is not None else None,
         "item": item if item != "b" else "b_",
         "item_type": code.type(element) if element is not None else "",
         "item_spoken": spoken(field.item or ""),
-        "item_kept": _kept_value(emitter, element, item if item != "b" else "b_")
+        "item_kept": _kept_value(context, element, item if item != "b" else "b_")
         if element is not None
         else "",
-        "like": list(_like(emitter, field)),
+        "like": list(_like(context, field)),
     }
 
 
-def _kept(emitter: Emitter, field: Field, value: str) -> str:
+def _kept(context: Context, field: Field, value: str) -> str:
     """What a builder keeps of what it is given: its own container, and copies of what can change."""
     if _is_pointer(field):
-        return f"&{value}" if field.required or emitter.code.is_pointer(field) else value
-    return _kept_value(emitter, field.type, value)
+        return f"&{value}" if field.required or context.code.is_pointer(field) else value
+    return _kept_value(context, field.type, value)
 
 
-def _kept_value(emitter: Emitter, type_: Type, value: str) -> str:
-    mutable = emitter.plan.holds_mutable(type_)
+def _kept_value(context: Context, type_: Type, value: str) -> str:
+    mutable = context.plan.holds_mutable(type_)
     match type_:
         case ListOf(element) if mutable and isinstance(element, ProductType):
-            return f"keptAll({value}, {_copier(emitter, element)})"
+            return f"keptAll({value}, {_copier(context, element)})"
         case MapOf(_, element) if mutable and isinstance(element, ProductType):
-            return f"keptValues({value}, {_copier(emitter, element)})"
+            return f"keptValues({value}, {_copier(context, element)})"
         case ListOf(element) | MapOf(_, element) if mutable or isinstance(element, Collection):
-            inner = emitter.code.type(element)
+            inner = context.code.type(element)
             function = "mappedValues" if isinstance(type_, MapOf) else "mapped"
-            each = f"func(inner {inner}) {inner} {{ return {_kept_value(emitter, element, 'inner')} }}"
+            each = f"func(inner {inner}) {inner} {{ return {_kept_value(context, element, 'inner')} }}"
             return f"{function}({value}, {each})"
         case ListOf() | SetOf():
             return f"owned({value})"
         case MapOf():
             return f"ownedMap({value})"
         case ProductType() if mutable:
-            return f"kept({value}, {_copier(emitter, type_)})"
+            return f"kept({value}, {_copier(context, type_)})"
     return value
 
 
-def _copier(emitter: Emitter, product: ProductType) -> str:
-    return copy_function(emitter, product, emitter.code.copied(product.name))
+def _copier(context: Context, product: ProductType) -> str:
+    return copy_function(context, product, context.code.copied(product.name))
 
 
-def _like(emitter: Emitter, field: Field) -> Iterator[str]:
+def _like(context: Context, field: Field) -> Iterator[str]:
     """What a builder that starts from a product takes from it."""
-    stored = f"like.{emitter.names.stored(field.name)}"
-    held = f"b.{_held(emitter, field)}"
+    stored = f"like.{context.names.stored(field.name)}"
+    held = f"b.{_held(context, field)}"
     if isinstance(field.type, (*Collection, ProductType)):
-        yield f"{held} = {_kept_value(emitter, field.type, stored)}"
-    elif field.required or (emitter.code.is_pointer(field) and not field.may_be_absent):
+        yield f"{held} = {_kept_value(context, field.type, stored)}"
+    elif field.required or (context.code.is_pointer(field) and not field.may_be_absent):
         yield f"{held} = Some({stored})"
     else:
         yield f"{held} = {stored}"
 
 
-def _build(emitter: Emitter, product: Product, builder: Builder, fails: bool) -> Iterator[str]:
+def _build(context: Context, product: Product, builder: Builder, fails: bool) -> Iterator[str]:
     needed = list(product.required)
     if len(needed) == 1:
-        yield f"if b.{_held(emitter, needed[0])} == nil {{"
+        yield f"if b.{_held(context, needed[0])} == nil {{"
         yield f'\treturn nil, &MissingError{{Owner: "{product.name}", Fields: []string{{"{needed[0].name}"}}}}'
         yield "}"
     elif needed:
-        given = ", ".join(f'given{{"{f.name}", b.{_held(emitter, f)} != nil}}' for f in needed)
+        given = ", ".join(f'given{{"{f.name}", b.{_held(context, f)} != nil}}' for f in needed)
         yield f'if err := missing("{product.name}", {given}); err != nil {{'
         yield from ("\treturn nil, err", "}")
-    given_values = [f"{'*' if _is_pointer(f) else ''}b.{_held(emitter, f)}" for f in needed]
+    given_values = [f"{'*' if _is_pointer(f) else ''}b.{_held(context, f)}" for f in needed]
     arguments = ", ".join([*given_values, *(["b.opts"] if product.optional else [])])
-    call = f"{emitter.constructor(product)}({arguments})"
-    can_fail = emitter.code.fallible(product)
+    call = f"{context.constructor(product)}({arguments})"
+    can_fail = context.code.fallible(product)
     if not builder.resets:
         yield f"return {call}{', nil' if fails and not can_fail else ''}"
         return
@@ -189,12 +186,12 @@ def _build(emitter: Emitter, product: Product, builder: Builder, fails: bool) ->
         yield from ("if err != nil {", "\treturn nil, err", "}")
     else:
         yield f"made := {call}"
-    yield f"*b = {emitter.names.type(product.name)}Builder{{}}"
+    yield f"*b = {context.names.type(product.name)}Builder{{}}"
     yield f"return made{', nil' if fails else ''}"
 
 
-def preset_value(emitter: Emitter, field: Field, value: Value) -> str:
+def preset_value(context: Context, field: Field, value: Value) -> str:
     """A preset's value as a setter takes it: the elements of a list or set one by one."""
     if isinstance(value, Items) and isinstance(field.type, (ListOf, SetOf)):
-        return ", ".join(emitter.code.value(item) for item in value.items)
-    return emitter.code.value(value)
+        return ", ".join(context.code.value(item) for item in value.items)
+    return context.code.value(value)

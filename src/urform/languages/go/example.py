@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from urform.languages.go.emitter import STYLE, Emitter
+from urform.languages.go.context import Context
 from urform.languages.go.expressions import text_literal
 from urform.languages.go.names import KEYWORDS, PREDECLARED
 from urform.languages.go.proof import Proof
+from urform.languages.go.views import STYLE
 from urform.languages.go.writer import Writer
 from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import camel, pascal
@@ -20,21 +21,21 @@ PATH = "examples/walkthrough/main.go"
 TAKEN = KEYWORDS | PREDECLARED | {"fmt", "check", "unfailing", "err", "creator"}  # no names of variables
 
 
-def example_files(emitter: Emitter, plan: Plan) -> tuple[File, ...]:
+def example_files(context: Context, plan: Plan) -> tuple[File, ...]:
     """The program, one function a scene."""
     found = scenes(plan)
-    proof = Proof(emitter, plan)
-    functions = [_function(emitter, proof, plan, scene) for scene in found]
+    proof = Proof(context, plan)
+    functions = [_function(context, proof, plan, scene) for scene in found]
     calls = "".join(f"\t{_name(scene)}()\n" for scene in found)
     code = f"func main() {{\n{calls}}}\n\n" + "\n".join(functions)
     for name, helper in HELPERS.items():
         code += helper if f"{name}(" in code else ""
     laid_out = lay_out(code, STYLE)
     header = (
-        emitter.header + "// Command walkthrough makes one of everything: go run ./examples/walkthrough\n"
+        context.header + "// Command walkthrough makes one of everything: go run ./examples/walkthrough\n"
     )
     more = (proof.imported,) if proof.at in code else ()
-    return (File(PATH, emitter.whole(laid_out, header=header, package="main", more=more)),)
+    return (File(PATH, context.whole(laid_out, header=header, package="main", more=more)),)
 
 
 HELPERS = {
@@ -68,8 +69,8 @@ def _name(scene: Scene) -> str:
     return f"show{pascal(camel(scene.name))}"
 
 
-def _function(emitter: Emitter, proof: Proof, plan: Plan, scene: Scene) -> str:
-    writer = Writer(proof, Scope(plan, TAKEN | {emitter.package} | parameters_of_all(plan)), prints=True)
+def _function(context: Context, proof: Proof, plan: Plan, scene: Scene) -> str:
+    writer = Writer(proof, Scope(plan, TAKEN | {context.package} | parameters_of_all(plan)), prints=True)
     writer.unused = unused_in(scene.lines)
     lines = [f"func {_name(scene)}() {{", f"\tfmt.Println({text_literal(scene.title)})"]
     for each in scene.lines:

@@ -20,7 +20,7 @@ from urform.declaration.types import (
     parts,
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
-from urform.languages.go.copies import CopyNames
+from urform.languages.go.copy_names import CopyNames
 from urform.languages.go.names import Names
 from urform.languages.naming.names import camel, pascal
 from urform.languages.rendering.literals import Characters

@@ -2,39 +2,35 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
+from urform.languages.go.context import Context
 from urform.languages.go.expressions import text_literal
 from urform.languages.naming.names import with_article
 from urform.plan.model import Factory, Product
-
-if TYPE_CHECKING:
-    from urform.languages.go.emitter import Emitter
 
 
 class FactoryWriter:
     """Writes factories by key."""
 
-    def __init__(self, emitter: Emitter) -> None:
-        self._emitter = emitter
+    def __init__(self, context: Context) -> None:
+        self._context = context
 
     def text(self, product: Product, factory: Factory) -> str:
         """A function, a registry, or creators."""
-        variants = [self._emitter.plan.products[name] for name in product.variants]
-        type_ = self._emitter.names.type(product.name)
-        fallible = any(self._emitter.code.fallible(variant) for variant in variants)
+        variants = [self._context.plan.products[name] for name in product.variants]
+        type_ = self._context.names.type(product.name)
+        fallible = any(self._context.code.fallible(variant) for variant in variants)
         always = factory.form == "registry"
         kinds = [self._kind(product, key, variant, fallible) for key, variant in factory.kinds.items()]
         creators = factory.form == "creators"
         said = {"error": "an unknown key is refused", "nothing": "nothing for an unknown key"}
-        parameters = self._emitter.parameters(product)
+        parameters = self._context.parameters(product)
         fails = ((always or fallible) and not creators) or factory.unknown == "error"
         made = f"{type_}Creator" if creators else type_
         for kind in kinds:
             kind["creator"] = f"{kind['type']}Creator{{}}" + self._success(factory, fails)
             if not creators:
                 kind["made"] = self._returned(factory, kind, fallible, fails)
-        return self._emitter.templates.render(
+        return self._context.templates.render(
             "factory",
             product.name,
             g={
@@ -43,7 +39,7 @@ class FactoryWriter:
                 "owner": product.name,
                 "a": with_article(type_),
                 "said": said.get(factory.unknown)
-                or f"{with_article(self._emitter.names.type(factory.unknown))} for an unknown key",
+                or f"{with_article(self._context.names.type(factory.unknown))} for an unknown key",
                 "parameters": parameters,
                 "key_and_parameters": f"key string{', ' if parameters else ''}{parameters}",
                 "kinds": kinds,
@@ -58,12 +54,12 @@ class FactoryWriter:
         )
 
     def _kind(self, product: Product, key: str, name: str, fallible: bool) -> dict[str, str]:
-        variant = self._emitter.plan.products[name]
-        type_ = self._emitter.names.type(name)
-        arguments = self._emitter.arguments(product, variant)
+        variant = self._context.plan.products[name]
+        type_ = self._context.names.type(name)
+        arguments = self._context.arguments(product, variant)
         constant = f"{type_}Key" if variant.key == key else text_literal(key)
-        own = self._emitter.code.fallible(variant)
-        made = f"make{type_}({self._emitter.arguments(product)})" if own else f"New{type_}({arguments})"
+        own = self._context.code.fallible(variant)
+        made = f"make{type_}({self._context.arguments(product)})" if own else f"New{type_}({arguments})"
         suffix = ", nil" if fallible and not own else ""
         maker = f"make{type_}"
         return {
@@ -96,11 +92,11 @@ class FactoryWriter:
             return "return nil, false" + (", nil" if fails else "")
         kind = next(kind for kind in kinds if kind["variant"] == factory.unknown)
         if factory.form == "registry":
-            return f"return {kind['maker']}({self._emitter.arguments(product)})"
+            return f"return {kind['maker']}({self._context.arguments(product)})"
         return f"return {kind['creator'] if factory.form == 'creators' else kind['made']}"
 
     def _from_maker(self, product: Product, factory: Factory) -> list[str]:
-        call = f"maker({self._emitter.arguments(product)})"
+        call = f"maker({self._context.arguments(product)})"
         nothing = ", false" if factory.unknown == "nothing" else ""
         found = ", true" if factory.unknown == "nothing" else ""
         refused = f'&RefusedError{{Owner: "{product.name}", Reason: "its maker gives none"}}'
@@ -118,12 +114,12 @@ class FactoryWriter:
     def _makers(self, product: Product, variants: list[Product], always: bool) -> list[dict[str, object]]:
         makers: list[dict[str, object]] = []
         for variant in variants:
-            fallible = self._emitter.code.fallible(variant)
+            fallible = self._context.code.fallible(variant)
             if fallible or always:
-                arguments = self._emitter.arguments(product, variant)
+                arguments = self._context.arguments(product, variant)
                 makers.append(
                     {
-                        "type": self._emitter.names.type(variant.name),
+                        "type": self._context.names.type(variant.name),
                         "arguments": arguments,
                         "fallible": fallible,
                     }

@@ -3,25 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import Collection
 from urform.languages.go.builders import BuilderNames
+from urform.languages.go.expressions import Expressions
 from urform.languages.go.families import role_of
 from urform.languages.go.makings import pool_receiver, store_receiver
+from urform.languages.go.names import Names
 from urform.languages.naming.names import of_family, pascal
 from urform.languages.rendering.flaws import Rewrite, Spelled, Table
-from urform.plan.model import Field, Flaw
-
-if TYPE_CHECKING:
-    from urform.languages.go.emitter import Emitter
+from urform.plan.model import Field, Flaw, Plan
 
 
-def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
+def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Spelled]:
     """How Go calls what a flaw is about."""
 
     def spelled(flaw: Flaw) -> Spelled:
-        names, plan = emitter.names, emitter.plan
         member, _, role = flaw.member.partition(".")
         found = {
             "owner": flaw.owner,
@@ -40,12 +37,12 @@ def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
         found["store"] = store_receiver(names, product)
         pool = plan.pool_of(product.name)
         found["pool"] = pool_receiver(names, pool) if pool is not None else ""
-        found["clone"] = emitter.code.copying.clone(product)
+        found["clone"] = code.copying.clone(product)
         field = next((f for f in product.fields if f.name == flaw.member), None)
         if field is None:
             return found
-        found |= {"stored": emitter.code.stored(field), "plain": emitter.code.type(field.type)}
-        found["twin"] = _twin(emitter, field)
+        found |= {"stored": code.stored(field), "plain": code.type(field.type)}
+        found["twin"] = _twin(names, code, field)
         builder = plan.builder_of(flaw.owner)
         if builder is not None:
             spelt = BuilderNames(product, builder)
@@ -55,10 +52,10 @@ def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
     return spelled
 
 
-def _twin(emitter: Emitter, field: Field) -> str:
+def _twin(names: Names, code: Expressions, field: Field) -> str:
     """Statements that put copies of the products in a field of a clone in their place."""
-    stored = f"made.{emitter.names.stored(field.name)}"
-    type_ = emitter.code.type(field.type.element if isinstance(field.type, Collection) else field.type)
+    stored = f"made.{names.stored(field.name)}"
+    type_ = code.type(field.type.element if isinstance(field.type, Collection) else field.type)
     copied = (
         "twin := reflect.New(reflect.TypeOf({0}).Elem())\n{1}twin.Elem().Set(reflect.ValueOf({0}).Elem())\n"
         f"{{1}}{{2}} = twin.Interface().({type_})\n"
@@ -66,12 +63,12 @@ def _twin(emitter: Emitter, field: Field) -> str:
     if not isinstance(field.type, Collection):
         return f"\tif {stored} != nil {{\n\t\t{copied.format(stored, chr(9) * 2, stored)}\t}}\n"
     loop = copied.format("each", "\t\t", "twins[key]")
-    whole = f"\ttwins := {'maps' if stored and _is_map(emitter, field) else 'slices'}.Clone({stored})\n"
+    whole = f"\ttwins := {'maps' if stored and _is_map(code, field) else 'slices'}.Clone({stored})\n"
     return f"{whole}\tfor key, each := range twins {{\n\t\t{loop}\t}}\n\t{stored} = twins\n"
 
 
-def _is_map(emitter: Emitter, field: Field) -> bool:
-    return emitter.code.type(field.type).startswith("map[")
+def _is_map(code: Expressions, field: Field) -> bool:
+    return code.type(field.type).startswith("map[")
 
 
 _MISSING = r'&MissingError\{Owner: "[^"]*", Fields: \[\]string\{"«member»"\}\}'

@@ -6,28 +6,29 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from urform.languages.go.builders import builder_text
+from urform.languages.go.context import Context
 from urform.languages.go.selections import selection_text
+from urform.languages.go.views import joined
 from urform.languages.layout.columns import TAB
 from urform.languages.naming.names import STORE_NAMES, beside, camel, spoken
 from urform.plan.model import Pool, Product, Prototype
 
 if TYPE_CHECKING:
-    from urform.languages.go.emitter import Emitter
     from urform.languages.go.names import Names
 
 
-def making_files(emitter: Emitter, product: Product) -> Iterator[tuple[str, str]]:
+def making_files(context: Context, product: Product) -> Iterator[tuple[str, str]]:
     """Endings of file names, and the code of each."""
-    plan, name = emitter.plan, product.name
+    plan, name = context.plan, product.name
     if (selection := plan.selection_of(name)) is not None:
-        yield "values", selection_text(emitter, product, selection)
+        yield "values", selection_text(context, product, selection)
     if (builder := plan.builder_of(name)) is not None:
-        yield "builder", builder_text(emitter, product, builder)
+        yield "builder", builder_text(context, product, builder)
     prototype = plan.prototype_of(name)
     if prototype is not None and prototype.exemplars:
-        yield "exemplars", _exemplars(emitter, product, prototype)
+        yield "exemplars", _exemplars(context, product, prototype)
     if (pool := plan.pool_of(name)) is not None:
-        yield "pool", _pool(emitter, product, pool)
+        yield "pool", _pool(context, product, pool)
 
 
 def store_receiver(names: Names, product: Product) -> str:
@@ -41,11 +42,11 @@ def pool_receiver(names: Names, pool: Pool) -> str:
     return next(name for name in ("p", "pool", "self") if name not in taken)
 
 
-def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
-    type_ = emitter.names.type(product.name)
-    variable = beside(emitter.names.local(camel(product.name)), STORE_NAMES)
+def _exemplars(context: Context, product: Product, prototype: Prototype) -> str:
+    type_ = context.names.type(product.name)
+    variable = beside(context.names.local(camel(product.name)), STORE_NAMES)
     elided = "" if product.abstract else f"&{type_}"  # the literal of the map tells the type
-    return emitter.templates.render(
+    return context.templates.render(
         "exemplars",
         product.name,
         e={
@@ -53,19 +54,17 @@ def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
             "pointer": type_ if product.abstract else f"*{type_}",
             "owner": product.name,
             "variable": variable,
-            "receiver": store_receiver(emitter.names, product),
+            "receiver": store_receiver(context.names, product),
             "held": [
-                {"name": e.name, "made": emitter.code.value(e.product).removeprefix(elided)}
+                {"name": e.name, "made": context.code.value(e.product).removeprefix(elided)}
                 for e in prototype.exemplars
             ],
         },
     )
 
 
-def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
-    from urform.languages.go.emitter import joined
-
-    names, code = emitter.names, emitter.code
+def _pool(context: Context, product: Product, pool: Pool) -> str:
+    names, code = context.names, context.code
     type_ = names.type(product.name)
     fields = [product.field(name) for name in pool.key]
     locals_ = [names.local(field.name) for field in fields]
@@ -75,8 +74,8 @@ def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
     words = " and ".join(spoken(name) for name in pool.key)
     lasting = ", for as long as somebody holds it" if pool.weak else ""
     struct = [f"{names.stored(f.name)}{TAB}{code.type(f.type)}" for f in fields] if several else []
-    plain = f"{emitter.constructor(product)}({_plain(emitter, product, pool)})"
-    return emitter.templates.render(
+    plain = f"{context.constructor(product)}({_plain(context, product, pool)})"
+    return context.templates.render(
         "pool",
         product.name,
         p={
@@ -100,15 +99,15 @@ def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
     )
 
 
-def _plain(emitter: Emitter, product: Product, pool: Pool) -> str:
+def _plain(context: Context, product: Product, pool: Pool) -> str:
     """The arguments of the derived maker: the key, and nothing else."""
-    given = [emitter.names.local(field.name) for field in product.required]
+    given = [context.names.local(field.name) for field in product.required]
     if not product.optional:
         return ", ".join(given)
     pairs = []
     for field in product.optional:
         if field.name in pool.key:
-            local = emitter.names.local(field.name)
-            pointer = "&" if emitter.code.is_pointer(field) else ""
-            pairs.append(f"{emitter.names.exported(field.name)}: {pointer}{local}")
-    return ", ".join([*given, f"{emitter.names.type(product.name)}Options{{{', '.join(pairs)}}}"])
+            local = context.names.local(field.name)
+            pointer = "&" if context.code.is_pointer(field) else ""
+            pairs.append(f"{context.names.exported(field.name)}: {pointer}{local}")
+    return ", ".join([*given, f"{context.names.type(product.name)}Options{{{', '.join(pairs)}}}"])

@@ -4,25 +4,23 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import BOOLEAN, REAL, ChoiceType, Collection, MapOf, ProductType, Type
 from urform.languages.go.access import Access, accesses
+from urform.languages.go.context import Context
 from urform.languages.go.expressions import Test
+from urform.languages.go.views import comment
 from urform.languages.naming.names import camel, pascal, spoken
 from urform.languages.rendering.comments import plain
 from urform.plan.model import Field, Product
 
-if TYPE_CHECKING:
-    from urform.languages.go.emitter import Emitter
-
 ONE_LINE = 90  # columns up to which a method stands on one line
 
 
-def setter_fails(emitter: Emitter, field: Field) -> bool:
+def setter_fails(context: Context, field: Field) -> bool:
     """Whether the setter of a field returns an error."""
     refuses_nil = isinstance(field.type, ProductType) and not field.may_be_absent
-    return emitter.code.field_fails(field) or refuses_nil
+    return context.code.field_fails(field) or refuses_nil
 
 
 def refusals(tests: list[Test], none: str) -> Iterator[str]:
@@ -37,18 +35,18 @@ def refusals(tests: list[Test], none: str) -> Iterator[str]:
         yield "}"
 
 
-def element_loop(emitter: Emitter, field: Field, value: str, none: str) -> Iterator[str]:
+def element_loop(context: Context, field: Field, value: str, none: str) -> Iterator[str]:
     """What each element of a collection is refused for, at every level."""
-    element = emitter.names.local(field.item or "each")
+    element = context.names.local(field.item or "each")
     element = element if element != value and field.item else "each"
-    yield from _level(emitter, field, field.type, value, element, none)
+    yield from _level(context, field, field.type, value, element, none)
 
 
-def _level(emitter: Emitter, field: Field, type_: Type, value: str, element: str, none: str) -> Iterator[str]:
+def _level(context: Context, field: Field, type_: Type, value: str, element: str, none: str) -> Iterator[str]:
     if not isinstance(type_, Collection):
         return
-    lines = list(refusals(list(emitter.code.element_tests(field, type_, element)), none))
-    lines += _level(emitter, field, type_.element, element, f"{element}In", none)
+    lines = list(refusals(list(context.code.element_tests(field, type_, element)), none))
+    lines += _level(context, field, type_.element, element, f"{element}In", none)
     key = "_"
     if isinstance(type_, MapOf) and isinstance(type_.key, ChoiceType):
         key = f"{element}Key"
@@ -62,42 +60,38 @@ def _level(emitter: Emitter, field: Field, type_: Type, value: str, element: str
         yield "}"
 
 
-def out_type(emitter: Emitter, field: Field) -> str:
+def out_type(context: Context, field: Field) -> str:
     """What an accessor gives: a value, or a value and whether there is one."""
-    type_ = emitter.code.type(field.type)
+    type_ = context.code.type(field.type)
     return f"({type_}, bool)" if field.may_be_absent else type_
 
 
-def accessors(emitter: Emitter, product: Product, type_: str) -> Iterator[dict[str, str]]:
+def accessors(context: Context, product: Product, type_: str) -> Iterator[dict[str, str]]:
     """An accessor per field, and the setters of a mutable product."""
-    taken = emitter.taken(product)
+    taken = context.taken(product)
     letter = camel(product.name)[0]
     receiver = f"{letter} *{type_}"
     own = list(product.own_fields)
     for field in own:
-        name = emitter.names.exported(field.name, taken)
-        stored = f"{letter}.{emitter.names.stored(field.name)}"
-        out = _handed_out(emitter, field, stored)
+        name = context.names.exported(field.name, taken)
+        stored = f"{letter}.{context.names.stored(field.name)}"
+        out = _handed_out(context, field, stored)
         said = f"{name}: {plain(field.doc)}" if field.doc else f"{name} returns the {spoken(field.name)}."
         if field.type == BOOLEAN and not field.doc:
             said = f"{name} reports whether it is {spoken(field.name)}."
         if field.may_be_absent and not field.doc:
             said = f"{name} returns the {spoken(field.name)}, and reports whether there is one."
-        from urform.languages.go.emitter import comment
-
-        header = f"func ({receiver}) {name}() {out_type(emitter, field)}"
+        header = f"func ({receiver}) {name}() {out_type(context, field)}"
         one_line = f"{header} {{ return {out} }}"
         text = one_line if len(one_line) <= ONE_LINE else f"{header} {{\n\treturn {out}\n}}"
         yield {"text": f"{comment(said, 0)}\n{text}"}
-        for access in accesses(emitter, product, field, stored):
+        for access in accesses(context, product, field, stored):
             yield {"text": _access_text(access, receiver)}
         if product.mutable:
-            yield {"text": _setter(emitter, field, receiver, letter)}
+            yield {"text": _setter(context, field, receiver, letter)}
 
 
 def _access_text(access: Access, receiver: str) -> str:
-    from urform.languages.go.emitter import comment
-
     header = f"func ({receiver}) {access.signature}"
     one_line = f"{header} {{ {access.lines[0]} }}"
     short = len(access.lines) == 1 and len(one_line) <= ONE_LINE
@@ -105,29 +99,29 @@ def _access_text(access: Access, receiver: str) -> str:
     return f"{comment(access.doc, 0)}\n{text}"
 
 
-def _handed_out(emitter: Emitter, field: Field, stored: str) -> str:
+def _handed_out(context: Context, field: Field, stored: str) -> str:
     if not field.may_be_absent:
-        return emitter.code.handed_out(field.type, stored)
-    if emitter.code.is_pointer(field):
+        return context.code.handed_out(field.type, stored)
+    if context.code.is_pointer(field):
         return f"deref({stored})"
     return f'{stored}, {stored} != ""' if isinstance(field.type, ChoiceType) else f"{stored}, {stored} != nil"
 
 
-def _setter(emitter: Emitter, field: Field, receiver: str, letter: str) -> str:
+def _setter(context: Context, field: Field, receiver: str, letter: str) -> str:
     """`SetCrew`, and `ClearCrew` for what may be absent."""
-    code, names = emitter.code, emitter.names
+    code, names = context.code, context.names
     local = names.local(field.name)
     local = "value" if local == letter else local
     stored = f"{letter}.{names.stored(field.name)}"
-    fails = setter_fails(emitter, field)
+    fails = setter_fails(context, field)
     lines: list[str] = []
     if isinstance(field.type, ProductType) and not field.may_be_absent:
         error = f'&MissingError{{Owner: "{field.owner}", Fields: []string{{"{field.name}"}}}}'
         lines += [f"if {local} == nil {{", f"\treturn {error}", "}"]
-    if isinstance(field.type, ProductType) and field.may_be_absent and emitter.plan.holds_mutable(field.type):
+    if isinstance(field.type, ProductType) and field.may_be_absent and context.plan.holds_mutable(field.type):
         lines += [f"if {local} == nil {{", f"\t{letter}.Clear{pascal(field.name)}()", "\treturn", "}"]
     lines += refusals(list(code.tests(field, local)), "")
-    lines += element_loop(emitter, field, local, "")
+    lines += element_loop(context, field, local, "")
     held = code.held(field.type, local)
     if field.may_be_absent and code.is_pointer(field):
         held = f"Some({held})" if field.type == REAL else f"&{local}"
@@ -144,26 +138,26 @@ def _setter(emitter: Emitter, field: Field, receiver: str, letter: str) -> str:
     return text
 
 
-def comparison(emitter: Emitter, fields: list[Field], letter: str) -> list[str]:
+def comparison(context: Context, fields: list[Field], letter: str) -> list[str]:
     """The body that compares all of some fields."""
     pairs = [
-        emitter.code.equal(
-            f, f"{letter}.{emitter.names.stored(f.name)}", f"other.{emitter.names.stored(f.name)}"
+        context.code.equal(
+            f, f"{letter}.{context.names.stored(f.name)}", f"other.{context.names.stored(f.name)}"
         )
         for f in fields
     ]
     return _all_of("return ", pairs)
 
 
-def equality(emitter: Emitter, product: Product, letter: str) -> Iterator[str]:
+def equality(context: Context, product: Product, letter: str) -> Iterator[str]:
     """The body of `Equal`."""
     own = list(product.own_fields)
-    type_ = emitter.names.type(product.name)
-    base = emitter.plan.products[product.base] if product.base else None
+    type_ = context.names.type(product.name)
+    base = context.plan.products[product.base] if product.base else None
     if base is None:
         pairs = [
-            emitter.code.equal(
-                f, f"{letter}.{emitter.names.stored(f.name)}", f"other.{emitter.names.stored(f.name)}"
+            context.code.equal(
+                f, f"{letter}.{context.names.stored(f.name)}", f"other.{context.names.stored(f.name)}"
             )
             for f in own
         ]
@@ -174,11 +168,11 @@ def equality(emitter: Emitter, product: Product, letter: str) -> Iterator[str]:
         return
     pairs = []
     if base.fields:
-        embedded = f"{emitter.names.hidden(base.name)}Fields"
+        embedded = f"{context.names.hidden(base.name)}Fields"
         pairs.append(f"{letter}.{embedded}.equal(&that.{embedded})")
     pairs += [
-        emitter.code.equal(
-            f, f"{letter}.{emitter.names.stored(f.name)}", f"that.{emitter.names.stored(f.name)}"
+        context.code.equal(
+            f, f"{letter}.{context.names.stored(f.name)}", f"that.{context.names.stored(f.name)}"
         )
         for f in own
     ]

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import REAL, TEXT, ChoiceType, Collection, ProductType
 from urform.declaration.values import Text, Word
 from urform.languages.go.access import accesses
+from urform.languages.go.context import Context
 from urform.languages.go.copies import methods
 from urform.languages.go.expressions import SCALARS, Test, options_type
 from urform.languages.go.members import (
@@ -19,50 +19,48 @@ from urform.languages.go.members import (
     refusals,
     setter_fails,
 )
+from urform.languages.go.views import joined
 from urform.languages.layout.columns import TAB
 from urform.languages.naming.names import camel, pascal, spoken, with_article
 from urform.languages.rendering.comments import plain
 from urform.plan.model import Field, Product
 
-if TYPE_CHECKING:
-    from urform.languages.go.emitter import Emitter
-
 LONGEST_NOTE = 40
 
 
-def abstract_text(emitter: Emitter, product: Product) -> str:
+def abstract_text(context: Context, product: Product) -> str:
     """An interface, the options and the embedded struct of its kinds."""
-    names = emitter.names
+    names = context.names
     fields = f"{names.hidden(product.name)}Fields"
-    struct = [f"{names.stored(f.name)}{TAB}{emitter.code.stored(f)}" for f in product.fields]
-    fails = any(emitter.code.field_fails(field) for field in product.fields)
-    body = list(_base_body(emitter, product, fields, fails))
-    return emitter.templates.render(
+    struct = [f"{names.stored(f.name)}{TAB}{context.code.stored(f)}" for f in product.fields]
+    fails = any(context.code.field_fails(field) for field in product.fields)
+    body = list(_base_body(context, product, fields, fails))
+    return context.templates.render(
         "abstract",
         product.name,
         p={
             "type": names.type(product.name),
-            "doc": _doc(emitter, product, f"one of {', '.join(names.type(v) for v in product.variants)}."),
-            "methods": list(_interface(emitter, product)),
-            "options": _options(emitter, product),
+            "doc": _doc(context, product, f"one of {', '.join(names.type(v) for v in product.variants)}."),
+            "methods": list(_interface(context, product)),
+            "options": _options(context, product),
             "fields": fields,
             "fields_upper": pascal(product.name) + "Fields",
             "struct": struct,
-            "parameters": _base_parameters(emitter, product),
+            "parameters": _base_parameters(context, product),
             "result": f"({fields}, error)" if fails else fields,
             "body": body,
-            "accessors": list(accessors(emitter, product, fields)),
+            "accessors": list(accessors(context, product, fields)),
             "letter": camel(product.name)[0],
-            "equal": comparison(emitter, list(product.fields), camel(product.name)[0]),
+            "equal": comparison(context, list(product.fields), camel(product.name)[0]),
         },
     )
 
 
-def product_text(emitter: Emitter, product: Product) -> str:
+def product_text(context: Context, product: Product) -> str:
     """A concrete product: struct, options, constructor, accessors, answers, equality."""
-    names, code = emitter.names, emitter.code
+    names, code = context.names, context.code
     type_ = names.type(product.name)
-    base = emitter.plan.products[product.base] if product.base else None
+    base = context.plan.products[product.base] if product.base else None
     own = list(product.own_fields)
     struct = [f"{names.hidden(base.name)}Fields"] if base is not None and base.fields else []
     struct += [f"{names.stored(f.name)}{TAB}{code.stored(f)}" for f in own]
@@ -70,53 +68,53 @@ def product_text(emitter: Emitter, product: Product) -> str:
     letter = camel(product.name)[0]
     closed = f"is{pascal(base.name)}" if base is not None and base.closed else ""
     made = f"*{type_}"
-    return emitter.templates.render(
+    return context.templates.render(
         "product",
         product.name,
         p={
             "type": type_,
             "a": with_article(type_),
             "doc": _doc(
-                emitter,
+                context,
                 product,
                 f"{with_article(names.type(base.name))}." if base is not None else f"{spoken(product.name)}.",
             ),
             "key": f'"{product.key}"' if product.key else None,
             "struct": struct,
-            "options": _options(emitter, product),
-            "new_doc": f"{emitter.constructor(product)} returns {with_article(type_)}"
+            "options": _options(context, product),
+            "new_doc": f"{context.constructor(product)} returns {with_article(type_)}"
             + (", or the reason why there is none." if fails else "."),
-            "parameters": emitter.parameters(product),
+            "parameters": context.parameters(product),
             "result": f"({made}, error)" if fails else made,
-            "body": list(_body(emitter, product, fails)),
-            "accessors": list(accessors(emitter, product, type_)),
+            "body": list(_body(context, product, fails)),
+            "accessors": list(accessors(context, product, type_)),
             "closed": closed,
             "receiver": f"*{type_}",
             "receiver_named": f"{letter} *{type_}",
-            "operations": list(_operations(emitter, product)),
+            "operations": list(_operations(context, product)),
             "equal_doc": f"Equal reports whether other is {with_article(type_)} with the same content.",
             "equal_type": names.type(base.name) if base is not None else f"*{type_}",
-            "equal": list(equality(emitter, product, letter)),
-            "copies": list(methods(emitter, product)),
-            "shown": _shown(emitter, product, letter),
-            "constructor": emitter.constructor(product),
+            "equal": list(equality(context, product, letter)),
+            "copies": list(methods(context, product)),
+            "shown": _shown(context, product, letter),
+            "constructor": context.constructor(product),
         },
     )
 
 
-def _doc(emitter: Emitter, product: Product, otherwise: str) -> str:
-    type_ = emitter.names.type(product.name)
+def _doc(context: Context, product: Product, otherwise: str) -> str:
+    type_ = context.names.type(product.name)
     return f"{type_}: {product.doc}" if product.doc else f"{type_} is {otherwise}"
 
 
-def _shown(emitter: Emitter, product: Product, letter: str) -> str:
+def _shown(context: Context, product: Product, letter: str) -> str:
     """The expression that `String` returns: the type and every field."""
     if not product.fields:
         return f'"{product.name}{{}}"'
     verbs, values = [], []
     for field in product.fields:
-        stored = f"{letter}.{emitter.names.stored(field.name)}"
-        pointer = field.may_be_absent and emitter.code.is_pointer(field)
+        stored = f"{letter}.{context.names.stored(field.name)}"
+        pointer = field.may_be_absent and context.code.is_pointer(field)
         verbs.append(f"{field.name}: {'%q' if field.type == TEXT and not pointer else '%v'}")
         if field.may_be_absent and isinstance(field.type, ChoiceType):
             stored = f'firstOf({stored}, "none")'
@@ -124,15 +122,15 @@ def _shown(emitter: Emitter, product: Product, letter: str) -> str:
     return f'fmt.Sprintf("{product.name}{{{", ".join(verbs)}}}", {", ".join(values)})'
 
 
-def _operations(emitter: Emitter, product: Product) -> Iterator[dict[str, str]]:
-    taken = emitter.taken(product)
+def _operations(context: Context, product: Product) -> Iterator[dict[str, str]]:
+    taken = context.taken(product)
     for operation in product.operations:
         if operation.answer is None:
             continue
-        name, parameters, returns = emitter.signature(operation, taken)
-        text = emitter.code.value(operation.answer)
+        name, parameters, returns = context.signature(operation, taken)
+        text = context.code.value(operation.answer)
         yield {
-            "receiver": f"*{emitter.names.type(product.name)}",
+            "receiver": f"*{context.names.type(product.name)}",
             "name": name,
             "parameters": parameters,
             "returns": returns,
@@ -141,32 +139,32 @@ def _operations(emitter: Emitter, product: Product) -> Iterator[dict[str, str]]:
         }
 
 
-def _interface(emitter: Emitter, product: Product) -> Iterator[dict[str, object]]:
+def _interface(context: Context, product: Product) -> Iterator[dict[str, object]]:
     from urform.languages.rendering.comments import wrapped
 
     def method(signature: str, doc: str = "") -> dict[str, object]:
         return {"signature": signature, "doc": wrapped(plain(doc), 90) if doc else []}
 
-    taken = emitter.taken(product)
+    taken = context.taken(product)
     yield method("Key() string", "Key is the type code; it never changes.")
     for field in product.fields:
-        name = emitter.names.exported(field.name, taken)
-        yield method(f"{name}() {out_type(emitter, field)}", f"{name}: {field.doc}" if field.doc else "")
+        name = context.names.exported(field.name, taken)
+        yield method(f"{name}() {out_type(context, field)}", f"{name}: {field.doc}" if field.doc else "")
         if product.closed:  # who adds a kind to an open one would have to write them all
-            for access in accesses(emitter, product, field, ""):
+            for access in accesses(context, product, field, ""):
                 yield method(access.signature, access.doc)
         if product.mutable:
-            parameter = emitter.names.local(field.name)
-            fails = " error" if setter_fails(emitter, field) else ""
-            yield method(f"Set{pascal(field.name)}({parameter} {emitter.code.type(field.type)}){fails}")
+            parameter = context.names.local(field.name)
+            fails = " error" if setter_fails(context, field) else ""
+            yield method(f"Set{pascal(field.name)}({parameter} {context.code.type(field.type)}){fails}")
             if field.may_be_absent:
                 yield method(f"Clear{pascal(field.name)}()")
     for operation in product.operations:
-        name, parameters, returns = emitter.signature(operation, taken)
+        name, parameters, returns = context.signature(operation, taken)
         yield method(f"{name}({parameters}) {returns}", f"{name}: {operation.doc}" if operation.doc else "")
-    type_ = emitter.names.type(product.name)
+    type_ = context.names.type(product.name)
     yield method(f"Equal(other {type_}) bool", "Equal reports whether other has the same type and content.")
-    for copying in methods(emitter, product):
+    for copying in methods(context, product):
         yield method(f"{copying['name']}() {copying['type']}", str(copying["doc"]))
     if product.closed:
         yield method(f"is{pascal(product.name)}()", "No other package can add a kind.")
@@ -175,28 +173,28 @@ def _interface(emitter: Emitter, product: Product) -> Iterator[dict[str, object]
 # --- options ------------------------------------------------------------------------------------------------
 
 
-def _options(emitter: Emitter, product: Product) -> dict[str, object] | None:
-    selection = emitter.plan.selection_of(product.name)
+def _options(context: Context, product: Product) -> dict[str, object] | None:
+    selection = context.plan.selection_of(product.name)
     own = [field for field in product.optional if field.owner == product.name]
     if selection is not None:
         own = list(selection.optional)
-    if not own or emitter.plan.selected_by(product) is not None:
+    if not own or context.plan.selected_by(product) is not None:
         return None
-    type_, base = options_type(emitter.plan, emitter.names, product)
-    redefined = {field.name for field in emitter.plan.redefined(product)}
+    type_, base = options_type(context.plan, context.names, product)
+    redefined = {field.name for field in context.plan.redefined(product)}
     lines = [base] if base is not None else []
     for field in own:
-        note = "the kind's default" if field.name in redefined else _note(emitter, field)
+        note = "the kind's default" if field.name in redefined else _note(context, field)
         empty = "empty" if isinstance(field.type, (ChoiceType,)) else "nil"
-        lines.append(f"{pascal(field.name)}{TAB}{emitter.code.optional(field)}{TAB}// {note} when {empty}")
+        lines.append(f"{pascal(field.name)}{TAB}{context.code.optional(field)}{TAB}// {note} when {empty}")
     return {"type": type_, "lines": lines}
 
 
-def _note(emitter: Emitter, field: Field) -> str:
+def _note(context: Context, field: Field) -> str:
     """What an optional field is when it is not given, shortly."""
     if field.default is None:
         return "empty" if isinstance(field.type, Collection) else "none"
-    text = field.default.text if isinstance(field.default, Text) else emitter.code.value(field.default)
+    text = field.default.text if isinstance(field.default, Text) else context.code.value(field.default)
     if isinstance(field.default, Word):
         text = field.default.word
     short = plain(text)
@@ -206,56 +204,54 @@ def _note(emitter: Emitter, field: Field) -> str:
 # --- constructors -------------------------------------------------------------------------------------------
 
 
-def _base_parameters(emitter: Emitter, product: Product) -> str:
-    from urform.languages.go.emitter import joined
-
-    typed = [(emitter.names.local(field.name), emitter.code.type(field.type)) for field in product.required]
-    if emitter.hidden(product):
+def _base_parameters(context: Context, product: Product) -> str:
+    typed = [(context.names.local(field.name), context.code.type(field.type)) for field in product.required]
+    if context.hidden(product):
         typed += [
-            (emitter.option(product, field), emitter.code.optional(field)) for field in product.optional
+            (context.option(product, field), context.code.optional(field)) for field in product.optional
         ]
     elif product.optional:
-        typed.append(("opts", f"{emitter.names.type(product.name)}Options"))
-    typed += [(f"{camel(f.name)}Default", emitter.code.stored(f)) for f in emitter.plan.redefined(product)]
+        typed.append(("opts", f"{context.names.type(product.name)}Options"))
+    typed += [(f"{camel(f.name)}Default", context.code.stored(f)) for f in context.plan.redefined(product)]
     return joined(typed)
 
 
-def _base_body(emitter: Emitter, product: Product, fields: str, fails: bool) -> Iterator[str]:
-    redefined = {field.name: f"{camel(field.name)}Default" for field in emitter.plan.redefined(product)}
-    yield from _built(emitter, product, list(product.fields), redefined, fields, "", fails, pointer=False)
+def _base_body(context: Context, product: Product, fields: str, fails: bool) -> Iterator[str]:
+    redefined = {field.name: f"{camel(field.name)}Default" for field in context.plan.redefined(product)}
+    yield from _built(context, product, list(product.fields), redefined, fields, "", fails, pointer=False)
 
 
-def _body(emitter: Emitter, product: Product, fails: bool) -> Iterator[str]:
-    type_ = emitter.names.type(product.name)
-    base = emitter.plan.products[product.base] if product.base else None
-    yield from _missing(emitter, product)
+def _body(context: Context, product: Product, fails: bool) -> Iterator[str]:
+    type_ = context.names.type(product.name)
+    base = context.plan.products[product.base] if product.base else None
+    yield from _missing(context, product)
     base_literal = ""
     if base is not None and base.fields:
-        base_literal = f"{emitter.names.hidden(base.name)}Fields: base"
-        passed = [emitter.names.local(field.name) for field in base.required]
-        if emitter.hidden(base):
-            passed += [emitter.option(base, field) for field in base.optional]
+        base_literal = f"{context.names.hidden(base.name)}Fields: base"
+        passed = [context.names.local(field.name) for field in base.required]
+        if context.hidden(base):
+            passed += [context.option(base, field) for field in base.optional]
         elif base.optional:
-            _, embedded = options_type(emitter.plan, emitter.names, product)
+            _, embedded = options_type(context.plan, context.names, product)
             passed.append(f"opts.{embedded}" if embedded else "opts")
-        passed += [_default_passed(emitter, product.field(f.name)) for f in emitter.plan.redefined(base)]
+        passed += [_default_passed(context, product.field(f.name)) for f in context.plan.redefined(base)]
         call = f"new{pascal(base.name)}Fields({', '.join(passed)})"
-        if any(emitter.code.field_fails(field) for field in base.fields):
+        if any(context.code.field_fails(field) for field in base.fields):
             yield f"base, err := {call}"
             yield from ("if err != nil {", "\treturn nil, err", "}")
         else:
             yield f"base := {call}"
     yield from _built(
-        emitter, product, list(product.own_fields), {}, type_, base_literal, fails, pointer=True
+        context, product, list(product.own_fields), {}, type_, base_literal, fails, pointer=True
     )
 
 
-def _missing(emitter: Emitter, product: Product) -> Iterator[str]:
+def _missing(context: Context, product: Product) -> Iterator[str]:
     """One error for every required product that is nil."""
     needed = [field for field in product.required if isinstance(field.type, ProductType)]
-    if emitter.hidden(product):
+    if context.hidden(product):
         return  # a factory by values refuses what is missing before it calls a constructor
-    names = [emitter.names.local(field.name) for field in needed]
+    names = [context.names.local(field.name) for field in needed]
     if len(needed) == 1:
         error = f'&MissingError{{Owner: "{product.name}", Fields: []string{{"{needed[0].name}"}}}}'
         yield from (f"if {names[0]} == nil {{", f"\treturn nil, {error}", "}")
@@ -267,18 +263,18 @@ def _missing(emitter: Emitter, product: Product) -> Iterator[str]:
         yield from ("\treturn nil, err", "}")
 
 
-def _default_passed(emitter: Emitter, field: Field) -> str:
+def _default_passed(context: Context, field: Field) -> str:
     """A variant's default for an inherited field, as the base's constructor takes it."""
     if field.default is None:
         return '""' if isinstance(field.type, ChoiceType) else "nil"
-    text = emitter.code.value(field.default)
-    if field.may_be_absent and emitter.code.is_pointer(field):
+    text = context.code.value(field.default)
+    if field.may_be_absent and context.code.is_pointer(field):
         return f"Some[{SCALARS[field.type]}]({text})"
     return text
 
 
 def _built(
-    emitter: Emitter,
+    context: Context,
     product: Product,
     fields: list[Field],
     redefined: dict[str, str],
@@ -291,7 +287,7 @@ def _built(
     """The rest of a constructor: locals, what is refused, and the struct."""
     none = "nil" if pointer else f"{type_}{{}}"
     if product.mutable:
-        yield from _set_all(emitter, product, fields, redefined, type_, base, fails, none, pointer)
+        yield from _set_all(context, product, fields, redefined, type_, base, fails, none, pointer)
         return
     pairs = [base] if base else []
     tests: list[Test] = []
@@ -305,40 +301,40 @@ def _built(
         tests.clear()
 
     for field in fields:
-        value, declaration = _given(emitter, product, field, redefined.get(field.name))
+        value, declaration = _given(context, product, field, redefined.get(field.name))
         declared.extend(declaration)
-        present = f"{value} != nil" if emitter.code.is_pointer(field) else f'{value} != ""'
+        present = f"{value} != nil" if context.code.is_pointer(field) else f'{value} != ""'
         absent = field.may_be_absent and not isinstance(field.type, ProductType)
-        inner = f"*{value}" if absent and emitter.code.is_pointer(field) else value
-        for test in emitter.code.tests(field, inner):
+        inner = f"*{value}" if absent and context.code.is_pointer(field) else value
+        for test in context.code.tests(field, inner):
             guard = f"{present} && " if absent else ""
             tests.append(Test(f"{guard}{test.fails}", test.error))
-        loop = list(element_loop(emitter, field, value, none))
+        loop = list(element_loop(context, field, value, none))
         if loop:
             flush()
             blocks.extend(loop)
-        pairs.append(f"{emitter.names.stored(field.name)}: {_held(emitter, field, value)}")
+        pairs.append(f"{context.names.stored(field.name)}: {_held(context, field, value)}")
     flush()
     yield from blocks
     literal = f"{'&' if pointer else ''}{type_}{{{', '.join(pairs)}}}"
     yield f"return {literal}{', nil' if fails else ''}"
 
 
-def _given(emitter: Emitter, product: Product, field: Field, redefined: str | None) -> tuple[str, list[str]]:
+def _given(context: Context, product: Product, field: Field, redefined: str | None) -> tuple[str, list[str]]:
     """The expression for what was given, and the local variable that it may need."""
-    local = emitter.names.local(field.name)
+    local = context.names.local(field.name)
     if field.required:
         return local, []
-    option = emitter.option(product, field)
-    default = redefined or (emitter.code.value(field.default) if field.default is not None else None)
+    option = context.option(product, field)
+    default = redefined or (context.code.value(field.default) if field.default is not None else None)
     if field.may_be_absent and redefined is None and default is None:
         return option, []
     if default is None:
         return option, []
     if isinstance(field.type, Collection):
         return local, [f"{local} := {option}", f"if {local} == nil {{", f"\t{local} = {default}", "}"]
-    if not emitter.code.is_pointer(field) or field.may_be_absent:
-        pointer = field.may_be_absent and emitter.code.is_pointer(field)
+    if not context.code.is_pointer(field) or field.may_be_absent:
+        pointer = field.may_be_absent and context.code.is_pointer(field)
         if isinstance(field.type, ProductType) or pointer:
             kept = f"Some[{SCALARS[field.type]}]({default})" if pointer and redefined is None else default
             return local, [f"{local} := {option}", f"if {local} == nil {{", f"\t{local} = {kept}", "}"]
@@ -346,17 +342,17 @@ def _given(emitter: Emitter, product: Product, field: Field, redefined: str | No
     return local, [f"{local} := orElse({option}, {default})"]
 
 
-def _held(emitter: Emitter, field: Field, value: str) -> str:
-    if field.may_be_absent and emitter.code.is_pointer(field):
+def _held(context: Context, field: Field, value: str) -> str:
+    if field.may_be_absent and context.code.is_pointer(field):
         return f"{'zeroedCopy' if field.type == REAL else 'copyOf'}({value})"
-    return emitter.code.held(field.type, value)
+    return context.code.held(field.type, value)
 
 
 # --- mutable products ---------------------------------------------------------------------------------------
 
 
 def _set_all(
-    emitter: Emitter,
+    context: Context,
     product: Product,
     fields: list[Field],
     redefined: dict[str, str],
@@ -368,18 +364,18 @@ def _set_all(
 ) -> Iterator[str]:
     yield f"made := &{type_}{{{base}}}" if pointer else f"made := {type_}{{{base}}}"
     for field in fields:
-        value, declared = _given(emitter, product, field, redefined.get(field.name))
+        value, declared = _given(context, product, field, redefined.get(field.name))
         yield from declared
         setter = f"made.Set{pascal(field.name)}"
         absent = field.may_be_absent
-        scalar = absent and emitter.code.is_pointer(field)
+        scalar = absent and context.code.is_pointer(field)
         call = f"{setter}({'*' if scalar else ''}{value})"
         lines = [call]
-        if setter_fails(emitter, field) and not emitter.code.field_fails(
+        if setter_fails(context, field) and not context.code.field_fails(
             field
         ):  # nil alone, which it is not here
-            lines = [f"made.{emitter.names.stored(field.name)} = {emitter.code.held(field.type, value)}"]
-        elif setter_fails(emitter, field):
+            lines = [f"made.{context.names.stored(field.name)} = {context.code.held(field.type, value)}"]
+        elif setter_fails(context, field):
             lines = [f"if err := {call}; err != nil {{", f"\treturn {none}, err", "}"]
         if absent:
             present = f'{value} != ""' if isinstance(field.type, ChoiceType) else f"{value} != nil"

@@ -6,9 +6,10 @@ import re
 from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
 
-from urform.languages.go.emitter import HERE, STYLE, Emitter, comment
+from urform.languages.go.context import Context
 from urform.languages.go.expressions import Expressions, client_name, witness_name
 from urform.languages.go.families import role_fails, role_name
+from urform.languages.go.views import HERE, STYLE, comment
 from urform.languages.go.writer import Writer
 from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import camel, pascal, snake, unique
@@ -28,22 +29,22 @@ from urform.plan.witnesses import Witnesses
 class Proof:
     """Writes the tests of one plan, a file for each owner of claims."""
 
-    def __init__(self, emitter: Emitter, plan: Plan) -> None:
-        self.emitter = emitter
+    def __init__(self, context: Context, plan: Plan) -> None:
+        self.context = context
         self.plan = plan
-        self.templates = emitter.templates
-        self.names = emitter.names
-        self.code = Expressions(plan, emitter.names, emitter.package)
-        self.at = f"{emitter.package}."
+        self.templates = context.templates
+        self.names = context.names
+        self.code = Expressions(plan, context.names, context.package)
+        self.at = f"{context.package}."
         self._witnesses = Witnesses(plan)
-        name = emitter.module.rpartition("/")[2]
-        alias = "" if name == emitter.package else f"{emitter.package} "
-        self.imported = f'{alias}"{emitter.module}"'
+        name = context.module.rpartition("/")[2]
+        alias = "" if name == context.package else f"{context.package} "
+        self.imported = f'{alias}"{context.module}"'
 
     def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
         """The test files, and where each claim is tested, or why it is not."""
-        shared = support_file(HERE / "support", "shared_test.go").replace("PACKAGE", self.emitter.package)
-        yield File("shared_test.go", self.emitter.header + shared)
+        shared = support_file(HERE / "support", "shared_test.go").replace("PACKAGE", self.context.package)
+        yield File("shared_test.go", self.context.header + shared)
         yield self._file("witnesses_test", self._witness_code())
         named: set[str] = set()
         for owner, own in owners:
@@ -68,13 +69,13 @@ class Proof:
         more = (self.imported,) if self.at in code else ()
         laid_out = lay_out(code, STYLE)
         return File(
-            f"{name}.go", self.emitter.whole(laid_out, package=f"{self.emitter.package}_test", more=more)
+            f"{name}.go", self.context.whole(laid_out, package=f"{self.context.package}_test", more=more)
         )
 
     @cached_property
     def reserved(self) -> frozenset[str]:
         """What no parameter of a maker may hide: what tests call, and what they import."""
-        return self.helpers | {self.emitter.package}
+        return self.helpers | {self.context.package}
 
     @cached_property
     def helpers(self) -> frozenset[str]:
@@ -117,7 +118,7 @@ class Proof:
             made = camel(role.name) + "Made"
             if role.several:
                 lines += [f"for _, {made} := range {call} {{", f"\tgot = append(got, {made})", "}"]
-            elif role_fails(self.emitter, family, role):
+            elif role_fails(self.context, family, role):
                 lines += [f"{made}, err := {call}", "succeeds(t, err)", f"got = append(got, {made})"]
             else:
                 lines += [f"got = append(got, {call})"]
@@ -139,7 +140,7 @@ class Proof:
         claim = found.claim
         scope = Scope(
             self.plan,
-            frozenset({self.emitter.package, "t", "is"}) | parameters_of_makers(self.plan, claim.owner),
+            frozenset({self.context.package, "t", "is"}) | parameters_of_makers(self.plan, claim.owner),
         )
         writer = Writer(self, scope)
         lines = [comment(f"{name}: {claim.text} ({claim.id}).", 0), f"func {name}(t *testing.T) {{"]

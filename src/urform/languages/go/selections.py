@@ -3,29 +3,27 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.decisions import fields_of
 from urform.declaration.types import ChoiceType, Collection, ProductType
 from urform.languages.go.conditions import Conditions, Subject
+from urform.languages.go.context import Context
 from urform.languages.go.expressions import Test, text_literal
 from urform.languages.go.factories import result_type
 from urform.languages.go.members import refusals
+from urform.languages.go.views import joined
 from urform.languages.naming.names import pascal, with_article
 from urform.plan.model import Field, Product, Selection
 
-if TYPE_CHECKING:
-    from urform.languages.go.emitter import Emitter
 
-
-def selection_text(emitter: Emitter, product: Product, selection: Selection) -> str:
+def selection_text(context: Context, product: Product, selection: Selection) -> str:
     """Both entries."""
-    type_ = emitter.names.type(product.name)
+    type_ = context.names.type(product.name)
     known = list(_known(selection))
-    fails = emitter.code.selection_fails(selection)
+    fails = context.code.selection_fails(selection)
     needed = [field for field in selection.required if isinstance(field.type, ProductType)]
     conditions = Conditions(
-        emitter.code, {f.name: _subject(emitter, f, f in known) for f in selection.parameters}
+        context.code, {f.name: _subject(context, f, f in known) for f in selection.parameters}
     )
     tests = [
         Test(
@@ -34,23 +32,23 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
         )
         for r in selection.deciding.refusals
     ]
-    arguments = ", ".join(_arguments(emitter, selection))
-    return emitter.templates.render(
+    arguments = ", ".join(_arguments(context, selection))
+    return context.templates.render(
         "selection",
         product.name,
         s={
             "type": type_,
             "a": with_article(type_),
             "fails": fails,
-            "parameters": selection_parameters(emitter, selection),
+            "parameters": selection_parameters(context, selection),
             "result": result_type(type_, False, fails),
-            "missing": missing_lines(emitter, product.name, needed, "nil, ") if needed else [],
-            "known": [line for field in known for line in _known_lines(emitter, field)],
+            "missing": missing_lines(context, product.name, needed, "nil, ") if needed else [],
+            "known": [line for field in known for line in _known_lines(context, field)],
             "refusals": list(refusals(tests, "nil")),
             "choices": [
                 {
                     "when": conditions.text(c.when) if c.when is not None else None,
-                    "lines": list(_made(emitter, selection, emitter.plan.products[c.variant], fails)),
+                    "lines": list(_made(context, selection, context.plan.products[c.variant], fails)),
                 }
                 for c in selection.deciding.choices
             ],
@@ -60,24 +58,22 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
     )
 
 
-def selection_parameters(emitter: Emitter, selection: Selection, at: str = "") -> str:
+def selection_parameters(context: Context, selection: Selection, at: str = "") -> str:
     """The typed parameters of both entries."""
-    from urform.languages.go.emitter import joined
-
-    typed = [(emitter.names.local(f.name), emitter.code.type(f.type)) for f in selection.required]
+    typed = [(context.names.local(f.name), context.code.type(f.type)) for f in selection.required]
     if selection.optional:
-        typed.append(("opts", f"{at}{emitter.names.type(selection.product)}Options"))
+        typed.append(("opts", f"{at}{context.names.type(selection.product)}Options"))
     return joined(typed)
 
 
-def _arguments(emitter: Emitter, selection: Selection) -> list[str]:
-    names = [emitter.names.local(field.name) for field in selection.required]
+def _arguments(context: Context, selection: Selection) -> list[str]:
+    names = [context.names.local(field.name) for field in selection.required]
     return [*names, *(["opts"] if selection.optional else [])]
 
 
-def missing_lines(emitter: Emitter, owner: str, needed: list[Field], none: str) -> list[str]:
+def missing_lines(context: Context, owner: str, needed: list[Field], none: str) -> list[str]:
     """One error for everything that is nil."""
-    names = [emitter.names.local(field.name) for field in needed]
+    names = [context.names.local(field.name) for field in needed]
     if len(needed) == 1:
         error = f'&MissingError{{Owner: "{owner}", Fields: []string{{"{needed[0].name}"}}}}'
         return [f"if {names[0]} == nil {{", f"\treturn {none}{error}", "}"]
@@ -93,10 +89,10 @@ def _known(selection: Selection) -> Iterator[Field]:
     return (f for f in selection.optional if f.name in mentioned and f.default is not None)
 
 
-def _known_lines(emitter: Emitter, field: Field) -> Iterator[str]:
+def _known_lines(context: Context, field: Field) -> Iterator[str]:
     option, name = f"opts.{pascal(field.name)}", f"known{pascal(field.name)}"
     assert field.default is not None
-    default = emitter.code.value(field.default)
+    default = context.code.value(field.default)
     if isinstance(field.type, (*Collection, ProductType)):
         yield from (f"{name} := {option}", f"if {name} == nil {{", f"\t{name} = {default}", "}")
     elif isinstance(field.type, ChoiceType):
@@ -105,28 +101,28 @@ def _known_lines(emitter: Emitter, field: Field) -> Iterator[str]:
         yield f"{name} := orElse({option}, {default})"
 
 
-def _subject(emitter: Emitter, field: Field, known: bool) -> Subject:
+def _subject(context: Context, field: Field, known: bool) -> Subject:
     if known:
         return Subject(f"known{pascal(field.name)}", field.type, False)
     if field.required:
-        return Subject(emitter.names.local(field.name), field.type, False)
-    return Subject(f"opts.{pascal(field.name)}", field.type, emitter.code.is_pointer(field))
+        return Subject(context.names.local(field.name), field.type, False)
+    return Subject(f"opts.{pascal(field.name)}", field.type, context.code.is_pointer(field))
 
 
-def _made(emitter: Emitter, selection: Selection, variant: Product, fails: bool) -> Iterator[str]:
+def _made(context: Context, selection: Selection, variant: Product, fails: bool) -> Iterator[str]:
     parameters = {field.name: field for field in selection.parameters}
     given = []
     for field in (*variant.required, *variant.optional):
         taken = parameters.get(field.name)
-        name = emitter.names.local(field.name)
+        name = context.names.local(field.name)
         if taken is None:
             given.append('""' if isinstance(field.type, ChoiceType) else "nil")
         elif taken.required:
-            given.append(f"&{name}" if not field.required and emitter.code.is_pointer(field) else name)
+            given.append(f"&{name}" if not field.required and context.code.is_pointer(field) else name)
         else:
             given.append(f"opts.{pascal(field.name)}")
-    call = f"{emitter.constructor(variant)}({', '.join(given)})"
-    if not emitter.code.fallible(variant):
+    call = f"{context.constructor(variant)}({', '.join(given)})"
+    if not context.code.fallible(variant):
         yield f"return {call}{', nil' if fails else ''}"
         return
     yield f"made, err := {call}"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, Any
+from typing import Any, Protocol
 
 from urform.declaration.ranges import length_range
 from urform.declaration.types import (
@@ -21,14 +21,15 @@ from urform.declaration.types import (
 )
 from urform.declaration.values import Items, Real, Value
 from urform.languages.go.builders import BuilderNames, build_fails
-from urform.languages.go.emitter import joined
+from urform.languages.go.context import Context
 from urform.languages.go.expressions import Expressions, client_name, text_literal
 from urform.languages.go.families import member_type, role_fails, role_name
 from urform.languages.go.members import setter_fails
 from urform.languages.go.names import TEST_HELPERS, Names
+from urform.languages.go.views import joined
 from urform.languages.naming.names import Words, camel, pascal
 from urform.languages.naming.scope import Scope
-from urform.languages.testing.contract import Call, Lines
+from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
@@ -48,9 +49,6 @@ from urform.plan.operands import (
 )
 from urform.plan.scalars import as_declared
 from urform.plan.script import Step
-
-if TYPE_CHECKING:
-    from urform.languages.go.proof import Proof
 
 # Types of fields that hold no pointer: Go's allocator puts products of such alone, if they are small, side by side.
 _WORDS = (BOOLEAN, INTEGER, REAL)
@@ -116,6 +114,20 @@ PRINTING = {
 }
 
 
+class GoProof(Proof, Protocol):
+    """What the writer asks beside what those of all targets do."""
+
+    at: str  # what stands before the package's names
+
+    @property
+    def context(self) -> Context:
+        """The plan as it is spelt in Go."""
+
+    @property
+    def reserved(self) -> frozenset[str]:
+        """What no parameter of a maker may hide."""
+
+
 class Writer(StepWriter):
     """Writes the steps of one test."""
 
@@ -127,9 +139,9 @@ class Writer(StepWriter):
     chained_creators = False
     creates_in_vain = False
 
-    def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
+    def __init__(self, proof: GoProof, scope: Scope, *, prints: bool = False) -> None:
         super().__init__(proof, scope, prints=prints)
-        self._at, self._emitter = proof.at, proof.emitter
+        self._at, self._context = proof.at, proof.context
         self._parameters = Words(VARIABLES, TEST_HELPERS, proof.reserved)
         self._err = False  # whether err is declared
         self._extra = 0  # variables that no step makes
@@ -157,7 +169,7 @@ class Writer(StepWriter):
         return self.code.selected(selection, given)
 
     def path(self, path: Path) -> str:
-        taken = self._emitter.taken(self.scope.product_of(path.var))
+        taken = self._context.taken(self.scope.product_of(path.var))
         text = f"{self.var(path.var)}.{self.names.exported(path.field, taken)}()"
         return self.first_of(self.scope.field(Path(path.var, path.field)).type, text, path.first)
 
@@ -199,13 +211,13 @@ class Writer(StepWriter):
         return registry is not None or any(map(self.code.fallible, variants))
 
     def build_fails(self, product: Product) -> bool:
-        return build_fails(self._emitter, product)
+        return build_fails(self._context, product)
 
     def role_fails(self, family: Family, role: Role) -> bool:
-        return role_fails(self._emitter, family, role)
+        return role_fails(self._context, family, role)
 
     def setter_fails(self, field: Field) -> bool:
-        return setter_fails(self._emitter, field)
+        return setter_fails(self._context, field)
 
     # --- statements around a call: what it gives beside its value is bound, and looked at --------------------
 
@@ -256,7 +268,7 @@ class Writer(StepWriter):
 
     def fresh(self, name: str) -> str:
         self._extra += 1
-        name = f"{name}_" if name == self._emitter.package else name
+        name = f"{name}_" if name == self._context.package else name
         return name if self._extra == 1 else f"{name}{self._extra}"
 
     def _value_and_ok(self) -> tuple[str, str]:
@@ -279,7 +291,7 @@ class Writer(StepWriter):
 
     def answers(self, step: s.Answers) -> Lines:
         product = self.scope.product_of(step.var)
-        method = self.names.exported(step.operation, self._emitter.taken(product))
+        method = self.names.exported(step.operation, self._context.taken(product))
         handed = ", ".join(self.value(argument) for argument in step.arguments)
         got = f"{self.var(step.var)}.{method}({handed})"
         return self._is(step.operation, product.operation(step.operation).returns, got, step.value)
@@ -336,7 +348,7 @@ class Writer(StepWriter):
         typed = [(self.names.local(field.name), self.code.type(field.type)) for field in base.required]
         if base.optional:
             typed.append(("opts", f"{self._type(base.name)}Options"))
-        passed = re.sub(r"(\w+Options)\{", rf"{self._at}\1{{", self._emitter.arguments(base, variant))
+        passed = re.sub(r"(\w+Options)\{", rf"{self._at}\1{{", self._context.arguments(base, variant))
         no_error = "" if self.code.fallible(variant) else ", nil"
         header = f"{maker} := func({joined(typed)}) ({self._type(base.name)}, error) {{"
         made = f"\treturn {self._at}New{self.names.type(variant.name)}({passed}){no_error}"
@@ -401,7 +413,7 @@ class Writer(StepWriter):
         return role_name(self.scope.role(family, role))
 
     def client(self, family: str, name: str, products: Sequence[str]) -> Lines:
-        types = ", ".join(f'"*{self._emitter.package}.{self.names.type(product)}"' for product in products)
+        types = ", ".join(f'"*{self._context.package}.{self.names.type(product)}"' for product in products)
         yield f'is(t, "types", typesOf({client_name(name)}(t, {self.var(family)})), []string{{{types}}})'
 
     # --- pools --------------------------------------------------------------------------------------------

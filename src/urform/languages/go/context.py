@@ -1,0 +1,91 @@
+"""What every part of the Go target knows of the plan that it writes."""
+
+from __future__ import annotations
+
+import re
+
+from urform.languages.go.expressions import Expressions, options_type
+from urform.languages.go.names import USED_METHODS, Names
+from urform.languages.go.views import imports_of, joined
+from urform.languages.naming.names import camel, pascal
+from urform.languages.rendering.templates import Templates
+from urform.plan.model import Field, Operation, Plan, Product
+from urform.records import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class Context:
+    """A plan, how it is spelt in Go, and how its products are constructed."""
+
+    plan: Plan
+    module: str
+    package: str
+    names: Names
+    code: Expressions
+    templates: Templates
+    header: str  # the first lines of each file
+
+    def whole(
+        self, code: str, *, header: str | None = None, package: str | None = None, more: tuple[str, ...] = ()
+    ) -> str:
+        """A source file: header, package, the imports that its code needs, the code."""
+        code = re.sub(r"\n{3,}", "\n\n", code).strip("\n") + "\n"
+        top = self.header if header is None else header
+        return f"{top}package {package or self.package}\n\n{imports_of(code, more)}{code}"
+
+    def signature(self, operation: Operation, taken: frozenset[str]) -> tuple[str, str, str]:
+        """The method's name, its typed parameters, and what it returns."""
+        typed = [f"{self.names.local(p.name)} {self.code.type(p.type)}" for p in operation.takes]
+        return self.names.exported(operation.name, taken), ", ".join(typed), self.code.type(operation.returns)
+
+    def letter(self, product: Product, operation: Operation | None = None) -> str:
+        """The name of a receiver."""
+        letter = camel(product.name)[0]
+        taken = {self.names.local(p.name) for p in operation.takes} if operation else set()
+        return letter if letter not in taken else "self"
+
+    def taken(self, product: Product) -> frozenset[str]:
+        """Methods that are generated beside accessors and operations."""
+        setters = {f"Set{pascal(f.name)}" for f in product.fields} if product.mutable else set()
+        clears = (
+            {f"Clear{pascal(f.name)}" for f in product.fields if f.may_be_absent}
+            if product.mutable
+            else set()
+        )
+        return frozenset(USED_METHODS | setters | clears)
+
+    def parameters(self, product: Product) -> str:
+        """The typed parameters that make a product; neighbours of one type share it, as is usual."""
+        typed = [(self.names.local(field.name), self.code.type(field.type)) for field in product.required]
+        if self.hidden(product):
+            typed += [(self.option(product, field), self.code.optional(field)) for field in product.optional]
+        elif product.optional:
+            typed.append(("opts", options_type(self.plan, self.names, product)[0]))
+        return joined(typed)
+
+    def hidden(self, product: Product) -> bool:
+        """Whether a factory by values alone makes a product, or its variants."""
+        selected = self.plan.selected_by(product) or self.plan.selection_of(product.name)
+        return selected is not None
+
+    def option(self, product: Product, field: Field) -> str:
+        """Where a constructor finds an optional field: among the options, or, hidden, as a parameter."""
+        return f"given{pascal(field.name)}" if self.hidden(product) else f"opts.{pascal(field.name)}"
+
+    def constructor(self, product: Product) -> str:
+        """`NewBuoy`, and `newKnownOffset` of what a factory by values makes."""
+        return f"{'new' if self.hidden(product) else 'New'}{self.names.type(product.name)}"
+
+    def arguments(self, product: Product, of: Product | None = None) -> str:
+        """The names of those parameters, as the caller of a variant's constructor passes a base's on."""
+        names = [self.names.local(field.name) for field in product.required]
+        made = of or product
+        if made.optional:
+            own, base = options_type(self.plan, self.names, made)
+            if made is product or own == f"{self.names.type(product.name)}Options":
+                names.append("opts")
+            elif base is not None:
+                names.append(f"{own}{{{base}: opts}}")
+            else:
+                names.append(f"{own}{{}}")
+        return ", ".join(names)

@@ -1,0 +1,62 @@
+"""What the parts of the Go target share: comments, import declarations, lists of parameters, its style."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+from urform.languages.layout.engine import Style
+from urform.languages.rendering.comments import plain, wrapped
+
+HERE = Path(__file__).parent
+STYLE = Style(
+    width=110,
+    indent="\t",
+    tab_width=4,
+    trailing_comma=True,
+    comma_when_joined=True,
+    align_keys=True,
+    groups_whole=True,
+    body_beside=99,  # maxSize of funcBody in go/printer, less one
+    kept=("//", "func "),
+)
+COMMENT_WIDTH = 100
+PACKAGES = tuple(
+    (
+        "cmp errors fmt maps math reflect runtime slices strings sync sync/atomic testing time unicode/utf8 "
+        "unsafe weak"
+    ).split()
+)
+
+_QUALIFIER = re.compile(r"(?<![.\w])(\w+)\.")
+_NOT_CODE = re.compile(r'//.*|"(?:\\.|[^"\\\n])*"')
+
+
+def comment(doc: str, margin: int) -> str:
+    """A comment of whole lines; the caller puts a name first, so that no tool reads an order in it."""
+    pad = "\n" + "\t" * margin
+    text = re.sub(r"(['`])(?=\1)", r"\1 ", plain(doc))  # gofmt makes curly quotes of two of them
+    return pad.join(f"// {line}" for line in wrapped(text, COMMENT_WIDTH - 4 * margin - 3))
+
+
+def imports_of(code: str, more: tuple[str, ...] = ()) -> str:
+    """The import declaration that code needs."""
+    bare = _NOT_CODE.sub('""', code)
+    used = set(_QUALIFIER.findall(bare))
+    needed = [path for path in PACKAGES if path.rpartition("/")[2] in used]
+    paths = [f'"{path}"' for path in needed]
+    if not paths and not more:
+        return ""
+    if len(paths) + len(more) == 1:
+        return f"import {(*paths, *more)[0]}\n\n"
+    body = "".join(f"\t{path}\n" for path in paths) + ("\n" if paths and more else "")
+    return f"import (\n{body}{''.join(f'{chr(9)}{path}{chr(10)}' for path in more)})\n\n"
+
+
+def joined(typed: list[tuple[str, str]]) -> str:
+    """`latitude, longitude float64`: neighbours of one type share it."""
+    parts = []
+    for number, (name, type_) in enumerate(typed):
+        shared = number + 1 < len(typed) and typed[number + 1][1] == type_
+        parts.append(name if shared else f"{name} {type_}")
+    return ", ".join(parts)
