@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from urform.languages.cpp.emitter import comment as cpp
+from urform.languages.cpp.views import comment as cpp
 from urform.languages.go.views import comment as go
 from urform.languages.java.views import javadoc
 from urform.languages.python.views import docstring

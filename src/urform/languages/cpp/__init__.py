@@ -13,7 +13,7 @@ from urform.plan.model import Plan
 from urform.plan.script import Claim
 
 if TYPE_CHECKING:
-    from urform.languages.cpp.emitter import Emitter
+    from urform.languages.cpp.project import Project
 
 
 class Cpp(Target):
@@ -31,26 +31,26 @@ class Cpp(Target):
         """A library and its tests."""
         from urform.languages.cpp.proof import Proof
 
-        emitter = self._emitter(plan)
-        yield from emitter.files()
-        yield from Proof(emitter, plan).pieces(by_owner(claims, plan, self.capabilities))
+        project = self._project(plan)
+        yield from project.files()
+        yield from Proof(project.sources, plan).pieces(by_owner(claims, plan, self.capabilities))
 
-    def _emitter(self, plan: Plan) -> Emitter:
-        from urform.languages.cpp.emitter import Emitter
+    def _project(self, plan: Plan) -> Project:
         from urform.languages.cpp.names import NAMESPACES
+        from urform.languages.cpp.project import Project, context_of
 
         namespace = self.setting(plan, "namespace", plan.name)
-        return Emitter(plan, f"{namespace}_" if namespace in NAMESPACES else namespace)
+        return Project(context_of(plan, f"{namespace}_" if namespace in NAMESPACES else namespace))
 
     def code(self, plan: Plan) -> tuple[File, ...]:
         """Everything but the tests."""
-        return tuple(self._emitter(plan).files())
+        return tuple(self._project(plan).files())
 
     def example(self, plan: Plan) -> tuple[File, ...]:
         """A program that uses the library."""
         from urform.languages.cpp.example import example_files
 
-        return example_files(self._emitter(plan), plan)
+        return example_files(self._project(plan).sources, plan)
 
     @cached_property
     def toolchain(self) -> Toolchain:

@@ -3,17 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import ListOf, SetOf
-from urform.languages.cpp.members import checks, moved, whole
+from urform.languages.cpp.context import Context
+from urform.languages.cpp.expressions import moved
+from urform.languages.cpp.members import checks, is_pointer, whole
 from urform.languages.cpp.names import KEYWORDS, MACROS, USED_METHODS
 from urform.languages.naming.names import Words, spoken, with_article
 from urform.languages.rendering.comments import plain
 from urform.plan.model import Builder, Field, Product
-
-if TYPE_CHECKING:
-    from urform.languages.cpp.emitter import Emitter
 
 View = dict[str, object]
 
@@ -40,37 +38,37 @@ class BuilderNames:
         return f"from_{name}"
 
 
-def builder_view(emitter: Emitter, product: Product, builder: Builder) -> View:
+def builder_view(context: Context, product: Product, builder: Builder) -> View:
     """What the templates ask of a builder."""
     names = BuilderNames(product, builder)
-    type_ = emitter.names.type(product.name)
-    moves = builder.resets and not _can_refuse(emitter, product)
+    type_ = context.names.type(product.name)
+    moves = builder.resets and not _can_refuse(context, product)
     return {
         "type": type_,
-        "stem": emitter.names.derived(product.name, "Builder"),
+        "stem": context.names.derived(product.name, "Builder"),
         "a": with_article(type_),
         "owner": product.name,
         "fluent": builder.fluent,
         "resets": builder.resets,
-        "returns": f"{emitter.names.derived(product.name, 'Builder')} &" if builder.fluent else "void ",
-        "fields": [_field(emitter, names, field, product) for field in product.fields],
-        "needed": [{"name": f.name, "stored": emitter.names.stored(f.name)} for f in product.required],
-        "given": [_given(emitter, f, moves=moves) for f in product.optional],
-        "options": emitter.code.options(product) if product.optional else None,
+        "returns": f"{context.names.derived(product.name, 'Builder')} &" if builder.fluent else "void ",
+        "fields": [_field(context, names, field, product) for field in product.fields],
+        "needed": [{"name": f.name, "stored": context.names.stored(f.name)} for f in product.required],
+        "given": [_given(context, f, moves=moves) for f in product.optional],
+        "options": context.code.options(product) if product.optional else None,
         "arguments": ", ".join(
             [
-                *(_handed_on(f, f"*{emitter.names.stored(f.name)}", moves=moves) for f in product.required),
+                *(_handed_on(f, f"*{context.names.stored(f.name)}", moves=moves) for f in product.required),
                 *(["std::move(options)"] if product.optional else []),
             ]
         ),
-        "like": list(_like(emitter, product)),
+        "like": list(_like(context, product)),
         "presets": [
             {
                 "name": names.preset(preset.name),
                 "preset": preset.name,
                 "lines": [
-                    f"builder.{emitter.names.stored(n)} = "
-                    f"{emitter.code.value(v, product.field(n).type, shared=emitter.code.shared(product.field(n)))};"
+                    f"builder.{context.names.stored(n)} = "
+                    f"{context.code.value(v, product.field(n).type, shared=context.code.shared(product.field(n)))};"
                     for n, v in preset.values.items()
                 ],
             }
@@ -79,54 +77,54 @@ def builder_view(emitter: Emitter, product: Product, builder: Builder) -> View:
     }
 
 
-def _field(emitter: Emitter, names: BuilderNames, field: Field, product: Product) -> View:
-    local = emitter.names.local(field.name)
+def _field(context: Context, names: BuilderNames, field: Field, product: Product) -> View:
+    local = context.names.local(field.name)
     element = field.type.element if isinstance(field.type, (ListOf, SetOf)) else None
-    item = emitter.names.local(field.item or "item")
-    stored = emitter.names.stored(field.name)
-    shared = emitter.code.shared(field)
-    added = f"detail::whole(std::move({item}))" if emitter.code.owns(field) else f"std::move({item})"
+    item = context.names.local(field.item or "item")
+    stored = context.names.stored(field.name)
+    shared = context.code.shared(field)
+    added = f"detail::whole(std::move({item}))" if context.code.owns(field) else f"std::move({item})"
     return {
         "name": field.name,
         "stored": stored,
-        "held": f"std::optional<{emitter.code.owned(field)}>",
+        "held": f"std::optional<{context.code.owned(field)}>",
         "setter": names.setter(field),
-        "parameter": f"{emitter.code.owned(field)} {local}",
-        "kept": f"{stored} = {whole(emitter, field, local)};",
+        "parameter": f"{context.code.owned(field)} {local}",
+        "kept": f"{stored} = {whole(context, field, local)};",
         "doc": plain(field.doc) or f"Sets the {spoken(field.name)}.",
         "adder": names.adder(field) if field.item and element is not None else None,
-        "item": f"{emitter.code.type(element, shared=shared)} {item}" if element is not None else "",
+        "item": f"{context.code.type(element, shared=shared)} {item}" if element is not None else "",
         "item_spoken": spoken(field.item or ""),
         "added": f"{stored}->{'push_back' if isinstance(field.type, ListOf) else 'insert'}({added});",
     }
 
 
-def _can_refuse(emitter: Emitter, product: Product) -> bool:
+def _can_refuse(context: Context, product: Product) -> bool:
     """Whether the constructor may throw; a builder then keeps what it holds, and hands on copies."""
-    return any(True for field in product.fields for _ in checks(emitter, field, "value"))
+    return any(True for field in product.fields for _ in checks(context, field, "value"))
 
 
 def _handed_on(field: Field, value: str, *, moves: bool) -> str:
     return moved(field, value) if moves else value
 
 
-def _given(emitter: Emitter, field: Field, *, moves: bool) -> str:
+def _given(context: Context, field: Field, *, moves: bool) -> str:
     """A statement that hands an optional field on, if it was given."""
-    stored, option = emitter.names.stored(field.name), emitter.names.option(field.name)
+    stored, option = context.names.stored(field.name), context.names.option(field.name)
     if field.may_be_absent:
         return f"options.{option} = {_handed_on(field, stored, moves=moves)};"
     held = _handed_on(field, f"*{stored}", moves=moves)
     return f"if ({stored}) {{\n        options.{option} = {held};\n    }}"
 
 
-def _like(emitter: Emitter, product: Product) -> Iterator[str]:
+def _like(context: Context, product: Product) -> Iterator[str]:
     """What a builder that starts from a product takes from it."""
     for field in product.fields:
-        accessor = f"like.{emitter.method(product, field.name)}()"
-        stored = f"builder.{emitter.names.stored(field.name)}"
-        if emitter.code.boxed(field):
+        accessor = f"like.{context.method(product, field.name)}()"
+        stored = f"builder.{context.names.stored(field.name)}"
+        if context.code.boxed(field):
             yield f"if ({accessor}) {{\n        {stored} = **{accessor};\n    }}"
-        elif emitter.is_behind(field):
+        elif is_pointer(context, field):
             yield f"{stored} = {accessor}.clone();"
         else:
             yield f"{stored} = {accessor};"

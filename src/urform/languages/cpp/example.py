@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from urform.languages.cpp.emitter import Emitter
 from urform.languages.cpp.expressions import text_literal
 from urform.languages.cpp.proof import Proof
+from urform.languages.cpp.sources import Sources
+from urform.languages.cpp.views import laid_out
 from urform.languages.cpp.writer import RESERVED, Writer
 from urform.languages.naming.names import snake
 from urform.languages.naming.scope import Scope, parameters_of_all
@@ -17,19 +18,19 @@ from urform.plan.walkthrough import Print, PrintCounts, PrintSame, Scene, scenes
 PATH = "examples/walkthrough.cpp"
 
 
-def example_files(emitter: Emitter, plan: Plan) -> tuple[File, ...]:
+def example_files(sources: Sources, plan: Plan) -> tuple[File, ...]:
     """The program, one function a scene."""
-    proof = Proof(emitter, plan)
+    proof = Proof(sources, plan)
     found = scenes(plan)
     functions = [_function(proof, plan, scene) for scene in found]
-    code = emitter.laid_out("\n".join(functions))
-    calls = "".join(f"    {emitter.namespace}::{_name(scene)}();\n" for scene in found)
+    code = laid_out("\n".join(functions))
+    calls = "".join(f"    {sources.context.namespace}::{_name(scene)}();\n" for scene in found)
     main = f"int main() {{\n    std::cout << std::boolalpha;\n{calls}}}\n"
-    space = emitter.namespace
+    space = sources.context.namespace
     body = f"namespace {space} {{\n\n{code}\n}} // namespace {space}\n\n{main}"
     doc = "// Makes one of everything: cmake -B build && cmake --build build && build/walkthrough\n\n"
-    includes = emitter.includes(f"{code}\nstd::cout")
-    return (File(PATH, f"{emitter.header.strip()}\n{doc}{includes}{body}"),)
+    includes = sources.includes(f"{code}\nstd::cout")
+    return (File(PATH, f"{sources.context.header.strip()}\n{doc}{includes}{body}"),)
 
 
 def _name(scene: Scene) -> str:

@@ -240,6 +240,12 @@ class Expressions:
         selected = self.plan.selected_by(product) or self.plan.selection_of(product.name)
         return selected is not None
 
+    def option(self, product: Product, field: Field) -> str:
+        """Where a constructor finds an optional field: among the options, or, hidden, as a parameter."""
+        if self.hidden(product):
+            return self.names.local(field.name)
+        return f"options.{self.names.option(field.name)}"
+
     def plain_option(self, product: Product, field: Field) -> bool:
         """Whether an option holds a value of its own; else it is empty when it was not given."""
         return not (product.abstract or field.may_be_absent or self.hidden(product))
@@ -283,3 +289,8 @@ def has_product(type_: Type) -> bool:
 def client_name(family: str) -> str:
     """The helper of tests that knows an abstract factory alone."""
     return f"{snake(family)}_client"
+
+
+def moved(field: Field, value: str) -> str:
+    """A value that is passed on for good."""
+    return value if is_copied(field.type) else f"std::move({value})"

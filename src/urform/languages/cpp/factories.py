@@ -2,47 +2,42 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from urform.declaration.decisions import Decision, fields_of
 from urform.declaration.types import Collection
 from urform.languages.cpp.conditions import Conditions, Subject
-from urform.languages.cpp.expressions import is_copied, text_literal
-from urform.languages.cpp.members import moved
+from urform.languages.cpp.context import Context
+from urform.languages.cpp.expressions import is_copied, moved, text_literal
 from urform.languages.cpp.products import otherwise
 from urform.languages.naming.names import beside, snake
 from urform.plan.model import Factory, Field, Product, Selection
-
-if TYPE_CHECKING:
-    from urform.languages.cpp.emitter import Emitter
 
 View = dict[str, object]
 SAID = {"error": "an unknown key is refused", "nothing": "null for an unknown key"}
 
 
-def factory_view(emitter: Emitter, product: Product) -> View | None:
+def factory_view(context: Context, product: Product) -> View | None:
     """What the templates ask of a factory by key; None where there is none."""
-    factory = emitter.plan.factory_of(product.name)
+    factory = context.plan.factory_of(product.name)
     if factory is None:
         return None
-    parameters = emitter.parameters(product)
-    typed = emitter.typed_parameters(product)
-    kinds = [_kind(emitter, product, key, name) for key, name in factory.kinds.items()]
+    parameters = context.parameters(product)
+    typed = context.typed_parameters(product)
+    kinds = [_kind(context, product, key, name) for key, name in factory.kinds.items()]
     return {
         "form": factory.form,
-        "said": SAID.get(factory.unknown) or f"{emitter.names.type(factory.unknown)} for an unknown key",
-        "type": emitter.names.type(product.name),
-        "stem": emitter.names.derived(product.name, ""),
+        "said": SAID.get(factory.unknown) or f"{context.names.type(factory.unknown)} for an unknown key",
+        "type": context.names.type(product.name),
+        "stem": context.names.derived(product.name, ""),
         "owner": product.name,
         "maker_parameters": _maker_parameters(typed),
         "parameters": parameters,
         "more": f", {parameters}" if typed else "",
-        "more_declared": f", {emitter.parameters(product, defaults=True)}" if typed else "",
+        "more_declared": f", {context.parameters(product, defaults=True)}" if typed else "",
         "types": ", ".join(type_ for _, type_ in typed),
-        "passed": ", ".join(emitter.passed(product)),
+        "passed": ", ".join(context.passed(product)),
         "kinds": kinds,
         "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
-        "otherwise": _otherwise(emitter, product, factory),
+        "otherwise": _otherwise(context, product, factory),
         "uses": factory.unknown not in ("error", "nothing"),
     }
 
@@ -52,28 +47,28 @@ def _maker_parameters(typed: list[tuple[str, str]]) -> str:
     return ", ".join(f"{type_} {'&&' if name == 'options' else ''}{name}" for name, type_ in typed)
 
 
-def _kind(emitter: Emitter, product: Product, key: str, name: str) -> dict[str, str]:
-    variant = emitter.plan.products[name]
-    type_ = emitter.names.type(name)
+def _kind(context: Context, product: Product, key: str, name: str) -> dict[str, str]:
+    variant = context.plan.products[name]
+    type_ = context.names.type(name)
     return {
         "variant": name,
         "type": type_,
         "key": f"{type_}::kind" if variant.key == key else text_literal(key),
-        "made": made(emitter, product, name),
+        "made": made(context, product, name),
     }
 
 
-def made(emitter: Emitter, product: Product, name: str) -> str:
+def made(context: Context, product: Product, name: str) -> str:
     """The expression that makes a kind from the parameters of all kinds."""
-    variant = emitter.plan.products[name]
-    type_ = emitter.names.type(name)
-    arguments = [moved(f, emitter.names.local(f.name)) for f in variant.required]
+    variant = context.plan.products[name]
+    type_ = context.names.type(name)
+    arguments = [moved(f, context.names.local(f.name)) for f in variant.required]
     if product.optional:
-        arguments.append(f"{emitter.code.options(variant)}::from(std::move(options))")
+        arguments.append(f"{context.code.options(variant)}::from(std::move(options))")
     return f"std::make_unique<{type_}>({', '.join(arguments)})"
 
 
-def _otherwise(emitter: Emitter, product: Product, factory: Factory) -> str:
+def _otherwise(context: Context, product: Product, factory: Factory) -> str:
     if factory.unknown == "error":
         known = (
             "keys()" if factory.form == "registry" else f"{{{', '.join(map(text_literal, factory.known))}}}"
@@ -82,89 +77,89 @@ def _otherwise(emitter: Emitter, product: Product, factory: Factory) -> str:
     if factory.unknown == "nothing":
         return "return nullptr"
     if factory.form == "creators":
-        return f"return {creator_of(emitter, product, factory.unknown)}"
-    return f"return {made(emitter, product, factory.unknown)}"
+        return f"return {creator_of(context, product, factory.unknown)}"
+    return f"return {made(context, product, factory.unknown)}"
 
 
-def creator_of(emitter: Emitter, product: Product, name: str) -> str:
+def creator_of(context: Context, product: Product, name: str) -> str:
     """A function without a name that makes a kind."""
-    parameters = emitter.parameters(product)
-    base = emitter.names.type(product.name)
-    return f"[]({parameters}) -> std::unique_ptr<{base}> {{ return {made(emitter, product, name)}; }}"
+    parameters = context.parameters(product)
+    base = context.names.type(product.name)
+    return f"[]({parameters}) -> std::unique_ptr<{base}> {{ return {made(context, product, name)}; }}"
 
 
 # --- by values ------------------------------------------------------------------------------------------------
 
 
-def selection_view(emitter: Emitter, product: Product) -> View | None:
+def selection_view(context: Context, product: Product) -> View | None:
     """What the templates ask of a factory by values; None where there is none."""
-    selection = emitter.plan.selection_of(product.name)
+    selection = context.plan.selection_of(product.name)
     if selection is None:
         return None
     deciding = selection.deciding
     refusing = [refusal.when for refusal in deciding.refusals]
     choosing = [choice.when for choice in deciding.choices if choice.when is not None]
     known = _known(selection, [*refusing, *choosing])
-    subjects = {f.name: _subject(emitter, f, f.name in known) for f in selection.parameters}
-    conditions = Conditions(emitter.code, subjects)
-    parameters = selection_parameters(emitter, selection)
+    subjects = {f.name: _subject(context, f, f.name in known) for f in selection.parameters}
+    conditions = Conditions(context.code, subjects)
+    parameters = selection_parameters(context, selection)
     declared = parameters
     if selection.optional:
         declared = f"{parameters} = {{}}"
-    passed = [moved(f, emitter.names.local(f.name)) for f in selection.required]
+    passed = [moved(f, context.names.local(f.name)) for f in selection.required]
     return {
-        "type": emitter.names.type(product.name),
+        "type": context.names.type(product.name),
         "owner": product.name,
         "declared": declared,
         "parameters": parameters,
         "passed": ", ".join([*passed, *(["std::move(options)"] if selection.optional else [])]),
         "fails": True,
-        "known": _known_lines(emitter, selection, _known(selection, choosing)),
+        "known": _known_lines(context, selection, _known(selection, choosing)),
         "refusals": [
             {"when": conditions.text(r.when), "reason": text_literal(r.reason)} for r in deciding.refusals
         ],
-        "known_to_refuse": _known_lines(emitter, selection, _known(selection, refusing)),
+        "known_to_refuse": _known_lines(context, selection, _known(selection, refusing)),
         "refusal": beside(
-            f"refusal_of_{snake(product.name)}", [emitter.names.local(f.name) for f in selection.parameters]
+            f"refusal_of_{snake(product.name)}", [context.names.local(f.name) for f in selection.parameters]
         ),
-        **_looked_at(emitter, selection, refusing),
+        **_looked_at(context, selection, refusing),
         "choices": [
             {
                 "when": conditions.text(c.when) if c.when is not None else None,
-                "made": _chosen(emitter, selection, emitter.plan.products[c.variant]),
+                "made": _chosen(context, selection, context.plan.products[c.variant]),
             }
             for c in deciding.choices
         ],
     }
 
 
-def _looked_at(emitter: Emitter, selection: Selection, decisions: list[Decision]) -> dict[str, str]:
+def _looked_at(context: Context, selection: Selection, decisions: list[Decision]) -> dict[str, str]:
     """The parameters and arguments of what only looks at them."""
     mentioned = {field for each in decisions for field in fields_of(each)}
     parameters, arguments = [], []
     for field in selection.required:
         if field.name in mentioned:
-            type_, local = emitter.code.owned(field), emitter.names.local(field.name)
+            type_, local = context.code.owned(field), context.names.local(field.name)
             parameters.append(f"{type_} {local}" if is_copied(field.type) else f"const {type_} &{local}")
             arguments.append(local)
     if any(field.name in mentioned for field in selection.optional):
-        options = emitter.code.options(emitter.plan.products[selection.product])
+        options = context.code.options(context.plan.products[selection.product])
         parameters.append(f"const {options} &options")
         arguments.append("options")
     return {"looked_at": ", ".join(parameters), "shown": ", ".join(arguments)}
 
 
-def selection_parameters(emitter: Emitter, selection: Selection) -> str:
+def selection_parameters(context: Context, selection: Selection) -> str:
     """The typed parameters."""
-    parts = [f"{emitter.code.owned(f)} {emitter.names.local(f.name)}" for f in selection.required]
+    parts = [f"{context.code.owned(f)} {context.names.local(f.name)}" for f in selection.required]
     if selection.optional:
-        parts.append(f"{emitter.code.options(emitter.plan.products[selection.product])} options")
+        parts.append(f"{context.code.options(context.plan.products[selection.product])} options")
     return ", ".join(parts)
 
 
-def _known_lines(emitter: Emitter, selection: Selection, known: frozenset[str]) -> list[str]:
+def _known_lines(context: Context, selection: Selection, known: frozenset[str]) -> list[str]:
     return [
-        f"const auto known_{f.name} = {_known_value(emitter, f)};"
+        f"const auto known_{f.name} = {_known_value(context, f)};"
         for f in selection.optional
         if f.name in known
     ]
@@ -180,20 +175,20 @@ def _known(selection: Selection, decisions: list[Decision]) -> frozenset[str]:
     )
 
 
-def _known_value(emitter: Emitter, field: Field) -> str:
-    option = f"options.{emitter.names.option(field.name)}"
-    return otherwise(emitter, field, option).replace(f"std::move({option})", option)
+def _known_value(context: Context, field: Field) -> str:
+    option = f"options.{context.names.option(field.name)}"
+    return otherwise(context, field, option).replace(f"std::move({option})", option)
 
 
-def _subject(emitter: Emitter, field: Field, known: bool) -> Subject:
+def _subject(context: Context, field: Field, known: bool) -> Subject:
     if field.required:
-        return Subject(emitter.names.local(field.name), field.type)
+        return Subject(context.names.local(field.name), field.type)
     if known:
         return Subject(f"known_{field.name}", field.type)
-    return Subject(f"options.{emitter.names.option(field.name)}", field.type, optional=True)
+    return Subject(f"options.{context.names.option(field.name)}", field.type, optional=True)
 
 
-def _chosen(emitter: Emitter, selection: Selection, variant: Product) -> str:
+def _chosen(context: Context, selection: Selection, variant: Product) -> str:
     """The chosen variant, made of what the caller gave; its constructor is no one else's."""
     parameters = {field.name: field for field in selection.parameters}
     given = []
@@ -202,10 +197,10 @@ def _chosen(emitter: Emitter, selection: Selection, variant: Product) -> str:
         if taken is None:
             given.append("std::nullopt")
         elif taken.required:
-            given.append(moved(field, emitter.names.local(field.name)))
+            given.append(moved(field, context.names.local(field.name)))
         else:
-            option = f"options.{emitter.names.option(field.name)}"
+            option = f"options.{context.names.option(field.name)}"
             given.append(option if is_copied(field.type) else f"std::move({option})")
-    type_ = emitter.names.type(variant.name)
-    base = emitter.names.type(selection.product)
+    type_ = context.names.type(variant.name)
+    base = context.names.type(selection.product)
     return f"std::unique_ptr<{base}>(new {type_}({', '.join(given)}))"

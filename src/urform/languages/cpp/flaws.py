@@ -3,24 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import ChoiceType, Collection, MapOf, ProductType, Type
 from urform.languages.cpp.builders import BuilderNames
+from urform.languages.cpp.expressions import Expressions
 from urform.languages.cpp.families import role_name
 from urform.languages.naming.names import of_family
 from urform.languages.rendering.flaws import Rewrite, Spelled, Table
 from urform.plan.model import Field, Flaw, Product
 
-if TYPE_CHECKING:
-    from urform.languages.cpp.emitter import Emitter
 
-
-def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
+def spelling(code: Expressions) -> Callable[[Flaw], Spelled]:
     """How C++ calls what a flaw is about."""
 
+    names, plan = code.names, code.plan
+
     def spelled(flaw: Flaw) -> Spelled:
-        names, plan = emitter.names, emitter.plan
         member, _, role = flaw.member.partition(".")
         found = {
             "owner": flaw.owner,
@@ -37,81 +35,81 @@ def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
         if product is None:
             return found
         return found | {
-            "lossy": _copying(emitter, product, flaw.member, "nothing"),
-            "forgotten": _initializer(emitter, product, flaw.member, "nothing"),
-            "twin": _initializer(emitter, product, flaw.member, "twin"),
-            "deep": _copying(emitter, product, flaw.member, "twin"),
-            "whole": _copying(emitter, product, "", ""),
-            **_of_field(emitter, product, flaw.member),
+            "lossy": _copying(code, product, flaw.member, "nothing"),
+            "forgotten": _initializer(code, product, flaw.member, "nothing"),
+            "twin": _initializer(code, product, flaw.member, "twin"),
+            "deep": _copying(code, product, flaw.member, "twin"),
+            "whole": _copying(code, product, "", ""),
+            **_of_field(code, product, flaw.member),
         }
 
     return spelled
 
 
-def _of_field(emitter: Emitter, product: Product, name: str) -> dict[str, str]:
+def _of_field(code: Expressions, product: Product, name: str) -> dict[str, str]:
     field = next((f for f in product.fields if f.name == name), None)
     if field is None:
         return {}
     found = {
-        "given": emitter.option(product, field),
-        "absent": _absent(emitter, product, field),
-        "constant": f"{emitter.code.type(field.type)}{{}}",
+        "given": code.option(product, field),
+        "absent": _absent(code, product, field),
+        "constant": f"{code.type(field.type)}{{}}",
     }
-    builder = emitter.plan.builder_of(product.name)
+    builder = code.plan.builder_of(product.name)
     if builder is not None:
         spelt = BuilderNames(product, builder)
         found |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
     return found
 
 
-def _absent(emitter: Emitter, product: Product, field: Field) -> str:
+def _absent(code: Expressions, product: Product, field: Field) -> str:
     """An option that has to be given, and not to be empty."""
-    option = emitter.option(product, field)
+    option = code.option(product, field)
     if not isinstance(field.type, Collection):
         return f"{option}.value()"
-    if not emitter.code.plain_option(product, field):
+    if not code.plain_option(product, field):
         option = f"{option}.value()"
     return f'({option}.empty() ? throw std::runtime_error("absent") : {option})'
 
 
-def _copying(emitter: Emitter, product: Product, changed: str, how: str) -> str:
+def _copying(code: Expressions, product: Product, changed: str, how: str) -> str:
     """The initializers of a copy constructor, one of them with a mistake."""
-    base = emitter.plan.products[product.base] if product.base is not None else None
-    parts = [f"{emitter.names.type(base.name)}(other)"] if base is not None else []
+    base = code.plan.products[product.base] if product.base is not None else None
+    parts = [f"{code.names.type(base.name)}(other)"] if base is not None else []
     for field in product.own_fields:
-        stored = emitter.names.stored(field.name)
+        stored = code.names.stored(field.name)
         mistaken = field.name == changed
         parts.append(
-            _initializer(emitter, product, field.name, how) if mistaken else f"{stored}(other.{stored})"
+            _initializer(code, product, field.name, how) if mistaken else f"{stored}(other.{stored})"
         )
     return f" : {', '.join(parts)}" if parts else ""
 
 
-def _initializer(emitter: Emitter, product: Product, name: str, how: str) -> str:
+def _initializer(code: Expressions, product: Product, name: str, how: str) -> str:
     """That of one member, with a mistake."""
     field = next((f for f in product.fields if f.name == name), None)
     if field is None:
         return ""
     if how == "nothing":
-        return _nothing(emitter, field)
-    return f"{emitter.names.stored(name)}({_twin(emitter, field)})"
+        return _nothing(code, field)
+    return f"{code.names.stored(name)}({_twin(code, field)})"
 
 
-def _nothing(emitter: Emitter, field: Field) -> str:
+def _nothing(code: Expressions, field: Field) -> str:
     """What a field begins with that was forgotten; an accident where there is nothing to begin with."""
-    stored = emitter.names.stored(field.name)
+    stored = code.names.stored(field.name)
     if field.may_be_absent or not isinstance(field.type, (ChoiceType, ProductType)):
         return f"{stored}{{}}"
     return f'{stored}((throw std::runtime_error("nothing"), other.{stored}))'
 
 
-def _twin(emitter: Emitter, field: Field) -> str:
+def _twin(code: Expressions, field: Field) -> str:
     """A field of which every product has been copied."""
-    inner = emitter.plan.product_in(field.type)
-    stored = f"other.{emitter.names.stored(field.name)}"
+    inner = code.plan.product_in(field.type)
+    stored = f"other.{code.names.stored(field.name)}"
     if inner is None:
         return stored
-    shared = emitter.names.type(inner.name)
+    shared = code.names.type(inner.name)
     one = f"Shared<{shared}>(each->clone())" if inner.abstract else f"Shared<{shared}>({shared}(*each))"
     if isinstance(field.type, Collection):
         loop = " ".join(_loops(field.type, "made", "each", one))

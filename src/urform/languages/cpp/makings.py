@@ -3,19 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import ProductType
 from urform.languages.cpp.builders import builder_view
+from urform.languages.cpp.context import Context
 from urform.languages.cpp.copies import duplicating
+from urform.languages.cpp.expressions import moved
 from urform.languages.cpp.factories import factory_view
-from urform.languages.cpp.members import moved
 from urform.languages.naming.names import STORE_NAMES, beside, snake, spoken, with_article
 from urform.plan.model import Factory, Pool, Product, Prototype
 from urform.records import dataclass
-
-if TYPE_CHECKING:
-    from urform.languages.cpp.emitter import Emitter
 
 View = dict[str, object]
 
@@ -29,57 +26,57 @@ class Making:
     source: str
 
 
-def making_files(emitter: Emitter, product: Product) -> Iterator[Making]:
+def making_files(context: Context, product: Product) -> Iterator[Making]:
     """Everything that has files of its own."""
-    plan, name = emitter.plan, product.name
+    plan, name = context.plan, product.name
     factory = plan.factory_of(name)
     if factory is not None and factory.form == "registry":
-        yield _rendered(emitter, product, "registry", g=_registry(emitter, product, factory))
+        yield _rendered(context, product, "registry", g=_registry(context, product, factory))
     if (builder := plan.builder_of(name)) is not None:
-        yield _rendered(emitter, product, "builder", b=builder_view(emitter, product, builder))
+        yield _rendered(context, product, "builder", b=builder_view(context, product, builder))
     prototype = plan.prototype_of(name)
     if prototype is not None and prototype.exemplars:
-        yield _rendered(emitter, product, "exemplars", e=_exemplars(emitter, product, prototype))
+        yield _rendered(context, product, "exemplars", e=_exemplars(context, product, prototype))
     if (pool := plan.pool_of(name)) is not None:
-        yield _rendered(emitter, product, "pool", p=_pool(emitter, product, pool))
+        yield _rendered(context, product, "pool", p=_pool(context, product, pool))
 
 
-def _rendered(emitter: Emitter, product: Product, kind: str, **views: View) -> Making:
-    header = emitter.templates.render(f"{kind}_header", product.name, **views)
-    source = emitter.templates.render(f"{kind}_source", product.name, **views)
+def _rendered(context: Context, product: Product, kind: str, **views: View) -> Making:
+    header = context.templates.render(f"{kind}_header", product.name, **views)
+    source = context.templates.render(f"{kind}_source", product.name, **views)
     return Making(f"{snake(product.name)}_{kind}", header, source)
 
 
-def _registry(emitter: Emitter, product: Product, factory: Factory) -> View:
-    view = factory_view(emitter, product)
+def _registry(context: Context, product: Product, factory: Factory) -> View:
+    view = factory_view(context, product)
     assert view is not None, f"{product.name} has a registry"
     return view
 
 
-def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> View:
-    type_ = emitter.names.type(product.name)
-    owned = emitter.code.type(ProductType(product.name))
-    method = duplicating(emitter, product)
+def _exemplars(context: Context, product: Product, prototype: Prototype) -> View:
+    type_ = context.names.type(product.name)
+    owned = context.code.type(ProductType(product.name))
+    method = duplicating(context, product)
     return {
         "type": type_,
-        "stem": emitter.names.derived(product.name, "Exemplars"),
+        "stem": context.names.derived(product.name, "Exemplars"),
         "owner": product.name,
         "held": owned,
-        "made": emitter.code.made(product),
-        "local": beside(emitter.names.local(snake(product.name)), STORE_NAMES),
+        "made": context.code.made(product),
+        "local": beside(context.names.local(snake(product.name)), STORE_NAMES),
         "of_held": f"found->second{'->' if product.abstract else '.'}{method}()"
         if method
         else "found->second",
         "of_given": f".{method}()" if method else "",
         "exemplars": [
-            {"name": e.name, "made": emitter.code.value(e.product, ProductType(product.name))}
+            {"name": e.name, "made": context.code.value(e.product, ProductType(product.name))}
             for e in prototype.exemplars
         ],
     }
 
 
-def _pool(emitter: Emitter, product: Product, pool: Pool) -> View:
-    names, code = emitter.names, emitter.code
+def _pool(context: Context, product: Product, pool: Pool) -> View:
+    names, code = context.names, context.code
     type_ = names.type(product.name)
     fields = [product.field(name) for name in pool.key]
     locals_ = [names.local(field.name) for field in fields]
@@ -90,7 +87,7 @@ def _pool(emitter: Emitter, product: Product, pool: Pool) -> View:
     ]
     given = [moved(f, n) for f, n in zip(fields, locals_, strict=True) if f.required]
     differs = " || ".join(
-        f"made.{emitter.method(product, f.name)}() != {n}" for f, n in zip(fields, locals_, strict=True)
+        f"made.{context.method(product, f.name)}() != {n}" for f, n in zip(fields, locals_, strict=True)
     )
     required = [names.local(f.name) for f in product.required]
     pairs = [

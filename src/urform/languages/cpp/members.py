@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import BOOLEAN, REAL, Collection, MapOf, Type, innermost
-from urform.languages.cpp.expressions import is_copied, text_literal
+from urform.languages.cpp.context import Context
+from urform.languages.cpp.expressions import is_copied, moved, text_literal
 from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
 from urform.plan.model import Field, Limit
-
-if TYPE_CHECKING:
-    from urform.languages.cpp.emitter import Emitter
 
 Lines = Iterator[str]
 
@@ -20,28 +17,28 @@ Lines = Iterator[str]
 # --- checks -------------------------------------------------------------------------------------------------
 
 
-def checks(emitter: Emitter, field: Field, value: str) -> Lines:
+def checks(context: Context, field: Field, value: str) -> Lines:
     """Statements that throw for a value outside a limit, in the order of the limits."""
-    if not emitter.code.field_fails(field):
+    if not context.code.field_fails(field):
         return
     if not field.may_be_absent:
-        yield from _value_checks(emitter, field, value)
+        yield from _value_checks(context, field, value)
         return
     yield f"if ({value}) {{"
-    yield from (f"    {line}" for line in _value_checks(emitter, field, f"*{value}"))
+    yield from (f"    {line}" for line in _value_checks(context, field, f"*{value}"))
     yield "}"
 
 
-def _value_checks(emitter: Emitter, field: Field, value: str) -> Lines:
+def _value_checks(context: Context, field: Field, value: str) -> Lines:
     for limit in field.limits:
         yield from _check(field, field.type, value, limit, "")
-    yield from _elements(field, field.type, value, _element(emitter, field))
+    yield from _elements(field, field.type, value, _element(context, field))
 
 
-def _element(emitter: Emitter, field: Field) -> str:
+def _element(context: Context, field: Field) -> str:
     """A name for the elements that hides no parameter and no member."""
-    names = emitter.names
-    fields = emitter.plan.products[field.owner].fields
+    names = context.names
+    fields = context.plan.products[field.owner].fields
     taken = {name for one in fields for name in (names.local(one.name), names.stored(one.name))}
     wanted = (names.local(field.item or "each"), "each", f"each_of_{field.name}")
     return next(
@@ -145,47 +142,47 @@ def said(field: Field) -> str:
     return f"Returns the {spoken(field.name)}{', if it was given' if field.may_be_absent else ''}."
 
 
-def is_pointer(emitter: Emitter, field: Field) -> bool:
+def is_pointer(context: Context, field: Field) -> bool:
     """Whether a product that is always there is held behind a pointer, because only its base is known."""
-    inner = emitter.plan.products.get(str(field.type))
-    return inner is not None and inner.abstract and not emitter.code.shared(field) and not field.may_be_absent
+    inner = context.plan.products.get(str(field.type))
+    return inner is not None and inner.abstract and not context.code.shared(field) and not field.may_be_absent
 
 
-def out_type(emitter: Emitter, field: Field) -> str:
+def out_type(context: Context, field: Field) -> str:
     """What an accessor returns."""
     if is_copied(field.type):
-        return emitter.code.stored(field)
-    if is_pointer(emitter, field):
-        return f"const {emitter.names.type(str(field.type))} &"
-    return f"const {emitter.code.stored(field)} &"
+        return context.code.stored(field)
+    if is_pointer(context, field):
+        return f"const {context.names.type(str(field.type))} &"
+    return f"const {context.code.stored(field)} &"
 
 
-def handed_out(emitter: Emitter, field: Field) -> str:
+def handed_out(context: Context, field: Field) -> str:
     """What an accessor gives."""
-    stored = emitter.names.stored(field.name)
-    return f"*{stored}" if is_pointer(emitter, field) else stored
+    stored = context.names.stored(field.name)
+    return f"*{stored}" if is_pointer(context, field) else stored
 
 
-def inner_type(emitter: Emitter, field: Field) -> str:
+def inner_type(context: Context, field: Field) -> str:
     """What a product hands out of what it owns, to be changed: product by product, so that lengths stay."""
-    inner = emitter.names.type(str(innermost(field.type)))
+    inner = context.names.type(str(innermost(field.type)))
     if isinstance(field.type, Collection):
         return f"std::vector<{inner} *>"
     return f"{inner} *" if field.may_be_absent else f"{inner} &"
 
 
-def inner_lines(emitter: Emitter, field: Field) -> Lines:
+def inner_lines(context: Context, field: Field) -> Lines:
     """The body of the member that does so."""
-    stored = emitter.names.stored(field.name)
+    stored = context.names.stored(field.name)
     if not isinstance(field.type, Collection):
-        pointer = emitter.code.boxed(field) or emitter.plan.products[str(field.type)].abstract
+        pointer = context.code.boxed(field) or context.plan.products[str(field.type)].abstract
         if not field.may_be_absent:
             yield f"return {'*' if pointer else ''}{stored};"
         else:
             yield f"return {stored} ? &{'**' if pointer else '*'}{stored} : nullptr;"
         return
-    abstract = emitter.plan.products[str(innermost(field.type))].abstract
-    yield f"{inner_type(emitter, field)} found;"
+    abstract = context.plan.products[str(innermost(field.type))].abstract
+    yield f"{inner_type(context, field)} found;"
     yield from _leaves(field.type, stored, "each", abstract)
     yield "return found;"
 
@@ -201,26 +198,21 @@ def _leaves(type_: Type, value: str, each: str, abstract: bool) -> Lines:
     yield "}"
 
 
-def setter_lines(emitter: Emitter, field: Field) -> Lines:
+def setter_lines(context: Context, field: Field) -> Lines:
     """The body of a setter."""
-    local = emitter.names.local(field.name)
-    yield from checks(emitter, field, local)
-    yield f"{emitter.names.stored(field.name)} = {kept(emitter, field, local)};"
+    local = context.names.local(field.name)
+    yield from checks(context, field, local)
+    yield f"{context.names.stored(field.name)} = {kept(context, field, local)};"
 
 
-def kept(emitter: Emitter, field: Field, value: str) -> str:
+def kept(context: Context, field: Field, value: str) -> str:
     """What a product keeps of a value: a negative zero becomes a plain one, and no product in it was moved from."""
     if innermost(field.type) == REAL:
         return f"detail::plain_zero({moved(field, value)})"
-    return whole(emitter, field, value)
+    return whole(context, field, value)
 
 
-def whole(emitter: Emitter, field: Field, value: str) -> str:
+def whole(context: Context, field: Field, value: str) -> str:
     """A value that is passed on for good, unless a product in it was moved from."""
     passed = moved(field, value)
-    return f"detail::whole({passed})" if emitter.code.owns(field) else passed
-
-
-def moved(field: Field, value: str) -> str:
-    """A value that is passed on for good."""
-    return value if is_copied(field.type) else f"std::move({value})"
+    return f"detail::whole({passed})" if context.code.owns(field) else passed

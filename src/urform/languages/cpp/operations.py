@@ -3,94 +3,95 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import ProductType
 from urform.declaration.values import Made
+from urform.languages.cpp.context import Context
+from urform.languages.cpp.sources import Sources
+from urform.languages.cpp.views import comment, laid_out
 from urform.languages.naming.names import snake
 from urform.languages.rendering.comments import plain
 from urform.languages.target import File, Stub
 from urform.plan.model import Operation, Product
 
-if TYPE_CHECKING:
-    from urform.languages.cpp.emitter import Emitter
-
 View = dict[str, object]
 
 
-def operation_views(emitter: Emitter, product: Product) -> Iterator[View]:
+def operation_views(context: Context, product: Product) -> Iterator[View]:
     """How a product's operations are declared and answered."""
-    base = emitter.plan.products[product.base] if product.base is not None else None
+    base = context.plan.products[product.base] if product.base is not None else None
     inherited = {o.name for o in base.operations} if base is not None else set()
     for operation in product.operations:
-        typed = _typed(emitter, operation)
+        typed = _typed(context, operation)
         yield {
-            "name": emitter.method(product, operation.name),
+            "name": context.method(product, operation.name),
             "doc": plain(operation.doc)
             or ("Gives the declared answer." if operation.answer is not None else "Yours to answer."),
             "declared": ", ".join(f"{type_}{name}" for type_, name in typed),
             "unnamed": ", ".join(type_.rstrip() for type_, _ in typed),
-            "returns": returned(emitter, operation),
+            "returns": returned(context, operation),
             "answered": operation.answer is not None,
-            "answer": _answer(emitter, operation),
+            "answer": _answer(context, operation),
             "inherited": operation.name in inherited,
         }
 
 
-def _answer(emitter: Emitter, operation: Operation) -> str:
+def _answer(context: Context, operation: Operation) -> str:
     """The declared answer, of the type that is returned."""
     if operation.answer is None:
         return ""
-    value = emitter.code.value(operation.answer, operation.returns)
-    product = emitter.plan.products.get(str(operation.returns))
-    if product is None or not product.abstract or emitter.plan.selection_of(product.name) is not None:
+    value = context.code.value(operation.answer, operation.returns)
+    product = context.plan.products.get(str(operation.returns))
+    if product is None or not product.abstract or context.plan.selection_of(product.name) is not None:
         return value
     assert isinstance(operation.answer, Made)
-    return f"std::make_unique<{emitter.names.type(operation.answer.product)}>({value})"
+    return f"std::make_unique<{context.names.type(operation.answer.product)}>({value})"
 
 
-def returned(emitter: Emitter, operation: Operation) -> str:
+def returned(context: Context, operation: Operation) -> str:
     """What an operation gives: a product of which only the base is known behind a pointer."""
     type_ = operation.returns
     if isinstance(type_, ProductType):
-        return emitter.code.made(emitter.plan.products[type_.name])
-    return emitter.code.type(type_)
+        return context.code.made(context.plan.products[type_.name])
+    return context.code.type(type_)
 
 
-def _typed(emitter: Emitter, operation: Operation) -> list[tuple[str, str]]:
+def _typed(context: Context, operation: Operation) -> list[tuple[str, str]]:
     """The types of parameters, each so that a name can follow it, and their names."""
     found = []
     for parameter in operation.takes:
-        type_ = emitter.code.borrowed(parameter.type)
-        found.append((type_ if type_.endswith("&") else f"{type_} ", emitter.names.local(parameter.name)))
+        type_ = context.code.borrowed(parameter.type)
+        found.append((type_ if type_.endswith("&") else f"{type_} ", context.names.local(parameter.name)))
     return found
 
 
-def operations_file(emitter: Emitter, base: Product, variants: tuple[Product, ...]) -> Iterator[File]:
+def operations_file(sources: Sources, base: Product, variants: tuple[Product, ...]) -> Iterator[File]:
     """The user's own source: operations without an answer."""
     stubs = [
-        _stub(emitter, product, operation)
+        _stub(sources, product, operation)
         for product in variants or (base,)
         for operation in product.operations
         if operation.answer is None
     ]
     if stubs:
+        context = sources.context
         head = (
-            f"// Operations of {emitter.names.type(base.name)}, yours to write; Urform made this file once,\n"
-            f"// from {plain(emitter.plan.source)}.\n\n"
-            f'#include "{emitter.namespace}/{emitter.module_of(base)}.hpp"\n\n#include <stdexcept>\n'
+            f"// Operations of {context.names.type(base.name)}, yours to write; Urform made this file once,\n"
+            f"// from {plain(context.plan.source)}.\n\n"
+            f'#include "{context.namespace}/{sources.module_of(base)}.hpp"\n\n#include <stdexcept>\n'
         )
-        text = emitter.laid_out(head + "".join(f"\n{stub.text}" for stub in stubs))
+        text = laid_out(head + "".join(f"\n{stub.text}" for stub in stubs))
         yield File(f"src/{snake(base.name)}_operations.cpp", text, users=True, stubs=tuple(stubs))
 
 
-def _stub(emitter: Emitter, product: Product, operation: Operation) -> Stub:
-    type_ = emitter.names.type(product.name)
-    method = emitter.method(product, operation.name)
-    takes = ", ".join(f"{type_.rstrip()} /* {name} */" for type_, name in _typed(emitter, operation))
-    doc = emitter.comment(operation.doc or f"{operation.name} of {product.name} is yours to write.", 0, "//")
-    returns = emitter.full(returned(emitter, operation))
-    header = f"{returns} {emitter.namespace}::{type_}::{method}({takes}) const {{"
+def _stub(sources: Sources, product: Product, operation: Operation) -> Stub:
+    context = sources.context
+    type_ = context.names.type(product.name)
+    method = context.method(product, operation.name)
+    takes = ", ".join(f"{type_.rstrip()} /* {name} */" for type_, name in _typed(context, operation))
+    doc = comment(operation.doc or f"{operation.name} of {product.name} is yours to write.", 0, "//")
+    returns = sources.full(returned(context, operation))
+    header = f"{returns} {context.namespace}::{type_}::{method}({takes}) const {{"
     said = f'throw std::logic_error("{product.name}.{operation.name} is yours to write");'
-    text = emitter.laid_out(f"{doc}\n{header}\n    {said}\n}}\n")
+    text = laid_out(f"{doc}\n{header}\n    {said}\n}}\n")
     return Stub(f"{product.name}.{operation.name}", text, rf"\b{type_}::{method}\(")

@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import BOOLEAN, Collection
+from urform.languages.cpp.context import Context
 from urform.languages.cpp.copies import again_view, duplicates
-from urform.languages.cpp.expressions import is_copied
+from urform.languages.cpp.expressions import is_copied, moved
+from urform.languages.cpp.families import member_type
 from urform.languages.cpp.members import (
     checks,
     handed_out,
     inner_lines,
     inner_type,
     kept,
-    moved,
     out_type,
     said,
     setter_lines,
@@ -24,67 +24,64 @@ from urform.languages.naming.names import spoken, with_article
 from urform.languages.rendering.comments import plain
 from urform.plan.model import Field, Product
 
-if TYPE_CHECKING:
-    from urform.languages.cpp.emitter import Emitter
-
 View = dict[str, object]
 
 
-def product_view(emitter: Emitter, product: Product) -> View:
+def product_view(context: Context, product: Product) -> View:
     """What the templates of header and source ask of a product."""
-    names, code, plan = emitter.names, emitter.code, emitter.plan
+    names, code, plan = context.names, context.code, context.plan
     type_ = names.type(product.name)
     base = plan.products[product.base] if product.base is not None else None
     hidden = code.hidden(product)
-    typed = emitter.typed_parameters(product)
+    typed = context.typed_parameters(product)
     own = product.own_fields
     return {
         "type": type_,
         "stem": names.derived(product.name, ""),
         "declared": product.name,
         "a": with_article(type_),
-        "doc": product.doc or _otherwise(emitter, product),
+        "doc": product.doc or _otherwise(context, product),
         "abstract": product.abstract,
         "base": names.type(base.name) if base is not None else None,
         "key": product.key,
-        "options": None if hidden and not product.abstract else _options(emitter, product),
+        "options": None if hidden and not product.abstract else _options(context, product),
         "hidden": hidden,
-        "friends": emitter.friends(product),
+        "friends": _friends(context, product),
         "explicit": "explicit " if typed and len([t for t in typed if t[0] != "options"]) < 2 else "",
-        "declared_parameters": emitter.parameters(product, defaults=True),
-        "parameters": emitter.parameters(product),
+        "declared_parameters": context.parameters(product, defaults=True),
+        "parameters": context.parameters(product),
         "fails": any(code.field_fails(field) for field in product.fields),
-        "initial": list(_initial(emitter, product)),
-        "checks": [line for f in own for line in checks(emitter, f, names.stored(f.name))],
-        "members": [_member(emitter, field, product) for field in own],
-        "operations": list(operation_views(emitter, product)),
+        "initial": list(_initial(context, product)),
+        "checks": [line for f in own for line in checks(context, f, names.stored(f.name))],
+        "members": [_member(context, field, product) for field in own],
+        "operations": list(operation_views(context, product)),
         "compared": [
             f"{names.stored(f.name)} == {'that' if base is not None else 'other'}.{names.stored(f.name)}"
             for f in own
         ],
         "mutable": product.mutable,
         "fieldless": not product.fields,
-        "duplicates": duplicates(emitter, product),
-        "again": again_view(emitter, product),
-        "shown": _shown(emitter, product),
+        "duplicates": duplicates(context, product),
+        "again": again_view(context, product),
+        "shown": _shown(context, product),
         "made": code.made(product),
     }
 
 
-def _otherwise(emitter: Emitter, product: Product) -> str:
+def _otherwise(context: Context, product: Product) -> str:
     if product.abstract:
-        return f"One of {', '.join(emitter.names.type(v) for v in product.variants)}."
+        return f"One of {', '.join(context.names.type(v) for v in product.variants)}."
     if product.base is not None:
-        return f"A kind of {emitter.names.type(product.base)}."
+        return f"A kind of {context.names.type(product.base)}."
     return "Made of what is given."
 
 
-def _shown(emitter: Emitter, product: Product) -> list[str]:
+def _shown(context: Context, product: Product) -> list[str]:
     """What is printed of a product, after its name: pairs of names and members."""
     found = []
     for field in product.fields:
-        stored = emitter.names.stored(field.name)
-        accessor = emitter.method(product, field.name)
+        stored = context.names.stored(field.name)
+        accessor = context.method(product, field.name)
         inherited = f"{'this->' if accessor == 'out' else ''}{accessor}()"  # the stream is called so
         shown = (
             f"made.{stored}" if product.base is None else stored if field.owner == product.name else inherited
@@ -96,52 +93,52 @@ def _shown(emitter: Emitter, product: Product) -> list[str]:
 # --- options --------------------------------------------------------------------------------------------------
 
 
-def _options(emitter: Emitter, product: Product) -> View | None:
+def _options(context: Context, product: Product) -> View | None:
     """The struct of what need not be given, and what it is when it is not."""
-    code = emitter.code
-    selection = emitter.plan.selection_of(product.name)
+    code = context.code
+    selection = context.plan.selection_of(product.name)
     fields = selection.optional if selection is not None else product.optional
     if not fields:
         return None
-    base = emitter.plan.products[product.base] if product.base is not None else None
+    base = context.plan.products[product.base] if product.base is not None else None
     return {
         "type": code.options(product),
-        "of": emitter.names.type(product.name),
+        "of": context.names.type(product.name),
         "fields": [
             {
-                "name": emitter.names.option(f.name),
+                "name": context.names.option(f.name),
                 "type": code.option_type(product, f),
                 "doc": plain(f.doc) or f"{'Whether it is' if f.type == BOOLEAN else 'The'} {spoken(f.name)}.",
-                "default": declared_default(emitter, f) if code.plain_option(product, f) else "{}",
+                "default": declared_default(context, f) if code.plain_option(product, f) else "{}",
             }
             for f in fields
         ],
         "from": code.options(base) if base is not None and base.optional else None,
-        "taken": [_taken_over(emitter, product, f) for f in fields if f.owner != product.name],
+        "taken": [_taken_over(context, product, f) for f in fields if f.owner != product.name],
     }
 
 
-def declared_default(emitter: Emitter, field: Field) -> str:
+def declared_default(context: Context, field: Field) -> str:
     """What a field is that was not given."""
     if field.default is None:
         return "{}"
-    return emitter.code.value(field.default, field.type, shared=emitter.code.shared(field))
+    return context.code.value(field.default, field.type, shared=context.code.shared(field))
 
 
-def _taken_over(emitter: Emitter, product: Product, field: Field) -> str:
+def _taken_over(context: Context, product: Product, field: Field) -> str:
     """A statement that takes an option that all kinds have over into those of a kind."""
-    name = emitter.names.option(field.name)
-    if not emitter.code.plain_option(product, field):
+    name = context.names.option(field.name)
+    if not context.code.plain_option(product, field):
         return f"kind.{name} = {moved(field, f'options.{name}')};"
     value = f"*options.{name}" if is_copied(field.type) else f"*std::move(options.{name})"
     return f"if (options.{name}) {{\n        kind.{name} = {value};\n    }}"
 
 
-def otherwise(emitter: Emitter, field: Field, option: str) -> str:
+def otherwise(context: Context, field: Field, option: str) -> str:
     """What an option holds, or the declared default."""
-    default = declared_default(emitter, field)
+    default = declared_default(context, field)
     if default == "{}":
-        default = f"{emitter.code.owned(field)}{{}}"
+        default = f"{context.code.owned(field)}{{}}"
     given = option if is_copied(field.type) else f"std::move({option})"
     return f"{given}.value_or({default})"
 
@@ -149,57 +146,57 @@ def otherwise(emitter: Emitter, field: Field, option: str) -> str:
 # --- constructors ---------------------------------------------------------------------------------------------
 
 
-def _initial(emitter: Emitter, product: Product) -> Iterator[str]:
+def _initial(context: Context, product: Product) -> Iterator[str]:
     """The initializers of a constructor: the base's part first."""
-    base = emitter.plan.products[product.base] if product.base is not None else None
+    base = context.plan.products[product.base] if product.base is not None else None
     if base is not None and base.fields:
-        yield f"{emitter.names.type(base.name)}({_passed_on(emitter, base, product)})"
+        yield f"{context.names.type(base.name)}({_passed_on(context, base, product)})"
     for field in product.own_fields:
-        yield f"{emitter.names.stored(field.name)}({_value(emitter, product, field)})"
+        yield f"{context.names.stored(field.name)}({_value(context, product, field)})"
 
 
-def _value(emitter: Emitter, product: Product, field: Field) -> str:
+def _value(context: Context, product: Product, field: Field) -> str:
     """What a constructor keeps of a field."""
     if field.required:
-        return kept(emitter, field, emitter.names.local(field.name))
-    option = emitter.option(product, field)
+        return kept(context, field, context.names.local(field.name))
+    option = context.code.option(product, field)
     if field.may_be_absent:
         if field.default is not None:
-            return _settled(emitter, field, with_default(emitter, field, option))
-        return kept(emitter, field, option)
-    if emitter.code.plain_option(product, field):
-        return kept(emitter, field, option)
-    return _settled(emitter, field, otherwise(emitter, field, option))
+            return _settled(context, field, with_default(context, field, option))
+        return kept(context, field, option)
+    if context.code.plain_option(product, field):
+        return kept(context, field, option)
+    return _settled(context, field, otherwise(context, field, option))
 
 
-def _settled(emitter: Emitter, field: Field, value: str) -> str:
+def _settled(context: Context, field: Field, value: str) -> str:
     """What is kept of a value that no variable holds: nothing is to be moved."""
-    return kept(emitter, field, value).replace(f"std::move({value})", value)
+    return kept(context, field, value).replace(f"std::move({value})", value)
 
 
-def with_default(emitter: Emitter, field: Field, option: str) -> str:
+def with_default(context: Context, field: Field, option: str) -> str:
     """An option that may be absent, with the default that a kind of its own gives it."""
     if field.default is None:
         return option
-    default = emitter.code.value(field.default, field.type, shared=emitter.code.shared(field))
-    return f"{option} ? {option} : std::optional<{emitter.code.owned(field)}>({default})"
+    default = context.code.value(field.default, field.type, shared=context.code.shared(field))
+    return f"{option} ? {option} : std::optional<{context.code.owned(field)}>({default})"
 
 
-def _passed_on(emitter: Emitter, base: Product, product: Product) -> str:
+def _passed_on(context: Context, base: Product, product: Product) -> str:
     """What the constructor of the base is given by that of a kind."""
-    code = emitter.code
-    arguments = [moved(f, emitter.names.local(f.name)) for f in base.required]
+    code = context.code
+    arguments = [moved(f, context.names.local(f.name)) for f in base.required]
     pairs = []
     for declared in base.optional:
         field = product.field(declared.name)
-        option = emitter.option(product, field)
+        option = context.code.option(product, field)
         if field.may_be_absent:
-            text = with_default(emitter, field, option) if field.default is not None else moved(field, option)
+            text = with_default(context, field, option) if field.default is not None else moved(field, option)
         elif code.plain_option(product, field):
             text = moved(field, option)
         else:
-            text = otherwise(emitter, field, option)
-        pairs.append(text if code.hidden(product) else f".{emitter.names.option(field.name)} = {text}")
+            text = otherwise(context, field, option)
+        pairs.append(text if code.hidden(product) else f".{context.names.option(field.name)} = {text}")
     if code.hidden(product):
         return ", ".join([*arguments, *pairs])
     return ", ".join([*arguments, *([f"{{{', '.join(pairs)}}}"] if pairs else [])])
@@ -208,26 +205,39 @@ def _passed_on(emitter: Emitter, base: Product, product: Product) -> str:
 # --- accessors ------------------------------------------------------------------------------------------------
 
 
-def _member(emitter: Emitter, field: Field, product: Product) -> View:
+def _member(context: Context, field: Field, product: Product) -> View:
     """A field: its member, accessor and setter."""
-    names, code = emitter.names, emitter.code
-    inside = product.mutable and emitter.plan.holds_mutable(field.type)
+    names, code = context.names, context.code
+    inside = product.mutable and context.plan.holds_mutable(field.type)
     local = names.local(field.name)
     parameter = f"std::optional<{code.owned(field)}>" if field.may_be_absent else code.owned(field)
     return {
-        "name": emitter.method(product, field.name),
+        "name": context.method(product, field.name),
         "doc": said(field),
-        "type": out_type(emitter, field),
-        "out": handed_out(emitter, field),
+        "type": out_type(context, field),
+        "out": handed_out(context, field),
         "stored": names.stored(field.name),
         "stored_type": code.stored(field),
         "setter": f"set_{field.name}",
         "changes": f"Changes the {spoken(field.name)}.",
         "parameter": f"{parameter} {local}",
-        "lines": list(setter_lines(emitter, field)) if product.mutable else [],
-        "inside": inner_type(emitter, field) if inside else None,
-        "inside_lines": list(inner_lines(emitter, field)) if inside else [],
+        "lines": list(setter_lines(context, field)) if product.mutable else [],
+        "inside": inner_type(context, field) if inside else None,
+        "inside_lines": list(inner_lines(context, field)) if inside else [],
         "inside_name": f"mutable_{field.name}",
         "inside_doc": f"The {spoken(field.name)}, to be changed where "
         f"{'they are' if isinstance(field.type, Collection) else 'it is'}.",
     }
+
+
+def _friends(context: Context, product: Product) -> list[str]:
+    """Who may call a hidden constructor: the base, and the families that make such a part."""
+    if not context.code.hidden(product) or product.abstract:
+        return []
+    found = [context.names.type(product.base or "")]
+    for family in context.plan.families:
+        members = (*family.members, *([family.stand_in] if family.stand_in is not None else []))
+        for member in members:
+            if any(part.product == product.name for parts in member.parts.values() for part in parts):
+                found.append(member_type(context, family, member.name))
+    return found

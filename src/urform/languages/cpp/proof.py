@@ -6,11 +6,12 @@ import re
 from collections.abc import Container, Iterable, Iterator, Sequence
 from functools import cached_property
 
-from urform.languages.cpp.emitter import HERE, Emitter, comment
 from urform.languages.cpp.expressions import client_name, witness_name
 from urform.languages.cpp.families import role_name
 from urform.languages.cpp.names import KEYWORDS
+from urform.languages.cpp.sources import Sources
 from urform.languages.cpp.testing import TestExpressions
+from urform.languages.cpp.views import HERE, comment, laid_out
 from urform.languages.cpp.writer import RESERVED, Writer
 from urform.languages.naming.names import snake, unique
 from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
@@ -26,22 +27,23 @@ from urform.plan.witnesses import Witnesses
 class Proof:
     """Writes the tests of one plan."""
 
-    def __init__(self, emitter: Emitter, plan: Plan) -> None:
-        self.emitter = emitter
+    def __init__(self, sources: Sources, plan: Plan) -> None:
+        self.sources = sources
+        self.context = context = sources.context
         self.plan = plan
-        self.templates = emitter.templates
-        self.names = emitter.names
-        self.code = TestExpressions(emitter)
+        self.templates = context.templates
+        self.names = context.names
+        self.code = TestExpressions(context)
         self.witnesses = Witnesses(plan)
 
     def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
         """The test files, and where each claim is tested, or why it is not."""
-        support = support_file(HERE / "support", "support.hpp").replace("NAMESPACE", self.emitter.namespace)
-        yield File("tests/support.hpp", self.emitter.header + support)
+        support = support_file(HERE / "support", "support.hpp").replace("NAMESPACE", self.context.namespace)
+        yield File("tests/support.hpp", self.context.header + support)
         code = self._witness_code()
         yield File(
             "tests/witnesses.hpp",
-            self.emitter.whole(code, "", first='#pragma once\n\n#include "support.hpp"\n\n'),
+            self.sources.whole(code, "", first='#pragma once\n\n#include "support.hpp"\n\n'),
         )
         for owner, own in owners:
             path = f"tests/{snake(owner)}_test.cpp"
@@ -62,14 +64,14 @@ class Proof:
         return f"{owner}_" if owner in KEYWORDS else owner
 
     def _file(self, path: str, code: str) -> File:
-        laid_out = self.emitter.laid_out(code)
-        includes = self.emitter.includes(laid_out)
+        code = laid_out(code)
+        includes = self.sources.includes(code)
         local = '#include "support.hpp"\n#include "witnesses.hpp"\n\n'
         framework = "#include <gtest/gtest.h>\n\n"
-        space = self.emitter.namespace
-        body = f"namespace {space} {{\nnamespace {{\n\n{laid_out}\n}} // namespace\n}} // namespace {space}\n"
+        space = self.context.namespace
+        body = f"namespace {space} {{\nnamespace {{\n\n{code}\n}} // namespace\n}} // namespace {space}\n"
         own, standard = _split(includes)
-        return File(path, f"{self.emitter.header}{local}{own}{framework}{standard}{body}")
+        return File(path, f"{self.context.header}{local}{own}{framework}{standard}{body}")
 
     @cached_property
     def reserved(self) -> frozenset[str]:

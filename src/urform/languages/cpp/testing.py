@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT, ProductType, Type, innermost
+from urform.languages.cpp.context import Context
 from urform.languages.cpp.expressions import Expressions, is_copied
 from urform.plan.model import Field, Product
 from urform.plan.operands import Operand, Var, Witness
 from urform.records import dataclass
-
-if TYPE_CHECKING:
-    from urform.languages.cpp.emitter import Emitter
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,8 +25,8 @@ class TestExpressions(Expressions):
 
     __test__ = False
 
-    def __init__(self, emitter: Emitter) -> None:
-        super().__init__(emitter.plan, emitter.names)
+    def __init__(self, context: Context) -> None:
+        super().__init__(context.plan, context.names)
         self.variables: dict[str, Held] = {}  # by their names in the test
 
     def value(self, operand: Operand, type_: Type, *, shared: bool = False) -> str:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, Any
+from typing import Any, Protocol
 
 from urform.declaration.types import REAL, TEXT, Collection, ProductType, Type
 from urform.declaration.values import Real, Value
 from urform.languages.cpp.builders import BuilderNames
+from urform.languages.cpp.context import Context
 from urform.languages.cpp.copies import duplicating
 from urform.languages.cpp.expressions import client_name, text_literal
 from urform.languages.cpp.factories import creator_of
@@ -17,7 +18,7 @@ from urform.languages.cpp.names import KEYWORDS, TEST_HELPERS, Names
 from urform.languages.cpp.testing import Held, TestExpressions
 from urform.languages.naming.names import Words, snake
 from urform.languages.naming.scope import Scope
-from urform.languages.testing.contract import Call, Lines
+from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
@@ -35,9 +36,6 @@ from urform.plan.operands import (
 )
 from urform.plan.script import Step
 from urform.plan.variables import changed_in
-
-if TYPE_CHECKING:
-    from urform.languages.cpp.proof import Proof
 
 RESERVED = KEYWORDS | TEST_HELPERS
 # What tests of pools call their own variables: a maker's parameter may hide none of them.
@@ -97,6 +95,18 @@ PRINTING = {
 }
 
 
+class CppProof(Proof, Protocol):
+    """What the writer asks beside what those of all targets do."""
+
+    @property
+    def context(self) -> Context:
+        """The plan as it is spelt in C++."""
+
+    @property
+    def reserved(self) -> frozenset[str]:
+        """What no parameter of a maker may hide."""
+
+
 class Writer(StepWriter):
     """Writes the steps of one test."""
 
@@ -107,9 +117,9 @@ class Writer(StepWriter):
     spell = staticmethod(snake)
     creates_in_vain = False
 
-    def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
+    def __init__(self, proof: CppProof, scope: Scope, *, prints: bool = False) -> None:
         super().__init__(proof, scope, prints=prints)
-        self._emitter = proof.emitter
+        self._context = proof.context
         self._parameters = Words(VARIABLES, TEST_HELPERS, proof.reserved)
         self._changed: frozenset[str] = frozenset()
 
@@ -170,7 +180,7 @@ class Writer(StepWriter):
         return self.code.selected(selection, given)
 
     def path(self, path: Path) -> str:
-        method = self._emitter.method(self.scope.product_of(path.var), path.field)
+        method = self._context.method(self.scope.product_of(path.var), path.field)
         type_ = self.scope.field(Path(path.var, path.field)).type
         return self.first_of(type_, f"{self._holder(path.var)}{method}()", path.first)
 
@@ -242,7 +252,7 @@ class Writer(StepWriter):
         handed = ", ".join(self._handed_to(given, parameter.type) for given, parameter in pairs)
         inner = self.plan.products.get(str(declared.returns))
         star = "*" if inner is not None and inner.abstract else ""
-        got = f"{star}{self._holder(step.var)}{self._emitter.method(product, step.operation)}({handed})"
+        got = f"{star}{self._holder(step.var)}{self._context.method(product, step.operation)}({handed})"
         yield f"EXPECT_EQ({got}, {self.code.expected(step.value, declared.returns)});"
         yield from _plain_zero(declared.returns, got, step.value)
 
@@ -277,7 +287,7 @@ class Writer(StepWriter):
     # --- ways of making -----------------------------------------------------------------------------------
 
     def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
-        return [], creator_of(self._emitter, base, variant.name)
+        return [], creator_of(self._context, base, variant.name)
 
     def builder_words(self, product: str) -> BuilderNames:
         return BuilderNames(self.plan.products[product], self.builder(product))
@@ -303,13 +313,13 @@ class Writer(StepWriter):
     def _cloned(self, original: str) -> str:
         """A clone of a variant is behind a pointer to its base; the test knows better."""
         product = self.scope.product_of(original)
-        method = duplicating(self._emitter, product)
+        method = duplicating(self._context, product)
         call = f"{self._holder(original)}{method}()" if method else self.reference(original)
         return f"as<{self.names.type(product.name)}>(*{call})" if product.base is not None else call
 
     def _clone_each(self, product: Product, originals: Sequence[str], clones: Sequence[str]) -> Lines:
         type_, names = self.code.type(ProductType(product.name)), ", ".join(map(self.var, originals))
-        method, listed = duplicating(self._emitter, product), self.fresh("clones")
+        method, listed = duplicating(self._context, product), self.fresh("clones")
         call = f"each{'->' if product.abstract else '.'}{method}()" if method else "each"
         yield f"std::vector<{type_}> {listed};"
         yield f"for (const auto &each : std::vector<{type_}>{{{names}}}) {{"
@@ -352,7 +362,7 @@ class Writer(StepWriter):
         return self.reference(product)
 
     def member(self, family: str, name: str) -> str:
-        return member_type(self._emitter, self.family(family), name)
+        return member_type(self._context, self.family(family), name)
 
     def role(self, family: str, role: str) -> str:
         return role_name(role)

@@ -1,0 +1,136 @@
+"""C++ files: what code includes, and the namespace around it."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator
+
+from urform.languages.cpp.context import Context
+from urform.languages.cpp.families import member_type
+from urform.languages.cpp.views import NOT_CODE, laid_out
+from urform.languages.naming.modules import modules
+from urform.languages.naming.names import snake
+from urform.plan.model import Plan, Product
+
+STANDARD = {
+    "std::string_view": "string_view",
+    "std::string": "string",
+    "std::vector": "vector",
+    "std::map": "map",
+    "std::set": "set",
+    "std::optional": "optional",
+    "std::nullopt": "optional",
+    "std::unique_ptr": "memory",
+    "std::make_unique": "memory",
+    "std::shared_ptr": "memory",
+    "std::int64_t": "cstdint",
+    "std::ostream": "ostream",
+    "std::move": "utility",
+    "std::isfinite": "cmath",
+    "std::signbit": "cmath",
+    "std::numeric_limits": "limits",
+    "typeid": "typeinfo",
+    "std::function": "functional",
+    "std::less": "functional",
+    "std::mutex": "mutex",
+    "std::lock_guard": "mutex",
+    "std::tuple": "tuple",
+    "std::atomic": "atomic",
+    "std::chrono": "chrono",
+    "std::make_shared": "memory",
+    "std::thread": "thread",
+    "std::jthread": "thread",
+    "std::latch": "latch",
+    "std::weak_ptr": "memory",
+    "std::runtime_error": "stdexcept",
+    "std::cout": "iostream",
+}
+HELD = ("Owned", "Shared")  # what holds a product, declared beside the products
+_STANDARD = re.compile(r"(?<![\w:])(?:std::\w+|typeid)\b")
+_WORD = re.compile(r"(?<![\w:])([A-Z]\w*)\b")
+_ERRORS = re.compile(r"\b(?:Bound|\w+Error)\b")
+
+
+class Sources:
+    """Makes files of code, knowing in which header each type is declared."""
+
+    def __init__(self, context: Context) -> None:
+        self.context = context
+        self._modules = {p.name: module for module in modules(context.plan) for p in module.products}
+        self._homes = dict(self._exported())
+
+    def module_of(self, product: Product) -> str:
+        """The header and source in which a product stands."""
+        return self.context.names.file(self._modules[product.name].name)
+
+    def whole(self, code: str, name: str, *, first: str, beside: str = "") -> str:
+        """A file: what it includes, and the code in its namespace."""
+        code = laid_out(code)
+        includes = self.includes(code, name, self.includes_of(beside, name) if beside else set())
+        opened = (
+            f"namespace {self.context.namespace} {{\n\n{code}\n}} // namespace {self.context.namespace}\n"
+        )
+        return f"{self.context.header}{first}{includes}{opened}"
+
+    def includes_of(self, code: str, own: str = "") -> set[str]:
+        """The headers that code needs."""
+        bare = NOT_CODE.sub('""', code)
+        found = {f"<{STANDARD[name]}>" for name in set(_STANDARD.findall(bare)) if name in STANDARD}
+        homes = {self._homes[word] for word in set(_WORD.findall(bare)) if word in self._homes}
+        if _ERRORS.search(bare):
+            homes.add("errors")
+        if re.search(r"\bdetail::(?!Pool)|\b(?:Owned|Shared)<", bare):
+            homes.add("values")
+        if "detail::Pool<" in bare:
+            homes.add("pools")
+        return found | {f'"{self.context.namespace}/{home}.hpp"' for home in homes if home != own}
+
+    def includes(self, code: str, own: str = "", known: Iterable[str] = ()) -> str:
+        """The include lines of code, less those that are known."""
+        needed = sorted(self.includes_of(code, own) - set(known))
+        blocks = [[each for each in needed if each[0] == '"'], [each for each in needed if each[0] == "<"]]
+        return "".join("".join(f"#include {each}\n" for each in block) + "\n" for block in blocks if block)
+
+    def full(self, type_: str) -> str:
+        """A type for a file outside the namespace."""
+        return _WORD.sub(
+            lambda match: (
+                f"{self.context.namespace}::{match[1]}"
+                if match[1] in self._homes or match[1] in HELD
+                else match[1]
+            ),
+            type_,
+        )
+
+    def _exported(self) -> Iterator[tuple[str, str]]:
+        """Types, and the files in which they are declared."""
+        for choice in self.context.plan.choices:
+            yield self.context.names.type(choice), self.context.names.file(choice)
+        for product in self.context.plan.products.values():
+            home = self.module_of(product)
+            yield from (
+                (self.context.names.type(product.name), home),
+                (self.context.code.options(product), home),
+            )
+            if product.abstract:
+                yield self.context.names.derived(product.name, "Creator"), home
+            for ending in ("Registry", "Builder", "Exemplars", "Pool"):
+                yield (
+                    self.context.names.derived(product.name, ending),
+                    f"{snake(product.name)}_{ending.lower()}",
+                )
+        for family in self.context.plan.families:
+            home = self.context.names.file(family.name)
+            yield self.context.names.type(family.name), home
+            yield from ((member_type(self.context, family, m.name), home) for m in family.members)
+            if family.stand_in is not None:
+                place = f"{snake(family.name)}_stand_in"
+                yield member_type(self.context, family, "StandIn"), place
+                yield from (
+                    (p.name, place) for p in family.stand_ins if is_first(self.context.plan, p, family.name)
+                )
+
+
+def is_first(plan: Plan, product: Product, family: str) -> bool:
+    """Whether no earlier family has the same stand-in."""
+    return next(f.name for f in plan.families if product in f.stand_ins) == family
