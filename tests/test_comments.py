@@ -13,7 +13,7 @@ from urform.languages.cpp.views import comment as cpp
 from urform.languages.go.views import comment as go
 from urform.languages.java.views import javadoc
 from urform.languages.python.views import docstring
-from urform.languages.rust.emitter import comment as rust
+from urform.languages.rust.views import comment as rust
 from urform.languages.typescript.views import jsdoc
 
 ENDS = [

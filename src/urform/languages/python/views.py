@@ -1,4 +1,4 @@
-"""What the parts of the Python emitter share: docstrings, imports, identifiers."""
+"""What the parts of the Python target share: docstrings, imports, identifiers."""
 
 from __future__ import annotations
 

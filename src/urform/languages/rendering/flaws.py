@@ -2,7 +2,7 @@
 
 A flaw is a mistake that generated code makes when tests are challenged (`plan/flaws.py`). What it comes to in a language is a
 row of that target's table: regular expressions over *logical lines*, before they are laid out, in the code of the product
-or family that the flaw is about, of its base and of its variants. Templates and emitters know nothing of flaws.
+or family that the flaw is about, of its base and of its variants. Templates and parts know nothing of flaws.
 
 In `find` and `put`, `«name»` stands for what the target calls the flaw's member, and so on (see `Spelled`).
 """

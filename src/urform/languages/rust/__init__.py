@@ -13,7 +13,7 @@ from urform.plan.model import Plan
 from urform.plan.script import Claim
 
 if TYPE_CHECKING:
-    from urform.languages.rust.emitter import Emitter
+    from urform.languages.rust.context import Context
 
 
 class Rust(Target):
@@ -28,28 +28,31 @@ class Rust(Target):
 
     def pieces(self, plan: Plan, claims: Iterable[Claim]) -> Iterator[Piece]:
         """A crate, its tests in one program."""
+        from urform.languages.rust.project import Project
         from urform.languages.rust.proof import Proof
 
-        emitter = self._emitter(plan)
-        yield from emitter.files()
-        yield from Proof(emitter, plan).pieces(by_owner(claims, plan, self.capabilities))
+        context = self._context(plan)
+        yield from Project(context).files()
+        yield from Proof(context, plan).pieces(by_owner(claims, plan, self.capabilities))
 
-    def _emitter(self, plan: Plan) -> Emitter:
-        from urform.languages.rust.emitter import Emitter
+    def _context(self, plan: Plan) -> Context:
         from urform.languages.rust.names import CRATES, KEYWORDS
+        from urform.languages.rust.project import context_of
 
         crate = self.setting(plan, "crate", plan.name)
-        return Emitter(plan, f"{crate}_" if crate in KEYWORDS | CRATES else crate)
+        return context_of(plan, f"{crate}_" if crate in KEYWORDS | CRATES else crate)
 
     def code(self, plan: Plan) -> tuple[File, ...]:
         """Everything but the tests."""
-        return tuple(self._emitter(plan).files())
+        from urform.languages.rust.project import Project
+
+        return tuple(Project(self._context(plan)).files())
 
     def example(self, plan: Plan) -> tuple[File, ...]:
         """An example of the crate."""
         from urform.languages.rust.example import example_files
 
-        return example_files(self._emitter(plan), plan)
+        return example_files(self._context(plan), plan)
 
     @cached_property
     def toolchain(self) -> Toolchain:

@@ -3,69 +3,66 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import ListOf, MapOf, ProductType, Type, innermost
+from urform.languages.rust.expressions import Expressions, is_copied_key
 from urform.plan.model import Field, Product
 
-if TYPE_CHECKING:
-    from urform.languages.rust.emitter import Emitter
 
-
-def duplicates(emitter: Emitter, product: Product) -> Iterator[str]:
+def duplicates(code: Expressions, product: Product) -> Iterator[str]:
     """The body of `duplicate`; nothing where `clone` does the same."""
-    plan = emitter.plan
+    plan = code.plan
     # A stand-in among the variants of a base is not known itself.
     cloned = product.name in plan.cloned or product.base in plan.cloned
     if not cloned or not plan.restarts(product):
         return
-    own = [f"{emitter.names.stored(f.name)}: {field_copied(emitter, f)}" for f in product.own_fields]
+    own = [f"{code.names.stored(f.name)}: {field_copied(code, f)}" for f in product.own_fields]
     base = plan.products[product.base] if product.base is not None else None
     if base is not None and base.fields:
         inherited = [
-            f"{emitter.names.stored(f.name)}: {field_copied(emitter, f, 'self.fields')}"
+            f"{code.names.stored(f.name)}: {field_copied(code, f, 'self.fields')}"
             for f in product.fields
             if f.owner != product.name
         ]
-        own.insert(0, f"fields: {emitter.names.derived(base.name, 'Fields')} {{ {', '.join(inherited)} }}")
+        own.insert(0, f"fields: {code.names.derived(base.name, 'Fields')} {{ {', '.join(inherited)} }}")
     yield f"Self {{ {', '.join(own)} }}" if product.fields else "self.clone()"
 
 
-def field_copied(emitter: Emitter, field: Field, holder: str = "self") -> str:
+def field_copied(code: Expressions, field: Field, holder: str = "self") -> str:
     """What a clone has in a field."""
     if field.copy == "fresh":
-        return emitter.code.initial(field, field.default)
-    stored = f"{holder}.{emitter.names.stored(field.name)}"
-    inner = emitter.plan.product_in(field.type)
-    if inner is None or field.copy != "deep" or not emitter.plan.restarts(inner):
-        return emitter.copied(field.type, stored, optional=field.may_be_absent)
+        return code.initial(field, field.default)
+    stored = f"{holder}.{code.names.stored(field.name)}"
+    inner = code.plan.product_in(field.type)
+    if inner is None or field.copy != "deep" or not code.plan.restarts(inner):
+        return code.copied(field.type, stored)
     if not field.may_be_absent:
-        again = f"{stored}{_duplicated(emitter, field.type)}"
-        return f"Box::new({again})" if emitter.code.boxed(field) else again
-    name = duplicating(emitter, inner)
-    one = f"Box::new(each.{name}())" if emitter.code.boxed(field) else f"each.{name}()"
+        again = f"{stored}{_duplicated(code, field.type)}"
+        return f"Box::new({again})" if code.boxed(field) else again
+    name = duplicating(code, inner)
+    one = f"Box::new(each.{name}())" if code.boxed(field) else f"each.{name}()"
     return f"{stored}.as_ref().map(|each| {one})"
 
 
-def _duplicated(emitter: Emitter, type_: Type) -> str:
+def _duplicated(code: Expressions, type_: Type) -> str:
     """The calls that duplicate every product in a value."""
-    inner = emitter.plan.products[str(innermost(type_))]
+    inner = code.plan.products[str(innermost(type_))]
     match type_:
         case ListOf(element):
-            return f".iter().map(|each| each{_duplicated(emitter, element)}).collect()"
+            return f".iter().map(|each| each{_duplicated(code, element)}).collect()"
         case MapOf(_, element):
-            pair = f"(key.clone(), each{_duplicated(emitter, element)})"
-            key = pair if not emitter.is_copied_key(type_) else pair.replace("key.clone()", "*key")
+            pair = f"(key.clone(), each{_duplicated(code, element)})"
+            key = pair if not is_copied_key(type_) else pair.replace("key.clone()", "*key")
             return f".iter().map(|(key, each)| {key}).collect()"
         case ProductType():
-            return f".{duplicating(emitter, inner)}()"
+            return f".{duplicating(code, inner)}()"
     raise TypeError(f"{type_} holds no product")
 
 
-def duplicating(emitter: Emitter, product: Product) -> str:
+def duplicating(code: Expressions, product: Product) -> str:
     """The method that does what a clone means: of a product of which something starts again, or `clone`."""
-    plan = emitter.plan
+    plan = code.plan
     base = plan.products[product.base] if product.base is not None else product
     if not plan.restarts(product):
         return "clone"
-    return "boxed_duplicate" if emitter.code.is_open(base) and product.abstract else "duplicate"
+    return "boxed_duplicate" if code.is_open(base) and product.abstract else "duplicate"

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from urform.languages.naming.names import snake
 from urform.languages.naming.scope import Scope, parameters_of_all
-from urform.languages.rust.emitter import Emitter
+from urform.languages.rust.context import Context
 from urform.languages.rust.proof import Proof
+from urform.languages.rust.views import laid_out
 from urform.languages.rust.writer import RESERVED, Writer, in_format
 from urform.languages.target import File
 from urform.languages.testing.steps import line
@@ -16,17 +17,17 @@ from urform.plan.walkthrough import Print, PrintCounts, PrintSame, Scene, scenes
 PATH = "examples/walkthrough.rs"
 
 
-def example_files(emitter: Emitter, plan: Plan) -> tuple[File, ...]:
+def example_files(context: Context, plan: Plan) -> tuple[File, ...]:
     """The program, one function a scene."""
-    proof = Proof(emitter, plan)
+    proof = Proof(context, plan)
     proof.code.good = "?"
     found = scenes(plan)
     functions = [_function(proof, plan, scene) for scene in found]
     calls = "".join(f"    {_name(scene)}()?;\n" for scene in found)
     code = f"fn main() -> Creation<()> {{\n{calls}    Ok(())\n}}\n\n" + "\n".join(functions)
-    laid_out = emitter.laid_out(code)
+    code = laid_out(code)
     doc = "//! Makes one of everything: cargo run --example walkthrough\n\n"
-    return (File(PATH, f"{emitter.header.strip()}\n\n{doc}{proof.uses(laid_out)}{laid_out}"),)
+    return (File(PATH, f"{context.header.strip()}\n\n{doc}{proof.uses(code)}{code}"),)
 
 
 def _name(scene: Scene) -> str:

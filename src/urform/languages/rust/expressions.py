@@ -270,6 +270,16 @@ class Expressions:
         selected = self.plan.selected_by(product) or self.plan.selection_of(product.name)
         return selected is not None
 
+    def option(self, product: Product, field: Field) -> str:
+        """Where a constructor finds an optional field: among the options, or, hidden, as a parameter."""
+        if self.hidden(product):
+            return self.names.local(field.name)
+        return f"options.{self.names.option(field.name)}"
+
+    def copied(self, type_: Type, stored: str) -> str:
+        """A copy of what is held."""
+        return stored if is_copied(type_) else f"{stored}.clone()"
+
     def plain_option(self, product: Product, field: Field) -> bool:
         """Whether an option holds a value of its own; else `None` says that it was not given."""
         return not (product.abstract or field.may_be_absent or self.hidden(product))
@@ -325,3 +335,8 @@ def levels(type_: Type) -> Iterator[Type]:
 def client_name(family: str) -> str:
     """The helper of tests that knows an abstract factory alone."""
     return f"{snake(family)}_client"
+
+
+def is_copied_key(type_: Type) -> bool:
+    """Whether the keys of a map are copied by an assignment."""
+    return isinstance(type_, MapOf) and is_copied(type_.key)

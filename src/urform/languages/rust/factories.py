@@ -2,28 +2,24 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from urform.languages.naming.names import snake
+from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import text_literal
 from urform.plan.model import Factory, Product
-
-if TYPE_CHECKING:
-    from urform.languages.rust.emitter import Emitter
 
 SAID = {"error": "an unknown key is refused", "nothing": "nothing for an unknown key"}
 
 
-def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
+def factory_text(context: Context, product: Product, factory: Factory) -> str:
     """The factory of an abstract product."""
-    names = emitter.names
+    names = context.names
     type_ = names.type(product.name)
-    fallible = creating_fails(emitter, product, factory)
+    fallible = creating_fails(context, product, factory)
     lookup = factory.unknown
     creators = factory.form == "creators"
-    otherwise = _otherwise(emitter, product, factory, fallible)
-    kinds = [_kind(emitter, product, factory, key, name, fallible) for key, name in factory.kinds.items()]
-    return emitter.templates.render(
+    otherwise = _otherwise(context, product, factory, fallible)
+    kinds = [_kind(context, product, factory, key, name, fallible) for key, name in factory.kinds.items()]
+    return context.templates.render(
         "factory",
         product.name,
         g={
@@ -32,26 +28,26 @@ def factory_text(emitter: Emitter, product: Product, factory: Factory) -> str:
             "stem": names.derived(product.name, ""),
             "owner": product.name,
             "function": function_of(product),
-            "made": emitter.held(product),
+            "made": context.held(product),
             "said": SAID.get(lookup) or f"[`{names.type(lookup)}`] for an unknown key",
-            "parameters": emitter.parameters(product),
-            "more": f", {emitter.parameters(product)}" if product.fields else "",
-            "many": emitter.parameter_count(product) + 2 > 7,
-            "passed": emitter.arguments(product),
-            "types": ", ".join(type_ for _, type_ in emitter.typed_parameters(product)),
+            "parameters": context.parameters(product),
+            "more": f", {context.parameters(product)}" if product.fields else "",
+            "many": context.parameter_count(product) + 2 > 7,
+            "passed": context.arguments(product),
+            "types": ", ".join(type_ for _, type_ in context.typed_parameters(product)),
             "kinds": kinds,
-            "variants": [_variant(emitter, product, name, fallible) for name in product.variants]
+            "variants": [_variant(context, product, name, fallible) for name in product.variants]
             if creators
             else [],
             "cases": [kind for kind in kinds if kind["variant"] != lookup],
-            "create_result": creation(emitter.held(product), fails=fallible),
+            "create_result": creation(context.held(product), fails=fallible),
             "result": looked_up(
-                "Self" if creators else emitter.held(product),
+                "Self" if creators else context.held(product),
                 lookup,
                 fails=(fallible and not creators) or lookup == "error",
             ),
             "otherwise": otherwise,
-            "from_maker": _from_maker(emitter, product, factory),
+            "from_maker": _from_maker(context, product, factory),
         },
     )
 
@@ -71,32 +67,32 @@ def looked_up(type_: str, unknown: str, *, fails: bool) -> str:
     return creation(f"Option<{type_}>" if unknown == "nothing" else type_, fails=fails)
 
 
-def creating_fails(emitter: Emitter, product: Product, factory: Factory) -> bool:
+def creating_fails(context: Context, product: Product, factory: Factory) -> bool:
     """Whether making some kind can fail; makers of a registry may always."""
-    variants = [emitter.plan.products[name] for name in product.variants]
-    return factory.form == "registry" or any(map(emitter.code.fallible, variants))
+    variants = [context.plan.products[name] for name in product.variants]
+    return factory.form == "registry" or any(map(context.code.fallible, variants))
 
 
-def _made(emitter: Emitter, product: Product, name: str) -> str:
+def _made(context: Context, product: Product, name: str) -> str:
     """The call that makes a kind from the parameters of all kinds."""
-    variant = emitter.plan.products[name]
-    type_ = emitter.names.type(name)
-    arguments = [emitter.names.local(f.name) for f in variant.required]
+    variant = context.plan.products[name]
+    type_ = context.names.type(name)
+    arguments = [context.names.local(f.name) for f in variant.required]
     if variant.optional:
-        options = emitter.code.options(variant)
+        options = context.code.options(variant)
         arguments.append("options.into()" if product.optional else f"{options}::default()")
-    call = f"{type_}::new({', '.join(arguments)}){'?' if emitter.code.fallible(variant) else ''}"
-    if emitter.code.is_open(product):
+    call = f"{type_}::new({', '.join(arguments)}){'?' if context.code.fallible(variant) else ''}"
+    if context.code.is_open(product):
         return f"Box::new({call})"
-    return f"{emitter.names.type(product.name)}::{type_}({call})"
+    return f"{context.names.type(product.name)}::{type_}({call})"
 
 
 def _kind(
-    emitter: Emitter, product: Product, factory: Factory, key: str, name: str, fallible: bool
+    context: Context, product: Product, factory: Factory, key: str, name: str, fallible: bool
 ) -> dict[str, object]:
-    variant = emitter.plan.products[name]
-    type_ = emitter.names.type(name)
-    made = _made(emitter, product, name)
+    variant = context.plan.products[name]
+    type_ = context.names.type(name)
+    made = _made(context, product, name)
     found = f"Some({made})" if factory.unknown == "nothing" else made
     fails = fallible or factory.unknown == "error"
     kind = f"Self::{type_}"
@@ -111,12 +107,12 @@ def _kind(
     }
 
 
-def _variant(emitter: Emitter, product: Product, name: str, fallible: bool) -> dict[str, str]:
-    made = _made(emitter, product, name)
-    return {"type": emitter.names.type(name), "made": f"Ok({made})" if fallible else made}
+def _variant(context: Context, product: Product, name: str, fallible: bool) -> dict[str, str]:
+    made = _made(context, product, name)
+    return {"type": context.names.type(name), "made": f"Ok({made})" if fallible else made}
 
 
-def _otherwise(emitter: Emitter, product: Product, factory: Factory, fallible: bool) -> str:
+def _otherwise(context: Context, product: Product, factory: Factory, fallible: bool) -> str:
     creators = factory.form == "creators"
     if factory.unknown == "error":
         known = (
@@ -128,16 +124,16 @@ def _otherwise(emitter: Emitter, product: Product, factory: Factory, fallible: b
     if factory.unknown == "nothing":
         return "Ok(None)" if fallible and not creators else "None"
     if creators:
-        return f"Self::{emitter.names.type(factory.unknown)}"
-    made = _made(emitter, product, factory.unknown)
+        return f"Self::{context.names.type(factory.unknown)}"
+    made = _made(context, product, factory.unknown)
     return f"Ok({made})" if fallible else made
 
 
-def _from_maker(emitter: Emitter, product: Product, factory: Factory) -> str:
-    call = f"maker({emitter.arguments(product)})"
+def _from_maker(context: Context, product: Product, factory: Factory) -> str:
+    call = f"maker({context.arguments(product)})"
     return f"{call}.map(Some)" if factory.unknown == "nothing" else call
 
 
-def factory_registration(emitter: Emitter, product: Product, variant: str) -> str:
+def factory_registration(context: Context, product: Product, variant: str) -> str:
     """A maker of a variant, as somebody else would register it."""
-    return f"|{emitter.arguments(product)}| Ok({_made(emitter, product, variant)})"
+    return f"|{context.arguments(product)}| Ok({_made(context, product, variant)})"

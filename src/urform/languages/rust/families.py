@@ -3,33 +3,30 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import ProductType
 from urform.declaration.values import Value
 from urform.languages.naming.names import of_family, snake, spoken, with_article
+from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import text_literal
 from urform.languages.rust.factories import SAID, creation, looked_up
 from urform.languages.rust.names import METHODS
 from urform.plan.model import Family, Field, Member, Part, Product, Role
 
-if TYPE_CHECKING:
-    from urform.languages.rust.emitter import Emitter
-
 View = dict[str, object]
 
 
-def family_text(emitter: Emitter, family: Family) -> str:
+def family_text(context: Context, family: Family) -> str:
     """The abstract factory, the lookup, and the members."""
-    return emitter.templates.render("family", family.name, f=_view(emitter, family))
+    return context.templates.render("family", family.name, f=_view(context, family))
 
 
-def stand_in_text(emitter: Emitter, family: Family) -> str:
+def stand_in_text(context: Context, family: Family) -> str:
     """The member that clients' own tests take."""
     assert family.stand_in is not None
-    view = _view(emitter, family)
-    return emitter.templates.render(
-        "stand_in", family.name, f=view, m=_member(emitter, family, family.stand_in)
+    view = _view(context, family)
+    return context.templates.render(
+        "stand_in", family.name, f=view, m=_member(context, family, family.stand_in)
     )
 
 
@@ -38,9 +35,9 @@ def role_name(name: str) -> str:
     return (METHODS | {"asked", "record"}).escape(snake(name))
 
 
-def member_type(emitter: Emitter, family: Family, member: str) -> str:
+def member_type(context: Context, family: Family, member: str) -> str:
     """`IceOutfit`."""
-    return of_family(emitter.names.derived(member, ""), emitter.names.derived(family.name, ""))
+    return of_family(context.names.derived(member, ""), context.names.derived(family.name, ""))
 
 
 def lookup_name(family: str) -> str:
@@ -48,22 +45,22 @@ def lookup_name(family: str) -> str:
     return f"{snake(family)}_for"
 
 
-def role_fails(emitter: Emitter, family: Family, role: Role) -> bool:
+def role_fails(context: Context, family: Family, role: Role) -> bool:
     """Whether asking for one product can fail in some member; a list role is made of declared values."""
     members = (*family.members, *([family.stand_in] if family.stand_in is not None else []))
-    products = [emitter.plan.product(m.parts[role.name][0].product) for m in members if not role.several]
-    return any(emitter.code.fallible(product) for product in products)
+    products = [context.plan.product(m.parts[role.name][0].product) for m in members if not role.several]
+    return any(context.code.fallible(product) for product in products)
 
 
-def _view(emitter: Emitter, family: Family) -> View:
-    type_ = emitter.names.type(family.name)
+def _view(context: Context, family: Family) -> View:
+    type_ = context.names.type(family.name)
     words = " and ".join(spoken(role.name) for role in family.roles)
     unknown = family.unknown
     known = f"&[{', '.join(map(text_literal, family.known))}]"
     otherwise = {"error": f'Err(unknown("{family.name}", key, {known}))', "nothing": "None"}
 
     def found(member: str) -> str:
-        text = f"&{member_type(emitter, family, member)}"
+        text = f"&{member_type(context, family, member)}"
         return {"error": f"Ok({text})", "nothing": f"Some({text})"}.get(unknown, text)
 
     return {
@@ -75,9 +72,9 @@ def _view(emitter: Emitter, family: Family) -> View:
             {
                 "name": role_name(role.name),
                 "doc": f"Makes the {spoken(role.name)}.",
-                "parameters": _parameters(emitter, role),
-                "result": _result(emitter, family, role),
-                "many": _is_many(emitter, role),
+                "parameters": _parameters(context, role),
+                "result": _result(context, family, role),
+                "many": _is_many(context, role),
             }
             for role in family.roles
         ],
@@ -85,79 +82,79 @@ def _view(emitter: Emitter, family: Family) -> View:
         "result": looked_up(f"&'static dyn {type_}", unknown, fails=unknown == "error"),
         "cases": [{"key": m.key, "made": found(m.name)} for m in family.members if m.name != unknown],
         "otherwise": otherwise.get(unknown) or found(unknown),
-        "members": [_member(emitter, family, member) for member in family.members],
+        "members": [_member(context, family, member) for member in family.members],
     }
 
 
-def _is_many(emitter: Emitter, role: Role) -> bool:
-    return not role.several and emitter.parameter_count(emitter.plan.products[role.product]) + 1 > 7
+def _is_many(context: Context, role: Role) -> bool:
+    return not role.several and context.parameter_count(context.plan.products[role.product]) + 1 > 7
 
 
-def _result(emitter: Emitter, family: Family, role: Role) -> str:
-    held = emitter.held(emitter.plan.products[role.product])
-    return f"Vec<{held}>" if role.several else creation(held, fails=role_fails(emitter, family, role))
+def _result(context: Context, family: Family, role: Role) -> str:
+    held = context.held(context.plan.products[role.product])
+    return f"Vec<{held}>" if role.several else creation(held, fails=role_fails(context, family, role))
 
 
-def _parameters(emitter: Emitter, role: Role) -> str:
-    typed = "" if role.several else emitter.parameters(emitter.plan.products[role.product])
+def _parameters(context: Context, role: Role) -> str:
+    typed = "" if role.several else context.parameters(context.plan.products[role.product])
     return f", {typed}" if typed else ""
 
 
-def _member(emitter: Emitter, family: Family, member: Member) -> View:
+def _member(context: Context, family: Family, member: Member) -> View:
     parts = []
     for role in family.roles:
-        made = [(emitter.plan.product(part.product), part) for part in member.parts[role.name]]
-        said = " and ".join(with_article(emitter.names.type(product.name)) for product, _ in made) or "none"
-        text = _several(emitter, role, made) if role.several else _one(emitter, family, role, *made[0])
+        made = [(context.plan.product(part.product), part) for part in member.parts[role.name]]
+        said = " and ".join(with_article(context.names.type(product.name)) for product, _ in made) or "none"
+        text = _several(context, role, made) if role.several else _one(context, family, role, *made[0])
         parts.append(
             {
                 "name": role_name(role.name),
                 "role": role.name,
                 "said": said,
-                "parameters": _parameters(emitter, role),
-                "result": _result(emitter, family, role),
+                "parameters": _parameters(context, role),
+                "result": _result(context, family, role),
                 "made": text,
-                "many": _is_many(emitter, role),
+                "many": _is_many(context, role),
             }
         )
-    return {"type": member_type(emitter, family, member.name), "spoken": spoken(member.name), "parts": parts}
+    return {"type": member_type(context, family, member.name), "spoken": spoken(member.name), "parts": parts}
 
 
-def _several(emitter: Emitter, role: Role, made: list[tuple[Product, Part]]) -> str:
+def _several(context: Context, role: Role, made: list[tuple[Product, Part]]) -> str:
     type_ = ProductType(role.product)
     items = [
-        emitter.code.within(p.name, emitter.code.struct(p, part.values), type_, shared=False)
+        context.code.within(p.name, context.code.struct(p, part.values), type_, shared=False)
         for p, part in made
     ]
     return f"vec![{', '.join(items)}]" if items else "Vec::new()"
 
 
-def _one(emitter: Emitter, family: Family, role: Role, product: Product, part: Part) -> str:
-    base = emitter.plan.products[role.product]
-    fallible = emitter.code.fallible(product)
-    call = f"{emitter.names.type(product.name)}::new({_arguments(emitter, base, product, part.values)})"
+def _one(context: Context, family: Family, role: Role, product: Product, part: Part) -> str:
+    base = context.plan.products[role.product]
+    fallible = context.code.fallible(product)
+    call = f"{context.names.type(product.name)}::new({_arguments(context, base, product, part.values)})"
     if product is base and fallible:
         return call
     made = f"{call}{'?' if fallible else ''}"
-    made = emitter.code.within(product.name, made, ProductType(base.name), shared=False)
-    return f"Ok({made})" if role_fails(emitter, family, role) else made
+    made = context.code.within(product.name, made, ProductType(base.name), shared=False)
+    return f"Ok({made})" if role_fails(context, family, role) else made
 
 
-def _arguments(emitter: Emitter, base: Product, product: Product, values: Mapping[str, Value]) -> str:
+def _arguments(context: Context, base: Product, product: Product, values: Mapping[str, Value]) -> str:
     """What the caller of a role gives is passed on, what the member gives is written down."""
     given = {field.name for field in base.fields}
     parts = [
-        emitter.names.local(f.name) if f.name in given else _value(emitter, f, values[f.name])
+        context.names.local(f.name) if f.name in given else _value(context, f, values[f.name])
         for f in product.required
     ]
     if not product.optional:
         return ", ".join(parts)
-    code = emitter.code
-    if emitter.code.hidden(product):
-        parts += [_hidden_option(emitter, base, f, values) for f in product.optional]
+    code = context.code
+    if context.code.hidden(product):
+        parts += [_hidden_option(context, base, f, values) for f in product.optional]
         return ", ".join(parts)
     pairs = [
-        f"{emitter.names.option(f.name)}: {_option(emitter, product, f, values[f.name])}"
+        f"{context.names.option(f.name)}: {_option(context, product, f, values[f.name])}"
         for f in product.optional
         if f.name in values
     ]
@@ -170,26 +167,26 @@ def _arguments(emitter: Emitter, base: Product, product: Product, values: Mappin
             end = "" if len(pairs) == len(product.optional) else f", ..{code.options(product)}::from(options)"
             parts.append(f"{code.options(product)} {{ {', '.join(pairs)}{end} }}")
     else:
-        parts.append(emitter.code_options(product, pairs))
+        parts.append(context.code_options(product, pairs))
     return ", ".join(parts)
 
 
-def _hidden_option(emitter: Emitter, base: Product, field: Field, values: Mapping[str, Value]) -> str:
+def _hidden_option(context: Context, base: Product, field: Field, values: Mapping[str, Value]) -> str:
     if field.name in values:
-        return f"Some({_value(emitter, field, values[field.name], owned=True)})"
+        return f"Some({_value(context, field, values[field.name], owned=True)})"
     is_given = any(each.name == field.name for each in base.optional)
-    return f"options.{emitter.names.option(field.name)}" if is_given else "None"
+    return f"options.{context.names.option(field.name)}" if is_given else "None"
 
 
-def _option(emitter: Emitter, product: Product, field: Field, value: Value) -> str:
-    text = _value(emitter, field, value, owned=True)
-    return text if emitter.code.plain_option(product, field) else f"Some({text})"
+def _option(context: Context, product: Product, field: Field, value: Value) -> str:
+    text = _value(context, field, value, owned=True)
+    return text if context.code.plain_option(product, field) else f"Some({text})"
 
 
-def _value(emitter: Emitter, field: Field, value: Value, *, owned: bool = False) -> str:
+def _value(context: Context, field: Field, value: Value, *, owned: bool = False) -> str:
     from urform.declaration.types import TEXT
     from urform.declaration.values import Text
 
     if field.type == TEXT and isinstance(value, Text) and not owned:
         return text_literal(value.text)
-    return emitter.code.value(value, field.type, shared=emitter.code.shared(field))
+    return context.code.value(value, field.type, shared=context.code.shared(field))

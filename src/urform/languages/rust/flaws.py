@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import (
     ChoiceType,
@@ -16,20 +15,19 @@ from urform.languages.naming.names import of_family
 from urform.languages.rendering.flaws import Rewrite, Spelled, Table
 from urform.languages.rust.builders import BuilderNames
 from urform.languages.rust.copies import field_copied
+from urform.languages.rust.expressions import Expressions
 from urform.languages.rust.families import role_name
 from urform.plan.model import Field, Flaw, Product
-
-if TYPE_CHECKING:
-    from urform.languages.rust.emitter import Emitter
 
 NOWHERE = "no such thing"  # stands in no code
 
 
-def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
+def spelling(code: Expressions) -> Callable[[Flaw], Spelled]:
     """How Rust calls what a flaw is about."""
 
+    names, plan = code.names, code.plan
+
     def spelled(flaw: Flaw) -> Spelled:
-        names, plan = emitter.names, emitter.plan
         member, _, role = flaw.member.partition(".")
         found = {
             "owner": flaw.owner,
@@ -48,77 +46,77 @@ def spelling(emitter: Emitter) -> Callable[[Flaw], Spelled]:
             return found
         struct = names.derived(flaw.owner, "Fields") if product.abstract else names.type(flaw.owner)
         others = [f for f in product.own_fields if f.name != flaw.member]
-        clones = emitter.plan.restarts(product)
+        clones = code.plan.restarts(product)
         return found | {
             "struct": struct,
-            "compared": _compared(emitter, product, others),
+            "compared": _compared(code, product, others),
             "cloned": NOWHERE if clones else struct,
-            "parts": _parts(emitter, product, others),
-            **_of_field(emitter, product, flaw.member),
+            "parts": _parts(code, product, others),
+            **_of_field(code, product, flaw.member),
         }
 
     return spelled
 
 
-def _compared(emitter: Emitter, product: Product, fields: list[Field]) -> str:
+def _compared(code: Expressions, product: Product, fields: list[Field]) -> str:
     """What an equality compares that leaves out a field."""
-    base = emitter.plan.products[product.base] if product.base is not None else None
+    base = code.plan.products[product.base] if product.base is not None else None
     pairs = ["self.fields == other.fields"] if base is not None and base.fields else []
-    pairs += [f"self.{_name(emitter, f)} == other.{_name(emitter, f)}" for f in fields]
+    pairs += [f"self.{_name(code, f)} == other.{_name(code, f)}" for f in fields]
     return " && ".join(pairs) or "true"
 
 
-def _parts(emitter: Emitter, product: Product, fields: list[Field]) -> str:
+def _parts(code: Expressions, product: Product, fields: list[Field]) -> str:
     """The fields of a clone, save one."""
-    base = emitter.plan.products[product.base] if product.base is not None else None
+    base = code.plan.products[product.base] if product.base is not None else None
     pairs = ["fields: self.fields.clone()"] if base is not None and base.fields else []
     return "".join(
         f"{pair}, "
-        for pair in [*pairs, *(f"{_name(emitter, f)}: self.{_name(emitter, f)}.clone()" for f in fields)]
+        for pair in [*pairs, *(f"{_name(code, f)}: self.{_name(code, f)}.clone()" for f in fields)]
     )
 
 
-def _name(emitter: Emitter, field: Field) -> str:
-    return emitter.names.stored(field.name)
+def _name(code: Expressions, field: Field) -> str:
+    return code.names.stored(field.name)
 
 
-def _of_field(emitter: Emitter, product: Product, name: str) -> dict[str, str]:
+def _of_field(code: Expressions, product: Product, name: str) -> dict[str, str]:
     field = next((f for f in product.fields if f.name == name), None)
     if field is None:
         return {}
-    stored = _name(emitter, field)
+    stored = _name(code, field)
     holder = "self" if field.owner == product.name and not product.abstract else "self.fields"
     found = {
-        "nothing": nothing(emitter, field),
-        "twin": _twin(emitter, field, f"self.{stored}"),
-        "pair": f"{stored}: {field_copied(emitter, field, holder)}",
+        "nothing": nothing(code, field),
+        "twin": _twin(code, field, f"self.{stored}"),
+        "pair": f"{stored}: {field_copied(code, field, holder)}",
         "kept": f"{stored}: {holder}.{stored}.clone()",
-        "copied": f"{stored}: {_twin(emitter, field, f'{holder}.{stored}')}",
-        "absent": _absent(emitter, product, field),
-        "constant": _constant(emitter, field.type),
-        "default": f"{emitter.code.options(product)}::default().{emitter.names.option(name)}",
+        "copied": f"{stored}: {_twin(code, field, f'{holder}.{stored}')}",
+        "absent": _absent(code, product, field),
+        "constant": _constant(code, field.type),
+        "default": f"{code.options(product)}::default().{code.names.option(name)}",
     }
-    builder = emitter.plan.builder_of(product.name)
+    builder = code.plan.builder_of(product.name)
     if builder is not None:
         spelt = BuilderNames(product, builder)
         found |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
     return found
 
 
-def nothing(emitter: Emitter, field: Field) -> str:
+def nothing(code: Expressions, field: Field) -> str:
     """What a field begins with that was forgotten."""
-    inner = emitter.plan.products.get(str(field.type))
+    inner = code.plan.products.get(str(field.type))
     if field.may_be_absent or not (inner is not None or isinstance(field.type, ChoiceType)):
         return "Default::default()"
     return 'panic!("nothing")'
 
 
-def _twin(emitter: Emitter, field: Field, stored: str) -> str:
+def _twin(code: Expressions, field: Field, stored: str) -> str:
     """A field of which every product has been copied."""
-    inner = emitter.plan.product_in(field.type)
+    inner = code.plan.product_in(field.type)
     if inner is None:
         return f"{stored}.clone()"
-    is_open = emitter.code.is_open(inner)
+    is_open = code.is_open(inner)
     one = "Arc::from(each.boxed_clone())" if is_open else "Arc::new(each.as_ref().clone())"
     if field.may_be_absent:
         return f"{stored}.as_ref().map(|each| {one})"
@@ -137,20 +135,20 @@ def _copying(type_: Type, one: str) -> str:
     return f".iter().map(|each| {inner}).collect()"
 
 
-def _absent(emitter: Emitter, product: Product, field: Field) -> str:
+def _absent(code: Expressions, product: Product, field: Field) -> str:
     """Whether a constructor was not given a field, or one that is empty."""
-    option = emitter.option(product, field)
+    option = code.option(product, field)
     if not isinstance(field.type, Collection):
         return f"{option}.is_none()"
-    if emitter.code.plain_option(product, field):
+    if code.plain_option(product, field):
         return f"{option}.is_empty()"
     return f"{option}.as_ref().is_none_or(|each| each.is_empty())"
 
 
-def _constant(emitter: Emitter, type_: Type) -> str:
+def _constant(code: Expressions, type_: Type) -> str:
     """A value that says nothing of a part of a key."""
     if isinstance(type_, ChoiceType):
-        return f"{emitter.names.type(type_.name)}::{emitter.names.word(emitter.plan.choices[type_.name].words[0])}"
+        return f"{code.names.type(type_.name)}::{code.names.word(code.plan.choices[type_.name].words[0])}"
     return "Default::default()"
 
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT
 from urform.languages.naming.names import STORE_NAMES, beside, snake, spoken, with_article
 from urform.languages.rust.builders import builder_text
+from urform.languages.rust.context import Context
 from urform.languages.rust.copies import duplicating
 from urform.languages.rust.factories import factory_text
 from urform.languages.rust.members import pair
@@ -16,70 +16,67 @@ from urform.plan.model import Field, Pool, Product, Prototype
 
 WIDEST = 12  # of tuples that can be keys
 
-if TYPE_CHECKING:
-    from urform.languages.rust.emitter import Emitter
 
-
-def making_texts(emitter: Emitter, product: Product) -> Iterator[str]:
+def making_texts(context: Context, product: Product) -> Iterator[str]:
     """The code of each way of making, which stands in the product's own module."""
-    plan, name = emitter.plan, product.name
+    plan, name = context.plan, product.name
     if (factory := plan.factory_of(name)) is not None:
-        yield factory_text(emitter, product, factory)
+        yield factory_text(context, product, factory)
     if (selection := plan.selection_of(name)) is not None:
-        yield selection_text(emitter, product, selection)
+        yield selection_text(context, product, selection)
     if (builder := plan.builder_of(name)) is not None:
-        yield builder_text(emitter, product, builder)
+        yield builder_text(context, product, builder)
     prototype = plan.prototype_of(name)
     if prototype is not None and prototype.exemplars:
-        yield _exemplars(emitter, product, prototype)
+        yield _exemplars(context, product, prototype)
     if (pool := plan.pool_of(name)) is not None:
-        yield _pool(emitter, product, pool)
+        yield _pool(context, product, pool)
 
 
-def _exemplars(emitter: Emitter, product: Product, prototype: Prototype) -> str:
+def _exemplars(context: Context, product: Product, prototype: Prototype) -> str:
     from urform.declaration.types import ProductType
 
-    type_ = emitter.names.type(product.name)
-    local = beside(emitter.names.local(snake(product.name)), STORE_NAMES)
+    type_ = context.names.type(product.name)
+    local = beside(context.names.local(snake(product.name)), STORE_NAMES)
     held = [
-        {"name": e.name, "made": emitter.code.value(e.product, ProductType(product.name))}
+        {"name": e.name, "made": context.code.value(e.product, ProductType(product.name))}
         for e in prototype.exemplars
     ]
-    return emitter.templates.render(
+    return context.templates.render(
         "exemplars",
         product.name,
         e={
             "type": type_,
-            "stem": emitter.names.derived(product.name, ""),
-            "held": emitter.held(product),
-            "borrowed": emitter.code.borrowed(ProductType(product.name)),
+            "stem": context.names.derived(product.name, ""),
+            "held": context.held(product),
+            "borrowed": context.code.borrowed(ProductType(product.name)),
             "owner": product.name,
             "local": local,
             "exemplars": held,
-            "clone": duplicating(emitter, product),
+            "clone": duplicating(context.code, product),
             "given_clone": "boxed_clone"
-            if _is_open_copy(emitter, product)
-            else duplicating(emitter, product),
+            if _is_open_copy(context, product)
+            else duplicating(context.code, product),
         },
     )
 
 
-def _is_open_copy(emitter: Emitter, product: Product) -> bool:
+def _is_open_copy(context: Context, product: Product) -> bool:
     """Whether a reference to a trait is cloned, of which nothing starts again."""
-    return emitter.code.is_open(product) and not emitter.plan.restarts(product)
+    return context.code.is_open(product) and not context.plan.restarts(product)
 
 
-def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
-    names, code = emitter.names, emitter.code
+def _pool(context: Context, product: Product, pool: Pool) -> str:
+    names, code = context.names, context.code
     type_ = names.type(product.name)
     fields = [product.field(name) for name in pool.key]
     locals_ = [names.local(field.name) for field in fields]
     words = " and ".join(spoken(name) for name in pool.key)
     typed = [f"{n}: {code.parameter(f.type)}" for n, f in zip(locals_, fields, strict=True)]
     owned = [f"{n}.to_owned()" if f.type == TEXT else n for n, f in zip(locals_, fields, strict=True)]
-    plain = f"{type_}::new({_plain(emitter, product, pool)})"
+    plain = f"{type_}::new({_plain(context, product, pool)})"
     differs = " || ".join(f"made.{names.stored(f.name)} != {n}" for n, f in zip(locals_, fields, strict=True))
-    return emitter.templates.render(
+    return context.templates.render(
         "pool",
         product.name,
         p={
@@ -97,7 +94,7 @@ def _pool(emitter: Emitter, product: Product, pool: Pool) -> str:
             "key_name": "key" if "key" not in locals_ else f"{'_'.join(locals_)}_key",
             "locals": ", ".join(locals_),
             "maker_locals": ", ".join(locals_),
-            "derived": _derived(emitter, product, locals_, plain),
+            "derived": _derived(context, product, locals_, plain),
             "differs": differs,
         },
     )
@@ -110,28 +107,28 @@ def _tuple(parts: Sequence[str]) -> str:
     return f"({', '.join(parts)}{',' if len(parts) == 1 else ''})"
 
 
-def _derived(emitter: Emitter, product: Product, locals_: list[str], plain: str) -> str:
+def _derived(context: Context, product: Product, locals_: list[str], plain: str) -> str:
     """The derived maker: the constructor itself where it takes the key and nothing else."""
     passed = ", ".join(locals_)
-    if not emitter.code.fallible(product):
+    if not context.code.fallible(product):
         return f"|{passed}| Ok({plain})"
-    constructor = f"{emitter.names.type(product.name)}::new"
+    constructor = f"{context.names.type(product.name)}::new"
     return constructor if plain == f"{constructor}({passed})" else f"|{passed}| {plain}"
 
 
-def _plain(emitter: Emitter, product: Product, pool: Pool) -> str:
+def _plain(context: Context, product: Product, pool: Pool) -> str:
     """The arguments of the derived maker: the key, and nothing else."""
-    given = [emitter.names.local(field.name) for field in product.required]
+    given = [context.names.local(field.name) for field in product.required]
     if not product.optional:
         return ", ".join(given)
     pairs = [
-        pair(emitter.names.option(f.name), _as_option(emitter, f))
+        pair(context.names.option(f.name), _as_option(context, f))
         for f in product.optional
         if f.name in pool.key
     ]
-    return ", ".join([*given, emitter.code_options(product, pairs)])
+    return ", ".join([*given, context.code_options(product, pairs)])
 
 
-def _as_option(emitter: Emitter, field: Field) -> str:
-    local = emitter.names.local(field.name)
+def _as_option(context: Context, field: Field) -> str:
+    local = context.names.local(field.name)
     return f"{local}.to_owned()" if field.type == TEXT else local

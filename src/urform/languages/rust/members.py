@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import (
     BOOLEAN,
@@ -17,12 +16,10 @@ from urform.declaration.types import (
 )
 from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
+from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import is_copied, text_literal
 from urform.plan.model import Field, Limit
 from urform.records import dataclass
-
-if TYPE_CHECKING:
-    from urform.languages.rust.emitter import Emitter
 
 Lines = Iterator[str]
 
@@ -45,15 +42,15 @@ class Place:
 # --- checks -------------------------------------------------------------------------------------------------
 
 
-def checks(emitter: Emitter, field: Field, place: Place, *, optional: bool = False) -> Lines:
+def checks(context: Context, field: Field, place: Place, *, optional: bool = False) -> Lines:
     """Statements that return an error for a value outside a limit, in the order of the limits."""
-    if not emitter.code.field_fails(field):
+    if not context.code.field_fails(field):
         return
     if not optional:
-        yield from _value_checks(emitter, field, place)
+        yield from _value_checks(context, field, place)
         return
-    local = emitter.names.local(field.name)
-    inner = list(_value_checks(emitter, field, Place(local, is_copied(field.type), place.string)))
+    local = context.names.local(field.name)
+    inner = list(_value_checks(context, field, Place(local, is_copied(field.type), place.string)))
     if not inner:  # a least length of 0, which every length keeps
         return
     given = place.text if is_copied(field.type) or not place.owned else f"&{place.text}"
@@ -62,14 +59,14 @@ def checks(emitter: Emitter, field: Field, place: Place, *, optional: bool = Fal
     yield "}"
 
 
-def _value_checks(emitter: Emitter, field: Field, place: Place) -> Lines:
+def _value_checks(context: Context, field: Field, place: Place) -> Lines:
     for limit in field.limits:
-        yield from _check(emitter, field, field.type, place, limit, "")
-    element = emitter.names.local(field.item or "each")
-    yield from _elements(emitter, field, field.type, place, element if element != place.text else "each")
+        yield from _check(context, field, field.type, place, limit, "")
+    element = context.names.local(field.item or "each")
+    yield from _elements(context, field, field.type, place, element if element != place.text else "each")
 
 
-def _elements(emitter: Emitter, field: Field, type_: Type, place: Place, element: str) -> Lines:
+def _elements(context: Context, field: Field, type_: Type, place: Place, element: str) -> Lines:
     """A loop over the elements of a collection, if there is something to look at in them, at every level."""
     if not isinstance(type_, Collection):
         return
@@ -78,8 +75,8 @@ def _elements(emitter: Emitter, field: Field, type_: Type, place: Place, element
     lines: list[str] = []
     for limit in field.each:
         if type_ == field.type or limit.bound is None:  # declared limits are about the outermost elements
-            lines += _check(emitter, field, type_.element, inside, limit, "each.")
-    lines += _elements(emitter, field, type_.element, inside, f"{element.rstrip('_')}_in")
+            lines += _check(context, field, type_.element, inside, limit, "each.")
+    lines += _elements(context, field, type_.element, inside, f"{element.rstrip('_')}_in")
     if lines:
         source = f"{place.text}.values()" if isinstance(type_, MapOf) else place.reference
         yield f"for {'&' if copied else ''}{element} in {source} {{"
@@ -87,7 +84,7 @@ def _elements(emitter: Emitter, field: Field, type_: Type, place: Place, element
         yield "}"
 
 
-def _check(emitter: Emitter, field: Field, type_: Type, place: Place, limit: Limit, within: str) -> Lines:
+def _check(context: Context, field: Field, type_: Type, place: Place, limit: Limit, within: str) -> Lines:
     value, bound = place.text, limit.bound
     size = f"{value}.len()" if isinstance(type_, Collection) else f"{value}.chars().count()"
     if limit.name == "one_of":
@@ -152,34 +149,34 @@ def said(field: Field) -> str:
     return f"Returns the {spoken(field.name)}{', if it was given' if field.may_be_absent else ''}."
 
 
-def out_type(emitter: Emitter, field: Field) -> str:
+def out_type(context: Context, field: Field) -> str:
     """What an accessor returns."""
-    type_ = emitter.code.borrowed(field.type, shared=emitter.code.shared(field))
+    type_ = context.code.borrowed(field.type, shared=context.code.shared(field))
     return f"Option<{type_}>" if field.may_be_absent else type_
 
 
-def handed_out(emitter: Emitter, field: Field, stored: str) -> str:
+def handed_out(context: Context, field: Field, stored: str) -> str:
     """The body of an accessor."""
     if is_copied(field.type):
         return stored
-    inner = emitter.plan.products.get(str(field.type))
-    pointer = inner is not None and not emitter.code.shared(field) and emitter.code.is_open(inner)
+    inner = context.plan.products.get(str(field.type))
+    pointer = inner is not None and not context.code.shared(field) and context.code.is_open(inner)
     if not field.may_be_absent:
         return f"{stored}.as_ref()" if pointer else f"&{stored}"
-    deref = field.type == TEXT or pointer or emitter.code.boxed(field)
+    deref = field.type == TEXT or pointer or context.code.boxed(field)
     return f"{stored}.as_deref()" if deref else f"{stored}.as_ref()"
 
 
-def changes_inside(emitter: Emitter, field: Field) -> bool:
+def changes_inside(context: Context, field: Field) -> bool:
     """Whether what a field holds can be changed where it is."""
-    return emitter.plan.holds_mutable(field.type)
+    return context.plan.holds_mutable(field.type)
 
 
-def inner_type(emitter: Emitter, field: Field) -> str:
+def inner_type(context: Context, field: Field) -> str:
     """What a product hands out of what it owns, to be changed: product by product, so that lengths stay."""
     name = str(innermost(field.type))
-    inner = emitter.names.type(name)
-    is_open = emitter.code.is_open(emitter.plan.products[name])
+    inner = context.names.type(name)
+    is_open = context.code.is_open(context.plan.products[name])
     if isinstance(field.type, Collection):
         return f"impl Iterator<Item = &mut {f'Box<dyn {inner}>' if is_open else inner}>"
     if field.may_be_absent and is_open:
@@ -188,14 +185,14 @@ def inner_type(emitter: Emitter, field: Field) -> str:
     return f"Option<{mutable}>" if field.may_be_absent else mutable
 
 
-def inner_out(emitter: Emitter, field: Field, stored: str) -> str:
+def inner_out(context: Context, field: Field, stored: str) -> str:
     """The body of the method that does so."""
     if isinstance(field.type, Collection):
         return f"{stored}{_leaves(field.type)}"
-    is_open = emitter.code.is_open(emitter.plan.products[str(field.type)])
+    is_open = context.code.is_open(context.plan.products[str(field.type)])
     if not field.may_be_absent:
         return f"{stored}.as_mut()" if is_open else f"&mut {stored}"
-    return f"{stored}.as_deref_mut()" if is_open or emitter.code.boxed(field) else f"{stored}.as_mut()"
+    return f"{stored}.as_deref_mut()" if is_open or context.code.boxed(field) else f"{stored}.as_mut()"
 
 
 def _leaves(type_: Type) -> str:
@@ -209,27 +206,27 @@ def _leaves(type_: Type) -> str:
     return begin
 
 
-def setter_parameter(emitter: Emitter, field: Field) -> str:
+def setter_parameter(context: Context, field: Field) -> str:
     """What a setter takes."""
-    type_ = emitter.code.parameter(field.type, shared=emitter.code.shared(field))
+    type_ = context.code.parameter(field.type, shared=context.code.shared(field))
     return f"Option<{type_}>" if field.may_be_absent else type_
 
 
-def setter_lines(emitter: Emitter, field: Field) -> Lines:
+def setter_lines(context: Context, field: Field) -> Lines:
     """The body of a setter."""
-    local = emitter.names.local(field.name)
+    local = context.names.local(field.name)
     place = Place(local, field.type != TEXT, string=False)
-    yield from checks(emitter, field, place, optional=field.may_be_absent)
-    stored = f"self.{emitter.names.stored(field.name)}"
+    yield from checks(context, field, place, optional=field.may_be_absent)
+    stored = f"self.{context.names.stored(field.name)}"
     if field.type == TEXT and not field.may_be_absent:  # into the memory that it has
         yield f"{local}.clone_into(&mut {stored});"
     else:
-        yield f"{stored} = {stored_value(emitter, field, local, given=True)};"
-    if emitter.code.field_fails(field):
+        yield f"{stored} = {stored_value(context, field, local, given=True)};"
+    if context.code.field_fails(field):
         yield "Ok(())"
 
 
-def stored_value(emitter: Emitter, field: Field, value: str, *, given: bool) -> str:
+def stored_value(context: Context, field: Field, value: str, *, given: bool) -> str:
     """What a product keeps of a value that has passed; `given` texts are borrowed.
 
     A negative zero becomes a plain one, and what would be of endless size is put behind a pointer.
@@ -239,8 +236,8 @@ def stored_value(emitter: Emitter, field: Field, value: str, *, given: bool) -> 
         value = f"{value}.plain_zero()"
     if field.may_be_absent:
         value += ".map(str::to_owned)" if given and field.type == TEXT else ""
-        return f"{value}.map(Box::new)" if emitter.code.boxed(field) else value
-    if emitter.code.boxed(field):
+        return f"{value}.map(Box::new)" if context.code.boxed(field) else value
+    if context.code.boxed(field):
         return f"Box::new({value})"
     return f"{value}.to_owned()" if given and field.type == TEXT else value
 

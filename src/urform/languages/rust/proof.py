@@ -9,11 +9,12 @@ from functools import cached_property
 from urform.languages.naming.names import snake, unique
 from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.rendering.templates import support_file
-from urform.languages.rust.emitter import HERE, Emitter, comment, standard_uses
+from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import client_name, witness_name
 from urform.languages.rust.families import role_fails, role_name
 from urform.languages.rust.names import KEYWORDS
 from urform.languages.rust.testing import TestExpressions
+from urform.languages.rust.views import HERE, STANDARD, comment, laid_out, standard_uses
 from urform.languages.rust.writer import RESERVED, Writer
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.testing.steps import written
@@ -31,20 +32,20 @@ _NOT_CODE = re.compile(r'//[^\n]*|"(?:\\.|[^"\\])*"')
 class Proof:
     """Writes the tests of one plan."""
 
-    def __init__(self, emitter: Emitter, plan: Plan) -> None:
-        self.emitter = emitter
+    def __init__(self, context: Context, plan: Plan) -> None:
+        self.context = context
         self.plan = plan
-        self.templates = emitter.templates
-        self.names = emitter.names
-        self.code = TestExpressions(emitter)
+        self.templates = context.templates
+        self.names = context.names
+        self.code = TestExpressions(context)
         self.witnesses = Witnesses(plan)
         text = support_file(HERE / "support", "mod.rs")
-        self._support = text.replace("CRATE", emitter.crate)
+        self._support = text.replace("CRATE", context.crate)
         self._helpers = frozenset(re.findall(r"^pub fn (\w+)", text, re.MULTILINE))
 
     def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
         """The test files, and where each claim is tested, or why it is not."""
-        yield File(f"{FOLDER}/support.rs", self.emitter.header + self._support)
+        yield File(f"{FOLDER}/support.rs", self.context.header + self._support)
         yield self._file("witnesses", self._witness_code(), allow="dead_code")
         modules = []
         for owner, own in owners:
@@ -61,12 +62,12 @@ class Proof:
                 modules.append(module)
                 yield self._file(module, "\n".join(functions.values()))
         lines = "".join(f"mod {name};\n" for name in sorted([*modules, "support", "witnesses"]))
-        yield File(f"{FOLDER}/main.rs", f"{self.emitter.header}{lines}")
+        yield File(f"{FOLDER}/main.rs", f"{self.context.header}{lines}")
 
     def _file(self, name: str, code: str, allow: str = "") -> File:
-        laid_out = self.emitter.laid_out(code)
+        code = laid_out(code)
         inner = f"#![allow({allow})] // which of it is needed depends on the declaration\n\n" if allow else ""
-        return File(f"{FOLDER}/{name}.rs", f"{self.emitter.header}{inner}{self.uses(laid_out)}{laid_out}")
+        return File(f"{FOLDER}/{name}.rs", f"{self.context.header}{inner}{self.uses(code)}{code}")
 
     def uses(self, code: str, own: str = "super") -> str:
         """What test code uses: of the standard library, of the crate, and of its helpers."""
@@ -84,14 +85,12 @@ class Proof:
             line for line in standard.splitlines(keepends=True) if "tomic" not in line and "cmp" not in line
         ]
         standard = "".join(sorted([*others, *atomic], key=used_order))
-        crate = f"use {self.emitter.crate}::*;\n" if self._needs_crate(bare, words) else ""
+        crate = f"use {self.context.crate}::*;\n" if self._needs_crate(bare, words) else ""
         near = [used(f"{own}::support", helpers)] if helpers else []
         near += [used(f"{own}::witnesses", made)] if made else []
         return "".join(f"{block}\n" for block in (standard, crate, "".join(near)) if block)
 
     def _needs_crate(self, bare: str, words: set[str]) -> bool:
-        from urform.languages.rust.emitter import STANDARD
-
         known = {"Vec", "String", "Some", "Ok", "Err", "None", "Box", "Option", *STANDARD}
         return bool(words - known) or bool(re.search(r"(?<![\w.])(?:make_\w+|\w+_for)\(", bare))
 
@@ -131,7 +130,7 @@ class Proof:
             product = self.plan.products[role.product]
             given = {f.name: v for f in product.required if (v := self.witnesses.of(f)) is not None}
             call = f"family.{role_name(role.name)}({'' if role.several else self.code.arguments(product, given)})"
-            end = ".unwrap()" if not role.several and role_fails(self.emitter, family, role) else ""
+            end = ".unwrap()" if not role.several and role_fails(self.context, family, role) else ""
             if role.several:
                 lines += [f"for each in {call} {{", "    got.push(kind_of(&each));", "}"]
             elif lines:

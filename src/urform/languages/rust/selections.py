@@ -2,43 +2,39 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from urform.declaration.decisions import fields_of
 from urform.declaration.types import TEXT, Collection
 from urform.declaration.values import Text
 from urform.languages.rust.conditions import LINTS, Conditions, Subject
+from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import is_copied, text_literal
 from urform.languages.rust.factories import creation, function_of
 from urform.languages.rust.products import otherwise
 from urform.plan.model import Field, Product, Selection
 
-if TYPE_CHECKING:
-    from urform.languages.rust.emitter import Emitter
 
-
-def selection_text(emitter: Emitter, product: Product, selection: Selection) -> str:
+def selection_text(context: Context, product: Product, selection: Selection) -> str:
     """The function that chooses a variant."""
     known = _known(selection)
-    subjects = {f.name: _subject(emitter, f, f.name in known) for f in selection.parameters}
-    conditions = Conditions(emitter.code, subjects)
-    fails = emitter.code.selection_fails(selection)
+    subjects = {f.name: _subject(context, f, f.name in known) for f in selection.parameters}
+    conditions = Conditions(context.code, subjects)
+    fails = context.code.selection_fails(selection)
     texts = [conditions.text(r.when) for r in selection.deciding.refusals]
     whens = [conditions.text(c.when) if c.when is not None else None for c in selection.deciding.choices]
-    return emitter.templates.render(
+    return context.templates.render(
         "selection",
         product.name,
         s={
-            "type": emitter.names.type(product.name),
+            "type": context.names.type(product.name),
             "owner": product.name,
             "function": function_of(product),
             "fails": fails,
             "many": len(selection.required) + bool(selection.optional) > 7,
             "lints": LINTS if any(_is_compound(text) for text in [*texts, *whens] if text) else (),
-            "parameters": selection_parameters(emitter, selection),
-            "result": creation(emitter.held(product), fails=fails),
+            "parameters": selection_parameters(context, selection),
+            "result": creation(context.held(product), fails=fails),
             "known": [
-                f"let known_{f.name} = {_known_value(emitter, f)};"
+                f"let known_{f.name} = {_known_value(context, f)};"
                 for f in selection.optional
                 if f.name in known
             ],
@@ -47,7 +43,7 @@ def selection_text(emitter: Emitter, product: Product, selection: Selection) -> 
                 for text, refusal in zip(texts, selection.deciding.refusals, strict=True)
             ],
             "choices": [
-                {"when": when, "made": _made(emitter, selection, emitter.plan.products[c.variant], fails)}
+                {"when": when, "made": _made(context, selection, context.plan.products[c.variant], fails)}
                 for when, c in zip(whens, selection.deciding.choices, strict=True)
             ],
         },
@@ -58,15 +54,15 @@ def _is_compound(text: str) -> bool:
     return any(sign in text for sign in ("&&", "||", "!("))
 
 
-def selection_parameters(emitter: Emitter, selection: Selection) -> str:
+def selection_parameters(context: Context, selection: Selection) -> str:
     """The typed parameters."""
-    code = emitter.code
+    code = context.code
     parts = [
-        f"{emitter.names.local(f.name)}: {code.parameter(f.type, shared=code.shared(f))}"
+        f"{context.names.local(f.name)}: {code.parameter(f.type, shared=code.shared(f))}"
         for f in selection.required
     ]
     if selection.optional:
-        parts.append(f"options: {code.options(emitter.plan.products[selection.product])}")
+        parts.append(f"options: {code.options(context.plan.products[selection.product])}")
     return ", ".join(parts)
 
 
@@ -82,46 +78,46 @@ def _known(selection: Selection) -> frozenset[str]:
     )
 
 
-def _known_value(emitter: Emitter, field: Field) -> str:
-    option = f"options.{emitter.names.option(field.name)}"
+def _known_value(context: Context, field: Field) -> str:
+    option = f"options.{context.names.option(field.name)}"
     if isinstance(field.default, Text):  # lent, as a required one is
         given = (
             f"unwrap_or({text_literal(field.default.text)})" if field.default.text else "unwrap_or_default()"
         )
         return f"{option}.as_deref().{given}"
-    return otherwise(emitter, field, option if is_copied(field.type) else f"{option}.clone()")
+    return otherwise(context, field, option if is_copied(field.type) else f"{option}.clone()")
 
 
-def _subject(emitter: Emitter, field: Field, known: bool) -> Subject:
+def _subject(context: Context, field: Field, known: bool) -> Subject:
     if field.required:
-        return Subject(emitter.names.local(field.name), field.type)
+        return Subject(context.names.local(field.name), field.type)
     if known:
         value = f"known_{field.name}"
         return Subject(value, field.type)
-    return Subject("", field.type, f"options.{emitter.names.option(field.name)}")
+    return Subject("", field.type, f"options.{context.names.option(field.name)}")
 
 
-def _made(emitter: Emitter, selection: Selection, variant: Product, fails: bool) -> str:
+def _made(context: Context, selection: Selection, variant: Product, fails: bool) -> str:
     """The chosen variant, made of what the caller gave."""
     parameters = {field.name: field for field in selection.parameters}
     given = []
     for field in (*variant.required, *variant.optional):
         taken = parameters.get(field.name)
-        name = emitter.names.local(field.name)
+        name = context.names.local(field.name)
         if taken is None:
             given.append("None")
         elif not taken.required:
-            given.append(f"options.{emitter.names.option(field.name)}")
+            given.append(f"options.{context.names.option(field.name)}")
         elif field.required:
             given.append(name)
         else:
             given.append(f"Some({name}{'.to_owned()' if field.type == TEXT else ''})")
-    type_ = emitter.names.type(variant.name)
-    call = f"{type_}::new({', '.join(given)}){'?' if emitter.code.fallible(variant) else ''}"
-    base = emitter.plan.products[selection.product]
+    type_ = context.names.type(variant.name)
+    call = f"{type_}::new({', '.join(given)}){'?' if context.code.fallible(variant) else ''}"
+    base = context.plan.products[selection.product]
     made = (
         f"Box::new({call})"
-        if emitter.code.is_open(base)
-        else f"{emitter.names.type(base.name)}::{type_}({call})"
+        if context.code.is_open(base)
+        else f"{context.names.type(base.name)}::{type_}({call})"
     )
     return f"Ok({made})" if fails else made

@@ -4,17 +4,14 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from typing import TYPE_CHECKING
 
 from urform.declaration.types import TEXT, ListOf, MapOf, ProductType, SetOf, Type, innermost
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
+from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import LONG_TEXT, Expressions, is_copied, text_literal, witness_name
 from urform.languages.rust.factories import function_of
 from urform.plan.model import Field, Product, Selection
 from urform.plan.operands import Keyed, Operand, Several, Strange, Var, Witness
-
-if TYPE_CHECKING:
-    from urform.languages.rust.emitter import Emitter
 
 STRANGE = {"nan": "f64::NAN", "infinity": "f64::INFINITY", "-infinity": "f64::NEG_INFINITY"}
 
@@ -25,9 +22,9 @@ class TestExpressions(Expressions):
     __test__ = False
     good = ".unwrap()"  # said after a call that may fail, and does not here
 
-    def __init__(self, emitter: Emitter) -> None:
-        super().__init__(emitter.plan, emitter.names)
-        self.emitter = emitter
+    def __init__(self, context: Context) -> None:
+        super().__init__(context.plan, context.names)
+        self.context = context
         self.variables: dict[str, Held] = {}  # by their names in the test
 
     # --- operands -----------------------------------------------------------------------------------------
@@ -178,7 +175,7 @@ class TestExpressions(Expressions):
         parts = [self.argument(given[f.name], f.type, shared=self.shared(f)) for f in product.required]
         if product.optional:
             pairs = [self._option(product, f, given[f.name]) for f in product.optional if f.name in given]
-            parts.append(self.emitter.code_options(product, pairs))
+            parts.append(self.context.code_options(product, pairs))
         return ", ".join(parts)
 
     def _option(self, product: Product, field: Field, operand: Operand) -> str:

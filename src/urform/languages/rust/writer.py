@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, Any
+from typing import Any, Protocol
 
 from urform.declaration.types import BOOLEAN, REAL, TEXT, Collection, MapOf, ProductType, Type, innermost
 from urform.declaration.values import Boolean, Items, Real, Value
 from urform.languages.naming.names import Words, snake
 from urform.languages.naming.scope import Scope
 from urform.languages.rust.builders import BuilderNames, build_fails
+from urform.languages.rust.context import Context
 from urform.languages.rust.copies import duplicating
 from urform.languages.rust.expressions import client_name, is_copied, text_literal
 from urform.languages.rust.factories import creating_fails, factory_registration, function_of
@@ -17,7 +18,7 @@ from urform.languages.rust.families import lookup_name, member_type, role_fails,
 from urform.languages.rust.layout import CALL_WIDTH, WIDTH
 from urform.languages.rust.names import KEYWORDS, TEST_HELPERS, Names
 from urform.languages.rust.testing import Held, TestExpressions
-from urform.languages.testing.contract import Call, Lines
+from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
@@ -35,9 +36,6 @@ from urform.plan.operands import (
 )
 from urform.plan.script import Step
 from urform.plan.variables import changed_in
-
-if TYPE_CHECKING:
-    from urform.languages.rust.proof import Proof
 
 RESERVED = KEYWORDS | TEST_HELPERS
 # What tests of pools call their own variables: a maker's parameter may hide none of them.
@@ -88,6 +86,18 @@ PRINTING = {
 }
 
 
+class RustProof(Proof, Protocol):
+    """What the writer asks beside what those of all targets do."""
+
+    @property
+    def context(self) -> Context:
+        """The plan as it is spelt in Rust."""
+
+    @property
+    def reserved(self) -> frozenset[str]:
+        """What no parameter of a maker may hide."""
+
+
 class Writer(StepWriter):
     """Writes the steps of one test."""
 
@@ -99,9 +109,9 @@ class Writer(StepWriter):
     creates_in_vain = False
     two_entries = False
 
-    def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
+    def __init__(self, proof: RustProof, scope: Scope, *, prints: bool = False) -> None:
         super().__init__(proof, scope, prints=prints)
-        self._emitter = proof.emitter
+        self._context = proof.context
         self._parameters = Words(VARIABLES, TEST_HELPERS, proof.reserved)
         self._good = "?" if prints else ".unwrap()"  # said after a call that may fail, and does not here
         self._there = (
@@ -158,7 +168,7 @@ class Writer(StepWriter):
         return Call(f"{call.code}.ok()", absent=True) if or_nothing and call.fails else call
 
     def path(self, path: Path) -> str:
-        method = self._emitter.method(self.scope.product_of(path.var), path.field)
+        method = self._context.method(self.scope.product_of(path.var), path.field)
         type_ = self.scope.field(Path(path.var, path.field)).type
         return self.first_of(type_, f"{self.var(path.var)}.{method}()", path.first)
 
@@ -219,13 +229,13 @@ class Writer(StepWriter):
         return self.code.selection_fails(selection)
 
     def factory_fails(self, base: Product, factory: Factory, registry: str | None) -> bool:
-        return creating_fails(self._emitter, base, factory)
+        return creating_fails(self._context, base, factory)
 
     def build_fails(self, product: Product) -> bool:
-        return build_fails(self._emitter, product)
+        return build_fails(self._context, product)
 
     def role_fails(self, family: Family, role: Role) -> bool:
-        return role_fails(self._emitter, family, role)
+        return role_fails(self._context, family, role)
 
     def setter_fails(self, field: Field) -> bool:
         return self.code.field_fails(field)
@@ -346,7 +356,7 @@ class Writer(StepWriter):
         handed = ", ".join(
             self.code.looked_at(self.renamed(given), parameter.type) for given, parameter in pairs
         )
-        call = f"{self.var(step.var)}.{self._emitter.method(product, step.operation)}({handed})"
+        call = f"{self.var(step.var)}.{self._context.method(product, step.operation)}({handed})"
         if is_copied(declared.returns):
             yield from self._compared(step.operation, declared.returns, call, step.value)
             return
@@ -413,7 +423,7 @@ class Writer(StepWriter):
     # --- ways of making -----------------------------------------------------------------------------------
 
     def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
-        return [], factory_registration(self._emitter, base, variant.name)
+        return [], factory_registration(self._context, base, variant.name)
 
     def builder_words(self, product: str) -> BuilderNames:
         return BuilderNames(self.plan.products[product], self.builder(product))
@@ -424,7 +434,10 @@ class Writer(StepWriter):
                 yield f"{self._let(var)} = {self._cloned(original)};"
             case m.CloneEach(product, originals, clones):
                 names = ", ".join(f"&{self.var(name)}" for name in originals)
-                listed, method = self.fresh("clones"), duplicating(self._emitter, self.plan.products[product])
+                listed, method = (
+                    self.fresh("clones"),
+                    duplicating(self._context.code, self.plan.products[product]),
+                )
                 yield f"let mut {listed} = Vec::new();"
                 yield f"for each in [{names}] {{"
                 yield f"    {listed}.push(each.{method}());"
@@ -440,7 +453,7 @@ class Writer(StepWriter):
                 yield from self._ask_roles(family, role, names)
 
     def _cloned(self, original: str) -> str:
-        name, method = self.var(original), duplicating(self._emitter, self.scope.product_of(original))
+        name, method = self.var(original), duplicating(self._context.code, self.scope.product_of(original))
         return f"{name}.{method}()" if method != "clone" else self.code.copy_of(name)
 
     def _elements(self, names: Sequence[str], listed: str, product: Product) -> Lines:
@@ -500,7 +513,7 @@ class Writer(StepWriter):
         return self.reference(product)
 
     def member(self, family: str, name: str) -> str:
-        return member_type(self._emitter, self.family(family), name)
+        return member_type(self._context, self.family(family), name)
 
     def role(self, family: str, role: str) -> str:
         return role_name(role)
