@@ -73,6 +73,45 @@ def test_no_module_leads_back_to_itself() -> None:
     assert left == {}, "these are on a circle, or between two"
 
 
+# Where functions import modules, so that a command starts without what it does not need. Why, by module or its folder.
+LATE = {
+    "__init__.py": "the package is imported for its version too",
+    "cli": "each command imports what it does; the version is told without any of it",
+    "declaration/__init__.py": "targets need the model of a declaration, and not what reads one",
+    "plan/__init__.py": "a command that only reads a declaration makes no plan",
+    **{
+        f"languages/{name}/__init__.py": "a target is listed without what writes its files"
+        for name in BUILT_IN
+    },
+}
+SLOW = {
+    "jinja2",
+    "platformdirs",
+    "wcwidth",
+    "yaml",
+}  # packages that take long to import, and are not always needed
+
+
+@pytest.mark.parametrize("path", MODULES, ids=lambda path: str(path.relative_to(SOURCE)))
+def test_functions_import_nothing_that_could_be_imported_above(path: Path) -> None:
+    own = path.relative_to(SOURCE)
+    if own.as_posix() in LATE or own.parts[0] in LATE:
+        return
+    functions = [node for node in nodes_of(path) if isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef))]
+    inner = {node for function in functions for node in ast.walk(function)}
+    names = {alias.name for node in inner if isinstance(node, ast.Import) for alias in node.names}
+    names |= {node.module or "" for node in inner if isinstance(node, ast.ImportFrom)}
+    assert names <= SLOW
+
+
+def test_every_reason_to_import_late_is_needed() -> None:
+    for place in LATE:
+        paths = [path for path in MODULES if path.relative_to(SOURCE).as_posix().startswith(place)]
+        functions = [n for path in paths for n in nodes_of(path) if isinstance(n, ast.FunctionDef)]
+        inner = (node for function in functions for node in ast.walk(function))
+        assert any(isinstance(node, (ast.Import, ast.ImportFrom)) for node in inner), place
+
+
 @pytest.mark.parametrize("path", MODULES, ids=lambda path: str(path.relative_to(SOURCE)))
 def test_the_core_prints_nothing_and_does_not_exit(path: Path) -> None:
     if path.relative_to(SOURCE).parts[0] not in STAGES:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from urform.cli.words import WORDS
 from urform.declaration.catalogue import all_kinds
 
@@ -30,8 +32,6 @@ def explained(word: str) -> str | None:
 
 def _plain(template: str) -> str:
     """A mend without the details of one case."""
-    import re
-
     text = template.replace("{{", "\0").replace("}}", "\1")
     text = re.sub(r"\{(\w+)\}", lambda match: match[1].upper(), text)
     return text.replace("\0", "{").replace("\1", "}")

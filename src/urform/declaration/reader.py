@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from urform.declaration.catalogue import values as catalogue
 from urform.declaration.document import Document, MappingNode, Node, ScalarNode, SequenceNode
 from urform.declaration.model import (
@@ -31,7 +33,7 @@ from urform.declaration.model import (
 )
 from urform.declaration.place import START, Place
 from urform.declaration.problems import Problems
-from urform.declaration.types import INTEGER, TEXT, Collection, Type, TypeReader
+from urform.declaration.types import INTEGER, TEXT, UNKNOWN, Collection, Type, TypeReader
 
 UNREAD = "?"  # stands for a word that was wrong, so that nothing more is said about it
 
@@ -66,8 +68,6 @@ def items(node: Node | None) -> list[Node]:
 
 def key_name(base: str) -> str:
     """The lower_snake of an UpperCamel name: `LightRhythm` is `light_rhythm`, `HTTPMark` is `http_mark`."""
-    import re
-
     return re.sub(r"(?<=[a-z0-9])(?=[A-Z])|(?<=[A-Z])(?=[A-Z][a-z])", "_", base).lower()
 
 
@@ -198,8 +198,6 @@ class ModelReader:
         )
 
     def _type(self, node: Node | None, otherwise: Place) -> tuple[Place, Type]:
-        from urform.declaration.types import UNKNOWN
-
         if not isinstance(node, ScalarNode):
             return otherwise, UNKNOWN
         place = node.place.within(1, len(node.text)) if node.quoted else node.place

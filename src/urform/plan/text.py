@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
+from urform.declaration.values import Boolean, Integer, Real, Text, Word
 from urform.plan.model import (
     Builder,
     Factory,
@@ -76,8 +77,6 @@ def _limit(limit: Limit) -> str:
 
 
 def _value(field: Field) -> str:
-    from urform.declaration.values import Boolean, Integer, Real, Text, Word
-
     match field.default:
         case Text(plain) | Word(_, plain):
             return repr(plain)

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from urform.declaration.types import ChoiceType, Collection, MapOf, ProductType, Type
 from urform.languages.go.context import Context
+from urform.languages.go.expressions import SCALARS
 from urform.languages.rendering.prose import clone_sentences
 from urform.plan.model import Field, Product
 
@@ -65,8 +66,6 @@ def _field(context: Context, field: Field, letter: str, clones: bool) -> Iterato
 
 def fresh_value(context: Context, field: Field) -> str:
     """What a field starts with: its default, or nothing."""
-    from urform.languages.go.expressions import SCALARS
-
     if field.default is None and isinstance(field.type, MapOf):
         return f"{context.code.type(field.type)}{{}}"  # not nil, which could not be written to
     if field.default is None:

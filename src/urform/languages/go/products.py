@@ -22,7 +22,7 @@ from urform.languages.go.members import (
 from urform.languages.go.views import joined
 from urform.languages.layout.columns import TAB
 from urform.languages.naming.names import camel, pascal, spoken, with_article
-from urform.languages.rendering.comments import plain
+from urform.languages.rendering.comments import plain, wrapped
 from urform.plan.model import Field, Product
 
 LONGEST_NOTE = 40
@@ -140,8 +140,6 @@ def _operations(context: Context, product: Product) -> Iterator[dict[str, str]]:
 
 
 def _interface(context: Context, product: Product) -> Iterator[dict[str, object]]:
-    from urform.languages.rendering.comments import wrapped
-
     def method(signature: str, doc: str = "") -> dict[str, object]:
         return {"signature": signature, "doc": wrapped(plain(doc), 90) if doc else []}
 

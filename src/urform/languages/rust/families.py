@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from urform.declaration.types import ProductType
-from urform.declaration.values import Value
+from urform.declaration.types import TEXT, ProductType
+from urform.declaration.values import Text, Value
 from urform.languages.naming.names import of_family, snake, spoken, with_article
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import text_literal
@@ -184,9 +184,6 @@ def _option(context: Context, product: Product, field: Field, value: Value) -> s
 
 
 def _value(context: Context, field: Field, value: Value, *, owned: bool = False) -> str:
-    from urform.declaration.types import TEXT
-    from urform.declaration.values import Text
-
     if field.type == TEXT and isinstance(value, Text) and not owned:
         return text_literal(value.text)
     return context.code.value(value, field.type, shared=context.code.shared(field))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from urform.declaration.types import TEXT
+from urform.declaration.types import TEXT, ProductType
 from urform.languages.naming.names import STORE_NAMES, beside, snake, spoken, with_article
 from urform.languages.rust.builders import builder_text
 from urform.languages.rust.context import Context
@@ -34,8 +34,6 @@ def making_texts(context: Context, product: Product) -> Iterator[str]:
 
 
 def _exemplars(context: Context, product: Product, prototype: Prototype) -> str:
-    from urform.declaration.types import ProductType
-
     type_ = context.names.type(product.name)
     local = beside(context.names.local(snake(product.name)), STORE_NAMES)
     held = [

@@ -12,6 +12,7 @@ from urform.languages.rendering.templates import support_file
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import client_name, witness_name
 from urform.languages.rust.families import role_fails, role_name
+from urform.languages.rust.layout import used, used_order
 from urform.languages.rust.names import KEYWORDS
 from urform.languages.rust.testing import TestExpressions
 from urform.languages.rust.views import HERE, STANDARD, comment, laid_out, standard_uses
@@ -71,8 +72,6 @@ class Proof:
 
     def uses(self, code: str, own: str = "super") -> str:
         """What test code uses: of the standard library, of the crate, and of its helpers."""
-        from urform.languages.rust.layout import used, used_order
-
         bare = _NOT_CODE.sub('""', code)
         called = set(_HELPER.findall(bare))
         defined = set(re.findall(r"^(?:pub )?fn (\w+)", bare, re.MULTILINE))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 from collections.abc import Iterable, Iterator
 from functools import cached_property
@@ -220,8 +221,6 @@ class Project:
 
 
 def _json(text: str) -> str:
-    import json
-
     return json.dumps(text, ensure_ascii=False)
 
 

@@ -22,7 +22,19 @@ from urform.declaration.values import Real
 from urform.plan.fault import Fault, flaw_fault, with_field
 from urform.plan.making_steps import Take
 from urform.plan.model import Field, Limit, Plan, Product
-from urform.plan.operands import Misfit, Missing, NoWord, Null, Operand, OutOfLimit, Path, Strange, Var
+from urform.plan.operands import (
+    Keyed,
+    Misfit,
+    Missing,
+    NoWord,
+    Null,
+    Operand,
+    OutOfLimit,
+    Path,
+    Several,
+    Strange,
+    Var,
+)
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern
 from urform.plan.scalars import Edge, first_broken, scalar_edge, takes_one
@@ -166,8 +178,6 @@ class _Maker:
         return self._claim("default", f"{field.name} of {self._owner.name} is {said} unless given", cases)
 
     def _default(self) -> Operand:
-        from urform.plan.operands import Keyed, Several
-
         if self._field.default is not None:
             return operand_of(self._field.default)
         return (
@@ -390,8 +400,6 @@ def _as_held(value: Operand) -> Operand:
 
 
 def _holds_something(default: Operand) -> bool:
-    from urform.plan.operands import Keyed, Several
-
     match default:
         case Several(_, items):
             return bool(items)
