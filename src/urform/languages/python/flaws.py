@@ -9,7 +9,7 @@ from urform.languages.naming.names import of_family, snake
 from urform.languages.python.builders import BuilderNames
 from urform.languages.python.expressions import Expressions
 from urform.languages.python.names import Names
-from urform.languages.rendering.flaws import Rewrite, Spelled, Table
+from urform.languages.rendering.flaws import Marked, Rewrite, Spelled, Table
 from urform.plan.model import Flaw, Plan
 
 # What is like the container that a product holds, but changes.
@@ -55,12 +55,6 @@ _FINITE = r'real\("«owner»", "«member»", ([\w.]+)'
 # The method that clones, up to where it copies the member, or to what it returns.
 _CLONE = r"(def «clone»\(self\)(?:(?!\n    def )[\s\S])*?\n        "
 _RETURNING = r"(class «type»\b[\s\S]*?def «clone»\(self\)[\s\S]*?\n        )return [^\n]*"
-_GET = r'(def get\(self, [^\n]*\n\s*"""[\s\S]*?"""\n)'
-_FIRST_CASE = (
-    r"(case [^\n]*:\n\s*(return [^\n]*)\n(?:[^\n]*\n)*?\s*case _:\n\s*)(?:raise Unknown[^\n]*|return None)"
-)
-_FACTORIES = ("factory", "family")
-_BUILDERS = ("builder_fluent", "builder_statements")
 
 
 def _copying(value: str) -> list[Rewrite]:
@@ -70,6 +64,122 @@ def _copying(value: str) -> list[Rewrite]:
         Rewrite(_CLONE + r"made\.«slot» = )[^\n]*$", rf"\1{value}"),
     ]
 
+
+MARKED: Marked = {
+    # --- fields -------------------------------------------------------------------------------------------
+    "equal-by-identity": {
+        "product.equal": "{line}\n    return self is other",
+        "product.class": "{line}\n%% if not p.mutable and p.type == flaw.type\n    def __eq__(self, other: object) -> bool:\n        return self is other\n\n"
+        "    __hash__ = object.__hash__\n\n%% endif",
+    },
+    "assignable": {
+        "product.dataclass": '@dataclass(«p.dataclass.replace("frozen=True", "unsafe_hash=True")»)'
+    },
+    "single-again": {
+        "product.again": "return new(«p.type»)",
+        "selection.made": "%% if c.made == flaw.constant\nreturn new(«flaw.type»)\n%% else\n{line}\n%% endif",
+    },
+    # --- factories ----------------------------------------------------------------------------------------
+    "falls-through": {
+        **dict.fromkeys(("factory.refuse", "factory.nothing"), "maker = next(iter(self._makers.values()))"),
+        **dict.fromkeys(
+            ("factory.refuse_simple", "factory.nothing_simple"), "return «g.cases[0].type»(«g.pass_on»)"
+        ),
+        **dict.fromkeys(
+            ("factory.refuse_creator", "factory.nothing_creator"), "return «g.cases[0].creator»()"
+        ),
+        **dict.fromkeys(("family.refuse", "family.nothing"), "return «f.cases[0].type»()"),
+    },
+    "fails-for-unknown": dict.fromkeys(
+        (
+            *("factory.nothing", "factory.fallback", "factory.nothing_simple", "factory.nothing_creator"),
+            *("factory.otherwise_fallback", "family.nothing", "family.fallback"),
+        ),
+        "raise KeyError(key)",
+    ),
+    "registers-nothing": {"factory.keep": "pass"},
+    "registers-twice": {"factory.taken": "if False:"},
+    "unregisters-nothing": {"factory.take_away": "return self._makers.get(key) is not None"},
+    "registries-share": {
+        "factory.init": "def __init__(self, all={«g.table»}) -> None:",
+        "factory.hold": "self._makers = all",
+    },
+    # --- builders -----------------------------------------------------------------------------------------
+    "sets-nothing": {
+        "builder_fluent.set": "pass",
+        "builder_statements.hand_on": "values: dict[str, Any] = {«% for f in b.fields if f.name != flaw.name %»"
+        '"«f.name»": self.«f.setter»«", " if not loop.last»«% endfor %»}',
+    },
+    "first-set-wins": {
+        "builder_fluent.set": 'self._given.setdefault("«f.name»", «f.kept»)',
+        "builder_statements.build": "def __setattr__(self, name: str, value: object) -> None:\n"
+        '    if name != "«flaw.setter»" or getattr(self, name, None) is None:\n'
+        "        object.__setattr__(self, name, value)\n\n{line}",
+    },
+    "builder-keeps-as-given": {
+        "builder_fluent.set": 'self._given["«f.name»"] = «f.parameter»',
+        "builder_statements.keep_value": "pass",
+    },
+    "builders-share": {
+        "builder_fluent.init": "def __init__(self, all={}) -> None:",
+        "builder_fluent.hold": "self._given = all",
+        "builder_statements.build": "all_ = {}\n\ndef __setattr__(self, name: str, value: object) -> None:\n    if value is None:\n"
+        "        object.__setattr__(self, name, value)\n    else:\n        type(self).all_[name] = value\n\n"
+        "def __getattribute__(self, name: str) -> object:\n    all_ = object.__getattribute__(self, 'all_')\n"
+        "    return all_[name] if name in all_ else object.__getattribute__(self, name)\n\n{line}",
+    },
+    "adder-keeps-as-given": {
+        "builder_fluent.add": "held.«f.add»(«f.item»)",
+        "builder_statements.add": 'put(self, "«f.setter»", «f.spread.format(f.item)»)',
+    },
+    "adder-replaces": {
+        "builder_fluent.add": "held.clear(); {line}",
+        "builder_statements.add": 'put(self, "«f.setter»", «f.spread.replace("*(self." ~ f.setter ~ " or ()), ", "").format(f.item_kept)»)',
+    },
+    "like-leaves-out": {"builder_fluent.like": "", "builder_statements.like": ""},
+    # --- exemplars ----------------------------------------------------------------------------------------
+    "exemplar-itself": {"exemplars.hand_out": "return held"},
+    "exemplar-kept-as-given": {"exemplars.copy": "kept = «e.variable»"},
+    "exemplar-not-kept": {"exemplars.keep": "pass"},
+    "exemplar-twice": {"exemplars.taken": "if False:"},
+    "exemplar-unknown": {"exemplars.unknown": "held = next(iter(self._held.values()))"},
+    "exemplars-share": {
+        "exemplars.init": "def __init__(self, all={«e.held»}) -> None:",
+        "exemplars.hold": "self._held = all",
+    },
+    # --- pools --------------------------------------------------------------------------------------------
+    "pool-forgets": {"pool.keep": "pass"},
+    "pool-ignores": {
+        "pool.look": "«flaw.parameter» = self.__dict__.setdefault("
+        '"first «flaw.parameter»", «flaw.parameter»)\n{line}'
+    },
+    "pool-by-identity": {
+        "pool.look": 'if self.__dict__.setdefault("last", «flaw.parameter») is not «flaw.parameter»:\n'
+        "    self._held.clear()\n{line}"
+    },
+    "pool-unguarded": {"pool.alone": "if True:"},
+    "pool-miscounts-made": {"pool.count_made": "pass"},
+    "pool-miscounts-reused": {"pool.count_reused": "pass"},
+    "pool-remembers-failure": {
+        "pool.make": "try:\n    {line}\nexcept BaseException:\n    self._held[key] = self\n    raise"
+    },
+    "pool-any-key": {"pool.check_key": "if False:"},
+    "pool-not-reentrant": {"pool.alone": "with self._makings.alone(None):"},
+    "pool-hits-wait": {
+        "pool.alone": "with self._makings.alone(None):",
+        "pool.look": "with self._makings.alone(None):\n    pass\n{line}",
+    },
+    "pools-share": {
+        "pool.init": "def __init__(self, maker: Callable[[«p.key_types»], «p.type»]"
+        '«" | None = None" if not p.needs_maker else ""», all=«p.empty») -> None:',
+        "pool.hold": "self._held = all",
+    },
+    # --- families -----------------------------------------------------------------------------------------
+    "part-is-nothing": {
+        "family.part": "%% if m.type == flaw.class and p.name == flaw.role\nreturn None\n%% else\n{line}\n%% endif"
+    },
+    "records-nothing": {"stand_in.record": "pass"},
+}
 
 TABLE: Table = {
     # --- fields -------------------------------------------------------------------------------------------
@@ -116,19 +226,6 @@ TABLE: Table = {
         ),
         Rewrite(r"\bself\.«slot» == other\.«slot»(?=\s| |$)", "True", ("product",)),
     ],
-    "equal-by-identity": [
-        Rewrite(
-            r"(def __eq__\(self, other: object\) -> bool:\n)",
-            "\\1        return self is other\n",
-            ("product",),
-        ),
-        Rewrite(
-            r"^(class «type»\b[^\n]*:\n)",
-            "\\1    def __eq__(self, other: object) -> bool:\n        return self is other\n\n"
-            "    __hash__ = object.__hash__\n\n",
-            ("product",),
-        ),
-    ],
     "kept-as-given": [
         Rewrite(r'^(\s*)put\(self, "«name»", (?:listed|set_of|mapped)\(.*\)\)$', r"\1pass"),
         Rewrite(r'^(\s*)put\(self, "«name»", self\.«name»\.\w+\(\)\)$', r"\1pass"),
@@ -143,86 +240,6 @@ TABLE: Table = {
         Rewrite(r'^(\s*value = )(set_of\("«owner»", "«member»", .*)$', r"\1set(\2)"),
         Rewrite(r'^(\s*value = )(mapped\("«owner»", "«member»", .*)$', r"\1dict(\2)"),
     ],
-    "assignable": [Rewrite(r"frozen=True, ", r"unsafe_hash=True, ")],
-    "single-again": [Rewrite(r"return «constant»$", r"return new(«type»)")],
-    # --- factories ----------------------------------------------------------------------------------------
-    "falls-through": [
-        Rewrite(
-            r"(if maker is None:\n\s*)(?:raise|return) [^\n]*",
-            r"\1maker = next(iter(self._makers.values()))",
-            _FACTORIES,
-        ),
-        Rewrite(_FIRST_CASE, r"\1\2", _FACTORIES),
-    ],
-    "fails-for-unknown": [
-        Rewrite(r"(if maker is None:\n\s*)(?:maker =|return) [^\n]*", r"\1raise KeyError(key)", _FACTORIES),
-        Rewrite(r"(case _:\n\s*)return [^\n]*", r"\1raise KeyError(key)", _FACTORIES),
-    ],
-    "registers-nothing": [Rewrite(r"self\._makers\[key\] = maker", "pass")],
-    "registers-twice": [Rewrite(r"if key in self\._makers:", "if False:")],
-    "unregisters-nothing": [Rewrite(r"self\._makers\.pop\(key, None\)", "self._makers.get(key)")],
-    "registries-share": [
-        Rewrite(
-            r"__init__\(self\) -> None:\n([^\n]*\n\s*)self\._makers: [^=]+ = (\{.*\})$",
-            r"__init__(self, all=\2) -> None:\n\1self._makers = all",
-        )
-    ],
-    # --- builders -----------------------------------------------------------------------------------------
-    "sets-nothing": [
-        Rewrite(r'^(\s*)self\._given\["«name»"\] = [^\n]*$', r"\1pass"),
-        Rewrite(r'"«name»": self\.«setter»(?:, |(?=\}))', ""),
-    ],
-    "first-set-wins": [
-        Rewrite(
-            r'self\._given\["«name»"\] = ([^\n\[]+\(.*\)|[^\n\[(]+)$', r'self._given.setdefault("«name»", \1)'
-        ),
-        Rewrite(
-            r"^    def build\(self\)",
-            '    def __setattr__(self, name: str, value: object) -> None:\n        if name != "«setter»" or getattr'
-            "(self, name, None) is None:\n            object.__setattr__(self, name, value)\n\n    def build(self)",
-            ("builder_statements",),
-        ),
-    ],
-    "builder-keeps-as-given": [
-        Rewrite(
-            r'(def «setter»\(.*\n(?:[^\n]*"""\n)?\s*self\._given\["«name»"\] = )[^\n]*', r"\1«parameter»"
-        ),
-        Rewrite(r'(case "«setter»":\n\s*)value = [^\n]*', r"\1pass", ("builder_statements",)),
-    ],
-    "builders-share": [
-        Rewrite(
-            r"__init__\(self\) -> None:\n\s*self\._given: \w+ = \{\}",
-            r"__init__(self, all={}) -> None:\n        self._given = all",
-        ),
-        Rewrite(
-            r"^    def build\(self\)",
-            "    all_ = {}\n\n    def __setattr__(self, name: str, value: object) -> None:\n        if value is None:\n"
-            "            object.__setattr__(self, name, value)\n        else:\n            type(self).all_[name] = value\n\n"
-            "    def __getattribute__(self, name: str) -> object:\n        all_ = object.__getattribute__(self, 'all_')\n"
-            "        return all_[name] if name in all_ else object.__getattribute__(self, name)\n\n    def build(self)",
-            ("builder_statements",),
-        ),
-    ],
-    "adder-keeps-as-given": [
-        Rewrite(
-            r"(def «adder»\(self, (\w+): [\s\S]*?held\.(?:append|add)\()[^\n]*\)$",
-            r"\1\2)",
-            ("builder_fluent",),
-        ),
-        Rewrite(
-            r"(def «adder»\(self, (\w+): [^\n]*\n\s*put\(self, [^\n]* or \(\)\), )[^\n]*\]\)$",
-            r"\1\2])",
-            ("builder_statements",),
-        ),
-    ],
-    "adder-replaces": [
-        Rewrite(r"(def «adder»\(.*\n(?:[^\n]*\n)*?\s*)held\.(append|add)\(", r"\1held.clear(); held.\2("),
-        Rewrite(r"\*\(self\.«setter» or \(\)\), ", ""),
-    ],
-    "like-leaves-out": [
-        Rewrite(r"^\s*builder\.«setter»\(\w+\.«name»\)\n", "", _BUILDERS),
-        Rewrite(r"^\s*builder\.«setter» = \w+\.«name»\n", "", _BUILDERS),
-    ],
     # --- clones and exemplars -----------------------------------------------------------------------------
     "clone-shares": _copying("self.«name»"),
     "clone-handed-out": _copying("«container»(self.«name»)"),
@@ -231,67 +248,4 @@ TABLE: Table = {
     "clone-copies": _copying('__import__("copy").deepcopy(self.«name»)'),
     "clone-is-itself": [Rewrite(_RETURNING, r"\1return self")],
     "clone-is-nothing": [Rewrite(_RETURNING, r"\1return None")],
-    "exemplar-itself": [Rewrite(r"return held\.clone\(\)", "return held")],
-    "exemplar-kept-as-given": [Rewrite(r"= (\w+)\.clone\(\)$", r"= \1", ("exemplars",))],
-    "exemplar-not-kept": [Rewrite(r"self\._held\[name\] = [^\n]*", "pass")],
-    "exemplar-twice": [Rewrite(r"if name in self\._held:", "if False:")],
-    "exemplar-unknown": [
-        Rewrite(r"raise UnknownKeyError[^\n]*", "held = next(iter(self._held.values()))", ("exemplars",))
-    ],
-    "exemplars-share": [
-        Rewrite(
-            r"__init__\(self\) -> None:\n([^\n]*\n\s*)self\._held: [^=]+ = (\{.*\})$",
-            r"__init__(self, all=\2) -> None:\n\1self._held = all",
-            ("exemplars",),
-        )
-    ],
-    # --- pools --------------------------------------------------------------------------------------------
-    "pool-forgets": [Rewrite(r"self\._held\[key\] = made", "pass")],
-    "pool-ignores": [
-        Rewrite(
-            _GET, r'\1        «parameter» = self.__dict__.setdefault("first «parameter»", «parameter»)' "\n"
-        )
-    ],
-    "pool-by-identity": [
-        Rewrite(
-            _GET,
-            r'\1        if self.__dict__.setdefault("last", «parameter») is not «parameter»:'
-            "\n"
-            "            self._held.clear()\n",
-        )
-    ],
-    "pool-unguarded": [Rewrite(r"with self\._makings\.alone\(key\):", "if True:", ("pool",))],
-    "pool-miscounts-made": [Rewrite(r"self\._made\.add\(\)", "pass", ("pool",))],
-    "pool-miscounts-reused": [Rewrite(r"self\._reused\.add\(\)", "pass", ("pool",))],
-    "pool-remembers-failure": [
-        Rewrite(
-            r"^(\s*)made = (self\._maker\(.*\))$",
-            r"\1try:\n\1    made = \2\n\1except BaseException:\n\1    self._held[key] = self\n\1    raise",
-            ("pool",),
-        )
-    ],
-    "pool-any-key": [Rewrite(r"if .* != key:", "if False:", ("pool",))],
-    "pool-not-reentrant": [Rewrite(r"self\._makings\.alone\(key\)", "self._makings.alone(None)", ("pool",))],
-    "pool-hits-wait": [
-        Rewrite(r"self\._makings\.alone\(key\)", "self._makings.alone(None)", ("pool",)),
-        Rewrite(
-            r"^(\s*)(try:\n\s*\w+ = self\._held\[)",
-            r"\1with self._makings.alone(None):\n\1    pass\n\1\2",
-            ("pool",),
-        ),
-    ],
-    "pools-share": [
-        Rewrite(
-            r"(__init__\(self, maker: [^\n]*?)\) -> None:\n([\s\S]*?)self\._held: [^=\n]+ = (\{\}|\w+\(\))",
-            r"\1, all=\3) -> None:\n\2self._held = all",
-            ("pool",),
-        )
-    ],
-    # --- families -----------------------------------------------------------------------------------------
-    "part-is-nothing": [
-        Rewrite(
-            r"(class «class»\([\s\S]*? def «role»\([^\n]*\n\s*)return [^\n]*", r"\1return None", ("family",)
-        )
-    ],
-    "records-nothing": [Rewrite(r"self\.asked\.append\([^\n]*", "pass")],
 }

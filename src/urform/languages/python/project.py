@@ -13,7 +13,7 @@ from urform.languages.python.context import Context
 from urform.languages.python.expressions import Expressions, text_literal
 from urform.languages.python.factories import factory_text, fields_text
 from urform.languages.python.families import family_text, stand_in_text
-from urform.languages.python.flaws import TABLE, spelling
+from urform.languages.python.flaws import MARKED, TABLE, spelling
 from urform.languages.python.layout import lay_out
 from urform.languages.python.makings import exemplars_text, pool_text
 from urform.languages.python.names import Names
@@ -72,7 +72,7 @@ def context_of(plan: Plan) -> Context:
     """What the parts know of a plan."""
     names = Names(_generated_types(plan), plan.stand_ins)
     code = Expressions(plan, names)
-    flaws = Flaws(plan, TABLE, spelling(plan, names, code))
+    flaws = Flaws(plan, TABLE, spelling(plan, names, code), MARKED)
     together = modules(plan)
     home = {product.name: names.module(module.name) for module in together for product in module.products}
     return Context(

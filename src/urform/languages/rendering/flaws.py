@@ -1,8 +1,10 @@
-"""How a target writes the flaws of a plan: rewrites of the code that it would write without them.
+"""How a target writes the flaws of a plan, in the code of the product or family that a flaw is about, of its base and of its
+variants.
 
 A flaw is a mistake that generated code makes when tests are challenged (`plan/flaws.py`). What it comes to in a language is a
-row of that target's table: regular expressions over *logical lines*, before they are laid out, in the code of the product
-or family that the flaw is about, of its base and of its variants. Templates and parts know nothing of flaws.
+row of a table of that target: other text for marked lines of templates (`marks.py`), which cannot touch anything else; or,
+where a template has no line of its own for it, regular expressions over *logical lines*, before they are laid out. Parts
+know nothing of flaws.
 
 In `find` and `put`, `«name»` stands for what the target calls the flaw's member, and so on (see `Spelled`).
 """
@@ -10,7 +12,8 @@ In `find` and `put`, `«name»` stands for what the target calls the flaw's memb
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from typing import TypeVar
 
 from urform.plan.model import Flaw, Plan
 from urform.records import dataclass
@@ -37,15 +40,39 @@ def _rewritten(text: str, rewrite: Rewrite, names: Spelled) -> str:
 
 
 Table = Mapping[str, Sequence[Rewrite]]  # by the name of a flaw, or by `name:aspect`
+Marked = Mapping[str, Mapping[str, str]]  # by the same, then by `template.mark`: other text for the line
+Row = TypeVar("Row")
+
+
+@dataclass(frozen=True, slots=True)
+class Changes:
+    """What a flaw changes in one template: the text of marked lines, and the names in it."""
+
+    lines: tuple[tuple[str, str], ...]  # mark and text
+    names: Spelled
 
 
 class Flaws:
     """The flaws of one plan in one target."""
 
-    def __init__(self, plan: Plan, table: Table, spelled: Callable[[Flaw], Spelled]) -> None:
+    def __init__(
+        self, plan: Plan, table: Table, spelled: Callable[[Flaw], Spelled], marked: Marked | None = None
+    ) -> None:
         self._plan = plan
         self._table = table
         self._spelled = spelled
+        self._marked = marked or {}
+
+    def changes(self, template: str, of: str) -> Changes | None:
+        """What the first flaw that concerns a template changes in it. An `of` that is empty stands for support code."""
+        for flaw in self._plan.flaws:
+            row = _row(self._marked, flaw)
+            if row is not None and self._concerns(flaw, of):
+                split = ((place.split("."), text) for place, text in row.items())
+                lines = tuple((mark, text) for (there, mark), text in split if there == template)
+                if lines:
+                    return Changes(lines, self._spelled(flaw))
+        return None
 
     def applied(self, template: str, of: str, text: str) -> str:
         """The text of a template for a product or family, with the mistakes that it is to make.
@@ -53,8 +80,8 @@ class Flaws:
         An `of` that is empty stands for the support code, which serves all.
         """
         for flaw in self._plan.flaws:
-            if not of or flaw.owner in (of, self._base(of)) or of == self._base(flaw.owner):
-                for rewrite in self._rewrites(flaw):
+            if self._concerns(flaw, of):
+                for rewrite in _row(self._table, flaw) or ():
                     if template in rewrite.templates or not (rewrite.templates or not of):
                         text = _rewritten(text, rewrite, self._spelled(flaw))
         return text
@@ -63,7 +90,11 @@ class Flaws:
         product = self._plan.products.get(name)
         return product.base if product is not None else None
 
-    def _rewrites(self, flaw: Flaw) -> Iterator[Rewrite]:
-        """The row of a flaw: that of its aspect, else the one for all aspects."""
-        keys = (f"{flaw.name}:{flaw.aspect}", f"{flaw.name}:{flaw.aspect.partition('.')[0]}.", flaw.name)
-        yield from next((self._table[key] for key in keys if key in self._table), ())
+    def _concerns(self, flaw: Flaw, of: str) -> bool:
+        return not of or flaw.owner in (of, self._base(of)) or of == self._base(flaw.owner)
+
+
+def _row(table: Mapping[str, Row], flaw: Flaw) -> Row | None:
+    """The row of a flaw: that of its aspect, else the one for all aspects."""
+    keys = (f"{flaw.name}:{flaw.aspect}", f"{flaw.name}:{flaw.aspect.partition('.')[0]}.", flaw.name)
+    return next((table[key] for key in keys if key in table), None)

@@ -1,7 +1,7 @@
 """Templates that look like the target's code: `«name»` is replaced, a line that begins with `%%` is logic.
 
 `¦` in a template ends a cell of an aligned column. Values are never looked into: what stands in a
-declaration cannot become template syntax or a column.
+declaration cannot become template syntax or a column. Marked lines are where flaws are made (`marks.py`).
 """
 
 from __future__ import annotations
@@ -14,6 +14,7 @@ from typing import TYPE_CHECKING, Any
 
 from urform.languages.layout.columns import TAB
 from urform.languages.rendering.flaws import Flaws
+from urform.languages.rendering.marks import marked
 
 if TYPE_CHECKING:
     import jinja2
@@ -37,19 +38,32 @@ class Templates:
         filters: Mapping[str, Callable[..., Any]],
         flaws: Flaws | None = None,
     ) -> None:
-        self._environment = _environment(folder)
+        self._folder = folder
+        self._filters = filters
         self._flaws = flaws
-        self._environment.filters.update(filters)
         self._lay_out = lay_out
 
     def render(self, template: str, of: str | None = None, **values: object) -> str:
         """A template with its values, lines broken and columns aligned; `of` is the product or family that it is about."""
-        text = self._environment.get_template(f"{template}.jinja").render(**values).replace(_BLANK, "")
+        text = self.rendered(template, of, **values)
         return self._lay_out(text if of is None else self.flawed(template, of, text))
+
+    def rendered(self, template: str, of: str | None = None, **values: object) -> str:
+        """A template with its values, not laid out, and without what rewrites change in it."""
+        changes = self._flaws.changes(template, of) if self._flaws is not None and of is not None else None
+        if changes is not None:
+            values["flaw"] = changes.names
+        loaded = self._template(template, changes.lines if changes is not None else ())
+        return loaded.render(**values).replace(_BLANK, "")
+
+    def _template(self, template: str, lines: tuple[tuple[str, str], ...] = ()) -> jinja2.Template:
+        environment = _environment(self._folder, lines)
+        environment.filters.update(self._filters)
+        return environment.get_template(f"{template}.jinja")
 
     def lines(self, template: str, macro: str, view: Mapping[str, object]) -> list[str]:
         """The logical lines of one macro of a template, which takes one value."""
-        macros = self._environment.get_template(f"{template}.jinja").module
+        macros = self._template(template).module
         text: str = getattr(macros, macro)(view)
         return text.replace(_BLANK, "").strip("\n").split("\n")
 
@@ -57,16 +71,25 @@ class Templates:
         """Text with the mistakes that the plan asks for; as a rule there are none."""
         return text if self._flaws is None else self._flaws.applied(template, of, text)
 
+    def support(self, path: Path) -> str:
+        """Support code that flaws are made in; it serves all products."""
+        changes = self._flaws.changes(path.stem, "") if self._flaws is not None else None
+        text = marked(
+            support_file(path.parent, path.name), dict(changes.lines) if changes is not None else {}
+        )
+        return self.flawed(path.stem, "", text)
+
 
 @cache
-def _environment(folder: Path) -> jinja2.Environment:
-    """One for all plans: compiling a template takes far longer than rendering it."""
+def _environment(folder: Path, instead: tuple[tuple[str, str], ...]) -> jinja2.Environment:
+    """One for all plans: compiling a template takes far longer than rendering it. Others where lines are replaced."""
     import jinja2
 
     class Loader(jinja2.FileSystemLoader):
         def get_source(self, environment: jinja2.Environment, template: str) -> Any:
             source, name, fresh = super().get_source(environment, template)
-            return _BLANKS.sub(_keep_blanks, source.replace("¦", TAB)), name, fresh
+            text = marked(source.replace("¦", TAB), dict(instead))
+            return _BLANKS.sub(_keep_blanks, text), name, fresh
 
     return jinja2.Environment(
         loader=Loader(folder),
