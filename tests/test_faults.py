@@ -157,8 +157,8 @@ def test_what_a_flaw_needs_is_a_capability() -> None:
 
 @pytest.mark.parametrize("name", BUILT_IN)
 def test_a_target_writes_every_flaw_that_it_can(name: str) -> None:
-    table = importlib.import_module(f"urform.languages.{name}.flaws").TABLE
-    rows = {row.partition(":")[0] for row in table}
+    flaws = importlib.import_module(f"urform.languages.{name}.flaws")
+    rows = {row.partition(":")[0] for row in (*flaws.TABLE, *flaws.MARKED)}
     lacking = {flaw for flaw, needed in NEEDED.items() if needed not in target(name).capabilities}
     assert set(WORDS) - rows == tools(name).impossible | lacking
     assert rows <= set(WORDS)

@@ -9,7 +9,7 @@ from urform.languages.cpp.builders import BuilderNames
 from urform.languages.cpp.expressions import Expressions
 from urform.languages.cpp.families import role_name
 from urform.languages.naming.names import of_family
-from urform.languages.rendering.flaws import Rewrite, Spelled, Table
+from urform.languages.rendering.flaws import Marked, Rewrite, Spelled, Table
 from urform.plan.model import Field, Flaw, Product
 
 
@@ -132,17 +132,6 @@ def _loops(type_: Type, value: str, each: str, one: str) -> Iterator[str]:
 
 
 _LIMIT = r'throw LimitError\("«owner»", "«member»", "«aspect»"'
-_UNKNOWN = r" *(?:throw UnknownKeyError\([^\n]*|return nullptr;)\n\}"
-_FIRST_CASE = (
-    r"(if \(key == [^\n]*\) \{\n *(return (?:[^\n]*\{\n[^\n]*\n *\};|[^\n]*))\n *\}\n(?:[^\n]*\n)*?)"
-    + _UNKNOWN
-)
-_FIRST_MEMBER = (
-    r"(if \(key == [^\n]*\) \{\n *static const (\w+) member;\n *return (&?)member;\n *\}\n(?:[^\n]*\n)*?)"
-    + _UNKNOWN
-)
-_NO_MAKER = r"(if \(found == makers_\.end\(\)\) \{\n) *[^\n]*\n"
-_SETTER = r"(«stem»Builder::«setter»\([^\n]*\{\n) *[^\n]*\n"
 _CONCRETE = r"^(class «type» final [^{]*\{\npublic:\n)"
 _ABSTRACT = r"^ *«type»\(const «type» &\) = default;"
 _AGAIN = (  # the initializer of a member, in the constructor of clones
@@ -153,7 +142,6 @@ _MOVES = (
     "    «type»(«type» &&) = default;\n    «type» &operator=(const «type» &) = default;\n"
     "    «type» &operator=(«type» &&) = default;\n"
 )
-_GET = r"(Shared<T> get\(const Parts &key, Maker make\) \{\n)"
 _ACCIDENT = 'throw std::runtime_error("accident")'
 
 
@@ -165,6 +153,65 @@ def _copied(how: str, body: str = "") -> list[Rewrite]:
         Rewrite(_ABSTRACT, copy.rstrip("\n"), ("header",)),
     ]
 
+
+MARKED: Marked = {
+    # --- factories ----------------------------------------------------------------------------------------
+    "falls-through": {
+        "factory.otherwise": "return «g.cases[0].made»;",
+        "factory.otherwise_creator": "return [](«g.parameters») -> std::unique_ptr<«g.type»> {\n"
+        "    return «g.cases[0].made»;\n};",
+        "registry_source.otherwise": "return makers_.begin()->second(«g.passed»);",
+        "family_source.otherwise": "static const «f.cases[0].type» fallen;\nreturn «f.cases[0].found»fallen;",
+    },
+    "fails-for-unknown": dict.fromkeys(
+        (
+            *("factory.otherwise", "factory.otherwise_creator", "registry_source.otherwise"),
+            *("family_source.otherwise", "family_source.otherwise_member"),
+        ),
+        f"{_ACCIDENT};",
+    ),
+    "registers-nothing": {"registry_source.keep": ""},
+    "registers-twice": {"registry_source.taken": "if (key.empty()) {"},
+    "unregisters-nothing": {"registry_source.take_away": ""},
+    "registries-share": {"registry_header.hold": "static inline {line}"},
+    # --- builders -----------------------------------------------------------------------------------------
+    "sets-nothing": {"builder_source.set": ""},
+    "first-set-wins": {"builder_source.set": "if (!«field.stored») {\n    {line}\n}"},
+    "builders-share": {"builder_header.hold": "static inline {line}"},
+    "adder-replaces": {"builder_source.add": "«field.stored»->clear();\n{line}"},
+    # --- exemplars ----------------------------------------------------------------------------------------
+    "exemplar-not-kept": {"exemplars_source.keep": ""},
+    "exemplar-twice": {"exemplars_source.taken": "if (name.empty()) {"},
+    "exemplar-unknown": {
+        "exemplars_source.unknown": 'return «e.of_held.replace("found->", "held_.begin()->")»;'
+    },
+    "exemplars-share": {"exemplars_header.hold": "static inline {line}"},
+    # --- pools: most of their code serves all of them -------------------------------------------------------
+    "pool-forgets": {"pools.keep": ""},
+    "pool-unguarded": {"pools.make": "slot->mutex.unlock();\n{line}\nslot->mutex.lock();"},
+    "pool-miscounts-made": {"pools.count_made": ""},
+    "pool-miscounts-reused": {"pools.count_reused": ""},
+    "pool-remembers-failure": {
+        "pools.make": "const auto made = std::make_shared<const T>("
+        "[&] { try { return make(); } catch (...) { ++made_; throw; } }());"
+    },
+    "pool-any-key": {"pool_source.check_key": "if (false && («p.differs»)) {"},
+    "pool-not-reentrant": {
+        "pools.get": "{line}\n    static std::mutex all;\n    const std::lock_guard everything(all);"
+    },
+    "pool-hits-wait": {
+        "pools.get": "{line}\n    static std::mutex busy;",
+        "pools.hit": "{ const std::lock_guard waiting(busy); }\n{line}",
+        "pools.make": "const std::unique_lock working(busy, std::try_to_lock);\n{line}",
+    },
+    "pools-share": {"pool_header.hold": "static inline {line}"},
+    # --- families -----------------------------------------------------------------------------------------
+    "part-is-nothing": {
+        "family_source.part": "{line}\n%% if m.type == flaw.class and p.name == flaw.role\n"
+        f"    {_ACCIDENT};\n%% endif"
+    },
+    "records-nothing": {"stand_in_source.record": ""},
+}
 
 TABLE: Table = {
     # --- fields -------------------------------------------------------------------------------------------
@@ -187,44 +234,7 @@ TABLE: Table = {
             ("source",),
         )
     ],
-    # --- factories ----------------------------------------------------------------------------------------
-    "falls-through": [
-        Rewrite(_FIRST_CASE, r"\1    \2\n}", ("factory",)),
-        Rewrite(_FIRST_MEMBER, r"\1    static const \2 fallen;\n    return \3fallen;\n}", ("family_source",)),
-        Rewrite(
-            _NO_MAKER + r"( *\}\n *auto made = found->second\(([^\n]*)\);)",
-            r"\1        return makers_.begin()->second(\3);\n\2",
-            ("registry_source",),
-        ),
-    ],
-    "fails-for-unknown": [
-        Rewrite(r"\n    [^\n]*;\n\}\n*\Z", f"\n    {_ACCIDENT};\n}}\n", ("factory",)),
-        Rewrite(r"return (?:otherwise|nullptr);", f"{_ACCIDENT};", ("family_source",)),
-        Rewrite(_NO_MAKER, rf"\1        {_ACCIDENT};\n", ("registry_source",)),
-    ],
-    "registers-nothing": [Rewrite(r"makers_\.emplace\(key, std::move\(maker\)\);", "", ("registry_source",))],
-    "registers-twice": [Rewrite(r"makers_\.contains\(key\)", "key.empty()", ("registry_source",))],
-    "unregisters-nothing": [Rewrite(r"makers_\.erase\(found\);", "", ("registry_source",))],
-    "registries-share": [Rewrite(r"(std::map<[^\n]*> makers_;)", r"static inline \1", ("registry_header",))],
     # --- builders -----------------------------------------------------------------------------------------
-    "sets-nothing": [Rewrite(_SETTER, r"\1", ("builder_source",))],
-    "first-set-wins": [
-        Rewrite(
-            r"(«stem»Builder::«setter»\([^\n]*\{\n) *([^\n]*)\n",
-            r"\1    if (!«name») {\n        \2\n    }\n",
-            ("builder_source",),
-        )
-    ],
-    "builders-share": [
-        Rewrite(r"^    (std::optional<[^\n]*> \w+\{\};)$", r"    static inline \1", ("builder_header",))
-    ],
-    "adder-replaces": [
-        Rewrite(
-            r"(«stem»Builder::«adder»\([\s\S]*?\n) *(«name»->(?:push_back|insert))",
-            r"\1    «name»->clear();\n    \2",
-            ("builder_source",),
-        )
-    ],
     "like-leaves-out": [Rewrite(r"^ *builder\.«name» = [^\n]*\blike\.[^\n]*\n", "", ("builder_source",))],
     # --- clones and exemplars -----------------------------------------------------------------------------
     "clone-keeps": [Rewrite(_AGAIN, r"\1«name»(other.«name»)\2", ("source",))],
@@ -238,18 +248,7 @@ TABLE: Table = {
             ("source",),
         ),
     ],
-    "exemplar-not-kept": [Rewrite(r"^ *held_\.emplace\(name, [^\n]*\n", "", ("exemplars_source",))],
-    "exemplar-twice": [Rewrite(r"held_\.contains\(name\)", "name.empty()", ("exemplars_source",))],
-    "exemplar-unknown": [
-        Rewrite(
-            r"(if \(found == held_\.end\(\)\) \{\n) *[^\n]*\n( *\}\n *return found(->second[^\n]*;))",
-            r"\1        return held_.begin()\3\n\2",
-            ("exemplars_source",),
-        )
-    ],
-    "exemplars-share": [Rewrite(r"(std::map<[^\n]*> held_;)", r"static inline \1", ("exemplars_header",))],
     # --- pools: their support code serves all of them -------------------------------------------------------
-    "pool-forgets": [Rewrite(r"^ *slot->(?:held|kept) = [^\n]*\n", "", ("pools",))],
     "pool-ignores": [
         Rewrite(
             r"(pool_\.get\(std::forward_as_tuple\((?:[^\n]*?, )?)«local»(?=[,)])",
@@ -264,51 +263,4 @@ TABLE: Table = {
             ("pool_source",),
         )
     ],
-    "pool-unguarded": [
-        Rewrite(
-            r"^( *)(const auto made = std::make_shared<const T>\(make\(\)\);\n)",
-            r"\1slot->mutex.unlock();\n\1\2\1slot->mutex.lock();\n",
-            ("pools",),
-        )
-    ],
-    "pool-miscounts-made": [Rewrite(r"^ *\+\+made_;\n", "", ("pools",))],
-    "pool-miscounts-reused": [Rewrite(r"^ *\+\+reused_;\n", "", ("pools",))],
-    "pool-remembers-failure": [
-        Rewrite(
-            r"\(make\(\)\)", "([&] { try { return make(); } catch (...) { ++made_; throw; } }())", ("pools",)
-        )
-    ],
-    "pool-any-key": [
-        Rewrite(
-            r'if \(([^\n]*)\) \{(\n *throw RefusedError\("«owner»", "key"\))',
-            r"if (false && (\1)) {\2",
-            ("pool_source",),
-        )
-    ],
-    "pool-not-reentrant": [
-        Rewrite(
-            _GET,
-            r"\1        static std::mutex all;\n        const std::lock_guard everything(all);\n",
-            ("pools",),
-        )
-    ],
-    "pool-hits-wait": [
-        Rewrite(_GET, r"\1        static std::mutex busy;\n", ("pools",)),
-        Rewrite(
-            r"^( *)(return found;\n *\}\n *const)",
-            r"\1{ const std::lock_guard waiting(busy); }\n\1\2",
-            ("pools",),
-        ),
-        Rewrite(
-            r"^( *)(const auto made = )",
-            r"\1const std::unique_lock working(busy, std::try_to_lock);\n\1\2",
-            ("pools",),
-        ),
-    ],
-    "pools-share": [Rewrite(r"(detail::Pool<[^\n]*> pool_\{)", r"static inline \1", ("pool_header",))],
-    # --- families -----------------------------------------------------------------------------------------
-    "part-is-nothing": [
-        Rewrite(r"(«class»::«role»\([^\n]*\) const \{\n)", rf"\1    {_ACCIDENT};\n", ("family_source",))
-    ],
-    "records-nothing": [Rewrite(r'^ *record\("[^\n]*\n', "", ("stand_in_source",))],
 }

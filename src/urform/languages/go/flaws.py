@@ -11,7 +11,7 @@ from urform.languages.go.families import role_of
 from urform.languages.go.makings import pool_receiver, store_receiver
 from urform.languages.go.names import Names
 from urform.languages.naming.names import of_family, pascal
-from urform.languages.rendering.flaws import Rewrite, Spelled, Table
+from urform.languages.rendering.flaws import Marked, Rewrite, Spelled, Table
 from urform.plan.model import Field, Flaw, Plan
 
 
@@ -73,19 +73,99 @@ def _is_map(code: Expressions, field: Field) -> bool:
 
 _MISSING = r'&MissingError\{Owner: "[^"]*", Fields: \[\]string\{"«member»"\}\}'
 _LIMIT = r'&LimitError\{Owner: "«owner»", Field: "«member»", Limit: "«aspect»"[,}]'
-_FIRST_CASE = r"(case [^\n]*:\n\t*(return [^\n]*)\n(?:[^\n]*\n)*?\t*default:\n\t*)[^\n]*"
-_NO_MAKER = r"(if !found \{\n\t*)[^\n]*"
-_SETTER = r"(\) «setter»\([^\n]*\{\n)\t(b\.[\w.]+)( = )([^\n]*)"
 _CLONING = r"(\) «clone»\(\) [^\n]*\{\n(?:(?!\})[^\n]*\n)*?)"
 _METHOD = r"(func \((\w+) \*«type»\) {}\([^\n]*\{{\n)"
-_GET = r"^(func \(«pool» \*«type»Pool\) Get\([^\n]*\{\n)"
-_SEEN = "var seen«type» = map[*«type»Pool]any{}\n\n"
-_SHARED_MAP = r"^(func New\w+\(\) [^\n]*\{\n)\treturn &(\w+)\{(\w+): (map[\s\S]*?\n\t\})\}\n\}"
 _LITERAL = r"\{(?:[^\n{}]|\{(?:[^\n{}]|\{[^\n{}]*\})*\})*\}"  # a function's body, which may hold two more
 _PARTS = rf"(?:[^&\n{{}}]|{_LITERAL})*?"  # of a condition, function literals included
 _PRODUCTS = ("product", "abstract")
-_POOLS = ("pools", "weak_pools")
-_FACTORIES = ("factory", "family")
+
+_SEEN = "seen«p.type»[«p.receiver»]"
+_GET = (
+    "var seen«p.type» = map[*«p.type»Pool]any{}\n\n"
+    f"{{line}}\n\tif {_SEEN} == nil {{\n\t\t{_SEEN} = {{seen}}\n\t}}\n"
+)
+_STRING = "unsafe.StringData(«flaw.local»)"
+_WAIT = "{line}\n\tfor busy := true; busy; {\n\t\tp.mu.Lock()\n\t\tbusy = len(p.calls) > 0\n\t\tp.mu.Unlock()\n\t}"
+
+MARKED: Marked = {
+    # --- factories ----------------------------------------------------------------------------------------
+    "falls-through": {
+        "factory.otherwise": "for _, maker = range r.makers {\n\tbreak\n}",
+        "factory.otherwise_simple": "return «g.cases[0].made»",
+        "factory.otherwise_creator": "return «g.cases[0].creator»",
+        "family.otherwise": "return «f.cases[0].made»",
+    },
+    "fails-for-unknown": dict.fromkeys(
+        (
+            *("factory.otherwise", "factory.otherwise_simple", "factory.otherwise_creator"),
+            "family.otherwise",
+        ),
+        "panic(key)",
+    ),
+    "registers-nothing": {"factory.keep": "_ = maker"},
+    "registers-twice": {"factory.taken": 'if _, taken := r.makers[key]; taken && key == "" {'},
+    "unregisters-nothing": {"factory.take_away": ""},
+    "registries-share": {
+        "factory.new": "var all«g.type»Registry = map[string]«g.type»Maker{",
+        "factory.hold": "",
+        "factory.held": "}\n\nfunc New«g.type»Registry() *«g.type»Registry {\n"
+        "\treturn &«g.type»Registry{makers: all«g.type»Registry}",
+    },
+    # --- builders -----------------------------------------------------------------------------------------
+    "sets-nothing": {"builder.set": ""},
+    "first-set-wins": {"builder.set": "if reflect.ValueOf(b.«f.held»).IsZero() {\n\t{line}\n}"},
+    "builder-keeps-as-given": {"builder.set": "b.«f.held» = «flaw.local»"},
+    "builders-share": {
+        "builder.new": "var all«b.type» = &«b.type»Builder{}\n\n"
+        "func New«b.type»Builder() *«b.type»Builder { return all«b.type» }"
+    },
+    "adder-keeps-as-given": {"builder.add": "b.«f.held» = append(b.«f.held», «f.item»)"},
+    "adder-replaces": {"builder.add": "b.«f.held» = append(b.«f.held»[:0:0], «f.item_kept»)"},
+    "like-leaves-out": {"builder.like": '«"_ = like" if loop.first else ""»'},
+    # --- exemplars ----------------------------------------------------------------------------------------
+    "exemplar-itself": {"exemplars.hand_out": "return held, nil"},
+    "exemplar-kept-as-given": {"exemplars.copy": "kept := «e.variable»"},
+    "exemplar-not-kept": {"exemplars.keep": "_ = kept"},
+    "exemplar-twice": {"exemplars.taken": 'if _, taken := «e.receiver».held[name]; taken && name == "" {'},
+    "exemplar-unknown": {"exemplars.unknown": "for _, held = range «e.receiver».held {\n\tbreak\n}"},
+    "exemplars-share": {
+        "exemplars.new": "var all«e.type»Exemplars = map[string]«e.pointer»{",
+        "exemplars.hold": "",
+        "exemplars.held": "}\n\nfunc New«e.type»Exemplars() *«e.type»Exemplars {\n"
+        "\treturn &«e.type»Exemplars{held: all«e.type»Exemplars}",
+    },
+    # --- pools: most of their code serves all of them -------------------------------------------------------
+    "pool-forgets": {"pools.keep": "_ = keep"},
+    "pool-ignores": {
+        "pool.get": _GET.replace("{seen}", "«flaw.local»") + f"\t«flaw.local» = {_SEEN}.(«flaw.plain»)"
+    },
+    "pool-by-identity": {
+        "pool.get": _GET.replace("{seen}", _STRING) + f"\tif {_SEEN} != any({_STRING}) {{\n"
+        "\t\t«p.receiver».pool.held.Range(func(held, _ any) bool {\n"
+        "\t\t\t«p.receiver».pool.held.Delete(held)\n\t\t\treturn true\n\t\t})\n\t}"
+    },
+    "pool-unguarded": {"pools.guard": "if under, found := m.calls[key]; found && m.mu.TryLock() {"},
+    "pool-miscounts-made": {"pools.count_made": ""},
+    "pool-miscounts-reused": {"pools.count_reused": "", "weak_pools.count_reused": ""},
+    "pool-remembers-failure": {"pools.made": "if true {"},
+    "pool-any-key": {"pool.check_key": "if err == nil && made == nil {"},
+    "pool-not-reentrant": {"pools.unlock": "", "pools.lock_again": ""},
+    "pool-hits-wait": {"pools.hit": _WAIT, "weak_pools.hit": _WAIT},
+    "pools-share": {
+        "pool.struct": 'var shared«p.type» «"weakPool" if p.weak else "pool"»[«p.key_type», «p.type»]\n\n{line}',
+        "pool.hit": "if held := shared«p.type».hit(key); held != nil {",
+        "pool.hit_alone": "if held := shared«p.type».hit(«p.key»); held != nil {",
+        "pool.miss": 'return shared«p.type».miss("«p.owner»", «"key" if p.key_struct else p.key», func() (*«p.type», error) {',
+        "pool.made": "func («p.receiver» *«p.type»Pool) Made() int64 { return shared«p.type».made.Load() }",
+        "pool.reused": "func («p.receiver» *«p.type»Pool) Reused() int64 { return shared«p.type».reused.Load() }",
+    },
+    # --- families -----------------------------------------------------------------------------------------
+    "part-is-nothing": {
+        "family.part": "{line}\n%% if m.type == flaw.class and p.name == flaw.role\n"
+        '\treturn nil«", nil" if p.result.endswith(", error)") else ""»\n%% endif'
+    },
+    "records-nothing": {"stand_in.record": ""},
+}
 
 TABLE: Table = {
     # --- fields -------------------------------------------------------------------------------------------
@@ -139,45 +219,6 @@ TABLE: Table = {
             r"return \1\2",
         )
     ],
-    # --- factories ----------------------------------------------------------------------------------------
-    "falls-through": [
-        Rewrite(_FIRST_CASE, r"\1\2", _FACTORIES),
-        Rewrite(_NO_MAKER, "\\1for _, maker = range r.makers {\n\t\t\tbreak\n\t\t}", _FACTORIES),
-    ],
-    "fails-for-unknown": [
-        Rewrite(r"(default:\n\t*)return [^\n]*", r"\1panic(key)", _FACTORIES),
-        Rewrite(_NO_MAKER, r"\1panic(key)", _FACTORIES),
-    ],
-    "registers-nothing": [Rewrite(r"r\.makers\[key\] = maker", "_ = maker")],
-    "registers-twice": [Rewrite(r"(taken := r\.makers\[key\]; taken) \{", r'\1 && key == "" {')],
-    "unregisters-nothing": [Rewrite(r"^\t*delete\(r\.makers, key\)\n", "")],
-    "registries-share": [
-        Rewrite(_SHARED_MAP, "var all\\2 = \\4\n\n\\1\treturn &\\2{\\3: all\\2}\n}", _FACTORIES)
-    ],
-    # --- builders -----------------------------------------------------------------------------------------
-    "sets-nothing": [Rewrite(_SETTER, r"\1", ("builder",))],
-    "first-set-wins": [
-        Rewrite(_SETTER, "\\1\tif reflect.ValueOf(\\2).IsZero() {\n\t\t\\2\\3\\4\n\t}", ("builder",))
-    ],
-    "builder-keeps-as-given": [Rewrite(_SETTER, "\\1\t\\2\\3«local»", ("builder",))],
-    "builders-share": [
-        Rewrite(
-            r"^(func New«type»Builder\(\) \*«type»Builder) \{ return (&«type»Builder\{\}) \}",
-            "var all«type» = \\2\n\n\\1 { return all«type» }",
-            ("builder",),
-        )
-    ],
-    "adder-keeps-as-given": [
-        Rewrite(
-            r"(\) «adder»\((\w+) [^\n]*\{\n\tb\.[\w.]+ = append\(b\.[\w.]+, )[^\n]*\)$",
-            r"\1\2)",
-            ("builder",),
-        )
-    ],
-    "adder-replaces": [Rewrite(r"(\) «adder»\([^\n]*\{\n\tb\.[\w.]+ = append\(b\.[\w.]+),", r"\1[:0:0],")],
-    "like-leaves-out": [
-        Rewrite(r"^(\t+)b\.[\w.]+ = [^\n]*\blike\.«name»\b[^\n]*\n", r"\1_ = like\n", ("builder",))
-    ],
     # --- clones and exemplars -----------------------------------------------------------------------------
     "clone-shares": [Rewrite(_CLONING + r"\t+made\.«name» = [^\n]*\n", r"\1")],
     "clone-keeps": [Rewrite(_CLONING + r"\t+made\.«name» = [^\n]*\n", r"\1")],
@@ -185,73 +226,4 @@ TABLE: Table = {
     "clone-copies": [Rewrite(_CLONING + r"(\treturn &made)", r"\1«twin»\2")],
     "clone-is-itself": [Rewrite(_METHOD.format("«clone»"), "\\1\treturn \\2\n")],
     "clone-is-nothing": [Rewrite(_METHOD.format("«clone»"), "\\1\treturn nil\n")],
-    "exemplar-itself": [Rewrite(r"return held\.Clone\(\), nil", "return held, nil")],
-    "exemplar-kept-as-given": [Rewrite(r"(kept := \w+)\.Clone\(\)", r"\1", ("exemplars",))],
-    "exemplar-not-kept": [Rewrite(r"«store»\.held\[name\] = (\w+)[^\n]*", r"_ = \1")],
-    "exemplar-twice": [Rewrite(r"(taken := «store»\.held\[name\]; taken) \{", r'\1 && name == "" {')],
-    "exemplar-unknown": [
-        Rewrite(
-            r"return nil, &UnknownKeyError\{[^\n]*",
-            "for _, held = range «store».held {\n\t\t\tbreak\n\t\t}",
-            ("exemplars",),
-        )
-    ],
-    "exemplars-share": [
-        Rewrite(_SHARED_MAP, "var all\\2 = \\4\n\n\\1\treturn &\\2{\\3: all\\2}\n}", ("exemplars",))
-    ],
-    # --- pools: their support code serves all of them -------------------------------------------------------
-    "pool-forgets": [Rewrite(r"keep\(own\.made\)", "_ = keep", _POOLS)],
-    "pool-ignores": [
-        Rewrite(
-            _GET,
-            _SEEN + "\\1\tif seen«type»[«pool»] == nil {\n\t\tseen«type»[«pool»] = «local»\n\t}\n"
-            "\t«local» = seen«type»[«pool»].(«plain»)\n",
-        )
-    ],
-    "pool-by-identity": [
-        Rewrite(
-            _GET,
-            _SEEN
-            + "\\1\tif seen«type»[«pool»] == nil {\n\t\tseen«type»[«pool»] = unsafe.StringData(«local»)\n\t}\n"
-            "\tif seen«type»[«pool»] != any(unsafe.StringData(«local»)) {\n"
-            "\t\t«pool».pool.held.Range(func(held, _ any) bool {\n"
-            "\t\t\t«pool».pool.held.Delete(held)\n\t\t\treturn true\n\t\t})\n\t}\n",
-        )
-    ],
-    "pool-unguarded": [
-        Rewrite(r"(under, found := m\.calls\[key\]; found) \{", r"\1 && m.mu.TryLock() {", _POOLS)
-    ],
-    "pool-miscounts-made": [Rewrite(r"^\t*m\.made\.Add\(1\)\n", "", _POOLS)],
-    "pool-miscounts-reused": [Rewrite(r"^\t*[mp]\.reused\.Add\(1\)\n", "", _POOLS)],
-    "pool-remembers-failure": [Rewrite(r"if own\.err == nil \{", "if true {", _POOLS)],
-    "pool-any-key": [Rewrite(r"\(made == nil \|\| [^\n]*\) \{", "made == nil {")],
-    "pool-not-reentrant": [
-        Rewrite(r"(m\.calls\[key\] = own\n)\t*m\.mu\.Unlock\(\)\n", r"\1", _POOLS),
-        Rewrite(r"(// also when the maker panics\n)\t*m\.mu\.Lock\(\)\n", r"\1", _POOLS),
-    ],
-    "pool-hits-wait": [
-        Rewrite(
-            r"(hit\(key K\) \*T \{\n)",
-            "\\1\tfor busy := true; busy; {\n\t\tp.mu.Lock()\n\t\tbusy = len(p.calls) > 0\n\t\tp.mu.Unlock()\n\t}\n",
-            _POOLS,
-        )
-    ],
-    "pools-share": [
-        Rewrite(
-            r"^(\tpool\x01)((?:weakP|p)ool\[[^\n]*\])\n\}", "\\1\\2\n}\n\nvar shared«type» \\2", ("pool",)
-        ),
-        Rewrite(r"«pool»\.pool\.", "shared«type».", ("pool",)),
-    ],
-    # --- families -----------------------------------------------------------------------------------------
-    "part-is-nothing": [
-        Rewrite(
-            r"(func \([^\n]*«class»\) «role»\([^\n]*, error\) \{\n)", "\\1\treturn nil, nil\n", ("family",)
-        ),
-        Rewrite(
-            r"(func \([^\n]*«class»\) «role»\((?![^\n]*, error\) \{)[^\n]*\{\n)",
-            "\\1\treturn nil\n",
-            ("family",),
-        ),
-    ],
-    "records-nothing": [Rewrite(r'^\t\w+\.record\("[^\n]*\n', "")],
 }

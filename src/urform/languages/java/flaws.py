@@ -9,7 +9,7 @@ from urform.languages.java.builders import BuilderNames
 from urform.languages.java.expressions import PRIMITIVES, Expressions, is_settled
 from urform.languages.java.names import Names
 from urform.languages.naming.names import camel, of_family, pascal
-from urform.languages.rendering.flaws import Rewrite, Spelled, Table
+from urform.languages.rendering.flaws import Marked, Rewrite, Spelled, Table
 from urform.plan.model import Flaw, Plan
 
 CONTAINERS: dict[type, str] = {ListOf: "ArrayList", SetOf: "LinkedHashSet", MapOf: "LinkedHashMap"}
@@ -55,14 +55,90 @@ _ARGUMENT = r"((?:[^(),]|\((?:[^()]|\([^()]*\))*\))+)"
 # The constructor that copies, up to what it gives to the member; and the method that clones, up to what it returns.
 _COPYING = r"(\(\w+ original(?:, [^\n]*)?\) \{\n(?:(?!    \})[^\n]*\n)*?\s*this\.«name» = )[^\n]*;"
 _RETURNING = r"(«type» copy\(\) \{\n\s*)return [^\n]*;"
-_SETTER = r"((?:Builder|void) «setter»\([^\n]*\) \{\n\s*)"
 _RECORD = r"^(public record «type»\(.*\) \{)"
 _EQUALS = "\n    @Override public boolean equals(Object other) { return %s; }\n"
-_FIRST_CASE = r"(case [^\n]* -> ([^\n]*);\n(?:[^\n]*\n)*?\s*default -> )[^\n]*;"
-_NO_MAKER = r"(if \((\w+) == null\) \{\n\s*)(?:throw new CreationException\.UnknownKey|return )[^\n]*"
-_GET = r"(public «type» get\([^\n]*\) \{\n)"
-_SEEN = Rewrite(r"^(\s*private final Maker maker;)$", r"\1\n    private Object seen;", ("pool",))
-_SEE = r"        if (this.seen == null) {\n            this.seen = «name»;\n        }\n"
+
+_HELD_SET = '«"this." if f.held == f.name else ""»«f.held»'
+_SEE = "{line}\n    if (this.seen == null) {\n        this.seen = «flaw.name»;\n    }\n"
+_SEEN = "{line}\nprivate Object seen;"
+
+MARKED: Marked = {
+    # --- fields -------------------------------------------------------------------------------------------
+    "equal-by-identity": {
+        "product.equal": "%% if p.type == flaw.type\nreturn this == other;\n%% else\n{line}\n%% endif",
+        "product.class": "{line}\n%% if not p.equals and p.type == flaw.type\n\n"
+        "    @Override public boolean equals(Object other) { return this == other; }\n%% endif",
+    },
+    "single-again": {"product.again": "return new «flaw.type»();"},
+    # --- factories ----------------------------------------------------------------------------------------
+    "falls-through": {
+        "registry.otherwise": "«g.maker» = this.makers.values().iterator().next();",
+        "creator.otherwise": "default -> «g.cases[0].made»;",
+        "product.otherwise": "default -> «p.factory.cases[0].made»;",
+        "family.otherwise": "default -> «f.cases[0].made»;",
+    },
+    "fails-for-unknown": {
+        "registry.otherwise": "throw new IllegalStateException(key);",
+        **dict.fromkeys(
+            ("creator.otherwise", "product.otherwise", "family.otherwise"),
+            "default -> java.util.Objects.requireNonNull(null);",
+        ),
+    },
+    "registers-nothing": {"registry.keep": "if (makers.containsKey(key)) {"},
+    "registers-twice": {"registry.keep": "if (makers.put(key, maker) != null && key == null) {"},
+    "unregisters-nothing": {"registry.take_away": "return key != null && makers.containsKey(key);"},
+    "registries-share": {
+        "registry.hold": "private static final ConcurrentMap<String, Maker> makers = new ConcurrentHashMap<>();"
+    },
+    # --- builders -----------------------------------------------------------------------------------------
+    "sets-nothing": {"builder.set": ""},
+    "first-set-wins": {"builder.set": f"if ({_HELD_SET} == «flaw.unset») {{line}}"},
+    "builder-keeps-as-given": {"builder.set": f"{_HELD_SET} = «f.name»;"},
+    "builders-share": {
+        "builder.hold": "private static «f.boxed» «f.name»;",
+        "builder.hold_options": 'private static «"" if b.resets else "final "»Options options = new Options();',
+    },
+    "adder-keeps-as-given": {"builder.add": "«f.held».add(«f.item»);"},
+    "adder-replaces": {"builder.add": "«f.held».clear();\n{line}"},
+    "like-leaves-out": {"builder.like": ""},
+    # --- exemplars ----------------------------------------------------------------------------------------
+    "exemplar-itself": {"exemplars.hand_out": "return found;"},
+    "exemplar-kept-as-given": {"exemplars.keep": "if (held.putIfAbsent(name, «e.variable») != null) {"},
+    "exemplar-not-kept": {"exemplars.keep": "if (held.containsKey(name)) {"},
+    "exemplar-twice": {
+        "exemplars.keep": "if (held.put(name, «e.variable».copy()) != null && name == null) {"
+    },
+    "exemplar-unknown": {"exemplars.unknown": "found = held.values().iterator().next();"},
+    "exemplars-share": {
+        "exemplars.hold": "private static final ConcurrentMap<String, «e.type»> held = new ConcurrentHashMap<>();"
+    },
+    # --- pools --------------------------------------------------------------------------------------------
+    "pool-forgets": {"pool.keep": ""},
+    "pool-ignores": {"pool.maker": _SEEN, "pool.get": f"{_SEE}    «flaw.name» = («flaw.boxed») seen;"},
+    "pool-by-identity": {
+        "pool.maker": _SEEN,
+        "pool.get": f"{_SEE}    if (this.seen != (Object) «flaw.name») {{\n        this.held.clear();\n    }}",
+    },
+    "pool-unguarded": {"pool.alone": "return makeAlone(key);"},
+    "pool-miscounts-made": {"pool.count_made": ""},
+    "pool-miscounts-reused": {"pool.count_reused": ""},
+    "pool-remembers-failure": {"pool.count_made": "", "pool.make": "made.increment();\n{line}"},
+    "pool-any-key": {"pool.check_key": "if (false) {"},
+    "pool-not-reentrant": {"pool.alone": "return makings.alone(null, () -> makeAlone(key));"},
+    "pool-hits-wait": {
+        "pool.alone": "return makings.alone(null, () -> makeAlone(key));",
+        "pool.get": "{line}\n    makings.alone(null, () -> null);",
+    },
+    "pools-share": {
+        "pool.hold": "private static final ConcurrentMap<Key, «p.type»> held = new ConcurrentHashMap<>();",
+        "pool.hold_weak": "private static final ConcurrentMap<Key, Held> held = new ConcurrentHashMap<>();",
+    },
+    # --- families -----------------------------------------------------------------------------------------
+    "part-is-nothing": {
+        "member.part": "%% if m.type == flaw.class and p.name == flaw.role\nreturn null;\n%% else\n{line}\n%% endif"
+    },
+    "records-nothing": {"member.record": ""},
+}
 
 TABLE: Table = {
     # --- fields -------------------------------------------------------------------------------------------
@@ -81,21 +157,11 @@ TABLE: Table = {
         Rewrite(r'^\s*Check\.that\(.*, "«owner»", "«member»", "«aspect»", [^\n]*\);\n', ""),
         Rewrite(r'Check\.finite\("«owner»", "«member»", "«aspect»", ([^()]*)\)', r"\1"),
     ],
+    "equal-by-identity": [Rewrite(_RECORD, r"\1" + _EQUALS % "this == other")],
     "keeps-sign-of-zero": [Rewrite(r"(\b«name» = [^;\n]*?) \+ 0\.0;", r"\1;")],
     "uncompared": [
         Rewrite(r"\s*&& [^&;\n]*\bthat\.«name»\b[^&;\n]*(?=[;\n]| &&)", ""),
         Rewrite(_RECORD, r"\1" + _EQUALS % 'urform.faults.Faults.equalSave(this, other, "«name»")'),
-    ],
-    "equal-by-identity": [
-        Rewrite(
-            r"(class «type»\b[\s\S]*?public boolean equals\(Object other\) \{\n\s*)return [\s\S]*?;",
-            r"\1return this == other;",
-        ),
-        Rewrite(
-            r"\A((?:(?!boolean equals)[\s\S])*?\bclass «type»\b[^\n]*\{\n)(?![\s\S]*boolean equals)",
-            r"\1" + _EQUALS % "this == other",
-        ),
-        Rewrite(_RECORD, r"\1" + _EQUALS % "this == other"),
     ],
     "kept-as-given": [
         Rewrite(
@@ -109,50 +175,6 @@ TABLE: Table = {
         Rewrite(_HELD + f"({_CHECKED.format('set')})", r"\1new java.util.LinkedHashSet<>(\2)"),
         Rewrite(_HELD + f"({_CHECKED.format('map')})", r"\1new java.util.LinkedHashMap<>(\2)"),
     ],
-    "single-again": [Rewrite(r"return INSTANCE;", "return new «type»();")],
-    # --- factories ----------------------------------------------------------------------------------------
-    "falls-through": [
-        Rewrite(_FIRST_CASE, r"\1\2;"),
-        Rewrite(_NO_MAKER, r"\1\2 = this.makers.values().iterator().next();"),
-    ],
-    "fails-for-unknown": [
-        Rewrite(r"default -> [^\n]*;", "default -> java.util.Objects.requireNonNull(null);"),
-        Rewrite(_NO_MAKER, r"\1throw new IllegalStateException(key);"),
-    ],
-    "registers-nothing": [Rewrite(r"makers\.putIfAbsent\(key, maker\) != null", "makers.containsKey(key)")],
-    "registers-twice": [
-        Rewrite(r"makers\.putIfAbsent\(key, maker\) != null", "makers.put(key, maker) != null && key == null")
-    ],
-    "unregisters-nothing": [Rewrite(r"makers\.remove\(key\) != null", "makers.containsKey(key)")],
-    "registries-share": [
-        Rewrite(r"private final (ConcurrentMap<String, Maker>)", r"private static final \1")
-    ],
-    # --- builders -----------------------------------------------------------------------------------------
-    "sets-nothing": [Rewrite(_SETTER + r"[^\n]*\n", r"\1\n", ("builder",))],
-    "first-set-wins": [
-        Rewrite(_SETTER + r"((?:this\.)?[\w.]+)( = [^\n]*;)", r"\1if (\2 == «unset») \2\3", ("builder",))
-    ],
-    "builder-keeps-as-given": [
-        Rewrite(_SETTER + r"((?:this\.)?[\w.]+ = )[^\n]*;", r"\1\2«name»;", ("builder",))
-    ],
-    "builders-share": [
-        Rewrite(r"^(\s*private )(?=(?:final )?\w+[\w<>, ]* \w+(?: =|;))", r"\1static ", ("builder",))
-    ],
-    "adder-keeps-as-given": [
-        Rewrite(
-            r"((?:Builder|void) «adder»\([^\n]*? (\w+)\) \{(?:[^\n]*\n)*?\s*[\w.]+\.add\()[^\n]*\);",
-            r"\1\2);",
-            ("builder",),
-        )
-    ],
-    "adder-replaces": [
-        Rewrite(
-            r"((?:Builder|void) «adder»\([\s\S]*?\n\s*)([\w.]+)\.add\(",
-            r"\1\2.clear();\n\2.add(",
-            ("builder",),
-        )
-    ],
-    "like-leaves-out": [Rewrite(r"^\s*builder\.(?:options\.)?«name» = [^\n]*;\n", "", ("builder",))],
     # --- clones and exemplars -----------------------------------------------------------------------------
     "clone-shares": [Rewrite(_COPYING, r"\1original.«name»;")],
     "clone-handed-out": [Rewrite(_COPYING, r"\1new java.util.«container»<>(original.«name»);")],
@@ -161,57 +183,4 @@ TABLE: Table = {
     "clone-copies": [Rewrite(_COPYING, r"\1urform.faults.Faults.twin(original.«name»);")],
     "clone-is-itself": [Rewrite(_RETURNING, r"\1return this;")],
     "clone-is-nothing": [Rewrite(_RETURNING, r"\1return null;")],
-    "exemplar-itself": [Rewrite(r"return found\.copy\(\);", "return found;")],
-    "exemplar-kept-as-given": [Rewrite(r"(putIfAbsent\(name, \w+)\.copy\(\)\)", r"\1)")],
-    "exemplar-not-kept": [Rewrite(r"held\.putIfAbsent\(name, [^\n]*\) != null", "held.containsKey(name)")],
-    "exemplar-twice": [
-        Rewrite(r"held\.putIfAbsent\((name, [^\n]*)\) != null", r"held.put(\1) != null && name == null")
-    ],
-    "exemplar-unknown": [
-        Rewrite(
-            r"throw new CreationException\.UnknownKey\([^\n]*",
-            "found = held.values().iterator().next();",
-            ("exemplars",),
-        )
-    ],
-    "exemplars-share": [
-        Rewrite(r"private final (ConcurrentMap)", r"private static final \1", ("exemplars",))
-    ],
-    # --- pools --------------------------------------------------------------------------------------------
-    "pool-forgets": [Rewrite(r"^\s*held\.put\(key, [^\n]*\n", "", ("pool",))],
-    "pool-ignores": [
-        _SEEN,
-        Rewrite(_GET, r"\1" + _SEE + "        «name» = («boxed») seen;\n", ("pool",)),
-    ],
-    "pool-by-identity": [
-        _SEEN,
-        Rewrite(
-            _GET,
-            r"\1"
-            + _SEE
-            + "        if (this.seen != (Object) «name») {\n            this.held.clear();\n        }\n",
-            ("pool",),
-        ),
-    ],
-    "pool-unguarded": [Rewrite(r"return makings\.alone\(.*\);", "return makeAlone(key);", ("pool",))],
-    "pool-miscounts-made": [Rewrite(r"^\s*made\.increment\(\);\n", "", ("pool",))],
-    "pool-miscounts-reused": [Rewrite(r"^\s*(?:this\.)?reused\.increment\(\);\n", "", ("pool",))],
-    "pool-remembers-failure": [
-        Rewrite(r"^\s*made\.increment\(\);\n", "", ("pool",)),
-        Rewrite(r"^(\s*)(«type» product = maker)", r"\1made.increment();\n\1\2", ("pool",)),
-    ],
-    "pool-any-key": [Rewrite(r"if \(!key\.equals\(.*\)\) \{", "if (false) {", ("pool",))],
-    "pool-not-reentrant": [Rewrite(r"makings\.alone\(key,", "makings.alone(null,", ("pool",))],
-    "pool-hits-wait": [
-        Rewrite(r"makings\.alone\(key,", "makings.alone(null,", ("pool",)),
-        Rewrite(_GET, r"\1        makings.alone(null, () -> null);" "\n", ("pool",)),
-    ],
-    "pools-share": [Rewrite(r"private final (ConcurrentMap<Key)", r"private static final \1", ("pool",))],
-    # --- families -----------------------------------------------------------------------------------------
-    "part-is-nothing": [
-        Rewrite(
-            r"(class «class» [\s\S]*? «role»\([^\n]*\) \{\n\s*)return [^\n]*;", r"\1return null;", ("member",)
-        )
-    ],
-    "records-nothing": [Rewrite(r"^\s*asked\.add\([^\n]*\n", "")],
 }

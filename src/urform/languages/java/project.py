@@ -9,7 +9,7 @@ from urform.languages.java.context import Context
 from urform.languages.java.copies import copying
 from urform.languages.java.expressions import Expressions, text_literal
 from urform.languages.java.families import family_sources
-from urform.languages.java.flaws import TABLE, spelling
+from urform.languages.java.flaws import MARKED, TABLE, spelling
 from urform.languages.java.makings import making_sources
 from urform.languages.java.names import IMPORTS, Names
 from urform.languages.java.products import class_view, record_text
@@ -27,7 +27,7 @@ def context_of(plan: Plan, package: str) -> Context:
     """What the parts know of a plan."""
     names = Names(_generated_types(plan), plan.stand_ins)
     code = Expressions(plan, names)
-    flaws = Flaws(plan, TABLE, spelling(plan, names, code))
+    flaws = Flaws(plan, TABLE, spelling(plan, names, code), MARKED)
     filters: dict[str, Callable[..., str]] = {"javadoc": javadoc, "chained": chained}
     return Context(
         plan,

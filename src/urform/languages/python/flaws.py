@@ -69,7 +69,8 @@ MARKED: Marked = {
     # --- fields -------------------------------------------------------------------------------------------
     "equal-by-identity": {
         "product.equal": "{line}\n    return self is other",
-        "product.class": "{line}\n%% if not p.mutable and p.type == flaw.type\n    def __eq__(self, other: object) -> bool:\n        return self is other\n\n"
+        "product.class": "{line}\n%% if not p.mutable and p.type == flaw.type\n"
+        "    def __eq__(self, other: object) -> bool:\n        return self is other\n\n"
         "    __hash__ = object.__hash__\n\n%% endif",
     },
     "assignable": {
@@ -134,7 +135,8 @@ MARKED: Marked = {
     },
     "adder-replaces": {
         "builder_fluent.add": "held.clear(); {line}",
-        "builder_statements.add": 'put(self, "«f.setter»", «f.spread.replace("*(self." ~ f.setter ~ " or ()), ", "").format(f.item_kept)»)',
+        "builder_statements.add": 'put(self, "«f.setter»", '
+        '«f.spread.replace("*(self." ~ f.setter ~ " or ()), ", "").format(f.item_kept)»)',
     },
     "like-leaves-out": {"builder_fluent.like": "", "builder_statements.like": ""},
     # --- exemplars ----------------------------------------------------------------------------------------

@@ -4,8 +4,8 @@ A mark ends a line, two spaces after it: `«#keep#»`, in support code behind th
 is dropped and the line stays. A flaw names marks and gives other text for their lines: lines of the same template, so
 they show the same values; `{line}` stands for the line itself, and `flaw` for the names of what the flaw is about.
 
-A mark in a loop names whom its line is about, `«#set f.name#»`: of all the lines that it becomes, only the one about the
-flaw's member, as the target calls it, is replaced. An empty text drops the line.
+A mark in a loop names what its line is about, `«#set f.setter#»`: of all the lines that it becomes, only the one that is
+about the same as the flaw, `flaw.setter`, is replaced. An empty text drops the line.
 """
 
 from __future__ import annotations
@@ -18,22 +18,26 @@ MARK = re.compile(
     re.MULTILINE,
 )
 
-_NOTHING = "%% set dropped = true"  # a line of logic, which leaves no line behind
+DROPPED = "%% set dropped = true"  # a line of logic, which leaves no line behind
 Instead = Mapping[str, str]  # by mark
 
 
-def marked(text: str, instead: Instead) -> str:
-    """The source of a template, with other text for some of its marked lines."""
+def marked(text: str, instead: Instead, dropped: str = "") -> str:
+    """Support code, or the source of a template, with other text for some of its marked lines.
+
+    `dropped` stands for a line that is dropped: in a template one that leaves nothing behind.
+    """
 
     def put(match: re.Match[str]) -> str:
         margin, line, mark, of = match["margin"], match["line"], match["mark"], match["of"]
         if mark not in instead:
             return f"{margin}{line}"
-        others = (instead[mark] or _NOTHING).replace("{line}", line).split("\n")
+        others = (instead[mark] or dropped).replace("{line}", line).split("\n")
         other = "\n".join(f"{margin}{each}" if each else each for each in others)
         if of is None:
             return other
-        return f"%% if {of} == flaw.name\n{other}\n%% else\n{margin}{line}\n%% endif"
+        same = f"{of} == flaw.{of.rpartition('.')[2]}"
+        return f"%% if {same}\n{other}\n%% else\n{margin}{line}\n%% endif"
 
     return MARK.sub(put, text)
 

@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING, Any
 
 from urform.languages.layout.columns import TAB
 from urform.languages.rendering.flaws import Flaws
-from urform.languages.rendering.marks import marked
+from urform.languages.rendering.marks import DROPPED, marked
 
 if TYPE_CHECKING:
     import jinja2
@@ -88,7 +88,7 @@ def _environment(folder: Path, instead: tuple[tuple[str, str], ...]) -> jinja2.E
     class Loader(jinja2.FileSystemLoader):
         def get_source(self, environment: jinja2.Environment, template: str) -> Any:
             source, name, fresh = super().get_source(environment, template)
-            text = marked(source.replace("¦", TAB), dict(instead))
+            text = marked(source.replace("¦", TAB), dict(instead), DROPPED)
             return _BLANKS.sub(_keep_blanks, text), name, fresh
 
     return jinja2.Environment(

@@ -12,7 +12,7 @@ from urform.declaration.types import (
     Type,
 )
 from urform.languages.naming.names import of_family
-from urform.languages.rendering.flaws import Rewrite, Spelled, Table
+from urform.languages.rendering.flaws import Marked, Rewrite, Spelled, Table
 from urform.languages.rust.builders import BuilderNames
 from urform.languages.rust.copies import field_copied
 from urform.languages.rust.expressions import Expressions
@@ -169,12 +169,68 @@ _CLONE = "impl Clone for «struct» {{\n    fn clone(&self) -> Self {{\n        
 _STRUCT = r"((?:pub|pub\(crate\)) struct {}(?: \{{|;|\(\(\)\);))"
 _DERIVES = r"#\[derive\(Debug, Clone(, PartialEq)?(, Default)?\)\]\n"
 _NEW = r"(impl «struct» \{\n(?:(?!\})[^\n]*\n)*? *(?:pub |pub\(crate\) )?fn new\([^\n]*\{\n)"
-_FIRST_CASE = r"(match key \{\n *[^\n]*? => ([^\n]*),\n(?:[^\n]*\n)*? *)_ => [^\n]*"
-_SETTER = r"(fn «setter»\(&mut self, [^\n]*\n *)(self\.[\w.]+) = ([^\n]*);\n"
 _DUPLICATE = r"(fn duplicate\(&self\) -> Self \{\n[^\n]*?[ {])"  # and what begins its literal
 _PAIR = rf"«name»: {_VALUE}(?=, | \}})"
 _PRODUCTS = ("product", "abstract")
-_FACTORIES = ("factory", "family")
+
+MARKED: Marked = {
+    # --- factories ----------------------------------------------------------------------------------------
+    "falls-through": {
+        "factory.otherwise": "_ => «g.cases[0].made»,",
+        "factory.otherwise_kind": "_ => «g.cases[0].chosen»,",
+        "factory.no_maker": "None => self.makers.values().next().map(|maker| «g.from_maker»).unwrap(),",
+        "family.otherwise": "_ => «f.cases[0].made»,",
+    },
+    "fails-for-unknown": {
+        **dict.fromkeys(
+            ("factory.otherwise", "factory.otherwise_kind", "family.otherwise"), '_ => panic!("{key}"),'
+        ),
+        "factory.no_maker": 'None => panic!("{key}"),',
+        "factory.function": "%% if g.cases\n{line}\n%% else\npub fn «g.function»(key: &str«g.more») -> «g.result» {\n"
+        '    panic!("{key}");\n%% endif',
+        "factory.of": "%% if g.cases\n{line}\n%% else\npub fn of(key: &str) -> «g.result» {\n"
+        '    panic!("{key}");\n%% endif',
+    },
+    "registers-nothing": {"factory.keep": "drop(maker);"},
+    "registers-twice": {"factory.taken": "if key.is_empty() {"},
+    "unregisters-nothing": {"factory.take_away": "self.makers.contains_key(key)"},
+    # --- builders -----------------------------------------------------------------------------------------
+    "sets-nothing": {"builder.set": ""},
+    # --- exemplars ----------------------------------------------------------------------------------------
+    "exemplar-not-kept": {"exemplars.keep": ""},
+    "exemplar-twice": {"exemplars.taken": "if name.is_empty() {"},
+    "exemplar-unknown": {"exemplars.unknown": "None => Ok(self.held.values().next().unwrap().clone()),"},
+    # --- pools: most of their code serves all of them -------------------------------------------------------
+    "pool-forgets": {"pools.keep": ""},
+    "pool-unguarded": {"pools.make": "drop(_alone);\n{line}"},
+    "pool-miscounts-made": {"pools.count_made": ""},
+    "pool-miscounts-reused": {"pools.count_reused": ""},
+    "pool-remembers-failure": {
+        "pools.make": "let made = Arc::new(make().inspect_err(|_| lock(&self.slots).made += 1)?);"
+    },
+    "pool-any-key": {"pool.check_key": "if false && («p.differs») {"},
+    "pool-not-reentrant": {
+        "pools.get": "{line}\n    static ALL: Mutex<()> = Mutex::new(());\n    let _all = lock(&ALL);"
+    },
+    "pool-hits-wait": {
+        "pools.get": "{line}\n    static BUSY: Mutex<()> = Mutex::new(());",
+        "pools.hit": "drop(lock(&BUSY));\n{line}",
+        "pools.make": "let _busy = BUSY.try_lock();\n{line}",
+    },
+    "pools-share": {
+        "pool.type": "fn shared_() -> &'static Pool<«p.key_type», «p.type»> {\n"
+        "    static ALL: std::sync::OnceLock<Pool<«p.key_type», «p.type»>> = std::sync::OnceLock::new();\n"
+        "    ALL.get_or_init(|| Pool::strong(module_path!()))\n}\n\n{line}",
+        "pool.hold": "pool: &'static Pool<«p.key_type», «p.type»>,",
+        "pool.new": "Self { maker: Box::new(maker), pool: shared_() }",
+    },
+    # --- families -----------------------------------------------------------------------------------------
+    "part-is-nothing": {
+        "family.part": "{line}\n%% if m.type == flaw.class and p.name == flaw.role\n"
+        '    panic!("nothing");\n%% endif'
+    },
+    "records-nothing": {"stand_in.record": ""},
+}
 
 TABLE: Table = {
     # --- fields -------------------------------------------------------------------------------------------
@@ -208,29 +264,7 @@ TABLE: Table = {
             r"(impl PartialEq for «struct» \{\n[^\n]*\n *)[^\n]*", r"\1std::ptr::eq(self, other)", _PRODUCTS
         ),
     ],
-    # --- factories ----------------------------------------------------------------------------------------
-    "falls-through": [
-        Rewrite(_FIRST_CASE, r"\1_ => \2,", _FACTORIES),
-        Rewrite(
-            r"Some\(maker\) => ([^\n]*),\n( *)None => [^\n]*",
-            r"Some(maker) => \1,\n\2None => self.makers.values().next().map(|maker| \1).unwrap(),",
-            _FACTORIES,
-        ),
-    ],
-    "fails-for-unknown": [
-        Rewrite(r"(\n *)_ => [^\n]*", r'\1_ => panic!("{key}"),', _FACTORIES),
-        Rewrite(r"(\n *)None => [^\n]*", r'\1None => panic!("{key}"),', _FACTORIES),
-        Rewrite(r"(fn \w+\()_key(: &str[^\n]*\{\n)", r'\1key\2        panic!("{key}");\n', ("factory",)),
-    ],
-    "registers-nothing": [
-        Rewrite(r"self\.makers\.insert\(key\.to_owned\(\), maker\);", "drop(maker);", ("factory",))
-    ],
-    "registers-twice": [Rewrite(r"self\.makers\.contains_key\(key\)", "key.is_empty()", ("factory",))],
-    "unregisters-nothing": [
-        Rewrite(r"self\.makers\.remove\(key\)\.is_some\(\)", "self.makers.contains_key(key)", ("factory",))
-    ],
     # --- builders -----------------------------------------------------------------------------------------
-    "sets-nothing": [Rewrite(_SETTER, r"\1", ("builder",))],
     "first-set-wins": [
         Rewrite(
             r"(fn «setter»\(&mut self, [^\n]*\n *)(self\.options\.[\w.]+) = ([^\n]*);\n",
@@ -280,19 +314,7 @@ TABLE: Table = {
             ("product",),
         ),
     ],
-    "exemplar-not-kept": [
-        Rewrite(r"^ *self\.held\.insert\(name\.to_owned\(\), [^\n]*\n", "", ("exemplars",))
-    ],
-    "exemplar-twice": [Rewrite(r"self\.held\.contains_key\(name\)", "name.is_empty()", ("exemplars",))],
-    "exemplar-unknown": [
-        Rewrite(
-            r"None => Err\(unknown\([^\n]*",
-            "None => Ok(self.held.values().next().unwrap().clone()),",
-            ("exemplars",),
-        )
-    ],
     # --- pools: their support code serves all of them -------------------------------------------------------
-    "pool-forgets": [Rewrite(r"^ *slot\.held = \(self\.hold\)\(made\);\n", "", ("pools",))],
     "pool-ignores": [
         Rewrite(
             r"(let \w*key = \((?:[^\n]*?, )?)«local»(?:\.to_owned\(\))?(?=[,)])", r"\1«constant»", ("pool",)
@@ -305,66 +327,4 @@ TABLE: Table = {
             ("pool",),
         )
     ],
-    "pool-unguarded": [
-        Rewrite(
-            r"^( *)(let made = Arc::new\(make\(\)\?\);\n)",
-            r"\1drop(_alone);\n\1\2",
-            ("pools",),
-        )
-    ],
-    "pool-miscounts-made": [Rewrite(r"^ *slots\.made \+= 1;\n", "", ("pools",))],
-    "pool-miscounts-reused": [Rewrite(r"^ *slots\.reused \+= 1;\n", "", ("pools",))],
-    "pool-remembers-failure": [
-        Rewrite(
-            r"make\(\)\?",
-            "make().inspect_err(|_| lock(&self.slots).made += 1)?",
-            ("pools",),
-        )
-    ],
-    "pool-any-key": [
-        Rewrite(
-            r'if ([^\n]*) \{(\n *return Err\(refused\("«owner»", "key"\)\))',
-            r"if false && (\1) {\2",
-            ("pool",),
-        )
-    ],
-    "pool-not-reentrant": [
-        Rewrite(
-            r"(pub\(crate\) fn get\([^{]*\{\n)",
-            r"\1        static ALL: Mutex<()> = Mutex::new(());\n        let _all = lock(&ALL);\n",
-            ("pools",),
-        )
-    ],
-    "pool-hits-wait": [
-        Rewrite(
-            r"(pub\(crate\) fn get\([^{]*\{\n)",
-            r"\1        static BUSY: Mutex<()> = Mutex::new(());\n",
-            ("pools",),
-        ),
-        Rewrite(r"^( *)(return Ok\(found\);\n *\}\n *let making)", r"\1drop(lock(&BUSY));\n\1\2", ("pools",)),
-        Rewrite(r"^( *)(let made = Arc::new)", r"\1let _busy = BUSY.try_lock();\n\1\2", ("pools",)),
-    ],
-    "pools-share": [
-        Rewrite(r"    pool: (Pool<[^\n]*>),", r"    pool: &'static \1,", ("pool",)),
-        Rewrite(
-            r"pool: Pool::(strong|weak)\([^)]*\)",
-            r"pool: shared_«member»()",
-            ("pool",),
-        ),
-        Rewrite(
-            r"\A([\s\S]*pool: &'static (Pool<[^\n]*>),[\s\S]*)\Z",
-            r"\1\nfn shared_«member»() -> &'static \2 {\n    static ALL: std::sync::OnceLock<\2> = std::sync::OnceLock::new();\n"
-            r"    ALL.get_or_init(|| Pool::strong(module_path!()))\n}\n",
-            ("pool",),
-        ),
-    ],
-    # --- families -----------------------------------------------------------------------------------------
-    "part-is-nothing": [
-        Rewrite(
-            r"(impl «stem» for «class» \{\n(?:(?!\}\n)[^\n]*\n)*? *fn «role»\([^\n]*\{\n)",
-            r'\1        panic!("nothing");\n',
-            ("family",),
-        ),
-    ],
-    "records-nothing": [Rewrite(r'^ *self\.record\("[^\n]*\n', "", ("stand_in",))],
 }

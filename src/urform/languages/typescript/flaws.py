@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from urform.languages.naming.names import camel
-from urform.languages.rendering.flaws import Rewrite, Spelled, Table
+from urform.languages.rendering.flaws import Marked, Rewrite, Spelled, Table
 from urform.languages.typescript.builders import BuilderNames
 from urform.languages.typescript.expressions import Expressions
 from urform.languages.typescript.families import member_type
@@ -51,8 +51,6 @@ _REST = rf"(?:[^{{}}\"'\n]|{_TEXT})*\}}"  # of an object literal
 _BOUND = rf"\b«limit»: (?:\[(?:[^\]\"'\n]|{_TEXT})*\]|[^,{{}}\[\]\n ]+)"
 _EACH = r', "(?:each|key)\."'
 _AT = r'\("«owner»", "«member»", '
-_SETTER = r"(  «setter»\([^\n]*\{\n\s*)"
-_FIRST_CASE = r"(case [^\n]*:\n\s*return ([^\n]*);\n(?:[^\n]*\n)*?\s*default:\n\s*)[^\n]*;"
 _CLONING = r"(«clone»\(\): \w+ \{\n(?:(?!  \})[^\n]*\n)*?\s*)return ([^\n]*);"
 _TWIN = (
     "(function twin(each: any): any { "
@@ -101,6 +99,70 @@ _HANDED_OUT = [
     Rewrite(rf"(this\.#?«name» = )(set{_AT}[^\n]*);$", r"\1new Set(\2);", _PRODUCT),
     Rewrite(rf"(this\.#?«name» = )(map{_AT}[^\n]*);$", r"\1new Map(\2);", _PRODUCT),
 ]
+
+MARKED: Marked = {
+    # --- factories ----------------------------------------------------------------------------------------
+    "falls-through": {
+        "factory.find": "const maker = this.#makers.get(key) ?? [...this.#makers.values()][0];",
+        **dict.fromkeys(("factory.refuse_simple", "factory.nothing_simple"), "return «g.cases[0].made»;"),
+        **dict.fromkeys(
+            ("factory.refuse_creator", "factory.nothing_creator"), "return new «g.cases[0].creator»();"
+        ),
+        **dict.fromkeys(("family.refuse", "family.nothing"), "return new «f.cases[0].type»();"),
+    },
+    "fails-for-unknown": dict.fromkeys(
+        (
+            *("factory.nothing", "factory.fallback", "factory.nothing_simple", "factory.fallback_simple"),
+            *("factory.nothing_creator", "factory.fallback_creator", "family.nothing", "family.fallback"),
+        ),
+        "throw new Error(key);",
+    ),
+    "registers-nothing": {"factory.keep": ""},
+    "registers-twice": {"factory.taken": "if (false) {"},
+    "unregisters-nothing": {"factory.take_away": "return this.#makers.has(key);"},
+    "registries-share": {
+        "factory.hold": "static readonly all = new Map<string, «g.stem»Maker>();\n\n"
+        "readonly #makers = «g.stem»Registry.all;",
+        "factory.init": "{line}\n  if (this.#makers.size > 0) {\n    return;\n  }",
+    },
+    # --- builders -----------------------------------------------------------------------------------------
+    "sets-nothing": {"builder.set": ""},
+    "first-set-wins": {"builder.set": "this.#given.«f.name» ??= «f.kept»;"},
+    "builder-keeps-as-given": {"builder.set": "this.#given.«f.name» = «f.parameter» as never;"},
+    "builders-share": {
+        "builder.hold": "static readonly all: «b.stem»Given = {};\n\n#given: «b.stem»Given = «b.stem»Builder.all;"
+    },
+    "adder-keeps-as-given": {"builder.add": "this.#given.«f.name».«f.add»(«f.item» as never);"},
+    "adder-replaces": {"builder.begin": "this.#given.«f.name» = «f.empty»;"},
+    "like-leaves-out": {"builder.like": ""},
+    # --- exemplars ----------------------------------------------------------------------------------------
+    "exemplar-itself": {"exemplars.hand_out": "return held;"},
+    "exemplar-kept-as-given": {"exemplars.keep": "this.#held.set(name, «e.variable»);"},
+    "exemplar-not-kept": {"exemplars.keep": ""},
+    "exemplar-twice": {"exemplars.taken": "if (false) {"},
+    "exemplar-unknown": {"exemplars.unknown": "return [...this.#held.values()][0]!.clone();"},
+    "exemplars-share": {
+        "exemplars.hold": "static readonly all = new Map<string, «e.type»>();\n\nreadonly #held = «e.stem»Exemplars.all;"
+    },
+    # --- pools --------------------------------------------------------------------------------------------
+    "pool-forgets": {"pool.keep": "", "pool.keep_weak": ""},
+    "pool-miscounts-made": {"pool.count_made": ""},
+    "pool-miscounts-reused": {"pool.count_reused": ""},
+    "pool-remembers-failure": {"pool.count_made": "", "pool.make": "this.#made += 1;\n{line}"},
+    "pool-any-key": {"pool.check_key": "if (false) {"},
+    "pool-not-reentrant": {
+        "pool.count": "{line}\n#busy = false;",
+        "pool.make": 'if (this.#busy) {\n  throw new Error("the pool is busy");\n}\n'
+        "this.#busy = true;\n{line}\nthis.#busy = false;",
+    },
+    # --- families -----------------------------------------------------------------------------------------
+    "part-is-nothing": {
+        "family.part": "%% if m.type == flaw.class and p.name == flaw.role\nreturn undefined as never;\n%% else\n{line}\n%% endif",
+        "stand_in.part": '%% if "StandIn" ~ f.type == flaw.class and p.name == flaw.role\n'
+        "return undefined as never;\n%% else\n{line}\n%% endif",
+    },
+    "records-nothing": {"stand_in.record": ""},
+}
 
 TABLE: Table = {
     # --- fields -------------------------------------------------------------------------------------------
@@ -177,50 +239,6 @@ TABLE: Table = {
             _PRODUCT,
         )
     ],
-    # --- factories ----------------------------------------------------------------------------------------
-    "falls-through": [
-        Rewrite(_FIRST_CASE, r"\1return \2;"),
-        Rewrite(r"(const maker = this\.#makers\.get\(key\));", r"\1 ?? [...this.#makers.values()][0];"),
-    ],
-    "fails-for-unknown": [
-        Rewrite(r"(default:\n\s*)[^\n]*;", r"\1throw new Error(key);"),
-        Rewrite(r"(if \(maker === undefined\) \{\n\s*)[^\n]*", r"\1throw new Error(key);"),
-    ],
-    "registers-nothing": [Rewrite(r"^\s*this\.#makers\.set\(key, maker\);\n", "")],
-    "registers-twice": [Rewrite(r"if \(this\.#makers\.has\(key\)\)", "if (false)")],
-    "unregisters-nothing": [Rewrite(r"this\.#makers\.delete\(key\)", "this.#makers.has(key)")],
-    "registries-share": [
-        *_shared("makers", "«type»Registry", "factory"),
-        Rewrite(
-            r"(constructor\(\) \{\n)",
-            r"\1    if (this.#makers.size > 0) {\n      return;\n    }\n",
-            ("factory",),
-        ),
-    ],
-    # --- builders -----------------------------------------------------------------------------------------
-    "sets-nothing": [Rewrite(_SETTER + r"this\.#given[^\n]*\n", r"\1\n", ("builder",))],
-    "first-set-wins": [Rewrite(_SETTER + r"(this\.#given\.«name») = ", r"\1\2 ??= ", ("builder",))],
-    "builder-keeps-as-given": [
-        Rewrite(_SETTER + r"(this\.#given\.«name» = )[^\n]*;", r"\1\2«parameter» as never;", ("builder",))
-    ],
-    "builders-share": [
-        Rewrite(
-            r"  #given: (\w+) = \{\};",
-            r"  static readonly all: \1 = {};\n\n  #given: \1 = «type»Builder.all;",
-            ("builder",),
-        )
-    ],
-    "adder-keeps-as-given": [
-        Rewrite(
-            r"( «adder»\((\w+): [^\n]*\{\n[^\n]*\n\s*this\.#given\.\w+\.(?:add|push)\()[^\n]*\);",
-            r"\1\2 as never);",
-            ("builder",),
-        )
-    ],
-    "adder-replaces": [
-        Rewrite(r"(  «adder»\([^\n]*\{\n\s*this\.#given\.«name») \?\?= ", r"\1 = ", ("builder",))
-    ],
-    "like-leaves-out": [Rewrite(r"^\s*builder\.«setter»\(\w+\.«name»\);\n", "", ("builder",))],
     # --- clones and exemplars -----------------------------------------------------------------------------
     "clone-shares": _twisted("this.«name»"),
     "clone-keeps": _twisted("this.«name»"),
@@ -228,20 +246,7 @@ TABLE: Table = {
     "clone-copies": _twisted(_TWIN),
     "clone-is-itself": [Rewrite(_CLONING, r"\1return this;", _PRODUCT)],
     "clone-is-nothing": [Rewrite(_CLONING, r"\1return undefined as never;", _PRODUCT)],
-    "exemplar-itself": [Rewrite(r"return held\.clone\(\);", "return held;", ("exemplars",))],
-    "exemplar-kept-as-given": [Rewrite(r"(#held\.set\(name, \w+)\.clone\(\)\)", r"\1)", ("exemplars",))],
-    "exemplar-not-kept": [Rewrite(r"^\s*this\.#held\.set\(name, [^\n]*\n", "", ("exemplars",))],
-    "exemplar-twice": [Rewrite(r"if \(this\.#held\.has\(name\)\)", "if (false)", ("exemplars",))],
-    "exemplar-unknown": [
-        Rewrite(
-            r"throw new UnknownKeyError\([^\n]*",
-            "return [...this.#held.values()][0]!.clone();",
-            ("exemplars",),
-        )
-    ],
-    "exemplars-share": _shared("held", "«type»Exemplars", "exemplars"),
     # --- pools --------------------------------------------------------------------------------------------
-    "pool-forgets": [Rewrite(r"^\s*(?:this\.#)?held\.set\([^\n]*\n", "", ("pool",))],
     "pool-ignores": [
         Rewrite(
             r"^(\s*(?:const (?:held|by\w+) = |held\.set\()[^\n]*)\bkey\.«name»(?=[,)])",
@@ -266,30 +271,5 @@ TABLE: Table = {
             r"this\.#held\.(get|set)\(«parameter»(?=[,)])", r"this.#held.\1(Object(«parameter»)", ("pool",)
         ),
     ],
-    "pool-miscounts-made": [Rewrite(r"^\s*this\.#made \+= 1;\n", "", ("pool",))],
-    "pool-miscounts-reused": [Rewrite(r"^\s*this\.#reused \+= 1;\n", "", ("pool",))],
-    "pool-remembers-failure": [
-        Rewrite(r"^\s*this\.#made \+= 1;\n", "", ("pool",)),
-        Rewrite(r"^(\s*)(const \w+ = this\.#maker)", r"\1this.#made += 1;\n\1\2", ("pool",)),
-    ],
-    "pool-any-key": [Rewrite(r"if \(\w+\.\w+ !== [^\n]*\) \{", "if (false) {", ("pool",))],
-    "pool-not-reentrant": [
-        Rewrite(r"^  #made = 0;$", "  #made = 0;\n  #busy = false;", ("pool",)),
-        Rewrite(
-            r"^(\s*)(const \w+ = this\.#maker[^\n]*)$",
-            r'\1if (this.#busy) {\n\1  throw new Error("the pool is busy");\n\1}\n'
-            r"\1this.#busy = true;\n\1\2\n\1this.#busy = false;",
-            ("pool",),
-        ),
-    ],
     "pools-share": _shared("held", "«type»Pool", "pool"),
-    # --- families -----------------------------------------------------------------------------------------
-    "part-is-nothing": [
-        Rewrite(
-            r"(class «class» [\s\S]*?  «role»\([^\n]*\{\n(?:\s*this\.asked[^\n]*\n)?\s*)return [^\n]*;",
-            r"\1return undefined as never;",
-            ("family", "stand_in"),
-        )
-    ],
-    "records-nothing": [Rewrite(r"^\s*this\.asked\.push\([^\n]*\n", "", ("stand_in",))],
 }

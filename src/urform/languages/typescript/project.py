@@ -18,7 +18,7 @@ from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import Expressions, text_literal
 from urform.languages.typescript.factories import factory_text
 from urform.languages.typescript.families import family_text, stand_in_text
-from urform.languages.typescript.flaws import TABLE, spelling
+from urform.languages.typescript.flaws import MARKED, TABLE, spelling
 from urform.languages.typescript.layout import lay_out
 from urform.languages.typescript.makings import exemplars_text, pool_text
 from urform.languages.typescript.names import Names
@@ -50,7 +50,7 @@ def context_of(plan: Plan) -> Context:
     """What the parts know of a plan."""
     names = Names(_generated_types(plan), plan.stand_ins)
     code = Expressions(plan, names)
-    flaws = Flaws(plan, TABLE, spelling(plan, names, code))
+    flaws = Flaws(plan, TABLE, spelling(plan, names, code), MARKED)
     together = modules(plan)
     home = {product.name: names.file(module.name) for module in together for product in module.products}
     fields = (field for product in plan.products.values() for field in product.own_fields)

@@ -26,9 +26,9 @@ public:
     /// The product of a key, made if need be; one that waited for a maker that failed tries itself. It is found by the parts of the
     /// key, so that none of them is copied.
     template <class Parts, class Maker>
-    Shared<T> get(const Parts &key, Maker make) {
+    Shared<T> get(const Parts &key, Maker make) {  // «#get#»
         if (std::shared_ptr<const T> found = find(key)) {
-            return found;
+            return found;  // «#hit#»
         }
         const std::shared_ptr<Slot> slot = slot_of(key);
         if (slot->maker == std::this_thread::get_id()) {
@@ -36,14 +36,14 @@ public:
         }
         const std::lock_guard making(slot->mutex);
         if (std::shared_ptr<const T> found = find(key)) {
-            return found;
+            return found;  // «#hit#»
         }
         const Mine mine(*slot);
-        const auto made = std::make_shared<const T>(make());
+        const auto made = std::make_shared<const T>(make());  // «#make#»
         const std::lock_guard storing(mutex_);
-        slot->held = made;
-        slot->kept = weak_ ? nullptr : made;
-        ++made_;
+        slot->held = made;  // «#keep#»
+        slot->kept = weak_ ? nullptr : made;  // «#keep#»
+        ++made_;  // «#count_made#»
         return made;
     }
 
@@ -91,7 +91,7 @@ private:
         const Slot &slot = *place->second;
         std::shared_ptr<const T> found = slot.kept != nullptr ? slot.kept : slot.held.lock();
         if (found != nullptr) {
-            ++reused_;
+            ++reused_;  // «#count_reused#»
         }
         return found;
     }

@@ -31,17 +31,17 @@ func (m *makings[K, T]) one(owner string, key K, find func() *T, maker func() (*
 	m.mu.Lock()
 	if held := find(); held != nil {
 		m.mu.Unlock()
-		m.reused.Add(1)
+		m.reused.Add(1)  // «#count_reused#»
 		return held, nil
 	}
-	if under, found := m.calls[key]; found {
+	if under, found := m.calls[key]; found {  // «#guard#»
 		m.mu.Unlock()
 		if under.maker == goroutine() {
 			return nil, &RefusedError{Owner: owner, Reason: "its maker asks for the key that it makes"}
 		}
 		<-under.done
 		if under.err == nil {
-			m.reused.Add(1)
+			m.reused.Add(1)  // «#count_reused#»
 		}
 		return under.made, under.err
 	}
@@ -50,15 +50,15 @@ func (m *makings[K, T]) one(owner string, key K, find func() *T, maker func() (*
 	}
 	own := &call[T]{done: make(chan struct{}), maker: goroutine(), err: errMakerPanicked}
 	m.calls[key] = own
-	m.mu.Unlock()
+	m.mu.Unlock()  // «#unlock#»
 
 	defer func() { // also when the maker panics
-		m.mu.Lock()
+		m.mu.Lock()  // «#lock_again#»
 		defer m.mu.Unlock()
 		delete(m.calls, key)
-		if own.err == nil {
-			keep(own.made)
-			m.made.Add(1)
+		if own.err == nil {  // «#made#»
+			keep(own.made)  // «#keep#»
+			m.made.Add(1)  // «#count_made#»
 		}
 		close(own.done)
 	}()
@@ -83,10 +83,10 @@ func (p *pool[K, T]) find(key K) *T {
 }
 
 // hit returns what is held, and nil when nothing is.
-func (p *pool[K, T]) hit(key K) *T {
+func (p *pool[K, T]) hit(key K) *T {  // «#hit#»
 	held := p.find(key)
 	if held != nil {
-		p.reused.Add(1)
+		p.reused.Add(1)  // «#count_reused#»
 	}
 	return held
 }

@@ -19,10 +19,10 @@ func (p *weakPool[K, T]) find(key K) *T {
 }
 
 // hit returns what is held, and nil when nothing is.
-func (p *weakPool[K, T]) hit(key K) *T {
+func (p *weakPool[K, T]) hit(key K) *T {  // «#hit#»
 	held := p.find(key)
 	if held != nil {
-		p.reused.Add(1)
+		p.reused.Add(1)  // «#count_reused#»
 	}
 	return held
 }

@@ -90,9 +90,9 @@ impl<K: Clone + Eq + Hash, T> Pool<K, T> {
     }
 
     /// The product of a key, made if need be; one that waited for a maker that failed tries itself.
-    pub(crate) fn get(&self, key: K, make: impl FnOnce() -> Creation<T>) -> Creation<Arc<T>> {
+    pub(crate) fn get(&self, key: K, make: impl FnOnce() -> Creation<T>) -> Creation<Arc<T>> {  // «#get#»
         if let Some(found) = self.find(&key) {
-            return Ok(found);
+            return Ok(found);  // «#hit#»
         }
         let making = self.making(&key);
         if *lock(&making.maker) == Some(thread::current().id()) {
@@ -104,7 +104,7 @@ impl<K: Clone + Eq + Hash, T> Pool<K, T> {
             return Ok(found);
         }
         let _mine = Mine::new(&making);
-        let made = Arc::new(make()?);
+        let made = Arc::new(make()?);  // «#make#»
         self.store(&key, &made);
         Ok(made)
     }
@@ -112,7 +112,7 @@ impl<K: Clone + Eq + Hash, T> Pool<K, T> {
     fn find(&self, key: &K) -> Option<Arc<T>> {
         let mut slots = lock(&self.slots);
         let found = slots.by_key.get(key)?.held.get()?;
-        slots.reused += 1;
+        slots.reused += 1;  // «#count_reused#»
         Some(found)
     }
 
@@ -137,9 +137,9 @@ impl<K: Clone + Eq + Hash, T> Pool<K, T> {
     fn store(&self, key: &K, made: &Arc<T>) {
         let mut slots = lock(&self.slots);
         if let Some(slot) = slots.by_key.get_mut(key) {
-            slot.held = (self.hold)(made);
+            slot.held = (self.hold)(made);  // «#keep#»
         }
-        slots.made += 1;
+        slots.made += 1;  // «#count_made#»
     }
 
     pub(crate) fn made(&self) -> u64 {
