@@ -364,3 +364,9 @@ def test_go_is_laid_out_as_gofmt_does(found: list[list[str]]) -> None:
     text = lay_out("package fairway\n\nfunc f() {\n" + "\n".join(lines) + "\n}\n", GO)
     done = subprocess.run(["gofmt"], input=text, capture_output=True, encoding="utf-8", check=True)
     assert done.stdout == text
+
+
+def test_what_a_loop_goes_through_stays_in_its_line() -> None:
+    """C++: clang-format puts no line end behind the parenthesis of a loop, however long the names are."""
+    line = f"    for (const auto &{'c' * 80} : {'b' * 80}_) {{"
+    assert cpp_layout.lay_out(line) == line
