@@ -56,7 +56,9 @@ def _broken(text: str, margin: int) -> list[str]:
         start = outside(links[0]).find(" = ")
         pad = " " * (margin + STEP + (start + 3 if start >= 0 else 0))
         return [links[0], *(f"{pad}{link}" for link in links[1:])]
-    if "](" in text or text.startswith("for ("):  # a function without a name; what is gone through stays in its line
+    if "](" in text or text.startswith(
+        "for ("
+    ):  # a function without a name; what is gone through stays in its line
         return [text]
     split = _last_parentheses(flat)
     if split is None:

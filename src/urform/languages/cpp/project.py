@@ -10,11 +10,11 @@ from urform.languages.cpp.expressions import Expressions, text_literal
 from urform.languages.cpp.factories import factory_view, selection_view
 from urform.languages.cpp.families import family_view
 from urform.languages.cpp.flaws import MARKED, TABLE, spelling
-from urform.languages.cpp.makings import making_files
 from urform.languages.cpp.names import Names
 from urform.languages.cpp.operations import operations_file
 from urform.languages.cpp.products import product_view
 from urform.languages.cpp.sources import Sources, is_first
+from urform.languages.cpp.stores import pairs_beside
 from urform.languages.cpp.views import HERE, NOT_CODE, comment
 from urform.languages.naming.modules import Module, modules
 from urform.languages.naming.names import of_family, snake
@@ -65,8 +65,8 @@ class Project:
         for module in modules(self.plan):
             yield from self._module(module)
         for base, variants in self.plan.families_of_types():
-            for making in making_files(self.context, base):
-                yield from self._pair(making.file, making.header, making.source)
+            for pair in pairs_beside(self.context, base):
+                yield from self._pair(pair.file, pair.header, pair.source)
             yield from operations_file(self.sources, base, variants)
         for family in self.plan.families:
             yield from self._family(family)

@@ -10,7 +10,7 @@ from urform.languages.cpp.expressions import client_name, witness_name
 from urform.languages.cpp.families import role_name
 from urform.languages.cpp.names import KEYWORDS
 from urform.languages.cpp.sources import Sources
-from urform.languages.cpp.testing import TestExpressions
+from urform.languages.cpp.values_in_tests import TestExpressions
 from urform.languages.cpp.views import HERE, comment, laid_out
 from urform.languages.cpp.writer import RESERVED, Writer
 from urform.languages.naming.names import snake, unique

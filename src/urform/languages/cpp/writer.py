@@ -15,7 +15,7 @@ from urform.languages.cpp.factories import creator_of
 from urform.languages.cpp.families import member_type, role_name
 from urform.languages.cpp.members import bound_as_data
 from urform.languages.cpp.names import KEYWORDS, TEST_HELPERS, Names
-from urform.languages.cpp.testing import Held, TestExpressions
+from urform.languages.cpp.values_in_tests import Held, TestExpressions
 from urform.languages.naming.names import Words, snake
 from urform.languages.naming.scope import Scope
 from urform.languages.testing.contract import Call, Lines, Proof

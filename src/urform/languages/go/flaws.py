@@ -8,8 +8,8 @@ from urform.declaration.types import Collection
 from urform.languages.go.builders import BuilderNames
 from urform.languages.go.expressions import Expressions
 from urform.languages.go.families import role_of
-from urform.languages.go.makings import pool_receiver, store_receiver
 from urform.languages.go.names import Names
+from urform.languages.go.stores import pool_receiver, store_receiver
 from urform.languages.naming.names import of_family, pascal
 from urform.languages.rendering.flaws import Marked, Rewrite, Spelled, Table
 from urform.plan.model import Field, Flaw, Plan

@@ -5,14 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 
+from urform.languages.go.builders import builder_text
 from urform.languages.go.context import Context
 from urform.languages.go.expressions import Expressions, text_literal
 from urform.languages.go.factories import FactoryWriter
 from urform.languages.go.families import family_text, stand_in_text
 from urform.languages.go.flaws import MARKED, TABLE, spelling
-from urform.languages.go.makings import making_files
 from urform.languages.go.names import Names
 from urform.languages.go.products import abstract_text, product_text
+from urform.languages.go.selections import selection_text
+from urform.languages.go.stores import exemplars_text, pool_text
 from urform.languages.go.views import HERE, STYLE, comment
 from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import of_family, pascal, snake
@@ -78,7 +80,7 @@ class Project:
             if factory is not None:
                 name = f"{snake(base.name)}_{factory.form.rstrip('s')}"
                 yield self._file(name, FactoryWriter(self.context).text(base, factory))
-            for ending, code in making_files(self.context, base):
+            for ending, code in self._beside(base):
                 yield self._file(f"{snake(base.name)}_{ending}", code)
             yield from self._operations_file(base, variants)
         for family in self.plan.families:
@@ -87,6 +89,19 @@ class Project:
                 yield self._file(f"{snake(family.name)}_stand_in", stand_in_text(self.context, family))
         for product in self.plan.stand_ins.values():
             yield self._file(self.names.file(product.name), product_text(self.context, product))
+
+    def _beside(self, product: Product) -> Iterator[tuple[str, str]]:
+        """Endings of file names, and the code of each."""
+        context, plan, name = self.context, self.plan, product.name
+        if (selection := plan.selection_of(name)) is not None:
+            yield "values", selection_text(context, product, selection)
+        if (builder := plan.builder_of(name)) is not None:
+            yield "builder", builder_text(context, product, builder)
+        prototype = plan.prototype_of(name)
+        if prototype is not None and prototype.exemplars:
+            yield "exemplars", exemplars_text(context, product, prototype)
+        if (pool := plan.pool_of(name)) is not None:
+            yield "pool", pool_text(context, product, pool)
 
     def _file(self, name: str, code: str) -> File:
         return File(f"{name}.go", self.context.whole(code))

@@ -10,9 +10,9 @@ from urform.languages.java.copies import copying
 from urform.languages.java.expressions import Expressions, text_literal
 from urform.languages.java.families import family_sources
 from urform.languages.java.flaws import MARKED, TABLE, spelling
-from urform.languages.java.makings import making_sources
 from urform.languages.java.names import IMPORTS, Names
 from urform.languages.java.products import class_view, record_text
+from urform.languages.java.stores import store_sources
 from urform.languages.java.views import HERE, STYLE, chained, identifiers, javadoc, tidy
 from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import article, beside, of_family
@@ -69,7 +69,7 @@ class Project:
                 )
             elif factory is not None and factory.form == "creators":
                 yield from self._creators(product, factory)
-            for name, code in making_sources(self.context, product):
+            for name, code in store_sources(self.context, product):
                 yield self._source(name, code)
         for product in self.plan.stand_ins.values():
             yield self._source(self.names.type(product.name), self._product(product))

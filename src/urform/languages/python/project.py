@@ -15,11 +15,11 @@ from urform.languages.python.factories import factory_text, fields_text
 from urform.languages.python.families import family_text, stand_in_text
 from urform.languages.python.flaws import MARKED, TABLE, spelling
 from urform.languages.python.layout import lay_out
-from urform.languages.python.makings import exemplars_text, pool_text
 from urform.languages.python.names import Names
 from urform.languages.python.operations import operations_files
 from urform.languages.python.products import ProductWriter
 from urform.languages.python.selections import selection_text
+from urform.languages.python.stores import exemplars_text, pool_text
 from urform.languages.python.views import HERE, docstring, identifiers, import_line, natural, usual_order
 from urform.languages.python.words import BUILTIN_CLASSES
 from urform.languages.rendering.comments import plain

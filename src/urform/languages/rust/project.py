@@ -10,15 +10,18 @@ from urform.languages.naming.names import of_family, snake
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates
+from urform.languages.rust.builders import builder_text
 from urform.languages.rust.context import WORD, Context, setters_of
 from urform.languages.rust.expressions import Expressions, text_literal
+from urform.languages.rust.factories import factory_text
 from urform.languages.rust.families import family_text, stand_in_text
 from urform.languages.rust.flaws import MARKED, TABLE, spelling
 from urform.languages.rust.layout import used, used_order
-from urform.languages.rust.makings import making_texts
 from urform.languages.rust.names import Names
 from urform.languages.rust.operations import operations_file
 from urform.languages.rust.products import abstract_text, product_text
+from urform.languages.rust.selections import selection_text
+from urform.languages.rust.stores import exemplars_text, pool_text
 from urform.languages.rust.views import HERE, NOT_CODE, comment, laid_out, standard_uses
 from urform.languages.target import File
 from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype, Selection
@@ -97,7 +100,7 @@ class Project:
         for base, variants in self.plan.families_of_types():
             parts = [abstract_text(self.context, base) if base.abstract else product_text(self.context, base)]
             parts += [product_text(self.context, variant) for variant in variants]
-            parts += list(making_texts(self.context, base))
+            parts += list(self._beside(base))
             code = "\n".join(part.strip("\n") + "\n" for part in parts)
             yield self._file(base.name, code, (base, *variants))
             yield from operations_file(self.context, base, variants)
@@ -114,6 +117,21 @@ class Project:
                     )
                 )
                 yield self._file(f"{snake(family.name)}_stand_in", text, family.stand_ins)
+
+    def _beside(self, product: Product) -> Iterator[str]:
+        """The code of each way of making, which stands in the product's own module."""
+        context, plan, name = self.context, self.plan, product.name
+        if (factory := plan.factory_of(name)) is not None:
+            yield factory_text(context, product, factory)
+        if (selection := plan.selection_of(name)) is not None:
+            yield selection_text(context, product, selection)
+        if (builder := plan.builder_of(name)) is not None:
+            yield builder_text(context, product, builder)
+        prototype = plan.prototype_of(name)
+        if prototype is not None and prototype.exemplars:
+            yield exemplars_text(context, product, prototype)
+        if (pool := plan.pool_of(name)) is not None:
+            yield pool_text(context, product, pool)
 
     def _is_first(self, product: Product, family: str) -> bool:
         """Whether no earlier family has the same stand-in."""

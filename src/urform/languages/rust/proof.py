@@ -14,7 +14,7 @@ from urform.languages.rust.expressions import client_name, witness_name
 from urform.languages.rust.families import role_fails, role_name
 from urform.languages.rust.layout import used, used_order
 from urform.languages.rust.names import KEYWORDS
-from urform.languages.rust.testing import TestExpressions
+from urform.languages.rust.values_in_tests import TestExpressions
 from urform.languages.rust.views import HERE, STANDARD, comment, laid_out, standard_uses
 from urform.languages.rust.writer import RESERVED, Writer
 from urform.languages.target import File, Held, Piece, TestAddress

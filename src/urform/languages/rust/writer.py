@@ -17,7 +17,7 @@ from urform.languages.rust.factories import creating_fails, factory_registration
 from urform.languages.rust.families import lookup_name, member_type, role_fails, role_name
 from urform.languages.rust.layout import CALL_WIDTH, WIDTH
 from urform.languages.rust.names import KEYWORDS, TEST_HELPERS, Names
-from urform.languages.rust.testing import Held, TestExpressions
+from urform.languages.rust.values_in_tests import Held, TestExpressions
 from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m

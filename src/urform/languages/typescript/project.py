@@ -20,11 +20,11 @@ from urform.languages.typescript.factories import factory_text
 from urform.languages.typescript.families import family_text, stand_in_text
 from urform.languages.typescript.flaws import MARKED, TABLE, spelling
 from urform.languages.typescript.layout import lay_out
-from urform.languages.typescript.makings import exemplars_text, pool_text
 from urform.languages.typescript.names import Names
 from urform.languages.typescript.operations import operations_files
 from urform.languages.typescript.products import product_text
 from urform.languages.typescript.selections import selection_text
+from urform.languages.typescript.stores import exemplars_text, pool_text
 from urform.languages.typescript.views import (
     DEFINED,
     HERE,

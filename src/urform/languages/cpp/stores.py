@@ -18,15 +18,15 @@ View = dict[str, object]
 
 
 @dataclass(frozen=True, slots=True)
-class Making:
-    """The code of a way of making: its file, what its header declares, what its source defines."""
+class Pair:
+    """What has a header and a source of its own: their name, what one declares, what the other defines."""
 
     file: str
     header: str
     source: str
 
 
-def making_files(context: Context, product: Product) -> Iterator[Making]:
+def pairs_beside(context: Context, product: Product) -> Iterator[Pair]:
     """Everything that has files of its own."""
     plan, name = context.plan, product.name
     factory = plan.factory_of(name)
@@ -41,10 +41,10 @@ def making_files(context: Context, product: Product) -> Iterator[Making]:
         yield _rendered(context, product, "pool", p=_pool(context, product, pool))
 
 
-def _rendered(context: Context, product: Product, kind: str, **views: View) -> Making:
+def _rendered(context: Context, product: Product, kind: str, **views: View) -> Pair:
     header = context.templates.render(f"{kind}_header", product.name, **views)
     source = context.templates.render(f"{kind}_source", product.name, **views)
-    return Making(f"{snake(product.name)}_{kind}", header, source)
+    return Pair(f"{snake(product.name)}_{kind}", header, source)
 
 
 def _registry(context: Context, product: Product, factory: Factory) -> View:

@@ -9,7 +9,7 @@ from urform.languages.naming.names import STORE_NAMES, article, beside, camel, s
 from urform.plan.model import Pool, Product, Prototype
 
 
-def making_sources(context: Context, product: Product) -> Iterator[tuple[str, str]]:
+def store_sources(context: Context, product: Product) -> Iterator[tuple[str, str]]:
     """The names and texts of the classes beside a product."""
     type_ = context.names.type(product.name)
     prototype = context.plan.prototype_of(product.name)

@@ -1,13 +1,10 @@
-"""What stands beside a product in Go: its factory by values, its builder, its exemplars, its pool."""
+"""Exemplars and pools in Go."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from urform.languages.go.builders import builder_text
 from urform.languages.go.context import Context
-from urform.languages.go.selections import selection_text
 from urform.languages.go.views import joined
 from urform.languages.layout.columns import TAB
 from urform.languages.naming.names import STORE_NAMES, beside, camel, spoken
@@ -15,20 +12,6 @@ from urform.plan.model import Pool, Product, Prototype
 
 if TYPE_CHECKING:
     from urform.languages.go.names import Names
-
-
-def making_files(context: Context, product: Product) -> Iterator[tuple[str, str]]:
-    """Endings of file names, and the code of each."""
-    plan, name = context.plan, product.name
-    if (selection := plan.selection_of(name)) is not None:
-        yield "values", selection_text(context, product, selection)
-    if (builder := plan.builder_of(name)) is not None:
-        yield "builder", builder_text(context, product, builder)
-    prototype = plan.prototype_of(name)
-    if prototype is not None and prototype.exemplars:
-        yield "exemplars", _exemplars(context, product, prototype)
-    if (pool := plan.pool_of(name)) is not None:
-        yield "pool", _pool(context, product, pool)
 
 
 def store_receiver(names: Names, product: Product) -> str:
@@ -42,7 +25,8 @@ def pool_receiver(names: Names, pool: Pool) -> str:
     return next(name for name in ("p", "pool", "self") if name not in taken)
 
 
-def _exemplars(context: Context, product: Product, prototype: Prototype) -> str:
+def exemplars_text(context: Context, product: Product, prototype: Prototype) -> str:
+    """The store of a product's exemplars."""
     type_ = context.names.type(product.name)
     variable = beside(context.names.local(camel(product.name)), STORE_NAMES)
     elided = "" if product.abstract else f"&{type_}"  # the literal of the map tells the type
@@ -63,7 +47,8 @@ def _exemplars(context: Context, product: Product, prototype: Prototype) -> str:
     )
 
 
-def _pool(context: Context, product: Product, pool: Pool) -> str:
+def pool_text(context: Context, product: Product, pool: Pool) -> str:
+    """The pool of a product."""
     names, code = context.names, context.code
     type_ = names.type(product.name)
     fields = [product.field(name) for name in pool.key]

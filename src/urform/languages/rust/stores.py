@@ -1,39 +1,21 @@
-"""What stands beside a product in Rust: its factory, its builder, its exemplars, its pool."""
+"""Exemplars and pools in Rust."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 
 from urform.declaration.types import TEXT, ProductType
 from urform.languages.naming.names import STORE_NAMES, beside, snake, spoken, with_article
-from urform.languages.rust.builders import builder_text
 from urform.languages.rust.context import Context
 from urform.languages.rust.copies import duplicating
-from urform.languages.rust.factories import factory_text
 from urform.languages.rust.members import pair
-from urform.languages.rust.selections import selection_text
 from urform.plan.model import Field, Pool, Product, Prototype
 
 WIDEST = 12  # of tuples that can be keys
 
 
-def making_texts(context: Context, product: Product) -> Iterator[str]:
-    """The code of each way of making, which stands in the product's own module."""
-    plan, name = context.plan, product.name
-    if (factory := plan.factory_of(name)) is not None:
-        yield factory_text(context, product, factory)
-    if (selection := plan.selection_of(name)) is not None:
-        yield selection_text(context, product, selection)
-    if (builder := plan.builder_of(name)) is not None:
-        yield builder_text(context, product, builder)
-    prototype = plan.prototype_of(name)
-    if prototype is not None and prototype.exemplars:
-        yield _exemplars(context, product, prototype)
-    if (pool := plan.pool_of(name)) is not None:
-        yield _pool(context, product, pool)
-
-
-def _exemplars(context: Context, product: Product, prototype: Prototype) -> str:
+def exemplars_text(context: Context, product: Product, prototype: Prototype) -> str:
+    """The store of a product's exemplars."""
     type_ = context.names.type(product.name)
     local = beside(context.names.local(snake(product.name)), STORE_NAMES)
     held = [
@@ -64,7 +46,8 @@ def _is_open_copy(context: Context, product: Product) -> bool:
     return context.code.is_open(product) and not context.plan.restarts(product)
 
 
-def _pool(context: Context, product: Product, pool: Pool) -> str:
+def pool_text(context: Context, product: Product, pool: Pool) -> str:
+    """The pool of a product."""
     names, code = context.names, context.code
     type_ = names.type(product.name)
     fields = [product.field(name) for name in pool.key]
