@@ -106,10 +106,11 @@ MARKED: Marked = {
     "registers-twice": {"factory.taken": 'if _, taken := r.makers[key]; taken && key == "" {'},
     "unregisters-nothing": {"factory.take_away": ""},
     "registries-share": {
-        "factory.new": "var all«g.type»Registry = map[string]«g.type»Maker{",
-        "factory.hold": "",
-        "factory.held": "}\n\nfunc New«g.type»Registry() *«g.type»Registry {\n"
-        "\treturn &«g.type»Registry{makers: all«g.type»Registry}",
+        "factory.new": "var all«g.type»Registry = map[string]«g.type»Maker{\n"
+        "%% for kind in g.kinds\n\t«kind.key»: «kind.maker»,\n%% endfor\n}\n\n{line}",
+        "factory.hold": "return &«g.type»Registry{makers: all«g.type»Registry}",
+        "factory.entry": "",
+        "factory.held": "",
     },
     # --- builders -----------------------------------------------------------------------------------------
     "sets-nothing": {"builder.set": ""},
@@ -129,10 +130,11 @@ MARKED: Marked = {
     "exemplar-twice": {"exemplars.taken": 'if _, taken := «e.receiver».held[name]; taken && name == "" {'},
     "exemplar-unknown": {"exemplars.unknown": "for _, held = range «e.receiver».held {\n\tbreak\n}"},
     "exemplars-share": {
-        "exemplars.new": "var all«e.type»Exemplars = map[string]«e.pointer»{",
-        "exemplars.hold": "",
-        "exemplars.held": "}\n\nfunc New«e.type»Exemplars() *«e.type»Exemplars {\n"
-        "\treturn &«e.type»Exemplars{held: all«e.type»Exemplars}",
+        "exemplars.new": "var all«e.type»Exemplars = map[string]«e.pointer»{\n"
+        '%% for each in e.held\n\t"«each.name»": «each.made»,\n%% endfor\n}\n\n{line}',
+        "exemplars.hold": "return &«e.type»Exemplars{held: all«e.type»Exemplars}",
+        "exemplars.entry": "",
+        "exemplars.held": "",
     },
     # --- pools: most of their code serves all of them -------------------------------------------------------
     "pool-forgets": {"pools.keep": "_ = keep"},
