@@ -102,8 +102,8 @@ def check(
             show_problems(err if reading.problems else out, reading)
             if reading.declaration is not None and not quiet:
                 out.print(Text(f"{reading.file}: valid, {_counts(reading.declaration)}", style="green"))
-    found = any(reading.problems or (strict and reading.advice) for reading in readings)
-    raise typer.Exit(FINDING if found else OK)
+    has_findings = any(reading.problems or (strict and reading.advice) for reading in readings)
+    raise typer.Exit(FINDING if has_findings else OK)
 
 
 def _counts(declaration: Declaration) -> str:
@@ -113,7 +113,7 @@ def _counts(declaration: Declaration) -> str:
 
 
 def _check_json(readings: Sequence[Reading]) -> dict[str, object]:
-    def listed(reading: Reading, found: tuple[Problem, ...]) -> list[dict[str, object]]:
+    def listed(reading: Reading, problems: tuple[Problem, ...]) -> list[dict[str, object]]:
         return [
             {
                 "slug": problem.slug,
@@ -123,7 +123,7 @@ def _check_json(readings: Sequence[Reading]) -> dict[str, object]:
                 "message": problem.message,
                 "mend": problem.mend,
             }
-            for problem in found
+            for problem in problems
         ]
 
     return {
@@ -139,8 +139,8 @@ def plan(file: File = None) -> None:
     from urform.plan import build, claims_of
     from urform.plan.text import plan_text
 
-    made = build(valid_declaration(file))
-    out.print(Text(plan_text(made, claims_of(made)).rstrip("\n")))
+    built = build(valid_declaration(file))
+    out.print(Text(plan_text(built, claims_of(built)).rstrip("\n")))
 
 
 @app.command(epilog="Example: urform generate fairway.urform.yaml -t python -t go -o out")

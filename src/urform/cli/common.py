@@ -36,12 +36,12 @@ def the_file(given: Path | None) -> Path:
     """The declaration that was named, or the only one in the working folder."""
     if given is not None:
         return given
-    found = sorted(Path().glob(PATTERN))
-    if len(found) == 1:
-        return found[0]
-    if not found:
+    declarations = sorted(Path().glob(PATTERN))
+    if len(declarations) == 1:
+        return declarations[0]
+    if not declarations:
         raise wrong_usage(f"no {PATTERN} in this folder: name a declaration, or write one with `urform new`")
-    raise wrong_usage(f"several declarations in this folder, name one: {listing(map(str, found))}")
+    raise wrong_usage(f"several declarations in this folder, name one: {listing(map(str, declarations))}")
 
 
 def complete_reading(path: Path) -> Reading:

@@ -55,9 +55,9 @@ def run_generate(
             return OK
         plan = build(valid_declaration(file))
         asked = Asked(plan, folder, sources, look=look, differences=diff, force=force, example=example)
-        found = bool(plan.left_out)
+        has_findings = bool(plan.left_out)
         for generated in generate_all(asked, targets, waiting=_waiting):
-            found = (
+            has_findings = (
                 _tell(
                     generated,
                     plan.name,
@@ -66,14 +66,14 @@ def run_generate(
                     look=look,
                     quiet=quiet,
                 )
-                or found
+                or has_findings
             )
             if not quiet:
                 out.print(Text(f"{folder / generated.target}: {_summary(generated.changes, look)}"))
     except OutputError as error:
         return not_written(error)
     show_left_out(err, str(file), plan.left_out)
-    return FINDING if found else OK
+    return FINDING if has_findings else OK
 
 
 def _sources(file: Path, targets: Sequence[Target], *, example: bool) -> dict[str, str]:
@@ -105,17 +105,17 @@ def _tell(
     done = generated.changes
     if look:
         _show_difference(generated.target, done)
-    found = _show_kept(project, done)
+    has_findings = _show_kept(project, done)
     for change in done:
         if change.state == IN_THE_WAY:
             err.print(Text(shown(in_the_way(owner, project / change.path, change)), style="red"))
-            found = True
+            has_findings = True
         _show_own(project, change, look=look, quiet=quiet)
     for unsupported in generated.unsupported:
         _show_unsupported(generated.target, unsupported)
     stale = any(change.state in STALE for change in done)
     left = any(change.missing or change.leftover for change in done)
-    return found or bool(generated.unsupported) or left or (check_only and stale)
+    return has_findings or bool(generated.unsupported) or left or (check_only and stale)
 
 
 def _show_kept(project: Path, done: Sequence[Change]) -> bool:

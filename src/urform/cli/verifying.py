@@ -93,7 +93,7 @@ def run_targets(*, fetch: bool, as_json: bool) -> int:
             said = each.toolchain.fetch(processes.run)
             if said:
                 err.print(Text(f"{each.name}: {said}"))
-    found = {each.name: each.toolchain.find(processes.run) for each in all_}
+    toolchains = {each.name: each.toolchain.find(processes.run) for each in all_}
     if as_json:
         shape = [
             {
@@ -103,18 +103,18 @@ def run_targets(*, fetch: bool, as_json: bool) -> int:
                 "missing": list(f.missing),
                 "install": list(f.install),
             }
-            for name, f in found.items()
+            for name, f in toolchains.items()
         ]
         print(json.dumps({"version": 1, "targets": shape}, indent=2))
-        return OK if not fetch or all(each.ready for each in found.values()) else TOOLCHAIN
+        return OK if not fetch or all(each.ready for each in toolchains.values()) else TOOLCHAIN
     table = Table(box=None, pad_edge=False, padding=(0, 3, 0, 0), header_style="bold")
     for heading in ("target", "toolchain", "missing", "get it"):
         table.add_column(heading)
-    for name, each_found in found.items():
-        state = Text(each_found.version or "none", style="green" if each_found.ready else "yellow")
-        table.add_row(name, state, Text("\n".join(each_found.missing)), Text("\n".join(each_found.install)))
+    for name, toolchain in toolchains.items():
+        state = Text(toolchain.version or "none", style="green" if toolchain.ready else "yellow")
+        table.add_row(name, state, Text("\n".join(toolchain.missing)), Text("\n".join(toolchain.install)))
     out.print(table)
-    ready = all(each_found.ready for each_found in found.values())
+    ready = all(toolchain.ready for toolchain in toolchains.values())
     return OK if ready or not fetch else TOOLCHAIN
 
 

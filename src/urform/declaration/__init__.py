@@ -40,12 +40,12 @@ def _read(document: Document, file: str, problems: Problems) -> Reading:
     if document.root is not None:
         with suppress(TooManyProblems):
             declaration = _checked(document, document.root, problems)
-    found = [p for p in problems.sorted() if not p.advice]
+    errors = [p for p in problems.sorted() if not p.advice]
     if problems.too_many:
         last = max(problem.place for problem in problems.sorted())
-        found.append(TOO_MANY_PROBLEMS.at(last, most=MOST_PROBLEMS))
+        errors.append(TOO_MANY_PROBLEMS.at(last, most=MOST_PROBLEMS))
     advice = [p for p in problems.sorted() if p.advice and not _kept(document, p)]
-    return Reading(file, document, None if found else declaration, tuple(found), tuple(advice))
+    return Reading(file, document, None if errors else declaration, tuple(errors), tuple(advice))
 
 
 def _checked(document: Document, root: MappingNode, problems: Problems) -> Declaration:

@@ -80,8 +80,8 @@ def _negation(inner: Evaluation) -> Evaluation:
     asked = inner.ask
 
     def ask(seen: Seen) -> bool | None:
-        found = asked(seen)
-        return None if found is None else not found
+        answer = asked(seen)
+        return None if answer is None else not answer
 
     return Evaluation(ask, inner.reason)
 
@@ -92,14 +92,14 @@ def _junction(parts: tuple[Evaluation, ...], *, decides: bool) -> Evaluation:
     asks = tuple(part.ask for part in parts)
 
     def ask(seen: Seen) -> bool | None:
-        found: bool | None = not decides
+        answer: bool | None = not decides
         for asked in asks:
             one = asked(seen)
             if one is decides:
                 return one
             if one is None:
-                found = None
-        return found
+                answer = None
+        return answer
 
     def reason(seen: Seen) -> Reason:
         for part in parts:

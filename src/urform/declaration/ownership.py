@@ -28,27 +28,27 @@ def copy_of(declaration: Declaration, field: Field) -> str:
 
 def can_be_made(declaration: Declaration) -> frozenset[str]:
     """The products that end: those whose required fields do not lead back to themselves for ever."""
-    made: set[str] = set()
+    constructible: set[str] = set()
     rounds = True
     while rounds:
         rounds = False
         for product in declaration.products.values():
-            if product.name not in made and _ends(declaration, product, made):
-                made.add(product.name)
+            if product.name not in constructible and _ends(declaration, product, constructible):
+                constructible.add(product.name)
                 rounds = True
-    return frozenset(made)
+    return frozenset(constructible)
 
 
-def _ends(declaration: Declaration, product: Product, made: set[str]) -> bool:
+def _ends(declaration: Declaration, product: Product, constructible: set[str]) -> bool:
     if product.abstract:
-        return any(variant in made for variant in product.variants)
+        return any(variant in constructible for variant in product.variants)
     return all(
-        not field.required or _type_ends(field.type, length_range(field.limits)[0], made)
+        not field.required or _type_ends(field.type, length_range(field.limits)[0], constructible)
         for field in declaration.all_fields(product)
     )
 
 
-def _type_ends(type_: Type, fewest: int, made: set[str]) -> bool:
+def _type_ends(type_: Type, fewest: int, constructible: set[str]) -> bool:
     if isinstance(type_, Collection):
-        return fewest == 0 or _type_ends(type_.element, 0, made)
-    return not isinstance(type_, ProductType) or type_.name in made
+        return fewest == 0 or _type_ends(type_.element, 0, constructible)
+    return not isinstance(type_, ProductType) or type_.name in constructible

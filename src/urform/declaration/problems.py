@@ -58,9 +58,9 @@ def kind(slug: str, message: str, mend: str, why: str, example: str, *, advice: 
     """Register a kind of problem; the example is a whole declaration that has just this problem."""
     if slug in KINDS:
         raise ValueError(f"two kinds of problem are called {slug}")
-    made = Kind(slug, message, mend, dedent(why).strip(), dedent(example).lstrip("\n"), advice)
-    KINDS[slug] = made
-    return made
+    registered = Kind(slug, message, mend, dedent(why).strip(), dedent(example).lstrip("\n"), advice)
+    KINDS[slug] = registered
+    return registered
 
 
 class TooManyProblems(Exception):

@@ -155,13 +155,13 @@ class TypeReader:
     def _expect(self, wanted: str, tokens: list[tuple[int, str]], at: int, end: int) -> int:
         if at < len(tokens) and tokens[at][1] == wanted:
             return at + 1
-        start, found = tokens[at] if at < len(tokens) else (max(end - 1, 0), "")
-        if wanted == "," and not found:
+        start, token = tokens[at] if at < len(tokens) else (max(end - 1, 0), "")
+        if wanted == "," and not token:
             raise _NoType(
                 "',' is missing; within { } a comma ends the value, so put the type in quotes", start, 1
             )
         raise _NoType(
-            f"'{wanted}' is missing" + (f" before {found!r}" if found else ""), start, len(found) or 1
+            f"'{wanted}' is missing" + (f" before {token!r}" if token else ""), start, len(token) or 1
         )
 
     def _element(self, type_: Type, word: str, place: Place, start: int) -> Type:

@@ -87,25 +87,25 @@ class ValueReader:
         self._problems.add(catalogue.VALUE_TYPE, node.place, found=described(node), type=type_)
 
     def _scalar(self, node: Node, type_: Type) -> Value | None:
-        found = node.value if isinstance(node, ScalarNode) else None
-        if type_ == TEXT and isinstance(found, str):
-            return Text(found)
-        if type_ == BOOLEAN and isinstance(found, bool):
-            return Boolean(found)
-        if type_ == INTEGER and isinstance(found, int) and not isinstance(found, bool):
-            if abs(found) > LARGEST_INTEGER:
-                self._problems.add(catalogue.INTEGER_RANGE, node.place, number=str(found)[:40])
+        scalar = node.value if isinstance(node, ScalarNode) else None
+        if type_ == TEXT and isinstance(scalar, str):
+            return Text(scalar)
+        if type_ == BOOLEAN and isinstance(scalar, bool):
+            return Boolean(scalar)
+        if type_ == INTEGER and isinstance(scalar, int) and not isinstance(scalar, bool):
+            if abs(scalar) > LARGEST_INTEGER:
+                self._problems.add(catalogue.INTEGER_RANGE, node.place, number=str(scalar)[:40])
                 return None
-            return Integer(found)
-        if type_ == REAL and isinstance(found, (int, float)) and not isinstance(found, bool):
-            return self._real(node, found)
+            return Integer(scalar)
+        if type_ == REAL and isinstance(scalar, (int, float)) and not isinstance(scalar, bool):
+            return self._real(node, scalar)
         if type_ in (TEXT, BOOLEAN, INTEGER, REAL):
             self._wrong(node, type_)
         return None
 
-    def _real(self, node: Node, found: float) -> Real | None:
+    def _real(self, node: Node, scalar: float) -> Real | None:
         try:
-            number = float(found)
+            number = float(scalar)
         except OverflowError:
             number = math.inf
         if not math.isfinite(number):
@@ -172,27 +172,29 @@ class ValueReader:
             if by_values
             else tuple(self._declaration.all_fields(product))
         )
-        made = self.made(
+        result = self.whole_product(
             node.place, product, {name: value for name, (_, value) in given.items()}, fields, node
         )
         return (
-            self._decided(node, product, made) if made is not None and by_values and self._deciding else made
+            self._decided(node, product, result)
+            if result is not None and by_values and self._deciding
+            else result
         )
 
-    def _decided(self, node: Node, product: Product, made: Made) -> Made | None:
+    def _decided(self, node: Node, product: Product, candidate: Made) -> Made | None:
         """Values of a factory by values, as long as it would not refuse them, nor the variant that it chooses."""
-        outcome = self._outcome(product, made.fields)
+        outcome = self._outcome(product, candidate.fields)
         reason = ""
         if isinstance(outcome, str):
             for field in self._declaration.all_fields(product.variants[outcome]):
-                value = made.fields.get(field.name)
+                value = candidate.fields.get(field.name)
                 broken = broken_limit(value, field.limits, field.each) if value is not None else None
                 if broken is not None:
                     reason = f"{field.name} breaks {broken.name} of {outcome}"
         else:
             reason = outcome.reason
         if not reason:
-            return made
+            return candidate
         self._problems.add(catalogue.VALUE_REFUSED, node.place, product=product.name, reason=reason)
         return None
 
@@ -227,7 +229,7 @@ class ValueReader:
             return None
         return base.variants[name]
 
-    def made(
+    def whole_product(
         self,
         place: Place,
         product: Product,

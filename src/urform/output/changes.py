@@ -150,8 +150,8 @@ class Comparison:
             if left:
                 lines = text.splitlines()
                 numbers = {name: text.count("\n", 0, at) for name, at in left.items()}
-                found = (Leftover(n, path, at + 1, lines[at].strip()) for n, at in numbers.items())
-                change = Change(path, USERS, leftover=tuple(found))
+                leftovers = (Leftover(n, path, at + 1, lines[at].strip()) for n, at in numbers.items())
+                change = Change(path, USERS, leftover=tuple(leftovers))
                 yield Planned(change, users=True, operations={name: gone[name] for name in left})
 
     def _users(self, file: File, before: bytes, asked: Mapping[str, str]) -> Planned:

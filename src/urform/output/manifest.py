@@ -39,7 +39,7 @@ class Manifest:
     def shape(self) -> dict[str, Any]:
         """As it is written down."""
         known = {"source": self.source, "yours": dict(sorted(self.yours.items()))} if self.source else {}
-        asked = {path: dict(sorted(found.items())) for path, found in sorted(self.operations.items())}
+        asked = {path: dict(sorted(patterns.items())) for path, patterns in sorted(self.operations.items())}
         return {
             **known,
             **({"operations": asked} if asked else {}),
@@ -75,8 +75,8 @@ class Ours:
 
     def other_owners(self) -> Mapping[str, str]:
         """The other declaration that each path belongs to."""
-        found = {path: owner for owner, journal in self.others_about_to_be.items() for path in journal}
-        return found | {path: owner for owner, other in self.others.items() for path in other.paths}
+        owners = {path: owner for owner, journal in self.others_about_to_be.items() for path in journal}
+        return owners | {path: owner for owner, other in self.others.items() for path in other.paths}
 
 
 def content_hash(content: bytes) -> str:
@@ -108,7 +108,7 @@ def _manifest(shape: Mapping[str, Any]) -> Manifest:
     source, yours, operations = shape.get("source", ""), shape.get("yours", {}), shape.get("operations", {})
     if not (isinstance(source, str) and _paths(yours) and _paths(operations)):
         return Manifest(shape["files"])
-    asked = {path: found for path, found in operations.items() if isinstance(found, dict)}
+    asked = {path: patterns for path, patterns in operations.items() if isinstance(patterns, dict)}
     return Manifest(shape["files"], source, yours, asked)
 
 

@@ -136,11 +136,11 @@ def prepare(
 
 def refuse_what_is_in_the_way(owner: str, every: Sequence[Prepared]) -> None:
     """Give up all that is ready where something of others is in the way of any of it. Raises InTheWay."""
-    found = [(each.root / change.path, change) for each in every for change in each.in_the_way]
-    if found:
+    blocked = [(each.root / change.path, change) for each in every for change in each.in_the_way]
+    if blocked:
         for each in every:
             abandon(each)
-        raise InTheWay(owner, found)
+        raise InTheWay(owner, blocked)
 
 
 def abandon(prepared: Prepared) -> None:
@@ -242,13 +242,15 @@ class _Replacing:
 
     def _settled(self, owner: str, manifest: Manifest) -> Manifest:
         """The manifest of another declaration, whose run may have been killed, with what that run did reach."""
-        found = {}
+        reached = {}
         for path, digests in self._ours.others_about_to_be.get(owner, {}).items():
             content = self._folder.read(path)
             if content is not None and content_hash(content) in digests:
-                found[path] = content_hash(content)
+                reached[path] = content_hash(content)
         return (
-            replace(manifest, files={**manifest.files, **found}, source="", yours={}) if found else manifest
+            replace(manifest, files={**manifest.files, **reached}, source="", yours={})
+            if reached
+            else manifest
         )
 
     def _replace(self, removed: Sequence[str]) -> None:
@@ -272,12 +274,12 @@ class _Replacing:
 
     def _renamed(self, ready: Sequence[tuple[Path, str]]) -> Iterator[Path]:
         """Rename what is ready into its place; yields the folders."""
-        made: set[Path] = set()
+        created: set[Path] = set()
         for place, path in ready:
             target = self._folder.place(path)
-            if target.parent not in made:
+            if target.parent not in created:
                 target.parent.mkdir(parents=True, exist_ok=True)
-                made.add(target.parent)
+                created.add(target.parent)
                 yield target.parent
             place.replace(target)
 
@@ -327,11 +329,11 @@ def up_to_date(root: Path, source: str) -> Standing | None:
 def write_project(root: Path, files: Iterable[File]) -> None:
     """Write a project into a folder of its own, such as a scratch folder; what is there is replaced."""
     folder = Folder(root)
-    made: set[Path] = set()
+    created: set[Path] = set()
     for file in files:
         path = folder.place(file.path)
-        if path.parent not in made:
+        if path.parent not in created:
             path.parent.mkdir(parents=True, exist_ok=True)
-            made.add(path.parent)
+            created.add(path.parent)
         if not (file.users and path.exists()):
             path.write_text(file.text, encoding="utf-8", newline="\n")

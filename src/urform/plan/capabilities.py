@@ -121,13 +121,13 @@ def needs(step: Step, plan: Plan) -> frozenset[str]:
     """The capabilities without which a language cannot take a step."""
     if isinstance(step, (Fails, GivesNothing)):
         return needs(step.attempt, plan)
-    found = set(NEEDED.get(type(step), ()))
+    needed = set(NEEDED.get(type(step), ()))
     for operand in _operands(step):
         if type(operand) in DEMANDING:
-            found |= _needs_of_operand(operand)
+            needed |= _needs_of_operand(operand)
     if isinstance(step, (OneInstance, SameObject)) and not plan.products[step.product].fields:
-        found.add("identity without content")
-    return frozenset(found)
+        needed.add("identity without content")
+    return frozenset(needed)
 
 
 def _operands(step: Step) -> Iterator[Operand]:

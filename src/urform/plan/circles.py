@@ -29,8 +29,8 @@ def components(uses: Mapping[str, Sequence[str]]) -> dict[str, int]:
         stack.append(start)
         while work:
             name, rest = work[-1]
-            found = next(rest, None)
-            if found is None:
+            neighbour = next(rest, None)
+            if neighbour is None:
                 work.pop()
                 if work:
                     low[work[-1][0]] = min(low[work[-1][0]], low[name])
@@ -41,12 +41,12 @@ def components(uses: Mapping[str, Sequence[str]]) -> dict[str, int]:
                         if top == name:
                             break
                     circles += 1
-            elif found not in index:
-                index[found] = low[found] = len(index)
-                stack.append(found)
-                work.append((found, iter(uses[found])))
-            elif found not in component:
-                low[name] = min(low[name], index[found])
+            elif neighbour not in index:
+                index[neighbour] = low[neighbour] = len(index)
+                stack.append(neighbour)
+                work.append((neighbour, iter(uses[neighbour])))
+            elif neighbour not in component:
+                low[name] = min(low[name], index[neighbour])
     return component
 
 
@@ -79,8 +79,8 @@ class Circles:
 
     def outward(self) -> list[Product]:
         """The concrete products, each after those that it requires, as far as that can be."""
-        made = (p for p in self.plan.products.values() if not p.abstract)
-        return sorted(made, key=lambda product: self.numbers[product.name])
+        concrete = (p for p in self.plan.products.values() if not p.abstract)
+        return sorted(concrete, key=lambda product: self.numbers[product.name])
 
 
 def circles_of(plan: Plan) -> Circles:

@@ -32,8 +32,8 @@ def field_differs(
     if field.copy != "deep" or inner is None or value is None or level > DEEPEST:
         return False
     return any(
-        clone_differs(plan, witnesses, made, given, level + 1)
-        for made, given in _within(plan, witnesses, value)
+        clone_differs(plan, witnesses, product, given, level + 1)
+        for product, given in _within(plan, witnesses, value)
     )
 
 
@@ -56,7 +56,7 @@ def _within(
             chosen = selection.chosen(fields) if selection is not None else name
             return [(plan.products[chosen], {n: operand_of(v) for n, v in fields.items()})]
         case Several(_, items) | Items(_, items):
-            return [found for item in items for found in _within(plan, witnesses, item)]
+            return [inner for item in items for inner in _within(plan, witnesses, item)]
         case Keyed(_, entries) | Entries(_, entries):
-            return [found for _, item in entries for found in _within(plan, witnesses, item)]
+            return [inner for _, item in entries for inner in _within(plan, witnesses, item)]
     return []

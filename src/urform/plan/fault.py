@@ -79,16 +79,16 @@ def with_making(plan: Plan, before: Making, after: Making) -> Plan:
 
 def factory_of(plan: Plan, owner: str) -> Factory:
     """The factory by key that a claim is about."""
-    found = plan.factory_of(owner)
-    assert found is not None, f"{owner} has claims of a factory, but none"
-    return found
+    factory = plan.factory_of(owner)
+    assert factory is not None, f"{owner} has claims of a factory, but none"
+    return factory
 
 
 def selection_of(plan: Plan, owner: str) -> Selection:
     """The factory by values that a claim is about."""
-    found = plan.selection_of(owner)
-    assert found is not None, f"{owner} has claims of a factory by values, but none"
-    return found
+    selection = plan.selection_of(owner)
+    assert selection is not None, f"{owner} has claims of a factory by values, but none"
+    return selection
 
 
 def family_of(plan: Plan, owner: str) -> Family:

@@ -61,7 +61,7 @@ WORDS: dict[str, str] = {
     "pool-miscounts-made": "the pool does not count what it makes",
     "pool-miscounts-reused": "the pool does not count what it uses again",
     "pool-remembers-failure": "a maker that failed is taken for one that made something",
-    "pool-any-key": "the pool takes a {owner} of another key from its maker",
+    "pool-any-key": "the pool takes another key's {owner} from its maker",
     "pool-not-reentrant": "a maker that asks its pool for another key waits for itself",
     "pool-hits-wait": "a hit waits for whatever is being made",
     "pools-share": "all pools are one",

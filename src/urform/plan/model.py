@@ -342,8 +342,8 @@ class Plan:
         return self._way(Pool, product)
 
     def _way(self, kind: type[OfProduct], product: str) -> OfProduct | None:
-        found = self._ways.get((kind, product))
-        return found if isinstance(found, kind) else None
+        making = self._ways.get((kind, product))
+        return making if isinstance(making, kind) else None
 
     @cached_property
     def _ways(self) -> Mapping[tuple[type, str], Making]:
@@ -393,21 +393,23 @@ class Plan:
     @cached_property
     def restarting(self) -> frozenset[str]:
         """The products in whose owned tree a clone starts some field again."""
-        found: set[str] = set()
+        restarting: set[str] = set()
         while True:
             more = {
-                p.name for p in self.products.values() if p.name not in found and self._restarts(p, found)
+                p.name
+                for p in self.products.values()
+                if p.name not in restarting and self._restarts(p, restarting)
             }
             if not more:
-                return frozenset(found)
-            found |= more
+                return frozenset(restarting)
+            restarting |= more
 
-    def _restarts(self, product: Product, found: set[str]) -> bool:
-        if any(name in found for name in product.variants):
+    def _restarts(self, product: Product, restarting: set[str]) -> bool:
+        if any(name in restarting for name in product.variants):
             return True
         owned = (self.product_in(f.type) for f in product.fields if f.copy == "deep")
         return any(f.copy == "fresh" for f in product.fields) or any(
-            inner is not None and inner.name in found for inner in owned
+            inner is not None and inner.name in restarting for inner in owned
         )
 
     @cached_property

@@ -39,8 +39,8 @@ def _step_possible(plan: Plan, witnesses: Witnesses, whole: Step, case: Case) ->
     selecting = witnesses.selecting(plan.products[step.product])
     if selecting is None:
         return True
-    held = {earlier.var: earlier.value for earlier in case.steps if isinstance(earlier, Hold)}
-    given = _resolved(step.arguments, held)
+    held_values = {earlier.var: earlier.value for earlier in case.steps if isinstance(earlier, Hold)}
+    given = _resolved(step.arguments, held_values)
     if not isinstance(whole, Fails):
         return selecting.makes(given, step.product)
     if any(isinstance(given.get(name), Misfit) for name in selecting.mentioned):
@@ -60,10 +60,10 @@ def _is_missing(failure: Failure, owner: str, given: Arguments) -> bool:
 
 def _asked_for(plan: Plan, product: str) -> tuple[Field, ...]:
     """What whoever makes the product has to give."""
-    made = plan.products[product]
-    selection = plan.selected_by(made)
-    return selection.required if selection is not None else made.required
+    declared = plan.products[product]
+    selection = plan.selected_by(declared)
+    return selection.required if selection is not None else declared.required
 
 
-def _resolved(arguments: Arguments, held: dict[str, Operand]) -> Arguments:
-    return {n: held.get(o.name, o) if isinstance(o, Var) else o for n, o in arguments.items()}
+def _resolved(arguments: Arguments, held_values: dict[str, Operand]) -> Arguments:
+    return {n: held_values.get(o.name, o) if isinstance(o, Var) else o for n, o in arguments.items()}

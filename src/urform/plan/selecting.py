@@ -180,12 +180,12 @@ class Selecting:
         def not_chosen(seen: Seen) -> Blamed | None:
             blamed = NOBODY
             for number, choice in enumerate(deciding.choices, first):
-                found = True if choice.when is None else evaluations[number].ask(seen)
-                if choice.variant == variant and found is not False:
+                decided = True if choice.when is None else evaluations[number].ask(seen)
+                if choice.variant == variant and decided is not False:
                     return None
-                if choice.when is not None and (found or choice.variant == variant):
+                if choice.when is not None and (decided or choice.variant == variant):
                     blamed |= evaluations[number].reason(seen)
-                if found:
+                if decided:
                     break
             return blamed
 
@@ -247,14 +247,14 @@ class Selecting:
         """What a parameter is tried with: what is fixed, or nothing where it can be, then candidates."""
         if field.name in fixed:
             return [_tried(field, fixed[field.name])]
-        found = self._kept_candidates(field, keeping)
+        candidates = self._kept_candidates(field, keeping)
         beside = [each for each in self._beside_fixed(field, fixed) if self._keeps(each, field, keeping)]
         if beside:
-            known = [operand for operand, _ in found]
-            found = (*found, *(_tried(field, each) for each in beside if each not in known))
-        if field.name not in self.mentioned or not found:
-            return found[:1] if field.required else [_tried(field, None)]
-        return found if field.required else (_tried(field, None), *found)
+            known = [operand for operand, _ in candidates]
+            candidates = (*candidates, *(_tried(field, each) for each in beside if each not in known))
+        if field.name not in self.mentioned or not candidates:
+            return candidates[:1] if field.required else [_tried(field, None)]
+        return candidates if field.required else (_tried(field, None), *candidates)
 
     def candidates(self, field: Field) -> Iterator[Operand]:
         """Witnesses of a parameter, then the values on and beside what conditions compare it with."""
@@ -324,8 +324,8 @@ class Selecting:
                     if field.type == TEXT and size >= 0:
                         yield from (Text(BUOYANT * size), Text(" " * size))
                     elif isinstance(field.type, Collection):
-                        held = sized(self._supply, field, size)
-                        yield from [held] if held is not None else []
+                        whole = sized(self._supply, field, size)
+                        yield from [whole] if whole is not None else []
 
 
 def _number(outcome: Outcome | None) -> int | None:

@@ -35,8 +35,8 @@ def sized(supply: Supply, field: Field, size: int) -> Operand | None:
             return None
         return Keyed(type_, tuple((key, value) for key in keys))  # type: ignore[misc]
     if isinstance(type_, SetOf):
-        found = supply.sets_of(type_.element, field.each, size)
-        return Several(type_, tuple(found)) if len(found) == size else None
+        elements = supply.sets_of(type_.element, field.each, size)
+        return Several(type_, tuple(elements)) if len(elements) == size else None
     element = next(supply.values(type_.element, field.each), None)
     if size and element is None:
         return None

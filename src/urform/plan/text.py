@@ -18,6 +18,7 @@ from urform.plan.model import (
     Prototype,
     Selection,
 )
+from urform.plan.prose import with_article
 from urform.plan.script import Claim
 
 
@@ -59,7 +60,9 @@ def _heading(product: Product) -> str:
         "mutable" if product.mutable else "immutable",
         *(["closed" if product.closed else "open"] if product.abstract else []),
     ]
-    kind = f"{product.name}, a {product.base} of key {product.key}" if product.base else product.name
+    kind = (
+        f"{product.name}, {with_article(product.base)} of key {product.key}" if product.base else product.name
+    )
     variants = f": {', '.join(product.variants)}" if product.variants else ""
     return f"{' '.join(words)} {kind}{variants}"
 
@@ -96,8 +99,8 @@ def _operation(operation: Operation) -> str:
 def _making(making: Factory | Selection | Builder | Prototype | Pool) -> str:
     match making:
         case Factory(_, form, kinds, unknown):
-            made = ", ".join(f"{key} makes {variant}" for key, variant in kinds.items())
-            return f"factory, {form}: {made}; an unknown key gives {unknown}"
+            listed = ", ".join(f"{key} makes {variant}" for key, variant in kinds.items())
+            return f"factory, {form}: {listed}; an unknown key gives {unknown}"
         case Selection(_, parameters, deciding):
             refused = [f"refused: {refusal.reason}" for refusal in deciding.refusals]
             chosen = ", ".join(choice.variant for choice in deciding.choices)

@@ -16,9 +16,9 @@ class InvalidPlan(ValueError):
 
 def validate(plan: Plan, claims: Sequence[Claim]) -> None:
     """Raise InvalidPlan with everything that is wrong."""
-    found = [*_products(plan), *_makings(plan), *_claims(plan, claims)]
-    if found:
-        raise InvalidPlan("; ".join(found))
+    mistakes = [*_products(plan), *_makings(plan), *_claims(plan, claims)]
+    if mistakes:
+        raise InvalidPlan("; ".join(mistakes))
 
 
 def _products(plan: Plan) -> Iterator[str]:
@@ -92,10 +92,10 @@ def _family(plan: Plan, family: Family) -> Iterator[str]:
     for member in (*family.members, *([family.stand_in] if family.stand_in else [])):
         if set(member.parts) != set(roles):
             yield f"{member.name} of {family.name} makes {sorted(member.parts)}"
-        for name, made in member.parts.items():
-            if name in roles and not roles[name].several and len(made) != 1:
-                yield f"{member.name} of {family.name} makes {len(made)} products for {name}"
-            for part in made:
+        for name, made_parts in member.parts.items():
+            if name in roles and not roles[name].several and len(made_parts) != 1:
+                yield f"{member.name} of {family.name} makes {len(made_parts)} products for {name}"
+            for part in made_parts:
                 product = plan.product(part.product)
                 if name in roles and roles[name].product not in (product.name, product.base):
                     yield f"{part.product} of {member.name} does not fit {name}"
@@ -114,9 +114,9 @@ def _claims(plan: Plan, claims: Sequence[Claim]) -> Iterator[str]:
 
 
 def _case(plan: Plan, case: Case) -> Iterator[str]:
-    made: set[str] = set()
+    known: set[str] = set()
     for step in case.steps:
         for var in used_by(step):
-            if var not in made:
+            if var not in known:
                 yield f"{var} is used before it is made"
-        made.update(made_by(step))
+        known.update(made_by(step))

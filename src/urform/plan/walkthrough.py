@@ -78,9 +78,9 @@ class Scene:
 def scenes(plan: Plan) -> tuple[Scene, ...]:
     """The scenes of a plan: each way of making, then the products that none of them made."""
     director = _Director(plan)
-    found = [scene for making in plan.makings for scene in director.scene(making)]
+    shown = [scene for making in plan.makings for scene in director.scene(making)]
     rest = director.the_rest()
-    return (*found, *([rest] if rest is not None else []))
+    return (*shown, *([rest] if rest is not None else []))
 
 
 class _Director:
@@ -99,8 +99,8 @@ class _Director:
         return None if arguments is None else self._values(arguments)
 
     def _values(self, arguments: Arguments) -> Arguments:
-        found = {name: self._witnesses.value(operand) for name, operand in arguments.items()}
-        return {name: value for name, value in found.items() if value is not None}
+        values = {name: self._witnesses.value(operand) for name, operand in arguments.items()}
+        return {name: value for name, value in values.items() if value is not None}
 
     def scene(self, making: Making) -> Iterator[Scene]:
         """The scene of one way of making, if there is something to show."""
@@ -150,8 +150,8 @@ class _Director:
             given = selecting.making(choice.variant)
             if given is not None and choice.variant not in self._shown:
                 self._shown.add(choice.variant)
-                made = Select(key_name(choice.variant), selection.product, self._values(given))
-                lines += [made, Print("chosen", key_name(choice.variant))]
+                step = Select(key_name(choice.variant), selection.product, self._values(given))
+                lines += [step, Print("chosen", key_name(choice.variant))]
         return Scene(f"{selection.product}_values", f"{selection.product}: chosen by values", tuple(lines))
 
     def _builder(self, builder: Builder) -> Scene:
@@ -172,14 +172,16 @@ class _Director:
 
     def _prototype(self, prototype: Prototype) -> Iterator[Scene]:
         base = self._plan.products[prototype.product]
-        made = next((p for p in self._plan.concrete(base) if self._given(p) is not None), None)
-        first = self._witnesses.value(next(self._witnesses.values(ProductType(base.name)))) if made else None
-        if made is None or first is None:
+        concrete = next((p for p in self._plan.concrete(base) if self._given(p) is not None), None)
+        first = (
+            self._witnesses.value(next(self._witnesses.values(ProductType(base.name)))) if concrete else None
+        )
+        if concrete is None or first is None:
             return
-        self._shown.add(made.name)
+        self._shown.add(concrete.name)
         lines: list[Line] = [Hold("original", ProductType(base.name), first), Clone("clone", "original")]
         lines += [Print("original", "original"), Print("clone", "clone"), PrintSame("original", "clone")]
-        lines += self._change_inside(base, made)
+        lines += self._change_inside(base, concrete)
         change = change_of(self._witnesses, base) if base.mutable else None
         if change is not None and (value := self._witnesses.value(change[1])) is not None:
             lines.append(Set(Path("clone", change[0]), value))
@@ -190,9 +192,9 @@ class _Director:
             lines += [ExemplarGet("exemplar", "store", exemplar.name), Print(exemplar.name, "exemplar")]
         yield Scene(f"{base.name}_clones", f"{base.name}: cloned, and the clone changed", tuple(lines))
 
-    def _change_inside(self, base: Product, made: Product) -> list[Line]:
+    def _change_inside(self, base: Product, concrete: Product) -> list[Line]:
         """A change of what the clone owns, where a careless copy would change the original too."""
-        given = self._witnesses.arguments(made) or {}
+        given = self._witnesses.arguments(concrete) or {}
         for field in base.required:
             inner, depth = self._plan.product_in(field.type), depth_of(field.type)
             owned = inner is not None and inner.mutable and self._plan.changes_in_clone(field)

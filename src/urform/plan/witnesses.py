@@ -141,27 +141,27 @@ class Witnesses:
         """A value of nested collections, each with one element, the innermost of which is given."""
         match type_:
             case ListOf(element) | SetOf(element):
-                held = self.around(element, inner)
-                return Several(type_, (held,)) if held is not None else None
+                inside = self.around(element, inner)
+                return Several(type_, (inside,)) if inside is not None else None
             case MapOf(key, element):
-                held = self.around(element, inner)
+                inside = self.around(element, inner)
                 keys = self.sets_of(key, (), 1)
-                return Keyed(type_, ((keys[0], held),)) if held is not None and keys else None  # type: ignore[arg-type]
+                return Keyed(type_, ((keys[0], inside),)) if inside is not None and keys else None  # type: ignore[arg-type]
         return inner
 
     def elements(self, type_: Type, each: Limits) -> tuple[Operand, Operand]:
         """Two elements of a collection, different if there are two."""
-        found = self._two(type_, each)
-        return found[0], found[-1]
+        two = self._two(type_, each)
+        return two[0], two[-1]
 
     def _lists(self, type_: ListOf, limits: Limits, each: Limits) -> Iterator[Operand]:
         fewest, most = length_range(as_declared(limits))
-        found = self._two(type_.element, each)
-        if not found or most == 0:
+        two = self._two(type_.element, each)
+        if not two or most == 0:
             if fewest == 0:
                 yield Several(type_, ())
             return
-        one, other = found[0], found[-1]
+        one, other = two[0], two[-1]
         size = max(fewest, 1)
         yield Several(
             type_, (one,) * size if size > LONG else tuple([one, other][n % 2] for n in range(size))
@@ -173,47 +173,47 @@ class Witnesses:
 
     def _sets(self, type_: SetOf, limits: Limits, each: Limits) -> Iterator[Operand]:
         fewest, most = length_range(as_declared(limits))
-        found = self.sets_of(type_.element, each, max(fewest, 1) + 1)
+        elements = self.sets_of(type_.element, each, max(fewest, 1) + 1)
         size = max(fewest, 1) if most != 0 else 0
-        if len(found) < size:
+        if len(elements) < size:
             if fewest == 0:
                 yield Several(type_, ())
             return
-        yield Several(type_, tuple(found[:size]))
-        if len(found) > size and size:
-            yield Several(type_, tuple(found[1:]))
+        yield Several(type_, tuple(elements[:size]))
+        if len(elements) > size and size:
+            yield Several(type_, tuple(elements[1:]))
         elif fewest < size:
             yield Several(type_, ())
 
     def sets_of(self, type_: Type, each: Limits, size: int) -> list[Operand]:
         """Up to `size` different elements, sorted as sets are shown."""
-        found = list(islice(self.values(type_, each), size))
-        return sorted(found, key=lambda value: sort_key(value))  # type: ignore[arg-type]  # scalars and words only
+        elements = list(islice(self.values(type_, each), size))
+        return sorted(elements, key=lambda value: sort_key(value))  # type: ignore[arg-type]  # scalars and words only
 
     def _maps(self, type_: MapOf, limits: Limits, each: Limits) -> Iterator[Operand]:
         fewest, most = length_range(as_declared(limits))
         keys = self.sets_of(type_.key, (), max(fewest, 1) + 1)
-        found = self._two(type_.element, each)
+        two = self._two(type_.element, each)
         size = max(fewest, 1) if most != 0 else 0
-        if not found or len(keys) < size or size == 0:
+        if not two or len(keys) < size or size == 0:
             if fewest == 0:
                 yield Keyed(type_, ())
             return
-        for value in dict.fromkeys(map(_Hashable, (found[0], found[-1]))):
+        for value in dict.fromkeys(map(_Hashable, (two[0], two[-1]))):
             yield Keyed(type_, tuple((key, value.operand) for key in keys[:size]))  # type: ignore[misc]
         if len(keys) > size and (most is None or size < most):
-            yield Keyed(type_, tuple((key, found[0]) for key in keys))  # type: ignore[misc]
+            yield Keyed(type_, tuple((key, two[0]) for key in keys))  # type: ignore[misc]
 
     def of(self, field: Field, number: int = 0) -> Operand | None:
         """The first (0) or second (1) witness of a field, None if its limits leave too few."""
-        found = self._two(field.type, field.limits, field.each)
-        return found[number] if number < len(found) else None
+        two = self._two(field.type, field.limits, field.each)
+        return two[number] if number < len(two) else None
 
     def other_than(self, field: Field, value: Value | None) -> Operand | None:
         """A witness that differs from a default."""
         declared = operand_of(value) if value is not None else empty_of(field.type)
         values = self.values(field.type, field.limits, field.each)
-        return next((found for found in values if not self.same(found, declared)), None)
+        return next((operand for operand in values if not self.same(operand, declared)), None)
 
     def same(self, one: Operand, other: Operand | None) -> bool:
         """Whether two values have the same content, however they are written."""
@@ -226,11 +226,11 @@ class Witnesses:
         match value:
             case Made(product, fields) if self._plan.selection_of(product) is None:
                 every = self._plan.products[product].fields
-                found = {f.name: self._content(fields.get(f.name, f.default)) for f in every}
+                contents = {f.name: self._content(fields.get(f.name, f.default)) for f in every}
                 empty: dict[str, object] = {
-                    f.name: [] for f in every if isinstance(f.type, Collection) and found[f.name] is None
+                    f.name: [] for f in every if isinstance(f.type, Collection) and contents[f.name] is None
                 }
-                return product, found | empty  # a collection that is not given is an empty one
+                return product, contents | empty  # a collection that is not given is an empty one
             case Items(_, items):
                 return [self._content(item) for item in items]
             case Entries(_, entries):
@@ -245,9 +245,9 @@ class Witnesses:
             return self._selected(product.name, selecting)
         if product.name in self._arguments and not self._making:
             return self._arguments[product.name]
-        found = {field.name: self._first(product, field) for field in product.required}
-        given = {name: first for name, first in found.items() if first is not None}
-        arguments = given if len(given) == len(found) else None
+        firsts = {field.name: self._first(product, field) for field in product.required}
+        given = {name: first for name, first in firsts.items() if first is not None}
+        arguments = given if len(given) == len(firsts) else None
         if not self._making:
             self._arguments[product.name] = arguments
         return arguments
@@ -264,13 +264,13 @@ class Witnesses:
                 shallowest = self._circles.shallowest(name)
                 return Witness(shallowest) if shallowest is not None else None
             case MapOf(key, element) if size:
-                keys, held = self.sets_of(key, (), size), self._shallowest(element, 0)
-                if held is None or len(keys) < size:
+                keys, inner = self.sets_of(key, (), size), self._shallowest(element, 0)
+                if inner is None or len(keys) < size:
                     return None
-                return Keyed(type_, tuple((each, held) for each in keys))  # type: ignore[misc]
+                return Keyed(type_, tuple((each, inner) for each in keys))  # type: ignore[misc]
             case ListOf(element) if size:
-                held = self._shallowest(element, 0)
-                return Several(type_, (held,) * size) if held is not None else None
+                inner = self._shallowest(element, 0)
+                return Several(type_, (inner,) * size) if inner is not None else None
         return empty_of(type_)
 
     def _selected(self, variant: str, selecting: Selecting) -> Mapping[str, Operand] | None:
@@ -300,9 +300,9 @@ class Witnesses:
                 continue
             other = self.of(field, 1) if field.required else self.other_than(field, field.default)
             if other is not None and selecting is not None:
-                found = selecting.making(product.name, {field.name: other})
-                if found is not None:
-                    return found
+                arguments = selecting.making(product.name, {field.name: other})
+                if arguments is not None:
+                    return arguments
             elif other is not None:
                 return {**first, field.name: other}
         return None
@@ -311,9 +311,9 @@ class Witnesses:
         """A witness as a value that could have been declared; None where it is none."""
         match operand:
             case Witness(product, second):
-                made = self._plan.products[product]
-                given = self.second(made) if second else self.arguments(made)
-                selection = self._plan.selected_by(made)
+                declared = self._plan.products[product]
+                given = self.second(declared) if second else self.arguments(declared)
+                selection = self._plan.selected_by(declared)
                 values = {name: self.value(each) for name, each in (given or {}).items()}
                 whole = {name: value for name, value in values.items() if value is not None}
                 return Made(selection.product if selection is not None else product, whole)
@@ -418,11 +418,11 @@ def in_place_of_first(whole: Operand, inner: Operand) -> Operand | None:
     """A value with another inmost first element; None where a collection in it is empty."""
     match whole:
         case Several(type_, (first, *rest)):
-            held = in_place_of_first(first, inner)
-            return Several(type_, (held, *rest)) if held is not None else None
+            replaced = in_place_of_first(first, inner)
+            return Several(type_, (replaced, *rest)) if replaced is not None else None
         case Keyed(type_, ((key, first), *rest)):
-            held = in_place_of_first(first, inner)
-            return Keyed(type_, ((key, held), *rest)) if held is not None else None
+            replaced = in_place_of_first(first, inner)
+            return Keyed(type_, ((key, replaced), *rest)) if replaced is not None else None
         case Several() | Keyed():
             return None
     return inner

@@ -128,27 +128,27 @@ class _Challenger:
     def run(self) -> tuple[TrialsRun, Mapping[str, Verdict]]:
         """The verdict of every fault, by its id."""
         target = self._target
-        found = target.toolchain.find(self._processes.run)
-        if not found.ready:
-            self._rest(NOT_RUN, f"missing: {', '.join(found.missing)}")
+        toolchain = target.toolchain.find(self._processes.run)
+        if not toolchain.ready:
+            self._rest(NOT_RUN, f"missing: {', '.join(toolchain.missing)}")
             return TrialsRun(
-                target.name, found.version, missing=found.missing, install=found.install
+                target.name, toolchain.version, missing=toolchain.missing, install=toolchain.install
             ), self._verdicts
         with _EMITTING:
             self._processes.go_on()
             emission = target.emit(self._plan, self._claims)
         self._not_expressible(emission)
-        known = Known(self._cache, key_of(target.name, found.version, emission))
+        known = Known(self._cache, key_of(target.name, toolchain.version, emission))
         self._verdicts |= {f.id: v for f in self._left() if (v := known.get(f.id)) is not None}
         left = self._left()
         self._tell()
         started = time.monotonic()
         broke = self._try(emission, known) if left else ""
-        return self._told(found, time.monotonic() - started, len(left), broke), self._verdicts
+        return self._told(toolchain, time.monotonic() - started, len(left), broke), self._verdicts
 
-    def _told(self, found: Found, seconds: float, tried: int, broke: str) -> TrialsRun:
+    def _told(self, toolchain: Found, seconds: float, tried: int, broke: str) -> TrialsRun:
         known = sum(v.state != IMPOSSIBLE for v in self._verdicts.values()) - tried
-        return TrialsRun(self._target.name, found.version, seconds, tried, known, broke=broke)
+        return TrialsRun(self._target.name, toolchain.version, seconds, tried, known, broke=broke)
 
     def _left(self) -> list[Fault]:
         return [fault for fault in self._faults if fault.id not in self._verdicts]
@@ -164,13 +164,13 @@ class _Challenger:
         """What the language holds by itself cannot be broken, and what changes nothing cannot be noticed."""
         for fault in self._faults:
             lacking = sorted(fault.needs - self._target.capabilities)
-            held = (
+            reason = (
                 fault.same
                 or emission.held.get(fault.claim.id)
                 or "; ".join(REASONS[each] for each in lacking)
             )
-            if held:
-                self._verdicts[fault.id] = Verdict(IMPOSSIBLE, held)
+            if reason:
+                self._verdicts[fault.id] = Verdict(IMPOSSIBLE, reason)
 
     def _try(self, emission: Emission, known: Known) -> str:
         """Try what is left; says what broke, if anything did."""

@@ -28,17 +28,17 @@ class Choice:
 
 def chosen(faults: Sequence[Fault], choice: Choice) -> tuple[Fault, ...]:
     """The faults of a choice, in their own order. Raises UnknownClaimError."""
-    found = tuple(faults)
+    kept = tuple(faults)
     for name in choice.only:
         if not any(_is_of(fault, name) for fault in faults):
             raise UnknownClaimError(f"no fault is of a claim '{name}'; `urform plan` lists the claims")
     if choice.only:
-        found = tuple(fault for fault in faults if any(_is_of(fault, name) for name in choice.only))
-    if choice.sample is not None and choice.sample < len(found):
-        numbers = sorted(random.Random(choice.seed).sample(range(len(found)), choice.sample))
-        found = tuple(found[number] for number in numbers)
+        kept = tuple(fault for fault in faults if any(_is_of(fault, name) for name in choice.only))
+    if choice.sample is not None and choice.sample < len(kept):
+        numbers = sorted(random.Random(choice.seed).sample(range(len(kept)), choice.sample))
+        kept = tuple(kept[number] for number in numbers)
     number, shards = choice.shard
-    return found[number - 1 :: shards]
+    return kept[number - 1 :: shards]
 
 
 def _is_of(fault: Fault, name: str) -> bool:

@@ -58,10 +58,10 @@ def _shape(verdict: Verdict) -> list[object]:
 def _read(path: Path) -> dict[str, Verdict]:
     """What a file holds; nothing when there is none, or it is damaged."""
     try:
-        held = json.loads(path.read_text(encoding="utf-8"))
+        stored = json.loads(path.read_text(encoding="utf-8"))
         return {
             fault: Verdict(state, reason, tuple(elsewhere), change)
-            for fault, (state, reason, elsewhere, change) in held.items()
+            for fault, (state, reason, elsewhere, change) in stored.items()
         }
     except (OSError, ValueError, TypeError, AttributeError):
         return {}

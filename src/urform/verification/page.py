@@ -168,9 +168,9 @@ def function_of(text: str, name: str) -> str:
     lines = text.split("\n")
     parts = re.split(r"[.:]+", name)  # after the class, the suite or the module
     given, own = (f'("{name}"', f"({', '.join(parts)})"), re.compile(rf"\b{re.escape(parts[-1])}\(")
-    found = [number for number, line in enumerate(lines) if any(each in line for each in given)]
-    found += [number for number, line in enumerate(lines) if own.search(line)]
-    at = next(iter(found), None)
+    numbers = [number for number, line in enumerate(lines) if any(each in line for each in given)]
+    numbers += [number for number, line in enumerate(lines) if own.search(line)]
+    at = next(iter(numbers), None)
     if at is None:
         return ""
     indent = len(lines[at]) - len(lines[at].lstrip())
@@ -219,8 +219,8 @@ def _rendered(
 
     groups = tuple(dict.fromkeys(part.group for part in parts))
     rows = [(part.group, row) for part in parts for row in (part.faults or (part.row,))]
-    found = dict.fromkeys(state.word for _, row in rows for state in row.states)
-    words = tuple(sorted(found, key=lambda word: WORST_FIRST.index(State("", word).kind)))
+    present = dict.fromkeys(state.word for _, row in rows for state in row.states)
+    words = tuple(sorted(present, key=lambda word: WORST_FIRST.index(State("", word).kind)))
     counts: dict[tuple[str, str, str], int] = {}
     for group, row in rows:
         for state in row.states:

@@ -150,17 +150,17 @@ def _test(
             running.go_on()
             emission = target.emit(plan, claims)
             write_project(project, emission.files)
-    found = target.toolchain.find(running.run)
-    if not found.ready:
+    toolchain = target.toolchain.find(running.run)
+    if not toolchain.ready:
         progress(target.name, "not installed")
-        return _Tested(emission, found, None, 0.0)
+        return _Tested(emission, toolchain, None, 0.0)
     progress(target.name, "compiling and testing")
     started = time.monotonic()
     ran = Ran(())  # some test runners take it for an accident when there is no test
     if emission.tests:
         ran = target.toolchain.test(project, emission, running.run, seconds_a_test)
     progress(target.name, "done")
-    return _Tested(emission, found, ran, time.monotonic() - started)
+    return _Tested(emission, toolchain, ran, time.monotonic() - started)
 
 
 def _merged(
@@ -173,7 +173,7 @@ def _merged(
             claim.id,
             claim.group,
             claim.text,
-            {name: found[claim.id] for name, found in zip(names, outcomes, strict=True)},
+            {name: of_target[claim.id] for name, of_target in zip(names, outcomes, strict=True)},
         )
         for claim in claims
     )
@@ -202,24 +202,24 @@ def _outcomes(claims: Sequence[Claim], target: Target, tested: _Tested) -> dict[
     results: dict[str, TestResult] = (
         {result.name: result for result in ran.results} if ran is not None else {}
     )
-    found: dict[str, Outcome] = {}
+    outcomes: dict[str, Outcome] = {}
     for claim in claims:
         held = tested.emission.held.get(claim.id)
         address = addresses.get(claim.id)
         if held is not None:
-            found[claim.id] = Outcome(HELD, reason=held)
+            outcomes[claim.id] = Outcome(HELD, reason=held)
         elif ran is None:
-            found[claim.id] = Outcome(NOT_RUN, reason=f"missing: {', '.join(tested.found.missing)}")
+            outcomes[claim.id] = Outcome(NOT_RUN, reason=f"missing: {', '.join(tested.found.missing)}")
         elif address is None:
-            found[claim.id] = Outcome(NOT_RUN, reason="the target has no test for it")
+            outcomes[claim.id] = Outcome(NOT_RUN, reason="the target has no test for it")
         elif address.name not in results:
             reason = ran.broke.partition("\n")[0] or "its test did not run"
-            found[claim.id] = Outcome(NOT_RUN, reason=reason)
+            outcomes[claim.id] = Outcome(NOT_RUN, reason=reason)
         else:
             result = results[address.name]
             again = target.toolchain.again(address)
-            found[claim.id] = _outcome(result, address, again)
-    return found
+            outcomes[claim.id] = _outcome(result, address, again)
+    return outcomes
 
 
 def _outcome(result: TestResult, address: TestAddress, again: str) -> Outcome:

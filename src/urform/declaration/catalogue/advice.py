@@ -4,7 +4,7 @@ from urform.declaration.problems import declared, kind
 
 FACTORY_OF_ONE = kind(
     "factory-of-one",
-    "the factory of {product} can only make a {variant}",
+    "the factory of {product} can only make {variant}",
     "use the constructor until there is a second variant",
     "It costs a lookup and an error path for a choice of one. Keep it when plug-ins will register more.",
     declared("""

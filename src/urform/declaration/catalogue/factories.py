@@ -89,7 +89,7 @@ PARAMETER_TYPES = kind(
 )
 NEVER_CHOSEN = kind(
     "never-chosen",
-    "no entry of `choose` makes a {name}, and nothing else can",
+    "no entry of `choose` makes {name}, and nothing else can",
     "add an entry that uses {name}, or drop the variant",
     "The constructors of variants that are chosen by values are hidden: what is not chosen is never made.",
     declared("""

@@ -76,7 +76,7 @@ ROLE_NEEDS_MORE = kind(
 )
 ROLE_BY_VALUES = kind(
     "role-by-values",
-    "the role '{role}' makes a {product}, which its own factory chooses by values",
+    "the role '{role}' makes {product}, which its own factory chooses by values",
     "let clients ask the factory of {product}, or give it a form with keys",
     "A member names the variant that it makes, and would go past what the factory refuses and chooses.",
     declared("""

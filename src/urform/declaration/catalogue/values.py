@@ -112,7 +112,7 @@ UNKNOWN_FIELD = kind(
 )
 VALUE_REFUSED = kind(
     "value-refused",
-    "a {product} of these values is refused: {reason}",
+    "these values of {product} are refused: {reason}",
     "write values that the factory of {product} makes something of",
     "A value that is written down is made through the same entry as a caller's, and would fail whenever the code is loaded.",
     declared("""

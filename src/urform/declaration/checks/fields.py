@@ -18,7 +18,7 @@ from urform.declaration.value_reader import ValueReader
 def check(declaration: Declaration, problems: Problems) -> None:
     """Note what is wrong with the fields of every product."""
     values = ValueReader(declaration, problems)
-    made = can_be_made(declaration)
+    constructible = can_be_made(declaration)
     for product in declaration.products.values():
         for field in product.fields.values():
             if field.type == UNKNOWN:
@@ -27,7 +27,7 @@ def check(declaration: Declaration, problems: Problems) -> None:
             _default(field, values, problems)
             _item(field, problems)
             _copy(declaration, product, field, problems)
-        _endless(product, made, problems)
+        _endless(product, constructible, problems)
 
 
 def _limits(declaration: Declaration, field: Field, problems: Problems) -> None:
@@ -127,15 +127,15 @@ def _copy(declaration: Declaration, product: Product, field: Field, problems: Pr
         )
 
 
-def _endless(product: Product, made: frozenset[str], problems: Problems) -> None:
-    if product.name in made or product.abstract:
+def _endless(product: Product, constructible: frozenset[str], problems: Problems) -> None:
+    if product.name in constructible or product.abstract:
         return
     guilty = [
         field
         for field in product.fields.values()
         if field.required
         and isinstance(field.type, (ProductType, *Collection))
-        and _leads_back(field.type, made)
+        and _leads_back(field.type, constructible)
     ]
     if guilty:
         problems.add(
@@ -146,7 +146,7 @@ def _endless(product: Product, made: frozenset[str], problems: Problems) -> None
         )
 
 
-def _leads_back(type_: Type, made: frozenset[str]) -> bool:
+def _leads_back(type_: Type, constructible: frozenset[str]) -> bool:
     while isinstance(type_, Collection):
         type_ = type_.element
-    return isinstance(type_, ProductType) and type_.name not in made
+    return isinstance(type_, ProductType) and type_.name not in constructible

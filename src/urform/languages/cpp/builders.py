@@ -9,9 +9,10 @@ from urform.languages.cpp.context import Context
 from urform.languages.cpp.expressions import moved
 from urform.languages.cpp.members import checks, is_pointer, whole
 from urform.languages.cpp.names import KEYWORDS, MACROS, USED_METHODS
-from urform.languages.naming.names import Words, spoken, with_article
+from urform.languages.naming.names import Words, spoken
 from urform.languages.rendering.comments import plain
 from urform.plan.model import Builder, Field, Product
+from urform.plan.prose import with_article
 
 View = dict[str, object]
 
@@ -113,8 +114,8 @@ def _given(context: Context, field: Field, *, moves: bool) -> str:
     stored, option = context.names.stored(field.name), context.names.option(field.name)
     if field.may_be_absent:
         return f"options.{option} = {_handed_on(field, stored, moves=moves)};"
-    held = _handed_on(field, f"*{stored}", moves=moves)
-    return f"if ({stored}) {{\n        options.{option} = {held};\n    }}"
+    value = _handed_on(field, f"*{stored}", moves=moves)
+    return f"if ({stored}) {{\n        options.{option} = {value};\n    }}"
 
 
 def _like(context: Context, product: Product) -> Iterator[str]:

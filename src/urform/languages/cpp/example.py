@@ -21,10 +21,10 @@ PATH = "examples/walkthrough.cpp"
 def example_files(sources: Sources, plan: Plan) -> tuple[File, ...]:
     """The program, one function a scene."""
     proof = Proof(sources, plan)
-    found = scenes(plan)
-    functions = [_function(proof, plan, scene) for scene in found]
+    every_scene = scenes(plan)
+    functions = [_function(proof, plan, scene) for scene in every_scene]
     code = laid_out("\n".join(functions))
-    calls = "".join(f"    {sources.context.namespace}::{_name(scene)}();\n" for scene in found)
+    calls = "".join(f"    {sources.context.namespace}::{_name(scene)}();\n" for scene in every_scene)
     main = f"int main() {{\n    std::cout << std::boolalpha;\n{calls}}}\n"
     space = sources.context.namespace
     body = f"namespace {space} {{\n\n{code}\n}} // namespace {space}\n\n{main}"

@@ -133,7 +133,7 @@ class Expressions:
             return f"const {self.names.type(type_.name)} &"
         return f"const {self.type(type_)} &"
 
-    def made(self, product: Product) -> str:
+    def owned_type(self, product: Product) -> str:
         """What a factory gives: a product, or a pointer to one of which only the base is known."""
         type_ = self.names.type(product.name)
         return f"std::unique_ptr<{type_}>" if product.abstract else type_
@@ -161,8 +161,8 @@ class Expressions:
                 return f"{self.names.type(choice)}::{self.names.word(word)}"
             case Several(_, items) | Items(_, items):
                 assert isinstance(type_, (ListOf, SetOf))
-                found = [self.value(item, type_.element, shared=shared) for item in items]
-                return self._listed(type_, found, shared)
+                elements = [self.value(item, type_.element, shared=shared) for item in items]
+                return self._listed(type_, elements, shared)
             case Keyed(_, entries) | Entries(_, entries):
                 assert isinstance(type_, MapOf)
                 pairs = (
@@ -192,8 +192,8 @@ class Expressions:
         selection = self.plan.selection_of(product)
         if selection is not None:
             return f"{self.names.type(product)}::make({self.selected(selection, given)})"
-        made = self.plan.product(product)
-        return f"{self.names.type(product)}({self.arguments(made, given)})"
+        declared = self.plan.product(product)
+        return f"{self.names.type(product)}({self.arguments(declared, given)})"
 
     def arguments(self, product: Product, given: Mapping[str, Operand]) -> str:
         """The arguments of a constructor: required fields, then options."""

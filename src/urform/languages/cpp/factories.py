@@ -54,11 +54,11 @@ def _kind(context: Context, product: Product, key: str, name: str) -> dict[str, 
         "variant": name,
         "type": type_,
         "key": f"{type_}::kind" if variant.key == key else text_literal(key),
-        "made": made(context, product, name),
+        "made": construction(context, product, name),
     }
 
 
-def made(context: Context, product: Product, name: str) -> str:
+def construction(context: Context, product: Product, name: str) -> str:
     """The expression that makes a kind from the parameters of all kinds."""
     variant = context.plan.products[name]
     type_ = context.names.type(name)
@@ -78,14 +78,14 @@ def _otherwise(context: Context, product: Product, factory: Factory) -> str:
         return "return nullptr"
     if factory.form == "creators":
         return f"return {creator_of(context, product, factory.unknown)}"
-    return f"return {made(context, product, factory.unknown)}"
+    return f"return {construction(context, product, factory.unknown)}"
 
 
 def creator_of(context: Context, product: Product, name: str) -> str:
     """A function without a name that makes a kind."""
     parameters = context.parameters(product)
     base = context.names.type(product.name)
-    return f"[]({parameters}) -> std::unique_ptr<{base}> {{ return {made(context, product, name)}; }}"
+    return f"[]({parameters}) -> std::unique_ptr<{base}> {{ return {construction(context, product, name)}; }}"
 
 
 # --- by values ------------------------------------------------------------------------------------------------

@@ -9,8 +9,9 @@ from urform.declaration.values import Value
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.expressions import moved, text_literal
 from urform.languages.cpp.names import METHODS
-from urform.languages.naming.names import of_family, snake, spoken, with_article
+from urform.languages.naming.names import of_family, snake, spoken
 from urform.plan.model import Family, Member, Part, Product, Role
+from urform.plan.prose import with_article
 
 View = dict[str, object]
 SAID = {"error": "an unknown key is refused", "nothing": "null for an unknown key"}
@@ -37,7 +38,7 @@ def family_view(context: Context, family: Family) -> View:
         "error": f'throw UnknownKeyError("{family.name}", std::string(key), {known})',
         "nothing": "return nullptr",
     }
-    found = "&" if nothing else ""
+    address_of = "&" if nothing else ""
     return {
         "type": type_,
         "a": with_article(type_),
@@ -55,7 +56,7 @@ def family_view(context: Context, family: Family) -> View:
         "function": "find" if nothing else "of",
         "result": f"const {type_} {'*' if nothing else '&'}",
         "cases": [
-            {"key": m.key, "type": member_type(context, family, m.name), "found": found}
+            {"key": m.key, "type": member_type(context, family, m.name), "found": address_of}
             for m in family.members
             if m.name != unknown
         ],
@@ -70,7 +71,7 @@ def _result(context: Context, role: Role) -> str:
     product = context.plan.products[role.product]
     if role.several:
         return f"std::vector<{context.code.type(ProductType(product.name))}>"
-    return context.code.made(product)
+    return context.code.owned_type(product)
 
 
 def _parameters(context: Context, role: Role) -> str:
@@ -80,8 +81,11 @@ def _parameters(context: Context, role: Role) -> str:
 def _member(context: Context, family: Family, member: Member) -> View:
     parts = []
     for role in family.roles:
-        made = [(context.plan.product(part.product), part) for part in member.parts[role.name]]
-        said = " and ".join(with_article(context.names.type(product.name)) for product, _ in made) or "none"
+        role_parts = [(context.plan.product(part.product), part) for part in member.parts[role.name]]
+        said = (
+            " and ".join(with_article(context.names.type(product.name)) for product, _ in role_parts)
+            or "none"
+        )
         parts.append(
             {
                 "name": role_name(role.name),
@@ -89,16 +93,18 @@ def _member(context: Context, family: Family, member: Member) -> View:
                 "said": said,
                 "declared": _parameters(context, role),
                 "result": _result(context, role),
-                "made": _several(context, role, made) if role.several else _one(context, role, *made[0]),
+                "made": _several(context, role, role_parts)
+                if role.several
+                else _one(context, role, *role_parts[0]),
             }
         )
     return {"type": member_type(context, family, member.name), "spoken": spoken(member.name), "parts": parts}
 
 
-def _several(context: Context, role: Role, made: list[tuple[Product, Part]]) -> str:
-    items = [context.code.product(product.name, part.values) for product, part in made]
-    if any(context.code.hidden(product) for product, _ in made):
-        items = [_hidden(context, role, product, part) for product, part in made]
+def _several(context: Context, role: Role, role_parts: list[tuple[Product, Part]]) -> str:
+    items = [context.code.product(product.name, part.values) for product, part in role_parts]
+    if any(context.code.hidden(product) for product, _ in role_parts):
+        items = [_hidden(context, role, product, part) for product, part in role_parts]
     return f"{{{', '.join(items)}}}"
 
 

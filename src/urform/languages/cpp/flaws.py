@@ -20,7 +20,7 @@ def spelling(code: Expressions) -> Callable[[Flaw], Spelled]:
 
     def spelled(flaw: Flaw) -> Spelled:
         member, _, role = flaw.member.partition(".")
-        found = {
+        spellings = {
             "owner": flaw.owner,
             "member": flaw.member,
             "aspect": flaw.aspect,
@@ -33,8 +33,8 @@ def spelling(code: Expressions) -> Callable[[Flaw], Spelled]:
         }
         product = plan.products.get(flaw.owner)
         if product is None:
-            return found
-        return found | {
+            return spellings
+        return spellings | {
             "lossy": _copying(code, product, flaw.member, "nothing"),
             "forgotten": _initializer(code, product, flaw.member, "nothing"),
             "twin": _initializer(code, product, flaw.member, "twin"),
@@ -50,7 +50,7 @@ def _of_field(code: Expressions, product: Product, name: str) -> dict[str, str]:
     field = next((f for f in product.fields if f.name == name), None)
     if field is None:
         return {}
-    found = {
+    spellings = {
         "given": code.option(product, field),
         "absent": _absent(code, product, field),
         "constant": f"{code.type(field.type)}{{}}",
@@ -58,8 +58,8 @@ def _of_field(code: Expressions, product: Product, name: str) -> dict[str, str]:
     builder = code.plan.builder_of(product.name)
     if builder is not None:
         spelt = BuilderNames(product, builder)
-        found |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
-    return found
+        spellings |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
+    return spellings
 
 
 def _absent(code: Expressions, product: Product, field: Field) -> str:

@@ -52,17 +52,17 @@ def returned(context: Context, operation: Operation) -> str:
     """What an operation gives: a product of which only the base is known behind a pointer."""
     type_ = operation.returns
     if isinstance(type_, ProductType):
-        return context.code.made(context.plan.products[type_.name])
+        return context.code.owned_type(context.plan.products[type_.name])
     return context.code.type(type_)
 
 
 def _typed(context: Context, operation: Operation) -> list[tuple[str, str]]:
     """The types of parameters, each so that a name can follow it, and their names."""
-    found = []
+    typed = []
     for parameter in operation.takes:
         type_ = context.code.borrowed(parameter.type)
-        found.append((type_ if type_.endswith("&") else f"{type_} ", context.names.local(parameter.name)))
-    return found
+        typed.append((type_ if type_.endswith("&") else f"{type_} ", context.names.local(parameter.name)))
+    return typed
 
 
 def operations_file(sources: Sources, base: Product, variants: tuple[Product, ...]) -> Iterator[File]:

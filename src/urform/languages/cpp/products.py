@@ -20,9 +20,10 @@ from urform.languages.cpp.members import (
     setter_lines,
 )
 from urform.languages.cpp.operations import operation_views
-from urform.languages.naming.names import spoken, with_article
+from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
 from urform.plan.model import Field, Product
+from urform.plan.prose import with_article
 
 View = dict[str, object]
 
@@ -64,7 +65,7 @@ def product_view(context: Context, product: Product) -> View:
         "duplicates": duplicates(context, product),
         "again": again_view(context, product),
         "shown": _shown(context, product),
-        "made": code.made(product),
+        "made": code.owned_type(product),
     }
 
 
@@ -78,7 +79,7 @@ def _otherwise(context: Context, product: Product) -> str:
 
 def _shown(context: Context, product: Product) -> list[str]:
     """What is printed of a product, after its name: pairs of names and members."""
-    found = []
+    pairs = []
     for field in product.fields:
         stored = context.names.stored(field.name)
         accessor = context.method(product, field.name)
@@ -86,8 +87,8 @@ def _shown(context: Context, product: Product) -> list[str]:
         shown = (
             f"made.{stored}" if product.base is None else stored if field.owner == product.name else inherited
         )
-        found.append(f'"{field.name}: ", {shown}')
-    return found
+        pairs.append(f'"{field.name}: ", {shown}')
+    return pairs
 
 
 # --- options --------------------------------------------------------------------------------------------------
@@ -234,10 +235,10 @@ def _friends(context: Context, product: Product) -> list[str]:
     """Who may call a hidden constructor: the base, and the families that make such a part."""
     if not context.code.hidden(product) or product.abstract:
         return []
-    found = [context.names.type(product.base or "")]
+    friends = [context.names.type(product.base or "")]
     for family in context.plan.families:
         members = (*family.members, *([family.stand_in] if family.stand_in is not None else []))
         for member in members:
             if any(part.product == product.name for parts in member.parts.values() for part in parts):
-                found.append(member_type(context, family, member.name))
-    return found
+                friends.append(member_type(context, family, member.name))
+    return friends

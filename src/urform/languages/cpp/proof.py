@@ -49,13 +49,13 @@ class Proof:
             path = f"tests/{snake(owner)}_test.cpp"
             suite = self._suite(owner)
             functions: dict[str, str] = {}
-            for found in own:
-                if found.held is not None:
-                    yield Held(found.claim.id, found.held)
+            for expressible in own:
+                if expressible.held is not None:
+                    yield Held(expressible.claim.id, expressible.held)
                     continue
-                name = _test_name(found.claim.id, functions)
-                yield TestAddress(found.claim.id, path, f"{suite}.{name}")
-                functions[name] = self._test(suite, name, found)
+                name = _test_name(expressible.claim.id, functions)
+                yield TestAddress(expressible.claim.id, path, f"{suite}.{name}")
+                functions[name] = self._test(suite, name, expressible)
             if functions:
                 yield self._file(path, "\n".join(functions.values()))
 
@@ -88,16 +88,16 @@ class Proof:
         for product in self.plan.products.values():
             if product.abstract:
                 continue
-            found = (False, self.witnesses.arguments(product)), (True, self.witnesses.second(product))
-            for second, arguments in found:
+            both = (False, self.witnesses.arguments(product)), (True, self.witnesses.second(product))
+            for second, arguments in both:
                 if arguments is None:
                     continue
                 selection = self.plan.selected_by(product)
                 made_as = self.plan.products[selection.product] if selection is not None else product
-                type_ = self.code.made(made_as)
-                made = Writer(self, Scope(self.plan)).made(product.name, arguments).code
+                type_ = self.code.owned_type(made_as)
+                call = Writer(self, Scope(self.plan)).construction(product.name, arguments).code
                 functions.append(
-                    f"inline {type_} {witness_name(product.name, second)}() {{\n    return {made};\n}}\n"
+                    f"inline {type_} {witness_name(product.name, second)}() {{\n    return {call};\n}}\n"
                 )
         functions += [self._client(family) for family in self.plan.families if family.stand_in is not None]
         begin = "// Typical products for the tests, two of each kind where there are two.\n\n"
@@ -119,13 +119,13 @@ class Proof:
         header = f"inline std::vector<std::string> {client_name(family.name)}(const {type_} &family) {{"
         return f"// A client that knows the abstract factory alone, and tells the types that it got.\n{header}\n{body}}}\n"
 
-    def _test(self, suite: str, name: str, found: Expressible) -> str:
-        claim = found.claim
+    def _test(self, suite: str, name: str, expressible: Expressible) -> str:
+        claim = expressible.claim
         scope = Scope(self.plan, RESERVED | parameters_of_makers(self.plan, claim.owner))
         self.code.variables.clear()  # of the test before
         writer = Writer(self, scope)
         lines = [comment(f"{claim.text} ({claim.id}).", 0, "//"), f"TEST({suite}, {name}) {{"]
-        for number, case in enumerate(found.cases):
+        for number, case in enumerate(expressible.cases):
             if number:
                 lines.append("")
             writer.begin(case.steps)
@@ -141,12 +141,12 @@ def _declared_early(code: str) -> str:
     called: dict[str, int] = {}  # where first
     for match in re.finditer(r"\b(\w+)\(\)", code):
         called.setdefault(match[1], match.start())
-    found = [
+    declarations = [
         f"{match[1]};\n"
         for match in re.finditer(r"^(inline \S+ (\w+)\(\)) \{$", code, re.MULTILINE)
         if called[match[2]] < match.start()
     ]
-    return "".join(found) + ("\n" if found else "")
+    return "".join(declarations) + ("\n" if declarations else "")
 
 
 def _split(includes: str) -> tuple[str, str]:

@@ -90,10 +90,10 @@ def stem_of(path: str) -> str:
 
 
 def _by_stem(paths: Iterable[str]) -> dict[str, list[str]]:
-    found: dict[str, list[str]] = {}
+    by_stem: dict[str, list[str]] = {}
     for path in paths:
-        found.setdefault(stem_of(path), []).append(path)
-    return found
+        by_stem.setdefault(stem_of(path), []).append(path)
+    return by_stem
 
 
 def _include(place: Path, paths: Iterable[str]) -> None:

@@ -75,7 +75,7 @@ class Sources:
     def includes_of(self, code: str, own: str = "") -> set[str]:
         """The headers that code needs."""
         bare = NOT_CODE.sub('""', code)
-        found = {f"<{STANDARD[name]}>" for name in set(_STANDARD.findall(bare)) if name in STANDARD}
+        headers = {f"<{STANDARD[name]}>" for name in set(_STANDARD.findall(bare)) if name in STANDARD}
         homes = {self._homes[word] for word in set(_WORD.findall(bare)) if word in self._homes}
         if _ERRORS.search(bare):
             homes.add("errors")
@@ -83,7 +83,7 @@ class Sources:
             homes.add("values")
         if "detail::Pool<" in bare:
             homes.add("pools")
-        return found | {f'"{self.context.namespace}/{home}.hpp"' for home in homes if home != own}
+        return headers | {f'"{self.context.namespace}/{home}.hpp"' for home in homes if home != own}
 
     def includes(self, code: str, own: str = "", known: Iterable[str] = ()) -> str:
         """The include lines of code, less those that are known."""

@@ -10,8 +10,9 @@ from urform.languages.cpp.context import Context
 from urform.languages.cpp.copies import duplicating
 from urform.languages.cpp.expressions import moved
 from urform.languages.cpp.factories import factory_view
-from urform.languages.naming.names import STORE_NAMES, beside, snake, spoken, with_article
+from urform.languages.naming.names import STORE_NAMES, beside, snake, spoken
 from urform.plan.model import Factory, Pool, Product, Prototype
+from urform.plan.prose import with_article
 from urform.records import dataclass
 
 View = dict[str, object]
@@ -62,7 +63,7 @@ def _exemplars(context: Context, product: Product, prototype: Prototype) -> View
         "stem": context.names.derived(product.name, "Exemplars"),
         "owner": product.name,
         "held": owned,
-        "made": context.code.made(product),
+        "made": context.code.owned_type(product),
         "local": beside(context.names.local(snake(product.name)), STORE_NAMES),
         "of_held": f"found->second{'->' if product.abstract else '.'}{method}()"
         if method
@@ -101,7 +102,7 @@ def _pool(context: Context, product: Product, pool: Pool) -> View:
         "owner": product.name,
         "words": " and ".join(spoken(name) for name in pool.key),
         "weak": "true" if pool.weak else "false",
-        "lasting": ", for as long as somebody holds it" if pool.weak else "",
+        "lasting": ", for as long as something else holds it" if pool.weak else "",
         "needs_maker": pool.needs_maker,
         "types": ", ".join(f"const {t} &" if not _plain(t) else t for _, t in typed),
         "parameters": ", ".join(referred),

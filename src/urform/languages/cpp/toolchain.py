@@ -77,8 +77,8 @@ class Gcc(Toolchain):
         ).status:
             missing.append("GoogleTest")
             install.append("apt-get install libgtest-dev")
-        found = f"g++ {version}" if version else ""
-        return Found(f"{found}, GoogleTest" if not missing else found, tuple(missing), tuple(install))
+        compiler = f"g++ {version}" if version else ""
+        return Found(f"{compiler}, GoogleTest" if not missing else compiler, tuple(missing), tuple(install))
 
     def test(self, folder: Path, emission: Emission, run: Runner, seconds: float = SECONDS_A_TEST) -> Ran:
         """Everything in one g++, and the program that it makes."""
@@ -157,11 +157,11 @@ def _placed(results: Iterable[TestResult], emission: Emission) -> Iterator[TestR
 
 def _results(output: str) -> dict[str, TestResult]:
     begun = {match["name"]: match.end() for match in _RUN.finditer(output)}
-    found = {}
+    results = {}
     for match in _ENDED.finditer(output):
         name, how = match["name"], match["how"].strip()
-        found[name] = _result(name, how, output[begun.get(name, match.start()) : match.start()])
-    return found
+        results[name] = _result(name, how, output[begun.get(name, match.start()) : match.start()])
+    return results
 
 
 def _result(name: str, how: str, said: str) -> TestResult:
@@ -172,13 +172,13 @@ def _result(name: str, how: str, said: str) -> TestResult:
         thrown = _THROWN.search(said)
         message = thrown["said"] if thrown is not None else said.strip().partition("\n")[0]
         return TestResult(name, False, message=message, expected="no failure here", found=message)
-    found, expected = _sides(place["said"])
+    actual, expected = _sides(place["said"])
     return TestResult(
         name,
         False,
         message=place["said"].partition("\n")[0],
         expected=expected,
-        found=found,
+        found=actual,
         file=place["file"],
         line=int(place["line"]),
     )
@@ -197,5 +197,5 @@ def _sides(said: str) -> tuple[str, str]:
             sides[-1] = shown[1]
         elif len(sides) < 2 and line.strip():
             sides.append(line.strip())
-    found, expected = (*sides, "", "")[:2]
-    return found, f"anything but {expected}" if found == expected else expected
+    actual, expected = (*sides, "", "")[:2]
+    return actual, f"anything but {expected}" if actual == expected else expected

@@ -239,17 +239,17 @@ class Trials:
 
 def _dependent(units: Mapping[str, Unit], changed: Iterable[str]) -> frozenset[str]:
     """The changed files, those that mention what they declare, and those that define what they declare."""
-    found = set(changed)
+    dependent = set(changed)
     while True:
-        names = frozenset().union(*(units[stem].declares for stem in found))
+        names = frozenset().union(*(units[stem].declares for stem in dependent))
         more = {
             stem
             for stem, each in units.items()
-            if stem not in found and (each.mentions & names or each.receivers & names)
+            if stem not in dependent and (each.mentions & names or each.receivers & names)
         }
         if not more:
-            return frozenset(found)
-        found |= more
+            return frozenset(dependent)
+        dependent |= more
 
 
 def _note(output: str, ended: dict[tuple[int, str], bool]) -> set[tuple[int, str]]:

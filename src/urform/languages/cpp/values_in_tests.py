@@ -37,13 +37,13 @@ class TestExpressions(Expressions):
             return f"as<{self.names.type(operand.product)}>(*{text})" if concrete else text
         if not isinstance(operand, Var) or operand.name not in self.variables:
             return super().value(operand, type_, shared=shared)
-        held = self.variables[operand.name]
-        if not isinstance(held.type, ProductType) or held.form == "shared":
+        variable = self.variables[operand.name]
+        if not isinstance(variable.type, ProductType) or variable.form == "shared":
             return operand.name
-        abstract = self.plan.product(held.type.name).abstract
-        if not abstract or (held.form == "value" and not shared):
+        abstract = self.plan.product(variable.type.name).abstract
+        if not abstract or (variable.form == "value" and not shared):
             return operand.name
-        return f"{operand.name}{'.' if held.form == 'reference' else '->'}clone()"
+        return f"{operand.name}{'.' if variable.form == 'reference' else '->'}clone()"
 
     def all_arguments(self, product: Product, given: Mapping[str, Operand]) -> str:
         """The arguments of what has no default ones: a role, or a pointer to a function."""
@@ -54,11 +54,11 @@ class TestExpressions(Expressions):
 
     def is_pointer(self, name: str) -> bool:
         """Whether a variable holds its product behind something like a pointer."""
-        held = self.variables[name]
-        if held.form == "shared":
+        variable = self.variables[name]
+        if variable.form == "shared":
             return True
-        product = self.plan.products.get(str(held.type))
-        return held.form == "value" and product is not None and product.abstract
+        product = self.plan.products.get(str(variable.type))
+        return variable.form == "value" and product is not None and product.abstract
 
     def reference(self, name: str) -> str:
         """What a variable holds, to be looked at."""

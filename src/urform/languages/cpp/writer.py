@@ -276,7 +276,7 @@ class Writer(StepWriter):
 
     # --- the caller's own ---------------------------------------------------------------------------------
 
-    def held(self, step: s.Hold) -> Lines:
+    def hold(self, step: s.Hold) -> Lines:
         text = self.value(step.value, step.type)
         yield f"{self._let(step.var)} = {text};"
 

@@ -10,9 +10,10 @@ from urform.languages.go.context import Context
 from urform.languages.go.copies import copy_function
 from urform.languages.go.names import USED_METHODS
 from urform.languages.layout.columns import TAB
-from urform.languages.naming.names import Words, pascal, spoken, with_article
+from urform.languages.naming.names import Words, pascal, spoken
 from urform.languages.rendering.comments import plain
 from urform.plan.model import Builder, Field, Product
+from urform.plan.prose import with_article
 
 TAKEN = USED_METHODS | {"Build"}
 
@@ -40,7 +41,7 @@ def builder_text(context: Context, product: Product, builder: Builder) -> str:
     names = BuilderNames(product, builder)
     type_ = context.names.type(product.name)
     fails = build_fails(context, product)
-    struct = [f"{_held(context, f)}{TAB}{_held_type(context, f)}" for f in product.required]
+    struct = [f"{_kept_in(context, f)}{TAB}{_kept_type(context, f)}" for f in product.required]
     struct += [f"opts{TAB}{type_}Options"] if product.optional else []
     return context.templates.render(
         "builder",
@@ -75,7 +76,7 @@ def build_fails(context: Context, product: Product) -> bool:
     return bool(product.required) or context.code.fallible(product)
 
 
-def _held(context: Context, field: Field) -> str:
+def _kept_in(context: Context, field: Field) -> str:
     """Where a builder keeps a field."""
     if not field.required:
         return f"opts.{pascal(field.name)}"
@@ -87,7 +88,7 @@ def _is_pointer(field: Field) -> bool:
     return not isinstance(field.type, (*Collection, ProductType))
 
 
-def _held_type(context: Context, field: Field) -> str:
+def _kept_type(context: Context, field: Field) -> str:
     type_ = context.code.type(field.type)
     return f"*{type_}" if _is_pointer(field) else type_
 
@@ -101,10 +102,10 @@ def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, obj
     parameter = f"{local} ...{type_.removeprefix('[]')}" if variadic else f"{local} {type_}"
     element = field.type.element if isinstance(field.type, (ListOf, SetOf)) else None
     setter = names.setter(field)
-    said = f"{setter}: {plain(field.doc)}" if field.doc else f"{setter} sets the {spoken(field.name)}."
+    said = f"{setter} sets the {spoken(field.name)}. {plain(field.doc)}".rstrip()
     item = context.names.local(field.item or "item")
     return {
-        "held": _held(context, field),
+        "held": _kept_in(context, field),
         "setter": setter,
         "parameter": parameter,
         "kept": _kept(context, field, local),
@@ -155,26 +156,26 @@ def _copier(context: Context, product: ProductType) -> str:
 def _like(context: Context, field: Field) -> Iterator[str]:
     """What a builder that starts from a product takes from it."""
     stored = f"like.{context.names.stored(field.name)}"
-    held = f"b.{_held(context, field)}"
+    assigned = f"b.{_kept_in(context, field)}"
     if isinstance(field.type, (*Collection, ProductType)):
-        yield f"{held} = {_kept_value(context, field.type, stored)}"
+        yield f"{assigned} = {_kept_value(context, field.type, stored)}"
     elif field.required or (context.code.is_pointer(field) and not field.may_be_absent):
-        yield f"{held} = Some({stored})"
+        yield f"{assigned} = Some({stored})"
     else:
-        yield f"{held} = {stored}"
+        yield f"{assigned} = {stored}"
 
 
 def _build(context: Context, product: Product, builder: Builder, fails: bool) -> Iterator[str]:
     needed = list(product.required)
     if len(needed) == 1:
-        yield f"if b.{_held(context, needed[0])} == nil {{"
+        yield f"if b.{_kept_in(context, needed[0])} == nil {{"
         yield f'\treturn nil, &MissingError{{Owner: "{product.name}", Fields: []string{{"{needed[0].name}"}}}}'
         yield "}"
     elif needed:
-        given = ", ".join(f'given{{"{f.name}", b.{_held(context, f)} != nil}}' for f in needed)
+        given = ", ".join(f'given{{"{f.name}", b.{_kept_in(context, f)} != nil}}' for f in needed)
         yield f'if err := missing("{product.name}", {given}); err != nil {{'
         yield from ("\treturn nil, err", "}")
-    given_values = [f"{'*' if _is_pointer(f) else ''}b.{_held(context, f)}" for f in needed]
+    given_values = [f"{'*' if _is_pointer(f) else ''}b.{_kept_in(context, f)}" for f in needed]
     arguments = ", ".join([*given_values, *(["b.opts"] if product.optional else [])])
     call = f"{context.constructor(product)}({arguments})"
     can_fail = context.code.fallible(product)

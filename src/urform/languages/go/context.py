@@ -79,10 +79,10 @@ class Context:
     def arguments(self, product: Product, of: Product | None = None) -> str:
         """The names of those parameters, as the caller of a variant's constructor passes a base's on."""
         names = [self.names.local(field.name) for field in product.required]
-        made = of or product
-        if made.optional:
-            own, base = options_type(self.plan, self.names, made)
-            if made is product or own == f"{self.names.type(product.name)}Options":
+        concrete = of or product
+        if concrete.optional:
+            own, base = options_type(self.plan, self.names, concrete)
+            if concrete is product or own == f"{self.names.type(product.name)}Options":
                 names.append("opts")
             elif base is not None:
                 names.append(f"{own}{{{base}: opts}}")

@@ -23,10 +23,10 @@ TAKEN = KEYWORDS | PREDECLARED | {"fmt", "check", "unfailing", "err", "creator"}
 
 def example_files(context: Context, plan: Plan) -> tuple[File, ...]:
     """The program, one function a scene."""
-    found = scenes(plan)
+    every_scene = scenes(plan)
     proof = Proof(context, plan)
-    functions = [_function(context, proof, plan, scene) for scene in found]
-    calls = "".join(f"\t{_name(scene)}()\n" for scene in found)
+    functions = [_function(context, proof, plan, scene) for scene in every_scene]
+    calls = "".join(f"\t{_name(scene)}()\n" for scene in every_scene)
     code = f"func main() {{\n{calls}}}\n\n" + "\n".join(functions)
     for name, helper in HELPERS.items():
         code += helper if f"{name}(" in code else ""

@@ -136,15 +136,15 @@ class Expressions:
         selection = self._plan.selection_of(product)
         if selection is not None:
             return self._selected(selection, given)
-        made = self._plan.product(product)
+        declared = self._plan.product(product)
         if self._at:
-            call = f"{self._at}New{self._names.type(product)}({self.arguments(made, given)})"
-            return f"unfailing({call})" if self.fallible(made) else call
-        if made.single:
+            call = f"{self._at}New{self._names.type(product)}({self.arguments(declared, given)})"
+            return f"unfailing({call})" if self.fallible(declared) else call
+        if declared.single:
             return f"&{self._names.type(product)}{{}}"
         inherited: list[str] = []
         own: list[str] = []
-        for field in made.fields:
+        for field in declared.fields:
             value = given.get(field.name, field.default)
             if value is None and not isinstance(field.type, MapOf):
                 continue
@@ -155,8 +155,8 @@ class Expressions:
                 text = f"Some[{SCALARS[field.type]}]({text})"
             pair = f"{self._names.stored(field.name)}: {text}"
             (own if field.owner == product else inherited).append(pair)
-        if made.base is not None and self._plan.products[made.base].fields:
-            base = f"{self._names.hidden(made.base)}Fields"
+        if declared.base is not None and self._plan.products[declared.base].fields:
+            base = f"{self._names.hidden(declared.base)}Fields"
             own.insert(0, f"{base}: {base}{{{', '.join(inherited)}}}")
         return f"&{self._names.type(product)}{{{', '.join(own)}}}"
 
@@ -321,16 +321,16 @@ class Expressions:
 
     # --- holding, handing out, comparing ----------------------------------------------------------------
 
-    def held(self, type_: Type, value: str) -> str:
+    def own_value(self, type_: Type, value: str) -> str:
         """The expression that gives a value as it is held."""
         match type_:
             case ListOf(element):
-                each = self._each(element, self.held)
+                each = self._each(element, self.own_value)
                 return f"mapped({value}, {each})" if each else f"slices.Clone({value})"
             case SetOf():
                 return f"sortedSet({value})"
             case MapOf(_, element):
-                return f"mappedValues({value}, {self._each(element, self.held) or 'itself'})"
+                return f"mappedValues({value}, {self._each(element, self.own_value) or 'itself'})"
             case ProductType(name) if self._plan.products[name].mutable:
                 return self.as_itself(type_, f"{value}.{self.copied(name)}()")
         return f"zeroed({value})" if type_ == REAL else value
@@ -338,11 +338,15 @@ class Expressions:
     def _each(self, element: Type, of: object) -> str:
         """A function from an element to what is made of it; empty where that is the element itself."""
         assert callable(of)
-        if element == REAL and of == self.held:
+        if element == REAL and of == self.own_value:
             return "zeroed"
-        if isinstance(element, ProductType) and of == self.held and self._plan.products[element.name].mutable:
+        if (
+            isinstance(element, ProductType)
+            and of == self.own_value
+            and self._plan.products[element.name].mutable
+        ):
             if self.is_kind(element):
-                return self._function(element, self.held(element, "inner"))
+                return self._function(element, self.own_value(element, "inner"))
             type_ = self.type(element)
             return f"{f'({type_})' if type_.startswith('*') else type_}.{self.copied(element.name)}"
         inner = of(element, "inner")

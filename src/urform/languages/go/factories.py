@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from urform.languages.go.context import Context
 from urform.languages.go.expressions import text_literal
-from urform.languages.naming.names import with_article
 from urform.plan.model import Factory, Product
+from urform.plan.prose import with_article
 
 
 class FactoryWriter:
@@ -25,7 +25,7 @@ class FactoryWriter:
         said = {"error": "an unknown key is refused", "nothing": "nothing for an unknown key"}
         parameters = self._context.parameters(product)
         fails = ((always or fallible) and not creators) or factory.unknown == "error"
-        made = f"{type_}Creator" if creators else type_
+        made_type = f"{type_}Creator" if creators else type_
         for kind in kinds:
             kind["creator"] = f"{kind['type']}Creator{{}}" + self._success(factory, fails)
             if not creators:
@@ -45,7 +45,7 @@ class FactoryWriter:
                 "kinds": kinds,
                 "creators": [self._kind(product, "", v.name, fallible) for v in variants] if creators else [],
                 "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
-                "result": result_type(made, factory.unknown == "nothing", fails),
+                "result": result_type(made_type, factory.unknown == "nothing", fails),
                 "create_result": f"({type_}, error)" if fallible else type_,
                 "otherwise": self._otherwise(product, factory, kinds, fails),
                 "made": self._from_maker(product, factory),
@@ -59,7 +59,7 @@ class FactoryWriter:
         arguments = self._context.arguments(product, variant)
         constant = f"{type_}Key" if variant.key == key else text_literal(key)
         own = self._context.code.fallible(variant)
-        made = f"make{type_}({self._context.arguments(product)})" if own else f"New{type_}({arguments})"
+        call = f"make{type_}({self._context.arguments(product)})" if own else f"New{type_}({arguments})"
         suffix = ", nil" if fallible and not own else ""
         maker = f"make{type_}"
         return {
@@ -67,7 +67,7 @@ class FactoryWriter:
             "type": type_,
             "variant": name,
             "a": with_article(type_),
-            "made": made + suffix,
+            "made": call + suffix,
             "maker": maker,
             "own": "yes" if own else "",
         }
@@ -98,7 +98,7 @@ class FactoryWriter:
     def _from_maker(self, product: Product, factory: Factory) -> list[str]:
         call = f"maker({self._context.arguments(product)})"
         nothing = ", false" if factory.unknown == "nothing" else ""
-        found = ", true" if factory.unknown == "nothing" else ""
+        present = ", true" if factory.unknown == "nothing" else ""
         refused = f'&RefusedError{{Owner: "{product.name}", Reason: "its maker gives none"}}'
         return [
             f"made, err := {call}",
@@ -108,7 +108,7 @@ class FactoryWriter:
             "if made == nil {",
             f"\treturn nil{nothing}, {refused}",
             "}",
-            f"return made{found}, nil",
+            f"return made{present}, nil",
         ]
 
     def _makers(self, product: Product, variants: list[Product], always: bool) -> list[dict[str, object]]:

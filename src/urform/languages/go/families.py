@@ -10,8 +10,9 @@ from urform.languages.go.context import Context
 from urform.languages.go.expressions import options_type, text_literal
 from urform.languages.go.factories import result_type
 from urform.languages.go.names import Names
-from urform.languages.naming.names import Words, of_family, pascal, spoken, with_article
+from urform.languages.naming.names import Words, of_family, pascal, spoken
 from urform.plan.model import Family, Field, Member, Part, Product, Role
+from urform.plan.prose import with_article
 
 ROLES = Words({"Asked"})
 
@@ -109,8 +110,11 @@ def _parameters(context: Context, role: Role) -> str:
 def _member(context: Context, family: Family, member: Member) -> View:
     parts = []
     for role in family.roles:
-        made = [(context.plan.product(part.product), part) for part in member.parts[role.name]]
-        said = " and ".join(with_article(context.names.type(product.name)) for product, _ in made) or "none"
+        role_parts = [(context.plan.product(part.product), part) for part in member.parts[role.name]]
+        said = (
+            " and ".join(with_article(context.names.type(product.name)) for product, _ in role_parts)
+            or "none"
+        )
         parts.append(
             {
                 "name": role_name(role),
@@ -119,7 +123,9 @@ def _member(context: Context, family: Family, member: Member) -> View:
                 "parameters": _parameters(context, role),
                 "result": _result(context, family, role),
                 "lines": list(
-                    _several(context, role, made) if role.several else _one(context, family, role, *made[0])
+                    _several(context, role, role_parts)
+                    if role.several
+                    else _one(context, family, role, *role_parts[0])
                 ),
             }
         )
@@ -129,8 +135,8 @@ def _member(context: Context, family: Family, member: Member) -> View:
     return {"type": type_, "spoken": spoken(member.name), "parts": parts, "receiver": receiver}
 
 
-def _several(context: Context, role: Role, made: list[tuple[Product, Part]]) -> Iterator[str]:
-    literals = [context.code.literal(product.name, part.values) for product, part in made]
+def _several(context: Context, role: Role, role_parts: list[tuple[Product, Part]]) -> Iterator[str]:
+    literals = [context.code.literal(product.name, part.values) for product, part in role_parts]
     yield f"return {context.code.several(ListOf(ProductType(role.product)), literals)}"
 
 

@@ -20,7 +20,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
 
     def spelled(flaw: Flaw) -> Spelled:
         member, _, role = flaw.member.partition(".")
-        found = {
+        spellings = {
             "owner": flaw.owner,
             "member": flaw.member,
             "aspect": flaw.aspect,
@@ -33,21 +33,21 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
         }
         product = plan.products.get(flaw.owner)
         if product is None:
-            return found
-        found["store"] = store_receiver(names, product)
+            return spellings
+        spellings["store"] = store_receiver(names, product)
         pool = plan.pool_of(product.name)
-        found["pool"] = pool_receiver(names, pool) if pool is not None else ""
-        found["clone"] = code.copying.clone(product)
+        spellings["pool"] = pool_receiver(names, pool) if pool is not None else ""
+        spellings["clone"] = code.copying.clone(product)
         field = next((f for f in product.fields if f.name == flaw.member), None)
         if field is None:
-            return found
-        found |= {"stored": code.stored(field), "plain": code.type(field.type)}
-        found["twin"] = _twin(names, code, field)
+            return spellings
+        spellings |= {"stored": code.stored(field), "plain": code.type(field.type)}
+        spellings["twin"] = _twin(names, code, field)
         builder = plan.builder_of(flaw.owner)
         if builder is not None:
             spelt = BuilderNames(product, builder)
-            found |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
-        return found
+            spellings |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
+        return spellings
 
     return spelled
 

@@ -76,11 +76,7 @@ def accessors(context: Context, product: Product, type_: str) -> Iterator[dict[s
         name = context.names.exported(field.name, taken)
         stored = f"{letter}.{context.names.stored(field.name)}"
         out = _handed_out(context, field, stored)
-        said = f"{name}: {plain(field.doc)}" if field.doc else f"{name} returns the {spoken(field.name)}."
-        if field.type == BOOLEAN and not field.doc:
-            said = f"{name} reports whether it is {spoken(field.name)}."
-        if field.may_be_absent and not field.doc:
-            said = f"{name} returns the {spoken(field.name)}, and reports whether there is one."
+        said = _getter_comment(name, field)
         header = f"func ({receiver}) {name}() {out_type(context, field)}"
         one_line = f"{header} {{ return {out} }}"
         text = one_line if len(one_line) <= ONE_LINE else f"{header} {{\n\treturn {out}\n}}"
@@ -89,6 +85,18 @@ def accessors(context: Context, product: Product, type_: str) -> Iterator[dict[s
             yield {"text": _access_text(access, receiver)}
         if product.mutable:
             yield {"text": _setter(context, field, receiver, letter)}
+
+
+def _getter_comment(name: str, field: Field) -> str:
+    """What a getter returns, then what the declaration says of its field."""
+    spoken_name = spoken(field.name)
+    if field.may_be_absent:
+        returned = f"returns the {spoken_name}, and reports whether there is one."
+    elif field.type == BOOLEAN:
+        returned = f"reports whether {spoken_name} is set."
+    else:
+        returned = f"returns the {spoken_name}."
+    return f"{name} {returned} {plain(field.doc)}".rstrip()
 
 
 def _access_text(access: Access, receiver: str) -> str:
@@ -122,10 +130,10 @@ def _setter(context: Context, field: Field, receiver: str, letter: str) -> str:
         lines += [f"if {local} == nil {{", f"\t{letter}.Clear{pascal(field.name)}()", "\treturn", "}"]
     lines += refusals(list(code.tests(field, local)), "")
     lines += element_loop(context, field, local, "")
-    held = code.held(field.type, local)
+    value = code.own_value(field.type, local)
     if field.may_be_absent and code.is_pointer(field):
-        held = f"Some({held})" if field.type == REAL else f"&{local}"
-    lines.append(f"{stored} = {held}")
+        value = f"Some({value})" if field.type == REAL else f"&{local}"
+    lines.append(f"{stored} = {value}")
     if fails:
         lines.append("return nil")
     name = pascal(field.name)

@@ -21,9 +21,10 @@ from urform.languages.go.members import (
 )
 from urform.languages.go.views import joined
 from urform.languages.layout.columns import TAB
-from urform.languages.naming.names import camel, pascal, spoken, with_article
+from urform.languages.naming.names import camel, pascal, spoken
 from urform.languages.rendering.comments import plain, wrapped
 from urform.plan.model import Field, Product
+from urform.plan.prose import with_article
 
 LONGEST_NOTE = 40
 
@@ -67,7 +68,7 @@ def product_text(context: Context, product: Product) -> str:
     fails = code.fallible(product)
     letter = camel(product.name)[0]
     closed = f"is{pascal(base.name)}" if base is not None and base.closed else ""
-    made = f"*{type_}"
+    pointer = f"*{type_}"
     return context.templates.render(
         "product",
         product.name,
@@ -83,9 +84,9 @@ def product_text(context: Context, product: Product) -> str:
             "struct": struct,
             "options": _options(context, product),
             "new_doc": f"{context.constructor(product)} returns {with_article(type_)}"
-            + (", or the reason why there is none." if fails else "."),
+            + (", or an error with the reason why there is none." if fails else "."),
             "parameters": context.parameters(product),
-            "result": f"({made}, error)" if fails else made,
+            "result": f"({pointer}, error)" if fails else pointer,
             "body": list(_body(context, product, fails)),
             "accessors": list(accessors(context, product, type_)),
             "closed": closed,
@@ -311,7 +312,7 @@ def _built(
         if loop:
             flush()
             blocks.extend(loop)
-        pairs.append(f"{context.names.stored(field.name)}: {_held(context, field, value)}")
+        pairs.append(f"{context.names.stored(field.name)}: {_own_value(context, field, value)}")
     flush()
     yield from blocks
     literal = f"{'&' if pointer else ''}{type_}{{{', '.join(pairs)}}}"
@@ -340,10 +341,10 @@ def _given(context: Context, product: Product, field: Field, redefined: str | No
     return local, [f"{local} := orElse({option}, {default})"]
 
 
-def _held(context: Context, field: Field, value: str) -> str:
+def _own_value(context: Context, field: Field, value: str) -> str:
     if field.may_be_absent and context.code.is_pointer(field):
         return f"{'zeroedCopy' if field.type == REAL else 'copyOf'}({value})"
-    return context.code.held(field.type, value)
+    return context.code.own_value(field.type, value)
 
 
 # --- mutable products ---------------------------------------------------------------------------------------
@@ -372,7 +373,7 @@ def _set_all(
         if setter_fails(context, field) and not context.code.field_fails(
             field
         ):  # nil alone, which it is not here
-            lines = [f"made.{context.names.stored(field.name)} = {context.code.held(field.type, value)}"]
+            lines = [f"made.{context.names.stored(field.name)} = {context.code.own_value(field.type, value)}"]
         elif setter_fails(context, field):
             lines = [f"if err := {call}; err != nil {{", f"\treturn {none}, err", "}"]
         if absent:

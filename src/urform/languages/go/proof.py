@@ -54,14 +54,14 @@ class Proof:
                 else f"{snake(owner)}__test"
             )
             functions = []
-            for found in own:
-                if found.held is not None:
-                    yield Held(found.claim.id, found.held)
+            for expressible in own:
+                if expressible.held is not None:
+                    yield Held(expressible.claim.id, expressible.held)
                     continue
-                name = unique(test_name(found.claim.id), named, "_again")
+                name = unique(test_name(expressible.claim.id), named, "_again")
                 named.add(name)
-                yield TestAddress(found.claim.id, f"{path}.go", name)
-                functions.append(self._test(name, found))
+                yield TestAddress(expressible.claim.id, f"{path}.go", name)
+                functions.append(self._test(name, expressible))
             if functions:
                 yield self._file(path, "\n".join(functions))
 
@@ -87,8 +87,8 @@ class Proof:
         for product in self.plan.products.values():
             if product.abstract:
                 continue
-            found = (False, self._witnesses.arguments(product)), (True, self._witnesses.second(product))
-            for second, arguments in found:
+            both = (False, self._witnesses.arguments(product)), (True, self._witnesses.second(product))
+            for second, arguments in both:
                 if arguments is None:
                     continue
                 type_ = f"*{self.at}{self.names.type(product.name)}"
@@ -97,8 +97,8 @@ class Proof:
                 fails = (
                     self.code.fallible(product) if selection is None else self.code.selection_fails(selection)
                 )
-                made = f"as[{type_}](t, made)" if selection is not None else "made"
-                body = f"\tmade, err := {call}\n\tsucceeds(t, err)\n\treturn {made}\n"
+                result = f"as[{type_}](t, made)" if selection is not None else "made"
+                body = f"\tmade, err := {call}\n\tsucceeds(t, err)\n\treturn {result}\n"
                 if not fails:
                     body = f"\treturn {call if selection is None else f'as[{type_}](t, {call})'}\n"
                 name = witness_name(product.name, second)
@@ -115,11 +115,11 @@ class Proof:
             product = self.plan.products[role.product]
             given = {f.name: v for f in product.required if (v := self._witnesses.of(f)) is not None}
             call = f"family.{role_name(role)}({'' if role.several else self.code.arguments(product, given)})"
-            made = camel(role.name) + "Made"
+            variable = camel(role.name) + "Made"
             if role.several:
-                lines += [f"for _, {made} := range {call} {{", f"\tgot = append(got, {made})", "}"]
+                lines += [f"for _, {variable} := range {call} {{", f"\tgot = append(got, {variable})", "}"]
             elif role_fails(self.context, family, role):
-                lines += [f"{made}, err := {call}", "succeeds(t, err)", f"got = append(got, {made})"]
+                lines += [f"{variable}, err := {call}", "succeeds(t, err)", f"got = append(got, {variable})"]
             else:
                 lines += [f"got = append(got, {call})"]
         body = "".join(f"\t{line}\n" for line in [*lines, "return got"])
@@ -129,22 +129,22 @@ class Proof:
 
     def make(self, product: str, arguments: Arguments) -> str:
         """A call of a constructor."""
-        made = self.plan.products[product]
-        selection = self.plan.selected_by(made)
+        declared = self.plan.products[product]
+        selection = self.plan.selected_by(declared)
         if selection is not None:
             entry = f"{self.at}New{self.names.type(selection.product)}"
             return f"{entry}({self.code.selected(selection, arguments)})"
-        return f"{self.at}New{self.names.type(product)}({self.code.arguments(made, arguments)})"
+        return f"{self.at}New{self.names.type(product)}({self.code.arguments(declared, arguments)})"
 
-    def _test(self, name: str, found: Expressible) -> str:
-        claim = found.claim
+    def _test(self, name: str, expressible: Expressible) -> str:
+        claim = expressible.claim
         scope = Scope(
             self.plan,
             frozenset({self.context.package, "t", "is"}) | parameters_of_makers(self.plan, claim.owner),
         )
         writer = Writer(self, scope)
         lines = [comment(f"{name}: {claim.text} ({claim.id}).", 0), f"func {name}(t *testing.T) {{"]
-        for number, case in enumerate(found.cases):
+        for number, case in enumerate(expressible.cases):
             if number:
                 lines.append("")
             writer.unused = unused_in(case.steps)

@@ -12,8 +12,9 @@ from urform.languages.go.expressions import Test, text_literal
 from urform.languages.go.factories import result_type
 from urform.languages.go.members import refusals
 from urform.languages.go.views import joined
-from urform.languages.naming.names import pascal, with_article
+from urform.languages.naming.names import pascal
 from urform.plan.model import Field, Product, Selection
+from urform.plan.prose import with_article
 
 
 def selection_text(context: Context, product: Product, selection: Selection) -> str:
@@ -48,7 +49,7 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
             "choices": [
                 {
                     "when": conditions.text(c.when) if c.when is not None else None,
-                    "lines": list(_made(context, selection, context.plan.products[c.variant], fails)),
+                    "lines": list(_construction(context, selection, context.plan.products[c.variant], fails)),
                 }
                 for c in selection.deciding.choices
             ],
@@ -109,7 +110,7 @@ def _subject(context: Context, field: Field, known: bool) -> Subject:
     return Subject(f"opts.{pascal(field.name)}", field.type, context.code.is_pointer(field))
 
 
-def _made(context: Context, selection: Selection, variant: Product, fails: bool) -> Iterator[str]:
+def _construction(context: Context, selection: Selection, variant: Product, fails: bool) -> Iterator[str]:
     parameters = {field.name: field for field in selection.parameters}
     given = []
     for field in (*variant.required, *variant.optional):

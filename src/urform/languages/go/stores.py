@@ -57,7 +57,7 @@ def pool_text(context: Context, product: Product, pool: Pool) -> str:
     several = len(fields) > 1
     key_type = f"{camel(product.name)}Key" if several else code.type(fields[0].type)
     words = " and ".join(spoken(name) for name in pool.key)
-    lasting = ", for as long as somebody holds it" if pool.weak else ""
+    lasting = ", for as long as something else holds it" if pool.weak else ""
     struct = [f"{names.stored(f.name)}{TAB}{code.type(f.type)}" for f in fields] if several else []
     plain = f"{context.constructor(product)}({_plain(context, product, pool)})"
     return context.templates.render(

@@ -122,7 +122,7 @@ def _results(output: str) -> tuple[dict[str, TestResult], str]:
 def _result(name: str, how: str, lines: list[str]) -> TestResult:
     if how == "pass":
         return TestResult(name, True)
-    place = next((found for line in lines if (found := _PLACE.match(line))), None)
+    place = next((matched for line in lines if (matched := _PLACE.match(line))), None)
     if how == "skip":
         return TestResult(name, False, skipped=True, message=place["said"] if place else "skipped")
     if place is None:

@@ -124,12 +124,12 @@ class Trials:
         """The test files with the functions that the trial's tests need."""
         wanted = {address.name for address in trial.tests}
         kept = needed(self._functions, wanted)
-        found: dict[str, str] = {}
+        files: dict[str, str] = {}
         for path, (head, parts) in self._parts.items():
             own = [part for number, part in enumerate(parts) if f"{path}#{number}" in kept]
             if own:
-                found[path] = with_functions(head, own)
-        return found
+                files[path] = with_functions(head, own)
+        return files
 
     def _as_proof(self, text: str, trial: Trial) -> str:
         """A test file as plain code that imports the trial's package."""

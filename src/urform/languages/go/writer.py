@@ -225,18 +225,18 @@ class Writer(StepWriter):
         return self.kept("_" if var in self.unused else self.var(var), call)
 
     def kept(self, name: str, call: Call) -> Lines:
-        found = [self.fresh("found")] if call.absent else []
-        if name == "_" and not (found or call.fails):
+        flags = [self.fresh("found")] if call.absent else []
+        if name == "_" and not (flags or call.fails):
             yield call.code
             return
-        names = [name, *found, *(["err"] if call.fails else [])]
-        yield f"{', '.join(names)} {self._sign(call.fails, name != '_' or bool(found))} {call.code}"
-        yield from self._looked_at(call, found, wanted=True)
+        names = [name, *flags, *(["err"] if call.fails else [])]
+        yield f"{', '.join(names)} {self._sign(call.fails, name != '_' or bool(flags))} {call.code}"
+        yield from self._looked_at(call, flags, wanted=True)
 
-    def _looked_at(self, call: Call, found: Sequence[str], *, wanted: bool) -> Lines:
+    def _looked_at(self, call: Call, flags: Sequence[str], *, wanted: bool) -> Lines:
         if call.fails:
             yield from self.lines("good")
-        for name in found:
+        for name in flags:
             yield from self.lines("found", name=name, wanted="true" if wanted else "false")
 
     def _sign(self, fails: bool, declares: bool) -> str:
@@ -254,9 +254,9 @@ class Writer(StepWriter):
         yield from self.lines("refused", failure=self._failure(failure))
 
     def nothing(self, call: Call) -> Lines:
-        found = self.fresh("found")
-        yield f"_, {found}{', err' if call.fails else ''} {self._sign(call.fails, True)} {call.code}"
-        yield from self._looked_at(call, [found], wanted=False)
+        flag = self.fresh("found")
+        yield f"_, {flag}{', err' if call.fails else ''} {self._sign(call.fails, True)} {call.code}"
+        yield from self._looked_at(call, [flag], wanted=False)
 
     def narrowed(self, step: s.Make, call: Call) -> Lines:
         selected = call.code
@@ -315,7 +315,7 @@ class Writer(StepWriter):
 
     # --- the caller's own ---------------------------------------------------------------------------------
 
-    def held(self, step: s.Hold) -> Lines:
+    def hold(self, step: s.Hold) -> Lines:
         product, var = self.plan.products.get(str(step.type)), self.var(step.var)
         abstract = product is not None and product.abstract
         named = f"var {var} {self.code.type(step.type)} =" if abstract else f"{var} :="
@@ -333,10 +333,10 @@ class Writer(StepWriter):
                 setting = f"{self.first_of(type_, self.var(var))}.Set{pascal(field)}({self.value(value)})"
                 yield from self.do(Call(setting, fails))
             case s.ChangeOut(path):
-                held = self.scope.field(path)
-                inner = held.type.element if isinstance(held.type, Collection) else None
-                empty = isinstance(inner, Collection) and length_range(as_declared(held.each))[1] == 0
-                listed_empty = empty and not isinstance(held.type, MapOf)
+                held_field = self.scope.field(path)
+                inner = held_field.type.element if isinstance(held_field.type, Collection) else None
+                empty = isinstance(inner, Collection) and length_range(as_declared(held_field.each))[1] == 0
+                listed_empty = empty and not isinstance(held_field.type, MapOf)
                 yield f"{'disturb' if listed_empty else 'clear'}({self.path(path)})"
             case s.Clear(path):
                 yield f"{self.var(path.var)}.Clear{pascal(path.field)}()"
@@ -351,8 +351,8 @@ class Writer(StepWriter):
         passed = re.sub(r"(\w+Options)\{", rf"{self._at}\1{{", self._context.arguments(base, variant))
         no_error = "" if self.code.fallible(variant) else ", nil"
         header = f"{maker} := func({joined(typed)}) ({self._type(base.name)}, error) {{"
-        made = f"\treturn {self._at}New{self.names.type(variant.name)}({passed}){no_error}"
-        return [header, made, "}"], maker
+        body = f"\treturn {self._at}New{self.names.type(variant.name)}({passed}){no_error}"
+        return [header, body, "}"], maker
 
     def builder_words(self, product: str) -> BuilderNames:
         return BuilderNames(self.plan.products[product], self.builder(product))
@@ -427,8 +427,8 @@ class Writer(StepWriter):
 
     def makes(self, product: str, given: Arguments) -> str:
         """With its error."""
-        made = self.plan.products[product]
-        return f"{self.new(made, given)}{'' if self.code.fallible(made) else ', nil'}"
+        declared = self.plan.products[product]
+        return f"{self.new(declared, given)}{'' if self.code.fallible(declared) else ', nil'}"
 
     def header(self, product: str) -> dict[str, str]:
         fields = self.plan.products[product]

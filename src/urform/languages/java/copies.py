@@ -50,37 +50,37 @@ def methods(context: Context, product: Product) -> list[dict[str, object]]:
     type_ = context.names.type(product.name)
     fresh = [field.name for field in product.fields if field.copy == "fresh"]
     said = f"Returns {clone_sentences(fresh if how.cloned else (), mutable=product.mutable)}"
-    made = f"new {type_}(this)" if how.constructs else "this"
-    found = []
+    copied = f"new {type_}(this)" if how.constructs else "this"
+    views = []
     if public or not how.decides:
-        method = _method(context, product, "copy", "", "copied(true)" if how.decides else made, public)
-        found.append({**method, "doc": said if public and product.base is None else ""})
+        method = _method(context, product, "copy", "", "copied(true)" if how.decides else copied, public)
+        views.append({**method, "doc": said if public and product.base is None else ""})
     if how.decides:
         again = f"new {type_}(this, again)" if product.mutable else f"again ? new {type_}(this, true) : this"
-        found.append(_method(context, product, "copied", "boolean again", again, False))
-    return found
+        views.append(_method(context, product, "copied", "boolean again", again, False))
+    return views
 
 
 def _method(
-    context: Context, product: Product, name: str, parameters: str, made: str, public: bool
+    context: Context, product: Product, name: str, parameters: str, expression: str, public: bool
 ) -> dict[str, object]:
     alone = product.base is None and not product.abstract
     base = context.plan.products[product.base] if product.base is not None else product
     modifier = "public " if public else "" if alone or base.closed else "protected "
-    return {"name": name, "doc": "", "modifier": modifier, "parameters": parameters, "made": made}
+    return {"name": name, "doc": "", "modifier": modifier, "parameters": parameters, "made": expression}
 
 
 def copying_lines(context: Context, product: Product, how: Copying) -> list[str]:
     """The body of the copying constructor."""
-    found = []
+    lines = []
     if product.base is not None:
         passed = ["original", *(["again"] if how.decides else [])]
         base = context.plan.products[product.base]
         passed += [
             context.default(product.field(f.name)) or "null" for f in starting_otherwise(context, base, how)
         ]
-        found = [f"super({', '.join(passed)});"]
-    return found + [_line(context, product, field, how) for field in product.own_fields]
+        lines = [f"super({', '.join(passed)});"]
+    return lines + [_line(context, product, field, how) for field in product.own_fields]
 
 
 def starting_otherwise(context: Context, product: Product, how: Copying) -> list[Field]:
@@ -90,10 +90,10 @@ def starting_otherwise(context: Context, product: Product, how: Copying) -> list
 
 def copying_parameters(context: Context, product: Product, how: Copying) -> list[str]:
     """The parameters of the copying constructor."""
-    found = [f"{context.names.type(product.name)} original", *(["boolean again"] if how.decides else [])]
+    parameters = [f"{context.names.type(product.name)} original", *(["boolean again"] if how.decides else [])]
     for field in starting_otherwise(context, product, how) if product.abstract else ():
-        found.append(f"{context.code.stored(field)} {context.names.member(field.name)}Default")
-    return found
+        parameters.append(f"{context.code.stored(field)} {context.names.member(field.name)}Default")
+    return parameters
 
 
 def _line(context: Context, product: Product, field: Field, how: Copying) -> str:

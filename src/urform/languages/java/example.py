@@ -23,9 +23,9 @@ PATH = "examples/WalkThrough.java"
 
 def example_files(project: Project, plan: Plan) -> tuple[File, ...]:
     """The program, one method a scene."""
-    found = scenes(plan)
-    calls = "".join(f"        {_name(scene)}();\n" for scene in found)
-    methods = [_method(project, plan, scene) for scene in found]
+    every_scene = scenes(plan)
+    calls = "".join(f"        {_name(scene)}();\n" for scene in every_scene)
+    methods = [_method(project, plan, scene) for scene in every_scene]
     body = (
         "/** Makes one of everything. After mvn compile: java -cp target/classes examples/WalkThrough.java */\n"
         "final class WalkThrough {\n    private WalkThrough() {}\n\n"

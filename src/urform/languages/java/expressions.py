@@ -174,14 +174,16 @@ class Expressions:
 
     def make(self, product: str, arguments: Mapping[str, Operand]) -> str:
         """A call of the constructor; optional fields travel as options."""
-        made = self._plan.product(product)
-        selection = self._plan.selection_of(product) or self._plan.selected_by(made)
+        declared = self._plan.product(product)
+        selection = self._plan.selection_of(product) or self._plan.selected_by(declared)
         if selection is not None:
             return f"{self._names.type(selection.product)}.of({self.selected(selection, arguments)})"
         type_ = self._names.type(product)
-        if made.single:
+        if declared.single:
             return f"{type_}.instance()"
-        given = [self.operand(arguments[field.name]) for field in made.required if field.name in arguments]
+        given = [
+            self.operand(arguments[field.name]) for field in declared.required if field.name in arguments
+        ]
         options = self.options(product, arguments)
         return f"new {type_}({', '.join([*given, *([options] if options else [])])})"
 
@@ -214,7 +216,7 @@ class Expressions:
         for limit in field.limits:
             yield from self._check(field, field.type, value, limit, size, "")
 
-    def checks_of_elements(self, field: Field, held: str) -> Iterator[str]:
+    def checks_of_elements(self, field: Field, container: str) -> Iterator[str]:
         """A loop over the elements of a collection, if they have limits of their own."""
         type_ = field.type
         if not isinstance(type_, Collection):
@@ -222,14 +224,17 @@ class Expressions:
         element = type_.element
         name = self._names.member(field.item or "each")
         others = {self._names.member(other.name) for other in self._plan.products[field.owner].fields}
-        if name in {*others, held}:  # a parameter, or what holds the elements, is called like one of them
+        if name in {
+            *others,
+            container,
+        }:  # a parameter, or what holds the elements, is called like one of them
             name = "each" if "each" not in others else "eachOne"
         size = f"{name}.size()" if isinstance(element, Collection) else f"Check.length({name})"
         lines = [
             line for limit in field.each for line in self._check(field, element, name, limit, size, "each.")
         ]
         if lines:
-            values = f"{held}.values()" if isinstance(type_, MapOf) else held
+            values = f"{container}.values()" if isinstance(type_, MapOf) else container
             yield f"for ({self.plain(element)} {name} : {values}) {{"
             yield from (f"    {line}" for line in lines)
             yield "}"
@@ -263,11 +268,11 @@ class Expressions:
             return repr(bound)
         return "null" if bound is None else f"{bound}L"
 
-    def held(self, field: Field, value: str) -> str:
+    def own_value(self, field: Field, value: str) -> str:
         """The expression that gives a value as it is held."""
-        return self._held(field, field.type, value, 0)
+        return self._own_value(field, field.type, value, 0)
 
-    def _held(self, field: Field, type_: Type, value: str, depth: int) -> str:
+    def _own_value(self, field: Field, type_: Type, value: str, depth: int) -> str:
         at = f'"{field.owner}", "{field.name}"'
         match type_:
             case ListOf(element):
@@ -305,8 +310,8 @@ class Expressions:
             call = self.copies.on_the_way_in(self._plan.products[element.name])
             return self.copies.function(self._names.type(element.name), call, self._each(field, depth))
         name = self._each(field, depth)
-        held = self._held(field, element, name, depth)
-        return f"{name} -> {held}" if held != name else ""
+        kept = self._own_value(field, element, name, depth)
+        return f"{name} -> {kept}" if kept != name else ""
 
     def _each(self, field: Field, depth: int) -> str:
         """What a function calls an element; it may hide no parameter of a constructor."""

@@ -22,9 +22,7 @@ def family_sources(context: Context, family: Family) -> Iterator[tuple[str, str]
         doc = f"The {spoken(family.name)} for {spoken(member.name)}."
         yield member_type(context.names, family, member.name), _member(context, family, member, doc)
     if family.stand_in is not None:
-        doc = (
-            f"{article(family.name).capitalize()} of fixed answers for tests, that records what it is asked."
-        )
+        doc = f"{article(family.name).capitalize()} for tests that gives fixed answers and records the requests."
         name = member_type(context.names, family, family.stand_in.name)
         yield name, _member(context, family, family.stand_in, doc)
 
@@ -43,10 +41,10 @@ def _view(context: Context, family: Family) -> dict[str, object]:
     type_ = context.names.type(family.name)
     nothing = family.unknown == "nothing"
     said = {"error": "an unknown key is refused", "nothing": "nothing for an unknown key"}
-    found = said.get(family.unknown) or f"the one for {spoken(family.unknown)} for an unknown key"
+    otherwise_said = said.get(family.unknown) or f"the one for {spoken(family.unknown)} for an unknown key"
     known = ", ".join(text_literal(key) for key in family.known)
 
-    def made(member: str) -> str:
+    def new_member(member: str) -> str:
         new = f"new {member_type(context.names, family, member)}()"
         return f"Optional.of({new})" if nothing else new
 
@@ -67,10 +65,12 @@ def _view(context: Context, family: Family) -> dict[str, object]:
         "doc": family.doc
         or f"Makes {' and '.join(spoken(role.name) for role in family.roles)} that fit together.",
         "roles": roles,
-        "found": f"The {spoken(family.name)} of this key; {found}.",
+        "found": f"Returns the {spoken(family.name)} of this key; {otherwise_said}.",
         "result": f"Optional<{type_}>" if nothing else type_,
-        "cases": [{"key": m.key, "made": made(m.name)} for m in family.members if m.name != family.unknown],
-        "otherwise": otherwise.get(family.unknown) or made(family.unknown),
+        "cases": [
+            {"key": m.key, "made": new_member(m.name)} for m in family.members if m.name != family.unknown
+        ],
+        "otherwise": otherwise.get(family.unknown) or new_member(family.unknown),
     }
 
 
@@ -88,15 +88,15 @@ def _parameters(context: Context, role: Role) -> list[str]:
 def _member(context: Context, family: Family, member: Member, doc: str) -> str:
     parts = []
     for role in family.roles:
-        found = member.parts[role.name]
-        made = [_part(context, context.plan.product(part.product), part, role) for part in found]
+        role_parts = member.parts[role.name]
+        calls = [_part(context, context.plan.product(part.product), part, role) for part in role_parts]
         parts.append(
             {
                 "name": role_name(context.names, role),
                 "role": role.name,
-                "result": _result(context, role, found[0].product if found else role.product),
+                "result": _result(context, role, role_parts[0].product if role_parts else role.product),
                 "parameters": ", ".join(_parameters(context, role)),
-                "made": f"List.of({', '.join(made)})" if role.several else made[0],
+                "made": f"List.of({', '.join(calls)})" if role.several else calls[0],
             }
         )
     return context.templates.render(

@@ -19,7 +19,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
     """How Java calls what a flaw is about."""
 
     def spelled(flaw: Flaw) -> Spelled:
-        found = {
+        spellings = {
             "owner": flaw.owner,
             "member": flaw.member,
             "aspect": flaw.aspect,
@@ -29,22 +29,22 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
             "variable": names.member(camel(flaw.owner)),
         }
         member, _, role = flaw.member.partition(".")
-        found |= {"class": of_family(member, names.type(flaw.owner)), "role": names.member(role)}
+        spellings |= {"class": of_family(member, names.type(flaw.owner)), "role": names.member(role)}
         product = plan.products.get(flaw.owner)
         field = next((f for f in product.fields if f.name == flaw.member), None) if product else None
         if product is None or field is None:
-            return found
+            return spellings
         primitive = PRIMITIVES.get(field.type) if not field.may_be_absent else None
-        found["boxed"] = code.boxed(field.type)
-        found["container"] = CONTAINERS.get(type(field.type), "")
-        found["zero"] = {None: "null", "boolean": "false"}.get(primitive, "0")
+        spellings["boxed"] = code.boxed(field.type)
+        spellings["container"] = CONTAINERS.get(type(field.type), "")
+        spellings["zero"] = {None: "null", "boolean": "false"}.get(primitive, "0")
         default = field.default if is_settled(plan, product, field) else None
-        found["unset"] = code.value(default) if default is not None else "null"
+        spellings["unset"] = code.value(default) if default is not None else "null"
         builder = plan.builder_of(flaw.owner)
         if builder is not None:
             spelt = BuilderNames(names, product, builder)
-            found |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
-        return found
+            spellings |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
+        return spellings
 
     return spelled
 

@@ -27,8 +27,8 @@ def record_text(context: Context, product: Product) -> str:
     lines = [*_missing(context, product)]
     for field in product.fields:
         name = names.member(field.name)
-        limits, held = _limits(context, field, name), code.held(field, name)
-        own = [f"{name} = {held};"] if held != name else []
+        limits, value = _limits(context, field, name), code.own_value(field, name)
+        own = [f"{name} = {value};"] if value != name else []
         lines += [*own, *limits] if isinstance(field.type, Collection) else [*limits, *own]
         lines += code.checks_of_elements(field, name)
     body = "".join(f"        {line}\n" for line in lines)
@@ -123,25 +123,25 @@ def _set_lines(context: Context, field: Field) -> Iterator[str]:
     name = context.names.member(field.name)
     nullable = context.is_reference(field)
     limits = _limits(context, field, name)
-    held = code.held(field, name)
+    value = code.own_value(field, name)
     if nullable and not field.may_be_absent:
         yield f'Check.given("{field.owner}", "{field.name}", {name});'
     if nullable and field.may_be_absent:
         yield from _guarded(limits, name)
-        yield f"this.{name} = {held if held == name else f'{name} == null ? null : {held}'};"
+        yield f"this.{name} = {value if value == name else f'{name} == null ? null : {value}'};"
         return
     if not isinstance(field.type, Collection):
         yield from limits
-        yield f"this.{name} = {held};"
+        yield f"this.{name} = {value};"
         return
     own = beside("held", [name])  # limits are those of what is held: the caller's may change meanwhile
     checked = [*_limits(context, field, own), *code.checks_of_elements(field, own)]
     if checked:
-        yield f"{code.plain(field.type)} {own} = {held};"
+        yield f"{code.plain(field.type)} {own} = {value};"
         yield from checked
         yield f"this.{name} = {own};"
     else:
-        yield f"this.{name} = {held};"
+        yield f"this.{name} = {value};"
 
 
 def _limits(context: Context, field: Field, value: str) -> list[str]:
@@ -221,8 +221,10 @@ def _widened(context: Context, product: Product, base: Product | None) -> Iterat
     names = [context.names.member(field.name) for field in product.required]
     own = _own_optional(product)
     kind = beside("own", names)  # options of the kind, given through those of the base
-    found = (f"options instanceof Options {kind} ? {kind}.{context.names.member(f.name)} : null" for f in own)
-    nothing = ", ".join([*names, "options", *found])
+    own_values = (
+        f"options instanceof Options {kind} ? {kind}.{context.names.member(f.name)} : null" for f in own
+    )
+    nothing = ", ".join([*names, "options", *own_values])
     there = f'Check.given("{product.name}", "options", options)'
     given = ", ".join([*names, there, *(f"options.{context.names.member(field.name)}" for field in own)])
     wider = f"{context.names.type(base.name)}.Options options"
@@ -309,18 +311,18 @@ def _assigned(context: Context, product: Product, field: Field, default: str | N
     if field.may_be_absent:
         limits = _limits(context, field, given)
         yield from _guarded(limits, given)
-        held = code.held(field, given)
-        yield f"this.{name} = {held if held == given else f'{given} == null ? null : {held}'};"
+        value = code.own_value(field, given)
+        yield f"this.{name} = {value if value == given else f'{given} == null ? null : {value}'};"
         return
     if isinstance(field.type, Collection):
-        yield f"this.{name} = {code.held(field, given)};"
+        yield f"this.{name} = {code.own_value(field, given)};"
         yield from _limits(context, field, f"this.{name}")
     else:
         if limits and not field.required:
             yield f"{code.plain(field.type)} {name} = {given};"
             given = name
         yield from limits
-        yield f"this.{name} = {code.held(field, given)};"
+        yield f"this.{name} = {code.own_value(field, given)};"
     yield from code.checks_of_elements(field, f"this.{name}")
 
 
@@ -396,7 +398,7 @@ def _options(context: Context, product: Product) -> View | None:
     default = "the default of its kind" if product.abstract else "its default"
     extends = f" extends {context.names.type(base.name)}.Options" if base is not None and inherited else ""
     return {
-        "doc": f"The optional fields; what is left out takes {default}.",
+        "doc": f"The optional fields; a field that is left out takes {default}.",
         "modifier": "" if widened else "final ",
         "extends": extends,
         "own": [_option(context, product, field) for field in own],

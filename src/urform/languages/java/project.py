@@ -164,11 +164,11 @@ class Project:
         arguments = ", ".join(self.context.arguments(product))
         kinds = []
         for key, variant in factory.kinds.items():
-            made = self.plan.products[variant]
+            concrete = self.plan.products[variant]
             type_ = self.names.type(variant)
-            new = f"{type_}.instance()" if made.single else f"new {type_}({arguments})"
-            constant = f"{type_}.KEY" if made.key == key else text_literal(key)
-            maker = f"{type_}::{'instance' if made.single else 'new'}"
+            new = f"{type_}.instance()" if concrete.single else f"new {type_}({arguments})"
+            constant = f"{type_}.KEY" if concrete.key == key else text_literal(key)
+            maker = f"{type_}::{'instance' if concrete.single else 'new'}"
             kinds.append({"key": constant, "type": type_, "variant": variant, "made": new, "maker": maker})
         return kinds
 
@@ -192,7 +192,7 @@ class Project:
         fallback = next((kind["made"] for kind in kinds if kind["variant"] == factory.unknown), "")
         type_ = self.names.type(product.name)
         return {
-            "doc": f"{article(product.name).capitalize()} of this kind; {self._said(factory)}.",
+            "doc": f"Creates {article(product.name)} of this kind; {self._said(factory)}.",
             "result": f"Optional<{type_}>" if nothing else type_,
             "parameters": ", ".join(["String key", *self.context.parameters(product)]),
             "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
@@ -209,7 +209,7 @@ class Project:
             "nothing": "return Optional.empty();",
         }
         taken = [*self.context.arguments(product), "key"]
-        maker, made = beside("maker", taken), beside("made", taken)
+        maker, result = beside("maker", taken), beside("made", taken)
         kinds = self._kinds(product, factory)
         fallback = next((kind["made"] for kind in kinds if kind["variant"] == factory.unknown), "")
         return self.context.templates.render(
@@ -222,13 +222,13 @@ class Project:
                 "parameters": ", ".join(parameters),
                 "key_and_parameters": ", ".join(["String key", *parameters]),
                 "kinds": kinds,
-                "doc": f"{article(product.name).capitalize()} of this kind; {self._said(factory)}.",
+                "doc": f"Creates {article(product.name)} of this kind; {self._said(factory)}.",
                 "result": f"Optional<{type_}>" if nothing else type_,
                 "otherwise": otherwise.get(factory.unknown) or f"return {fallback};",
                 "maker": maker,
-                "product": made,
+                "product": result,
                 "made": f"{maker}.make({arguments})",
-                "product_out": f"Optional.of({made})" if nothing else made,
+                "product_out": f"Optional.of({result})" if nothing else result,
             },
         )
 
@@ -239,14 +239,16 @@ class Project:
         kinds = self._kinds(product, factory)
         cases = []
         for kind in kinds:
-            made = f"new {kind['type']}Creator()"
-            cases.append({**kind, "creator": made, "made": f"Optional.of({made})" if nothing else made})
+            creator = f"new {kind['type']}Creator()"
+            cases.append(
+                {**kind, "creator": creator, "made": f"Optional.of({creator})" if nothing else creator}
+            )
         otherwise = {"error": self._unknown_key(factory), "nothing": "Optional.empty()"}.get(factory.unknown)
         fallback = next((kind["made"] for kind in cases if kind["variant"] == factory.unknown), "")
         view = {
             "type": type_,
             "parameters": parameters,
-            "doc": f"The creator of {article(product.name)} of this kind; {self._said(factory)}.",
+            "doc": f"Returns the creator of {article(product.name)} of this kind; {self._said(factory)}.",
             "result": f"Optional<{type_}Creator>" if nothing else f"{type_}Creator",
             "cases": [kind for kind in cases if kind["variant"] != factory.unknown],
             "otherwise": otherwise or fallback,

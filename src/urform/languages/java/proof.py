@@ -51,14 +51,14 @@ class Proof:
             class_ = f"{pascal(owner)}Test"
             path = self._path(class_)
             methods = []
-            for found in own:
-                if found.held is not None:
-                    yield Held(found.claim.id, found.held)
+            for expressible in own:
+                if expressible.held is not None:
+                    yield Held(expressible.claim.id, expressible.held)
                     continue
-                name = unique(test_name(found.claim.id), named, "Again")
+                name = unique(test_name(expressible.claim.id), named, "Again")
                 named.add(name)
-                yield TestAddress(found.claim.id, path, f"{class_}.{name}")
-                methods.append(self._test(name, found))
+                yield TestAddress(expressible.claim.id, path, f"{class_}.{name}")
+                methods.append(self._test(name, expressible))
             if not methods:
                 continue
             body = f"final class {class_} {{\n" + "\n".join(methods) + "}\n"
@@ -101,15 +101,15 @@ class Proof:
         for product in self.plan.products.values():
             if product.abstract:
                 continue
-            found = (False, self._witnesses.arguments(product)), (True, self._witnesses.second(product))
-            for second, arguments in found:
+            both = (False, self._witnesses.arguments(product)), (True, self._witnesses.second(product))
+            for second, arguments in both:
                 if arguments is not None:
-                    made = self.code.make(product.name, arguments)
+                    call = self.code.make(product.name, arguments)
                     if self.plan.selected_by(product) is not None:
-                        made = f"({self.names.type(product.name)}) {made}"
+                        call = f"({self.names.type(product.name)}) {call}"
                     methods.append(
                         f"    static {self.names.type(product.name)} {witness_name(product.name, second)}() {{\n"
-                        f"        return {made};\n    }}\n"
+                        f"        return {call};\n    }}\n"
                     )
         methods += [self._client(family) for family in self.plan.families if family.stand_in is not None]
         doc = "/** Typical products for the tests, two of each kind where there are two. */\n"
@@ -135,13 +135,13 @@ class Proof:
             f"    static List<Class<?>> {client_name(family.name)}({self.names.type(family.name)} family) {{\n{body}    }}\n"
         )
 
-    def _test(self, name: str, found: Expressible) -> str:
-        claim = found.claim
+    def _test(self, name: str, expressible: Expressible) -> str:
+        claim = expressible.claim
         scope = Scope(self.plan, parameters_of_makers(self.plan, claim.owner))
         writer = Writer(self, scope)
         lines = [f"    {javadoc(claim.text[:1].upper() + claim.text[1:] + '.', 4)}", "    @Test"]
         lines += [f"    @DisplayName({text_literal(claim.id)})", f"    void {name}() {{"]
-        for number, case in enumerate(found.cases):
+        for number, case in enumerate(expressible.cases):
             if number:
                 lines.append("")
             writer.unused = unused_in(case.steps)

@@ -34,7 +34,7 @@ def selection_view(context: Context, product: Product) -> dict[str, object] | No
         "refused": beside("refused", taken),
         "absent": beside("missing", taken),
         "owner": product.name,
-        "doc": f"{article(product.name).capitalize()} for these values, or the reason why there is none.",
+        "doc": f"Makes {article(product.name)} from these values; fails with the reason where there is none.",
         "parameters": ", ".join([*required, *(["Options options"] if selection.optional else [])]),
         "arguments": ", ".join([*names, *(["options"] if selection.optional else [])]),
         "missing": f'new Missing("{product.name}"){asked}.refuse();' if asked else "",
@@ -46,7 +46,7 @@ def selection_view(context: Context, product: Product) -> dict[str, object] | No
         "choices": [
             {
                 "when": conditions.text(c.when) if c.when is not None else None,
-                "made": _made(context, selection, context.plan.products[c.variant]),
+                "made": _construction(context, selection, context.plan.products[c.variant]),
             }
             for c in selection.deciding.choices
         ],
@@ -74,7 +74,7 @@ def _subject(context: Context, field: Field, known: bool) -> Subject:
     return Subject(name if field.required else f"options.{name}", field.type, not field.required)
 
 
-def _made(context: Context, selection: Selection, variant: Product) -> str:
+def _construction(context: Context, selection: Selection, variant: Product) -> str:
     type_ = context.names.type(variant.name)
     if variant.single:
         return f"{type_}.instance()"

@@ -40,7 +40,7 @@ def _pool(context: Context, product: Product, pool: Pool) -> str:
     members = [names.member(field.name) for field in fields]
     type_ = names.type(product.name)
     words = " and ".join(spoken(name) for name in pool.key)
-    lasting = ", for as long as somebody holds it" if pool.weak else ""
+    lasting = ", for as long as something else holds it" if pool.weak else ""
     return context.templates.render(
         "pool",
         product.name,
@@ -48,7 +48,7 @@ def _pool(context: Context, product: Product, pool: Pool) -> str:
             "type": type_,
             "owner": product.name,
             "a": article(product.name),
-            "doc": f"One {spoken(product.name)} for each {words}{lasting}. Safe under threads.",
+            "doc": f"One {spoken(product.name)} for each {words}{lasting}. Safe for concurrent use.",
             "weak": pool.weak,
             "needs_maker": pool.needs_maker,
             "parameters": ", ".join(

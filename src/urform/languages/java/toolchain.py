@@ -257,7 +257,7 @@ def _failure(name: str, class_: str, full: str, problem: ElementTree.Element) ->
     text = problem.text or ""
     message = problem.get("message", "")
     compared = _COMPARED.search(message)
-    frame = next((found for found in _FRAME.finditer(text) if found["file"] == f"{class_}.java"), None)
+    frame = next((matched for matched in _FRAME.finditer(text) if matched["file"] == f"{class_}.java"), None)
     folder = "/".join(full.split(".")[:-1])
     kind = problem.get("type", "").rpartition(".")[2]
     return TestResult(

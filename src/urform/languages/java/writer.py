@@ -189,10 +189,10 @@ class Writer(StepWriter):
 
     # --- the caller's own ---------------------------------------------------------------------------------
 
-    def held(self, step: s.Hold) -> Lines:
+    def hold(self, step: s.Hold) -> Lines:
         own, value = OWN.get(type(step.type)), self.value(step.value)
-        held = f"new {own}<>({value})" if own else value
-        yield f"{self.code.plain(step.type)} {self.var(step.var)} = {held};"
+        container = f"new {own}<>({value})" if own else value
+        yield f"{self.code.plain(step.type)} {self.var(step.var)} = {container};"
 
     def handed(self, step: Step) -> Lines:
         match step:
@@ -207,10 +207,10 @@ class Writer(StepWriter):
 
     def one_instance(self, step: s.OneInstance) -> Lines:
         selection = self.plan.selected_by(self.plan.products[step.product])
-        made = self.made(step.product, step.arguments).code
+        call = self.construction(step.product, step.arguments).code
         type_ = self.names.type(step.product if selection is None else selection.product)
-        ask = f"{type_}::instance" if selection is None else f"() -> {made}"
-        yield f"{type_} one = {made};"
+        ask = f"{type_}::instance" if selection is None else f"() -> {call}"
+        yield f"{type_} one = {call};"
         yield f"for ({type_} got : together({step.threads}, {ask})) {{"
         yield "    assertSame(one, got);"
         yield "}"

@@ -92,21 +92,21 @@ Command = tuple[int, bool, Doc]
 
 def joined(separator: Doc, parts: Iterable[Doc]) -> tuple[Doc, ...]:
     """The parts with a separator between each two."""
-    found: list[Doc] = []
+    docs: list[Doc] = []
     for part in parts:
-        found += [separator, part] if found else [part]
-    return tuple(found)
+        docs += [separator, part] if docs else [part]
+    return tuple(docs)
 
 
 def commas(parts: Iterable[Doc]) -> tuple[Doc, ...]:
     """The parts with a comma after each but the last, where a line may end."""
-    found: list[Doc] = []
+    docs: list[Doc] = []
     for part in parts:
-        if found:
-            last = found.pop()
-            found += [f"{last},", LINE] if isinstance(last, str) else [last, ",", LINE]
-        found.append(part)
-    return tuple(found)
+        if docs:
+            last = docs.pop()
+            docs += [f"{last},", LINE] if isinstance(last, str) else [last, ",", LINE]
+        docs.append(part)
+    return tuple(docs)
 
 
 def will_break(doc: Doc) -> bool:

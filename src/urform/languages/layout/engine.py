@@ -333,11 +333,11 @@ def _body(body: str, inner: str, style: Style, tail: str = "", *, apart: bool = 
             yield from broken(inner + clause, style)
         return
     end = ("," if style.trailing_comma and _takes_comma(body) else "") + tail
-    found = []
+    blocks = []
     for number, element in enumerate(elements):
         line = inner + element + (end if number == len(elements) - 1 else ",")
-        found.append([line] if columns(line, style) <= style.width else list(broken(line, style)))
-    yield from keys_in_columns(found) if style.align_keys else chain.from_iterable(found)
+        blocks.append([line] if columns(line, style) <= style.width else list(broken(line, style)))
+    yield from keys_in_columns(blocks) if style.align_keys else chain.from_iterable(blocks)
 
 
 def _takes_comma(body: str) -> bool:

@@ -27,19 +27,19 @@ def signs(line: str) -> list[tuple[int, str]]:
 @lru_cache(maxsize=1024)  # rules ask for the same line one after the other
 def outside(line: str) -> str:
     """The line with what is in strings and brackets blanked out, each character by one."""
-    found: list[str] = []
+    pieces: list[str] = []
     depth, end = 0, 0
     for match in _SIGNS.finditer(line):
         sign, begin = match[0], match.start()
-        found.append(line[end:begin] if depth == 0 else BLANKED * (begin - end))
+        pieces.append(line[end:begin] if depth == 0 else BLANKED * (begin - end))
         if sign in CLOSING:
             depth -= 1
-        found.append(sign if depth == 0 and len(sign) == 1 else BLANKED * len(sign))
+        pieces.append(sign if depth == 0 and len(sign) == 1 else BLANKED * len(sign))
         if sign in PAIRS:
             depth += 1
         end = begin + len(sign)
     rest = line[end:]
-    return "".join([*found, rest if depth == 0 else BLANKED * len(rest)])
+    return "".join([*pieces, rest if depth == 0 else BLANKED * len(rest)])
 
 
 def cut(text: str, at: re.Pattern[str]) -> list[str]:
@@ -84,7 +84,7 @@ def _elements_of(body: str) -> Iterator[str]:
 def last_brackets(line: str) -> tuple[int, int] | None:
     """The last pair of brackets that is in no other, not empty and no block of code: where it opens and closes."""
     stack: list[tuple[int, str]] = []
-    found: tuple[int, int] | None = None
+    last: tuple[int, int] | None = None
     for at, char in signs(line):
         if char in PAIRS:
             stack.append((at, PAIRS[char]))
@@ -92,13 +92,13 @@ def last_brackets(line: str) -> tuple[int, int] | None:
             start, _ = stack.pop()
             block = line[start : start + 2] == "{ " and line[at - 1] == " "
             if not stack and at > start + 1 and not block:
-                found = (start, at)
-    return found
+                last = (start, at)
+    return last
 
 
 def pairs(line: str) -> list[tuple[int, int]]:
     """The pairs of brackets that are in no other and not empty: where each opens and closes."""
-    found: list[tuple[int, int]] = []
+    outermost: list[tuple[int, int]] = []
     depth, begin = 0, 0
     for at, char in signs(line):
         if char in PAIRS:
@@ -107,8 +107,8 @@ def pairs(line: str) -> list[tuple[int, int]]:
         elif char in CLOSING:
             depth -= 1
             if depth == 0 and at > begin + 1:
-                found.append((begin, at))
-    return found
+                outermost.append((begin, at))
+    return outermost
 
 
 def links(line: str) -> list[str]:

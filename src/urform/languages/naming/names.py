@@ -10,6 +10,8 @@ import re
 from collections.abc import Container, Iterable
 from functools import lru_cache
 
+from urform.plan.prose import with_article
+
 # Names are spelt again and again, in each test; that many different ones are kept.
 _often = lru_cache(maxsize=50_000)
 
@@ -49,13 +51,7 @@ def spoken(name: str) -> str:
 
 def article(name: str) -> str:
     """`a light rhythm`, `an outfit`."""
-    words = spoken(name)
-    return f"{'an' if words[:1] in 'aeiou' else 'a'} {words}"
-
-
-def with_article(name: str) -> str:
-    """`a LightRhythm`, `an Outfit`: the name as it is."""
-    return f"{'an' if name[:1] in 'AEIOUaeiou' else 'a'} {name}"
+    return with_article(spoken(name))
 
 
 def beside(name: str, declared: Iterable[str]) -> str:

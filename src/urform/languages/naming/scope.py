@@ -85,9 +85,9 @@ class Scope:
 
     def name(self, var: str) -> str:
         """The name of a variable in the test: a later case that makes it again gets a number."""
-        made = self._made.get(var, 1)
+        times = self._made.get(var, 1)
         between = "_" if var[-1].isdigit() else ""
-        name = var if made == 1 else f"{var}{between}{made}"
+        name = var if times == 1 else f"{var}{between}{times}"
         return f"the_{name}" if name in self._reserved else name
 
     def renamed(self, operand: Operand) -> Operand:

@@ -68,8 +68,8 @@ class Python(Target):
         """pytest in the running interpreter."""
         from urform.languages.python.toolchain import Pytest
 
-        made: Pytest = Pytest()
-        return made
+        runner: Pytest = Pytest()
+        return runner
 
 
 TARGET = Python()

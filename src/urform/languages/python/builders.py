@@ -41,7 +41,7 @@ def builder_text(context: Context, product: Product, builder: Builder) -> str:
     required = list(product.required)
     template = "builder_fluent" if builder.fluent else "builder_statements"
 
-    def held(field: Field) -> str:
+    def value_of(field: Field) -> str:
         if builder.fluent:
             return f'self._given.get("{context.names.field(field.name)}")'
         return f"self.{names.setter(field)}"
@@ -66,7 +66,9 @@ def builder_text(context: Context, product: Product, builder: Builder) -> str:
                 _field(context, names, f) for f in product.fields if _kept(context, f, "value") != "value"
             ],
             "lacking": " or ".join(f'"{context.names.field(f.name)}" not in self._given' for f in required),
-            "given": ProductWriter(context).given(f'"{product.name}"', required, held) if required else "",
+            "given": ProductWriter(context).given(f'"{product.name}"', required, value_of)
+            if required
+            else "",
             "presets": [
                 {
                     "name": names.preset(preset.name),

@@ -34,9 +34,9 @@ class ExampleProof(Proof):
 
 def example_files(project: Project, plan: Plan) -> tuple[File, ...]:
     """The program, one function a scene."""
-    found = scenes(plan)
-    functions = [_function(project, plan, scene) for scene in found]
-    calls = "".join(f"    {_name(scene)}()\n" for scene in found)
+    every_scene = scenes(plan)
+    functions = [_function(project, plan, scene) for scene in every_scene]
+    calls = "".join(f"    {_name(scene)}()\n" for scene in every_scene)
     functions.append(f'if __name__ == "__main__":\n{calls}')
     code = "\n\n".join(functions)
     used = identifiers(code)

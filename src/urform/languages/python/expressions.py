@@ -149,9 +149,9 @@ class Expressions:
 
     def make(self, product: str, arguments: Mapping[str, Operand]) -> str:
         """A call of the constructor, or of the factory that hides it."""
-        made = self._plan.products.get(product)
+        declared = self._plan.products.get(product)
         selection = self._plan.selection_of(product) or (
-            self._plan.selected_by(made) if made is not None else None
+            self._plan.selected_by(declared) if declared is not None else None
         )
         given = ", ".join(
             f"{self._names.field(name)}={self.operand(value)}" for name, value in arguments.items()
@@ -165,8 +165,8 @@ class Expressions:
         """The functions that are called to make a value."""
         match value:
             case Made(product, fields):
-                made = self._plan.products[product]
-                selection = self._plan.selection_of(product) or self._plan.selected_by(made)
+                declared = self._plan.products[product]
+                selection = self._plan.selection_of(product) or self._plan.selected_by(declared)
                 own = {self._names.function(selection.product)} if selection is not None else set()
                 return frozenset(own).union(*map(self.functions_in, fields.values()))
             case Items(_, items):
@@ -244,9 +244,9 @@ class Expressions:
 
     # --- checks ---------------------------------------------------------------------------------------
 
-    def held(self, field: Field, value: str) -> str | None:
+    def checked_value(self, field: Field, value: str) -> str | None:
         """The expression that checks a value and gives it as it is held; None where any value is held as it is."""
-        return self._held(field.type, value, field, field.limits, "")
+        return self._checked_value(field.type, value, field, field.limits, "")
 
     def plain(self, field: Field, value: str) -> tuple[str, ...]:
         """The conditions under which a value needs no check; none where it always needs one."""
@@ -275,7 +275,7 @@ class Expressions:
             field.type == REAL or isinstance(field.type, Collection) or self._plan.holds_mutable(field.type)
         )
 
-    def _held(
+    def _checked_value(
         self, type_: Type, value: str, field: Field, limits: tuple[Limit, ...], within: str
     ) -> str | None:
         at = f'"{field.owner}", "{field.name}", {value}'
@@ -285,8 +285,8 @@ class Expressions:
             case ChoiceType(name):
                 return f"choice({at}, {self._names.type(name)}{given})"
             case ProductType(name):
-                held = self._plan.product(name)
-                if held.mutable and not within:
+                declared = self._plan.product(name)
+                if declared.mutable and not within:
                     return self._copied(type_, value)  # once it is known for one
                 return f"instance({at}, {self._names.type(name)}{given})"
             case ListOf() | SetOf() | MapOf():
@@ -303,7 +303,7 @@ class Expressions:
         inner = (
             self._copied(type_.element, name)
             if exact
-            else self._held(type_.element, name, field, limits, "each.")
+            else self._checked_value(type_.element, name, field, limits, "each.")
         )
         each = f", {self._function(type_.element, name, inner)}" if inner else ""
         return each + self._keys(type_, field) + (f", of={exact}" if exact else "")

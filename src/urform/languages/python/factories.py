@@ -29,7 +29,7 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
     result = f"{context.names.stem(product.name)}Creator" if creators else type_
     said = {"error": "an unknown key is refused", "nothing": "None for an unknown key"}
     fallback = said.get(factory.unknown) or f"{article(factory.unknown)} for an unknown key"
-    what = f"The creator of {article(product.name)}" if creators else article(product.name).capitalize()
+    what = f"Return the creator of {article(product.name)}" if creators else f"Create {article(product.name)}"
     return context.templates.render(
         "factory",
         product.name,

@@ -42,7 +42,7 @@ def _view(context: Context, family: Family) -> View:
         else member_type(context.names, family, family.unknown)
     )
     said = {"error": "an unknown key is refused", "nothing": "None for an unknown key"}
-    found = said.get(family.unknown) or f"the one for {spoken(family.unknown)} for an unknown key"
+    otherwise_said = said.get(family.unknown) or f"the one for {spoken(family.unknown)} for an unknown key"
     return {
         "type": type_,
         "owner": family.name,
@@ -51,7 +51,7 @@ def _view(context: Context, family: Family) -> View:
         or f"Makes {' and '.join(spoken(role.name) for role in family.roles)} that fit together.",
         "function": context.names.function(family.name),
         "result": f"{type_} | None" if family.unknown == "nothing" else type_,
-        "found": f"The {spoken(family.name)} of this key; {found}.",
+        "found": f"Return the {spoken(family.name)} of this key; {otherwise_said}.",
         "roles": [_role(context, role) for role in family.roles],
         "members": [_member(context, family, member) for member in family.members],
         "cases": [
@@ -82,11 +82,13 @@ def _member(context: Context, family: Family, member: Member) -> View:
     parts = []
     for role in family.roles:
         view = _role(context, role)
-        made = [
+        calls = [
             _part(context, context.plan.product(p.product), p, role, view) for p in member.parts[role.name]
         ]
         result = view["result"] if role.several else context.names.type(member.parts[role.name][0].product)
-        parts.append({**view, "result": result, "made": f"[{', '.join(made)}]" if role.several else made[0]})
+        parts.append(
+            {**view, "result": result, "made": f"[{', '.join(calls)}]" if role.several else calls[0]}
+        )
     return {"type": member_type(context.names, family, member.name), "parts": parts}
 
 

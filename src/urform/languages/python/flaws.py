@@ -20,7 +20,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
     """How Python calls what a flaw is about."""
 
     def spelled(flaw: Flaw) -> Spelled:
-        found = {
+        spellings = {
             "owner": flaw.owner,
             "member": flaw.member,
             "aspect": flaw.aspect.rpartition(".")[2],
@@ -31,17 +31,17 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
             "parameter": names.parameter(flaw.member),
         }
         member, _, role = flaw.member.partition(".")
-        found |= {"class": of_family(member, names.type(flaw.owner)), "role": names.field(role)}
+        spellings |= {"class": of_family(member, names.type(flaw.owner)), "role": names.field(role)}
         product = plan.products.get(flaw.owner)
         if product is None:
-            return found
-        found["clone"] = code.copying.clone(product)
+            return spellings
+        spellings["clone"] = code.copying.clone(product)
         types = {field.name: field.type for field in product.fields}
-        found["container"] = CONTAINERS.get(type(types.get(flaw.member)), "")
+        spellings["container"] = CONTAINERS.get(type(types.get(flaw.member)), "")
         if plan.builder_of(flaw.owner) is not None and flaw.member:
             field, spelt = product.field(flaw.member), BuilderNames(names, product)
-            found |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
-        return found
+            spellings |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
+        return spellings
 
     return spelled
 

@@ -101,9 +101,9 @@ def _has_brackets_enough(value: str) -> bool:
 def _in_its_brackets(margin: str, text: str) -> Iterator[str]:
     """A text broken at those of its brackets that have to be."""
     line, rest = margin, 0
-    found = pairs(text)
-    for number, (start, end) in enumerate(found):
-        next_break = found[number + 1][0] + 1 if number + 1 < len(found) else len(text)
+    brackets = pairs(text)
+    for number, (start, end) in enumerate(brackets):
+        next_break = brackets[number + 1][0] + 1 if number + 1 < len(brackets) else len(text)
         if not _fits(line + text[rest:next_break]):
             yield line + text[rest : start + 1]
             yield from _inside(margin + STYLE.indent, text[start + 1 : end])

@@ -104,8 +104,8 @@ class ProductWriter:
         return f"_{snake(product.name).upper()}"
 
     def _lines(self, lines: Iterable[str], margin: int) -> str:
-        found = [" " * margin + line for line in lines]
-        return "\n".join([*found, ""]) if found else ""
+        indented = [" " * margin + line for line in lines]
+        return "\n".join([*indented, ""]) if indented else ""
 
     def _declared_here(self, product: Product) -> Iterator[Field]:
         """Own fields, and inherited ones whose default is another."""
@@ -172,20 +172,20 @@ class ProductWriter:
             yield f"if self.{name} is None:"
             yield f'    put(self, "{name}", {default})'
 
-    def all_given(self, owner: str, fields: list[Field], held: Callable[[Field], str]) -> Iterator[str]:
+    def all_given(self, owner: str, fields: list[Field], value_of: Callable[[Field], str]) -> Iterator[str]:
         """Refuses what is missing; a few fields are compared first, which is faster than a call."""
-        given = self.given(owner, fields, held)
+        given = self.given(owner, fields, value_of)
         if len(fields) > SEVERAL:
             yield given
             return
-        yield f"if {' or '.join(f'{held(field)} is None' for field in fields)}:"
+        yield f"if {' or '.join(f'{value_of(field)} is None' for field in fields)}:"
         yield f"    {given}"
 
-    def given(self, owner: str, fields: list[Field], held: Callable[[Field], str]) -> str:
+    def given(self, owner: str, fields: list[Field], value_of: Callable[[Field], str]) -> str:
         """The call that refuses what is missing; names that had to be escaped are told as they were declared."""
         if not any(field.name in KEYWORDS for field in fields):
-            return f"given({', '.join([owner, *(f'{field.name}={held(field)}' for field in fields)])})"
-        pairs = ", ".join(f'"{field.name}": {held(field)}' for field in fields)
+            return f"given({', '.join([owner, *(f'{field.name}={value_of(field)}' for field in fields)])})"
+        pairs = ", ".join(f'"{field.name}": {value_of(field)}' for field in fields)
         return f"given({owner}, **{{{pairs}}})"
 
     def _own(self, field: Field) -> str:
@@ -206,10 +206,10 @@ class ProductWriter:
     def _check(self, field: Field) -> Iterator[str]:
         """What an immutable product does with a field once all are there."""
         name = self.names.field(field.name)
-        held = self.code.held(field, f"self.{name}")
-        if held is None:
+        checked = self.code.checked_value(field, f"self.{name}")
+        if checked is None:
             return
-        line = f'put(self, "{name}", {held})' if self.code.changes(field) else held
+        line = f'put(self, "{name}", {checked})' if self.code.changes(field) else checked
         plain = self.code.plain(field, f"self.{name}")
         known = self.code.known(field, f"self.{name}")
         if known is not None:  # it is copied, be it in order or not
@@ -272,8 +272,8 @@ class ProductWriter:
 
     def _equal(self, product: Product) -> str:
         """Whether a mutable product holds what another one holds."""
-        held = [self.context.attribute(product, field) for field in product.fields]
-        return " and ".join(f"self.{name} == other.{name}" for name in held)
+        attributes = [self.context.attribute(product, field) for field in product.fields]
+        return " and ".join(f"self.{name} == other.{name}" for name in attributes)
 
     def _shown(self, product: Product) -> Iterator[str]:
         """The representation of a mutable product, a text or several that are one."""
@@ -304,21 +304,21 @@ class ProductWriter:
 
     def _kept(self, field: Field) -> str:
         """What a setter holds of a value that has passed its limits."""
-        copied = self.code.held(field, "value") if self.code.known(field, "value") else None
+        copied = self.code.checked_value(field, "value") if self.code.known(field, "value") else None
         if copied is None:
             return "value"
         return f"value and {copied}" if field.may_be_absent else copied
 
     def _setter(self, field: Field) -> Iterator[str]:
         """What a setter does before it holds a value."""
-        held = self.code.held(field, "value")
+        checked = self.code.checked_value(field, "value")
         known = self.code.known(field, "value")
         plain = self.code.plain(field, "value")
         missing = [] if field.may_be_absent else [self.given(f'"{field.owner}"', [field], lambda _: "value")]
         if not plain and missing:
             yield "if value is None:"
             yield f"    {missing.pop()}"
-        check = known or (f"value = {held}" if self.code.changes(field) else held)
+        check = known or (f"value = {checked}" if self.code.changes(field) else checked)
         yield from _guarded(field, "value", plain, [*missing, *([check] if check else [])])
 
     # --- operations -----------------------------------------------------------------------------------

@@ -109,8 +109,8 @@ class Project:
     @cached_property
     def exports(self) -> dict[str, str]:
         """The module of each name that the package exports."""
-        found = {name: module for module, code in self.bodies.items() for name in _DEFINED.findall(code)}
-        return {**found, **dict.fromkeys(ERRORS, "errors")}
+        modules = {name: module for module, code in self.bodies.items() for name in _DEFINED.findall(code)}
+        return {**modules, **dict.fromkeys(ERRORS, "errors")}
 
     @cached_property
     def _operation_modules(self) -> frozenset[str]:

@@ -50,14 +50,14 @@ class Proof:
         for owner, own in owners:
             path = f"tests/test_{snake(owner)}.py"
             functions = []
-            for found in own:
-                if found.held is not None:
-                    yield Held(found.claim.id, found.held)
+            for expressible in own:
+                if expressible.held is not None:
+                    yield Held(expressible.claim.id, expressible.held)
                     continue
-                name = unique(test_name(found.claim.id), named, "_again")
+                name = unique(test_name(expressible.claim.id), named, "_again")
                 named.add(name)
-                yield TestAddress(found.claim.id, path, name)
-                functions.append(self._test(name, found))
+                yield TestAddress(expressible.claim.id, path, name)
+                functions.append(self._test(name, expressible))
             if functions:
                 yield File(path, self._file(functions))
 
@@ -88,11 +88,11 @@ class Proof:
 
     def _witness(self, product: str, second: bool, arguments: Arguments) -> str:
         type_ = self.names.type(product)
-        made = self.code.make(product, arguments)
-        lines = [f"def {witness_name(product, second)}() -> {type_}:", f"    return {made}"]
+        call = self.code.make(product, arguments)
+        lines = [f"def {witness_name(product, second)}() -> {type_}:", f"    return {call}"]
         if self.plan.selected_by(self.plan.products[product]) is not None:
             own = beside("made", self.exports)
-            lines[1:] = [f"    {own} = {made}", f"    assert isinstance({own}, {type_})", f"    return {own}"]
+            lines[1:] = [f"    {own} = {call}", f"    assert isinstance({own}, {type_})", f"    return {own}"]
         return lay_out("\n".join([*lines, ""]))
 
     def _client(self, family: Family) -> str:
@@ -182,12 +182,12 @@ class Proof:
 
     # --- one test -------------------------------------------------------------------------------------
 
-    def _test(self, name: str, found: Expressible) -> str:
-        claim = found.claim
+    def _test(self, name: str, expressible: Expressible) -> str:
+        claim = expressible.claim
         lines = [f"def {name}() -> None:", f"    {docstring(f'{claim.id}: {claim.text}', 4)}"]
         scope = Scope(self.plan, self.exports | parameters_of_makers(self.plan, claim.owner))
         writer = Writer(self, scope)
-        for number, case in enumerate(found.cases):
+        for number, case in enumerate(expressible.cases):
             if number:
                 lines.append("")
             writer.unused = unused_in(case.steps)

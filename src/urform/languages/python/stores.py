@@ -9,7 +9,7 @@ from urform.plan.model import Pool, Product, Prototype
 
 def exemplars_text(context: Context, product: Product, prototype: Prototype) -> str:
     """The store of a product's exemplars."""
-    held = ", ".join(f'"{e.name}": {context.code.value(e.product)}' for e in prototype.exemplars)
+    entries = ", ".join(f'"{e.name}": {context.code.value(e.product)}' for e in prototype.exemplars)
     return context.templates.render(
         "exemplars",
         product.name,
@@ -19,7 +19,7 @@ def exemplars_text(context: Context, product: Product, prototype: Prototype) -> 
             "owner": product.name,
             "plural": f"{spoken(product.name)}s",
             "variable": beside(context.names.parameter(context.names.function(product.name)), STORE_NAMES),
-            "held": held,
+            "held": entries,
         },
     )
 

@@ -137,9 +137,9 @@ def _failure(name: str, message: str, text: str) -> TestResult:
     compared = _COMPARED.search(text) or _DIFFERENT.search(text)
     error = _ERROR.search(text)
     expected = compared["expected"] if compared else "no failure here"
-    found = compared["found"] if compared else (error["found"] if error else message)
-    if compared and expected == found:  # the same to read: what differs is the object, or their equality
-        found = f"{found}, another object" if " is " in compared[0] else f"{found}, which is not equal"
+    actual = compared["found"] if compared else (error["found"] if error else message)
+    if compared and expected == actual:  # the same to read: what differs is the object, or their equality
+        actual = f"{actual}, another object" if " is " in compared[0] else f"{actual}, which is not equal"
     refused = _REFUSED.search(text)
     if refused and not compared:
         expected = refused["expected"]
@@ -148,7 +148,7 @@ def _failure(name: str, message: str, text: str) -> TestResult:
         False,
         message=message.splitlines()[0] if message else "",
         expected=expected,
-        found=found,
+        found=actual,
         file=at["file"] if at else "",
         line=int(at["line"]) if at else 0,
     )

@@ -211,11 +211,11 @@ class Writer(StepWriter):
 
     # --- the caller's own ---------------------------------------------------------------------------------
 
-    def held(self, step: s.Hold) -> Lines:
+    def hold(self, step: s.Hold) -> Lines:
         yield f"{self.var(step.var)}{self._annotation(step.type)} = {self.value(step.value)}"
 
     def left_out(self, step: s.LeaveOut) -> Lines:
-        called, _, _ = self.made(step.product, step.arguments).code.partition("(")
+        called, _, _ = self.construction(step.product, step.arguments).code.partition("(")
         given = self.given(self.plan.products[step.product], self.all_renamed(step.arguments))
         yield f"with pytest.raises(TypeError, match=\"'{self.names.field(step.field)}'\"):"
         yield f"    untyped({called})({given})"
@@ -249,10 +249,10 @@ class Writer(StepWriter):
         return f": {self.code.mutable_type(type_)}" if told else ""
 
     def one_instance(self, step: s.OneInstance) -> Lines:
-        made = self.made(step.product, step.arguments).code
-        plain = made.endswith("()") and not step.arguments
-        yield f"one = {made}"
-        yield f"got = together({self.names.type(step.product) if plain else f'lambda: {made}'}, {step.threads})"
+        call = self.construction(step.product, step.arguments).code
+        plain = call.endswith("()") and not step.arguments
+        yield f"one = {call}"
+        yield f"got = together({self.names.type(step.product) if plain else f'lambda: {call}'}, {step.threads})"
         yield "assert all(each is one for each in got)"
 
     # --- ways of making -----------------------------------------------------------------------------------

@@ -13,5 +13,5 @@ class Characters(dict[int, str]):
         self._others = others
 
     def __missing__(self, code: int) -> str:
-        found = self[code] = self._others(chr(code))
-        return found
+        escaped = self[code] = self._others(chr(code))
+        return escaped

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from urform.declaration.types import TEXT, ListOf, SetOf
-from urform.languages.naming.names import Words, beside, spoken, with_article
+from urform.languages.naming.names import Words, beside, spoken
 from urform.languages.rendering.comments import plain
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import is_copied, is_type_default
 from urform.languages.rust.names import BUILDER_METHODS, KEYWORDS
 from urform.languages.rust.products import otherwise
 from urform.plan.model import Builder, Field, Product
+from urform.plan.prose import with_article
 
 
 class BuilderNames:

@@ -29,7 +29,7 @@ class Context:
     exported: Set[str]  # the types that one module may use of another
     setters: Mapping[str, frozenset[str]]  # what comes before accessors and operations, by base
 
-    def held(self, product: Product) -> str:
+    def owned_type(self, product: Product) -> str:
         """The type of an owned product of which only this is known."""
         return self.code.type(ProductType(product.name))
 

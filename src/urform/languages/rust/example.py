@@ -21,9 +21,9 @@ def example_files(context: Context, plan: Plan) -> tuple[File, ...]:
     """The program, one function a scene."""
     proof = Proof(context, plan)
     proof.code.good = "?"
-    found = scenes(plan)
-    functions = [_function(proof, plan, scene) for scene in found]
-    calls = "".join(f"    {_name(scene)}()?;\n" for scene in found)
+    every_scene = scenes(plan)
+    functions = [_function(proof, plan, scene) for scene in every_scene]
+    calls = "".join(f"    {_name(scene)}()?;\n" for scene in every_scene)
     code = f"fn main() -> Creation<()> {{\n{calls}    Ok(())\n}}\n\n" + "\n".join(functions)
     code = laid_out(code)
     doc = "//! Makes one of everything: cargo run --example walkthrough\n\n"

@@ -89,8 +89,8 @@ class Expressions:
         """What values of each product may hold as values."""
         ways: dict[str, set[str]] = {}
         for product in self.plan.products.values():
-            found = ways.setdefault(product.name, set(product.variants))
-            found |= {str(f.type) for f in product.fields if self._by_value(f) and on_the_way(f)}
+            inner = ways.setdefault(product.name, set(product.variants))
+            inner |= {str(f.type) for f in product.fields if self._by_value(f) and on_the_way(f)}
         return ways
 
     def _by_value(self, field: Field) -> bool:
@@ -189,7 +189,7 @@ class Expressions:
                     ]
                 )
             case Made(product, fields):
-                return self.within(*self.made(product, fields), type_, shared=shared, typed=typed)
+                return self.within(*self.construction(product, fields), type_, shared=shared, typed=typed)
         raise TypeError(f"no value: {value}")
 
     def listed(self, type_: Type, items: list[str]) -> str:
@@ -217,14 +217,14 @@ class Expressions:
             text = f"{self.names.type(name)}::{self.names.type(product)}({text})"
         return f"Arc::new({text})" if shared else text
 
-    def made(self, product: str, given: Mapping[str, Value]) -> tuple[str, str]:
+    def construction(self, product: str, given: Mapping[str, Value]) -> tuple[str, str]:
         """A declared product: the concrete one that it is, and the expression that makes it.
 
         The crate writes a struct, for declared values have passed their limits.
         """
         selection = self.plan.selection_of(product)
-        made = self.plan.product(selection.chosen(given) if selection is not None else product)
-        return made.name, self.struct(made, given)
+        declared = self.plan.product(selection.chosen(given) if selection is not None else product)
+        return declared.name, self.struct(declared, given)
 
     def struct(self, product: Product, given: Mapping[str, Value]) -> str:
         """A struct literal."""

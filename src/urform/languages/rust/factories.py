@@ -28,7 +28,7 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
             "stem": names.derived(product.name, ""),
             "owner": product.name,
             "function": function_of(product),
-            "made": context.held(product),
+            "made": context.owned_type(product),
             "said": SAID.get(lookup) or f"[`{names.type(lookup)}`] for an unknown key",
             "parameters": context.parameters(product),
             "more": f", {context.parameters(product)}" if product.fields else "",
@@ -40,9 +40,9 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
             if creators
             else [],
             "cases": [kind for kind in kinds if kind["variant"] != lookup],
-            "create_result": creation(context.held(product), fails=fallible),
+            "create_result": creation(context.owned_type(product), fails=fallible),
             "result": looked_up(
-                "Self" if creators else context.held(product),
+                "Self" if creators else context.owned_type(product),
                 lookup,
                 fails=(fallible and not creators) or lookup == "error",
             ),
@@ -73,7 +73,7 @@ def creating_fails(context: Context, product: Product, factory: Factory) -> bool
     return factory.form == "registry" or any(map(context.code.fallible, variants))
 
 
-def _made(context: Context, product: Product, name: str) -> str:
+def _construction(context: Context, product: Product, name: str) -> str:
     """The call that makes a kind from the parameters of all kinds."""
     variant = context.plan.products[name]
     type_ = context.names.type(name)
@@ -92,8 +92,8 @@ def _kind(
 ) -> dict[str, object]:
     variant = context.plan.products[name]
     type_ = context.names.type(name)
-    made = _made(context, product, name)
-    found = f"Some({made})" if factory.unknown == "nothing" else made
+    call = _construction(context, product, name)
+    result = f"Some({call})" if factory.unknown == "nothing" else call
     fails = fallible or factory.unknown == "error"
     kind = f"Self::{type_}"
     chosen = f"Some({kind})" if factory.unknown == "nothing" else kind
@@ -101,15 +101,15 @@ def _kind(
         "variant": name,
         "type": type_,
         "key": f"{type_}::KEY" if variant.key == key else text_literal(key),
-        "made": f"Ok({found})" if fails else found,
+        "made": f"Ok({result})" if fails else result,
         "chosen": f"Ok({chosen})" if factory.unknown == "error" else chosen,
-        "maker": f"Ok({made})",
+        "maker": f"Ok({call})",
     }
 
 
 def _variant(context: Context, product: Product, name: str, fallible: bool) -> dict[str, str]:
-    made = _made(context, product, name)
-    return {"type": context.names.type(name), "made": f"Ok({made})" if fallible else made}
+    call = _construction(context, product, name)
+    return {"type": context.names.type(name), "made": f"Ok({call})" if fallible else call}
 
 
 def _otherwise(context: Context, product: Product, factory: Factory, fallible: bool) -> str:
@@ -125,8 +125,8 @@ def _otherwise(context: Context, product: Product, factory: Factory, fallible: b
         return "Ok(None)" if fallible and not creators else "None"
     if creators:
         return f"Self::{context.names.type(factory.unknown)}"
-    made = _made(context, product, factory.unknown)
-    return f"Ok({made})" if fallible else made
+    call = _construction(context, product, factory.unknown)
+    return f"Ok({call})" if fallible else call
 
 
 def _from_maker(context: Context, product: Product, factory: Factory) -> str:
@@ -136,4 +136,4 @@ def _from_maker(context: Context, product: Product, factory: Factory) -> str:
 
 def factory_registration(context: Context, product: Product, variant: str) -> str:
     """A maker of a variant, as somebody else would register it."""
-    return f"|{context.arguments(product)}| Ok({_made(context, product, variant)})"
+    return f"|{context.arguments(product)}| Ok({_construction(context, product, variant)})"

@@ -6,12 +6,13 @@ from collections.abc import Mapping
 
 from urform.declaration.types import TEXT, ProductType
 from urform.declaration.values import Text, Value
-from urform.languages.naming.names import of_family, snake, spoken, with_article
+from urform.languages.naming.names import of_family, snake, spoken
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import text_literal
 from urform.languages.rust.factories import SAID, creation, looked_up
 from urform.languages.rust.names import METHODS
 from urform.plan.model import Family, Field, Member, Part, Product, Role
+from urform.plan.prose import with_article
 
 View = dict[str, object]
 
@@ -59,7 +60,7 @@ def _view(context: Context, family: Family) -> View:
     known = f"&[{', '.join(map(text_literal, family.known))}]"
     otherwise = {"error": f'Err(unknown("{family.name}", key, {known}))', "nothing": "None"}
 
-    def found(member: str) -> str:
+    def entry(member: str) -> str:
         text = f"&{member_type(context, family, member)}"
         return {"error": f"Ok({text})", "nothing": f"Some({text})"}.get(unknown, text)
 
@@ -80,8 +81,8 @@ def _view(context: Context, family: Family) -> View:
         ],
         "said": SAID.get(unknown) or f"the one for {spoken(unknown)} for an unknown key",
         "result": looked_up(f"&'static dyn {type_}", unknown, fails=unknown == "error"),
-        "cases": [{"key": m.key, "made": found(m.name)} for m in family.members if m.name != unknown],
-        "otherwise": otherwise.get(unknown) or found(unknown),
+        "cases": [{"key": m.key, "made": entry(m.name)} for m in family.members if m.name != unknown],
+        "otherwise": otherwise.get(unknown) or entry(unknown),
         "members": [_member(context, family, member) for member in family.members],
     }
 
@@ -91,8 +92,10 @@ def _is_many(context: Context, role: Role) -> bool:
 
 
 def _result(context: Context, family: Family, role: Role) -> str:
-    held = context.held(context.plan.products[role.product])
-    return f"Vec<{held}>" if role.several else creation(held, fails=role_fails(context, family, role))
+    part_type = context.owned_type(context.plan.products[role.product])
+    return (
+        f"Vec<{part_type}>" if role.several else creation(part_type, fails=role_fails(context, family, role))
+    )
 
 
 def _parameters(context: Context, role: Role) -> str:
@@ -103,9 +106,16 @@ def _parameters(context: Context, role: Role) -> str:
 def _member(context: Context, family: Family, member: Member) -> View:
     parts = []
     for role in family.roles:
-        made = [(context.plan.product(part.product), part) for part in member.parts[role.name]]
-        said = " and ".join(with_article(context.names.type(product.name)) for product, _ in made) or "none"
-        text = _several(context, role, made) if role.several else _one(context, family, role, *made[0])
+        role_parts = [(context.plan.product(part.product), part) for part in member.parts[role.name]]
+        said = (
+            " and ".join(with_article(context.names.type(product.name)) for product, _ in role_parts)
+            or "none"
+        )
+        text = (
+            _several(context, role, role_parts)
+            if role.several
+            else _one(context, family, role, *role_parts[0])
+        )
         parts.append(
             {
                 "name": role_name(role.name),
@@ -120,11 +130,11 @@ def _member(context: Context, family: Family, member: Member) -> View:
     return {"type": member_type(context, family, member.name), "spoken": spoken(member.name), "parts": parts}
 
 
-def _several(context: Context, role: Role, made: list[tuple[Product, Part]]) -> str:
+def _several(context: Context, role: Role, role_parts: list[tuple[Product, Part]]) -> str:
     type_ = ProductType(role.product)
     items = [
         context.code.within(p.name, context.code.struct(p, part.values), type_, shared=False)
-        for p, part in made
+        for p, part in role_parts
     ]
     return f"vec![{', '.join(items)}]" if items else "Vec::new()"
 
@@ -135,9 +145,9 @@ def _one(context: Context, family: Family, role: Role, product: Product, part: P
     call = f"{context.names.type(product.name)}::new({_arguments(context, base, product, part.values)})"
     if product is base and fallible:
         return call
-    made = f"{call}{'?' if fallible else ''}"
-    made = context.code.within(product.name, made, ProductType(base.name), shared=False)
-    return f"Ok({made})" if role_fails(context, family, role) else made
+    part_call = f"{call}{'?' if fallible else ''}"
+    part_call = context.code.within(product.name, part_call, ProductType(base.name), shared=False)
+    return f"Ok({part_call})" if role_fails(context, family, role) else part_call
 
 
 def _arguments(context: Context, base: Product, product: Product, values: Mapping[str, Value]) -> str:

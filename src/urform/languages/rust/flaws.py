@@ -29,7 +29,7 @@ def spelling(code: Expressions) -> Callable[[Flaw], Spelled]:
 
     def spelled(flaw: Flaw) -> Spelled:
         member, _, role = flaw.member.partition(".")
-        found = {
+        spellings = {
             "owner": flaw.owner,
             "member": flaw.member,
             "aspect": flaw.aspect,
@@ -43,11 +43,11 @@ def spelling(code: Expressions) -> Callable[[Flaw], Spelled]:
         }
         product = plan.products.get(flaw.owner)
         if product is None:
-            return found
+            return spellings
         struct = names.derived(flaw.owner, "Fields") if product.abstract else names.type(flaw.owner)
         others = [f for f in product.own_fields if f.name != flaw.member]
         clones = code.plan.restarts(product)
-        return found | {
+        return spellings | {
             "struct": struct,
             "compared": _compared(code, product, others),
             "cloned": NOWHERE if clones else struct,
@@ -86,7 +86,7 @@ def _of_field(code: Expressions, product: Product, name: str) -> dict[str, str]:
         return {}
     stored = _name(code, field)
     holder = "self" if field.owner == product.name and not product.abstract else "self.fields"
-    found = {
+    spellings = {
         "nothing": nothing(code, field),
         "twin": _twin(code, field, f"self.{stored}"),
         "pair": f"{stored}: {field_copied(code, field, holder)}",
@@ -99,8 +99,8 @@ def _of_field(code: Expressions, product: Product, name: str) -> dict[str, str]:
     builder = code.plan.builder_of(product.name)
     if builder is not None:
         spelt = BuilderNames(product, builder)
-        found |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
-    return found
+        spellings |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
+    return spellings
 
 
 def nothing(code: Expressions, field: Field) -> str:

@@ -51,27 +51,27 @@ def hidden(text: str) -> str:
     """The text with what is in brackets and quotes blanked out, each character by one."""
     if _MARKS.search(text) is None:
         return text
-    found: list[str] = []
+    pieces: list[str] = []
     depth, end = 0, 0
     for match in _MARKS.finditer(text):
         at, sign = match.start(), match[0]
         if at < end:  # among the parameters of a closure
             continue
         between = text[end:at]
-        found.append(between if depth == 0 else _HIDDEN * len(between))
+        pieces.append(between if depth == 0 else _HIDDEN * len(between))
         end = match.end()
         if sign == "|" and _begins_closure(text, at):
             end = text.find("|", end) + 1 or len(text)
         if end - at > 1:
-            found.append(_HIDDEN * (end - at))
+            pieces.append(_HIDDEN * (end - at))
             continue
         if sign in _CLOSING or (sign == ">" and depth > 0 and _is_angle(text, at)):
             depth -= 1
-        found.append(sign if depth == 0 else _HIDDEN)
+        pieces.append(sign if depth == 0 else _HIDDEN)
         if sign in _OPENING or (sign == "<" and (text[at - 1 : at].isalnum() or text[at - 1 : at] == ":")):
             depth += 1
     rest = text[end:]
-    return "".join([*found, rest if depth == 0 else _HIDDEN * len(rest)])
+    return "".join([*pieces, rest if depth == 0 else _HIDDEN * len(rest)])
 
 
 def _begins_closure(text: str, at: int) -> bool:
@@ -148,19 +148,19 @@ def _postfix(text: str, flat: str) -> Node:
 
 
 def _links(text: str, cuts: list[int]) -> Iterator[Link]:
-    found: list[Link] = []
+    links: list[Link] = []
     for begin, end in pairwise(cuts):
         part = text[begin:end]
         if part == "?":
-            if found:
-                last = found.pop()
-                found.append(Link(f"{last.text}?", last.call, last.tries + 1))
+            if links:
+                last = links.pop()
+                links.append(Link(f"{last.text}?", last.call, last.tries + 1))
             else:
-                found.append(Link(""))
+                links.append(Link(""))
             continue
         call = _primary(part, hidden(part))
-        found.append(Link(part, call if call.kind == "call" else None))
-    return iter(found)
+        links.append(Link(part, call if call.kind == "call" else None))
+    return iter(links)
 
 
 def _primary(text: str, flat: str) -> Node:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from urform.declaration.types import BOOLEAN, TEXT, ProductType
-from urform.languages.naming.names import spoken, with_article
+from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
 from urform.languages.rust.context import Context
 from urform.languages.rust.copies import duplicates
@@ -27,6 +27,7 @@ from urform.languages.rust.members import (
 )
 from urform.languages.rust.operations import operation_views
 from urform.plan.model import Field, Product
+from urform.plan.prose import with_article
 
 View = dict[str, object]
 MOST_PARAMETERS = 7  # clippy's too-many-arguments-threshold

@@ -246,11 +246,11 @@ def _is_open_ended(plan: Plan, base: Product) -> bool:
 
 def _exported(plan: Plan, names: Names) -> frozenset[str]:
     """The types that one module may use of another."""
-    found = {names.type(choice) for choice in plan.choices} | {"Bound", "Creation", "CreationError"}
+    types = {names.type(choice) for choice in plan.choices} | {"Bound", "Creation", "CreationError"}
     for product in (*plan.products.values(), *plan.stand_ins.values()):
         type_ = names.type(product.name)
-        found |= {type_, *(names.derived(product.name, ending) for ending in ("Options", "Fields"))}
-    return frozenset(found | {names.type(family.name) for family in plan.families})
+        types |= {type_, *(names.derived(product.name, ending) for ending in ("Options", "Fields"))}
+    return frozenset(types | {names.type(family.name) for family in plan.families})
 
 
 def _generated(plan: Plan) -> frozenset[str]:

@@ -52,13 +52,13 @@ class Proof:
         for owner, own in owners:
             module = snake(owner) if snake(owner) not in OWN_MODULES | KEYWORDS else f"{snake(owner)}_"
             functions: dict[str, str] = {}
-            for found in own:
-                if found.held is not None:
-                    yield Held(found.claim.id, found.held)
+            for expressible in own:
+                if expressible.held is not None:
+                    yield Held(expressible.claim.id, expressible.held)
                     continue
-                name = _test_name(found.claim.id, functions)
-                yield TestAddress(found.claim.id, f"{FOLDER}/{module}.rs", f"{module}::{name}")
-                functions[name] = self._test(name, found)
+                name = _test_name(expressible.claim.id, functions)
+                yield TestAddress(expressible.claim.id, f"{FOLDER}/{module}.rs", f"{module}::{name}")
+                functions[name] = self._test(name, expressible)
             if functions:
                 modules.append(module)
                 yield self._file(module, "\n".join(functions.values()))
@@ -76,7 +76,7 @@ class Proof:
         called = set(_HELPER.findall(bare))
         defined = set(re.findall(r"^(?:pub )?fn (\w+)", bare, re.MULTILINE))
         helpers = sorted((called & self._helpers) - defined)
-        made = sorted((called & self.helpers) - defined)
+        witnesses = sorted((called & self.helpers) - defined)
         words = set(re.findall(r"(?<!::)\b[A-Z]\w*\b", bare))
         standard = "".join(standard_uses(words, bare))
         atomic = ["use std::sync::atomic::{AtomicU64, Ordering};\n"] if "Ordering::" in bare else []
@@ -86,7 +86,7 @@ class Proof:
         standard = "".join(sorted([*others, *atomic], key=used_order))
         crate = f"use {self.context.crate}::*;\n" if self._needs_crate(bare, words) else ""
         near = [used(f"{own}::support", helpers)] if helpers else []
-        near += [used(f"{own}::witnesses", made)] if made else []
+        near += [used(f"{own}::witnesses", witnesses)] if witnesses else []
         return "".join(f"{block}\n" for block in (standard, crate, "".join(near)) if block)
 
     def _needs_crate(self, bare: str, words: set[str]) -> bool:
@@ -108,8 +108,8 @@ class Proof:
         for product in self.plan.products.values():
             if product.abstract:
                 continue
-            found = (False, self.witnesses.arguments(product)), (True, self.witnesses.second(product))
-            for second, arguments in found:
+            both = (False, self.witnesses.arguments(product)), (True, self.witnesses.second(product))
+            for second, arguments in both:
                 if arguments is None:
                     continue
                 type_ = self.names.type(product.name)
@@ -142,13 +142,13 @@ class Proof:
         header = f"pub fn {client_name(family.name)}(family: &dyn {self.names.type(family.name)}) -> Vec<String> {{"
         return f"// A client that knows the abstract factory alone, and tells the types that it got.\n{header}\n{body}}}\n"
 
-    def _test(self, name: str, found: Expressible) -> str:
-        claim = found.claim
+    def _test(self, name: str, expressible: Expressible) -> str:
+        claim = expressible.claim
         scope = Scope(self.plan, RESERVED | parameters_of_makers(self.plan, claim.owner))
         self.code.variables.clear()  # of the test before
         writer = Writer(self, scope)
         lines = [comment(f"{claim.text} ({claim.id}).", 0, "//"), "#[test]", f"fn {name}() {{"]
-        for number, case in enumerate(found.cases):
+        for number, case in enumerate(expressible.cases):
             if number:
                 lines.append("")
             writer.begin(case.steps)

@@ -32,7 +32,7 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
             "many": len(selection.required) + bool(selection.optional) > 7,
             "lints": LINTS if any(_is_compound(text) for text in [*texts, *whens] if text) else (),
             "parameters": selection_parameters(context, selection),
-            "result": creation(context.held(product), fails=fails),
+            "result": creation(context.owned_type(product), fails=fails),
             "known": [
                 f"let known_{f.name} = {_known_value(context, f)};"
                 for f in selection.optional
@@ -43,7 +43,10 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
                 for text, refusal in zip(texts, selection.deciding.refusals, strict=True)
             ],
             "choices": [
-                {"when": when, "made": _made(context, selection, context.plan.products[c.variant], fails)}
+                {
+                    "when": when,
+                    "made": _construction(context, selection, context.plan.products[c.variant], fails),
+                }
                 for when, c in zip(whens, selection.deciding.choices, strict=True)
             ],
         },
@@ -97,7 +100,7 @@ def _subject(context: Context, field: Field, known: bool) -> Subject:
     return Subject("", field.type, f"options.{context.names.option(field.name)}")
 
 
-def _made(context: Context, selection: Selection, variant: Product, fails: bool) -> str:
+def _construction(context: Context, selection: Selection, variant: Product, fails: bool) -> str:
     """The chosen variant, made of what the caller gave."""
     parameters = {field.name: field for field in selection.parameters}
     given = []
@@ -115,9 +118,9 @@ def _made(context: Context, selection: Selection, variant: Product, fails: bool)
     type_ = context.names.type(variant.name)
     call = f"{type_}::new({', '.join(given)}){'?' if context.code.fallible(variant) else ''}"
     base = context.plan.products[selection.product]
-    made = (
+    expression = (
         f"Box::new({call})"
         if context.code.is_open(base)
         else f"{context.names.type(base.name)}::{type_}({call})"
     )
-    return f"Ok({made})" if fails else made
+    return f"Ok({expression})" if fails else expression

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from urform.declaration.types import TEXT, ProductType
-from urform.languages.naming.names import STORE_NAMES, beside, snake, spoken, with_article
+from urform.languages.naming.names import STORE_NAMES, beside, snake, spoken
 from urform.languages.rust.context import Context
 from urform.languages.rust.copies import duplicating
 from urform.languages.rust.members import pair
 from urform.plan.model import Field, Pool, Product, Prototype
+from urform.plan.prose import with_article
 
 WIDEST = 12  # of tuples that can be keys
 
@@ -18,7 +19,7 @@ def exemplars_text(context: Context, product: Product, prototype: Prototype) -> 
     """The store of a product's exemplars."""
     type_ = context.names.type(product.name)
     local = beside(context.names.local(snake(product.name)), STORE_NAMES)
-    held = [
+    entries = [
         {"name": e.name, "made": context.code.value(e.product, ProductType(product.name))}
         for e in prototype.exemplars
     ]
@@ -28,11 +29,11 @@ def exemplars_text(context: Context, product: Product, prototype: Prototype) -> 
         e={
             "type": type_,
             "stem": context.names.derived(product.name, ""),
-            "held": context.held(product),
+            "held": context.owned_type(product),
             "borrowed": context.code.borrowed(ProductType(product.name)),
             "owner": product.name,
             "local": local,
-            "exemplars": held,
+            "exemplars": entries,
             "clone": duplicating(context.code, product),
             "given_clone": "boxed_clone"
             if _is_open_copy(context, product)

@@ -104,9 +104,9 @@ class Cargo(Toolchain):
 
 def _programs(emission: Emission) -> dict[str, str]:
     """The programs that hold tests, and the file that each begins with: that of the claims, and those of the user."""
-    found = {"claims": "tests/claims/main.rs"}
+    programs = {"claims": "tests/claims/main.rs"}
     paths = (Path(file.path) for file in emission.files if file.path.endswith(".rs"))
-    return found | {path.stem: str(path) for path in paths if path.parts[:-1] == ("tests",)}
+    return programs | {path.stem: str(path) for path in paths if path.parts[:-1] == ("tests",)}
 
 
 def commands(crate: str, programs: Mapping[str, str], *options: str) -> Iterator[list[str]]:
@@ -123,8 +123,8 @@ def _tested(folder: Path, emission: Emission, programs: Sequence[str], run: Runn
     results: dict[str, TestResult] = {}
     said, whole = "", True
     for program in programs:
-        found, ended = _results_of(program, folder, run, seconds)
-        results |= found
+        own_results, ended = _results_of(program, folder, run, seconds)
+        results |= own_results
         said += (ended.errors or ended.output).strip()[-4000:]
         whole = whole and (ended.status in ENDED or ended.late)
     whole = whole and len(results) >= len(emission.tests)

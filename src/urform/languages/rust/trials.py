@@ -193,13 +193,13 @@ class Trials:
             if key.partition("#")[0] in of_test or key.startswith(f"{PROOF}witnesses")
         }
         kept = needed(possible, wanted)
-        found: dict[str, str] = {}
+        files: dict[str, str] = {}
         for path, (head, parts) in self._parts.items():
             own = [part for number, part in enumerate(parts) if f"{path}#{number}" in kept]
             if own or path.endswith("witnesses.rs"):
                 head = _IMPORTED.sub(r"use super::\1::*;", head)
-                found[path] = head + "\n".join(_as_plain(part) for part in own)
-        return found
+                files[path] = head + "\n".join(_as_plain(part) for part in own)
+        return files
 
     def _write_runner(self, listed: Sequence[Trial]) -> None:
         modules = "".join(f"mod {name};\n" for name in ("sound", *(f"t{_number(trial)}" for trial in listed)))
@@ -240,9 +240,9 @@ class Trials:
 def crate_name(emission: Emission) -> str:
     """The name of the generated crate."""
     manifest = next(f.text for f in emission.files if f.path == "Cargo.toml")
-    found = re.search(r'^name = "([\w-]+)"', manifest, re.MULTILINE)
-    assert found is not None, "the manifest names the crate"
-    return found[1].replace("-", "_")
+    matched = re.search(r'^name = "([\w-]+)"', manifest, re.MULTILINE)
+    assert matched is not None, "the manifest names the crate"
+    return matched[1].replace("-", "_")
 
 
 def _note(output: str, ended: dict[tuple[int, str], bool]) -> set[tuple[int, str]]:
@@ -260,13 +260,13 @@ def _note(output: str, ended: dict[tuple[int, str], bool]) -> set[tuple[int, str
 
 def _dependent(units: Mapping[str, Unit], changed: Iterable[str]) -> frozenset[str]:
     """The changed files, and those that mention what they declare, or what such files do."""
-    found = set(changed)
+    dependent = set(changed)
     while True:
-        names = frozenset().union(*(units[path].declares for path in found))
-        more = {path for path, each in units.items() if path not in found and each.mentions & names}
+        names = frozenset().union(*(units[path].declares for path in dependent))
+        more = {path for path, each in units.items() if path not in dependent and each.mentions & names}
         if not more:
-            return frozenset(found)
-        found |= more
+            return frozenset(dependent)
+        dependent |= more
 
 
 def _write_root(place: Path, units: Iterable[str], own: frozenset[str]) -> None:

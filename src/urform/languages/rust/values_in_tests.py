@@ -64,27 +64,27 @@ class TestExpressions(Expressions):
         raise TypeError(f"Rust cannot express {operand}")
 
     def _variable(self, name: str, type_: Type, shared: bool, typed: bool) -> str:
-        held = self.variables.get(name)
-        if held is None:  # a parameter
+        variable = self.variables.get(name)
+        if variable is None:  # a parameter
             return f"{name}.to_owned()" if type_ == TEXT else name
-        if not isinstance(held.type, ProductType):
+        if not isinstance(variable.type, ProductType):
             return f"{name}.clone()"
-        if shared and held.form in ("arc", "arc reference"):
-            return f"Arc::clone({'' if held.form == 'arc reference' else '&'}{name})"
+        if shared and variable.form in ("arc", "arc reference"):
+            return f"Arc::clone({'' if variable.form == 'arc reference' else '&'}{name})"
         text = self.copy_of(name)
         declared = str(innermost(type_))
-        if declared == held.type.name:
+        if declared == variable.type.name:
             is_open = self.is_open(self.plan.product(declared))
             return f"Arc::{'from' if is_open else 'new'}({text})" if shared else text
-        return self.within(held.type.name, text, type_, shared=shared, typed=typed)
+        return self.within(variable.type.name, text, type_, shared=shared, typed=typed)
 
     def copy_of(self, name: str) -> str:
         """A copy of what a variable holds, owned."""
-        held = self.variables[name]
-        product = self.plan.product(str(held.type))
-        if held.form in ("reference", "arc", "arc reference") and self.is_open(product):
+        variable = self.variables[name]
+        product = self.plan.product(str(variable.type))
+        if variable.form in ("reference", "arc", "arc reference") and self.is_open(product):
             return f"{name}.boxed_clone()"
-        return f"{name}.as_ref().clone()" if held.form.startswith("arc") else f"{name}.clone()"
+        return f"{name}.as_ref().clone()" if variable.form.startswith("arc") else f"{name}.clone()"
 
     def argument(self, operand: Operand, type_: Type, *, shared: bool = False) -> str:
         """An operand as a function takes it: texts are borrowed."""
@@ -103,8 +103,8 @@ class TestExpressions(Expressions):
             text = self.argument(operand, type_)
             return f"{text[1:]}.as_str()" if text.startswith('&"') and typed else text
         if isinstance(operand, Var) and not shared:
-            held = self.variables[operand.name]
-            if held.type == type_:
+            variable = self.variables[operand.name]
+            if variable.type == type_:
                 return self.reference(operand.name)
         if isinstance(operand, (Several, Items)) and isinstance(type_, ListOf):
             array = self._array(operand, type_, shared)
@@ -125,11 +125,11 @@ class TestExpressions(Expressions):
         if isinstance(operand, Witness):
             return f"{witness_name(operand.product, operand.second)}()"
         if isinstance(operand, Var):
-            held = self.variables[operand.name]
-            concrete = not self.plan.product(str(held.type)).abstract
+            variable = self.variables[operand.name]
+            concrete = not self.plan.product(str(variable.type)).abstract
             return operand.name if concrete else f"*{self.copy_of(operand.name)}"
         assert isinstance(operand, Made)
-        product, text = self.made(operand.product, operand.fields)
+        product, text = self.construction(operand.product, operand.fields)
         return f"*{text}" if product == str(type_) else text
 
     def _array(self, operand: Several | Items, type_: ListOf, shared: bool) -> str:
@@ -140,17 +140,17 @@ class TestExpressions(Expressions):
 
     def reference(self, name: str) -> str:
         """A reference to what a variable holds."""
-        held = self.variables[name]
-        if held.form == "reference":
+        variable = self.variables[name]
+        if variable.form == "reference":
             return name
-        if held.form == "own":
-            product = self.plan.products.get(str(held.type))
+        if variable.form == "own":
+            product = self.plan.products.get(str(variable.type))
             return f"{name}.as_ref()" if product is not None and self.is_open(product) else f"&{name}"
         return f"{name}.as_ref()"
 
     # --- products -----------------------------------------------------------------------------------------
 
-    def made(self, product: str, given: Mapping[str, Value]) -> tuple[str, str]:
+    def construction(self, product: str, given: Mapping[str, Value]) -> tuple[str, str]:
         """A declared product, made as a client would."""
         selection = self.plan.selection_of(product)
         if selection is not None:
@@ -159,9 +159,9 @@ class TestExpressions(Expressions):
                 product,
                 f"{function_of(self.plan.products[product])}({self.selected(selection, given)}){end}",
             )
-        made = self.plan.product(product)
-        end = self.good if self.fallible(made) else ""
-        return product, f"{self.names.type(product)}::new({self.arguments(made, given)}){end}"
+        declared = self.plan.product(product)
+        end = self.good if self.fallible(declared) else ""
+        return product, f"{self.names.type(product)}::new({self.arguments(declared, given)}){end}"
 
     def within(self, product: str, text: str, type_: Type, *, shared: bool, typed: bool = False) -> str:
         """A product as a value of a type; one that a factory made is of the base's type already."""

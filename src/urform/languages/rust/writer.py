@@ -286,12 +286,12 @@ class Writer(StepWriter):
 
     def witness(self, product: str, arguments: Arguments) -> Lines:
         """The lines of a function that makes a typical product."""
-        call, made = self.made(product, arguments), self.plan.products[product]
-        if self.plan.selected_by(made) is None:
+        call, declared = self.construction(product, arguments), self.plan.products[product]
+        if self.plan.selected_by(declared) is None:
             yield self.taken(call)
             return
         yield f"let selected = {self.taken(call)};"
-        yield from self._as("made", "selected", self.plan.products[made.base or ""], product, owned=True)
+        yield from self._as("made", "selected", self.plan.products[declared.base or ""], product, owned=True)
         yield "made"
 
     def narrowed(self, step: s.Make, call: Call) -> Lines:
@@ -408,7 +408,7 @@ class Writer(StepWriter):
 
     # --- the caller's own ---------------------------------------------------------------------------------
 
-    def held(self, step: s.Hold) -> Lines:
+    def hold(self, step: s.Hold) -> Lines:
         product = self.plan.products.get(str(innermost(step.type)))
         text = self.code.owned_operand(self.renamed(step.value), step.type)
         is_open = product is not None and self.code.is_open(product)
@@ -488,10 +488,11 @@ class Writer(StepWriter):
     def _same(self, left: str, right: str, same: bool) -> Lines:
         """What is shared is compared by its address; what is owned has one of its own."""
         names = [self.var(left), self.var(right)]
-        held = [self.code.variables[name] for name in names]
-        if all(each.form.startswith("arc") for each in held):
+        variables = [self.code.variables[name] for name in names]
+        if all(each.form.startswith("arc") for each in variables):
             lent = [
-                n if each.form == "arc reference" else f"&{n}" for n, each in zip(names, held, strict=True)
+                n if each.form == "arc reference" else f"&{n}"
+                for n, each in zip(names, variables, strict=True)
             ]
             wanted = "true" if same else "false"
             yield f'is("the same object", &Arc::ptr_eq({", ".join(lent)}), &{wanted});'
@@ -506,9 +507,9 @@ class Writer(StepWriter):
         yield from self._as(self.var(var), name, base, product, owned=owned, copied=False)
 
     def exemplar(self, store: str, product: str) -> str:
-        owner, held = self.plan.products[self.scope.owner(store)], self.scope.product_of(product)
-        if owner.abstract and not held.abstract and not self.code.is_open(owner):
-            kind = f"{self.names.type(owner.name)}::{self.names.type(held.name)}"
+        owner, given = self.plan.products[self.scope.owner(store)], self.scope.product_of(product)
+        if owner.abstract and not given.abstract and not self.code.is_open(owner):
+            kind = f"{self.names.type(owner.name)}::{self.names.type(given.name)}"
             return f"&{kind}({self.code.copy_of(self.var(product))})"
         return self.reference(product)
 
@@ -552,17 +553,21 @@ class Writer(StepWriter):
 
     def makes(self, product: str, given: Arguments) -> str:
         """As a result."""
-        made = self.plan.products[product]
-        return self.new(made, given) if self.code.fallible(made) else f"Ok({self.new(made, given)})"
+        declared = self.plan.products[product]
+        return (
+            self.new(declared, given) if self.code.fallible(declared) else f"Ok({self.new(declared, given)})"
+        )
 
     def pool_maker(self, product: str, given: Arguments) -> str:
         return self._with_maker(product, self.makes(product, self.of_maker(product, self.all_renamed(given))))
 
-    def _with_maker(self, product: str, made: str, *, keyed: bool = True) -> str:
+    def _with_maker(self, product: str, expression: str, *, keyed: bool = True) -> str:
         """A pool with a maker of one expression, which uses the key that it is asked for or does not."""
         constructor = f"{self.names.type(product)}::new"
         parameters = ", ".join(local if keyed else f"_{local}" for local in self.parameters(product).values())
-        maker = constructor if made == f"{constructor}({parameters})" else f"|{parameters}| {made}"
+        maker = (
+            constructor if expression == f"{constructor}({parameters})" else f"|{parameters}| {expression}"
+        )
         return f"{self.names.derived(product, 'Pool')}::with_maker({maker})"
 
     def scenario(self, step: Any) -> dict[str, Any]:

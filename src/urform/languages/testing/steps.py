@@ -40,7 +40,7 @@ def line(writer: StepWriter, each: Line) -> Lines:
 
 
 def _make(w: StepWriter, step: s.Make) -> Lines:
-    call, product = w.made(step.product, step.arguments), w.plan.products[step.product]
+    call, product = w.construction(step.product, step.arguments), w.plan.products[step.product]
     return w.keep(step, step.var, call) if w.plan.selected_by(product) is None else w.narrowed(step, call)
 
 
@@ -220,7 +220,7 @@ def _gives_nothing(w: StepWriter, step: GivesNothing) -> Lines:
 
 
 _ATTEMPTS: Mapping[type, Callable[[StepWriter, Any], Call]] = {
-    s.Make: lambda w, step: w.made(step.product, step.arguments),
+    s.Make: lambda w, step: w.construction(step.product, step.arguments),
     m.Select: _select_in_vain,
     m.Build: lambda w, step: w.built(step.builder, fails=True),
     m.ExemplarAdd: lambda w, step: w.stored(step.store, step.name, step.product),
@@ -232,7 +232,7 @@ _ATTEMPTS: Mapping[type, Callable[[StepWriter, Any], Call]] = {
 _STEPS: Mapping[type, Written] = {
     s.Make: _make,
     s.LeaveOut: lambda w, step: w.left_out(step),
-    s.Hold: lambda w, step: w.held(step),
+    s.Hold: lambda w, step: w.hold(step),
     s.ChangeHeld: lambda w, step: w.emptied(step.var),
     s.ChangeInHeld: lambda w, step: w.handed(step),
     s.ChangeOut: lambda w, step: w.handed(step),

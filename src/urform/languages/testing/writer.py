@@ -184,7 +184,7 @@ class StepWriter:
         """A constructor without a required field, where the language lets one write that."""
         raise NotImplementedError
 
-    def held(self, step: Hold) -> Lines:
+    def hold(self, step: Hold) -> Lines:
         """A collection or product of the caller's own."""
         raise NotImplementedError
 
@@ -269,7 +269,7 @@ class StepWriter:
 
     # --- calls --------------------------------------------------------------------------------------------
 
-    def made(self, name: str, arguments: Arguments) -> Call:
+    def construction(self, name: str, arguments: Arguments) -> Call:
         """The call that makes a product: of its constructor, or of what alone makes it."""
         product = self.plan.products[name]
         selection = self.plan.selected_by(product)
@@ -449,8 +449,8 @@ class StepWriter:
 
     def pool_maker(self, product: str, given: Arguments) -> str:
         """A maker that gives these values beside its key."""
-        made = self.makes(product, self.of_maker(product, self.all_renamed(given)))
-        return self.say("maker", made=made, **self.header(product))
+        call = self.makes(product, self.of_maker(product, self.all_renamed(given)))
+        return self.say("maker", made=call, **self.header(product))
 
     def scenario(self, step: Any) -> dict[str, Any]:
         """What the scenario of a pool is about, as its template names it."""

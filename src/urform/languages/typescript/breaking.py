@@ -50,10 +50,10 @@ LONE_ARGUMENT = STYLE.width * 0.25  # columns: a call of one shorter argument is
 def expression(text: str) -> Node:
     """What an expression says; CannotRead where it is not all of the text."""
     reader = Reader(text)
-    found = reader.expression()
+    node = reader.expression()
     if reader.peek():
         raise CannotRead(text)
-    return found
+    return node
 
 
 def parameter(text: str) -> Doc:
@@ -354,11 +354,11 @@ def _arguments(nodes: tuple[Node, ...]) -> Doc:
             return apart
         last = _arrow(nodes[-1], last=True) if isinstance(nodes[-1], Arrow) else docs[-1]
         head: tuple[Doc, ...] = tuple((doc, ", ") for doc in before)
-        held: Doc = ("(", *head, Group(last, broken=True), ")")
+        hugging: Doc = ("(", *head, Group(last, broken=True), ")")
         if will_break(last):
-            return (Break(), Group(held, states=(held, apart)))
+            return (Break(), Group(hugging, states=(hugging, apart)))
         plain: Doc = ("(", *head, last, ")")
-        return Group(plain, states=(plain, held, apart))
+        return Group(plain, states=(plain, hugging, apart))
     inner = commas(docs)
     return Group(("(", Indent((SOFT, inner, COMMA)), SOFT, ")"), broken=any(map(will_break, docs)))
 

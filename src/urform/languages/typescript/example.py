@@ -41,11 +41,11 @@ class ExampleProof(Proof):
 def example_files(project: Project, plan: Plan) -> tuple[File, ...]:
     """The program, one function a scene."""
     proof = ExampleProof(project, plan)
-    found = scenes(plan)
-    functions = [_function(proof, plan, scene) for scene in found]
+    every_scene = scenes(plan)
+    functions = [_function(proof, plan, scene) for scene in every_scene]
     code = "\n".join(functions)
     refused = [REFUSED] if "refused(" in code else []
-    calls = "".join(f"{_name(scene)}();\n" for scene in found)
+    calls = "".join(f"{_name(scene)}();\n" for scene in every_scene)
     body = "\n".join([*functions, *refused, calls])
     used = {name for name in identifiers(body) if name in project.exports}
     imports = "\n".join(project.import_lines("../src/index.js", used, body))

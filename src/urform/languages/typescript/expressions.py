@@ -194,9 +194,9 @@ class Expressions:
         """A new set or map without its type arguments, where a type stands beside it."""
         if not isinstance(type_, (MapOf, SetOf)):
             return code
-        made = f"new {self.mutable_type(type_)}"
+        explicit = f"new {self.mutable_type(type_)}"
         kind = "Map" if isinstance(type_, MapOf) else "Set"
-        return f"new {kind}{code.removeprefix(made)}" if code.startswith(f"{made}(") else code
+        return f"new {kind}{code.removeprefix(explicit)}" if code.startswith(f"{explicit}(") else code
 
     def _is_mixed(self, type_: Type) -> bool:
         """Whether values of a type may be of several classes, of which the compiler would take the first."""
@@ -215,13 +215,13 @@ class Expressions:
 
     def make(self, product: str, arguments: Mapping[str, Operand]) -> str:
         """A call of the constructor, or of the factory that hides it."""
-        made = self._plan.product(product)
-        selection = self._plan.selection_of(product) or self._plan.selected_by(made)
+        declared = self._plan.product(product)
+        selection = self._plan.selection_of(product) or self._plan.selected_by(declared)
         if selection is not None:
             return f"{self._names.function(selection.product)}({self.given(selection, arguments)})"
-        if made.single:
+        if declared.single:
             return f"{self._names.type(product)}.instance"
-        return f"new {self._names.type(product)}({self.given(made, arguments)})"
+        return f"new {self._names.type(product)}({self.given(declared, arguments)})"
 
     def given(self, what: Product | Selection, arguments: Mapping[str, Operand]) -> str:
         """The object of fields that some arguments come to; nothing where none is given."""
@@ -238,11 +238,11 @@ class Expressions:
 
     # --- checks ---------------------------------------------------------------------------------------
 
-    def held(self, field: Field, value: str) -> str | None:
+    def checked_value(self, field: Field, value: str) -> str | None:
         """The expression that checks a value and gives it as it is held; None where any value is held as it is."""
-        return self._held(field.type, value, field, field.limits, "")
+        return self._checked_value(field.type, value, field, field.limits, "")
 
-    def _held(
+    def _checked_value(
         self, type_: Type, value: str, field: Field, limits: tuple[Limit, ...], within: str
     ) -> str | None:
         at = f'"{field.owner}", "{field.name}", {value}'
@@ -254,16 +254,16 @@ class Expressions:
             case ChoiceType(name):
                 return f"choice({_arguments(at, self._names.words(name), inside)})"
             case ProductType(name):
-                held = self._plan.products[name]
+                declared = self._plan.products[name]
                 hidden, of = self._guard(name)
                 checked = self._product(name, at, inside)
-                copied = f"{value}.{self.copying.copy(held)}()" if held.mutable else value
+                copied = f"{value}.{self.copying.copy(declared)}()" if declared.mutable else value
                 if inside and not hidden:  # of each element, so it is seen here, which is faster than a call
                     return f"({value} instanceof {of} ? {copied} : {checked})"
                 return f"{checked}{copied.removeprefix(value)}"
             case ListOf(element) | SetOf(element) | MapOf(_, element):
                 name = self._element_name(field, value)
-                inner = self._held(element, name, field, field.each if not within else (), "each.")
+                inner = self._checked_value(element, name, field, field.each if not within else (), "each.")
                 each = f"({name}) => {inner}" if inner else "undefined"
                 keys = self._keys(type_, field)
                 shown = [each, listed(bounds), inside, keys] if keys else [each, listed(bounds), inside]

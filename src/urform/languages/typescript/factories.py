@@ -30,7 +30,9 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
     result = f"{names.stem(product.name)}Creator" if creators else type_
     said = {"error": "an unknown key is refused", "nothing": "undefined for an unknown key"}
     fallback = said.get(factory.unknown) or f"{article(factory.unknown)} for an unknown key"
-    what = f"The creator of {article(product.name)}" if creators else article(product.name).capitalize()
+    what = (
+        f"Returns the creator of {article(product.name)}" if creators else f"Creates {article(product.name)}"
+    )
     fields = parameters(context, product)
     return context.templates.render(
         "factory",

@@ -43,7 +43,7 @@ def _view(context: Context, family: Family) -> View:
         else member_type(context.names, family, family.unknown)
     )
     said = {"error": "an unknown key is refused", "nothing": "undefined for an unknown key"}
-    found = said.get(family.unknown) or f"the one for {spoken(family.unknown)} for an unknown key"
+    otherwise_said = said.get(family.unknown) or f"the one for {spoken(family.unknown)} for an unknown key"
     return {
         "type": type_,
         "owner": family.name,
@@ -52,7 +52,7 @@ def _view(context: Context, family: Family) -> View:
         or f"Makes {' and '.join(spoken(role.name) for role in family.roles)} that fit together.",
         "function": context.names.function(family.name),
         "result": f"{type_} | undefined" if family.unknown == "nothing" else type_,
-        "found": f"The {spoken(family.name)} of this key; {found}.",
+        "found": f"Returns the {spoken(family.name)} of this key; {otherwise_said}.",
         "roles": [_role(context, role) for role in family.roles],
         "members": [_member(context, family, member) for member in family.members],
         "cases": [
@@ -82,10 +82,10 @@ def _member(context: Context, family: Family, member: Member) -> View:
     parts = []
     for role in family.roles:
         view = _role(context, role)
-        made = [_part(context, context.plan.product(p.product), p, role) for p in member.parts[role.name]]
+        calls = [_part(context, context.plan.product(p.product), p, role) for p in member.parts[role.name]]
         result = view["result"] if role.several else context.names.type(member.parts[role.name][0].product)
-        taken = view["taken"] if role.several or "fields" in made[0] else ""  # a single product takes none
-        text = f"[{', '.join(made)}]" if role.several else made[0]
+        taken = view["taken"] if role.several or "fields" in calls[0] else ""  # a single product takes none
+        text = f"[{', '.join(calls)}]" if role.several else calls[0]
         parts.append({**view, "taken": taken, "result": result, "made": text})
     return {"type": member_type(context.names, family, member.name), "parts": parts}
 

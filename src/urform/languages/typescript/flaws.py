@@ -18,7 +18,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
 
     def spelled(flaw: Flaw) -> Spelled:
         member, _, role = flaw.member.partition(".")
-        found = {
+        spellings = {
             "owner": flaw.owner,
             "member": flaw.member,
             "limit": camel(flaw.aspect.rpartition(".")[2]) if flaw.aspect else "",
@@ -29,17 +29,17 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
         }
         family = next((family for family in plan.families if family.name == flaw.owner), None)
         if family is not None and role:
-            found["class"] = member_type(names, family, member)
+            spellings["class"] = member_type(names, family, member)
         product = plan.products.get(flaw.owner)
         if product is None:
-            return found
-        found["clone"] = code.copying.clone(product)
+            return spellings
+        spellings["clone"] = code.copying.clone(product)
         field = next((f for f in product.fields if f.name == flaw.member), None)
         builder = plan.builder_of(flaw.owner)
         if builder is not None and field is not None:
             spelt = BuilderNames(names, product, builder)
-            found |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
-        return found
+            spellings |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
+        return spellings
 
     return spelled
 

@@ -68,10 +68,10 @@ def _columns(text: str) -> int:
 def _statement(line: str) -> Doc:
     names = _NAMES.fullmatch(line)
     if names is not None:
-        found = elements_of(names["names"])
-        if len(found) == 1:  # one name is never broken
+        elements = elements_of(names["names"])
+        if len(elements) == 1:  # one name is never broken
             return line
-        listed = commas(found)
+        listed = commas(elements)
         return Group((f"{names['before']} {{", Indent((LINE, listed, COMMA)), LINE, "}", names["after"]))
     block = _BLOCK.fullmatch(line) or _LOOP.fullmatch(line)
     if block is not None:

@@ -156,11 +156,11 @@ class Reader:
 
     def __init__(self, line: str) -> None:
         self.line = line
-        found = [(match[1], match.end()) for match in _TOKEN.finditer(line)]
-        self._signs = [sign for sign, _ in found]
+        tokens = [(match[1], match.end()) for match in _TOKEN.finditer(line)]
+        self._signs = [sign for sign, _ in tokens]
         self._signs.append("")
         self._ends = [0]  # where each sign begins, or a blank before it, and where the last one ends
-        self._ends += [end for _, end in found]
+        self._ends += [end for _, end in tokens]
         self._next = 0
 
     # --- signs ------------------------------------------------------------------------------------------
@@ -281,41 +281,41 @@ class Reader:
             return ""
         return self.line[begin : self.at].strip()
 
-    def _after(self, found: Node) -> Node:
+    def _after(self, node: Node) -> Node:
         while True:
             match self.peek():
                 case "." | "?." as sign:
                     self.take()
-                    found = Member(found, f"{sign}{self.take()}")
+                    node = Member(node, f"{sign}{self.take()}")
                 case "!":
                     self.take()
-                    found = Member(found, "!")
+                    node = Member(node, "!")
                 case "[":
                     begin = self.at
                     self._listed("[", "]", self.expression)
-                    found = Member(found, self.line[begin : self.at].strip())
+                    node = Member(node, self.line[begin : self.at].strip())
                 case "(":
-                    found = Call(found, "", self._arguments())
+                    node = Call(node, "", self._arguments())
                 case "<":
                     types = self._types()
                     if not types:
-                        return found
-                    found = Call(found, types, self._arguments())
+                        return node
+                    node = Call(node, types, self._arguments())
                 case _:
-                    return found
+                    return node
 
     def _arguments(self) -> tuple[Node, ...]:
         return self._listed("(", ")", self.expression)
 
     def _listed(self, opening: str, closing: str, read: Callable[[], T]) -> tuple[T, ...]:
         self.take(opening)
-        found: list[T] = []
+        items: list[T] = []
         while not self.takes(closing):
-            found.append(read())
+            items.append(read())
             if not self.takes(","):
                 self.take(closing)
                 break
-        return tuple(found)
+        return tuple(items)
 
     def _pair(self) -> tuple[str, Node | None]:
         if self.peek() == "...":

@@ -88,8 +88,8 @@ def _fields_view(context: Context, product: Product) -> View | None:
     default = "the default of its kind" if product.abstract else "its default"
     optional = any(not field.required for field in fields)
     return {
-        "doc": f"What makes {article(product.name)}"
-        + (f"; what is left out takes {default}." if optional else "."),
+        "doc": f"The fields of {article(product.name)}"
+        + (f"; a field that is left out takes {default}." if optional else "."),
         "extends": f" extends {context.names.stem(base.name)}Fields" if base is not None and inherits else "",
         "own": [
             {
@@ -229,30 +229,30 @@ def _taken(context: Context, product: Product, field: Field) -> str:
     if product.mutable:
         return f"this.{name} = {_or_else(given, otherwise)};"
     value = given if otherwise is None else f"{given} ?? {otherwise}"
-    return f"this.{name} = {_held(context, field, value)};"
+    return f"this.{name} = {_checked_value(context, field, value)};"
 
 
 def _or_else(given: str, otherwise: str | None) -> str:
     return given if otherwise is None else f"{given} ?? {otherwise}"
 
 
-def _held(context: Context, field: Field, value: str) -> str:
+def _checked_value(context: Context, field: Field, value: str) -> str:
     """The expression that checks a value; nothing is checked of one that is absent."""
     if not field.may_be_absent:
-        return context.code.held(field, value) or value
+        return context.code.checked_value(field, value) or value
     name = context.names.parameter(field.name)
-    held = context.code.held(field, name)
-    return f"{value} ?? undefined" if held is None else f"ifGiven({value}, ({name}) => {held})"
+    checked = context.code.checked_value(field, name)
+    return f"{value} ?? undefined" if checked is None else f"ifGiven({value}, ({name}) => {checked})"
 
 
 def _set_lines(context: Context, field: Field) -> Iterator[str]:
     """A setter; the check of a type refuses null where a field cannot be absent."""
-    held = context.code.held(field, "value")
+    checked = context.code.checked_value(field, "value")
     plain = "" if field.may_be_absent else plainly(field, "value", context.code.bound)
     if field.may_be_absent:
-        taken = f"value == null ? undefined : {held}" if held is not None else "value ?? undefined"
+        taken = f"value == null ? undefined : {checked}" if checked is not None else "value ?? undefined"
     else:
-        taken = f"{plain} ? value : {held}" if plain else held or "value"
+        taken = f"{plain} ? value : {checked}" if plain else checked or "value"
     yield f"this.#{context.names.member(field.name)} = {taken};"
 
 
@@ -300,11 +300,11 @@ def _copy(context: Context, product: Product, *, clones: bool) -> Iterator[str]:
             del given[field.name]
         elif isinstance(field.type, ListOf) and all(each.name != "min_length" for each in field.limits):
             given[field.name] = "[]"
-    made = f"new {type_}({context.code.fields(given)})"
+    call = f"new {type_}({context.code.fields(given)})"
     if not apart:
-        yield f"return {made};"
+        yield f"return {call};"
         return
-    yield f"const made = {made};"
+    yield f"const made = {call};"
     for field in apart:  # past the setter, which would copy the clone
         name = f"#{context.names.member(field.name)}"
         yield f"made.{name} = {_clone_below(context, field, f'this.{name}', frozen=True)};"

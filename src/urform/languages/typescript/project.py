@@ -87,20 +87,20 @@ class Project:
     @cached_property
     def exports(self) -> dict[str, str]:
         """The module of each name that the package exports."""
-        found = dict.fromkeys(ERRORS, "errors")
+        modules = dict.fromkeys(ERRORS, "errors")
         for module, code in self.bodies.items():
-            found |= {name: module for _, name in DEFINED.findall(code)}
-            found |= dict.fromkeys(self._only_types(code), module)
-        return found
+            modules |= {name: module for _, name in DEFINED.findall(code)}
+            modules |= dict.fromkeys(self._only_types(code), module)
+        return modules
 
     @cached_property
     def types_only(self) -> frozenset[str]:
         """Exports that are no values: interfaces, aliases, and the classes that are hidden."""
-        found: set[str] = set()
+        names: set[str] = set()
         for code in self.bodies.values():
-            found |= {name for kind, name in DEFINED.findall(code) if kind in ("interface", "type")}
-            found |= set(self._only_types(code))
-        return frozenset(found)
+            names |= {name for kind, name in DEFINED.findall(code) if kind in ("interface", "type")}
+            names |= set(self._only_types(code))
+        return frozenset(names)
 
     def _only_types(self, code: str) -> Iterator[str]:
         for names in HIDDEN.findall(code):

@@ -50,12 +50,12 @@ class Proof:
         for owner, own in owners:
             path = f"test/{snake(owner).replace('_', '-')}.test.ts"
             tests = []
-            for found in own:
-                if found.held is not None:
-                    yield Held(found.claim.id, found.held)
+            for expressible in own:
+                if expressible.held is not None:
+                    yield Held(expressible.claim.id, expressible.held)
                     continue
-                yield TestAddress(found.claim.id, path, found.claim.id)
-                tests.append(self._test(found))
+                yield TestAddress(expressible.claim.id, path, expressible.claim.id)
+                tests.append(self._test(expressible))
             if tests:
                 yield File(path, self._file(tests))
 
@@ -117,8 +117,8 @@ class Proof:
         for product in self.plan.products.values():
             if product.abstract:
                 continue
-            found = (False, self._witnesses.arguments(product)), (True, self._witnesses.second(product))
-            functions += [self._witness(product.name, s, given) for s, given in found if given is not None]
+            both = (False, self._witnesses.arguments(product)), (True, self._witnesses.second(product))
+            functions += [self._witness(product.name, s, given) for s, given in both if given is not None]
         functions += [self._client(family) for family in self.plan.families if family.stand_in is not None]
         code = "\n".join(functions)
         head = f"{self.project.header}\n// Typical products for the tests, two of each kind where there are two.\n"
@@ -133,10 +133,10 @@ class Proof:
 
     def _witness(self, product: str, second: bool, arguments: Arguments) -> str:
         type_ = self.names.type(product)
-        made = self.code.make(product, arguments)
+        call = self.code.make(product, arguments)
         cast = f" as {type_}" if self.plan.selected_by(self.plan.products[product]) is not None else ""
         return lay_out(
-            f"export function {witness_name(product, second)}(): {type_} {{\n  return {made}{cast};\n}}\n"
+            f"export function {witness_name(product, second)}(): {type_} {{\n  return {call}{cast};\n}}\n"
         )
 
     def _client(self, family: Family) -> str:
@@ -159,12 +159,12 @@ class Proof:
 
     # --- one test -------------------------------------------------------------------------------------
 
-    def _test(self, found: Expressible) -> str:
-        claim = found.claim
+    def _test(self, expressible: Expressible) -> str:
+        claim = expressible.claim
         scope = Scope(self.plan, self.taken | parameters_of_makers(self.plan, claim.owner))
         writer = Writer(self, scope)
         body: list[str] = []
-        for number, case in enumerate(found.cases):
+        for number, case in enumerate(expressible.cases):
             if number:
                 body.append("")
             writer.unused = unused_in(case.steps)
@@ -172,7 +172,7 @@ class Proof:
                 scope.enter(step)
                 body += [f"  {line}" for line in written(writer, step)]
         waits = any("await " in line for line in body)
-        skips = any(isinstance(step, PoolReleased) for case in found.cases for step in case.steps)
+        skips = any(isinstance(step, PoolReleased) for case in expressible.cases for step in case.steps)
         context = writer.local("context") if skips else ""
         head = f"test({text_literal(claim.id)}, {'async ' if waits else ''}({context}) => {{"
         said = plain(claim.text)

@@ -37,7 +37,7 @@ def pool_text(context: Context, product: Product, pool: Pool) -> str:
     fields = [product.field(name) for name in pool.key]
     single = len(fields) == 1
     parameter = names.parameter(fields[0].name) if single else "key"
-    held, made = beside("held", [parameter]), beside("made", [parameter])
+    existing, created = beside("held", [parameter]), beside("made", [parameter])
     return context.templates.render(
         "pool",
         product.name,
@@ -51,22 +51,22 @@ def pool_text(context: Context, product: Product, pool: Pool) -> str:
             "needs_maker": pool.needs_maker,
             "single": single,
             "parameter": parameter,
-            "held": held,
-            "made_": made,
+            "held": existing,
+            "made_": created,
             "key_type": context.code.type(fields[0].type) if single else f"{names.stem(product.name)}Key",
             "held_key": context.code.type(fields[0].type) if single else "string",
-            **_store(context, fields, type_, pool, held),
+            **_store(context, fields, type_, pool, existing),
             "fields": [{"name": names.member(f.name), "type": context.code.type(f.type)} for f in fields],
             "known": "" if single else _text_of([_asked(context, f, single) for f in fields]),
             "differs": " || ".join(
-                f"{made}.{names.member(f.name)} !== {_asked(context, f, single)}" for f in fields
+                f"{created}.{names.member(f.name)} !== {_asked(context, f, single)}" for f in fields
             ),
             "made": f"new {type_}({listed([context.code.property(fields[0].name, parameter)]) if single else 'key'})",
         },
     )
 
 
-def _store(context: Context, fields: list[Field], type_: str, pool: Pool, held: str) -> dict[str, object]:
+def _store(context: Context, fields: list[Field], type_: str, pool: Pool, existing: str) -> dict[str, object]:
     """Where a pool keeps what it has made, and how it is found there.
 
     A key of two or three parts is looked up part by part, in maps within maps: a text of all of them would be made anew
@@ -96,7 +96,7 @@ def _store(context: Context, fields: list[Field], type_: str, pool: Pool, held: 
         "steps": steps,
         "innermost": f"{outer[-1]}{within}",
         "last": last,
-        "find": f"const {held} = {outer[-1]}{within}.get({last}){'?.deref()' if pool.weak else ''};",
+        "find": f"const {existing} = {outer[-1]}{within}.get({last}){'?.deref()' if pool.weak else ''};",
         "path": path if within else None,
         "registered": asked[0] if len(fields) == 1 else listed(f"{name}: key.{name}" for name in names),
     }

@@ -65,8 +65,8 @@ class Node(Toolchain):
         if not all((self._modules / name).exists() for name in PACKAGES):
             missing.append(f"tsc {PACKAGES['typescript']}")
             install.append("urform targets --fetch")
-        found = f"node {version}, tsc {PACKAGES['typescript']}" if not missing else version
-        return Found(found, tuple(missing), tuple(install))
+        tools = f"node {version}, tsc {PACKAGES['typescript']}" if not missing else version
+        return Found(tools, tuple(missing), tuple(install))
 
     def fetch(self, run: Runner) -> str:
         """The compiler and the types of node, by the npm that is installed and as it is set up."""
@@ -134,11 +134,11 @@ class Node(Toolchain):
             place = folder / TRIALS / str(trial.number)
             _linked(folder / TRIALS / "sound", place)
             for path in trial.files:
-                made = Path(path).with_suffix(".js")
-                compiled = folder / TRIALS / "compiled" / str(trial.number) / made
-                (place / made).unlink(missing_ok=True)
+                script = Path(path).with_suffix(".js")
+                compiled = folder / TRIALS / "compiled" / str(trial.number) / script
+                (place / script).unlink(missing_ok=True)
                 if compiled.exists():
-                    shutil.copy(compiled, place / made)
+                    shutil.copy(compiled, place / script)
             files = sorted({str(Path(address.file).with_suffix(".js")) for address in trial.tests})
             names = [address.name for address in trial.tests]
             told.append({"number": trial.number, "folder": str(place), "files": files, "tests": names})
@@ -200,10 +200,10 @@ def _tested(folder: Path, emission: Emission, run: Runner, seconds: float) -> Ra
         )
         lines = done.output.splitlines()
         results = (_result(line) for line in lines if line.startswith("{"))
-        found = {result.name: result for result in results if result is not None}
+        by_name = {result.name: result for result in results if result is not None}
         begun = [name for line in lines if (name := line.removeprefix("begun ")) != line]
-        last = begun[-1] if begun and begun[-1] not in found else ""
-        return Round(done, {name: each for name, each in found.items() if name not in without}, last)
+        last = begun[-1] if begun and begun[-1] not in by_name else ""
+        return Round(done, {name: each for name, each in by_name.items() if name not in without}, last)
 
     results, done = to_the_end(launch, seconds)
     short = len(results) < len(emission.tests) or not (done.status in (0, 1) or done.late)

@@ -86,11 +86,11 @@ def is_value(name: str, code: str) -> bool:
 def _values(code: str) -> frozenset[str]:
     """Names of classes, and of others, that code calls, makes, asks or compares with."""
     text = bare(code)
-    found = {name for names in _VALUE_USE.findall(text) for name in names}
-    found.update(_INSTANCE.findall(text))
+    values = {name for names in _VALUE_USE.findall(text) for name in names}
+    values.update(_INSTANCE.findall(text))
     for asked in _KIND.findall(text):
-        found.update(re.findall(rf"[\[,] ?{_NAME}", asked))
-    return frozenset(found)
+        values.update(re.findall(rf"[\[,] ?{_NAME}", asked))
+    return frozenset(values)
 
 
 def in_order(names: Iterable[str]) -> list[str]:

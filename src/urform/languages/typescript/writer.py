@@ -201,9 +201,9 @@ class Writer(StepWriter):
 
     # --- the caller's own ---------------------------------------------------------------------------------
 
-    def held(self, step: s.Hold) -> Lines:
-        held = self.code.untold(step.type, self.value(step.value))
-        yield f"const {self.var(step.var)}{self._annotation(step.type)} = {held};"
+    def hold(self, step: s.Hold) -> Lines:
+        value = self.code.untold(step.type, self.value(step.value))
+        yield f"const {self.var(step.var)}{self._annotation(step.type)} = {value};"
 
     def emptied(self, var: str) -> Lines:
         emptied = ".length = 0" if isinstance(self.scope.type_of(var), ListOf) else ".clear()"
@@ -227,8 +227,8 @@ class Writer(StepWriter):
         return f": {self.code.mutable_type(type_)}" if told else ""
 
     def one_instance(self, step: s.OneInstance) -> Lines:
-        made = self.made(step.product, step.arguments).code
-        yield f"sameObject({made}, {made});"
+        call = self.construction(step.product, step.arguments).code
+        yield f"sameObject({call}, {call});"
 
     # --- ways of making -----------------------------------------------------------------------------------
 

@@ -48,7 +48,7 @@ class Pattern:
 def patterns() -> tuple[Pattern, ...]:
     """All patterns, in the order in which their claims are told."""
     modules = [
-        importlib.import_module(f"{__name__}.{found.name}") for found in pkgutil.iter_modules(__path__)
+        importlib.import_module(f"{__name__}.{module.name}") for module in pkgutil.iter_modules(__path__)
     ]
-    found = [module.PATTERN for module in modules if hasattr(module, "PATTERN")]
-    return tuple(sorted(found, key=lambda pattern: pattern.rank))
+    unordered = [module.PATTERN for module in modules if hasattr(module, "PATTERN")]
+    return tuple(sorted(unordered, key=lambda pattern: pattern.rank))

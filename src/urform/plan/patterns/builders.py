@@ -18,6 +18,7 @@ from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.fields import change_inside
 from urform.plan.patterns.holding import cases_of_adder, inner_held
+from urform.plan.prose import with_article
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.sizes import sized
@@ -61,8 +62,8 @@ class _Claims:
 
     def _chosen(self) -> dict[str, Operand]:
         """Values for the optional fields, other than their defaults."""
-        found = {f.name: self._witnesses.other_than(f, f.default) for f in self._product.optional}
-        return {name: value for name, value in found.items() if value is not None}
+        others = {f.name: self._witnesses.other_than(f, f.default) for f in self._product.optional}
+        return {name: value for name, value in others.items() if value is not None}
 
     def _claim(self, aspect: str, text: str, cases: list[Case]) -> Iterator[Claim]:
         if any(case.main for case in cases):
@@ -74,21 +75,25 @@ class _Claims:
     def claims(self) -> Iterator[Claim]:
         """All claims of the builder."""
         name = self._name
-        yield from self._claim("any-order", f"a {name} is built from values in any order", self._any_order())
-        missing = "a build names everything that is missing, and only then the first limit"
+        yield from self._claim(
+            "any-order", f"{with_article(name)} is built from values in any order", self._any_order()
+        )
+        missing = "a build names every missing field at once, and a broken limit only if none is missing"
         yield from self._claim("missing", missing, self._missing())
         if self._builder.resets:
             yield from self._claim(
-                "reset", "a build empties the builder, one that fails does not", self._resets()
+                "reset",
+                "a build that succeeds empties the builder, and one that fails does not",
+                self._resets(),
             )
         else:
             yield from self._claim(
-                "keep", "a builder can build again, from the same values and more", self._keeps()
+                "keep", "a builder can build again, from the same values and others", self._keeps()
             )
         apart = "builders share nothing with each other, nor with what they were given or have built"
         yield from self._claim("apart", apart, self._apart())
         yield from self._claim("adder", "an adder appends and a setter replaces", self._adders())
-        like = f"a builder can start from a {name} and gives an equal one"
+        like = f"a builder can start from {with_article(name)} and builds an equal one"
         yield from self._claim("like", like, self._like())
         for preset in self._builder.presets:
             if preset.values:  # of one that gives nothing there is nothing to show
@@ -212,20 +217,20 @@ class _Claims:
         return cases
 
     def _given_and_built(self, field: Field) -> Iterator[Case]:
-        held = self._holding_something(field)
+        content = self._holding_something(field)
         path = Path("built", field.name)
         rest = self._set({n: v for n, v in self._needed.items() if n != field.name})
-        if held is None:
+        if content is None:
             return
         if isinstance(field.type, Collection):
             given = (
-                Hold("held", field.type, held),
+                Hold("held", field.type, content),
                 self._new,
                 *rest,
                 BuilderSet("builder", field.name, Var("held")),
             )
-            yield case(*given, ChangeHeld("held"), Build("built", "builder"), FieldIs(path, held))
-            yield from self._later(field, held, rest)
+            yield case(*given, ChangeHeld("held"), Build("built", "builder"), FieldIs(path, content))
+            yield from self._later(field, content, rest)
             nested = inner_held(self._witnesses, field)
             if nested is not None:
                 holds, whole = nested
@@ -239,25 +244,25 @@ class _Claims:
         if change is None:
             return
         given = (
-            Hold("held", field.type, held),
+            Hold("held", field.type, content),
             self._new,
             *rest,
             BuilderSet("builder", field.name, Var("held")),
         )
-        yield case(*given, change, Build("built", "builder"), FieldIs(path, held))
+        yield case(*given, change, Build("built", "builder"), FieldIs(path, content))
         if not self._builder.resets and self._product.mutable:
             take = Take("inside", Path("built", field.name, int(isinstance(field.type, Collection))))
             again = (take, Set(Path("inside", change.field), change.value), Build("again", "builder"))
-            yield case(*given, Build("built", "builder"), *again, FieldIs(Path("again", field.name), held))
+            yield case(*given, Build("built", "builder"), *again, FieldIs(Path("again", field.name), content))
 
-    def _later(self, field: Field, held: Operand, rest: list[Step]) -> Iterator[Case]:
+    def _later(self, field: Field, content: Operand, rest: list[Step]) -> Iterator[Case]:
         """What a builder gets after a build does not reach what it has built."""
-        element = _element(held)
+        element = _element(content)
         if not field.item or self._builder.resets or element is None:
             return
-        first = (self._new, *rest, BuilderSet("builder", field.name, held), Build("built", "builder"))
+        first = (self._new, *rest, BuilderSet("builder", field.name, content), Build("built", "builder"))
         yield case(
-            *first, BuilderAdd("builder", field.name, element), FieldIs(Path("built", field.name), held)
+            *first, BuilderAdd("builder", field.name, element), FieldIs(Path("built", field.name), content)
         )
 
     def _holding_something(self, field: Field) -> Operand | None:
@@ -293,9 +298,9 @@ class _Claims:
         """A collection of two different elements if there are two and its limits take them, else of one or three."""
         assert isinstance(field.type, (ListOf, SetOf))
         if isinstance(field.type, ListOf) and length_fits(field, 2):
-            found = list(islice(self._witnesses.values(field.type.element, field.each), 2))
-            if found:
-                return Several(field.type, (found[0], found[-1]))
+            elements = list(islice(self._witnesses.values(field.type.element, field.each), 2))
+            if elements:
+                return Several(field.type, (elements[0], elements[-1]))
         for size in (2, 1, 3):
             whole = sized(self._witnesses, field, size) if length_fits(field, size) else None
             if isinstance(whole, Several) and whole.items:
@@ -338,7 +343,7 @@ class _Claims:
                 mine = (BuilderSet("builder", name, own), built, FieldIs(Path("built", name), own))
                 cases.append(case(start, *rest, *mine))
             cases += self._appends(field, value, start, rest)
-        text = f"a builder that starts from {preset.name} has its values, and the caller's own win"
+        text = f"a builder that starts from {preset.name} has its values, and the caller's override them"
         return Claim("preset", self._name, text, tuple(cases), preset.name)
 
     def _appends(self, field: Field, value: Operand, start: NewBuilder, rest: list[Step]) -> Iterator[Case]:
@@ -396,8 +401,8 @@ def _build_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fa
         case "like":
             flaws = [("like-leaves-out", f.name) for f in product.fields if _is_set(claim, f.name)]
         case "apart":
-            held = dict.fromkeys(s.type for c in claim.cases for s in c.steps if isinstance(s, Hold))
-            kept = [f.name for f in product.fields if f.type in held]
+            held_types = dict.fromkeys(s.type for c in claim.cases for s in c.steps if isinstance(s, Hold))
+            kept = [f.name for f in product.fields if f.type in held_types]
             flaws = [("builders-share", ""), *(("builder-keeps-as-given", name) for name in kept)]
         case _:
             text = "a build leaves the builder as it is" if builder.resets else "a build empties the builder"
@@ -410,7 +415,7 @@ def _build_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fa
 
 def _limit_faults(plan: Plan, claim: Claim) -> Iterator[Fault]:
     """Where nothing can be missing, the limit that a build tells of."""
-    for step in (step for found in claim.cases for step in found.steps):
+    for step in (step for each in claim.cases for step in each.steps):
         failure = step.failure if isinstance(step, Fails) else None
         if isinstance(failure, OutOfLimit):
             yield flaw_fault(plan, claim, "unlimited", failure.owner, failure.field, failure.limit)
@@ -418,8 +423,8 @@ def _limit_faults(plan: Plan, claim: Claim) -> Iterator[Fault]:
 
 def _is_set(claim: Claim, field: str) -> bool:
     """Whether some case gives a field a value that is not null."""
-    for found in claim.cases:
-        for step in found.steps:
+    for each in claim.cases:
+        for step in each.steps:
             if isinstance(step, BuilderSet) and step.field == field and not isinstance(step.value, Null):
                 return True
             if isinstance(step, Make) and step.var == "original" and field in step.arguments:
@@ -430,8 +435,8 @@ def _is_set(claim: Claim, field: str) -> bool:
 def _added_twice(claim: Claim) -> dict[str, None]:
     """The fields to which some case adds one element after another."""
     names: dict[str, None] = {}
-    for found in claim.cases:
-        added = [step.field for step in found.steps if isinstance(step, BuilderAdd)]
+    for each in claim.cases:
+        added = [step.field for step in each.steps if isinstance(step, BuilderAdd)]
         names.update(dict.fromkeys(name for name in added if added.count(name) > 1))
     return names
 

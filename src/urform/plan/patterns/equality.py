@@ -57,7 +57,7 @@ def _equal(plan: Plan, witnesses: Witnesses, product: Product, arguments: Given)
             )
         )
     return Claim(
-        "equal", name, f"two of {name} are equal if, and only if, all their fields are", tuple(cases)
+        "equal", name, f"two {name} objects are equal if and only if all their fields are equal", tuple(cases)
     )
 
 
@@ -108,8 +108,8 @@ def _faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
     """Equality by identity; and each field left out of the comparison that some case changes."""
     yield flaw_fault(plan, claim, "equal-by-identity", claim.owner)
     fields = {field.name: field for field in plan.products[claim.owner].fields}
-    for found in claim.cases:
-        for step in found.steps:
+    for each in claim.cases:
+        for step in each.steps:
             if isinstance(step, Unequal) and step.differing in fields:
                 yield flaw_fault(plan, claim, "uncompared", fields[step.differing].owner, step.differing)
 

@@ -20,6 +20,7 @@ from urform.plan.model import Exemplar, Field, Plan, Product, Prototype
 from urform.plan.operands import DuplicateKey, Operand, Path, UnknownKey, Witness
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns.fields import change_of
+from urform.plan.prose import with_article
 from urform.plan.script import Claim, Step, case
 from urform.plan.steps import Equal, FieldIs, Hold, KindIs, Make, Set
 from urform.plan.witnesses import Witnesses, operand_of
@@ -30,7 +31,7 @@ STORE = "store"
 
 
 def exemplar_claims(
-    plan: Plan, witnesses: Witnesses, prototype: Prototype, made: list[Product]
+    plan: Plan, witnesses: Witnesses, prototype: Prototype, concrete: list[Product]
 ) -> Iterator[Claim]:
     """`exemplar` of each declared exemplar, and of the store."""
     if not prototype.exemplars:
@@ -40,7 +41,7 @@ def exemplar_claims(
     for exemplar in prototype.exemplars:
         yield _exemplar(plan, witnesses, prototype, exemplar)
     names = tuple(sorted(e.name for e in prototype.exemplars))
-    product = made[0]
+    product = concrete[0]
     hold = Hold("mine", ProductType(name), Witness(product.name))
     add = ExemplarAdd(STORE, ANOTHER, "mine")
 
@@ -65,11 +66,11 @@ def exemplar_claims(
         cases.append(
             (new, own, add, Set(Path("mine", change[0]), change[1]), get, again, *compared("before"))
         )
-    yield claim("added", f"a {name} can be added while running; the store keeps a clone", *cases)
+    yield claim("added", f"{with_article(name)} can be added while running; the store keeps a clone", *cases)
     taken = Fails(ExemplarAdd(STORE, names[0], "mine"), DuplicateKey(name, names[0]))
     yield claim("twice", "a name that is taken is refused", (new, hold, taken, NamesAre(STORE, names)))
     failure = Fails(ExemplarGet(UNKEPT, STORE, NOWHERE), UnknownKey(name, NOWHERE, names))
-    yield claim("unknown", "a name that nobody has is refused, with the known ones", (new, failure))
+    yield claim("unknown", "an unknown name is refused, and the error lists the known ones", (new, failure))
     other = NewExemplars("other", name)
     yield claim("isolated", "stores share nothing", (new, other, hold, add, NamesAre("other", names)))
 
@@ -96,9 +97,11 @@ def exemplar_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[
             other = next((v for v in values if v is not None and v != exemplar.product.fields[name]), None)
             if other is None:
                 continue
-            made = replace(exemplar.product, fields={**exemplar.product.fields, name: other})
-            held = tuple(replace(e, product=made) if e is exemplar else e for e in prototype.exemplars)
-            changed = with_making(plan, prototype, replace(prototype, exemplars=held))
+            altered = replace(exemplar.product, fields={**exemplar.product.fields, name: other})
+            exemplars = tuple(
+                replace(e, product=altered) if e is exemplar else e for e in prototype.exemplars
+            )
+            changed = with_making(plan, prototype, replace(prototype, exemplars=exemplars))
             yield Fault(claim, f"other-{name}", f"the exemplar has another {name}", changed)
         if len(claim.cases) > 1:
             yield flaw_fault(plan, claim, "exemplar-itself", claim.owner)
@@ -136,7 +139,7 @@ def _exemplar(plan: Plan, witnesses: Witnesses, prototype: Prototype, exemplar: 
         apart = SameObject("one", "two", name, same=False)
         set_ = Set(Path("one", change[0]), _other(witnesses, base, exemplar, *change))
         cases.append(case(new, one, two, apart, set_, three, Equal("two", "three")))
-    text = f"{exemplar.name} is handed out as clones, each for itself"
+    text = f"each request for {exemplar.name} returns a separate clone"
     return Claim("exemplar", name, text, tuple(cases), exemplar.name)
 
 
@@ -157,4 +160,4 @@ def _other(witnesses: Witnesses, base: Product, exemplar: Exemplar, name: str, v
     field = base.field(name)
     has = exemplar.product.fields.get(name, field.default)
     values = witnesses.values(field.type, field.limits, field.each)
-    return next((found for found in values if found != has), value)
+    return next((candidate for candidate in values if candidate != has), value)

@@ -13,6 +13,7 @@ from urform.plan.model import Factory, Plan, Product
 from urform.plan.operands import DuplicateKey, Operand, OutOfLimit, Path, UnknownKey
 from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.patterns import Pattern
+from urform.plan.prose import with_article
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import (
@@ -77,7 +78,9 @@ class _Asker:
                 case(*self._start, *self._kind(key, variant)),
                 case(*self._start, *self._all_given(key, variant)),
             )
-            yield self._claim("kind", f"the key {key} makes a {variant} and nothing else", cases, member=key)
+            yield self._claim(
+                "kind", f"the key {key} makes {with_article(variant)} and nothing else", cases, member=key
+            )
         yield self._unknown()
         if self._registry:
             yield from self._open()
@@ -127,21 +130,21 @@ class _Asker:
         cases: tuple[Case, ...]
         if factory.unknown == "error":
             failure = UnknownKey(factory.product, UNKNOWN, factory.known)
-            text = "a key that names nothing is refused, with the known ones"
+            text = "an unknown key is refused, and the error lists the known ones"
             cases = (
                 case(
                     *self._start, Fails(Ask(UNKEPT, factory.product, UNKNOWN, given, self._registry), failure)
                 ),
             )
         elif factory.unknown == "nothing":
-            text = "a key that names nothing gives nothing"
+            text = "an unknown key gives nothing"
             cases = (
                 case(
                     *self._start, GivesNothing(Ask(UNKEPT, factory.product, UNKNOWN, given, self._registry))
                 ),
             )
         else:
-            text = f"a key that names nothing gives a {factory.unknown}"
+            text = f"an unknown key gives {with_article(factory.unknown)}"
             cases = (case(*self._start, *self._kind(UNKNOWN, factory.unknown)),)
             if self._registry:
                 key = next(key for key, variant in factory.kinds.items() if variant == factory.unknown)
@@ -174,14 +177,14 @@ class _Asker:
         register = Register("registry", ANOTHER, last)
         yield self._claim(
             "open",
-            "a kind can be added while running, and made",
+            "a kind can be added while running, and is made",
             (case(*self._start, register, *self._made(ANOTHER, last), KeysAre("registry", known)),),
             aspect="register",
         )
         taken = Fails(Register("registry", key, last), DuplicateKey(factory.product, key))
         yield self._claim(
             "open",
-            "a key that is taken is refused, and keeps what it made",
+            "a key that is taken is refused, and still makes its own kind",
             (case(*self._start, taken, *self._made(key, variant)),),
             aspect="twice",
         )
@@ -193,7 +196,7 @@ class _Asker:
         )
         yield self._claim(
             "open",
-            "a kind can be taken away while running",
+            "a kind can be removed while running",
             (case(*self._start, *gone, *self._not_made(key, left)),),
             aspect="unregister",
         )
@@ -234,7 +237,7 @@ def _kind_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fau
     if other is not None:
         unknown = other if factory.unknown == factory.kinds[key] else factory.unknown  # they share a branch
         swapped = replace(factory, kinds={**factory.kinds, key: other}, unknown=unknown)
-        text = f"the branch of {key} was copied, and makes a {other}"
+        text = f"the branch of {key} was copied, and makes {with_article(other)}"
         yield Fault(claim, "copied-branch", text, with_making(plan, factory, swapped))
     if factory.unknown in ("error", "nothing") or other is None:
         kinds = {f"{key}_" if k == key else k: v for k, v in factory.kinds.items()}
@@ -255,7 +258,7 @@ def _unknown_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[
     other = next((v for v in factory.kinds.values() if v != factory.unknown), None)
     if other is not None:
         changed = with_making(plan, factory, replace(factory, unknown=other))
-        yield Fault(claim, "other-kind", f"an unknown key gives a {other}", changed)
+        yield Fault(claim, "other-kind", f"an unknown key gives {with_article(other)}", changed)
 
 
 OPEN_FLAWS = {

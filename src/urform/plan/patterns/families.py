@@ -40,6 +40,7 @@ from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.paragraphs import paragraph
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.operations import handed
+from urform.plan.prose import with_article
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import Answers, FieldAbsent, FieldIs, KindIs
@@ -100,7 +101,7 @@ def _stand_in(
         if base.abstract:
             products[product.name] = product
         first = {f.name: witnesses.of(f) for f in base.required} if role.several else {}
-        values = {name: witnesses.value(found) for name, found in first.items() if found is not None}
+        values = {name: witnesses.value(operand) for name, operand in first.items() if operand is not None}
         parts[role.name] = (Part(product.name, {n: v for n, v in values.items() if v is not None}),)
     return Member("StandIn", STAND_IN_KEY, parts), tuple(products.values())
 
@@ -118,7 +119,7 @@ def _stand_in_product(plan: Plan, witnesses: Witnesses, base: Product) -> Produc
     answered = tuple(replace(o, answer=_fixed(plan, witnesses, o), doc="") for o in base.operations)
     return Product(
         name=f"StandIn{base.name}",
-        doc=f"A {base.name} of fixed answers, for tests of its clients.",
+        doc=f"{with_article(base.name).capitalize()} with fixed answers, for tests of its clients.",
         fields=base.fields,
         operations=answered,
         base=base.name,
@@ -166,8 +167,8 @@ class _Claims:
         self._known: dict[str, Arguments] = {r.name: self._needed(r) for r in family.roles if not r.several}
 
     def _needed(self, role: Role) -> Arguments:
-        found = {f.name: self._witnesses.of(f) for f in self._plan.products[role.product].required}
-        return {name: value for name, value in found.items() if value is not None}
+        operands = {f.name: self._witnesses.of(f) for f in self._plan.products[role.product].required}
+        return {name: value for name, value in operands.items() if value is not None}
 
     def _all(self, role: Role, product: Product) -> dict[str, Operand]:
         """Every field that the caller of a role may give, other than by default."""
@@ -245,17 +246,17 @@ class _Claims:
     def _unknown(self) -> Claim:
         family = self._family
         if family.unknown == "error":
-            text = "a key that names no member is refused, with the known ones"
+            text = "an unknown key is refused, and the error lists the known ones"
             steps: tuple[Step, ...] = (
                 Fails(FamilyOf(UNKEPT, family.name, UNKNOWN), UnknownKey(family.name, UNKNOWN, family.known)),
             )
         elif family.unknown == "nothing":
-            text = "a key that names no member gives nothing"
+            text = "an unknown key gives nothing"
             steps = (GivesNothing(FamilyOf(UNKEPT, family.name, UNKNOWN)),)
         else:
-            text = f"a key that names no member gives {family.unknown}"
-            found = FamilyOf("family", family.name, UNKNOWN)
-            steps = (found, FamilyIs("family", family.name, family.unknown))
+            text = f"an unknown key gives {family.unknown}"
+            asked = FamilyOf("family", family.name, UNKNOWN)
+            steps = (asked, FamilyIs("family", family.name, family.unknown))
         return Claim("family", family.name, text, (case(*steps),), aspect="unknown")
 
     # --- the stand-in ---------------------------------------------------------------------------------
@@ -274,7 +275,7 @@ class _Claims:
         ]
         outside = self._outside(new)
         cases += [outside] if outside is not None else []
-        text = f"a stand-in serves a client that knows {family.name} alone, with fixed answers, and records what it is asked"
+        text = f"a stand-in serves a client that knows only {family.name}: it gives fixed answers and records the requests"
         return Claim("family", family.name, text, tuple(cases), aspect="stand-in")
 
     def _made_by_stand_in(self, role: Role, stand_in: Member) -> Iterator[Step]:
@@ -398,7 +399,7 @@ def _member_faults(
         sibling = next((s.name for s in siblings if s.name != parts[0].product), None)
         if sibling is not None:
             other = (Part(sibling, {}), *parts[1:])
-            yield Fault(claim, "another-kind", f"{role} is a {sibling}", changed(other))
+            yield Fault(claim, "another-kind", f"{role} is {with_article(sibling)}", changed(other))
         else:
             yield from _fixed_values(plan, witnesses, claim, role, parts[0], changed)
     if len(parts) > 1:

@@ -93,8 +93,8 @@ class _Maker:
         return (keeps or candidates)[0]
 
     def _with(self, value: Operand) -> dict[str, Operand]:
-        found = self._witnesses.completed(self._concrete, {self._field.name: value})
-        return {**self._others, self._field.name: value} if found is None else dict(found)
+        completed = self._witnesses.completed(self._concrete, {self._field.name: value})
+        return {**self._others, self._field.name: value} if completed is None else dict(completed)
 
     def _without(self, field: Field) -> Mapping[str, Operand] | None:
         """What makes the product, without the field if it is optional."""
@@ -155,10 +155,10 @@ class _Maker:
         return self._claim("required", f"{field.name} of {self._owner.name} is required", cases)
 
     def _set_null(self) -> Case:
-        made = Make("made", self._concrete.name, self._others)
+        making = Make("made", self._concrete.name, self._others)
         missing = Missing(self._field.owner, (self._field.name,))
         return case(
-            made, Fails(Set(Path("made", self._field.name), Null(self._field.type)), missing), main=False
+            making, Fails(Set(Path("made", self._field.name), Null(self._field.type)), missing), main=False
         )
 
     def default(self) -> Claim:
@@ -240,8 +240,8 @@ class _Maker:
         cases = [case(Fails(Make(UNKEPT, product, self._with(value)), failure)) for value in edge.outside]
         path = Path("made", field.name)
         if edge.inside is not None:
-            made = self._making(edge.inside)
-            cases.append(case(made, FieldIs(path, _as_held(edge.inside)), main=False))
+            making = self._making(edge.inside)
+            cases.append(case(making, FieldIs(path, _as_held(edge.inside)), main=False))
         if self._concrete.mutable:
             cases.append(self._set_outside(edge, failure, path))
         said = "" if limit.bound is None or limit.bound is True else f" {limit.bound}"
@@ -250,17 +250,17 @@ class _Maker:
 
     def _making(self, value: Operand) -> Make:
         """What holds this value: of the kind at hand, or of the one that the value leads to."""
-        made = Make("made", self._concrete.name, self._with(value))
+        making = Make("made", self._concrete.name, self._with(value))
         selecting = self._witnesses.selecting(self._concrete)
-        if selecting is None or selecting.makes(made.arguments, made.product):
-            return made
+        if selecting is None or selecting.makes(making.arguments, making.product):
+            return making
         for kind in self._plan.concrete(self._plan.products[self._concrete.base or self._concrete.name]):
             if all(field.name != self._field.name for field in kind.fields):
                 continue
             given = self._witnesses.completed(kind, {self._field.name: value})
             if given is not None and selecting.makes(given, kind.name):
                 return Make("made", kind.name, given)
-        return made
+        return making
 
     def _set_outside(self, edge: Edge, failure: OutOfLimit, path: Path) -> Case:
         """The setter refuses too, and leaves the field as it was."""
@@ -309,8 +309,8 @@ class _Maker:
             return None
         outside = [holding(self._witnesses, self._field, value) for value in edge.outside]
         inside = holding(self._witnesses, self._field, edge.inside) if edge.inside is not None else None
-        found = tuple(value for value in outside if value is not None)
-        return Edge(found, inside) if found else None
+        refused = tuple(value for value in outside if value is not None)
+        return Edge(refused, inside) if refused else None
 
     def _deep_edge(self, element: Type, limit: Limit) -> Edge | None:
         """What is not finite, or no word, at the innermost level of nested collections."""
@@ -321,9 +321,9 @@ class _Maker:
         if limit.name == "choice" and isinstance(inner, ChoiceType):
             bad = (NoWord(inner.name),)
         nested = [self._witnesses.around(element, value) for value in bad]
-        held = [holding(self._witnesses, self._field, value) for value in nested if value is not None]
-        found = tuple(value for value in held if value is not None)
-        return Edge(found, None) if found else None
+        wholes = [holding(self._witnesses, self._field, value) for value in nested if value is not None]
+        refused = tuple(value for value in wholes if value is not None)
+        return Edge(refused, None) if refused else None
 
     def _is_looked_at_first(self) -> bool:
         """Whether conditions look at a field: what is none of its type is refused before they do."""
@@ -360,8 +360,8 @@ class _Maker:
             if self._is_looked_at_first() or self._witnesses.completed(self._concrete, {field.name: misfit})
         ]
         if self._concrete.mutable:
-            made = Make("made", product, self._others)
-            cases.append(case(made, Fails(Set(Path("made", field.name), Misfit(field.type)), failure)))
+            making = Make("made", product, self._others)
+            cases.append(case(making, Fails(Set(Path("made", field.name), Misfit(field.type)), failure)))
         if not cases:
             return  # every value of the others is refused, or chooses another variant
         yield self._claim(

@@ -14,6 +14,7 @@ from urform.plan.model import Field, Plan, Product
 from urform.plan.operands import Keyed, Operand, Path, Several, Var
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.fields import change_inside
+from urform.plan.prose import with_article
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import Assign, ChangeHeld, ChangeInHeld, ChangeOut, FieldIs, Hold, Make, Set
 from urform.plan.witnesses import Witnesses, in_place_of_first
@@ -110,8 +111,8 @@ def _immutable(witnesses: Witnesses, product: Product, given: Given) -> Claim:
     if assigned is not None:
         cases.append(case(*assigned))
     for field in product.fields:
-        held = holding_something(witnesses, field)
-        if not isinstance(field.type, Collection) or held is None:
+        content = holding_something(witnesses, field)
+        if not isinstance(field.type, Collection) or content is None:
             continue
         path = Path("made", field.name)
         whole = {**given, field.name: Var("held")}
@@ -123,32 +124,39 @@ def _immutable(witnesses: Witnesses, product: Product, given: Given) -> Claim:
             )
         cases.append(
             case(
-                Hold("held", field.type, held),
+                Hold("held", field.type, content),
                 Make("made", product.name, whole),
                 ChangeHeld("held"),
-                FieldIs(path, held),
+                FieldIs(path, content),
             )
         )
         cases.append(
             case(
-                Make("made", product.name, {**given, field.name: held}), ChangeOut(path), FieldIs(path, held)
+                Make("made", product.name, {**given, field.name: content}),
+                ChangeOut(path),
+                FieldIs(path, content),
             )
         )
-    return Claim("immutable", product.name, f"nothing changes a {product.name} once it is made", tuple(cases))
+    return Claim(
+        "immutable",
+        product.name,
+        f"nothing changes {with_article(product.name)} once it is made",
+        tuple(cases),
+    )
 
 
 def _owned(plan: Plan, witnesses: Witnesses, product: Product, given: Given) -> Iterator[Claim]:
     for field in product.fields:
-        held = holding_something(witnesses, field)
+        content = holding_something(witnesses, field)
         mutable = isinstance(field.type, ProductType) and plan.holds_mutable(field.type)
-        if held is None or not (isinstance(field.type, Collection) or mutable):
+        if content is None or not (isinstance(field.type, Collection) or mutable):
             continue
-        yield from _ways_in(plan, witnesses, product, field, held, given)
+        yield from _ways_in(plan, witnesses, product, field, content, given)
         if isinstance(field.type, Collection):
             path = Path("made", field.name)
-            made = Make("made", product.name, {**given, field.name: held})
-            text = f"the container that {field.name} of {product.name} hands out cannot be used to change it"
-            out = case(made, ChangeOut(path), FieldIs(path, held))
+            making = Make("made", product.name, {**given, field.name: content})
+            text = f"changing the container that {field.name} of {product.name} hands out does not change the product"
+            out = case(making, ChangeOut(path), FieldIs(path, content))
             yield Claim("own", product.name, text, (out,), field.name, "out")
             alike = next(
                 (v for v in holding(witnesses, field) if not field_differs(plan, witnesses, field, v)), None
@@ -156,11 +164,9 @@ def _owned(plan: Plan, witnesses: Witnesses, product: Product, given: Given) -> 
             cloned = plan.prototype_of(product.base or product.name) is not None
             if cloned and field.copy != "fresh" and alike is not None:
                 of_clone = Path("clone", field.name)
-                made = Make("made", product.name, {**given, field.name: alike})
-                out = case(made, Clone("clone", "made"), ChangeOut(of_clone), FieldIs(of_clone, alike))
-                text = (
-                    f"nor can that which a clone of {product.name} hands out of {field.name} change the clone"
-                )
+                making = Make("made", product.name, {**given, field.name: alike})
+                out = case(making, Clone("clone", "made"), ChangeOut(of_clone), FieldIs(of_clone, alike))
+                text = f"changing the container that {field.name} of a cloned {product.name} hands out does not change the clone"
                 yield Claim("own", product.name, text, (out,), field.name, "clone-out")
         yield from _adder(plan, witnesses, product, field, given)
 
@@ -169,7 +175,7 @@ def _adder(plan: Plan, witnesses: Witnesses, product: Product, field: Field, giv
     """What a builder's adder was given does not stay the caller's."""
     cases = tuple(cases_of_adder(plan, witnesses, product, field, given))
     if cases:
-        text = f"{field.name} of {product.name} is its own, whatever happens to what the adder was given"
+        text = f"{field.name} of {product.name} does not follow later changes to what the adder was given"
         yield Claim("own", product.name, text, cases, field.name, "adder")
 
 
@@ -203,10 +209,10 @@ def cases_of_adder(
 
 
 def _ways_in(
-    plan: Plan, witnesses: Witnesses, product: Product, field: Field, held: Operand, given: Given
+    plan: Plan, witnesses: Witnesses, product: Product, field: Field, content: Operand, given: Given
 ) -> Iterator[Claim]:
     path = Path("made", field.name)
-    hold = Hold("held", field.type, held)
+    hold = Hold("held", field.type, content)
     changes: list[ChangeHeld | ChangeInHeld] = (
         [ChangeHeld("held")] if isinstance(field.type, Collection) else []
     )
@@ -214,7 +220,7 @@ def _ways_in(
     if inside is not None:
         changes.insert(0, inside)
     for aspect, way, built in _ways(plan, product, field, given, Var("held")):
-        cases = [case(hold, *way, change, *built, FieldIs(path, held)) for change in changes]
+        cases = [case(hold, *way, change, *built, FieldIs(path, content)) for change in changes]
         nested = inner_held(witnesses, field)
         if nested is not None:
             holds, value = nested
@@ -224,7 +230,7 @@ def _ways_in(
             part, whole = kept
             for _, way_of_part, built_part in _ways(plan, product, field, given, whole, aspect):
                 cases.append(case(part, *way_of_part, *built_part, FieldIs(path, whole)))
-        text = f"{field.name} of {product.name} is its own, whatever happens to what the {aspect} was given"
+        text = f"{field.name} of {product.name} does not follow later changes to what the {aspect} was given"
         if cases:
             yield Claim("own", product.name, text, tuple(cases), field.name, aspect)
 
@@ -273,8 +279,8 @@ def _kept_whole(plan: Plan, witnesses: Witnesses, field: Field) -> tuple[Make, O
 
 def _immutable_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
     product = plan.products[claim.owner]
-    for found in claim.cases:
-        for step in found.steps:
+    for each in claim.cases:
+        for step in each.steps:
             if isinstance(step, Assign):
                 yield flaw_fault(plan, claim, "assignable", product.base or product.name)
             elif isinstance(step, ChangeOut):

@@ -34,16 +34,16 @@ def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
 
 def handed(witnesses: Witnesses, operation: Operation) -> tuple[Operand, ...] | None:
     """What a test hands to an operation; None where a parameter has no witness."""
-    found = [next(witnesses.values(parameter.type), None) for parameter in operation.takes]
-    given = tuple(operand for operand in found if operand is not None)
-    return given if len(given) == len(found) else None
+    operands = [next(witnesses.values(parameter.type), None) for parameter in operation.takes]
+    given = tuple(operand for operand in operands if operand is not None)
+    return given if len(given) == len(operands) else None
 
 
 def with_another_answer(plan: Plan, witnesses: Witnesses, product: str, name: str) -> Plan | None:
     """The plan in which an operation of a product answers something else; None where its type has one value."""
     owner = plan.products[product]
     operation = owner.operation(name)
-    values = (witnesses.value(found) for found in witnesses.values(operation.returns))
+    values = (witnesses.value(operand) for operand in witnesses.values(operation.returns))
     other = next((value for value in values if value is not None and value != operation.answer), None)
     if other is None:
         return None

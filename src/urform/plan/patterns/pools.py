@@ -24,6 +24,7 @@ from urform.plan.model import Plan, Pool
 from urform.plan.operands import Arguments, Operand, OutOfLimit, Path
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern
+from urform.plan.prose import with_article
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import FieldIs
@@ -67,9 +68,9 @@ class _Claims:
         key: dict[str, Operand] = {}
         for name, number in numbers.items():
             field = self._product.field(name)
-            found = self._witnesses.of(field, number) or self._witnesses.of(field)
-            assert found is not None, "a product that can be made has a witness for each field"
-            key[name] = found
+            operand = self._witnesses.of(field, number) or self._witnesses.of(field)
+            assert operand is not None, "a product that can be made has a witness for each field"
+            key[name] = operand
         return key
 
     def _another(self) -> dict[str, Operand] | None:
@@ -104,7 +105,7 @@ class _Claims:
             yield self._claim("content-key", text, case(self._new, one, rebuilt, self._same("one", "two")))
         yield from self._apart(one)
         once = PoolOnce(name, key, self._beside, THREADS)
-        yield self._claim("once", f"however many ask at once, one {name} is made for a key", case(once))
+        yield self._claim("once", f"requests for one key at the same time make one {name}", case(once))
         yield self._counts(one, two)
         other = NewPool("other", name, self._new.arguments)
         elsewhere = PoolAsk("two", "other", key)
@@ -114,7 +115,9 @@ class _Claims:
         yield from self._failing()
         if self._pool.weak:
             released = PoolReleased(name, key, self._beside)
-            yield self._claim("released", f"a {name} that nobody else holds is let go of", case(released))
+            yield self._claim(
+                "released", f"the pool releases {with_article(name)} that nobody else holds", case(released)
+            )
 
     def _apart(self, one: PoolAsk) -> Iterator[Claim]:
         for field in self._pool.key:
@@ -129,16 +132,16 @@ class _Claims:
     def _counts(self, one: PoolAsk, two: PoolAsk) -> Claim:
         steps: list[Step] = [self._new, CountsAre("pool", 0, 0), one, CountsAre("pool", 1, 0)]
         steps += [two, CountsAre("pool", 1, 1), PoolAsk("three", "pool", self._key), CountsAre("pool", 1, 2)]
-        held = [
+        comparisons = [
             self._same("one", "two"),
             self._same("two", "three"),
         ]  # till here, or a weak pool lets go of it
         another = self._another()
         if another is not None:
             steps += [PoolAsk("other", "pool", another), CountsAre("pool", 2, 2)]
-            held.append(self._same("one", "other", False))
-        steps += held
-        return self._claim("counts", "the pool counts what it made, and what it used again", case(*steps))
+            comparisons.append(self._same("one", "other", False))
+        steps += comparisons
+        return self._claim("counts", "the pool counts what it made and what it reused", case(*steps))
 
     def _failing(self) -> Iterator[Claim]:
         """Makers that fail, that give another key, that ask for another; and hits beside a slow one."""
@@ -146,12 +149,14 @@ class _Claims:
         outside = self._outside()
         failed = [case(PoolFailedMaker(name, key, beside)), *([outside] if outside is not None else [])]
         yield self._claim(
-            "failed-maker", "a maker that fails leaves nothing, and the next ask tries again", *failed
+            "failed-maker",
+            "a maker that fails leaves nothing behind, and the next request tries again",
+            *failed,
         )
         another = self._another()
         if another is None:
             return
-        wrong = f"a maker that gives a {name} of another key is refused"
+        wrong = f"a maker that gives {with_article(name)} of another key is refused"
         yield self._claim("wrong-key", wrong, case(PoolWrongKey(name, key, another, beside)))
         nested = "a maker may ask its pool for another key"
         yield self._claim("nested", nested, case(PoolNested(name, key, another, beside)))
@@ -194,7 +199,7 @@ def _faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
     assert pool is not None, f"{claim.owner} has claims of a pool, but none"
     if aspect == "released":
         strong = with_making(plan, pool, replace(pool, weak=False))
-        yield Fault(claim, "holds-on", "the pool never lets go of anything", strong)
+        yield Fault(claim, "holds-on", "the pool never releases anything", strong)
     elif aspect.startswith("apart."):
         yield flaw_fault(plan, claim, "pool-ignores", claim.owner, aspect.removeprefix("apart."))
     elif aspect == "content-key":

@@ -20,6 +20,7 @@ from urform.plan.patterns.exemplars import exemplar_claims, exemplar_faults
 from urform.plan.patterns.fields import change_of
 from urform.plan.patterns.holding import has_inmost, holding, holding_something
 from urform.plan.patterns.operations import handed, with_another_answer
+from urform.plan.prose import with_article
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import Answers, ChangeOut, Equal, FieldAbsent, FieldIs, Hold, KindIs, Make, Set
 from urform.plan.witnesses import Witnesses, empty_of, in_place_of_first, operand_of
@@ -36,10 +37,10 @@ def makes(declaration: Declaration, plan: Plan) -> Iterator[Prototype]:
     for product in declaration.products.values():
         if product.prototype is None:
             continue
-        found = [
+        values_read = [
             (e.name, values.value(e.node, ProductType(product.name))) for e in product.prototype.exemplars
         ]
-        exemplars = tuple(Exemplar(name, made) for name, made in found if isinstance(made, Made))
+        exemplars = tuple(Exemplar(name, value) for name, value in values_read if isinstance(value, Made))
         yield Prototype(product.name, exemplars)
 
 
@@ -49,22 +50,22 @@ def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
         if not isinstance(making, Prototype):
             continue
         base = plan.products[making.product]
-        made = [p for p in plan.concrete(base) if witnesses.arguments(p) is not None]
-        if made:
-            own = _Claims(plan, witnesses, base, made).claims()
-            found = [*own, *exemplar_claims(plan, witnesses, making, made)]
+        concrete = [p for p in plan.concrete(base) if witnesses.arguments(p) is not None]
+        if concrete:
+            own = _Claims(plan, witnesses, base, concrete).claims()
+            all_claims = [*own, *exemplar_claims(plan, witnesses, making, concrete)]
             order = [base.name, *base.variants]
-            yield from sorted(found, key=lambda claim: order.index(claim.owner))
+            yield from sorted(all_claims, key=lambda claim: order.index(claim.owner))
 
 
 class _Claims:
     """Makes the claims of one clone operation, over every concrete product that has it."""
 
-    def __init__(self, plan: Plan, witnesses: Witnesses, base: Product, made: list[Product]) -> None:
+    def __init__(self, plan: Plan, witnesses: Witnesses, base: Product, concrete: list[Product]) -> None:
         self._plan = plan
         self._witnesses = witnesses
         self._base = base
-        self._made = made
+        self._concrete = concrete
 
     def _claim(self, aspect: str, text: str, cases: list[Case]) -> Iterator[Claim]:
         if cases:
@@ -76,16 +77,22 @@ class _Claims:
     def claims(self) -> Iterator[Claim]:
         """All claims of the clone operation."""
         name = self._base.name
-        kinds = [case(self._hold(p), CLONED, KindIs("clone", p.name)) for p in self._made]
-        yield from self._claim("type", f"a clone of a {name} has its concrete type", kinds)
-        equal = [case(*steps) for p in self._made for steps in self._equal(p)]
-        yield from self._claim("equal", f"a clone of a {name} has its content, save what starts again", equal)
-        apart = [case(*steps) for p in self._made for steps in self._apart(p)]
-        yield from self._claim("apart", f"a {name} and its clone change each for itself", apart)
-        usable = [case(*steps) for p in self._made for steps in self._usable(p)]
-        yield from self._claim("usable", f"a clone of a {name} can do what it can", usable)
-        yield from self._claim("list", f"each of a list of {name} clones to its own type", [self._list()])
-        owners = [self._base, *(p for p in self._made if p is not self._base)]
+        kinds = [case(self._hold(p), CLONED, KindIs("clone", p.name)) for p in self._concrete]
+        yield from self._claim("type", f"a clone of {with_article(name)} has the same concrete type", kinds)
+        equal = [case(*steps) for p in self._concrete for steps in self._equal(p)]
+        yield from self._claim(
+            "equal",
+            f"a clone of {with_article(name)} has the same content, except for what starts again",
+            equal,
+        )
+        apart = [case(*steps) for p in self._concrete for steps in self._apart(p)]
+        yield from self._claim(
+            "apart", f"changes to {with_article(name)} do not reach its clone, nor the other way round", apart
+        )
+        usable = [case(*steps) for p in self._concrete for steps in self._usable(p)]
+        yield from self._claim("usable", f"a clone of {with_article(name)} can be used in its place", usable)
+        yield from self._claim("list", f"each {name} in a list is cloned to its own type", [self._list()])
+        owners = [self._base, *(p for p in self._concrete if p is not self._base)]
         for owner in owners:
             for field in owner.own_fields:
                 yield from self._field(owner, field)
@@ -119,14 +126,14 @@ class _Claims:
 
     def _all(self, product: Product) -> Given:
         """Every field given, the optional ones other than by default."""
-        found = dict(self._needed(product))
+        given = dict(self._needed(product))
         for field in product.optional if self._plan.selected_by(product) is None else ():
             other = self._witnesses.other_than(field, field.default)
             if other is not None:
-                found[field.name] = other
+                given[field.name] = other
         if self._plan.selected_by(product) is None:
-            found = {n: self._lasting(product.field(n), v) for n, v in found.items()}
-        return found
+            given = {n: self._lasting(product.field(n), v) for n, v in given.items()}
+        return given
 
     def _lasting(self, field: Field, value: Operand) -> Operand:
         """A value that a clone has as well, if there is one."""
@@ -174,7 +181,7 @@ class _Claims:
         yield (original, CLONED, *answers)
 
     def _list(self) -> Case:
-        products = self._made if len(self._made) > 1 else self._made * 2
+        products = self._concrete if len(self._concrete) > 1 else self._concrete * 2
         numbered = [(f"original_{n}", f"clone_{n}", p) for n, p in enumerate(products, 1)]
         type_ = ProductType(self._base.name)
         holds = [Hold(original, type_, Witness(p.name)) for original, _, p in numbered]
@@ -188,15 +195,15 @@ class _Claims:
     # --- fields -----------------------------------------------------------------------------------------
 
     def _field(self, owner: Product, field: Field) -> Iterator[Claim]:
-        concrete = owner if not owner.abstract else self._made[0]
+        concrete = owner if not owner.abstract else self._concrete[0]
         own = concrete.field(field.name)
         deep = field.copy == "deep" and not isinstance(field.type, (Collection, ProductType))
         if deep or (field.copy == "fresh" and self._witnesses.other_than(own, own.default) is None):
             return
         said = {
-            "deep": f"a clone owns its {field.name}, at every level",
-            "shallow": f"a clone has its own {field.name}, of the same elements",
-            "shared": f"a clone has the same {field.name}",
+            "deep": f"a clone owns its {field.name} at every level",
+            "shallow": f"a clone has a container of its own for {field.name}, with the same elements",
+            "shared": f"a clone shares {field.name} with its original",
             "fresh": f"{field.name} of a clone starts again",
         }
         kinds = {"deep": self._deep, "shallow": self._shallow, "shared": self._shared, "fresh": self._fresh}
@@ -275,8 +282,8 @@ class _Claims:
         """At each level of the owned tree: a change on one side, and what starts again."""
         for levels in chains(self._plan, field):
             inmost = levels[-1][1]
-            made = self._tree(product, levels)
-            if made is None:
+            tree = self._tree(product, levels)
+            if tree is None:
                 continue
             alike = self._below(levels, "alike")  # of its own: what was handed in may itself be shared
             last = f"level_{len(levels)}"
@@ -288,45 +295,45 @@ class _Claims:
                     if rest == "clone" and self._restart(alike[0]):
                         untouched = Make("untouched", product.name, self._given(product, field, alike[1]))
                         same = (untouched, Clone("unchanged", "untouched"), Equal("unchanged", "clone"))
-                        yield (*made[0], CLONED, *takes, set_, *alike[0], *same)
+                        yield (*tree[0], CLONED, *takes, set_, *alike[0], *same)
                     else:
                         expected = FieldIs(Path(rest, field.name), alike[1])
-                        yield (*made[0], CLONED, *takes, set_, *alike[0], expected)
+                        yield (*tree[0], CLONED, *takes, set_, *alike[0], expected)
             yield from self._starts_again(product, levels)
 
-    def _restart(self, made: list[Step]) -> bool:
+    def _restart(self, steps: list[Step]) -> bool:
         """Whether something of what these steps make starts again in a clone."""
-        makes = [step for step in made if isinstance(step, Make)]
+        makes = [step for step in steps if isinstance(step, Make)]
         return any(self._differs(self._plan.products[step.product], step.arguments) for step in makes)
 
     def _starts_again(self, product: Product, levels: list[Level]) -> Iterator[tuple[Step, ...]]:
         for field in self._inmost(levels).fields:
             other = self._witnesses.other_than(field, field.default) if field.copy == "fresh" else None
-            made = self._tree(product, levels, {field.name: other}) if other is not None else None
-            if made is not None and other is not None:
+            tree = self._tree(product, levels, {field.name: other}) if other is not None else None
+            if tree is not None and other is not None:
                 last, takes = f"level_{len(levels)}_of_clone", self._takes("clone", levels)
                 if not self._has(levels[-1][1], field.name):  # a variant's own, where the base is held
                     takes.append(Narrow(f"{last}_itself", last, self._inmost(levels).name))
                     last += "_itself"
-                kept = FieldIs(Path("original", levels[0][0].name), made[1])
-                yield (*made[0], CLONED, *takes, starts_again(last, field), kept)
+                kept = FieldIs(Path("original", levels[0][0].name), tree[1])
+                yield (*tree[0], CLONED, *takes, starts_again(last, field), kept)
 
     def _inmost(self, levels: list[Level]) -> Product:
         return self._typical(levels[-1][1])
 
     def _typical(self, product: Product) -> Product:
         """The first concrete product of a type that can be made."""
-        found = (p for p in self._plan.concrete(product) if self._witnesses.arguments(p) is not None)
-        return next(found, product)
+        possible = (p for p in self._plan.concrete(product) if self._witnesses.arguments(p) is not None)
+        return next(possible, product)
 
     def _tree(
         self, product: Product, levels: list[Level], given: Given | None = None
     ) -> tuple[list[Step], Operand] | None:
         """Steps that make an original with something at every level; and what its first field then holds."""
-        made = self._below(levels, "level", given)
-        if made is None:
+        below = self._below(levels, "level", given)
+        if below is None:
             return None
-        steps, holder = made
+        steps, holder = below
         original = Make("original", product.name, self._given(product, levels[0][0], holder))
         return [*steps, original], holder
 
@@ -409,22 +416,22 @@ def _clone_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fa
     if claim.aspect == "apart":
         yield from _clones(plan, claim, "clone-is-itself")
         return
-    found: list[Fault] = []
+    faults: list[Fault] = []
     if claim.member is not None:
-        found += _field_faults(plan, claim, claim.member)
+        faults += _field_faults(plan, claim, claim.member)
     elif claim.aspect == "equal":
-        found += _lost_fields(plan, claim)
+        faults += _lost_fields(plan, claim)
     elif claim.aspect == "usable":
-        found += _other_answers(plan, witnesses, claim)
-    yield from found
-    if not found or claim.aspect in ("type", "usable", "list"):
+        faults += _other_answers(plan, witnesses, claim)
+    yield from faults
+    if not faults or claim.aspect in ("type", "usable", "list"):
         yield from _clones(plan, claim, "clone-is-nothing")
 
 
 def _other_answers(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
-    for found in claim.cases:
-        owner = next(step.product for step in found.steps if isinstance(step, Make))
-        for step in found.steps:
+    for each in claim.cases:
+        owner = next(step.product for step in each.steps if isinstance(step, Make))
+        for step in each.steps:
             if isinstance(step, Answers):
                 changed = with_another_answer(plan, witnesses, owner, step.operation)
                 if changed is not None:
@@ -440,7 +447,7 @@ def _clones(plan: Plan, claim: Claim, flaw: str) -> Iterator[Fault]:
 
 
 def _originals(claim: Claim) -> Iterator[str]:
-    for step in (step for found in claim.cases for step in found.steps):
+    for step in (step for each in claim.cases for step in each.steps):
         if isinstance(step, Make) and step.var == "original":
             yield step.product
         elif isinstance(step, Hold) and isinstance(step.value, Witness):
@@ -449,7 +456,7 @@ def _originals(claim: Claim) -> Iterator[str]:
 
 def _lost_fields(plan: Plan, claim: Claim) -> Iterator[Fault]:
     seen: set[tuple[str, str]] = set()
-    for step, shown in ((step, _shown(found)) for found in claim.cases for step in found.steps):
+    for step, shown in ((step, _shown(each)) for each in claim.cases for step in each.steps):
         for name in step.arguments if isinstance(step, Make) and step.var == "original" else ():
             if shown is not None and name not in shown:
                 continue
@@ -462,9 +469,9 @@ def _lost_fields(plan: Plan, claim: Claim) -> Iterator[Fault]:
                 yield flaw_fault(plan, claim, "clone-loses", field.owner, name)
 
 
-def _shown(found: Case) -> set[str] | None:
+def _shown(each: Case) -> set[str] | None:
     """The fields of a clone that a case looks at; None where it looks at all of it."""
-    looks = [step.path for step in found.steps if isinstance(step, FieldIs)]
+    looks = [step.path for step in each.steps if isinstance(step, FieldIs)]
     return {path.field for path in looks if path.var == "clone"} or None
 
 
@@ -479,9 +486,7 @@ def _field_faults(plan: Plan, claim: Claim, name: str) -> Iterator[Fault]:
     if claim.aspect == "fresh":
         yield flaw_fault(plan, claim, "clone-keeps", field.owner, name)
         return
-    if _is_copied(plan, field) and any(
-        isinstance(s, SameObject) for found in claim.cases for s in found.steps
-    ):
+    if _is_copied(plan, field) and any(isinstance(s, SameObject) for each in claim.cases for s in each.steps):
         copies = flaw_fault(plan, claim, "clone-copies", field.owner, name)
         yield replace(copies, to_tell=_to_tell_a_copy(plan, field))
     if _is_copied(plan, field):

@@ -27,6 +27,7 @@ from urform.plan.model import Field, Plan, Selection
 from urform.plan.operands import Missing, Null, OutOfLimit, Refused
 from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.patterns import Pattern
+from urform.plan.prose import with_article
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, case
 from urform.plan.selecting import Blamed, Given
@@ -100,7 +101,7 @@ class _Chooser:
         ]
         cases += self._neighbours(given, refusal.when)
         cases += self._on_edges(refusal.when, lambda outcome: outcome is not None)
-        text = f"there is no {self._owner} where {refusal.reason!r} holds"
+        text = f"no {self._owner} is made where {refusal.reason!r} holds"
         return Claim("refuse", self._owner, text, tuple(cases), aspect=str(refusal.number))
 
     def _choice(self, place: int, variant: str, given: Given) -> Claim:
@@ -116,9 +117,9 @@ class _Chooser:
         cases += self._outside(variant, given)
         cases += self._missing(given)
         cases.append(case(HiddenConstructor(variant), main=False))
-        said = f"values for which its condition is the first that holds give a {variant}"
+        said = f"values for which its condition is the first to hold give {with_article(variant)}"
         if choices[place].when is None:
-            said = f"values for which no condition holds give a {variant}"
+            said = f"values for which no condition holds give {with_article(variant)}"
         return Claim("choose", self._owner, said, tuple(_distinct(cases)), variant)
 
     # --- cases ----------------------------------------------------------------------------------------
@@ -130,9 +131,9 @@ class _Chooser:
             field = next(f for f in self._selection.parameters if f.name == name)
             for value in self._selecting.candidates(field):
                 changed = {**given, name: value}
-                found = self._expected(changed, self._selecting.outcome(changed))
-                if found is not None:
-                    cases.append(found)
+                neighbour = self._expected(changed, self._selecting.outcome(changed))
+                if neighbour is not None:
+                    cases.append(neighbour)
         return cases[:MOST_NEIGHBOURS]
 
     def _on_edges(self, when: Decision, counts: Callable[[Outcome | None], bool]) -> list[Case]:
@@ -154,9 +155,9 @@ class _Chooser:
                 return looked_at if None not in sides and sides[0] == sides[1] else None
 
             given = self._selecting.reaching(tells, agree, shifted if wider else when, {})
-            found = self._expected(given, self._selecting.outcome(given)) if given is not None else None
-            if found is not None:
-                cases.append(found)
+            on_edge = self._expected(given, self._selecting.outcome(given)) if given is not None else None
+            if on_edge is not None:
+                cases.append(on_edge)
         return cases
 
     def _expected(self, given: Given, outcome: Outcome | None) -> Case | None:
@@ -184,9 +185,11 @@ class _Chooser:
             return self._selecting.makes(given, variant) and bool(holds(self._selecting.seen(given)))
 
         possible = self._selecting.could_be(variant)
-        found = self._selecting.reaching(both, possible, when, {}, keeping=variant)
+        arguments = self._selecting.reaching(both, possible, when, {}, keeping=variant)
         return (
-            [case(Select("made", self._owner, found), KindIs("made", variant))] if found is not None else []
+            [case(Select("made", self._owner, arguments), KindIs("made", variant))]
+            if arguments is not None
+            else []
         )
 
     def _outside(self, variant: str, given: Given) -> list[Case]:
@@ -283,7 +286,7 @@ def _choose_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[F
 
     other = next((c.variant for c in choices if c.variant != claim.member), None)
     if other is not None:
-        text = f"a {other} is made in the place of {claim.member}"
+        text = f"{with_article(other)} is made in place of {claim.member}"
         copied = (replace(c, variant=other) if c.variant == claim.member else c for c in choices)
         yield Fault(claim, "copied-branch", text, changed(*copied))
     for number, choice in enumerate(choices[: at + 1]):

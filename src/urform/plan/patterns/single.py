@@ -19,7 +19,7 @@ def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
     for product in plan.products.values():
         arguments = witnesses.arguments(product)
         if product.single and arguments is not None:
-            text = f"there is one {product.name}, whoever asks"
+            text = f"every request returns the same {product.name}"
             one = OneInstance(product.name, THREADS, arguments)
             yield Claim("single", product.name, text, (case(one),))
 

@@ -39,7 +39,8 @@ func TestLimit_Buoy_draught_above(t *testing.T) {
 	is(t, "draught", made.Draught(), 5e-324)
 }
 
-// TestEqual_Buoy: two of Buoy are equal if, and only if, all their fields are (equal/Buoy).
+// TestEqual_Buoy: two Buoy objects are equal if and only if all their fields are equal
+// (equal/Buoy).
 func TestEqual_Buoy(t *testing.T) {
 	one, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{})
 	succeeds(t, err)

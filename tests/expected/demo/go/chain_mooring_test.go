@@ -35,8 +35,8 @@ func TestLimit_ChainMooring_links_min(t *testing.T) {
 	is(t, "links", made2.Links(), 1)
 }
 
-// TestEqual_ChainMooring: two of ChainMooring are equal if, and only if, all their fields are
-// (equal/ChainMooring).
+// TestEqual_ChainMooring: two ChainMooring objects are equal if and only if all their fields are
+// equal (equal/ChainMooring).
 func TestEqual_ChainMooring(t *testing.T) {
 	one, err := fairway.NewChainMooring(fairway.ChainMooringOptions{})
 	succeeds(t, err)

@@ -8,7 +8,8 @@ import (
 	"harbour.example/fairway"
 )
 
-// TestEqual_Chart: two of Chart are equal if, and only if, all their fields are (equal/Chart).
+// TestEqual_Chart: two Chart objects are equal if and only if all their fields are equal
+// (equal/Chart).
 func TestEqual_Chart(t *testing.T) {
 	one := fairway.NewChart("north \"1\" \\ 🛟")
 	two := fairway.NewChart("north \"1\" \\ 🛟")

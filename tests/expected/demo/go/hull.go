@@ -35,7 +35,7 @@ func newHullFields(opts HullOptions) (hullFields, error) {
 	return hullFields{length: zeroed(length)}, nil
 }
 
-// Length: In metres.
+// Length returns the length. In metres.
 func (h *hullFields) Length() float64 { return h.length }
 
 func (h *hullFields) equal(other *hullFields) bool {
@@ -50,7 +50,7 @@ type SteelHull struct {
 	hullFields
 }
 
-// NewSteelHull returns a SteelHull, or the reason why there is none.
+// NewSteelHull returns a SteelHull, or an error with the reason why there is none.
 func NewSteelHull(opts HullOptions) (*SteelHull, error) {
 	base, err := newHullFields(opts)
 	if err != nil {
@@ -87,7 +87,7 @@ type SparHull struct {
 	hullFields
 }
 
-// NewSparHull returns a SparHull, or the reason why there is none.
+// NewSparHull returns a SparHull, or an error with the reason why there is none.
 func NewSparHull(opts HullOptions) (*SparHull, error) {
 	base, err := newHullFields(opts)
 	if err != nil {

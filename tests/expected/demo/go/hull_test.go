@@ -79,7 +79,7 @@ func TestKind_Hull_spar_hull(t *testing.T) {
 	is(t, "length", made2.Length(), 1.5)
 }
 
-// TestUnknownKind_Hull: a key that names nothing gives nothing (unknown-kind/Hull).
+// TestUnknownKind_Hull: an unknown key gives nothing (unknown-kind/Hull).
 func TestUnknownKind_Hull(t *testing.T) {
 	_, found := fairway.HullCreatorFor("nowhere_declared")
 	is(t, "found", found, false)

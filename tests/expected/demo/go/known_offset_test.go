@@ -8,8 +8,8 @@ import (
 	"harbour.example/fairway"
 )
 
-// TestEqual_KnownOffset: two of KnownOffset are equal if, and only if, all their fields are
-// (equal/KnownOffset).
+// TestEqual_KnownOffset: two KnownOffset objects are equal if and only if all their fields are
+// equal (equal/KnownOffset).
 func TestEqual_KnownOffset(t *testing.T) {
 	selected, err := fairway.NewTideOffset(7, "north \"1\" \\ 🛟")
 	succeeds(t, err)

@@ -10,7 +10,7 @@ type Lantern struct {
 	position *Position
 }
 
-// NewLantern returns a Lantern, or the reason why there is none.
+// NewLantern returns a Lantern, or an error with the reason why there is none.
 func NewLantern(rhythm *LightRhythm, position *Position) (*Lantern, error) {
 	if err := missing(
 		"Lantern", given{"rhythm", rhythm != nil}, given{"position", position != nil},

@@ -11,7 +11,7 @@ type LanternBuilder struct {
 // NewLanternBuilder returns an empty builder.
 func NewLanternBuilder() *LanternBuilder { return &LanternBuilder{} }
 
-// NewLanternBuilderLike returns a builder that starts from what a Lantern holds.
+// NewLanternBuilderLike returns a builder that starts from the values of a Lantern.
 func NewLanternBuilderLike(like *Lantern) *LanternBuilder {
 	b := NewLanternBuilder()
 	b.rhythm = like.rhythm
@@ -29,7 +29,7 @@ func (b *LanternBuilder) SetPosition(position *Position) {
 	b.position = position
 }
 
-// Build returns a Lantern; its error names all that is missing, else the first limit.
+// Build returns a Lantern; its error names every missing field, or else the first broken limit.
 func (b *LanternBuilder) Build() (*Lantern, error) {
 	if err := missing(
 		"Lantern", given{"rhythm", b.rhythm != nil}, given{"position", b.position != nil},

@@ -23,7 +23,7 @@ func TestRequired_Lantern_position(t *testing.T) {
 	refuses(t, err, &fairway.MissingError{Owner: "Lantern", Fields: []string{"position"}})
 }
 
-// TestEqual_Lantern: two of Lantern are equal if, and only if, all their fields are
+// TestEqual_Lantern: two Lantern objects are equal if and only if all their fields are equal
 // (equal/Lantern).
 func TestEqual_Lantern(t *testing.T) {
 	one, err := fairway.NewLantern(aLightRhythm(t), aPosition(t))
@@ -67,8 +67,8 @@ func TestBuild_Lantern_any_order(t *testing.T) {
 	is(t, "equality", least.Equal(built2), true)
 }
 
-// TestBuild_Lantern_missing: a build names everything that is missing, and only then the first
-// limit (build/Lantern:missing).
+// TestBuild_Lantern_missing: a build names every missing field at once, and a broken limit only if
+// none is missing (build/Lantern:missing).
 func TestBuild_Lantern_missing(t *testing.T) {
 	builder := fairway.NewLanternBuilder()
 	_, err := builder.Build()
@@ -95,7 +95,7 @@ func TestBuild_Lantern_missing(t *testing.T) {
 	refuses(t, err, &fairway.MissingError{Owner: "Lantern", Fields: []string{"rhythm", "position"}})
 }
 
-// TestBuild_Lantern_reset: a build empties the builder, one that fails does not
+// TestBuild_Lantern_reset: a build that succeeds empties the builder, and one that fails does not
 // (build/Lantern:reset).
 func TestBuild_Lantern_reset(t *testing.T) {
 	builder := fairway.NewLanternBuilder()
@@ -142,7 +142,7 @@ func TestBuild_Lantern_apart(t *testing.T) {
 	refuses(t, err, &fairway.MissingError{Owner: "Lantern", Fields: []string{"rhythm", "position"}})
 }
 
-// TestBuild_Lantern_like: a builder can start from a Lantern and gives an equal one
+// TestBuild_Lantern_like: a builder can start from a Lantern and builds an equal one
 // (build/Lantern:like).
 func TestBuild_Lantern_like(t *testing.T) {
 	original, err := fairway.NewLantern(aLightRhythm(t), aPosition(t))

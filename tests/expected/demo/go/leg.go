@@ -15,7 +15,7 @@ type LegOptions struct {
 	Hours *float64 // 0.0 when nil
 }
 
-// NewLeg returns a Leg, or the reason why there is none.
+// NewLeg returns a Leg, or an error with the reason why there is none.
 func NewLeg(label string, opts LegOptions) (*Leg, error) {
 	made := &Leg{}
 	if err := made.SetLabel(label); err != nil {

@@ -86,7 +86,7 @@ func TestLimit_Leg_hours_min(t *testing.T) {
 	is(t, "sign of hours", math.Signbit(made2.Hours()), false)
 }
 
-// TestEqual_Leg: two of Leg are equal if, and only if, all their fields are (equal/Leg).
+// TestEqual_Leg: two Leg objects are equal if and only if all their fields are equal (equal/Leg).
 func TestEqual_Leg(t *testing.T) {
 	one, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{})
 	succeeds(t, err)

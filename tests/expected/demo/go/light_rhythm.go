@@ -19,7 +19,7 @@ type LightRhythmOptions struct {
 	Pulses []int64 // empty when nil
 }
 
-// NewLightRhythm returns a LightRhythm, or the reason why there is none.
+// NewLightRhythm returns a LightRhythm, or an error with the reason why there is none.
 func NewLightRhythm(code string, periodMs int64, opts LightRhythmOptions) (*LightRhythm, error) {
 	if periodMs <= 0 {
 		return nil, &LimitError{Owner: "LightRhythm", Field: "period_ms", Limit: "above", Bound: int64(0)}

@@ -16,7 +16,7 @@ type LightRhythmPool struct {
 	pool  pool[lightRhythmKey, LightRhythm]
 }
 
-// NewLightRhythmPool returns an empty pool. Without a maker, products take their defaults beside the key.
+// NewLightRhythmPool returns an empty pool. Without a maker, products are made from their key; other fields take their defaults.
 func NewLightRhythmPool(maker LightRhythmMaker) *LightRhythmPool {
 	if maker == nil {
 		maker = func(code string, periodMs int64) (*LightRhythm, error) {

@@ -68,8 +68,8 @@ func TestImmutable_LightRhythm(t *testing.T) {
 	is(t, "pulses", made2.Pulses(), []int64{7})
 }
 
-// TestEqual_LightRhythm: two of LightRhythm are equal if, and only if, all their fields are
-// (equal/LightRhythm).
+// TestEqual_LightRhythm: two LightRhythm objects are equal if and only if all their fields are
+// equal (equal/LightRhythm).
 func TestEqual_LightRhythm(t *testing.T) {
 	one, err := fairway.NewLightRhythm("north \"1\" \\ 🛟", 7, fairway.LightRhythmOptions{})
 	succeeds(t, err)
@@ -172,7 +172,7 @@ func TestPool_LightRhythm_apart_period_ms(t *testing.T) {
 	is(t, "the same object", other == again, true)
 }
 
-// TestPool_LightRhythm_once: however many ask at once, one LightRhythm is made for a key
+// TestPool_LightRhythm_once: requests for one key at the same time make one LightRhythm
 // (pool/LightRhythm:once).
 func TestPool_LightRhythm_once(t *testing.T) {
 	var entered atomic.Int64
@@ -195,7 +195,7 @@ func TestPool_LightRhythm_once(t *testing.T) {
 	is(t, "made and reused", [2]int64{pool.Made(), pool.Reused()}, [2]int64{1, 7})
 }
 
-// TestPool_LightRhythm_counts: the pool counts what it made, and what it used again
+// TestPool_LightRhythm_counts: the pool counts what it made and what it reused
 // (pool/LightRhythm:counts).
 func TestPool_LightRhythm_counts(t *testing.T) {
 	pool := fairway.NewLightRhythmPool(nil)
@@ -230,8 +230,8 @@ func TestPool_LightRhythm_isolated(t *testing.T) {
 	is(t, "made and reused", [2]int64{other.Made(), other.Reused()}, [2]int64{1, 0})
 }
 
-// TestPool_LightRhythm_failed_maker: a maker that fails leaves nothing, and the next ask tries
-// again (pool/LightRhythm:failed-maker).
+// TestPool_LightRhythm_failed_maker: a maker that fails leaves nothing behind, and the next request
+// tries again (pool/LightRhythm:failed-maker).
 func TestPool_LightRhythm_failed_maker(t *testing.T) {
 	outOfStock := errors.New("out of stock")
 	asked := 0

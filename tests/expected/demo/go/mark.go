@@ -63,7 +63,7 @@ func newMarkFields(station int64, position *Position, opts MarkOptions, reflecti
 	}, nil
 }
 
-// Station: The number under which the harbour office keeps the mark.
+// Station returns the station. The number under which the harbour office keeps the mark.
 func (m *markFields) Station() int64 { return m.station }
 
 // Position returns the position.
@@ -75,7 +75,7 @@ func (m *markFields) Side() (Side, bool) { return m.side, m.side != "" }
 // Remarks returns the remarks, and reports whether there is one.
 func (m *markFields) Remarks() (string, bool) { return deref(m.remarks) }
 
-// Reflective reports whether it is reflective.
+// Reflective reports whether reflective is set.
 func (m *markFields) Reflective() bool { return m.reflective }
 
 func (m *markFields) equal(other *markFields) bool {
@@ -99,7 +99,7 @@ type BuoyOptions struct {
 	Draught *float64 // 1.5 when nil
 }
 
-// NewBuoy returns a Buoy, or the reason why there is none.
+// NewBuoy returns a Buoy, or an error with the reason why there is none.
 func NewBuoy(station int64, position *Position, opts BuoyOptions) (*Buoy, error) {
 	if position == nil {
 		return nil, &MissingError{Owner: "Buoy", Fields: []string{"position"}}
@@ -157,7 +157,7 @@ type Beacon struct {
 	markFields
 }
 
-// NewBeacon returns a Beacon, or the reason why there is none.
+// NewBeacon returns a Beacon, or an error with the reason why there is none.
 func NewBeacon(station int64, position *Position, opts MarkOptions) (*Beacon, error) {
 	if position == nil {
 		return nil, &MissingError{Owner: "Beacon", Fields: []string{"position"}}

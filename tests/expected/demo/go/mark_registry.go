@@ -7,14 +7,14 @@ import "sync"
 // MarkMaker makes one kind of Mark.
 type MarkMaker func(station int64, position *Position, opts MarkOptions) (Mark, error)
 
-// MarkRegistry makes each Mark by its key; kinds can be added and taken away while running.
+// MarkRegistry makes each Mark by its key; kinds can be added and removed while running.
 // Registries share nothing. Each is safe for concurrent use.
 type MarkRegistry struct {
 	mu     sync.RWMutex
 	makers map[string]MarkMaker
 }
 
-// NewMarkRegistry returns a registry of its own that knows the declared kinds.
+// NewMarkRegistry returns a new registry with the declared kinds.
 func NewMarkRegistry() *MarkRegistry {
 	return &MarkRegistry{makers: map[string]MarkMaker{
 		BuoyKey:   makeBuoy,

@@ -184,7 +184,7 @@ func TestKind_Mark_beacon(t *testing.T) {
 	is(t, "reflective", made2.Reflective(), true)
 }
 
-// TestUnknownKind_Mark: a key that names nothing is refused, with the known ones
+// TestUnknownKind_Mark: an unknown key is refused, and the error lists the known ones
 // (unknown-kind/Mark).
 func TestUnknownKind_Mark(t *testing.T) {
 	registry := fairway.NewMarkRegistry()
@@ -200,7 +200,7 @@ func TestUnknownKind_Mark(t *testing.T) {
 	refuses(t, err, &fairway.LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1)})
 }
 
-// TestOpen_Mark_register: a kind can be added while running, and made (open/Mark:register).
+// TestOpen_Mark_register: a kind can be added while running, and is made (open/Mark:register).
 func TestOpen_Mark_register(t *testing.T) {
 	registry := fairway.NewMarkRegistry()
 	maker := func(station int64, position *fairway.Position, opts fairway.MarkOptions) (fairway.Mark, error) {
@@ -214,7 +214,8 @@ func TestOpen_Mark_register(t *testing.T) {
 	is(t, "keys", registry.Keys(), []string{"another_key", "beacon", "buoy"})
 }
 
-// TestOpen_Mark_twice: a key that is taken is refused, and keeps what it made (open/Mark:twice).
+// TestOpen_Mark_twice: a key that is taken is refused, and still makes its own kind
+// (open/Mark:twice).
 func TestOpen_Mark_twice(t *testing.T) {
 	registry := fairway.NewMarkRegistry()
 	maker := func(station int64, position *fairway.Position, opts fairway.MarkOptions) (fairway.Mark, error) {
@@ -228,7 +229,7 @@ func TestOpen_Mark_twice(t *testing.T) {
 	is(t, "key", made.Key(), "buoy")
 }
 
-// TestOpen_Mark_unregister: a kind can be taken away while running (open/Mark:unregister).
+// TestOpen_Mark_unregister: a kind can be removed while running (open/Mark:unregister).
 func TestOpen_Mark_unregister(t *testing.T) {
 	registry := fairway.NewMarkRegistry()
 	is(t, "buoy was there", registry.Unregister("buoy"), true)

@@ -36,7 +36,7 @@ func newMooringFields(opts MooringOptions) (mooringFields, error) {
 	return made, nil
 }
 
-// Slack: Spare length, in metres.
+// Slack returns the slack. Spare length, in metres.
 func (m *mooringFields) Slack() float64 { return m.slack }
 
 // SetSlack changes the slack.
@@ -70,7 +70,7 @@ type ChainMooringOptions struct {
 	Links *int64 // 10 when nil
 }
 
-// NewChainMooring returns a ChainMooring, or the reason why there is none.
+// NewChainMooring returns a ChainMooring, or an error with the reason why there is none.
 func NewChainMooring(opts ChainMooringOptions) (*ChainMooring, error) {
 	base, err := newMooringFields(opts.MooringOptions)
 	if err != nil {
@@ -137,7 +137,7 @@ type SinkerMooringOptions struct {
 	Mass *int64 // 500 when nil
 }
 
-// NewSinkerMooring returns a SinkerMooring, or the reason why there is none.
+// NewSinkerMooring returns a SinkerMooring, or an error with the reason why there is none.
 func NewSinkerMooring(opts SinkerMooringOptions) (*SinkerMooring, error) {
 	base, err := newMooringFields(opts.MooringOptions)
 	if err != nil {
@@ -151,7 +151,7 @@ func NewSinkerMooring(opts SinkerMooringOptions) (*SinkerMooring, error) {
 	return made, nil
 }
 
-// Mass: In kilograms.
+// Mass returns the mass. In kilograms.
 func (s *SinkerMooring) Mass() int64 { return s.mass }
 
 // SetMass changes the mass.

@@ -115,7 +115,7 @@ func TestKind_Mooring_sinker_mooring(t *testing.T) {
 	is(t, "slack", made2.Slack(), 1.5)
 }
 
-// TestUnknownKind_Mooring: a key that names nothing gives a ChainMooring (unknown-kind/Mooring).
+// TestUnknownKind_Mooring: an unknown key gives a ChainMooring (unknown-kind/Mooring).
 func TestUnknownKind_Mooring(t *testing.T) {
 	made, err := fairway.NewMooring("nowhere_declared", fairway.MooringOptions{})
 	succeeds(t, err)
@@ -127,7 +127,7 @@ func TestUnknownKind_Mooring(t *testing.T) {
 	refuses(t, err, &fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "min", Bound: 0.0})
 }
 
-// TestClone_Mooring_type: a clone of a Mooring has its concrete type (clone/Mooring:type).
+// TestClone_Mooring_type: a clone of a Mooring has the same concrete type (clone/Mooring:type).
 func TestClone_Mooring_type(t *testing.T) {
 	var original fairway.Mooring = aChainMooring(t)
 	clone := original.Clone()
@@ -140,7 +140,7 @@ func TestClone_Mooring_type(t *testing.T) {
 	is(t, "key", clone2.Key(), "sinker_mooring")
 }
 
-// TestClone_Mooring_equal: a clone of a Mooring has its content, save what starts again
+// TestClone_Mooring_equal: a clone of a Mooring has the same content, except for what starts again
 // (clone/Mooring:equal).
 func TestClone_Mooring_equal(t *testing.T) {
 	original, err := fairway.NewChainMooring(
@@ -162,7 +162,8 @@ func TestClone_Mooring_equal(t *testing.T) {
 	is(t, "equality", original2.Equal(clone2), true)
 }
 
-// TestClone_Mooring_apart: a Mooring and its clone change each for itself (clone/Mooring:apart).
+// TestClone_Mooring_apart: changes to a Mooring do not reach its clone, nor the other way round
+// (clone/Mooring:apart).
 func TestClone_Mooring_apart(t *testing.T) {
 	original, err := fairway.NewChainMooring(fairway.ChainMooringOptions{})
 	succeeds(t, err)
@@ -197,7 +198,7 @@ func TestClone_Mooring_apart(t *testing.T) {
 	is(t, "equality", untouched4.Equal(clone4), true)
 }
 
-// TestClone_Mooring_usable: a clone of a Mooring can do what it can (clone/Mooring:usable).
+// TestClone_Mooring_usable: a clone of a Mooring can be used in its place (clone/Mooring:usable).
 func TestClone_Mooring_usable(t *testing.T) {
 	original, err := fairway.NewChainMooring(fairway.ChainMooringOptions{})
 	succeeds(t, err)
@@ -214,7 +215,7 @@ func TestClone_Mooring_usable(t *testing.T) {
 	is(t, "slack", clone2.Slack(), 1.5)
 }
 
-// TestClone_Mooring_list: each of a list of Mooring clones to its own type (clone/Mooring:list).
+// TestClone_Mooring_list: each Mooring in a list is cloned to its own type (clone/Mooring:list).
 func TestClone_Mooring_list(t *testing.T) {
 	var original1 fairway.Mooring = aChainMooring(t)
 	var original2 fairway.Mooring = aSinkerMooring(t)

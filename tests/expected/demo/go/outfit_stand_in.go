@@ -7,14 +7,14 @@ import (
 	"sync"
 )
 
-// StandInOutfit is an Outfit of fixed answers for tests, that records what it is asked.
+// StandInOutfit is an Outfit for tests that gives fixed answers and records the requests.
 // Its zero value is ready to use, and safe for concurrent use.
 type StandInOutfit struct {
 	mu    sync.Mutex
 	asked []string
 }
 
-// Asked returns what was asked for so far, in order.
+// Asked returns the roles requested so far, in order.
 func (s *StandInOutfit) Asked() []string {
 	s.mu.Lock()
 	defer s.mu.Unlock()
@@ -27,7 +27,7 @@ func (s *StandInOutfit) record(role string) {
 	s.asked = append(s.asked, role)
 }
 
-// Hull records the question and returns a StandInHull.
+// Hull records the request and returns a StandInHull.
 func (s *StandInOutfit) Hull(opts HullOptions) (Hull, error) {
 	s.record("hull")
 	made, err := NewStandInHull(opts)
@@ -37,7 +37,7 @@ func (s *StandInOutfit) Hull(opts HullOptions) (Hull, error) {
 	return made, nil
 }
 
-// Moorings records the question and returns a StandInMooring.
+// Moorings records the request and returns a StandInMooring.
 func (s *StandInOutfit) Moorings() []Mooring {
 	s.record("moorings")
 	return []Mooring{&StandInMooring{mooringFields: mooringFields{slack: 1.0}}}

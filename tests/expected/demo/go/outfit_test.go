@@ -77,14 +77,14 @@ func TestFamily_Outfit_Ice_moorings(t *testing.T) {
 	is(t, "mass", made1Itself.Mass(), 800)
 }
 
-// TestFamily_Outfit_unknown: a key that names no member gives OpenWater (family/Outfit:unknown).
+// TestFamily_Outfit_unknown: an unknown key gives OpenWater (family/Outfit:unknown).
 func TestFamily_Outfit_unknown(t *testing.T) {
 	family := fairway.OutfitFor("nowhere_declared")
 	is(t, "member", any(family), any(fairway.OpenWaterOutfit{}))
 }
 
-// TestFamily_Outfit_stand_in: a stand-in serves a client that knows Outfit alone, with fixed
-// answers, and records what it is asked (family/Outfit:stand-in).
+// TestFamily_Outfit_stand_in: a stand-in serves a client that knows only Outfit: it gives fixed
+// answers and records the requests (family/Outfit:stand-in).
 func TestFamily_Outfit_stand_in(t *testing.T) {
 	family := &fairway.StandInOutfit{}
 	hullMade, err := family.Hull(fairway.HullOptions{Length: fairway.Some(1.5)})

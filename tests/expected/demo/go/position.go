@@ -10,7 +10,7 @@ type Position struct {
 	longitude float64
 }
 
-// NewPosition returns a Position, or the reason why there is none.
+// NewPosition returns a Position, or an error with the reason why there is none.
 func NewPosition(latitude, longitude float64) (*Position, error) {
 	switch {
 	case !finite(latitude):

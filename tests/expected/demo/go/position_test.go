@@ -89,7 +89,7 @@ func TestLimit_Position_longitude_max(t *testing.T) {
 	is(t, "longitude", made.Longitude(), 180.0)
 }
 
-// TestEqual_Position: two of Position are equal if, and only if, all their fields are
+// TestEqual_Position: two Position objects are equal if and only if all their fields are equal
 // (equal/Position).
 func TestEqual_Position(t *testing.T) {
 	one, err := fairway.NewPosition(1.5, 1.5)

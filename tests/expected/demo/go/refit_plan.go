@@ -27,7 +27,7 @@ type RefitPlanOptions struct {
 	Serial *int64   // none when nil
 }
 
-// NewRefitPlan returns a RefitPlan, or the reason why there is none.
+// NewRefitPlan returns a RefitPlan, or an error with the reason why there is none.
 func NewRefitPlan(title string, legs []*Leg, opts RefitPlanOptions) (*RefitPlan, error) {
 	made := &RefitPlan{}
 	if err := made.SetTitle(title); err != nil {

@@ -17,7 +17,7 @@ func NewRefitPlanBuilderSpringRefit() *RefitPlanBuilder {
 	return NewRefitPlanBuilder().Crew(4).Tags("spring")
 }
 
-// NewRefitPlanBuilderLike returns a builder that starts from what a RefitPlan holds.
+// NewRefitPlanBuilderLike returns a builder that starts from the values of a RefitPlan.
 func NewRefitPlanBuilderLike(like *RefitPlan) *RefitPlanBuilder {
 	b := NewRefitPlanBuilder()
 	b.title = Some(like.title)
@@ -90,7 +90,7 @@ func (b *RefitPlanBuilder) Serial(serial int64) *RefitPlanBuilder {
 	return b
 }
 
-// Build returns a RefitPlan; its error names all that is missing, else the first limit.
+// Build returns a RefitPlan; its error names every missing field, or else the first broken limit.
 func (b *RefitPlanBuilder) Build() (*RefitPlan, error) {
 	if err := missing("RefitPlan", given{"title", b.title != nil}, given{"legs", b.legs != nil}); err != nil {
 		return nil, err

@@ -11,7 +11,7 @@ type RefitPlanExemplars struct {
 	held map[string]*RefitPlan
 }
 
-// NewRefitPlanExemplars returns a store of its own with the declared exemplars.
+// NewRefitPlanExemplars returns a new store with the declared exemplars.
 func NewRefitPlanExemplars() *RefitPlanExemplars {
 	return &RefitPlanExemplars{held: map[string]*RefitPlan{
 		"plain": {title: "Plain refit", legs: []*Leg{{label: "Inspect", hours: 0.0}}, crew: 2},
@@ -29,7 +29,7 @@ func (e *RefitPlanExemplars) Get(name string) (*RefitPlan, error) {
 	return held.Clone(), nil
 }
 
-// Add keeps a clone under a name; one that is taken is refused.
+// Add stores a clone under a name; a name that is taken is refused.
 func (e *RefitPlanExemplars) Add(name string, refitPlan *RefitPlan) error {
 	kept := refitPlan.Clone()
 	e.mu.Lock()

@@ -196,7 +196,7 @@ func TestLimit_RefitPlan_serial_min(t *testing.T) {
 	isGiven(t, "serial", value3, ok3, 1)
 }
 
-// TestOwn_RefitPlan_legs_constructor: legs of RefitPlan is its own, whatever happens to what the
+// TestOwn_RefitPlan_legs_constructor: legs of RefitPlan does not follow later changes to what the
 // constructor was given (own/RefitPlan.legs:constructor).
 func TestOwn_RefitPlan_legs_constructor(t *testing.T) {
 	held := []*fairway.Leg{aLeg(t)}
@@ -212,7 +212,7 @@ func TestOwn_RefitPlan_legs_constructor(t *testing.T) {
 	is(t, "legs", made2.Legs(), []*fairway.Leg{aLeg(t)})
 }
 
-// TestOwn_RefitPlan_legs_setter: legs of RefitPlan is its own, whatever happens to what the setter
+// TestOwn_RefitPlan_legs_setter: legs of RefitPlan does not follow later changes to what the setter
 // was given (own/RefitPlan.legs:setter).
 func TestOwn_RefitPlan_legs_setter(t *testing.T) {
 	held := []*fairway.Leg{aLeg(t)}
@@ -234,7 +234,7 @@ func TestOwn_RefitPlan_legs_setter(t *testing.T) {
 	is(t, "legs", made2.Legs(), []*fairway.Leg{aLeg(t)})
 }
 
-// TestOwn_RefitPlan_legs_builder: legs of RefitPlan is its own, whatever happens to what the
+// TestOwn_RefitPlan_legs_builder: legs of RefitPlan does not follow later changes to what the
 // builder was given (own/RefitPlan.legs:builder).
 func TestOwn_RefitPlan_legs_builder(t *testing.T) {
 	held := []*fairway.Leg{aLeg(t)}
@@ -256,8 +256,8 @@ func TestOwn_RefitPlan_legs_builder(t *testing.T) {
 	is(t, "legs", made2.Legs(), []*fairway.Leg{aLeg(t)})
 }
 
-// TestOwn_RefitPlan_legs_out: the container that legs of RefitPlan hands out cannot be used to
-// change it (own/RefitPlan.legs:out).
+// TestOwn_RefitPlan_legs_out: changing the container that legs of RefitPlan hands out does not
+// change the product (own/RefitPlan.legs:out).
 func TestOwn_RefitPlan_legs_out(t *testing.T) {
 	made, err := fairway.NewRefitPlan(
 		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{},
@@ -267,8 +267,8 @@ func TestOwn_RefitPlan_legs_out(t *testing.T) {
 	is(t, "legs", made.Legs(), []*fairway.Leg{aLeg(t)})
 }
 
-// TestOwn_RefitPlan_legs_clone_out: nor can that which a clone of RefitPlan hands out of legs
-// change the clone (own/RefitPlan.legs:clone-out).
+// TestOwn_RefitPlan_legs_clone_out: changing the container that legs of a cloned RefitPlan hands
+// out does not change the clone (own/RefitPlan.legs:clone-out).
 func TestOwn_RefitPlan_legs_clone_out(t *testing.T) {
 	made, err := fairway.NewRefitPlan(
 		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{},
@@ -279,7 +279,7 @@ func TestOwn_RefitPlan_legs_clone_out(t *testing.T) {
 	is(t, "legs", clone.Legs(), []*fairway.Leg{aLeg(t)})
 }
 
-// TestOwn_RefitPlan_legs_adder: legs of RefitPlan is its own, whatever happens to what the adder
+// TestOwn_RefitPlan_legs_adder: legs of RefitPlan does not follow later changes to what the adder
 // was given (own/RefitPlan.legs:adder).
 func TestOwn_RefitPlan_legs_adder(t *testing.T) {
 	item := aLeg(t)
@@ -292,7 +292,7 @@ func TestOwn_RefitPlan_legs_adder(t *testing.T) {
 	is(t, "legs", made.Legs(), []*fairway.Leg{aLeg(t)})
 }
 
-// TestOwn_RefitPlan_tags_constructor: tags of RefitPlan is its own, whatever happens to what the
+// TestOwn_RefitPlan_tags_constructor: tags of RefitPlan does not follow later changes to what the
 // constructor was given (own/RefitPlan.tags:constructor).
 func TestOwn_RefitPlan_tags_constructor(t *testing.T) {
 	held := []string{"north \"1\" \\ 🛟"}
@@ -304,7 +304,7 @@ func TestOwn_RefitPlan_tags_constructor(t *testing.T) {
 	is(t, "tags", made.Tags(), []string{"north \"1\" \\ 🛟"})
 }
 
-// TestOwn_RefitPlan_tags_setter: tags of RefitPlan is its own, whatever happens to what the setter
+// TestOwn_RefitPlan_tags_setter: tags of RefitPlan does not follow later changes to what the setter
 // was given (own/RefitPlan.tags:setter).
 func TestOwn_RefitPlan_tags_setter(t *testing.T) {
 	held := []string{"north \"1\" \\ 🛟"}
@@ -317,7 +317,7 @@ func TestOwn_RefitPlan_tags_setter(t *testing.T) {
 	is(t, "tags", made.Tags(), []string{"north \"1\" \\ 🛟"})
 }
 
-// TestOwn_RefitPlan_tags_builder: tags of RefitPlan is its own, whatever happens to what the
+// TestOwn_RefitPlan_tags_builder: tags of RefitPlan does not follow later changes to what the
 // builder was given (own/RefitPlan.tags:builder).
 func TestOwn_RefitPlan_tags_builder(t *testing.T) {
 	held := []string{"north \"1\" \\ 🛟"}
@@ -331,8 +331,8 @@ func TestOwn_RefitPlan_tags_builder(t *testing.T) {
 	is(t, "tags", made.Tags(), []string{"north \"1\" \\ 🛟"})
 }
 
-// TestOwn_RefitPlan_tags_out: the container that tags of RefitPlan hands out cannot be used to
-// change it (own/RefitPlan.tags:out).
+// TestOwn_RefitPlan_tags_out: changing the container that tags of RefitPlan hands out does not
+// change the product (own/RefitPlan.tags:out).
 func TestOwn_RefitPlan_tags_out(t *testing.T) {
 	made, err := fairway.NewRefitPlan(
 		"north \"1\" \\ 🛟",
@@ -344,8 +344,8 @@ func TestOwn_RefitPlan_tags_out(t *testing.T) {
 	is(t, "tags", made.Tags(), []string{"north \"1\" \\ 🛟"})
 }
 
-// TestOwn_RefitPlan_tags_clone_out: nor can that which a clone of RefitPlan hands out of tags
-// change the clone (own/RefitPlan.tags:clone-out).
+// TestOwn_RefitPlan_tags_clone_out: changing the container that tags of a cloned RefitPlan hands
+// out does not change the clone (own/RefitPlan.tags:clone-out).
 func TestOwn_RefitPlan_tags_clone_out(t *testing.T) {
 	made, err := fairway.NewRefitPlan(
 		"north \"1\" \\ 🛟",
@@ -358,7 +358,7 @@ func TestOwn_RefitPlan_tags_clone_out(t *testing.T) {
 	is(t, "tags", clone.Tags(), []string{"north \"1\" \\ 🛟"})
 }
 
-// TestOwn_RefitPlan_sheets_constructor: sheets of RefitPlan is its own, whatever happens to what
+// TestOwn_RefitPlan_sheets_constructor: sheets of RefitPlan does not follow later changes to what
 // the constructor was given (own/RefitPlan.sheets:constructor).
 func TestOwn_RefitPlan_sheets_constructor(t *testing.T) {
 	held := []*fairway.Chart{aChart(t)}
@@ -370,7 +370,7 @@ func TestOwn_RefitPlan_sheets_constructor(t *testing.T) {
 	is(t, "sheets", made.Sheets(), []*fairway.Chart{aChart(t)})
 }
 
-// TestOwn_RefitPlan_sheets_setter: sheets of RefitPlan is its own, whatever happens to what the
+// TestOwn_RefitPlan_sheets_setter: sheets of RefitPlan does not follow later changes to what the
 // setter was given (own/RefitPlan.sheets:setter).
 func TestOwn_RefitPlan_sheets_setter(t *testing.T) {
 	held := []*fairway.Chart{aChart(t)}
@@ -383,7 +383,7 @@ func TestOwn_RefitPlan_sheets_setter(t *testing.T) {
 	is(t, "sheets", made.Sheets(), []*fairway.Chart{aChart(t)})
 }
 
-// TestOwn_RefitPlan_sheets_builder: sheets of RefitPlan is its own, whatever happens to what the
+// TestOwn_RefitPlan_sheets_builder: sheets of RefitPlan does not follow later changes to what the
 // builder was given (own/RefitPlan.sheets:builder).
 func TestOwn_RefitPlan_sheets_builder(t *testing.T) {
 	held := []*fairway.Chart{aChart(t)}
@@ -397,8 +397,8 @@ func TestOwn_RefitPlan_sheets_builder(t *testing.T) {
 	is(t, "sheets", made.Sheets(), []*fairway.Chart{aChart(t)})
 }
 
-// TestOwn_RefitPlan_sheets_out: the container that sheets of RefitPlan hands out cannot be used to
-// change it (own/RefitPlan.sheets:out).
+// TestOwn_RefitPlan_sheets_out: changing the container that sheets of RefitPlan hands out does not
+// change the product (own/RefitPlan.sheets:out).
 func TestOwn_RefitPlan_sheets_out(t *testing.T) {
 	made, err := fairway.NewRefitPlan(
 		"north \"1\" \\ 🛟",
@@ -410,8 +410,8 @@ func TestOwn_RefitPlan_sheets_out(t *testing.T) {
 	is(t, "sheets", made.Sheets(), []*fairway.Chart{aChart(t)})
 }
 
-// TestOwn_RefitPlan_sheets_clone_out: nor can that which a clone of RefitPlan hands out of sheets
-// change the clone (own/RefitPlan.sheets:clone-out).
+// TestOwn_RefitPlan_sheets_clone_out: changing the container that sheets of a cloned RefitPlan
+// hands out does not change the clone (own/RefitPlan.sheets:clone-out).
 func TestOwn_RefitPlan_sheets_clone_out(t *testing.T) {
 	made, err := fairway.NewRefitPlan(
 		"north \"1\" \\ 🛟",
@@ -424,7 +424,7 @@ func TestOwn_RefitPlan_sheets_clone_out(t *testing.T) {
 	is(t, "sheets", clone.Sheets(), []*fairway.Chart{aChart(t)})
 }
 
-// TestEqual_RefitPlan: two of RefitPlan are equal if, and only if, all their fields are
+// TestEqual_RefitPlan: two RefitPlan objects are equal if and only if all their fields are equal
 // (equal/RefitPlan).
 func TestEqual_RefitPlan(t *testing.T) {
 	one, err := fairway.NewRefitPlan("north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{})
@@ -641,8 +641,8 @@ func TestBuild_RefitPlan_any_order(t *testing.T) {
 	is(t, "equality", least2.Equal(built4), true)
 }
 
-// TestBuild_RefitPlan_missing: a build names everything that is missing, and only then the first
-// limit (build/RefitPlan:missing).
+// TestBuild_RefitPlan_missing: a build names every missing field at once, and a broken limit only
+// if none is missing (build/RefitPlan:missing).
 func TestBuild_RefitPlan_missing(t *testing.T) {
 	builder := fairway.NewRefitPlanBuilder()
 	_, err := builder.Build()
@@ -671,7 +671,7 @@ func TestBuild_RefitPlan_missing(t *testing.T) {
 	refuses(t, err, &fairway.MissingError{Owner: "RefitPlan", Fields: []string{"legs"}})
 }
 
-// TestBuild_RefitPlan_keep: a builder can build again, from the same values and more
+// TestBuild_RefitPlan_keep: a builder can build again, from the same values and others
 // (build/RefitPlan:keep).
 func TestBuild_RefitPlan_keep(t *testing.T) {
 	builder := fairway.NewRefitPlanBuilder()
@@ -892,7 +892,7 @@ func TestBuild_RefitPlan_adder(t *testing.T) {
 	is(t, "sheets", built9.Sheets(), []*fairway.Chart{aChart(t), anotherChart(t)})
 }
 
-// TestBuild_RefitPlan_like: a builder can start from a RefitPlan and gives an equal one
+// TestBuild_RefitPlan_like: a builder can start from a RefitPlan and builds an equal one
 // (build/RefitPlan:like).
 func TestBuild_RefitPlan_like(t *testing.T) {
 	original, err := fairway.NewRefitPlan(
@@ -942,7 +942,7 @@ func TestBuild_RefitPlan_like(t *testing.T) {
 }
 
 // TestPreset_RefitPlan_spring_refit: a builder that starts from spring_refit has its values, and
-// the caller's own win (preset/RefitPlan.spring_refit).
+// the caller's override them (preset/RefitPlan.spring_refit).
 func TestPreset_RefitPlan_spring_refit(t *testing.T) {
 	builder := fairway.NewRefitPlanBuilderSpringRefit()
 	builder.Title("north \"1\" \\ 🛟")
@@ -994,15 +994,16 @@ func TestPreset_RefitPlan_spring_refit(t *testing.T) {
 	is(t, "tags", second.Tags(), []string{"spring"})
 }
 
-// TestClone_RefitPlan_type: a clone of a RefitPlan has its concrete type (clone/RefitPlan:type).
+// TestClone_RefitPlan_type: a clone of a RefitPlan has the same concrete type
+// (clone/RefitPlan:type).
 func TestClone_RefitPlan_type(t *testing.T) {
 	original := aRefitPlan(t)
 	clone := original.Clone()
 	isA[fairway.RefitPlan](t, clone)
 }
 
-// TestClone_RefitPlan_equal: a clone of a RefitPlan has its content, save what starts again
-// (clone/RefitPlan:equal).
+// TestClone_RefitPlan_equal: a clone of a RefitPlan has the same content, except for what starts
+// again (clone/RefitPlan:equal).
 func TestClone_RefitPlan_equal(t *testing.T) {
 	original, err := fairway.NewRefitPlan(
 		"north \"1\" \\ 🛟",
@@ -1040,7 +1041,7 @@ func TestClone_RefitPlan_equal(t *testing.T) {
 	isGiven(t, "chart", value, ok, aChart(t))
 }
 
-// TestClone_RefitPlan_apart: a RefitPlan and its clone change each for itself
+// TestClone_RefitPlan_apart: changes to a RefitPlan do not reach its clone, nor the other way round
 // (clone/RefitPlan:apart).
 func TestClone_RefitPlan_apart(t *testing.T) {
 	original, err := fairway.NewRefitPlan(
@@ -1068,7 +1069,8 @@ func TestClone_RefitPlan_apart(t *testing.T) {
 	is(t, "equality", untouched2.Equal(clone2), true)
 }
 
-// TestClone_RefitPlan_usable: a clone of a RefitPlan can do what it can (clone/RefitPlan:usable).
+// TestClone_RefitPlan_usable: a clone of a RefitPlan can be used in its place
+// (clone/RefitPlan:usable).
 func TestClone_RefitPlan_usable(t *testing.T) {
 	original, err := fairway.NewRefitPlan(
 		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{},
@@ -1079,7 +1081,7 @@ func TestClone_RefitPlan_usable(t *testing.T) {
 	is(t, "title", clone.Title(), "south \"2\" \\ 🛟")
 }
 
-// TestClone_RefitPlan_list: each of a list of RefitPlan clones to its own type
+// TestClone_RefitPlan_list: each RefitPlan in a list is cloned to its own type
 // (clone/RefitPlan:list).
 func TestClone_RefitPlan_list(t *testing.T) {
 	original1 := aRefitPlan(t)
@@ -1096,7 +1098,7 @@ func TestClone_RefitPlan_list(t *testing.T) {
 	is(t, "equality", original2.Equal(clone2), true)
 }
 
-// TestClone_RefitPlan_legs_deep: a clone owns its legs, at every level (clone/RefitPlan.legs:deep).
+// TestClone_RefitPlan_legs_deep: a clone owns its legs at every level (clone/RefitPlan.legs:deep).
 func TestClone_RefitPlan_legs_deep(t *testing.T) {
 	original, err := fairway.NewRefitPlan(
 		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{},
@@ -1156,7 +1158,7 @@ func TestClone_RefitPlan_legs_deep(t *testing.T) {
 	is(t, "legs", clone6.Legs(), []*fairway.Leg{alike12})
 }
 
-// TestClone_RefitPlan_tags_deep: a clone owns its tags, at every level (clone/RefitPlan.tags:deep).
+// TestClone_RefitPlan_tags_deep: a clone owns its tags at every level (clone/RefitPlan.tags:deep).
 func TestClone_RefitPlan_tags_deep(t *testing.T) {
 	original, err := fairway.NewRefitPlan(
 		"north \"1\" \\ 🛟",
@@ -1198,8 +1200,8 @@ func TestClone_RefitPlan_tags_deep(t *testing.T) {
 	is(t, "tags", clone4.Tags(), []string{"north \"1\" \\ 🛟"})
 }
 
-// TestClone_RefitPlan_sheets_shallow: a clone has its own sheets, of the same elements
-// (clone/RefitPlan.sheets:shallow).
+// TestClone_RefitPlan_sheets_shallow: a clone has a container of its own for sheets, with the same
+// elements (clone/RefitPlan.sheets:shallow).
 func TestClone_RefitPlan_sheets_shallow(t *testing.T) {
 	original, err := fairway.NewRefitPlan(
 		"north \"1\" \\ 🛟",
@@ -1252,7 +1254,8 @@ func TestClone_RefitPlan_sheets_shallow(t *testing.T) {
 	is(t, "sheets", clone5.Sheets(), []*fairway.Chart{aChart(t)})
 }
 
-// TestClone_RefitPlan_chart_shared: a clone has the same chart (clone/RefitPlan.chart:shared).
+// TestClone_RefitPlan_chart_shared: a clone shares chart with its original
+// (clone/RefitPlan.chart:shared).
 func TestClone_RefitPlan_chart_shared(t *testing.T) {
 	original, err := fairway.NewRefitPlan(
 		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Chart: aChart(t)},
@@ -1288,7 +1291,7 @@ func TestClone_RefitPlan_serial_fresh(t *testing.T) {
 	isGiven(t, "serial", value2, ok2, 7)
 }
 
-// TestExemplar_RefitPlan_plain: plain is handed out as clones, each for itself
+// TestExemplar_RefitPlan_plain: each request for plain returns a separate clone
 // (exemplar/RefitPlan.plain).
 func TestExemplar_RefitPlan_plain(t *testing.T) {
 	store := fairway.NewRefitPlanExemplars()
@@ -1350,7 +1353,7 @@ func TestExemplar_RefitPlan_twice(t *testing.T) {
 	is(t, "names", store.Names(), []string{"plain"})
 }
 
-// TestExemplar_RefitPlan_unknown: a name that nobody has is refused, with the known ones
+// TestExemplar_RefitPlan_unknown: an unknown name is refused, and the error lists the known ones
 // (exemplar/RefitPlan:unknown).
 func TestExemplar_RefitPlan_unknown(t *testing.T) {
 	store := fairway.NewRefitPlanExemplars()

@@ -35,8 +35,8 @@ func TestLimit_SinkerMooring_mass_min(t *testing.T) {
 	is(t, "mass", made2.Mass(), 1)
 }
 
-// TestEqual_SinkerMooring: two of SinkerMooring are equal if, and only if, all their fields are
-// (equal/SinkerMooring).
+// TestEqual_SinkerMooring: two SinkerMooring objects are equal if and only if all their fields are
+// equal (equal/SinkerMooring).
 func TestEqual_SinkerMooring(t *testing.T) {
 	one, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{})
 	succeeds(t, err)

@@ -8,7 +8,7 @@ import (
 	"harbour.example/fairway"
 )
 
-// TestEqual_SparHull: two of SparHull are equal if, and only if, all their fields are
+// TestEqual_SparHull: two SparHull objects are equal if and only if all their fields are equal
 // (equal/SparHull).
 func TestEqual_SparHull(t *testing.T) {
 	one, err := fairway.NewSparHull(fairway.HullOptions{})

@@ -7,12 +7,12 @@ import "fmt"
 // StandInHullKey is the type code of a StandInHull.
 const StandInHullKey = "stand_in"
 
-// StandInHull: A Hull of fixed answers, for tests of its clients.
+// StandInHull: A hull with fixed answers, for tests of its clients.
 type StandInHull struct {
 	hullFields
 }
 
-// NewStandInHull returns a StandInHull, or the reason why there is none.
+// NewStandInHull returns a StandInHull, or an error with the reason why there is none.
 func NewStandInHull(opts HullOptions) (*StandInHull, error) {
 	base, err := newHullFields(opts)
 	if err != nil {

@@ -7,12 +7,12 @@ import "fmt"
 // StandInMooringKey is the type code of a StandInMooring.
 const StandInMooringKey = "stand_in"
 
-// StandInMooring: A Mooring of fixed answers, for tests of its clients.
+// StandInMooring: A mooring with fixed answers, for tests of its clients.
 type StandInMooring struct {
 	mooringFields
 }
 
-// NewStandInMooring returns a StandInMooring, or the reason why there is none.
+// NewStandInMooring returns a StandInMooring, or an error with the reason why there is none.
 func NewStandInMooring(opts MooringOptions) (*StandInMooring, error) {
 	base, err := newMooringFields(opts)
 	if err != nil {

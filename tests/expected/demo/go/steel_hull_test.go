@@ -8,7 +8,7 @@ import (
 	"harbour.example/fairway"
 )
 
-// TestEqual_SteelHull: two of SteelHull are equal if, and only if, all their fields are
+// TestEqual_SteelHull: two SteelHull objects are equal if and only if all their fields are equal
 // (equal/SteelHull).
 func TestEqual_SteelHull(t *testing.T) {
 	one, err := fairway.NewSteelHull(fairway.HullOptions{})

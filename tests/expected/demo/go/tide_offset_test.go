@@ -8,7 +8,7 @@ import (
 	"harbour.example/fairway"
 )
 
-// TestRefuse_TideOffset_1: there is no TideOffset where 'centimetres < -500' holds
+// TestRefuse_TideOffset_1: no TideOffset is made where 'centimetres < -500' holds
 // (refuse/TideOffset:1).
 func TestRefuse_TideOffset_1(t *testing.T) {
 	_, err := fairway.NewTideOffset(-501, "north \"1\" \\ 🛟")
@@ -61,7 +61,7 @@ func TestRefuse_TideOffset_1(t *testing.T) {
 	is(t, "key", made8.Key(), "known_offset")
 }
 
-// TestRefuse_TideOffset_2: there is no TideOffset where 'centimetres != 0 and blank(datum)' holds
+// TestRefuse_TideOffset_2: no TideOffset is made where 'centimetres != 0 and blank(datum)' holds
 // (refuse/TideOffset:2).
 func TestRefuse_TideOffset_2(t *testing.T) {
 	_, err := fairway.NewTideOffset(7, "")
@@ -97,7 +97,7 @@ func TestRefuse_TideOffset_2(t *testing.T) {
 	refuses(t, err, &fairway.RefusedError{Owner: "TideOffset", Reason: "centimetres != 0 and blank(datum)"})
 }
 
-// TestChoose_TideOffset_NoOffset: values for which its condition is the first that holds give a
+// TestChoose_TideOffset_NoOffset: values for which its condition is the first to hold give a
 // NoOffset (choose/TideOffset.NoOffset).
 func TestChoose_TideOffset_NoOffset(t *testing.T) {
 	made, err := fairway.NewTideOffset(0, "north \"1\" \\ 🛟")

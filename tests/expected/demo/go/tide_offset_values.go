@@ -2,7 +2,7 @@
 
 package fairway
 
-// NewTideOffset returns a TideOffset for these values, or the reason why there is none.
+// NewTideOffset returns a TideOffset for these values, or an error with the reason why there is none.
 func NewTideOffset(centimetres int64, datum string) (TideOffset, error) {
 	switch {
 	case centimetres < -500:
@@ -16,7 +16,7 @@ func NewTideOffset(centimetres int64, datum string) (TideOffset, error) {
 	return newKnownOffset(centimetres, datum), nil
 }
 
-// TideOffsetOf is like NewTideOffset, and tells only whether there is one.
+// TideOffsetOf is like NewTideOffset, but only reports whether there is one.
 func TideOffsetOf(centimetres int64, datum string) (TideOffset, bool) {
 	made, err := NewTideOffset(centimetres, datum)
 	return made, err == nil

@@ -15,7 +15,7 @@ type TopmarkOptions struct {
 	Facets *int64 // 4 when nil
 }
 
-// NewTopmark returns a Topmark, or the reason why there is none.
+// NewTopmark returns a Topmark, or an error with the reason why there is none.
 func NewTopmark(shape string, opts TopmarkOptions) (*Topmark, error) {
 	facets := orElse(opts.Facets, 4)
 	if facets < 1 {

@@ -5,14 +5,14 @@ package fairway
 // TopmarkMaker makes the Topmark of a key.
 type TopmarkMaker func(shape string) (*Topmark, error)
 
-// TopmarkPool gives one Topmark for each shape, for as long as somebody holds it. It is safe for
-// concurrent use.
+// TopmarkPool gives one Topmark for each shape, for as long as something else holds it. It is safe
+// for concurrent use.
 type TopmarkPool struct {
 	maker TopmarkMaker
 	pool  weakPool[string, Topmark]
 }
 
-// NewTopmarkPool returns an empty pool. Without a maker, products take their defaults beside the key.
+// NewTopmarkPool returns an empty pool. Without a maker, products are made from their key; other fields take their defaults.
 func NewTopmarkPool(maker TopmarkMaker) *TopmarkPool {
 	if maker == nil {
 		maker = func(shape string) (*Topmark, error) {

@@ -34,7 +34,7 @@ func TestLimit_Topmark_facets_min(t *testing.T) {
 	is(t, "facets", made.Facets(), 1)
 }
 
-// TestEqual_Topmark: two of Topmark are equal if, and only if, all their fields are
+// TestEqual_Topmark: two Topmark objects are equal if and only if all their fields are equal
 // (equal/Topmark).
 func TestEqual_Topmark(t *testing.T) {
 	one, err := fairway.NewTopmark("north \"1\" \\ 🛟", fairway.TopmarkOptions{})
@@ -114,7 +114,7 @@ func TestPool_Topmark_apart_shape(t *testing.T) {
 	is(t, "the same object", other == again, true)
 }
 
-// TestPool_Topmark_once: however many ask at once, one Topmark is made for a key
+// TestPool_Topmark_once: requests for one key at the same time make one Topmark
 // (pool/Topmark:once).
 func TestPool_Topmark_once(t *testing.T) {
 	var entered atomic.Int64
@@ -137,8 +137,7 @@ func TestPool_Topmark_once(t *testing.T) {
 	is(t, "made and reused", [2]int64{pool.Made(), pool.Reused()}, [2]int64{1, 7})
 }
 
-// TestPool_Topmark_counts: the pool counts what it made, and what it used again
-// (pool/Topmark:counts).
+// TestPool_Topmark_counts: the pool counts what it made and what it reused (pool/Topmark:counts).
 func TestPool_Topmark_counts(t *testing.T) {
 	pool := fairway.NewTopmarkPool(nil)
 	is(t, "made and reused", [2]int64{pool.Made(), pool.Reused()}, [2]int64{0, 0})
@@ -172,8 +171,8 @@ func TestPool_Topmark_isolated(t *testing.T) {
 	is(t, "made and reused", [2]int64{other.Made(), other.Reused()}, [2]int64{1, 0})
 }
 
-// TestPool_Topmark_failed_maker: a maker that fails leaves nothing, and the next ask tries again
-// (pool/Topmark:failed-maker).
+// TestPool_Topmark_failed_maker: a maker that fails leaves nothing behind, and the next request
+// tries again (pool/Topmark:failed-maker).
 func TestPool_Topmark_failed_maker(t *testing.T) {
 	outOfStock := errors.New("out of stock")
 	asked := 0
@@ -269,7 +268,8 @@ func TestPool_Topmark_unhindered(t *testing.T) {
 	<-ended
 }
 
-// TestPool_Topmark_released: a Topmark that nobody else holds is let go of (pool/Topmark:released).
+// TestPool_Topmark_released: the pool releases a Topmark that nobody else holds
+// (pool/Topmark:released).
 func TestPool_Topmark_released(t *testing.T) {
 	pool := fairway.NewTopmarkPool(
 		func(shape string) (*fairway.Topmark, error) {

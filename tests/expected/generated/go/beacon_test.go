@@ -16,7 +16,8 @@ func TestDefault_Beacon_reflective(t *testing.T) {
 	is(t, "reflective", made.Reflective(), false)
 }
 
-// TestEqual_Beacon: two of Beacon are equal if, and only if, all their fields are (equal/Beacon).
+// TestEqual_Beacon: two Beacon objects are equal if and only if all their fields are equal
+// (equal/Beacon).
 func TestEqual_Beacon(t *testing.T) {
 	one, err := harbour.NewBeacon(7, harbour.MarkOptions{})
 	succeeds(t, err)

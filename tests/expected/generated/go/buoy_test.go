@@ -8,7 +8,8 @@ import (
 	"harbour.example/harbour"
 )
 
-// TestEqual_Buoy: two of Buoy are equal if, and only if, all their fields are (equal/Buoy).
+// TestEqual_Buoy: two Buoy objects are equal if and only if all their fields are equal
+// (equal/Buoy).
 func TestEqual_Buoy(t *testing.T) {
 	one, err := harbour.NewBuoy(7, harbour.MarkOptions{})
 	succeeds(t, err)

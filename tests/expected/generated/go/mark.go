@@ -50,7 +50,7 @@ func (m *markFields) Station() int64 { return m.station }
 // Side returns the side, and reports whether there is one.
 func (m *markFields) Side() (Side, bool) { return m.side, m.side != "" }
 
-// Reflective reports whether it is reflective.
+// Reflective reports whether reflective is set.
 func (m *markFields) Reflective() bool { return m.reflective }
 
 func (m *markFields) equal(other *markFields) bool {
@@ -66,7 +66,7 @@ type Buoy struct {
 	markFields
 }
 
-// NewBuoy returns a Buoy, or the reason why there is none.
+// NewBuoy returns a Buoy, or an error with the reason why there is none.
 func NewBuoy(station int64, opts MarkOptions) (*Buoy, error) {
 	base, err := newMarkFields(station, opts, true)
 	if err != nil {
@@ -107,7 +107,7 @@ type Beacon struct {
 	markFields
 }
 
-// NewBeacon returns a Beacon, or the reason why there is none.
+// NewBeacon returns a Beacon, or an error with the reason why there is none.
 func NewBeacon(station int64, opts MarkOptions) (*Beacon, error) {
 	base, err := newMarkFields(station, opts, false)
 	if err != nil {

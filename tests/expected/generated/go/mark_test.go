@@ -104,7 +104,7 @@ func TestKind_Mark_beacon(t *testing.T) {
 	is(t, "reflective", made2.Reflective(), true)
 }
 
-// TestUnknownKind_Mark: a key that names nothing is refused, with the known ones
+// TestUnknownKind_Mark: an unknown key is refused, and the error lists the known ones
 // (unknown-kind/Mark).
 func TestUnknownKind_Mark(t *testing.T) {
 	_, err := harbour.NewMark("nowhere_declared", 7, harbour.MarkOptions{})

@@ -6,7 +6,7 @@ import (
 	"weak"
 )
 
-// weakPool holds one value a key for as long as somebody else does. A hit locks nothing.
+// weakPool holds one value a key for as long as something else does. A hit locks nothing.
 type weakPool[K comparable, T any] struct {
 	makings[K, T]
 	held sync.Map // weak.Pointer[T] by K

@@ -60,7 +60,7 @@ final class Makings<K> {
         }
     }
 
-    /** Whether the thread that makes something is that one, or waits for it, by however many others. */
+    /** Whether the making thread is that one, or waits for it, directly or through others. */
     private static boolean waitsFor(Making first, Thread thread) {
         Making making = first;
         while (making != null && making.maker != null) {

@@ -263,7 +263,7 @@ def _in_order(
 
 
 def _misfit(owner: str, field: str, value: object) -> MissingFieldsError | LimitError:
-    """What is wrong with an element that is not there, or is of another type."""
+    """The error of an element that is missing or of another type."""
     if value is None:
         return MissingFieldsError(owner, [field])
     return LimitError(owner, field, "each.type")

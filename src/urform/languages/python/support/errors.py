@@ -1,10 +1,10 @@
-"""Why something was not made. Every error keeps what it knows as data, and can be pickled."""
+"""The errors of creation. Each keeps its details as data, and can be pickled."""
 
 from collections.abc import Sequence
 
 
 class CreationError(ValueError):
-    """Something was not made."""
+    """The base of all errors of creation."""
 
     owner: str
 
@@ -39,7 +39,7 @@ class LimitError(CreationError):
 
 
 class UnknownKeyError(CreationError):
-    """Nothing goes by this key."""
+    """The key is unknown."""
 
     def __init__(self, owner: str, key: str, known: Sequence[str]) -> None:
         super().__init__(owner, key, known)

@@ -54,7 +54,7 @@ class Makings:
 
     @contextmanager
     def alone(self, key: Hashable) -> Iterator[None]:
-        """Alone with a key. RefusedError where whoever makes it waits for this thread."""
+        """Holds the lock of one key. RefusedError where the thread that makes it waits for this one."""
         me = get_ident()
         with _KNOWN:
             making = self._under_way.setdefault(key, _Making())
@@ -87,7 +87,7 @@ class Makings:
 
 
 def _leads_to(me: int, making: _Making) -> bool:
-    """Whether the thread that makes something is this one, or waits for it, by however many others."""
+    """Whether the making thread is this one, or waits for it, directly or through others."""
     while making.maker:
         if making.maker == me:
             return True

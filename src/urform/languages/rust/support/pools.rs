@@ -1,4 +1,4 @@
-//! One product a key, whoever asks.
+//! One product a key.
 
 use std::collections::HashMap;
 use std::hash::Hash;

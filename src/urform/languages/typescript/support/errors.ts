@@ -1,4 +1,4 @@
-/** Something was not made. Every error keeps what it knows as data. */
+/** The base of all errors of creation. Each keeps its details as data. */
 export abstract class CreationError extends Error {
   /** The product or family that was asked for, or that declares the field. */
   readonly owner: string;
@@ -37,7 +37,7 @@ export class LimitError extends CreationError {
   }
 }
 
-/** Nothing goes by this key. */
+/** The key is unknown. */
 export class UnknownKeyError extends CreationError {
   override readonly name: string = "UnknownKeyError";
   readonly key: string;

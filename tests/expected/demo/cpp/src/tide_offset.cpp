@@ -23,7 +23,7 @@ std::ostream &operator<<(std::ostream &out, const TideOffset &made) {
 }
 
 namespace {
-/// Why there is no TideOffset for these values, if there is none.
+/// The reason why there is no TideOffset for these values, if there is none.
 std::optional<std::string> refusal_of_tide_offset(std::int64_t centimetres, const std::string &datum) {
     if (centimetres < -500) {
         return "centimetres < -500";

@@ -17,7 +17,7 @@ TEST(Beacon, default_reflective) {
     EXPECT_EQ(made.reflective(), false);
 }
 
-// two of Beacon are equal if, and only if, all their fields are (equal/Beacon).
+// two Beacon objects are equal if and only if all their fields are equal (equal/Beacon).
 TEST(Beacon, equal) {
     const auto one = Beacon(7, a_position());
     const auto two = Beacon(7, a_position());

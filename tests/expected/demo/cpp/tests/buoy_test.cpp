@@ -45,7 +45,7 @@ TEST(Buoy, limit_draught_above) {
     EXPECT_EQ(made.draught(), 5e-324);
 }
 
-// two of Buoy are equal if, and only if, all their fields are (equal/Buoy).
+// two Buoy objects are equal if and only if all their fields are equal (equal/Buoy).
 TEST(Buoy, equal) {
     const auto one = Buoy(7, a_position());
     const auto two = Buoy(7, a_position());

@@ -30,7 +30,7 @@ TEST(ChainMooring, limit_links_min) {
     EXPECT_EQ(made2.links(), 1);
 }
 
-// two of ChainMooring are equal if, and only if, all their fields are (equal/ChainMooring).
+// two ChainMooring objects are equal if and only if all their fields are equal (equal/ChainMooring).
 TEST(ChainMooring, equal) {
     const auto one = ChainMooring();
     const auto two = ChainMooring();

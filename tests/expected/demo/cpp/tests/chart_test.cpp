@@ -10,7 +10,7 @@
 namespace fairway {
 namespace {
 
-// two of Chart are equal if, and only if, all their fields are (equal/Chart).
+// two Chart objects are equal if and only if all their fields are equal (equal/Chart).
 TEST(Chart, equal) {
     const auto one = Chart("north \"1\" \\ 🛟");
     const auto two = Chart("north \"1\" \\ 🛟");

@@ -71,7 +71,7 @@ TEST(Hull, kind_spar_hull) {
     EXPECT_EQ(made2->length(), 1.5);
 }
 
-// a key that names nothing gives nothing (unknown-kind/Hull).
+// an unknown key gives nothing (unknown-kind/Hull).
 TEST(Hull, unknown_kind) {
     EXPECT_EQ(Hull::creator("nowhere_declared"), nullptr);
 

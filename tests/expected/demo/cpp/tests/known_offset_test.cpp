@@ -10,7 +10,7 @@
 namespace fairway {
 namespace {
 
-// two of KnownOffset are equal if, and only if, all their fields are (equal/KnownOffset).
+// two KnownOffset objects are equal if and only if all their fields are equal (equal/KnownOffset).
 TEST(KnownOffset, equal) {
     const auto selected = TideOffset::make(7, "north \"1\" \\ 🛟");
     const auto &one = as<KnownOffset>(*selected);

@@ -13,7 +13,7 @@
 namespace fairway {
 namespace {
 
-// two of Lantern are equal if, and only if, all their fields are (equal/Lantern).
+// two Lantern objects are equal if and only if all their fields are equal (equal/Lantern).
 TEST(Lantern, equal) {
     const auto one = Lantern(a_light_rhythm(), a_position());
     const auto two = Lantern(a_light_rhythm(), a_position());
@@ -45,7 +45,7 @@ TEST(Lantern, build_any_order) {
     EXPECT_EQ(least, built2);
 }
 
-// a build names everything that is missing, and only then the first limit (build/Lantern:missing).
+// a build names every missing field at once, and a broken limit only if none is missing (build/Lantern:missing).
 TEST(Lantern, build_missing) {
     LanternBuilder builder;
     EXPECT_EQ(refusal([&] { return builder.build(); }), missing("Lantern", {"rhythm", "position"}));
@@ -59,7 +59,7 @@ TEST(Lantern, build_missing) {
     EXPECT_EQ(refusal([&] { return builder3.build(); }), missing("Lantern", {"position"}));
 }
 
-// a build empties the builder, one that fails does not (build/Lantern:reset).
+// a build that succeeds empties the builder, and one that fails does not (build/Lantern:reset).
 TEST(Lantern, build_reset) {
     LanternBuilder builder;
     builder.set_rhythm(a_light_rhythm());
@@ -95,7 +95,7 @@ TEST(Lantern, build_apart) {
     EXPECT_EQ(refusal([&] { return other.build(); }), missing("Lantern", {"rhythm", "position"}));
 }
 
-// a builder can start from a Lantern and gives an equal one (build/Lantern:like).
+// a builder can start from a Lantern and builds an equal one (build/Lantern:like).
 TEST(Lantern, build_like) {
     const auto original = Lantern(a_light_rhythm(), a_position());
     auto builder = LanternBuilder::like(original);

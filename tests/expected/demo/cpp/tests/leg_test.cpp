@@ -84,7 +84,7 @@ TEST(Leg, limit_hours_min) {
     EXPECT_FALSE(std::signbit(made2.hours()));
 }
 
-// two of Leg are equal if, and only if, all their fields are (equal/Leg).
+// two Leg objects are equal if and only if all their fields are equal (equal/Leg).
 TEST(Leg, equal) {
     const auto one = Leg("north \"1\" \\ 🛟");
     const auto two = Leg("north \"1\" \\ 🛟");

@@ -49,7 +49,7 @@ TEST(LightRhythm, limit_pulses_each_min) {
     EXPECT_EQ(made.pulses(), (std::vector<std::int64_t>{0}));
 }
 
-// two of LightRhythm are equal if, and only if, all their fields are (equal/LightRhythm).
+// two LightRhythm objects are equal if and only if all their fields are equal (equal/LightRhythm).
 TEST(LightRhythm, equal) {
     const auto one = LightRhythm("north \"1\" \\ 🛟", 7);
     const auto two = LightRhythm("north \"1\" \\ 🛟", 7);
@@ -117,7 +117,7 @@ TEST(LightRhythm, pool_apart_period_ms) {
     EXPECT_EQ(other.pointer(), again.pointer());
 }
 
-// however many ask at once, one LightRhythm is made for a key (pool/LightRhythm:once).
+// requests for one key at the same time make one LightRhythm (pool/LightRhythm:once).
 TEST(LightRhythm, pool_once) {
     std::atomic<int> entered = 0;
     LightRhythmPool pool([&](const std::string &code, std::int64_t period_ms) {
@@ -134,7 +134,7 @@ TEST(LightRhythm, pool_once) {
     EXPECT_EQ(pool.reused(), 7);
 }
 
-// the pool counts what it made, and what it used again (pool/LightRhythm:counts).
+// the pool counts what it made and what it reused (pool/LightRhythm:counts).
 TEST(LightRhythm, pool_counts) {
     LightRhythmPool pool;
     EXPECT_EQ(pool.made(), 0);
@@ -169,7 +169,7 @@ TEST(LightRhythm, pool_isolated) {
     EXPECT_EQ(other.reused(), 0);
 }
 
-// a maker that fails leaves nothing, and the next ask tries again (pool/LightRhythm:failed-maker).
+// a maker that fails leaves nothing behind, and the next request tries again (pool/LightRhythm:failed-maker).
 TEST(LightRhythm, pool_failed_maker) {
     int asked = 0;
     LightRhythmPool pool([&asked](const std::string &code, std::int64_t period_ms) {

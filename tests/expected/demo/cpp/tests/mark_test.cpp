@@ -121,7 +121,7 @@ TEST(Mark, kind_beacon) {
     EXPECT_EQ(made2->reflective(), true);
 }
 
-// a key that names nothing is refused, with the known ones (unknown-kind/Mark).
+// an unknown key is refused, and the error lists the known ones (unknown-kind/Mark).
 TEST(Mark, unknown_kind) {
     const MarkRegistry registry;
     EXPECT_EQ(
@@ -133,7 +133,7 @@ TEST(Mark, unknown_kind) {
     EXPECT_EQ(refusal([&] { return registry2.make("buoy", 0, a_position()); }), limit("Mark", "station", "min", 1));
 }
 
-// a kind can be added while running, and made (open/Mark:register).
+// a kind can be added while running, and is made (open/Mark:register).
 TEST(Mark, open_register) {
     MarkRegistry registry;
     registry.add("another_key", [](std::int64_t station, Position position, MarkOptions options) -> std::unique_ptr<Mark> { return std::make_unique<Beacon>(station, std::move(position), BeaconOptions::from(std::move(options))); });
@@ -143,7 +143,7 @@ TEST(Mark, open_register) {
     EXPECT_EQ(registry.keys(), (std::vector<std::string>{"another_key", "beacon", "buoy"}));
 }
 
-// a key that is taken is refused, and keeps what it made (open/Mark:twice).
+// a key that is taken is refused, and still makes its own kind (open/Mark:twice).
 TEST(Mark, open_twice) {
     MarkRegistry registry;
     EXPECT_EQ(refusal([&] { return registry.add("buoy", [](std::int64_t station, Position position, MarkOptions options) -> std::unique_ptr<Mark> { return std::make_unique<Beacon>(station, std::move(position), BeaconOptions::from(std::move(options))); }); }), taken("Mark", "buoy"));
@@ -152,7 +152,7 @@ TEST(Mark, open_twice) {
     EXPECT_EQ(made->key(), "buoy");
 }
 
-// a kind can be taken away while running (open/Mark:unregister).
+// a kind can be removed while running (open/Mark:unregister).
 TEST(Mark, open_unregister) {
     MarkRegistry registry;
     EXPECT_TRUE(registry.remove("buoy"));

@@ -95,7 +95,7 @@ TEST(Mooring, kind_sinker_mooring) {
     EXPECT_EQ(made2->slack(), 1.5);
 }
 
-// a key that names nothing gives a ChainMooring (unknown-kind/Mooring).
+// an unknown key gives a ChainMooring (unknown-kind/Mooring).
 TEST(Mooring, unknown_kind) {
     const Owned<Mooring> made = Mooring::make("nowhere_declared");
     EXPECT_TRUE(is_a<ChainMooring>(*made));
@@ -108,7 +108,7 @@ TEST(Mooring, unknown_kind) {
     );
 }
 
-// a clone of a Mooring has its concrete type (clone/Mooring:type).
+// a clone of a Mooring has the same concrete type (clone/Mooring:type).
 TEST(Mooring, clone_type) {
     const Owned<Mooring> original = a_chain_mooring();
     const Owned<Mooring> clone = original->clone();
@@ -121,7 +121,7 @@ TEST(Mooring, clone_type) {
     EXPECT_EQ(clone2->key(), "sinker_mooring");
 }
 
-// a clone of a Mooring has its content, save what starts again (clone/Mooring:equal).
+// a clone of a Mooring has the same content, except for what starts again (clone/Mooring:equal).
 TEST(Mooring, clone_equal) {
     const auto original = ChainMooring({.slack = 1.5, .links = 7});
     const auto clone = as<ChainMooring>(*original.clone());
@@ -132,7 +132,7 @@ TEST(Mooring, clone_equal) {
     EXPECT_EQ(original2, clone2);
 }
 
-// a Mooring and its clone change each for itself (clone/Mooring:apart).
+// changes to a Mooring do not reach its clone, nor the other way round (clone/Mooring:apart).
 TEST(Mooring, clone_apart) {
     const auto original = ChainMooring();
     auto clone = as<ChainMooring>(*original.clone());
@@ -159,7 +159,7 @@ TEST(Mooring, clone_apart) {
     EXPECT_EQ(untouched4, clone4);
 }
 
-// a clone of a Mooring can do what it can (clone/Mooring:usable).
+// a clone of a Mooring can be used in its place (clone/Mooring:usable).
 TEST(Mooring, clone_usable) {
     const auto original = ChainMooring();
     auto clone = as<ChainMooring>(*original.clone());
@@ -174,7 +174,7 @@ TEST(Mooring, clone_usable) {
     EXPECT_EQ(clone2.slack(), 1.5);
 }
 
-// each of a list of Mooring clones to its own type (clone/Mooring:list).
+// each Mooring in a list is cloned to its own type (clone/Mooring:list).
 TEST(Mooring, clone_list) {
     const Owned<Mooring> original_1 = a_chain_mooring();
     const Owned<Mooring> original_2 = a_sinker_mooring();

@@ -79,13 +79,13 @@ TEST(Outfit, family_ice_moorings) {
     EXPECT_EQ(made_1_itself.mass(), 800);
 }
 
-// a key that names no member gives OpenWater (family/Outfit:unknown).
+// an unknown key gives OpenWater (family/Outfit:unknown).
 TEST(Outfit, family_unknown) {
     const auto &family = Outfit::of("nowhere_declared");
     EXPECT_TRUE(is_a<OpenWaterOutfit>(family));
 }
 
-// a stand-in serves a client that knows Outfit alone, with fixed answers, and records what it is asked
+// a stand-in serves a client that knows only Outfit: it gives fixed answers and records the requests
 // (family/Outfit:stand-in).
 TEST(Outfit, family_stand_in) {
     const StandInOutfit family;

@@ -92,7 +92,7 @@ TEST(Position, limit_longitude_max) {
     EXPECT_EQ(made.longitude(), 180.0);
 }
 
-// two of Position are equal if, and only if, all their fields are (equal/Position).
+// two Position objects are equal if and only if all their fields are equal (equal/Position).
 TEST(Position, equal) {
     const auto one = Position(1.5, 1.5);
     const auto two = Position(1.5, 1.5);

@@ -129,7 +129,7 @@ TEST(RefitPlan, limit_serial_min) {
     EXPECT_EQ(made2.serial(), 1);
 }
 
-// two of RefitPlan are equal if, and only if, all their fields are (equal/RefitPlan).
+// two RefitPlan objects are equal if and only if all their fields are equal (equal/RefitPlan).
 TEST(RefitPlan, equal) {
     const auto one = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()});
     const auto two = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()});
@@ -258,7 +258,7 @@ TEST(RefitPlan, build_any_order) {
     EXPECT_EQ(least, built3);
 }
 
-// a build names everything that is missing, and only then the first limit (build/RefitPlan:missing).
+// a build names every missing field at once, and a broken limit only if none is missing (build/RefitPlan:missing).
 TEST(RefitPlan, build_missing) {
     RefitPlanBuilder builder;
     EXPECT_EQ(refusal([&] { return builder.build(); }), missing("RefitPlan", {"title", "legs"}));
@@ -282,7 +282,7 @@ TEST(RefitPlan, build_missing) {
     EXPECT_EQ(refusal([&] { return builder5.build(); }), missing("RefitPlan", {"legs"}));
 }
 
-// a builder can build again, from the same values and more (build/RefitPlan:keep).
+// a builder can build again, from the same values and others (build/RefitPlan:keep).
 TEST(RefitPlan, build_keep) {
     RefitPlanBuilder builder;
     builder.title("north \"1\" \\ 🛟");
@@ -441,7 +441,7 @@ TEST(RefitPlan, build_adder) {
     EXPECT_EQ(built9.sheets(), (std::vector<Shared<Chart>>{a_chart(), another_chart()}));
 }
 
-// a builder can start from a RefitPlan and gives an equal one (build/RefitPlan:like).
+// a builder can start from a RefitPlan and builds an equal one (build/RefitPlan:like).
 TEST(RefitPlan, build_like) {
     const auto original = RefitPlan(
         "north \"1\" \\ 🛟",
@@ -477,7 +477,8 @@ TEST(RefitPlan, build_like) {
     EXPECT_EQ(original3.title(), "north \"1\" \\ 🛟");
 }
 
-// a builder that starts from spring_refit has its values, and the caller's own win (preset/RefitPlan.spring_refit).
+// a builder that starts from spring_refit has its values, and the caller's override them
+// (preset/RefitPlan.spring_refit).
 TEST(RefitPlan, preset_spring_refit) {
     auto builder = RefitPlanBuilder::from_spring_refit();
     builder.title("north \"1\" \\ 🛟");
@@ -520,14 +521,14 @@ TEST(RefitPlan, preset_spring_refit) {
     EXPECT_EQ(second.tags(), (std::vector<std::string>{"spring"}));
 }
 
-// a clone of a RefitPlan has its concrete type (clone/RefitPlan:type).
+// a clone of a RefitPlan has the same concrete type (clone/RefitPlan:type).
 TEST(RefitPlan, clone_type) {
     const auto original = a_refit_plan();
     const auto clone = original.duplicate();
     EXPECT_TRUE(is_a<RefitPlan>(clone));
 }
 
-// a clone of a RefitPlan has its content, save what starts again (clone/RefitPlan:equal).
+// a clone of a RefitPlan has the same content, except for what starts again (clone/RefitPlan:equal).
 TEST(RefitPlan, clone_equal) {
     const auto original = RefitPlan(
         "north \"1\" \\ 🛟",
@@ -558,7 +559,7 @@ TEST(RefitPlan, clone_equal) {
     EXPECT_EQ(clone2.chart(), Shared<Chart>(a_chart()));
 }
 
-// a RefitPlan and its clone change each for itself (clone/RefitPlan:apart).
+// changes to a RefitPlan do not reach its clone, nor the other way round (clone/RefitPlan:apart).
 TEST(RefitPlan, clone_apart) {
     const auto original = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()});
     auto clone = original.duplicate();
@@ -573,7 +574,7 @@ TEST(RefitPlan, clone_apart) {
     EXPECT_EQ(untouched2, clone2);
 }
 
-// a clone of a RefitPlan can do what it can (clone/RefitPlan:usable).
+// a clone of a RefitPlan can be used in its place (clone/RefitPlan:usable).
 TEST(RefitPlan, clone_usable) {
     const auto original = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()});
     auto clone = original.duplicate();
@@ -581,7 +582,7 @@ TEST(RefitPlan, clone_usable) {
     EXPECT_EQ(clone.title(), "south \"2\" \\ 🛟");
 }
 
-// each of a list of RefitPlan clones to its own type (clone/RefitPlan:list).
+// each RefitPlan in a list is cloned to its own type (clone/RefitPlan:list).
 TEST(RefitPlan, clone_list) {
     const auto original_1 = a_refit_plan();
     const auto original_2 = a_refit_plan();
@@ -597,7 +598,7 @@ TEST(RefitPlan, clone_list) {
     EXPECT_EQ(original_2, clone_2);
 }
 
-// a clone owns its legs, at every level (clone/RefitPlan.legs:deep).
+// a clone owns its legs at every level (clone/RefitPlan.legs:deep).
 TEST(RefitPlan, clone_legs_deep) {
     const auto original = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()});
     const auto clone = original.duplicate();
@@ -630,7 +631,7 @@ TEST(RefitPlan, clone_legs_deep) {
     EXPECT_EQ(clone5.legs(), (std::vector<Leg>{alike_1_2}));
 }
 
-// a clone owns its tags, at every level (clone/RefitPlan.tags:deep).
+// a clone owns its tags at every level (clone/RefitPlan.tags:deep).
 TEST(RefitPlan, clone_tags_deep) {
     const auto original = RefitPlan(
         "north \"1\" \\ 🛟",
@@ -659,7 +660,7 @@ TEST(RefitPlan, clone_tags_deep) {
     EXPECT_EQ(clone3.tags(), (std::vector<std::string>{"north \"1\" \\ 🛟"}));
 }
 
-// a clone has its own sheets, of the same elements (clone/RefitPlan.sheets:shallow).
+// a clone has a container of its own for sheets, with the same elements (clone/RefitPlan.sheets:shallow).
 TEST(RefitPlan, clone_sheets_shallow) {
     const auto original = RefitPlan(
         "north \"1\" \\ 🛟",
@@ -698,7 +699,7 @@ TEST(RefitPlan, clone_sheets_shallow) {
     EXPECT_EQ(clone4.sheets(), (std::vector<Shared<Chart>>{a_chart()}));
 }
 
-// a clone has the same chart (clone/RefitPlan.chart:shared).
+// a clone shares chart with its original (clone/RefitPlan.chart:shared).
 TEST(RefitPlan, clone_chart_shared) {
     const auto original = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()}, {.chart = a_chart()});
     const auto clone = original.duplicate();
@@ -719,7 +720,7 @@ TEST(RefitPlan, clone_serial_fresh) {
     EXPECT_EQ(original.serial(), 7);
 }
 
-// plain is handed out as clones, each for itself (exemplar/RefitPlan.plain).
+// each request for plain returns a separate clone (exemplar/RefitPlan.plain).
 TEST(RefitPlan, exemplar_plain) {
     const RefitPlanExemplars store;
     const auto one = store.get("plain");
@@ -764,7 +765,7 @@ TEST(RefitPlan, exemplar_twice) {
     EXPECT_EQ(store.names(), (std::vector<std::string>{"plain"}));
 }
 
-// a name that nobody has is refused, with the known ones (exemplar/RefitPlan:unknown).
+// an unknown name is refused, and the error lists the known ones (exemplar/RefitPlan:unknown).
 TEST(RefitPlan, exemplar_unknown) {
     const RefitPlanExemplars store;
     EXPECT_EQ(

@@ -30,7 +30,7 @@ TEST(SinkerMooring, limit_mass_min) {
     EXPECT_EQ(made2.mass(), 1);
 }
 
-// two of SinkerMooring are equal if, and only if, all their fields are (equal/SinkerMooring).
+// two SinkerMooring objects are equal if and only if all their fields are equal (equal/SinkerMooring).
 TEST(SinkerMooring, equal) {
     const auto one = SinkerMooring();
     const auto two = SinkerMooring();

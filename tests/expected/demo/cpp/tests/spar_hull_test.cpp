@@ -10,7 +10,7 @@
 namespace fairway {
 namespace {
 
-// two of SparHull are equal if, and only if, all their fields are (equal/SparHull).
+// two SparHull objects are equal if and only if all their fields are equal (equal/SparHull).
 TEST(SparHull, equal) {
     const auto one = SparHull();
     const auto two = SparHull();

@@ -10,7 +10,7 @@
 namespace fairway {
 namespace {
 
-// two of SteelHull are equal if, and only if, all their fields are (equal/SteelHull).
+// two SteelHull objects are equal if and only if all their fields are equal (equal/SteelHull).
 TEST(SteelHull, equal) {
     const auto one = SteelHull();
     const auto two = SteelHull();

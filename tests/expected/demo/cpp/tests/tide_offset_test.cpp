@@ -11,7 +11,7 @@
 namespace fairway {
 namespace {
 
-// there is no TideOffset where 'centimetres < -500' holds (refuse/TideOffset:1).
+// no TideOffset is made where 'centimetres < -500' holds (refuse/TideOffset:1).
 TEST(TideOffset, refuse_1) {
     EXPECT_EQ(
         refusal([&] { return TideOffset::make(-501, "north \"1\" \\ 🛟"); }),
@@ -58,7 +58,7 @@ TEST(TideOffset, refuse_1) {
     EXPECT_EQ(made8->key(), "known_offset");
 }
 
-// there is no TideOffset where 'centimetres != 0 and blank(datum)' holds (refuse/TideOffset:2).
+// no TideOffset is made where 'centimetres != 0 and blank(datum)' holds (refuse/TideOffset:2).
 TEST(TideOffset, refuse_2) {
     EXPECT_EQ(
         refusal([&] { return TideOffset::make(7, ""); }),
@@ -104,7 +104,7 @@ TEST(TideOffset, refuse_2) {
     );
 }
 
-// values for which its condition is the first that holds give a NoOffset (choose/TideOffset.NoOffset).
+// values for which its condition is the first to hold give a NoOffset (choose/TideOffset.NoOffset).
 TEST(TideOffset, choose_no_offset) {
     const Owned<TideOffset> made = TideOffset::make(0, "north \"1\" \\ 🛟");
     EXPECT_TRUE(is_a<NoOffset>(*made));

@@ -36,7 +36,7 @@ TEST(Topmark, limit_facets_min) {
     EXPECT_EQ(made.facets(), 1);
 }
 
-// two of Topmark are equal if, and only if, all their fields are (equal/Topmark).
+// two Topmark objects are equal if and only if all their fields are equal (equal/Topmark).
 TEST(Topmark, equal) {
     const auto one = Topmark("north \"1\" \\ 🛟");
     const auto two = Topmark("north \"1\" \\ 🛟");
@@ -88,7 +88,7 @@ TEST(Topmark, pool_apart_shape) {
     EXPECT_EQ(other.pointer(), again.pointer());
 }
 
-// however many ask at once, one Topmark is made for a key (pool/Topmark:once).
+// requests for one key at the same time make one Topmark (pool/Topmark:once).
 TEST(Topmark, pool_once) {
     std::atomic<int> entered = 0;
     TopmarkPool pool([&](const std::string &shape) {
@@ -105,7 +105,7 @@ TEST(Topmark, pool_once) {
     EXPECT_EQ(pool.reused(), 7);
 }
 
-// the pool counts what it made, and what it used again (pool/Topmark:counts).
+// the pool counts what it made and what it reused (pool/Topmark:counts).
 TEST(Topmark, pool_counts) {
     TopmarkPool pool;
     EXPECT_EQ(pool.made(), 0);
@@ -140,7 +140,7 @@ TEST(Topmark, pool_isolated) {
     EXPECT_EQ(other.reused(), 0);
 }
 
-// a maker that fails leaves nothing, and the next ask tries again (pool/Topmark:failed-maker).
+// a maker that fails leaves nothing behind, and the next request tries again (pool/Topmark:failed-maker).
 TEST(Topmark, pool_failed_maker) {
     int asked = 0;
     TopmarkPool pool([&asked](const std::string &shape) {
@@ -207,7 +207,7 @@ TEST(Topmark, pool_unhindered) {
     EXPECT_EQ(pool->get("north \"1\" \\ 🛟").pointer(), one.pointer());
 }
 
-// a Topmark that nobody else holds is let go of (pool/Topmark:released).
+// the pool releases a Topmark that nobody else holds (pool/Topmark:released).
 TEST(Topmark, pool_released) {
     TopmarkPool pool([](const std::string &shape) { return Topmark(shape); });
     std::weak_ptr<const Topmark> gone = pool.get("north \"1\" \\ 🛟").pointer();

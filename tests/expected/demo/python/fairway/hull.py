@@ -46,7 +46,7 @@ class SparHull(Hull):
 
 
 class HullFields(TypedDict, total=False):
-    """What every hull can be given; what is left out takes the default of its kind."""
+    """The fields of every hull; a field that is left out takes the default of its kind."""
 
     length: float
 
@@ -69,7 +69,7 @@ class SparHullCreator(HullCreator):
 
 
 def hull_creator(key: str) -> HullCreator | None:
-    """The creator of a hull of this kind; None for an unknown key."""
+    """Return the creator of a hull of this kind; None for an unknown key."""
     match key:
         case SteelHull.key:
             return SteelHullCreator()

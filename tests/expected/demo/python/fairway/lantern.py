@@ -34,15 +34,15 @@ class LanternBuilder:
 
     @starting
     def like(cls, lantern: Lantern) -> Self:
-        """Start from what a lantern holds."""
+        """Start from the values of a lantern."""
         builder = cls()
         builder.rhythm = lantern.rhythm
         builder.position = lantern.position
         return builder
 
     def build(self) -> Lantern:
-        """Build a lantern; fail with all that is missing, or else with the first
-        broken limit.
+        """Build a lantern; fail with every missing field at once, or else with the
+        first broken limit.
         """
         given("Lantern", rhythm=self.rhythm, position=self.position)
         values: dict[str, Any] = {"rhythm": self.rhythm, "position": self.position}

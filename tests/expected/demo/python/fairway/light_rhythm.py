@@ -48,7 +48,7 @@ class LightRhythm:
 
 
 class LightRhythmPool:
-    """One light rhythm for each code and period ms. Safe under threads."""
+    """One light rhythm for each code and period ms. Safe for concurrent use."""
 
     def __init__(self, maker: Callable[[str, int], LightRhythm] | None = None) -> None:
         self._maker = maker or self._plain

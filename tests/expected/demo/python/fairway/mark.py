@@ -98,7 +98,7 @@ class Beacon(Mark):
 
 
 class MarkFields(TypedDict):
-    """What every mark can be given; what is left out takes the default of its kind."""
+    """The fields of every mark; a field that is left out takes the default of its kind."""
 
     station: int
     position: Position
@@ -108,13 +108,13 @@ class MarkFields(TypedDict):
 
 
 class MarkMaker(Protocol):
-    """Makes one kind of mark; a class of that kind is one."""
+    """Makes one kind of mark; the class of a kind is such a maker."""
 
     def __call__(self, **fields: Unpack[MarkFields]) -> Mark: ...
 
 
 class MarkRegistry:
-    """Makes each mark by its key; kinds can be added and taken away while running.
+    """Makes each mark by its key; kinds can be added and removed while running.
 
     Registries share nothing. Each is safe under threads.
     """
@@ -124,7 +124,7 @@ class MarkRegistry:
         self._makers: dict[str, MarkMaker] = {Buoy.key: Buoy, Beacon.key: Beacon}
 
     def create(self, key: str, /, **fields: Unpack[MarkFields]) -> Mark:
-        """A mark of this kind; an unknown key is refused."""
+        """Create a mark of this kind; an unknown key is refused."""
         maker = self._makers.get(key)
         if maker is None:
             raise UnknownKeyError("Mark", key, self.keys())

@@ -123,13 +123,13 @@ class SinkerMooring(Mooring):
 
 
 class MooringFields(TypedDict, total=False):
-    """What every mooring can be given; what is left out takes the default of its kind."""
+    """The fields of every mooring; a field that is left out takes the default of its kind."""
 
     slack: float
 
 
 def mooring(key: str, /, **fields: Unpack[MooringFields]) -> Mooring:
-    """A mooring of this kind; a chain mooring for an unknown key."""
+    """Create a mooring of this kind; a chain mooring for an unknown key."""
     match key:
         case SinkerMooring.key:
             return SinkerMooring(**fields)

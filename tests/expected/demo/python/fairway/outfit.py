@@ -35,7 +35,7 @@ class IceOutfit(Outfit):
 
 
 def outfit(key: str) -> Outfit:
-    """The outfit of this key; the one for open water for an unknown key."""
+    """Return the outfit of this key; the one for open water for an unknown key."""
     match key:
         case "ice":
             return IceOutfit()

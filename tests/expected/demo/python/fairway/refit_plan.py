@@ -183,7 +183,7 @@ class RefitPlanBuilder:
 
     @starting
     def like(cls, refit_plan: RefitPlan) -> Self:
-        """Start from what a refit plan holds."""
+        """Start from the values of a refit plan."""
         builder = cls()
         builder.title(refit_plan.title)
         builder.legs(refit_plan.legs)
@@ -241,8 +241,8 @@ class RefitPlanBuilder:
         return self
 
     def build(self) -> RefitPlan:
-        """Build a refit plan; fail with all that is missing, or else with the first
-        broken limit.
+        """Build a refit plan; fail with every missing field at once, or else with
+        the first broken limit.
         """
         if "title" not in self._given or "legs" not in self._given:
             given(
@@ -265,7 +265,7 @@ class RefitPlanExemplars:
         }
 
     def get(self, name: str) -> RefitPlan:
-        """Return a clone of the one with this name; an unknown name is refused."""
+        """Return a clone of the exemplar with this name; an unknown name is refused."""
         with self._lock:
             held = self._held.get(name)
         if held is None:
@@ -273,7 +273,7 @@ class RefitPlanExemplars:
         return held.clone()
 
     def add(self, name: str, refit_plan: RefitPlan) -> None:
-        """Keep a clone under a name; one that is taken is refused."""
+        """Add a clone under a name; a name that is taken is refused."""
         kept = refit_plan.clone()
         with self._lock:
             if name in self._held:

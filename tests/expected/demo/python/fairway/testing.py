@@ -14,7 +14,7 @@ from .outfit import Outfit
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StandInHull(Hull):
-    """A Hull of fixed answers, for tests of its clients."""
+    """A hull with fixed answers, for tests of its clients."""
 
     key: ClassVar[str] = "stand_in"
 
@@ -23,7 +23,7 @@ class StandInHull(Hull):
 
 
 class StandInMooring(Mooring):
-    """A Mooring of fixed answers, for tests of its clients."""
+    """A mooring with fixed answers, for tests of its clients."""
 
     __slots__ = ()
 
@@ -53,7 +53,7 @@ class StandInMooring(Mooring):
 
 
 class StandInOutfit(Outfit):
-    """An outfit of fixed answers that records what it is asked."""
+    """An outfit for tests that gives fixed answers and records the requests."""
 
     def __init__(self) -> None:
         self.asked: list[str] = []

@@ -49,7 +49,7 @@ class KnownOffset(TideOffset):
 
 @final
 class NoOffset(TideOffset):
-    """There is one: tide_offset() gives it."""
+    """The only instance: tide_offset() returns it."""
 
     __slots__ = ()
 
@@ -70,7 +70,7 @@ _NO_OFFSET = new(NoOffset)
 
 
 def tide_offset(*, centimetres: int, datum: str) -> TideOffset:
-    """A tide offset for these values, or the reason why there is none."""
+    """Make a tide offset from these values; fail with the reason where there is none."""
     given("TideOffset", centimetres=centimetres, datum=datum)
     integer("KnownOffset", "centimetres", centimetres)
     text("KnownOffset", "datum", datum)
@@ -84,8 +84,8 @@ def tide_offset(*, centimetres: int, datum: str) -> TideOffset:
 
 
 def tide_offset_or_none(*, centimetres: int, datum: str) -> TideOffset | None:
-    """A tide offset for these values, None where there is none; what is missing is
-    still refused.
+    """Make a tide offset from these values, None where there is none; missing fields
+    are still refused.
     """
     try:
         return tide_offset(centimetres=centimetres, datum=datum)

@@ -36,8 +36,8 @@ class Topmark:
 
 
 class TopmarkPool:
-    """One topmark for each shape, for as long as somebody holds it. Safe under
-    threads.
+    """One topmark for each shape, for as long as something else holds it. Safe for
+    concurrent use.
     """
 
     def __init__(self, maker: Callable[[str], Topmark] | None = None) -> None:

@@ -28,7 +28,9 @@ def test_immutable_beacon() -> None:
 
 
 def test_equal_beacon() -> None:
-    """equal/Beacon: two of Beacon are equal if, and only if, all their fields are"""
+    """equal/Beacon: two Beacon objects are equal if and only if all their fields are
+    equal
+    """
     one = Beacon(station=7, position=a_position())
     two = Beacon(station=7, position=a_position())
     assert one == two

@@ -56,7 +56,9 @@ def test_immutable_buoy() -> None:
 
 
 def test_equal_buoy() -> None:
-    """equal/Buoy: two of Buoy are equal if, and only if, all their fields are"""
+    """equal/Buoy: two Buoy objects are equal if and only if all their fields are
+    equal
+    """
     one = Buoy(station=7, position=a_position())
     two = Buoy(station=7, position=a_position())
     assert one == two

@@ -46,8 +46,8 @@ def test_limit_chain_mooring_links_min() -> None:
 
 
 def test_equal_chain_mooring() -> None:
-    """equal/ChainMooring: two of ChainMooring are equal if, and only if, all their
-    fields are
+    """equal/ChainMooring: two ChainMooring objects are equal if and only if all
+    their fields are equal
     """
     one = ChainMooring()
     two = ChainMooring()

@@ -31,7 +31,9 @@ def test_immutable_chart() -> None:
 
 
 def test_equal_chart() -> None:
-    """equal/Chart: two of Chart are equal if, and only if, all their fields are"""
+    """equal/Chart: two Chart objects are equal if and only if all their fields are
+    equal
+    """
     one = Chart(sheet='north "1" \\ 🛟')
     two = Chart(sheet='north "1" \\ 🛟')
     assert one == two

@@ -78,7 +78,7 @@ def test_kind_hull_spar_hull() -> None:
 
 
 def test_unknown_kind_hull() -> None:
-    """unknown-kind/Hull: a key that names nothing gives nothing"""
+    """unknown-kind/Hull: an unknown key gives nothing"""
     nothing = hull_creator("nowhere_declared")
     assert nothing is None
 

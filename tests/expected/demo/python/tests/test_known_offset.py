@@ -52,8 +52,8 @@ def test_immutable_known_offset() -> None:
 
 
 def test_equal_known_offset() -> None:
-    """equal/KnownOffset: two of KnownOffset are equal if, and only if, all their
-    fields are
+    """equal/KnownOffset: two KnownOffset objects are equal if and only if all their
+    fields are equal
     """
     one = tide_offset(centimetres=7, datum='north "1" \\ 🛟')
     assert isinstance(one, KnownOffset)

@@ -50,7 +50,9 @@ def test_immutable_lantern() -> None:
 
 
 def test_equal_lantern() -> None:
-    """equal/Lantern: two of Lantern are equal if, and only if, all their fields are"""
+    """equal/Lantern: two Lantern objects are equal if and only if all their fields
+    are equal
+    """
     one = Lantern(rhythm=a_light_rhythm(), position=a_position())
     two = Lantern(rhythm=a_light_rhythm(), position=a_position())
     assert one == two
@@ -83,8 +85,8 @@ def test_build_lantern_any_order() -> None:
 
 
 def test_build_lantern_missing() -> None:
-    """build/Lantern:missing: a build names everything that is missing, and only then
-    the first limit
+    """build/Lantern:missing: a build names every missing field at once, and a broken
+    limit only if none is missing
     """
     builder = LanternBuilder()
     with refused(MissingFieldsError("Lantern", ["rhythm", "position"])):
@@ -112,7 +114,9 @@ def test_build_lantern_missing() -> None:
 
 
 def test_build_lantern_reset() -> None:
-    """build/Lantern:reset: a build empties the builder, one that fails does not"""
+    """build/Lantern:reset: a build that succeeds empties the builder, and one that
+    fails does not
+    """
     builder = LanternBuilder()
     builder.rhythm = a_light_rhythm()
     builder.position = a_position()
@@ -153,7 +157,7 @@ def test_build_lantern_apart() -> None:
 
 
 def test_build_lantern_like() -> None:
-    """build/Lantern:like: a builder can start from a Lantern and gives an equal one"""
+    """build/Lantern:like: a builder can start from a Lantern and builds an equal one"""
     original = Lantern(rhythm=a_light_rhythm(), position=a_position())
     builder = LanternBuilder.like(original)
     built = builder.build()

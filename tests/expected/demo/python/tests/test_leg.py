@@ -113,7 +113,7 @@ def test_limit_leg_hours_min() -> None:
 
 
 def test_equal_leg() -> None:
-    """equal/Leg: two of Leg are equal if, and only if, all their fields are"""
+    """equal/Leg: two Leg objects are equal if and only if all their fields are equal"""
     one = Leg(label='north "1" \\ 🛟')
     two = Leg(label='north "1" \\ 🛟')
     assert one == two

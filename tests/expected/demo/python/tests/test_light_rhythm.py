@@ -103,8 +103,8 @@ def test_immutable_light_rhythm() -> None:
 
 
 def test_equal_light_rhythm() -> None:
-    """equal/LightRhythm: two of LightRhythm are equal if, and only if, all their
-    fields are
+    """equal/LightRhythm: two LightRhythm objects are equal if and only if all their
+    fields are equal
     """
     one = LightRhythm(code='north "1" \\ 🛟', period_ms=7)
     two = LightRhythm(code='north "1" \\ 🛟', period_ms=7)
@@ -177,8 +177,8 @@ def test_pool_light_rhythm_apart_period_ms() -> None:
 
 
 def test_pool_light_rhythm_once() -> None:
-    """pool/LightRhythm:once: however many ask at once, one LightRhythm is made for a
-    key
+    """pool/LightRhythm:once: requests for one key at the same time make one
+    LightRhythm
     """
     entered: list[int] = []
 
@@ -195,7 +195,7 @@ def test_pool_light_rhythm_once() -> None:
 
 
 def test_pool_light_rhythm_counts() -> None:
-    """pool/LightRhythm:counts: the pool counts what it made, and what it used again"""
+    """pool/LightRhythm:counts: the pool counts what it made and what it reused"""
     pool = LightRhythmPool()
     assert (pool.made, pool.reused) == (0, 0)
     one = pool.get('north "1" \\ 🛟', 7)
@@ -223,8 +223,8 @@ def test_pool_light_rhythm_isolated() -> None:
 
 
 def test_pool_light_rhythm_failed_maker() -> None:
-    """pool/LightRhythm:failed-maker: a maker that fails leaves nothing, and the next
-    ask tries again
+    """pool/LightRhythm:failed-maker: a maker that fails leaves nothing behind, and
+    the next request tries again
     """
     failures = [LookupError("out of stock")]
 

@@ -187,7 +187,9 @@ def test_kind_mark_beacon() -> None:
 
 
 def test_unknown_kind_mark() -> None:
-    """unknown-kind/Mark: a key that names nothing is refused, with the known ones"""
+    """unknown-kind/Mark: an unknown key is refused, and the error lists the known
+    ones
+    """
     registry = MarkRegistry()
     with refused(UnknownKeyError("Mark", "nowhere_declared", ["beacon", "buoy"])):
         registry.create("nowhere_declared", station=7, position=a_position())
@@ -198,7 +200,7 @@ def test_unknown_kind_mark() -> None:
 
 
 def test_open_mark_register() -> None:
-    """open/Mark:register: a kind can be added while running, and made"""
+    """open/Mark:register: a kind can be added while running, and is made"""
     registry = MarkRegistry()
     registry.register("another_key", Beacon)
     made = registry.create("another_key", station=7, position=a_position())
@@ -208,7 +210,7 @@ def test_open_mark_register() -> None:
 
 
 def test_open_mark_twice() -> None:
-    """open/Mark:twice: a key that is taken is refused, and keeps what it made"""
+    """open/Mark:twice: a key that is taken is refused, and still makes its own kind"""
     registry = MarkRegistry()
     with refused(DuplicateKeyError("Mark", "buoy")):
         registry.register("buoy", Beacon)
@@ -218,7 +220,7 @@ def test_open_mark_twice() -> None:
 
 
 def test_open_mark_unregister() -> None:
-    """open/Mark:unregister: a kind can be taken away while running"""
+    """open/Mark:unregister: a kind can be removed while running"""
     registry = MarkRegistry()
     assert registry.unregister("buoy") is True
     assert registry.keys() == ["beacon"]

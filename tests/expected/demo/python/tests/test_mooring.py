@@ -107,7 +107,7 @@ def test_kind_mooring_sinker_mooring() -> None:
 
 
 def test_unknown_kind_mooring() -> None:
-    """unknown-kind/Mooring: a key that names nothing gives a ChainMooring"""
+    """unknown-kind/Mooring: an unknown key gives a ChainMooring"""
     made = mooring("nowhere_declared")
     assert type(made) is ChainMooring
     assert made.key == "chain_mooring"
@@ -118,7 +118,7 @@ def test_unknown_kind_mooring() -> None:
 
 
 def test_clone_mooring_type() -> None:
-    """clone/Mooring:type: a clone of a Mooring has its concrete type"""
+    """clone/Mooring:type: a clone of a Mooring has the same concrete type"""
     original: Mooring = a_chain_mooring()
     clone = original.clone()
     assert type(clone) is ChainMooring
@@ -131,8 +131,8 @@ def test_clone_mooring_type() -> None:
 
 
 def test_clone_mooring_equal() -> None:
-    """clone/Mooring:equal: a clone of a Mooring has its content, save what starts
-    again
+    """clone/Mooring:equal: a clone of a Mooring has the same content, except for
+    what starts again
     """
     original = ChainMooring(slack=1.5, links=7)
     clone = original.clone()
@@ -144,7 +144,9 @@ def test_clone_mooring_equal() -> None:
 
 
 def test_clone_mooring_apart() -> None:
-    """clone/Mooring:apart: a Mooring and its clone change each for itself"""
+    """clone/Mooring:apart: changes to a Mooring do not reach its clone, nor the
+    other way round
+    """
     original = ChainMooring()
     clone = original.clone()
     clone.slack = 1.5
@@ -171,7 +173,7 @@ def test_clone_mooring_apart() -> None:
 
 
 def test_clone_mooring_usable() -> None:
-    """clone/Mooring:usable: a clone of a Mooring can do what it can"""
+    """clone/Mooring:usable: a clone of a Mooring can be used in its place"""
     original = ChainMooring()
     clone = original.clone()
     assert clone.describe() == "chain"
@@ -186,7 +188,7 @@ def test_clone_mooring_usable() -> None:
 
 
 def test_clone_mooring_list() -> None:
-    """clone/Mooring:list: each of a list of Mooring clones to its own type"""
+    """clone/Mooring:list: each Mooring in a list is cloned to its own type"""
     original_1: Mooring = a_chain_mooring()
     original_2: Mooring = a_sinker_mooring()
     clone_1, clone_2 = [each.clone() for each in [original_1, original_2]]

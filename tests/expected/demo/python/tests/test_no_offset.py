@@ -5,7 +5,7 @@ from shared import together
 
 
 def test_single_no_offset() -> None:
-    """single/NoOffset: there is one NoOffset, whoever asks"""
+    """single/NoOffset: every request returns the same NoOffset"""
     one = tide_offset(centimetres=0, datum='north "1" \\ 🛟')
     got = together(lambda: tide_offset(centimetres=0, datum='north "1" \\ 🛟'), 8)
     assert all(each is one for each in got)

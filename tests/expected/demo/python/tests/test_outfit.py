@@ -77,14 +77,14 @@ def test_family_outfit_ice_moorings() -> None:
 
 
 def test_family_outfit_unknown() -> None:
-    """family/Outfit:unknown: a key that names no member gives OpenWater"""
+    """family/Outfit:unknown: an unknown key gives OpenWater"""
     family = outfit("nowhere_declared")
     assert type(family) is OpenWaterOutfit
 
 
 def test_family_outfit_stand_in() -> None:
-    """family/Outfit:stand-in: a stand-in serves a client that knows Outfit alone,
-    with fixed answers, and records what it is asked
+    """family/Outfit:stand-in: a stand-in serves a client that knows only Outfit: it
+    gives fixed answers and records the requests
     """
     family = StandInOutfit()
     hull_made: Hull = family.hull(length=1.5)

@@ -121,8 +121,8 @@ def test_immutable_position() -> None:
 
 
 def test_equal_position() -> None:
-    """equal/Position: two of Position are equal if, and only if, all their fields
-    are
+    """equal/Position: two Position objects are equal if and only if all their fields
+    are equal
     """
     one = Position(latitude=1.5, longitude=1.5)
     two = Position(latitude=1.5, longitude=1.5)

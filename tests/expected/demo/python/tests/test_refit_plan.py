@@ -263,8 +263,8 @@ def test_limit_refit_plan_serial_min() -> None:
 
 
 def test_own_refit_plan_legs_constructor() -> None:
-    """own/RefitPlan.legs:constructor: legs of RefitPlan is its own, whatever happens
-    to what the constructor was given
+    """own/RefitPlan.legs:constructor: legs of RefitPlan does not follow later
+    changes to what the constructor was given
     """
     held: list[Leg] = [a_leg()]
     made = RefitPlan(title='north "1" \\ 🛟', legs=held)
@@ -278,7 +278,7 @@ def test_own_refit_plan_legs_constructor() -> None:
 
 
 def test_own_refit_plan_legs_setter() -> None:
-    """own/RefitPlan.legs:setter: legs of RefitPlan is its own, whatever happens to
+    """own/RefitPlan.legs:setter: legs of RefitPlan does not follow later changes to
     what the setter was given
     """
     held: list[Leg] = [a_leg()]
@@ -295,7 +295,7 @@ def test_own_refit_plan_legs_setter() -> None:
 
 
 def test_own_refit_plan_legs_builder() -> None:
-    """own/RefitPlan.legs:builder: legs of RefitPlan is its own, whatever happens to
+    """own/RefitPlan.legs:builder: legs of RefitPlan does not follow later changes to
     what the builder was given
     """
     held: list[Leg] = [a_leg()]
@@ -316,8 +316,8 @@ def test_own_refit_plan_legs_builder() -> None:
 
 
 def test_own_refit_plan_legs_out() -> None:
-    """own/RefitPlan.legs:out: the container that legs of RefitPlan hands out cannot
-    be used to change it
+    """own/RefitPlan.legs:out: changing the container that legs of RefitPlan hands
+    out does not change the product
     """
     made = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
     with suppress(AttributeError, TypeError):
@@ -326,8 +326,8 @@ def test_own_refit_plan_legs_out() -> None:
 
 
 def test_own_refit_plan_legs_clone_out() -> None:
-    """own/RefitPlan.legs:clone-out: nor can that which a clone of RefitPlan hands
-    out of legs change the clone
+    """own/RefitPlan.legs:clone-out: changing the container that legs of a cloned
+    RefitPlan hands out does not change the clone
     """
     made = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
     clone = made.clone()
@@ -337,7 +337,7 @@ def test_own_refit_plan_legs_clone_out() -> None:
 
 
 def test_own_refit_plan_legs_adder() -> None:
-    """own/RefitPlan.legs:adder: legs of RefitPlan is its own, whatever happens to
+    """own/RefitPlan.legs:adder: legs of RefitPlan does not follow later changes to
     what the adder was given
     """
     item = a_leg()
@@ -350,8 +350,8 @@ def test_own_refit_plan_legs_adder() -> None:
 
 
 def test_own_refit_plan_tags_constructor() -> None:
-    """own/RefitPlan.tags:constructor: tags of RefitPlan is its own, whatever happens
-    to what the constructor was given
+    """own/RefitPlan.tags:constructor: tags of RefitPlan does not follow later
+    changes to what the constructor was given
     """
     held: list[str] = ['north "1" \\ 🛟']
     made = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()], tags=held)
@@ -360,7 +360,7 @@ def test_own_refit_plan_tags_constructor() -> None:
 
 
 def test_own_refit_plan_tags_setter() -> None:
-    """own/RefitPlan.tags:setter: tags of RefitPlan is its own, whatever happens to
+    """own/RefitPlan.tags:setter: tags of RefitPlan does not follow later changes to
     what the setter was given
     """
     held: list[str] = ['north "1" \\ 🛟']
@@ -371,7 +371,7 @@ def test_own_refit_plan_tags_setter() -> None:
 
 
 def test_own_refit_plan_tags_builder() -> None:
-    """own/RefitPlan.tags:builder: tags of RefitPlan is its own, whatever happens to
+    """own/RefitPlan.tags:builder: tags of RefitPlan does not follow later changes to
     what the builder was given
     """
     held: list[str] = ['north "1" \\ 🛟']
@@ -385,8 +385,8 @@ def test_own_refit_plan_tags_builder() -> None:
 
 
 def test_own_refit_plan_tags_out() -> None:
-    """own/RefitPlan.tags:out: the container that tags of RefitPlan hands out cannot
-    be used to change it
+    """own/RefitPlan.tags:out: changing the container that tags of RefitPlan hands
+    out does not change the product
     """
     made = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()], tags=['north "1" \\ 🛟'])
     with suppress(AttributeError, TypeError):
@@ -395,8 +395,8 @@ def test_own_refit_plan_tags_out() -> None:
 
 
 def test_own_refit_plan_tags_clone_out() -> None:
-    """own/RefitPlan.tags:clone-out: nor can that which a clone of RefitPlan hands
-    out of tags change the clone
+    """own/RefitPlan.tags:clone-out: changing the container that tags of a cloned
+    RefitPlan hands out does not change the clone
     """
     made = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()], tags=['north "1" \\ 🛟'])
     clone = made.clone()
@@ -406,8 +406,8 @@ def test_own_refit_plan_tags_clone_out() -> None:
 
 
 def test_own_refit_plan_sheets_constructor() -> None:
-    """own/RefitPlan.sheets:constructor: sheets of RefitPlan is its own, whatever
-    happens to what the constructor was given
+    """own/RefitPlan.sheets:constructor: sheets of RefitPlan does not follow later
+    changes to what the constructor was given
     """
     held: list[Chart] = [a_chart()]
     made = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()], sheets=held)
@@ -416,7 +416,7 @@ def test_own_refit_plan_sheets_constructor() -> None:
 
 
 def test_own_refit_plan_sheets_setter() -> None:
-    """own/RefitPlan.sheets:setter: sheets of RefitPlan is its own, whatever happens
+    """own/RefitPlan.sheets:setter: sheets of RefitPlan does not follow later changes
     to what the setter was given
     """
     held: list[Chart] = [a_chart()]
@@ -427,8 +427,8 @@ def test_own_refit_plan_sheets_setter() -> None:
 
 
 def test_own_refit_plan_sheets_builder() -> None:
-    """own/RefitPlan.sheets:builder: sheets of RefitPlan is its own, whatever happens
-    to what the builder was given
+    """own/RefitPlan.sheets:builder: sheets of RefitPlan does not follow later
+    changes to what the builder was given
     """
     held: list[Chart] = [a_chart()]
     builder = RefitPlanBuilder()
@@ -441,8 +441,8 @@ def test_own_refit_plan_sheets_builder() -> None:
 
 
 def test_own_refit_plan_sheets_out() -> None:
-    """own/RefitPlan.sheets:out: the container that sheets of RefitPlan hands out
-    cannot be used to change it
+    """own/RefitPlan.sheets:out: changing the container that sheets of RefitPlan
+    hands out does not change the product
     """
     made = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()], sheets=[a_chart()])
     with suppress(AttributeError, TypeError):
@@ -451,8 +451,8 @@ def test_own_refit_plan_sheets_out() -> None:
 
 
 def test_own_refit_plan_sheets_clone_out() -> None:
-    """own/RefitPlan.sheets:clone-out: nor can that which a clone of RefitPlan hands
-    out of sheets change the clone
+    """own/RefitPlan.sheets:clone-out: changing the container that sheets of a cloned
+    RefitPlan hands out does not change the clone
     """
     made = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()], sheets=[a_chart()])
     clone = made.clone()
@@ -462,8 +462,8 @@ def test_own_refit_plan_sheets_clone_out() -> None:
 
 
 def test_equal_refit_plan() -> None:
-    """equal/RefitPlan: two of RefitPlan are equal if, and only if, all their fields
-    are
+    """equal/RefitPlan: two RefitPlan objects are equal if and only if all their
+    fields are equal
     """
     one = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
     two = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
@@ -611,8 +611,8 @@ def test_build_refit_plan_any_order() -> None:
 
 
 def test_build_refit_plan_missing() -> None:
-    """build/RefitPlan:missing: a build names everything that is missing, and only
-    then the first limit
+    """build/RefitPlan:missing: a build names every missing field at once, and a
+    broken limit only if none is missing
     """
     builder = RefitPlanBuilder()
     with refused(MissingFieldsError("RefitPlan", ["title", "legs"])):
@@ -652,7 +652,9 @@ def test_build_refit_plan_missing() -> None:
 
 
 def test_build_refit_plan_keep() -> None:
-    """build/RefitPlan:keep: a builder can build again, from the same values and more"""
+    """build/RefitPlan:keep: a builder can build again, from the same values and
+    others
+    """
     builder = RefitPlanBuilder()
     builder.title('north "1" \\ 🛟')
     builder.legs([a_leg()])
@@ -848,7 +850,7 @@ def test_build_refit_plan_adder() -> None:
 
 
 def test_build_refit_plan_like() -> None:
-    """build/RefitPlan:like: a builder can start from a RefitPlan and gives an equal
+    """build/RefitPlan:like: a builder can start from a RefitPlan and builds an equal
     one
     """
     original = RefitPlan(
@@ -887,7 +889,7 @@ def test_build_refit_plan_like() -> None:
 
 def test_preset_refit_plan_spring_refit() -> None:
     """preset/RefitPlan.spring_refit: a builder that starts from spring_refit has its
-    values, and the caller's own win
+    values, and the caller's override them
     """
     builder = RefitPlanBuilder.spring_refit()
     builder.title('north "1" \\ 🛟')
@@ -931,15 +933,15 @@ def test_preset_refit_plan_spring_refit() -> None:
 
 
 def test_clone_refit_plan_type() -> None:
-    """clone/RefitPlan:type: a clone of a RefitPlan has its concrete type"""
+    """clone/RefitPlan:type: a clone of a RefitPlan has the same concrete type"""
     original = a_refit_plan()
     clone = original.clone()
     assert type(clone) is RefitPlan
 
 
 def test_clone_refit_plan_equal() -> None:
-    """clone/RefitPlan:equal: a clone of a RefitPlan has its content, save what
-    starts again
+    """clone/RefitPlan:equal: a clone of a RefitPlan has the same content, except for
+    what starts again
     """
     original = RefitPlan(
         title='north "1" \\ 🛟',
@@ -971,7 +973,9 @@ def test_clone_refit_plan_equal() -> None:
 
 
 def test_clone_refit_plan_apart() -> None:
-    """clone/RefitPlan:apart: a RefitPlan and its clone change each for itself"""
+    """clone/RefitPlan:apart: changes to a RefitPlan do not reach its clone, nor the
+    other way round
+    """
     original = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
     clone = original.clone()
     clone.title = 'south "2" \\ 🛟'
@@ -986,7 +990,7 @@ def test_clone_refit_plan_apart() -> None:
 
 
 def test_clone_refit_plan_usable() -> None:
-    """clone/RefitPlan:usable: a clone of a RefitPlan can do what it can"""
+    """clone/RefitPlan:usable: a clone of a RefitPlan can be used in its place"""
     original = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
     clone = original.clone()
     clone.title = 'south "2" \\ 🛟'
@@ -994,7 +998,7 @@ def test_clone_refit_plan_usable() -> None:
 
 
 def test_clone_refit_plan_list() -> None:
-    """clone/RefitPlan:list: each of a list of RefitPlan clones to its own type"""
+    """clone/RefitPlan:list: each RefitPlan in a list is cloned to its own type"""
     original_1 = a_refit_plan()
     original_2 = a_refit_plan()
     clone_1, clone_2 = [each.clone() for each in [original_1, original_2]]
@@ -1005,7 +1009,7 @@ def test_clone_refit_plan_list() -> None:
 
 
 def test_clone_refit_plan_legs_deep() -> None:
-    """clone/RefitPlan.legs:deep: a clone owns its legs, at every level"""
+    """clone/RefitPlan.legs:deep: a clone owns its legs at every level"""
     original = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
     clone = original.clone()
     assert list(clone.legs) == [a_leg()]
@@ -1044,7 +1048,7 @@ def test_clone_refit_plan_legs_deep() -> None:
 
 
 def test_clone_refit_plan_tags_deep() -> None:
-    """clone/RefitPlan.tags:deep: a clone owns its tags, at every level"""
+    """clone/RefitPlan.tags:deep: a clone owns its tags at every level"""
     original = RefitPlan(
         title='north "1" \\ 🛟', legs=[a_leg()], tags=['north "1" \\ 🛟']
     )
@@ -1075,8 +1079,8 @@ def test_clone_refit_plan_tags_deep() -> None:
 
 
 def test_clone_refit_plan_sheets_shallow() -> None:
-    """clone/RefitPlan.sheets:shallow: a clone has its own sheets, of the same
-    elements
+    """clone/RefitPlan.sheets:shallow: a clone has a container of its own for sheets,
+    with the same elements
     """
     original = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()], sheets=[a_chart()])
     clone = original.clone()
@@ -1106,7 +1110,7 @@ def test_clone_refit_plan_sheets_shallow() -> None:
 
 
 def test_clone_refit_plan_chart_shared() -> None:
-    """clone/RefitPlan.chart:shared: a clone has the same chart"""
+    """clone/RefitPlan.chart:shared: a clone shares chart with its original"""
     original = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()], chart=a_chart())
     clone = original.clone()
     assert clone.chart == a_chart()
@@ -1129,7 +1133,7 @@ def test_clone_refit_plan_serial_fresh() -> None:
 
 
 def test_exemplar_refit_plan_plain() -> None:
-    """exemplar/RefitPlan.plain: plain is handed out as clones, each for itself"""
+    """exemplar/RefitPlan.plain: each request for plain returns a separate clone"""
     store = RefitPlanExemplars()
     one = store.get("plain")
     two = store.get("plain")
@@ -1178,8 +1182,8 @@ def test_exemplar_refit_plan_twice() -> None:
 
 
 def test_exemplar_refit_plan_unknown() -> None:
-    """exemplar/RefitPlan:unknown: a name that nobody has is refused, with the known
-    ones
+    """exemplar/RefitPlan:unknown: an unknown name is refused, and the error lists
+    the known ones
     """
     store = RefitPlanExemplars()
     with refused(UnknownKeyError("RefitPlan", "nowhere_declared", ["plain"])):

@@ -46,8 +46,8 @@ def test_limit_sinker_mooring_mass_min() -> None:
 
 
 def test_equal_sinker_mooring() -> None:
-    """equal/SinkerMooring: two of SinkerMooring are equal if, and only if, all their
-    fields are
+    """equal/SinkerMooring: two SinkerMooring objects are equal if and only if all
+    their fields are equal
     """
     one = SinkerMooring()
     two = SinkerMooring()

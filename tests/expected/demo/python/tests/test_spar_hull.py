@@ -16,8 +16,8 @@ def test_immutable_spar_hull() -> None:
 
 
 def test_equal_spar_hull() -> None:
-    """equal/SparHull: two of SparHull are equal if, and only if, all their fields
-    are
+    """equal/SparHull: two SparHull objects are equal if and only if all their fields
+    are equal
     """
     one = SparHull()
     two = SparHull()

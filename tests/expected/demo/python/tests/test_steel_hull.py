@@ -16,8 +16,8 @@ def test_immutable_steel_hull() -> None:
 
 
 def test_equal_steel_hull() -> None:
-    """equal/SteelHull: two of SteelHull are equal if, and only if, all their fields
-    are
+    """equal/SteelHull: two SteelHull objects are equal if and only if all their
+    fields are equal
     """
     one = SteelHull()
     two = SteelHull()

@@ -14,7 +14,7 @@ from shared import refused, untyped
 
 
 def test_refuse_tide_offset_1() -> None:
-    """refuse/TideOffset:1: there is no TideOffset where 'centimetres < -500' holds"""
+    """refuse/TideOffset:1: no TideOffset is made where 'centimetres < -500' holds"""
     with refused(RefusedError("TideOffset", "centimetres < -500")):
         tide_offset(centimetres=-501, datum='north "1" \\ 🛟')
 
@@ -58,7 +58,7 @@ def test_refuse_tide_offset_1() -> None:
 
 
 def test_refuse_tide_offset_2() -> None:
-    """refuse/TideOffset:2: there is no TideOffset where 'centimetres != 0 and
+    """refuse/TideOffset:2: no TideOffset is made where 'centimetres != 0 and
     blank(datum)' holds
     """
     with refused(RefusedError("TideOffset", "centimetres != 0 and blank(datum)")):
@@ -94,8 +94,8 @@ def test_refuse_tide_offset_2() -> None:
 
 
 def test_choose_tide_offset_no_offset() -> None:
-    """choose/TideOffset.NoOffset: values for which its condition is the first that
-    holds give a NoOffset
+    """choose/TideOffset.NoOffset: values for which its condition is the first to
+    hold give a NoOffset
     """
     made = tide_offset(centimetres=0, datum='north "1" \\ 🛟')
     assert type(made) is NoOffset

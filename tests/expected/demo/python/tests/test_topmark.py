@@ -58,7 +58,9 @@ def test_immutable_topmark() -> None:
 
 
 def test_equal_topmark() -> None:
-    """equal/Topmark: two of Topmark are equal if, and only if, all their fields are"""
+    """equal/Topmark: two Topmark objects are equal if and only if all their fields
+    are equal
+    """
     one = Topmark(shape='north "1" \\ 🛟')
     two = Topmark(shape='north "1" \\ 🛟')
     assert one == two
@@ -112,7 +114,7 @@ def test_pool_topmark_apart_shape() -> None:
 
 
 def test_pool_topmark_once() -> None:
-    """pool/Topmark:once: however many ask at once, one Topmark is made for a key"""
+    """pool/Topmark:once: requests for one key at the same time make one Topmark"""
     entered: list[int] = []
 
     def slowly(shape: str) -> Topmark:
@@ -128,7 +130,7 @@ def test_pool_topmark_once() -> None:
 
 
 def test_pool_topmark_counts() -> None:
-    """pool/Topmark:counts: the pool counts what it made, and what it used again"""
+    """pool/Topmark:counts: the pool counts what it made and what it reused"""
     pool = TopmarkPool()
     assert (pool.made, pool.reused) == (0, 0)
     one = pool.get('north "1" \\ 🛟')
@@ -156,8 +158,8 @@ def test_pool_topmark_isolated() -> None:
 
 
 def test_pool_topmark_failed_maker() -> None:
-    """pool/Topmark:failed-maker: a maker that fails leaves nothing, and the next ask
-    tries again
+    """pool/Topmark:failed-maker: a maker that fails leaves nothing behind, and the
+    next request tries again
     """
     failures = [LookupError("out of stock")]
 
@@ -222,7 +224,7 @@ def test_pool_topmark_unhindered() -> None:
 
 
 def test_pool_topmark_released() -> None:
-    """pool/Topmark:released: a Topmark that nobody else holds is let go of"""
+    """pool/Topmark:released: the pool releases a Topmark that nobody else holds"""
     pool = TopmarkPool(lambda shape: Topmark(shape=shape))
     one = pool.get('north "1" \\ 🛟')
     control = Topmark(shape='north "1" \\ 🛟')

@@ -11,7 +11,7 @@ pub trait Hull: fmt::Debug + Send + Sync + HullObject {
     /// The type code; it never changes.
     fn key(&self) -> &'static str;
 
-    /// What all kinds have.
+    /// The fields that all kinds have.
     fn fields(&self) -> &HullFields;
 
     /// Yours to answer.
@@ -23,7 +23,7 @@ pub trait Hull: fmt::Debug + Send + Sync + HullObject {
     }
 }
 
-/// What is the same for all that implement [`Hull`]: copies and comparison behind the trait.
+/// What all implementations of [`Hull`] share: copies and comparison behind the trait.
 pub trait HullObject {
     /// A copy of the same type.
     fn boxed_clone(&self) -> Box<dyn Hull>;
@@ -61,7 +61,7 @@ impl PartialEq for dyn Hull + '_ {
     }
 }
 
-/// So that `a == b` of two boxes compares them, and moves neither.
+/// Lets `a == b` compare two boxes without moving either.
 impl PartialEq<&Self> for Box<dyn Hull> {
     fn eq(&self, other: &&Self) -> bool {
         self.equals(other.as_ref())
@@ -75,14 +75,14 @@ pub struct HullOptions {
     pub length: Option<f64>,
 }
 
-/// What every kind of [`Hull`] has.
+/// The fields of every kind of [`Hull`].
 #[derive(Debug, Clone, PartialEq)]
 pub struct HullFields {
     pub(crate) length: f64,
 }
 
 impl HullFields {
-    /// Makes what all kinds have, or says why there is none.
+    /// Makes the fields that all kinds have; fails with the first broken limit.
     pub fn new(options: HullOptions) -> Creation<Self> {
         let length = options.length.unwrap_or(3.0);
         if !length.is_finite() {
@@ -212,7 +212,7 @@ impl Hull for SparHull {
     }
 }
 
-/// The kinds of [`Hull`], each of which creates its own.
+/// The kinds of [`Hull`], each creates products of its kind.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum HullKind {
     SteelHull,

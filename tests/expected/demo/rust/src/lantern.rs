@@ -29,7 +29,7 @@ impl Lantern {
     }
 }
 
-/// Makes a Lantern step by step. Setters check nothing; a build reports what is missing, then the first limit.
+/// Makes a Lantern step by step. Setters check nothing; a build reports every missing field, or else the first broken limit.
 /// A build that succeeds empties the builder.
 #[derive(Debug, Clone, Default)]
 pub struct LanternBuilder {
@@ -61,7 +61,7 @@ impl LanternBuilder {
         self.position = Some(position);
     }
 
-    /// Builds a Lantern. Fails with all that is missing, or else with the first broken limit.
+    /// Builds a Lantern. Fails with every missing field at once, or else with the first broken limit.
     pub fn build(&mut self) -> Creation<Lantern> {
         match std::mem::take(self) {
             Self {

@@ -64,14 +64,14 @@ pub struct LightRhythmPool {
 }
 
 impl LightRhythmPool {
-    /// An empty pool; products take their defaults beside the key.
+    /// An empty pool that makes products from their key; other fields take their defaults.
     pub fn new() -> Self {
         Self::with_maker(|code, period_ms| {
             LightRhythm::new(code, period_ms, LightRhythmOptions::default())
         })
     }
 
-    /// An empty pool that makes what it lacks with a maker.
+    /// An empty pool that makes products with a maker.
     pub fn with_maker(
         maker: impl Fn(&str, i64) -> Creation<LightRhythm> + Send + Sync + 'static,
     ) -> Self {

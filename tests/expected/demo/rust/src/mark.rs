@@ -12,7 +12,7 @@ pub trait Mark: fmt::Debug + Send + Sync + MarkObject {
     /// The type code; it never changes.
     fn key(&self) -> &'static str;
 
-    /// What all kinds have.
+    /// The fields that all kinds have.
     fn fields(&self) -> &MarkFields;
 
     /// The words printed beside the mark.
@@ -47,7 +47,7 @@ pub trait Mark: fmt::Debug + Send + Sync + MarkObject {
     }
 }
 
-/// What is the same for all that implement [`Mark`]: copies and comparison behind the trait.
+/// What all implementations of [`Mark`] share: copies and comparison behind the trait.
 pub trait MarkObject {
     /// A copy of the same type.
     fn boxed_clone(&self) -> Box<dyn Mark>;
@@ -85,7 +85,7 @@ impl PartialEq for dyn Mark + '_ {
     }
 }
 
-/// So that `a == b` of two boxes compares them, and moves neither.
+/// Lets `a == b` compare two boxes without moving either.
 impl PartialEq<&Self> for Box<dyn Mark> {
     fn eq(&self, other: &&Self) -> bool {
         self.equals(other.as_ref())
@@ -103,7 +103,7 @@ pub struct MarkOptions {
     pub reflective: Option<bool>,
 }
 
-/// What every kind of [`Mark`] has.
+/// The fields of every kind of [`Mark`].
 #[derive(Debug, Clone, PartialEq)]
 pub struct MarkFields {
     pub(crate) station: i64,
@@ -114,7 +114,7 @@ pub struct MarkFields {
 }
 
 impl MarkFields {
-    /// Makes what all kinds have, or says why there is none.
+    /// Makes the fields that all kinds have; fails with the first broken limit.
     pub fn new(station: i64, position: Position, options: MarkOptions) -> Creation<Self> {
         if station < 1 {
             return Err(outside("Mark", "station", "min", 1));
@@ -321,7 +321,7 @@ impl Mark for Beacon {
     }
 }
 
-/// Makes one kind of [`Mark`] from what all kinds have.
+/// Makes one kind of [`Mark`] from the fields that all kinds have.
 pub type MarkMaker =
     Box<dyn Fn(i64, Position, MarkOptions) -> Creation<Box<dyn Mark>> + Send + Sync>;
 
@@ -332,7 +332,7 @@ pub struct MarkRegistry {
 }
 
 impl MarkRegistry {
-    /// A registry of its own that knows the declared kinds.
+    /// A new registry with the declared kinds.
     pub fn new() -> Self {
         let mut makers: BTreeMap<String, MarkMaker> = BTreeMap::new();
         makers.insert(

@@ -11,10 +11,10 @@ pub trait Mooring: fmt::Debug + Send + Sync + MooringObject {
     /// The type code; it never changes.
     fn key(&self) -> &'static str;
 
-    /// What all kinds have.
+    /// The fields that all kinds have.
     fn fields(&self) -> &MooringFields;
 
-    /// What all kinds have, to be changed.
+    /// The fields that all kinds have, to change them.
     fn fields_mut(&mut self) -> &mut MooringFields;
 
     /// Yours to answer.
@@ -31,7 +31,7 @@ pub trait Mooring: fmt::Debug + Send + Sync + MooringObject {
     }
 }
 
-/// What is the same for all that implement [`Mooring`]: copies and comparison behind the trait.
+/// What all implementations of [`Mooring`] share: copies and comparison behind the trait.
 pub trait MooringObject {
     /// A copy of the same type.
     fn boxed_clone(&self) -> Box<dyn Mooring>;
@@ -69,7 +69,7 @@ impl PartialEq for dyn Mooring + '_ {
     }
 }
 
-/// So that `a == b` of two boxes compares them, and moves neither.
+/// Lets `a == b` compare two boxes without moving either.
 impl PartialEq<&Self> for Box<dyn Mooring> {
     fn eq(&self, other: &&Self) -> bool {
         self.equals(other.as_ref())
@@ -83,14 +83,14 @@ pub struct MooringOptions {
     pub slack: Option<f64>,
 }
 
-/// What every kind of [`Mooring`] has.
+/// The fields of every kind of [`Mooring`].
 #[derive(Debug, Clone, PartialEq)]
 pub struct MooringFields {
     pub(crate) slack: f64,
 }
 
 impl MooringFields {
-    /// Makes what all kinds have, or says why there is none.
+    /// Makes the fields that all kinds have; fails with the first broken limit.
     pub fn new(options: MooringOptions) -> Creation<Self> {
         let slack = options.slack.unwrap_or(1.0);
         if !slack.is_finite() {

@@ -6,14 +6,14 @@ use crate::{
     Creation, Hull, HullFields, HullOptions, Mooring, MooringFields, MooringOptions, Outfit,
 };
 
-/// An [`Outfit`] of fixed answers for tests, that records what it is asked.
+/// A test double of [`Outfit`] that gives fixed answers and records the requests.
 #[derive(Debug, Default)]
 pub struct StandInOutfit {
     asked: Mutex<Vec<&'static str>>,
 }
 
 impl StandInOutfit {
-    /// What was asked for so far, in order.
+    /// The roles requested so far, in order.
     pub fn asked(&self) -> Vec<&'static str> {
         self.asked
             .lock()
@@ -43,7 +43,7 @@ impl Outfit for StandInOutfit {
     }
 }
 
-/// A Hull of fixed answers, for tests of its clients.
+/// A hull with fixed answers, for tests of its clients.
 #[derive(Debug, Clone, PartialEq)]
 pub struct StandInHull {
     pub(crate) fields: HullFields,
@@ -98,7 +98,7 @@ impl Hull for StandInHull {
     }
 }
 
-/// A Mooring of fixed answers, for tests of its clients.
+/// A mooring with fixed answers, for tests of its clients.
 #[derive(Debug, Clone, PartialEq)]
 pub struct StandInMooring {
     pub(crate) fields: MooringFields,

@@ -180,7 +180,7 @@ impl RefitPlan {
     }
 }
 
-/// Makes a RefitPlan step by step. Setters check nothing; a build reports what is missing, then the first limit.
+/// Makes a RefitPlan step by step. Setters check nothing; a build reports every missing field, or else the first broken limit.
 /// A build leaves the builder as it is.
 #[derive(Debug, Clone, Default)]
 pub struct RefitPlanBuilder {
@@ -278,7 +278,7 @@ impl RefitPlanBuilder {
         self
     }
 
-    /// Builds a RefitPlan. Fails with all that is missing, or else with the first broken limit.
+    /// Builds a RefitPlan. Fails with every missing field at once, or else with the first broken limit.
     pub fn build(&self) -> Creation<RefitPlan> {
         let Some(title) = &self.title else {
             return Err(self.missing());
@@ -305,7 +305,7 @@ pub struct RefitPlanExemplars {
 }
 
 impl RefitPlanExemplars {
-    /// A store of its own with the declared exemplars.
+    /// A new store with the declared exemplars.
     pub fn new() -> Self {
         let mut held: BTreeMap<String, RefitPlan> = BTreeMap::new();
         let exemplar = RefitPlan {
@@ -332,7 +332,7 @@ impl RefitPlanExemplars {
         }
     }
 
-    /// Keeps a clone under a name; one that is taken is refused.
+    /// Adds a clone under a name; a name that is taken is refused.
     pub fn add(&mut self, name: &str, refit_plan: &RefitPlan) -> Creation<()> {
         if self.held.contains_key(name) {
             return Err(taken("RefitPlan", name));

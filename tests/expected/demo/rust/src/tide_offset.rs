@@ -104,7 +104,7 @@ impl From<NoOffset> for TideOffset {
     }
 }
 
-/// Chooses a kind of [`TideOffset`] by what is given, or says why there is none.
+/// Chooses a kind of [`TideOffset`] by the given values; fails with the reason where there is none.
 // The conditions stand as they were declared.
 #[allow(clippy::manual_range_contains)]
 #[allow(clippy::neg_cmp_op_on_partial_ord)]

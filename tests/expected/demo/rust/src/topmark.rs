@@ -51,19 +51,19 @@ impl Topmark {
 
 type TopmarkMaker = Box<dyn Fn(&str) -> Creation<Topmark> + Send + Sync>;
 
-/// Gives one [`Topmark`] for each shape, for as long as somebody holds it.
+/// Gives one [`Topmark`] for each shape, for as long as something else holds it.
 pub struct TopmarkPool {
     maker: TopmarkMaker,
     pool: Pool<(String,), Topmark>,
 }
 
 impl TopmarkPool {
-    /// An empty pool; products take their defaults beside the key.
+    /// An empty pool that makes products from their key; other fields take their defaults.
     pub fn new() -> Self {
         Self::with_maker(|shape| Topmark::new(shape, TopmarkOptions::default()))
     }
 
-    /// An empty pool that makes what it lacks with a maker.
+    /// An empty pool that makes products with a maker.
     pub fn with_maker(maker: impl Fn(&str) -> Creation<Topmark> + Send + Sync + 'static) -> Self {
         Self {
             maker: Box::new(maker),

@@ -2,14 +2,14 @@
 
 import { missing, shown, text } from "./check.js";
 
-/** What makes a chart. */
+/** The fields of a chart. */
 export interface ChartFields {
   readonly sheet: string;
 }
 
 /** A sheet of the harbour chart. */
 export class Chart {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _is: "Chart";
 
   readonly sheet: string;

@@ -2,7 +2,7 @@
 
 import { real, shown } from "./check.js";
 
-/** What makes a hull; what is left out takes the default of its kind. */
+/** The fields of a hull; a field that is left out takes the default of its kind. */
 export interface HullFields {
   /** In metres. */
   readonly length?: number | undefined;
@@ -10,7 +10,7 @@ export interface HullFields {
 
 /** The body of a mark that floats. */
 export abstract class Hull {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _is: "Hull";
 
   /** In metres. */
@@ -20,7 +20,7 @@ export abstract class Hull {
     this.length = real("Hull", "length", fields.length ?? 3, { above: 0 });
   }
 
-  /** The key of its kind, which never changes. */
+  /** The type code; it never changes. */
   abstract get key(): string;
 
   abstract material(): string;
@@ -36,7 +36,7 @@ export abstract class Hull {
 }
 
 export class SteelHull extends Hull {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _isKind: "SteelHull";
 
   constructor(fields: HullFields = {}) {
@@ -58,7 +58,7 @@ export class SteelHull extends Hull {
 }
 
 export class SparHull extends Hull {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _isKind: "SparHull";
 
   constructor(fields: HullFields = {}) {
@@ -96,7 +96,7 @@ export class SparHullCreator implements HullCreator {
   }
 }
 
-/** The creator of a hull of this kind; undefined for an unknown key. */
+/** Returns the creator of a hull of this kind; undefined for an unknown key. */
 export function hullCreator(key: string): HullCreator | undefined {
   switch (key) {
     case "steel_hull":

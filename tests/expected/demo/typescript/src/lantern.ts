@@ -4,7 +4,7 @@ import { instance, missing, same, shown } from "./check.js";
 import { LightRhythm } from "./light-rhythm.js";
 import { Position } from "./position.js";
 
-/** What makes a lantern. */
+/** The fields of a lantern. */
 export interface LanternFields {
   readonly rhythm: LightRhythm;
   readonly position: Position;
@@ -12,7 +12,7 @@ export interface LanternFields {
 
 /** A light that is mounted on a mark. */
 export class Lantern {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _is: "Lantern";
 
   readonly rhythm: LightRhythm;
@@ -53,7 +53,7 @@ interface LanternGiven {
 export class LanternBuilder {
   #given: LanternGiven = {};
 
-  /** Starts from what a lantern holds. */
+  /** Starts from the values of a lantern. */
   static like(lantern: Lantern): LanternBuilder {
     const builder = new LanternBuilder();
     builder.setRhythm(lantern.rhythm);
@@ -69,7 +69,7 @@ export class LanternBuilder {
     this.#given.position = position;
   }
 
-  /** Builds a lantern. Fails with all that is missing, or else with the first broken limit. */
+  /** Builds a lantern. Fails with every missing field at once, or else with the first broken limit. */
   build(): Lantern {
     const made = new Lantern(this.#given as LanternFields);
     this.#given = {};

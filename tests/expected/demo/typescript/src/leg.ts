@@ -2,7 +2,7 @@
 
 import { isBlank, missing, real, shown, text } from "./check.js";
 
-/** What makes a leg; what is left out takes its default. */
+/** The fields of a leg; a field that is left out takes its default. */
 export interface LegFields {
   readonly label: string;
   readonly hours?: number | undefined;
@@ -10,7 +10,7 @@ export interface LegFields {
 
 /** One piece of work in a refit plan. */
 export class Leg {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _is: "Leg";
 
   #label!: string;

@@ -3,7 +3,7 @@
 import { integer, list, missing, same, shown, text, within } from "./check.js";
 import { RefusedError } from "./errors.js";
 
-/** What makes a light rhythm; what is left out takes its default. */
+/** The fields of a light rhythm; a field that is left out takes its default. */
 export interface LightRhythmFields {
   readonly code: string;
   readonly periodMs: number;
@@ -12,7 +12,7 @@ export interface LightRhythmFields {
 
 /** When a light shows and when it does not. */
 export class LightRhythm {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _is: "LightRhythm";
 
   readonly code: string;
@@ -55,7 +55,7 @@ export class LightRhythm {
   }
 }
 
-/** What tells one light rhythm from another. */
+/** The key of one light rhythm. */
 export interface LightRhythmKey {
   readonly code: string;
   readonly periodMs: number;

@@ -18,7 +18,7 @@ import { DuplicateKeyError, RefusedError, UnknownKeyError } from "./errors.js";
 import { Position } from "./position.js";
 import { type Side, SIDE_WORDS } from "./side.js";
 
-/** What makes a mark; what is left out takes the default of its kind. */
+/** The fields of a mark; a field that is left out takes the default of its kind. */
 export interface MarkFields {
   /** The number under which the harbour office keeps the mark. */
   readonly station: number;
@@ -30,7 +30,7 @@ export interface MarkFields {
 
 /** Anything that shows a pilot where the fairway runs. */
 export abstract class Mark {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _is: "Mark";
 
   /** The number under which the harbour office keeps the mark. */
@@ -69,7 +69,7 @@ export abstract class Mark {
     );
   }
 
-  /** The key of its kind, which never changes. */
+  /** The type code; it never changes. */
   abstract get key(): string;
 
   /** The words printed beside the mark. */
@@ -92,14 +92,14 @@ export abstract class Mark {
   }
 }
 
-/** What makes a buoy; what is left out takes its default. */
+/** The fields of a buoy; a field that is left out takes its default. */
 export interface BuoyFields extends MarkFields {
   readonly draught?: number | undefined;
 }
 
 /** A mark that floats. */
 export class Buoy extends Mark {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _isKind: "Buoy";
 
   readonly draught: number;
@@ -144,7 +144,7 @@ export class Buoy extends Mark {
 
 /** A mark that stands. */
 export class Beacon extends Mark {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _isKind: "Beacon";
 
   constructor(fields: MarkFields) {
@@ -179,19 +179,19 @@ export class Beacon extends Mark {
 export type MarkMaker = (fields: MarkFields) => Mark;
 
 /**
- * Makes each mark by its key; kinds can be added and taken away while running.
+ * Makes each mark by its key; kinds can be added and removed while running.
  * Registries share nothing.
  */
 export class MarkRegistry {
   readonly #makers = new Map<string, MarkMaker>();
 
-  /** Knows the declared kinds. */
+  /** Starts with the declared kinds. */
   constructor() {
     this.register("buoy", (fields) => new Buoy(fields));
     this.register("beacon", (fields) => new Beacon(fields));
   }
 
-  /** A mark of this kind; an unknown key is refused. */
+  /** Creates a mark of this kind; an unknown key is refused. */
   make(key: string, fields: MarkFields): Mark {
     const maker = this.#makers.get(key);
     if (maker === undefined) {

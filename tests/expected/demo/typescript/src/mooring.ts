@@ -2,7 +2,7 @@
 
 import { integer, real, shown } from "./check.js";
 
-/** What makes a mooring; what is left out takes the default of its kind. */
+/** The fields of a mooring; a field that is left out takes the default of its kind. */
 export interface MooringFields {
   /** Spare length, in metres. */
   readonly slack?: number | undefined;
@@ -10,7 +10,7 @@ export interface MooringFields {
 
 /** What holds a mark in its place. */
 export abstract class Mooring {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _is: "Mooring";
 
   #slack!: number;
@@ -19,7 +19,7 @@ export abstract class Mooring {
     this.slack = fields.slack ?? 1;
   }
 
-  /** The key of its kind, which never changes. */
+  /** The type code; it never changes. */
   abstract get key(): string;
 
   /** Spare length, in metres. */
@@ -49,13 +49,13 @@ export abstract class Mooring {
   }
 }
 
-/** What makes a chain mooring; what is left out takes its default. */
+/** The fields of a chain mooring; a field that is left out takes its default. */
 export interface ChainMooringFields extends MooringFields {
   readonly links?: number | undefined;
 }
 
 export class ChainMooring extends Mooring {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _isKind: "ChainMooring";
 
   #links!: number;
@@ -101,14 +101,14 @@ export class ChainMooring extends Mooring {
   }
 }
 
-/** What makes a sinker mooring; what is left out takes its default. */
+/** The fields of a sinker mooring; a field that is left out takes its default. */
 export interface SinkerMooringFields extends MooringFields {
   /** In kilograms. */
   readonly mass?: number | undefined;
 }
 
 export class SinkerMooring extends Mooring {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _isKind: "SinkerMooring";
 
   #mass!: number;
@@ -155,7 +155,7 @@ export class SinkerMooring extends Mooring {
   }
 }
 
-/** A mooring of this kind; a chain mooring for an unknown key. */
+/** Creates a mooring of this kind; a chain mooring for an unknown key. */
 export function mooring(key: string, fields: MooringFields = {}): Mooring {
   switch (key) {
     case "sinker_mooring":

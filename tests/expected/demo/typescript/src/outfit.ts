@@ -29,7 +29,7 @@ export class IceOutfit implements Outfit {
   }
 }
 
-/** The outfit of this key; the one for open water for an unknown key. */
+/** Returns the outfit of this key; the one for open water for an unknown key. */
 export function outfit(key: string): Outfit {
   switch (key) {
     case "ice":

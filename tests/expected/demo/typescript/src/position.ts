@@ -2,7 +2,7 @@
 
 import { missing, real, shown } from "./check.js";
 
-/** What makes a position. */
+/** The fields of a position. */
 export interface PositionFields {
   readonly latitude: number;
   readonly longitude: number;
@@ -10,7 +10,7 @@ export interface PositionFields {
 
 /** A place on the chart, in degrees. */
 export class Position {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _is: "Position";
 
   readonly latitude: number;

@@ -16,7 +16,7 @@ import {
 import { DuplicateKeyError, UnknownKeyError } from "./errors.js";
 import { Leg } from "./leg.js";
 
-/** What makes a refit plan; what is left out takes its default. */
+/** The fields of a refit plan; a field that is left out takes its default. */
 export interface RefitPlanFields {
   readonly title: string;
   readonly legs: readonly Leg[];
@@ -29,7 +29,7 @@ export interface RefitPlanFields {
 
 /** What is done to a mark over the winter. */
 export class RefitPlan {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _is: "RefitPlan";
 
   #title!: string;
@@ -197,7 +197,7 @@ export class RefitPlanBuilder {
     return builder;
   }
 
-  /** Starts from what a refit plan holds. */
+  /** Starts from the values of a refit plan. */
   static like(refitPlan: RefitPlan): RefitPlanBuilder {
     const builder = new RefitPlanBuilder();
     builder.title(refitPlan.title);
@@ -263,7 +263,7 @@ export class RefitPlanBuilder {
     return this;
   }
 
-  /** Builds a refit plan. Fails with all that is missing, or else with the first broken limit. */
+  /** Builds a refit plan. Fails with every missing field at once, or else with the first broken limit. */
   build(): RefitPlan {
     return new RefitPlan(this.#given as RefitPlanFields);
   }
@@ -273,7 +273,7 @@ export class RefitPlanBuilder {
 export class RefitPlanExemplars {
   readonly #held = new Map<string, RefitPlan>();
 
-  /** Holds the declared ones. */
+  /** Starts with the declared exemplars. */
   constructor() {
     this.#held.set(
       "plain",
@@ -284,7 +284,7 @@ export class RefitPlanExemplars {
     );
   }
 
-  /** Returns a clone of the one with this name; an unknown name is refused. */
+  /** Returns a clone of the exemplar with this name; an unknown name is refused. */
   get(name: string): RefitPlan {
     const held = this.#held.get(name);
     if (held === undefined) {
@@ -293,7 +293,7 @@ export class RefitPlanExemplars {
     return held.clone();
   }
 
-  /** Keeps a clone under a name; one that is taken is refused. */
+  /** Adds a clone under a name; a name that is taken is refused. */
   add(name: string, refitPlan: RefitPlan): void {
     if (this.#held.has(name)) {
       throw new DuplicateKeyError("RefitPlan", name);

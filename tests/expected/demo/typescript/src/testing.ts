@@ -6,9 +6,9 @@ import { Hull, type HullFields } from "./hull.js";
 import { Mooring } from "./mooring.js";
 import type { Outfit } from "./outfit.js";
 
-/** A Hull of fixed answers, for tests of its clients. */
+/** A hull with fixed answers, for tests of its clients. */
 export class StandInHull extends Hull {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _isKind: "StandInHull";
 
   constructor(fields: HullFields = {}) {
@@ -29,9 +29,9 @@ export class StandInHull extends Hull {
   }
 }
 
-/** A Mooring of fixed answers, for tests of its clients. */
+/** A mooring with fixed answers, for tests of its clients. */
 export class StandInMooring extends Mooring {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _isKind: "StandInMooring";
 
   override get key(): string {
@@ -51,9 +51,9 @@ export class StandInMooring extends Mooring {
   }
 }
 
-/** An outfit of fixed answers that records what it is asked. */
+/** An outfit for tests that gives fixed answers and records the requests. */
 export class StandInOutfit implements Outfit {
-  /** The roles asked for so far. */
+  /** The roles requested so far, in order. */
   readonly asked: string[] = [];
 
   hull(fields: HullFields = {}): StandInHull {

@@ -3,7 +3,7 @@
 import { integer, isBlank, missing, shown, text } from "./check.js";
 import { CreationError, MissingFieldsError, RefusedError } from "./errors.js";
 
-/** What makes a tide offset. */
+/** The fields of a tide offset. */
 export interface TideOffsetFields {
   readonly centimetres: number;
   readonly datum: string;
@@ -11,10 +11,10 @@ export interface TideOffsetFields {
 
 /** How far the tide at a mark is off the tide at the harbour gauge. */
 export abstract class TideOffset {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _is: "TideOffset";
 
-  /** The key of its kind, which never changes. */
+  /** The type code; it never changes. */
   abstract get key(): string;
 
   abstract describe(): string;
@@ -28,7 +28,7 @@ export abstract class TideOffset {
 }
 
 class KnownOffset extends TideOffset {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _isKind: "KnownOffset";
 
   readonly centimetres: number;
@@ -71,10 +71,10 @@ class KnownOffset extends TideOffset {
 }
 
 class NoOffset extends TideOffset {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _isKind: "NoOffset";
 
-  /** There is one. */
+  /** The only instance. */
   static readonly instance = new NoOffset();
 
   private constructor() {
@@ -95,7 +95,7 @@ class NoOffset extends TideOffset {
   }
 }
 
-/** A tide offset for these values, or the reason why there is none. */
+/** Makes a tide offset from these values; fails with the reason where there is none. */
 export function tideOffset(fields: TideOffsetFields): TideOffset {
   if (fields.centimetres == null || fields.datum == null) {
     throw missing("TideOffset", {
@@ -117,7 +117,7 @@ export function tideOffset(fields: TideOffsetFields): TideOffset {
   return new KnownOffset(fields);
 }
 
-/** The same, but undefined where there is none; what is missing is still refused. */
+/** The same, but undefined where there is none; missing fields are still refused. */
 export function tideOffsetOrUndefined(
   fields: TideOffsetFields,
 ): TideOffset | undefined {

@@ -3,7 +3,7 @@
 import { integer, missing, shown, text } from "./check.js";
 import { RefusedError } from "./errors.js";
 
-/** What makes a topmark; what is left out takes its default. */
+/** The fields of a topmark; a field that is left out takes its default. */
 export interface TopmarkFields {
   readonly shape: string;
   readonly facets?: number | undefined;
@@ -11,7 +11,7 @@ export interface TopmarkFields {
 
 /** The figure on top of a mark. */
 export class Topmark {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _is: "Topmark";
 
   readonly shape: string;
@@ -43,7 +43,7 @@ export class Topmark {
 /** Makes the topmark of a key. */
 export type TopmarkMaker = (shape: string) => Topmark;
 
-/** One topmark for each shape, for as long as somebody holds it. */
+/** One topmark for each shape, for as long as something else holds it. */
 export class TopmarkPool {
   readonly #maker: TopmarkMaker;
   readonly #held = new Map<string, WeakRef<Topmark>>();

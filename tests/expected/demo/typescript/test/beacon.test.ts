@@ -25,7 +25,7 @@ test("immutable/Beacon", () => {
   fixed(made, { station: 8 });
 });
 
-// Two of Beacon are equal if, and only if, all their fields are.
+// Two Beacon objects are equal if and only if all their fields are equal.
 test("equal/Beacon", () => {
   const one = new Beacon({ station: 7, position: aPosition() });
   const two = new Beacon({ station: 7, position: aPosition() });

@@ -59,7 +59,7 @@ test("limit/ChainMooring.links:min", () => {
   is(made2.links, 1);
 });
 
-// Two of ChainMooring are equal if, and only if, all their fields are.
+// Two ChainMooring objects are equal if and only if all their fields are equal.
 test("equal/ChainMooring", () => {
   const one = new ChainMooring();
   const two = new ChainMooring();

@@ -27,7 +27,7 @@ test("immutable/Chart", () => {
   fixed(made, { sheet: 'south "2" \\ 🛟' });
 });
 
-// Two of Chart are equal if, and only if, all their fields are.
+// Two Chart objects are equal if and only if all their fields are equal.
 test("equal/Chart", () => {
   const one = new Chart({ sheet: 'north "1" \\ 🛟' });
   const two = new Chart({ sheet: 'north "1" \\ 🛟' });

@@ -77,7 +77,7 @@ test("kind/Hull.spar_hull", () => {
   is(made2.length, 1.5);
 });
 
-// A key that names nothing gives nothing.
+// An unknown key gives nothing.
 test("unknown-kind/Hull", () => {
   is(hullCreator("nowhere_declared"), undefined);
 

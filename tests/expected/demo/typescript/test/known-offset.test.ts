@@ -52,7 +52,7 @@ test("immutable/KnownOffset", () => {
   fixed(made, { centimetres: 8 });
 });
 
-// Two of KnownOffset are equal if, and only if, all their fields are.
+// Two KnownOffset objects are equal if and only if all their fields are equal.
 test("equal/KnownOffset", () => {
   const one = tideOffset({
     centimetres: 7,

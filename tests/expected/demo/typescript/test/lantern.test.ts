@@ -59,7 +59,7 @@ test("immutable/Lantern", () => {
   fixed(made, { rhythm: anotherLightRhythm() });
 });
 
-// Two of Lantern are equal if, and only if, all their fields are.
+// Two Lantern objects are equal if and only if all their fields are equal.
 test("equal/Lantern", () => {
   const one = new Lantern({ rhythm: aLightRhythm(), position: aPosition() });
   const two = new Lantern({ rhythm: aLightRhythm(), position: aPosition() });
@@ -100,7 +100,8 @@ test("build/Lantern:any-order", () => {
   equal(least, built2);
 });
 
-// A build names everything that is missing, and only then the first limit.
+// A build names every missing field at once, and a broken limit only if none is
+// missing.
 test("build/Lantern:missing", () => {
   const builder = new LanternBuilder();
   refused(new MissingFieldsError("Lantern", ["rhythm", "position"]), () =>
@@ -132,7 +133,7 @@ test("build/Lantern:missing", () => {
   );
 });
 
-// A build empties the builder, one that fails does not.
+// A build that succeeds empties the builder, and one that fails does not.
 test("build/Lantern:reset", () => {
   const builder = new LanternBuilder();
   builder.setRhythm(aLightRhythm());
@@ -178,7 +179,7 @@ test("build/Lantern:apart", () => {
   );
 });
 
-// A builder can start from a Lantern and gives an equal one.
+// A builder can start from a Lantern and builds an equal one.
 test("build/Lantern:like", () => {
   const original = new Lantern({
     rhythm: aLightRhythm(),

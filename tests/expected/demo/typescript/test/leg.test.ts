@@ -134,7 +134,7 @@ test("limit/Leg.hours:min", () => {
   is(made2.hours, 0);
 });
 
-// Two of Leg are equal if, and only if, all their fields are.
+// Two Leg objects are equal if and only if all their fields are equal.
 test("equal/Leg", () => {
   const one = new Leg({ label: 'north "1" \\ 🛟' });
   const two = new Leg({ label: 'north "1" \\ 🛟' });

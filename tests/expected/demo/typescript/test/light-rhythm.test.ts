@@ -141,7 +141,7 @@ test("immutable/LightRhythm", () => {
   is(made3.pulses, [7]);
 });
 
-// Two of LightRhythm are equal if, and only if, all their fields are.
+// Two LightRhythm objects are equal if and only if all their fields are equal.
 test("equal/LightRhythm", () => {
   const one = new LightRhythm({ code: 'north "1" \\ 🛟', periodMs: 7 });
   const two = new LightRhythm({ code: 'north "1" \\ 🛟', periodMs: 7 });
@@ -221,7 +221,7 @@ test("pool/LightRhythm:apart.period_ms", () => {
   sameObject(other, again);
 });
 
-// The pool counts what it made, and what it used again.
+// The pool counts what it made and what it reused.
 test("pool/LightRhythm:counts", () => {
   const pool = new LightRhythmPool();
   is([pool.made, pool.reused], [0, 0]);
@@ -249,7 +249,7 @@ test("pool/LightRhythm:isolated", () => {
   is([other.made, other.reused], [1, 0]);
 });
 
-// A maker that fails leaves nothing, and the next ask tries again.
+// A maker that fails leaves nothing behind, and the next request tries again.
 test("pool/LightRhythm:failed-maker", () => {
   const failure = new Error("out of stock");
   let fails = true;

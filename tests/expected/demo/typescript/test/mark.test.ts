@@ -227,7 +227,7 @@ test("kind/Mark.beacon", () => {
   is(made2.reflective, true);
 });
 
-// A key that names nothing is refused, with the known ones.
+// An unknown key is refused, and the error lists the known ones.
 test("unknown-kind/Mark", () => {
   const registry = new MarkRegistry();
   refused(
@@ -242,7 +242,7 @@ test("unknown-kind/Mark", () => {
   );
 });
 
-// A kind can be added while running, and made.
+// A kind can be added while running, and is made.
 test("open/Mark:register", () => {
   const registry = new MarkRegistry();
   registry.register("another_key", (fields) => new Beacon(fields));
@@ -255,7 +255,7 @@ test("open/Mark:register", () => {
   is(registry.keys(), ["another_key", "beacon", "buoy"]);
 });
 
-// A key that is taken is refused, and keeps what it made.
+// A key that is taken is refused, and still makes its own kind.
 test("open/Mark:twice", () => {
   const registry = new MarkRegistry();
   refused(new DuplicateKeyError("Mark", "buoy"), () =>
@@ -266,7 +266,7 @@ test("open/Mark:twice", () => {
   is(made.key, "buoy");
 });
 
-// A kind can be taken away while running.
+// A kind can be removed while running.
 test("open/Mark:unregister", () => {
   const registry = new MarkRegistry();
   is(registry.unregister("buoy"), true);

@@ -118,7 +118,7 @@ test("kind/Mooring.sinker_mooring", () => {
   is(made2.slack, 1.5);
 });
 
-// A key that names nothing gives a ChainMooring.
+// An unknown key gives a ChainMooring.
 test("unknown-kind/Mooring", () => {
   const made = mooring("nowhere_declared");
   kind(made, ChainMooring);
@@ -130,7 +130,7 @@ test("unknown-kind/Mooring", () => {
   );
 });
 
-// A clone of a Mooring has its concrete type.
+// A clone of a Mooring has the same concrete type.
 test("clone/Mooring:type", () => {
   const original: Mooring = aChainMooring();
   const clone = original.clone();
@@ -143,7 +143,7 @@ test("clone/Mooring:type", () => {
   is(clone2.key, "sinker_mooring");
 });
 
-// A clone of a Mooring has its content, save what starts again.
+// A clone of a Mooring has the same content, except for what starts again.
 test("clone/Mooring:equal", () => {
   const original = new ChainMooring({ slack: 1.5, links: 7 });
   const clone = original.clone();
@@ -154,7 +154,7 @@ test("clone/Mooring:equal", () => {
   equal(original2, clone2);
 });
 
-// A Mooring and its clone change each for itself.
+// Changes to a Mooring do not reach its clone, nor the other way round.
 test("clone/Mooring:apart", () => {
   const original = new ChainMooring();
   const clone = original.clone();
@@ -181,7 +181,7 @@ test("clone/Mooring:apart", () => {
   equal(untouched4, clone4);
 });
 
-// A clone of a Mooring can do what it can.
+// A clone of a Mooring can be used in its place.
 test("clone/Mooring:usable", () => {
   const original = new ChainMooring();
   const clone = original.clone();
@@ -196,7 +196,7 @@ test("clone/Mooring:usable", () => {
   is(clone2.slack, 1.5);
 });
 
-// Each of a list of Mooring clones to its own type.
+// Each Mooring in a list is cloned to its own type.
 test("clone/Mooring:list", () => {
   const original1: Mooring = aChainMooring();
   const original2: Mooring = aSinkerMooring();

@@ -5,7 +5,7 @@ import { test } from "node:test";
 import { type NoOffset, tideOffset } from "../src/index.js";
 import { is, sameObject } from "./shared.js";
 
-// There is one NoOffset, whoever asks.
+// Every request returns the same NoOffset.
 test("single/NoOffset", () => {
   sameObject(
     tideOffset({ centimetres: 0, datum: 'north "1" \\ 🛟' }),

@@ -80,14 +80,14 @@ test("family/Outfit.Ice.moorings", () => {
   is(made1Itself.mass, 800);
 });
 
-// A key that names no member gives OpenWater.
+// An unknown key gives OpenWater.
 test("family/Outfit:unknown", () => {
   const family = outfit("nowhere_declared");
   kind(family, OpenWaterOutfit);
 });
 
-// A stand-in serves a client that knows Outfit alone, with fixed answers, and
-// records what it is asked.
+// A stand-in serves a client that knows only Outfit: it gives fixed answers and
+// records the requests.
 test("family/Outfit:stand-in", () => {
   const family = new StandInOutfit();
   const hullMade: Hull = family.hull({ length: 1.5 });

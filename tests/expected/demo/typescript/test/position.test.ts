@@ -134,7 +134,7 @@ test("immutable/Position", () => {
   fixed(made, { latitude: 2.5 });
 });
 
-// Two of Position are equal if, and only if, all their fields are.
+// Two Position objects are equal if and only if all their fields are equal.
 test("equal/Position", () => {
   const one = new Position({ latitude: 1.5, longitude: 1.5 });
   const two = new Position({ latitude: 1.5, longitude: 1.5 });

@@ -407,7 +407,7 @@ test("limit/RefitPlan.serial:min", () => {
   is(made2.serial, 1);
 });
 
-// Legs of RefitPlan is its own, whatever happens to what the constructor was
+// Legs of RefitPlan does not follow later changes to what the constructor was
 // given.
 test("own/RefitPlan.legs:constructor", () => {
   const held: Leg[] = [aLeg()];
@@ -421,7 +421,7 @@ test("own/RefitPlan.legs:constructor", () => {
   is(made2.legs, [aLeg()]);
 });
 
-// Legs of RefitPlan is its own, whatever happens to what the setter was given.
+// Legs of RefitPlan does not follow later changes to what the setter was given.
 test("own/RefitPlan.legs:setter", () => {
   const held: Leg[] = [aLeg()];
   const made = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
@@ -436,7 +436,8 @@ test("own/RefitPlan.legs:setter", () => {
   is(made2.legs, [aLeg()]);
 });
 
-// Legs of RefitPlan is its own, whatever happens to what the builder was given.
+// Legs of RefitPlan does not follow later changes to what the builder was
+// given.
 test("own/RefitPlan.legs:builder", () => {
   const held: Leg[] = [aLeg()];
   const builder = new RefitPlanBuilder();
@@ -455,14 +456,16 @@ test("own/RefitPlan.legs:builder", () => {
   is(made2.legs, [aLeg()]);
 });
 
-// The container that legs of RefitPlan hands out cannot be used to change it.
+// Changing the container that legs of RefitPlan hands out does not change the
+// product.
 test("own/RefitPlan.legs:out", () => {
   const made = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
   tryToEmpty(made.legs);
   is(made.legs, [aLeg()]);
 });
 
-// Nor can that which a clone of RefitPlan hands out of legs change the clone.
+// Changing the container that legs of a cloned RefitPlan hands out does not
+// change the clone.
 test("own/RefitPlan.legs:clone-out", () => {
   const made = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
   const clone = made.clone();
@@ -470,7 +473,7 @@ test("own/RefitPlan.legs:clone-out", () => {
   is(clone.legs, [aLeg()]);
 });
 
-// Legs of RefitPlan is its own, whatever happens to what the adder was given.
+// Legs of RefitPlan does not follow later changes to what the adder was given.
 test("own/RefitPlan.legs:adder", () => {
   const item = aLeg();
   const builder = new RefitPlanBuilder();
@@ -481,7 +484,7 @@ test("own/RefitPlan.legs:adder", () => {
   is(made.legs, [aLeg()]);
 });
 
-// Tags of RefitPlan is its own, whatever happens to what the constructor was
+// Tags of RefitPlan does not follow later changes to what the constructor was
 // given.
 test("own/RefitPlan.tags:constructor", () => {
   const held: string[] = ['north "1" \\ 🛟'];
@@ -494,7 +497,7 @@ test("own/RefitPlan.tags:constructor", () => {
   is(made.tags, ['north "1" \\ 🛟']);
 });
 
-// Tags of RefitPlan is its own, whatever happens to what the setter was given.
+// Tags of RefitPlan does not follow later changes to what the setter was given.
 test("own/RefitPlan.tags:setter", () => {
   const held: string[] = ['north "1" \\ 🛟'];
   const made = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
@@ -503,7 +506,8 @@ test("own/RefitPlan.tags:setter", () => {
   is(made.tags, ['north "1" \\ 🛟']);
 });
 
-// Tags of RefitPlan is its own, whatever happens to what the builder was given.
+// Tags of RefitPlan does not follow later changes to what the builder was
+// given.
 test("own/RefitPlan.tags:builder", () => {
   const held: string[] = ['north "1" \\ 🛟'];
   const builder = new RefitPlanBuilder();
@@ -515,7 +519,8 @@ test("own/RefitPlan.tags:builder", () => {
   is(made.tags, ['north "1" \\ 🛟']);
 });
 
-// The container that tags of RefitPlan hands out cannot be used to change it.
+// Changing the container that tags of RefitPlan hands out does not change the
+// product.
 test("own/RefitPlan.tags:out", () => {
   const made = new RefitPlan({
     title: 'north "1" \\ 🛟',
@@ -526,7 +531,8 @@ test("own/RefitPlan.tags:out", () => {
   is(made.tags, ['north "1" \\ 🛟']);
 });
 
-// Nor can that which a clone of RefitPlan hands out of tags change the clone.
+// Changing the container that tags of a cloned RefitPlan hands out does not
+// change the clone.
 test("own/RefitPlan.tags:clone-out", () => {
   const made = new RefitPlan({
     title: 'north "1" \\ 🛟',
@@ -538,7 +544,7 @@ test("own/RefitPlan.tags:clone-out", () => {
   is(clone.tags, ['north "1" \\ 🛟']);
 });
 
-// Sheets of RefitPlan is its own, whatever happens to what the constructor was
+// Sheets of RefitPlan does not follow later changes to what the constructor was
 // given.
 test("own/RefitPlan.sheets:constructor", () => {
   const held: Chart[] = [aChart()];
@@ -551,7 +557,7 @@ test("own/RefitPlan.sheets:constructor", () => {
   is(made.sheets, [aChart()]);
 });
 
-// Sheets of RefitPlan is its own, whatever happens to what the setter was
+// Sheets of RefitPlan does not follow later changes to what the setter was
 // given.
 test("own/RefitPlan.sheets:setter", () => {
   const held: Chart[] = [aChart()];
@@ -561,7 +567,7 @@ test("own/RefitPlan.sheets:setter", () => {
   is(made.sheets, [aChart()]);
 });
 
-// Sheets of RefitPlan is its own, whatever happens to what the builder was
+// Sheets of RefitPlan does not follow later changes to what the builder was
 // given.
 test("own/RefitPlan.sheets:builder", () => {
   const held: Chart[] = [aChart()];
@@ -574,7 +580,8 @@ test("own/RefitPlan.sheets:builder", () => {
   is(made.sheets, [aChart()]);
 });
 
-// The container that sheets of RefitPlan hands out cannot be used to change it.
+// Changing the container that sheets of RefitPlan hands out does not change the
+// product.
 test("own/RefitPlan.sheets:out", () => {
   const made = new RefitPlan({
     title: 'north "1" \\ 🛟',
@@ -585,7 +592,8 @@ test("own/RefitPlan.sheets:out", () => {
   is(made.sheets, [aChart()]);
 });
 
-// Nor can that which a clone of RefitPlan hands out of sheets change the clone.
+// Changing the container that sheets of a cloned RefitPlan hands out does not
+// change the clone.
 test("own/RefitPlan.sheets:clone-out", () => {
   const made = new RefitPlan({
     title: 'north "1" \\ 🛟',
@@ -597,7 +605,7 @@ test("own/RefitPlan.sheets:clone-out", () => {
   is(clone.sheets, [aChart()]);
 });
 
-// Two of RefitPlan are equal if, and only if, all their fields are.
+// Two RefitPlan objects are equal if and only if all their fields are equal.
 test("equal/RefitPlan", () => {
   const one = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
   const two = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
@@ -805,7 +813,8 @@ test("build/RefitPlan:any-order", () => {
   equal(least6, built8);
 });
 
-// A build names everything that is missing, and only then the first limit.
+// A build names every missing field at once, and a broken limit only if none is
+// missing.
 test("build/RefitPlan:missing", () => {
   const builder = new RefitPlanBuilder();
   refused(new MissingFieldsError("RefitPlan", ["title", "legs"]), () =>
@@ -851,7 +860,7 @@ test("build/RefitPlan:missing", () => {
   );
 });
 
-// A builder can build again, from the same values and more.
+// A builder can build again, from the same values and others.
 test("build/RefitPlan:keep", () => {
   const builder = new RefitPlanBuilder();
   builder.title('north "1" \\ 🛟');
@@ -1047,7 +1056,7 @@ test("build/RefitPlan:adder", () => {
   is(built9.sheets, [aChart(), anotherChart()]);
 });
 
-// A builder can start from a RefitPlan and gives an equal one.
+// A builder can start from a RefitPlan and builds an equal one.
 test("build/RefitPlan:like", () => {
   const original = new RefitPlan({
     title: 'north "1" \\ 🛟',
@@ -1083,8 +1092,8 @@ test("build/RefitPlan:like", () => {
   is(original3.title, 'north "1" \\ 🛟');
 });
 
-// A builder that starts from spring_refit has its values, and the caller's own
-// win.
+// A builder that starts from spring_refit has its values, and the caller's
+// override them.
 test("preset/RefitPlan.spring_refit", () => {
   const builder = RefitPlanBuilder.springRefit();
   builder.title('north "1" \\ 🛟');
@@ -1127,14 +1136,14 @@ test("preset/RefitPlan.spring_refit", () => {
   is(second.tags, ["spring"]);
 });
 
-// A clone of a RefitPlan has its concrete type.
+// A clone of a RefitPlan has the same concrete type.
 test("clone/RefitPlan:type", () => {
   const original = aRefitPlan();
   const clone = original.clone();
   kind(clone, RefitPlan);
 });
 
-// A clone of a RefitPlan has its content, save what starts again.
+// A clone of a RefitPlan has the same content, except for what starts again.
 test("clone/RefitPlan:equal", () => {
   const original = new RefitPlan({
     title: 'north "1" \\ 🛟',
@@ -1165,7 +1174,7 @@ test("clone/RefitPlan:equal", () => {
   is(clone2.chart, aChart());
 });
 
-// A RefitPlan and its clone change each for itself.
+// Changes to a RefitPlan do not reach its clone, nor the other way round.
 test("clone/RefitPlan:apart", () => {
   const original = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
   const clone = original.clone();
@@ -1183,7 +1192,7 @@ test("clone/RefitPlan:apart", () => {
   equal(untouched2, clone2);
 });
 
-// A clone of a RefitPlan can do what it can.
+// A clone of a RefitPlan can be used in its place.
 test("clone/RefitPlan:usable", () => {
   const original = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
   const clone = original.clone();
@@ -1191,7 +1200,7 @@ test("clone/RefitPlan:usable", () => {
   is(clone.title, 'south "2" \\ 🛟');
 });
 
-// Each of a list of RefitPlan clones to its own type.
+// Each RefitPlan in a list is cloned to its own type.
 test("clone/RefitPlan:list", () => {
   const original1 = aRefitPlan();
   const original2 = aRefitPlan();
@@ -1205,7 +1214,7 @@ test("clone/RefitPlan:list", () => {
   equal(original2, clone2);
 });
 
-// A clone owns its legs, at every level.
+// A clone owns its legs at every level.
 test("clone/RefitPlan.legs:deep", () => {
   const original = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
   const clone = original.clone();
@@ -1246,7 +1255,7 @@ test("clone/RefitPlan.legs:deep", () => {
   is(clone6.legs, [alike12]);
 });
 
-// A clone owns its tags, at every level.
+// A clone owns its tags at every level.
 test("clone/RefitPlan.tags:deep", () => {
   const original = new RefitPlan({
     title: 'north "1" \\ 🛟',
@@ -1284,7 +1293,7 @@ test("clone/RefitPlan.tags:deep", () => {
   is(clone4.tags, ['north "1" \\ 🛟']);
 });
 
-// A clone has its own sheets, of the same elements.
+// A clone has a container of its own for sheets, with the same elements.
 test("clone/RefitPlan.sheets:shallow", () => {
   const original = new RefitPlan({
     title: 'north "1" \\ 🛟',
@@ -1332,7 +1341,7 @@ test("clone/RefitPlan.sheets:shallow", () => {
   is(clone5.sheets, [aChart()]);
 });
 
-// A clone has the same chart.
+// A clone shares chart with its original.
 test("clone/RefitPlan.chart:shared", () => {
   const original = new RefitPlan({
     title: 'north "1" \\ 🛟',
@@ -1365,7 +1374,7 @@ test("clone/RefitPlan.serial:fresh", () => {
   is(original.serial, 7);
 });
 
-// Plain is handed out as clones, each for itself.
+// Each request for plain returns a separate clone.
 test("exemplar/RefitPlan.plain", () => {
   const store = new RefitPlanExemplars();
   const one = store.get("plain");
@@ -1413,7 +1422,7 @@ test("exemplar/RefitPlan:twice", () => {
   is(store.names(), ["plain"]);
 });
 
-// A name that nobody has is refused, with the known ones.
+// An unknown name is refused, and the error lists the known ones.
 test("exemplar/RefitPlan:unknown", () => {
   const store = new RefitPlanExemplars();
   refused(new UnknownKeyError("RefitPlan", "nowhere_declared", ["plain"]), () =>

@@ -59,7 +59,8 @@ test("limit/SinkerMooring.mass:min", () => {
   is(made2.mass, 1);
 });
 
-// Two of SinkerMooring are equal if, and only if, all their fields are.
+// Two SinkerMooring objects are equal if and only if all their fields are
+// equal.
 test("equal/SinkerMooring", () => {
   const one = new SinkerMooring();
   const two = new SinkerMooring();

@@ -11,7 +11,7 @@ test("immutable/SparHull", () => {
   fixed(made, { length: 2.5 });
 });
 
-// Two of SparHull are equal if, and only if, all their fields are.
+// Two SparHull objects are equal if and only if all their fields are equal.
 test("equal/SparHull", () => {
   const one = new SparHull();
   const two = new SparHull();

@@ -11,7 +11,7 @@ test("immutable/SteelHull", () => {
   fixed(made, { length: 2.5 });
 });
 
-// Two of SteelHull are equal if, and only if, all their fields are.
+// Two SteelHull objects are equal if and only if all their fields are equal.
 test("equal/SteelHull", () => {
   const one = new SteelHull();
   const two = new SteelHull();

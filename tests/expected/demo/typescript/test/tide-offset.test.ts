@@ -11,7 +11,7 @@ import {
 } from "../src/index.js";
 import { is, kind, refused } from "./shared.js";
 
-// There is no TideOffset where 'centimetres < -500' holds.
+// No TideOffset is made where 'centimetres < -500' holds.
 test("refuse/TideOffset:1", () => {
   refused(new RefusedError("TideOffset", "centimetres < -500"), () =>
     tideOffset({ centimetres: -501, datum: 'north "1" \\ 🛟' }),
@@ -59,7 +59,7 @@ test("refuse/TideOffset:1", () => {
   is(made8.key, "known_offset");
 });
 
-// There is no TideOffset where 'centimetres != 0 and blank(datum)' holds.
+// No TideOffset is made where 'centimetres != 0 and blank(datum)' holds.
 test("refuse/TideOffset:2", () => {
   refused(
     new RefusedError("TideOffset", "centimetres != 0 and blank(datum)"),
@@ -107,7 +107,7 @@ test("refuse/TideOffset:2", () => {
   );
 });
 
-// Values for which its condition is the first that holds give a NoOffset.
+// Values for which its condition is the first to hold give a NoOffset.
 test("choose/TideOffset.NoOffset", () => {
   const made = tideOffset({ centimetres: 0, datum: 'north "1" \\ 🛟' });
   kind(made, "NoOffset");

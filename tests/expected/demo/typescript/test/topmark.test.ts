@@ -76,7 +76,7 @@ test("immutable/Topmark", () => {
   fixed(made, { shape: 'south "2" \\ 🛟' });
 });
 
-// Two of Topmark are equal if, and only if, all their fields are.
+// Two Topmark objects are equal if and only if all their fields are equal.
 test("equal/Topmark", () => {
   const one = new Topmark({ shape: 'north "1" \\ 🛟' });
   const two = new Topmark({ shape: 'north "1" \\ 🛟' });
@@ -128,7 +128,7 @@ test("pool/Topmark:apart.shape", () => {
   sameObject(other, again);
 });
 
-// The pool counts what it made, and what it used again.
+// The pool counts what it made and what it reused.
 test("pool/Topmark:counts", () => {
   const pool = new TopmarkPool();
   is([pool.made, pool.reused], [0, 0]);
@@ -156,7 +156,7 @@ test("pool/Topmark:isolated", () => {
   is([other.made, other.reused], [1, 0]);
 });
 
-// A maker that fails leaves nothing, and the next ask tries again.
+// A maker that fails leaves nothing behind, and the next request tries again.
 test("pool/Topmark:failed-maker", () => {
   const failure = new Error("out of stock");
   let fails = true;
@@ -202,7 +202,7 @@ test("pool/Topmark:nested", () => {
   is([pool.made, pool.reused], [2, 1]);
 });
 
-// A Topmark that nobody else holds is let go of.
+// The pool releases a Topmark that nobody else holds.
 test("pool/Topmark:released", async (context) => {
   const pool = new TopmarkPool((shape) => new Topmark({ shape }));
   const gone = weakly(() => pool.get('north "1" \\ 🛟'));

@@ -11,7 +11,7 @@
 namespace harbour {
 namespace {
 
-// two of Buoy are equal if, and only if, all their fields are (equal/Buoy).
+// two Buoy objects are equal if and only if all their fields are equal (equal/Buoy).
 TEST(Buoy, equal) {
     const auto one = Buoy(7);
     const auto two = Buoy(7);

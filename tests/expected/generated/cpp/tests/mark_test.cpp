@@ -74,7 +74,7 @@ TEST(Mark, kind_beacon) {
     EXPECT_EQ(made2->reflective(), true);
 }
 
-// a key that names nothing is refused, with the known ones (unknown-kind/Mark).
+// an unknown key is refused, and the error lists the known ones (unknown-kind/Mark).
 TEST(Mark, unknown_kind) {
     EXPECT_EQ(
         refusal([&] { return Mark::make("nowhere_declared", 7); }),

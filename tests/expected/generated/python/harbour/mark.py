@@ -61,7 +61,7 @@ class Beacon(Mark):
 
 
 class MarkFields(TypedDict):
-    """What every mark can be given; what is left out takes the default of its kind."""
+    """The fields of every mark; a field that is left out takes the default of its kind."""
 
     station: int
     side: NotRequired[Side | None]
@@ -69,7 +69,7 @@ class MarkFields(TypedDict):
 
 
 def mark(key: str, /, **fields: Unpack[MarkFields]) -> Mark:
-    """A mark of this kind; an unknown key is refused."""
+    """Create a mark of this kind; an unknown key is refused."""
     match key:
         case Buoy.key:
             return Buoy(**fields)

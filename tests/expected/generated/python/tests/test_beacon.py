@@ -27,7 +27,9 @@ def test_immutable_beacon() -> None:
 
 
 def test_equal_beacon() -> None:
-    """equal/Beacon: two of Beacon are equal if, and only if, all their fields are"""
+    """equal/Beacon: two Beacon objects are equal if and only if all their fields are
+    equal
+    """
     one = Beacon(station=7)
     two = Beacon(station=7)
     assert one == two

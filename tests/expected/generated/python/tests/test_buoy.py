@@ -16,7 +16,9 @@ def test_immutable_buoy() -> None:
 
 
 def test_equal_buoy() -> None:
-    """equal/Buoy: two of Buoy are equal if, and only if, all their fields are"""
+    """equal/Buoy: two Buoy objects are equal if and only if all their fields are
+    equal
+    """
     one = Buoy(station=7)
     two = Buoy(station=7)
     assert one == two

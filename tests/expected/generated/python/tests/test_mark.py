@@ -117,7 +117,9 @@ def test_kind_mark_beacon() -> None:
 
 
 def test_unknown_kind_mark() -> None:
-    """unknown-kind/Mark: a key that names nothing is refused, with the known ones"""
+    """unknown-kind/Mark: an unknown key is refused, and the error lists the known
+    ones
+    """
     with refused(UnknownKeyError("Mark", "nowhere_declared", ["beacon", "buoy"])):
         mark("nowhere_declared", station=7)
 

@@ -59,7 +59,7 @@ pub struct MarkOptions {
     pub reflective: Option<bool>,
 }
 
-/// What every kind of [`Mark`] has.
+/// The fields of every kind of [`Mark`].
 #[derive(Debug, Clone, PartialEq)]
 pub(crate) struct MarkFields {
     pub(crate) station: i64,
@@ -68,7 +68,7 @@ pub(crate) struct MarkFields {
 }
 
 impl MarkFields {
-    /// Makes what all kinds have, or says why there is none.
+    /// Makes the fields that all kinds have; fails with the first broken limit.
     pub(crate) fn new(station: i64, options: MarkOptions) -> Creation<Self> {
         if station < 1 {
             return Err(outside("Mark", "station", "min", 1));

@@ -4,7 +4,7 @@ import { choice, ifGiven, integer, missing, shown, truth } from "./check.js";
 import { UnknownKeyError } from "./errors.js";
 import { type Side, SIDE_WORDS } from "./side.js";
 
-/** What makes a mark; what is left out takes the default of its kind. */
+/** The fields of a mark; a field that is left out takes the default of its kind. */
 export interface MarkFields {
   readonly station: number;
   readonly side?: Side | undefined;
@@ -13,7 +13,7 @@ export interface MarkFields {
 
 /** Anything that shows a pilot where the fairway runs. */
 export abstract class Mark {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _is: "Mark";
 
   readonly station: number;
@@ -42,7 +42,7 @@ export abstract class Mark {
     );
   }
 
-  /** The key of its kind, which never changes. */
+  /** The type code; it never changes. */
   abstract get key(): string;
 
   /** The words printed beside the mark. */
@@ -61,7 +61,7 @@ export abstract class Mark {
 }
 
 export class Buoy extends Mark {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _isKind: "Buoy";
 
   constructor(fields: MarkFields) {
@@ -87,7 +87,7 @@ export class Buoy extends Mark {
 }
 
 export class Beacon extends Mark {
-  /** Keeps what only looks like one from being taken for it. */
+  /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _isKind: "Beacon";
 
   constructor(fields: MarkFields) {
@@ -112,7 +112,7 @@ export class Beacon extends Mark {
   }
 }
 
-/** A mark of this kind; an unknown key is refused. */
+/** Creates a mark of this kind; an unknown key is refused. */
 export function mark(key: string, fields: MarkFields): Mark {
   switch (key) {
     case "buoy":

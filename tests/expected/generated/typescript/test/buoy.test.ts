@@ -11,7 +11,7 @@ test("immutable/Buoy", () => {
   fixed(made, { station: 8 });
 });
 
-// Two of Buoy are equal if, and only if, all their fields are.
+// Two Buoy objects are equal if and only if all their fields are equal.
 test("equal/Buoy", () => {
   const one = new Buoy({ station: 7 });
   const two = new Buoy({ station: 7 });

@@ -121,7 +121,7 @@ test("kind/Mark.beacon", () => {
   is(made2.reflective, true);
 });
 
-// A key that names nothing is refused, with the known ones.
+// An unknown key is refused, and the error lists the known ones.
 test("unknown-kind/Mark", () => {
   refused(
     new UnknownKeyError("Mark", "nowhere_declared", ["beacon", "buoy"]),

@@ -12,7 +12,7 @@ namespace fairway {
 
 class Hull;
 
-/// What need not be given to make Hull.
+/// The optional fields of Hull.
 struct HullOptions {
     /// In metres.
     std::optional<double> length = {};
@@ -28,7 +28,7 @@ class Hull {
 public:
     virtual ~Hull() = default;
 
-    /// What makes the kind that a key names; null for an unknown key.
+    /// The creator of the kind that a key names; null for an unknown key.
     static HullCreator creator(std::string_view key);
 
     /// The type code; it never changes.
@@ -55,18 +55,18 @@ protected:
 private:
     double length_;
 
-    /// Whether what a kind adds is equal; the other is of the same kind.
+    /// Whether the fields that a kind adds are equal; the other one is of the same kind.
     virtual bool equals(const Hull &other) const = 0;
 
     virtual void show(std::ostream &out) const = 0;
 };
 
-/// What need not be given to make SteelHull.
+/// The optional fields of SteelHull.
 struct SteelHullOptions {
     /// In metres.
     double length = 3.0;
 
-    /// What all kinds may be given, with the defaults of this one.
+    /// The optional fields of all kinds, with the defaults of this one.
     static SteelHullOptions from(HullOptions &&options);
 };
 
@@ -90,12 +90,12 @@ private:
     void show(std::ostream &out) const override;
 };
 
-/// What need not be given to make SparHull.
+/// The optional fields of SparHull.
 struct SparHullOptions {
     /// In metres.
     double length = 3.0;
 
-    /// What all kinds may be given, with the defaults of this one.
+    /// The optional fields of all kinds, with the defaults of this one.
     static SparHullOptions from(HullOptions &&options);
 };
 

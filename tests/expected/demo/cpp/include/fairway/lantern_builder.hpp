@@ -11,7 +11,7 @@
 
 namespace fairway {
 
-/// Makes a Lantern step by step. Setters check nothing; a build reports what is missing, then the first limit.
+/// Makes a Lantern step by step. Setters check nothing; a build reports every missing field, or else the first broken limit.
 /// A build that succeeds empties the builder.
 class LanternBuilder {
 public:
@@ -26,7 +26,7 @@ public:
     /// Sets the position.
     void set_position(Position position);
 
-    /// Builds a Lantern. Throws what is missing, or else the first broken limit.
+    /// Builds a Lantern. Throws every missing field at once, or else the first broken limit.
     Lantern build();
 
 private:

@@ -7,7 +7,7 @@
 
 namespace fairway {
 
-/// What need not be given to make Leg.
+/// The optional fields of Leg.
 struct LegOptions {
     /// The hours.
     double hours = 0.0;

@@ -9,7 +9,7 @@
 
 namespace fairway {
 
-/// What need not be given to make LightRhythm.
+/// The optional fields of LightRhythm.
 struct LightRhythmOptions {
     /// The pulses.
     std::vector<std::int64_t> pulses = {};

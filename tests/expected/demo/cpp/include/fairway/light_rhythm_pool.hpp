@@ -16,13 +16,13 @@ namespace fairway {
 /// Gives one LightRhythm for each code and period ms. It is safe for concurrent use.
 class LightRhythmPool {
 public:
-    /// Makes the one of a key; what it throws is passed on.
+    /// Makes the product of a key; what it throws is passed on.
     using Maker = std::function<LightRhythm(const std::string &, std::int64_t)>;
 
-    /// An empty pool; products take their defaults beside the key.
+    /// An empty pool that makes products from their key; other fields take their defaults.
     LightRhythmPool();
 
-    /// An empty pool that makes what it lacks with a maker.
+    /// An empty pool that makes products with a maker.
     explicit LightRhythmPool(Maker maker);
 
     /// Returns the product of this key, and makes it if there is none yet. A maker that fails leaves nothing behind. It may ask

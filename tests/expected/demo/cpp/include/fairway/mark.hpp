@@ -14,7 +14,7 @@
 
 namespace fairway {
 
-/// What need not be given to make Mark.
+/// The optional fields of Mark.
 struct MarkOptions {
     /// The side.
     std::optional<Side> side = {};
@@ -72,13 +72,13 @@ private:
     std::optional<std::string> remarks_;
     bool reflective_;
 
-    /// Whether what a kind adds is equal; the other is of the same kind.
+    /// Whether the fields that a kind adds are equal; the other one is of the same kind.
     virtual bool equals(const Mark &other) const = 0;
 
     virtual void show(std::ostream &out) const = 0;
 };
 
-/// What need not be given to make Buoy.
+/// The optional fields of Buoy.
 struct BuoyOptions {
     /// The side.
     std::optional<Side> side = {};
@@ -89,7 +89,7 @@ struct BuoyOptions {
     /// The draught.
     double draught = 1.5;
 
-    /// What all kinds may be given, with the defaults of this one.
+    /// The optional fields of all kinds, with the defaults of this one.
     static BuoyOptions from(MarkOptions &&options);
 };
 
@@ -121,7 +121,7 @@ private:
     double draught_;
 };
 
-/// What need not be given to make Beacon.
+/// The optional fields of Beacon.
 struct BeaconOptions {
     /// The side.
     std::optional<Side> side = {};
@@ -130,7 +130,7 @@ struct BeaconOptions {
     /// Whether it is reflective.
     bool reflective = false;
 
-    /// What all kinds may be given, with the defaults of this one.
+    /// The optional fields of all kinds, with the defaults of this one.
     static BeaconOptions from(MarkOptions &&options);
 };
 

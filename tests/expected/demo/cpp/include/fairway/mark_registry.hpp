@@ -15,14 +15,14 @@
 
 namespace fairway {
 
-/// Makes kinds of Mark by their keys, and takes more of them while running; an unknown key is refused. Registries share nothing. One that
-/// is changed by several threads needs a lock of theirs.
+/// Makes kinds of Mark by their keys, and takes more of them while running; an unknown key is refused. Registries share nothing. A
+/// registry that several threads use while one changes it needs a lock around it.
 class MarkRegistry {
 public:
-    /// Makes one kind from what all kinds have.
+    /// Makes one kind from the fields that all kinds have.
     using Maker = std::function<std::unique_ptr<Mark>(std::int64_t, Position, MarkOptions)>;
 
-    /// Knows the declared kinds.
+    /// Starts with the declared kinds.
     MarkRegistry();
 
     /// Makes the kind of a key.

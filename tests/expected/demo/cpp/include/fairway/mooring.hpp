@@ -11,7 +11,7 @@
 
 namespace fairway {
 
-/// What need not be given to make Mooring.
+/// The optional fields of Mooring.
 struct MooringOptions {
     /// Spare length, in metres.
     std::optional<double> slack = {};
@@ -52,20 +52,20 @@ protected:
 private:
     double slack_;
 
-    /// Whether what a kind adds is equal; the other is of the same kind.
+    /// Whether the fields that a kind adds are equal; the other one is of the same kind.
     virtual bool equals(const Mooring &other) const = 0;
 
     virtual void show(std::ostream &out) const = 0;
 };
 
-/// What need not be given to make ChainMooring.
+/// The optional fields of ChainMooring.
 struct ChainMooringOptions {
     /// Spare length, in metres.
     double slack = 1.0;
     /// The links.
     std::int64_t links = 10;
 
-    /// What all kinds may be given, with the defaults of this one.
+    /// The optional fields of all kinds, with the defaults of this one.
     static ChainMooringOptions from(MooringOptions &&options);
 };
 
@@ -97,14 +97,14 @@ private:
     std::int64_t links_;
 };
 
-/// What need not be given to make SinkerMooring.
+/// The optional fields of SinkerMooring.
 struct SinkerMooringOptions {
     /// Spare length, in metres.
     double slack = 1.0;
     /// In kilograms.
     std::int64_t mass = 500;
 
-    /// What all kinds may be given, with the defaults of this one.
+    /// The optional fields of all kinds, with the defaults of this one.
     static SinkerMooringOptions from(MooringOptions &&options);
 };
 

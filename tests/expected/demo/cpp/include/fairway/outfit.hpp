@@ -17,7 +17,7 @@ class Outfit {
 public:
     virtual ~Outfit() = default;
 
-    /// The one of a key; the one for open water for an unknown key.
+    /// The Outfit of a key; the one for open water for an unknown key.
     static const Outfit &of(std::string_view key);
 
     /// Makes the hull.

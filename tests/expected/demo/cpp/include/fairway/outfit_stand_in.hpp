@@ -16,16 +16,16 @@
 
 namespace fairway {
 
-/// What need not be given to make StandInHull.
+/// The optional fields of StandInHull.
 struct StandInHullOptions {
     /// In metres.
     double length = 3.0;
 
-    /// What all kinds may be given, with the defaults of this one.
+    /// The optional fields of all kinds, with the defaults of this one.
     static StandInHullOptions from(HullOptions &&options);
 };
 
-/// A Hull of fixed answers, for tests of its clients.
+/// A hull with fixed answers, for tests of its clients.
 class StandInHull final : public Hull {
 public:
     /// The type code; it never changes.
@@ -45,16 +45,16 @@ private:
     void show(std::ostream &out) const override;
 };
 
-/// What need not be given to make StandInMooring.
+/// The optional fields of StandInMooring.
 struct StandInMooringOptions {
     /// Spare length, in metres.
     double slack = 1.0;
 
-    /// What all kinds may be given, with the defaults of this one.
+    /// The optional fields of all kinds, with the defaults of this one.
     static StandInMooringOptions from(MooringOptions &&options);
 };
 
-/// A Mooring of fixed answers, for tests of its clients.
+/// A mooring with fixed answers, for tests of its clients.
 class StandInMooring final : public Mooring {
 public:
     /// The type code; it never changes.
@@ -74,10 +74,10 @@ private:
     void show(std::ostream &out) const override;
 };
 
-/// an Outfit of fixed answers for tests, that records what it is asked. It is safe for concurrent use.
+/// an Outfit for tests that gives fixed answers and records the requests. It is safe for concurrent use.
 class StandInOutfit final : public Outfit {
 public:
-    /// What was asked for so far, in order.
+    /// The roles requested so far, in order.
     std::vector<std::string> asked() const;
 
     std::unique_ptr<Hull> hull(HullOptions options) const override;

@@ -17,7 +17,7 @@
 
 namespace fairway::detail {
 
-/// One product a key, whoever asks; a weak pool holds it for as long as somebody else does.
+/// One product a key; a weak pool holds it for as long as something else does.
 template <class Key, class T>
 class Pool {
 public:

@@ -14,7 +14,7 @@
 
 namespace fairway {
 
-/// What need not be given to make RefitPlan.
+/// The optional fields of RefitPlan.
 struct RefitPlanOptions {
     /// The crew.
     std::int64_t crew = 2;

@@ -14,7 +14,7 @@
 
 namespace fairway {
 
-/// Makes a RefitPlan step by step. Setters check nothing; a build reports what is missing, then the first limit.
+/// Makes a RefitPlan step by step. Setters check nothing; a build reports every missing field, or else the first broken limit.
 /// A build leaves the builder as it is.
 class RefitPlanBuilder {
 public:
@@ -56,7 +56,7 @@ public:
     /// Sets the serial.
     RefitPlanBuilder &serial(std::int64_t serial);
 
-    /// Builds a RefitPlan. Throws what is missing, or else the first broken limit.
+    /// Builds a RefitPlan. Throws every missing field at once, or else the first broken limit.
     RefitPlan build() const;
 
 private:

@@ -15,13 +15,13 @@ namespace fairway {
 /// Holds exemplars of RefitPlan by name, and returns clones of them. Stores share nothing.
 class RefitPlanExemplars {
 public:
-    /// Has the declared exemplars.
+    /// Starts with the declared exemplars.
     RefitPlanExemplars();
 
     /// Returns a clone of the exemplar with this name; an unknown name is refused.
     RefitPlan get(std::string_view name) const;
 
-    /// Keeps a clone under a name; one that is taken is refused.
+    /// Adds a clone under a name; a name that is taken is refused.
     void add(const std::string &name, const RefitPlan &refit_plan);
 
     /// The names, sorted.

@@ -15,7 +15,7 @@ class TideOffset {
 public:
     virtual ~TideOffset() = default;
 
-    /// Chooses a kind by what is given, or says why there is none.
+    /// Chooses a kind by the given values; throws the reason where there is none.
     static std::unique_ptr<TideOffset> make(std::int64_t centimetres, std::string datum);
 
     /// The same, or null where there is none.
@@ -40,7 +40,7 @@ protected:
     TideOffset &operator=(const TideOffset &) = default;
 
 private:
-    /// Whether what a kind adds is equal; the other is of the same kind.
+    /// Whether the fields that a kind adds are equal; the other one is of the same kind.
     virtual bool equals(const TideOffset &other) const = 0;
 
     virtual void show(std::ostream &out) const = 0;

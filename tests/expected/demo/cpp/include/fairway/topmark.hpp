@@ -8,7 +8,7 @@
 
 namespace fairway {
 
-/// What need not be given to make Topmark.
+/// The optional fields of Topmark.
 struct TopmarkOptions {
     /// The facets.
     std::int64_t facets = 4;

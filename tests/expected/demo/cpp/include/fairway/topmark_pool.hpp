@@ -13,16 +13,16 @@
 
 namespace fairway {
 
-/// Gives one Topmark for each shape, for as long as somebody holds it. It is safe for concurrent use.
+/// Gives one Topmark for each shape, for as long as something else holds it. It is safe for concurrent use.
 class TopmarkPool {
 public:
-    /// Makes the one of a key; what it throws is passed on.
+    /// Makes the product of a key; what it throws is passed on.
     using Maker = std::function<Topmark(const std::string &)>;
 
-    /// An empty pool; products take their defaults beside the key.
+    /// An empty pool that makes products from their key; other fields take their defaults.
     TopmarkPool();
 
-    /// An empty pool that makes what it lacks with a maker.
+    /// An empty pool that makes products with a maker.
     explicit TopmarkPool(Maker maker);
 
     /// Returns the product of this key, and makes it if there is none yet. A maker that fails leaves nothing behind. It may ask

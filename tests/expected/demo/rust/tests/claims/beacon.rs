@@ -12,7 +12,7 @@ fn default_reflective() {
     is("reflective", &made.reflective(), &false);
 }
 
-// two of Beacon are equal if, and only if, all their fields are (equal/Beacon).
+// two Beacon objects are equal if and only if all their fields are equal (equal/Beacon).
 #[test]
 fn equal() {
     let one = Beacon::new(7, a_position(), BeaconOptions::default()).unwrap();

@@ -74,7 +74,7 @@ fn limit_draught_above() {
     is("draught", &made.draught(), &5e-324);
 }
 
-// two of Buoy are equal if, and only if, all their fields are (equal/Buoy).
+// two Buoy objects are equal if and only if all their fields are equal (equal/Buoy).
 #[test]
 fn equal() {
     let one = Buoy::new(7, a_position(), BuoyOptions::default()).unwrap();

@@ -45,7 +45,8 @@ fn limit_links_min() {
     is("links", &made2.links(), &1);
 }
 
-// two of ChainMooring are equal if, and only if, all their fields are (equal/ChainMooring).
+// two ChainMooring objects are equal if and only if all their fields are equal
+// (equal/ChainMooring).
 #[test]
 fn equal() {
     let one = ChainMooring::new(ChainMooringOptions::default()).unwrap();

@@ -4,7 +4,7 @@ use fairway::*;
 
 use super::support::{differs, equals};
 
-// two of Chart are equal if, and only if, all their fields are (equal/Chart).
+// two Chart objects are equal if and only if all their fields are equal (equal/Chart).
 #[test]
 fn equal() {
     let one = Chart::new("north \"1\" \\ 🛟");

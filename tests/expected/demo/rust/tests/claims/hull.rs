@@ -78,7 +78,7 @@ fn kind_spar_hull() {
     is("length", &made2.length(), &1.5);
 }
 
-// a key that names nothing gives nothing (unknown-kind/Hull).
+// an unknown key gives nothing (unknown-kind/Hull).
 #[test]
 fn unknown_kind() {
     nothing(HullKind::of("nowhere_declared"));

@@ -4,7 +4,7 @@ use fairway::*;
 
 use super::support::{differs, equals, is};
 
-// two of KnownOffset are equal if, and only if, all their fields are (equal/KnownOffset).
+// two KnownOffset objects are equal if and only if all their fields are equal (equal/KnownOffset).
 #[test]
 fn equal() {
     let selected = make_tide_offset(7, "north \"1\" \\ 🛟").unwrap();

@@ -7,7 +7,7 @@ use fairway::*;
 use super::support::{differs, equals, is, missing, refuses};
 use super::witnesses::{a_light_rhythm, a_position, another_light_rhythm, another_position};
 
-// two of Lantern are equal if, and only if, all their fields are (equal/Lantern).
+// two Lantern objects are equal if and only if all their fields are equal (equal/Lantern).
 #[test]
 fn equal() {
     let one = Lantern::new(Arc::new(a_light_rhythm()), a_position());
@@ -41,7 +41,8 @@ fn build_any_order() {
     equals(&least, &built2);
 }
 
-// a build names everything that is missing, and only then the first limit (build/Lantern:missing).
+// a build names every missing field at once, and a broken limit only if none is missing
+// (build/Lantern:missing).
 #[test]
 fn build_missing() {
     let mut builder = LanternBuilder::new();
@@ -59,7 +60,7 @@ fn build_missing() {
     refuses(result3, missing("Lantern", &["position"]));
 }
 
-// a build empties the builder, one that fails does not (build/Lantern:reset).
+// a build that succeeds empties the builder, and one that fails does not (build/Lantern:reset).
 #[test]
 fn build_reset() {
     let mut builder = LanternBuilder::new();
@@ -101,7 +102,7 @@ fn build_apart() {
     refuses(result, missing("Lantern", &["rhythm", "position"]));
 }
 
-// a builder can start from a Lantern and gives an equal one (build/Lantern:like).
+// a builder can start from a Lantern and builds an equal one (build/Lantern:like).
 #[test]
 fn build_like() {
     let original = Lantern::new(Arc::new(a_light_rhythm()), a_position());

@@ -86,7 +86,7 @@ fn limit_hours_min() {
     is("sign of hours", &made2.hours().is_sign_negative(), &false);
 }
 
-// two of Leg are equal if, and only if, all their fields are (equal/Leg).
+// two Leg objects are equal if and only if all their fields are equal (equal/Leg).
 #[test]
 fn equal() {
     let one = Leg::new("north \"1\" \\ 🛟", LegOptions::default()).unwrap();

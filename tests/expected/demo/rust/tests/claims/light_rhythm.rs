@@ -53,7 +53,7 @@ fn limit_pulses_each_min() {
     is("pulses", made.pulses(), &[0]);
 }
 
-// two of LightRhythm are equal if, and only if, all their fields are (equal/LightRhythm).
+// two LightRhythm objects are equal if and only if all their fields are equal (equal/LightRhythm).
 #[test]
 fn equal() {
     let one = LightRhythm::new("north \"1\" \\ 🛟", 7, LightRhythmOptions::default()).unwrap();
@@ -143,7 +143,7 @@ fn pool_apart_period_ms() {
     is("the same object", &Arc::ptr_eq(&other, &again), &true);
 }
 
-// however many ask at once, one LightRhythm is made for a key (pool/LightRhythm:once).
+// requests for one key at the same time make one LightRhythm (pool/LightRhythm:once).
 #[test]
 fn pool_once() {
     let entered = Arc::new(AtomicU64::new(0));
@@ -165,7 +165,7 @@ fn pool_once() {
     is("made and reused", &(pool.made(), pool.reused()), &(1, 7));
 }
 
-// the pool counts what it made, and what it used again (pool/LightRhythm:counts).
+// the pool counts what it made and what it reused (pool/LightRhythm:counts).
 #[test]
 fn pool_counts() {
     let pool = LightRhythmPool::new();
@@ -195,7 +195,8 @@ fn pool_isolated() {
     is("made and reused", &(other.made(), other.reused()), &(1, 0));
 }
 
-// a maker that fails leaves nothing, and the next ask tries again (pool/LightRhythm:failed-maker).
+// a maker that fails leaves nothing behind, and the next request tries again
+// (pool/LightRhythm:failed-maker).
 #[test]
 fn pool_failed_maker() {
     let inside = AtomicU64::new(0);

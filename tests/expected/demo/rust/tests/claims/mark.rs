@@ -151,7 +151,7 @@ fn kind_beacon() {
     is("reflective", &made2.reflective(), &true);
 }
 
-// a key that names nothing is refused, with the known ones (unknown-kind/Mark).
+// an unknown key is refused, and the error lists the known ones (unknown-kind/Mark).
 #[test]
 fn unknown_kind() {
     let registry = MarkRegistry::new();
@@ -169,7 +169,7 @@ fn unknown_kind() {
     );
 }
 
-// a kind can be added while running, and made (open/Mark:register).
+// a kind can be added while running, and is made (open/Mark:register).
 #[test]
 fn open_register() {
     let mut registry = MarkRegistry::new();
@@ -193,7 +193,7 @@ fn open_register() {
     );
 }
 
-// a key that is taken is refused, and keeps what it made (open/Mark:twice).
+// a key that is taken is refused, and still makes its own kind (open/Mark:twice).
 #[test]
 fn open_twice() {
     let mut registry = MarkRegistry::new();
@@ -211,7 +211,7 @@ fn open_twice() {
     is("key", made.key(), "buoy");
 }
 
-// a kind can be taken away while running (open/Mark:unregister).
+// a kind can be removed while running (open/Mark:unregister).
 #[test]
 fn open_unregister() {
     let mut registry = MarkRegistry::new();

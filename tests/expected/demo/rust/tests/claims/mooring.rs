@@ -115,7 +115,7 @@ fn kind_sinker_mooring() {
     is("slack", &made2.slack(), &1.5);
 }
 
-// a key that names nothing gives a ChainMooring (unknown-kind/Mooring).
+// an unknown key gives a ChainMooring (unknown-kind/Mooring).
 #[test]
 fn unknown_kind() {
     let made = make_mooring("nowhere_declared", MooringOptions::default()).unwrap();
@@ -132,7 +132,7 @@ fn unknown_kind() {
     refuses(result, outside("Mooring", "slack", "min", Bound::Real(0.0)));
 }
 
-// a clone of a Mooring has its concrete type (clone/Mooring:type).
+// a clone of a Mooring has the same concrete type (clone/Mooring:type).
 #[test]
 fn clone_type() {
     let original: Box<dyn Mooring> = Box::new(a_chain_mooring());
@@ -146,7 +146,7 @@ fn clone_type() {
     is("key", clone2.key(), "sinker_mooring");
 }
 
-// a clone of a Mooring has its content, save what starts again (clone/Mooring:equal).
+// a clone of a Mooring has the same content, except for what starts again (clone/Mooring:equal).
 #[test]
 fn clone_equal() {
     let original = ChainMooring::new(ChainMooringOptions {
@@ -166,7 +166,7 @@ fn clone_equal() {
     equals(&original2, &clone2);
 }
 
-// a Mooring and its clone change each for itself (clone/Mooring:apart).
+// changes to a Mooring do not reach its clone, nor the other way round (clone/Mooring:apart).
 #[test]
 fn clone_apart() {
     let original = ChainMooring::new(ChainMooringOptions::default()).unwrap();
@@ -194,7 +194,7 @@ fn clone_apart() {
     equals(&untouched4, &clone4);
 }
 
-// a clone of a Mooring can do what it can (clone/Mooring:usable).
+// a clone of a Mooring can be used in its place (clone/Mooring:usable).
 #[test]
 fn clone_usable() {
     let original = ChainMooring::new(ChainMooringOptions::default()).unwrap();
@@ -210,7 +210,7 @@ fn clone_usable() {
     is("slack", &clone2.slack(), &1.5);
 }
 
-// each of a list of Mooring clones to its own type (clone/Mooring:list).
+// each Mooring in a list is cloned to its own type (clone/Mooring:list).
 #[test]
 fn clone_list() {
     let original_1: Box<dyn Mooring> = Box::new(a_chain_mooring());

@@ -71,15 +71,15 @@ fn family_ice_moorings() {
     is("mass", &made_1_itself.mass(), &800);
 }
 
-// a key that names no member gives OpenWater (family/Outfit:unknown).
+// an unknown key gives OpenWater (family/Outfit:unknown).
 #[test]
 fn family_unknown() {
     let family = outfit_for("nowhere_declared");
     is("member", kind_of(family).as_str(), "OpenWaterOutfit");
 }
 
-// a stand-in serves a client that knows Outfit alone, with fixed answers, and records what it is
-// asked (family/Outfit:stand-in).
+// a stand-in serves a client that knows only Outfit: it gives fixed answers and records the
+// requests (family/Outfit:stand-in).
 #[test]
 fn family_stand_in() {
     let family = StandInOutfit::default();

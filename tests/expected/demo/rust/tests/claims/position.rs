@@ -116,7 +116,7 @@ fn limit_longitude_max() {
     is("longitude", &made.longitude(), &180.0);
 }
 
-// two of Position are equal if, and only if, all their fields are (equal/Position).
+// two Position objects are equal if and only if all their fields are equal (equal/Position).
 #[test]
 fn equal() {
     let one = Position::new(1.5, 1.5).unwrap();

@@ -250,7 +250,7 @@ fn limit_serial_min() {
     is("serial", &made2.serial(), &Some(1));
 }
 
-// two of RefitPlan are equal if, and only if, all their fields are (equal/RefitPlan).
+// two RefitPlan objects are equal if and only if all their fields are equal (equal/RefitPlan).
 #[test]
 fn equal() {
     let one = RefitPlan::new(
@@ -544,7 +544,7 @@ fn build_any_order() {
     equals(&least, &built3);
 }
 
-// a build names everything that is missing, and only then the first limit
+// a build names every missing field at once, and a broken limit only if none is missing
 // (build/RefitPlan:missing).
 #[test]
 fn build_missing() {
@@ -578,7 +578,7 @@ fn build_missing() {
     refuses(result5, missing("RefitPlan", &["legs"]));
 }
 
-// a builder can build again, from the same values and more (build/RefitPlan:keep).
+// a builder can build again, from the same values and others (build/RefitPlan:keep).
 #[test]
 fn build_keep() {
     let mut builder = RefitPlanBuilder::new();
@@ -781,7 +781,7 @@ fn build_adder() {
     );
 }
 
-// a builder can start from a RefitPlan and gives an equal one (build/RefitPlan:like).
+// a builder can start from a RefitPlan and builds an equal one (build/RefitPlan:like).
 #[test]
 fn build_like() {
     let original = RefitPlan::new(
@@ -829,7 +829,7 @@ fn build_like() {
     is("title", original3.title(), "north \"1\" \\ 🛟");
 }
 
-// a builder that starts from spring_refit has its values, and the caller's own win
+// a builder that starts from spring_refit has its values, and the caller's override them
 // (preset/RefitPlan.spring_refit).
 #[test]
 fn preset_spring_refit() {
@@ -878,7 +878,7 @@ fn preset_spring_refit() {
     is("tags", second.tags(), &["spring".to_owned()]);
 }
 
-// a clone of a RefitPlan has its concrete type (clone/RefitPlan:type).
+// a clone of a RefitPlan has the same concrete type (clone/RefitPlan:type).
 #[test]
 fn clone_type() {
     let original = a_refit_plan();
@@ -886,7 +886,8 @@ fn clone_type() {
     let _: &RefitPlan = &clone;
 }
 
-// a clone of a RefitPlan has its content, save what starts again (clone/RefitPlan:equal).
+// a clone of a RefitPlan has the same content, except for what starts again
+// (clone/RefitPlan:equal).
 #[test]
 fn clone_equal() {
     let original = RefitPlan::new(
@@ -925,7 +926,7 @@ fn clone_equal() {
     is("chart", &clone2.chart(), &Some(&Arc::new(a_chart())));
 }
 
-// a RefitPlan and its clone change each for itself (clone/RefitPlan:apart).
+// changes to a RefitPlan do not reach its clone, nor the other way round (clone/RefitPlan:apart).
 #[test]
 fn clone_apart() {
     let original = RefitPlan::new(
@@ -961,7 +962,7 @@ fn clone_apart() {
     equals(&untouched2, &clone2);
 }
 
-// a clone of a RefitPlan can do what it can (clone/RefitPlan:usable).
+// a clone of a RefitPlan can be used in its place (clone/RefitPlan:usable).
 #[test]
 fn clone_usable() {
     let original = RefitPlan::new(
@@ -975,7 +976,7 @@ fn clone_usable() {
     is("title", clone.title(), "south \"2\" \\ 🛟");
 }
 
-// each of a list of RefitPlan clones to its own type (clone/RefitPlan:list).
+// each RefitPlan in a list is cloned to its own type (clone/RefitPlan:list).
 #[test]
 fn clone_list() {
     let original_1 = a_refit_plan();
@@ -992,7 +993,7 @@ fn clone_list() {
     equals(&original_2, clone_2);
 }
 
-// a clone owns its legs, at every level (clone/RefitPlan.legs:deep).
+// a clone owns its legs at every level (clone/RefitPlan.legs:deep).
 #[test]
 fn clone_legs_deep() {
     let original = RefitPlan::new(
@@ -1051,7 +1052,7 @@ fn clone_legs_deep() {
     is("legs", clone5.legs(), std::slice::from_ref(&alike_1_2));
 }
 
-// a clone owns its tags, at every level (clone/RefitPlan.tags:deep).
+// a clone owns its tags at every level (clone/RefitPlan.tags:deep).
 #[test]
 fn clone_tags_deep() {
     let original = RefitPlan::new(
@@ -1093,7 +1094,8 @@ fn clone_tags_deep() {
     is("tags", clone3.tags(), &["north \"1\" \\ 🛟".to_owned()]);
 }
 
-// a clone has its own sheets, of the same elements (clone/RefitPlan.sheets:shallow).
+// a clone has a container of its own for sheets, with the same elements
+// (clone/RefitPlan.sheets:shallow).
 #[test]
 fn clone_sheets_shallow() {
     let original = RefitPlan::new(
@@ -1149,7 +1151,7 @@ fn clone_sheets_shallow() {
     is("sheets", clone4.sheets(), &[Arc::new(a_chart())]);
 }
 
-// a clone has the same chart (clone/RefitPlan.chart:shared).
+// a clone shares chart with its original (clone/RefitPlan.chart:shared).
 #[test]
 fn clone_chart_shared() {
     let original = RefitPlan::new(
@@ -1196,7 +1198,7 @@ fn clone_serial_fresh() {
     is("serial", &original.serial(), &Some(7));
 }
 
-// plain is handed out as clones, each for itself (exemplar/RefitPlan.plain).
+// each request for plain returns a separate clone (exemplar/RefitPlan.plain).
 #[test]
 fn exemplar_plain() {
     let store = RefitPlanExemplars::new();
@@ -1263,7 +1265,7 @@ fn exemplar_twice() {
     is("names", store.names().as_slice(), &["plain"]);
 }
 
-// a name that nobody has is refused, with the known ones (exemplar/RefitPlan:unknown).
+// an unknown name is refused, and the error lists the known ones (exemplar/RefitPlan:unknown).
 #[test]
 fn exemplar_unknown() {
     let store = RefitPlanExemplars::new();

@@ -45,7 +45,8 @@ fn limit_mass_min() {
     is("mass", &made2.mass(), &1);
 }
 
-// two of SinkerMooring are equal if, and only if, all their fields are (equal/SinkerMooring).
+// two SinkerMooring objects are equal if and only if all their fields are equal
+// (equal/SinkerMooring).
 #[test]
 fn equal() {
     let one = SinkerMooring::new(SinkerMooringOptions::default()).unwrap();

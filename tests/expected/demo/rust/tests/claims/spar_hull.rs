@@ -4,7 +4,7 @@ use fairway::*;
 
 use super::support::{differs, equals, is};
 
-// two of SparHull are equal if, and only if, all their fields are (equal/SparHull).
+// two SparHull objects are equal if and only if all their fields are equal (equal/SparHull).
 #[test]
 fn equal() {
     let one = SparHull::new(SparHullOptions::default()).unwrap();

@@ -4,7 +4,7 @@ use fairway::*;
 
 use super::support::{differs, equals, is};
 
-// two of SteelHull are equal if, and only if, all their fields are (equal/SteelHull).
+// two SteelHull objects are equal if and only if all their fields are equal (equal/SteelHull).
 #[test]
 fn equal() {
     let one = SteelHull::new(SteelHullOptions::default()).unwrap();

@@ -4,7 +4,7 @@ use fairway::*;
 
 use super::support::{is, kind_of, nothing, refused, refuses};
 
-// there is no TideOffset where 'centimetres \< -500' holds (refuse/TideOffset:1).
+// no TideOffset is made where 'centimetres \< -500' holds (refuse/TideOffset:1).
 #[test]
 fn refuse_1() {
     let result = make_tide_offset(-501, "north \"1\" \\ 🛟");
@@ -48,7 +48,7 @@ fn refuse_1() {
     is("key", made8.key(), "known_offset");
 }
 
-// there is no TideOffset where 'centimetres != 0 and blank(datum)' holds (refuse/TideOffset:2).
+// no TideOffset is made where 'centimetres != 0 and blank(datum)' holds (refuse/TideOffset:2).
 #[test]
 fn refuse_2() {
     let result = make_tide_offset(7, "");
@@ -103,8 +103,7 @@ fn refuse_2() {
     );
 }
 
-// values for which its condition is the first that holds give a NoOffset
-// (choose/TideOffset.NoOffset).
+// values for which its condition is the first to hold give a NoOffset (choose/TideOffset.NoOffset).
 #[test]
 fn choose_no_offset() {
     let made = make_tide_offset(0, "north \"1\" \\ 🛟").unwrap();

@@ -31,7 +31,7 @@ fn limit_facets_min() {
     is("facets", &made.facets(), &1);
 }
 
-// two of Topmark are equal if, and only if, all their fields are (equal/Topmark).
+// two Topmark objects are equal if and only if all their fields are equal (equal/Topmark).
 #[test]
 fn equal() {
     let one = Topmark::new("north \"1\" \\ 🛟", TopmarkOptions::default()).unwrap();
@@ -87,7 +87,7 @@ fn pool_apart_shape() {
     is("the same object", &Arc::ptr_eq(&other, &again), &true);
 }
 
-// however many ask at once, one Topmark is made for a key (pool/Topmark:once).
+// requests for one key at the same time make one Topmark (pool/Topmark:once).
 #[test]
 fn pool_once() {
     let entered = Arc::new(AtomicU64::new(0));
@@ -109,7 +109,7 @@ fn pool_once() {
     is("made and reused", &(pool.made(), pool.reused()), &(1, 7));
 }
 
-// the pool counts what it made, and what it used again (pool/Topmark:counts).
+// the pool counts what it made and what it reused (pool/Topmark:counts).
 #[test]
 fn pool_counts() {
     let pool = TopmarkPool::new();
@@ -139,7 +139,8 @@ fn pool_isolated() {
     is("made and reused", &(other.made(), other.reused()), &(1, 0));
 }
 
-// a maker that fails leaves nothing, and the next ask tries again (pool/Topmark:failed-maker).
+// a maker that fails leaves nothing behind, and the next request tries again
+// (pool/Topmark:failed-maker).
 #[test]
 fn pool_failed_maker() {
     let inside = AtomicU64::new(0);
@@ -228,7 +229,7 @@ fn pool_unhindered() {
     is("the other is made", &ended.join().unwrap(), &true);
 }
 
-// a Topmark that nobody else holds is let go of (pool/Topmark:released).
+// the pool releases a Topmark that nobody else holds (pool/Topmark:released).
 #[test]
 fn pool_released() {
     let pool = TopmarkPool::with_maker(|shape| Topmark::new(shape, TopmarkOptions::default()));

@@ -13,7 +13,7 @@
 
 namespace harbour {
 
-/// What need not be given to make Mark.
+/// The optional fields of Mark.
 struct MarkOptions {
     /// The side.
     std::optional<Side> side = {};
@@ -61,20 +61,20 @@ private:
     std::optional<Side> side_;
     bool reflective_;
 
-    /// Whether what a kind adds is equal; the other is of the same kind.
+    /// Whether the fields that a kind adds are equal; the other one is of the same kind.
     virtual bool equals(const Mark &other) const = 0;
 
     virtual void show(std::ostream &out) const = 0;
 };
 
-/// What need not be given to make Buoy.
+/// The optional fields of Buoy.
 struct BuoyOptions {
     /// The side.
     std::optional<Side> side = {};
     /// Whether it is reflective.
     bool reflective = true;
 
-    /// What all kinds may be given, with the defaults of this one.
+    /// The optional fields of all kinds, with the defaults of this one.
     static BuoyOptions from(MarkOptions &&options);
 };
 
@@ -98,14 +98,14 @@ private:
     void show(std::ostream &out) const override;
 };
 
-/// What need not be given to make Beacon.
+/// The optional fields of Beacon.
 struct BeaconOptions {
     /// The side.
     std::optional<Side> side = {};
     /// Whether it is reflective.
     bool reflective = false;
 
-    /// What all kinds may be given, with the defaults of this one.
+    /// The optional fields of all kinds, with the defaults of this one.
     static BeaconOptions from(MarkOptions &&options);
 };
 

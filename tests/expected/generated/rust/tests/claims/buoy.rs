@@ -4,7 +4,7 @@ use harbour::*;
 
 use super::support::{differs, equals, is};
 
-// two of Buoy are equal if, and only if, all their fields are (equal/Buoy).
+// two Buoy objects are equal if and only if all their fields are equal (equal/Buoy).
 #[test]
 fn equal() {
     let one = Buoy::new(7, BuoyOptions::default()).unwrap();

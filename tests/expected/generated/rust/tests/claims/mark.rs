@@ -93,7 +93,7 @@ fn kind_beacon() {
     is("reflective", &made2.reflective(), &true);
 }
 
-// a key that names nothing is refused, with the known ones (unknown-kind/Mark).
+// an unknown key is refused, and the error lists the known ones (unknown-kind/Mark).
 #[test]
 fn unknown_kind() {
     let result = make_mark("nowhere_declared", 7, MarkOptions::default());

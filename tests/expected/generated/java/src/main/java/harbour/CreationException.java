@@ -3,7 +3,7 @@ package harbour;
 
 import java.util.List;
 
-/** Something was not made. Every kind keeps what it knows as data, in the words of the declaration. */
+/** The base of all errors of creation. Each keeps its details as data, in the words of the declaration. */
 public abstract sealed class CreationException extends IllegalArgumentException {
     private static final long serialVersionUID = 1L;
 
@@ -66,7 +66,7 @@ public abstract sealed class CreationException extends IllegalArgumentException 
         }
     }
 
-    /** Nothing goes by this key. */
+    /** The key is unknown. */
     public static final class UnknownKey extends CreationException {
         private static final long serialVersionUID = 1L;
 
@@ -85,7 +85,7 @@ public abstract sealed class CreationException extends IllegalArgumentException 
             return key;
         }
 
-        /** The keys that would have been known, sorted. */
+        /** The known keys, sorted. */
         public List<String> known() {
             return List.of(known);
         }

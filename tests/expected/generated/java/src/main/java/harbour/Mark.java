@@ -22,7 +22,7 @@ public abstract sealed class Mark permits Buoy, Beacon {
         this.reflective = options.reflective == null ? reflectiveDefault : options.reflective;
     }
 
-    /** A mark of this kind; an unknown key is refused. */
+    /** Creates a mark of this kind; an unknown key is refused. */
     public static Mark of(String key, long station, Options options) {
         return switch (key) {
             case Buoy.KEY -> new Buoy(station, options);
@@ -65,7 +65,7 @@ public abstract sealed class Mark permits Buoy, Beacon {
         return Objects.hash(station, side, reflective);
     }
 
-    /** The optional fields; what is left out takes the default of its kind. */
+    /** The optional fields; a field that is left out takes the default of its kind. */
     public static final class Options {
         private Side side;
         private Boolean reflective;

@@ -8,7 +8,7 @@ import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
 final class BuoyTest {
-    /** Two of Buoy are equal if, and only if, all their fields are. */
+    /** Two Buoy objects are equal if and only if all their fields are equal. */
     @Test
     @DisplayName("equal/Buoy")
     void equalBuoy() {

@@ -90,7 +90,7 @@ final class MarkTest {
         assertTrue(made2.reflective());
     }
 
-    /** A key that names nothing is refused, with the known ones. */
+    /** An unknown key is refused, and the error lists the known ones. */
     @Test
     @DisplayName("unknown-kind/Mark")
     void unknownKindMark() {

@@ -70,7 +70,7 @@ public final class Buoy extends Mark {
                 + "]";
     }
 
-    /** The optional fields; what is left out takes its default. */
+    /** The optional fields; a field that is left out takes its default. */
     public static final class Options extends Mark.Options {
         private Double draught;
 

@@ -70,7 +70,7 @@ public final class ChainMooring extends Mooring {
         return "ChainMooring[slack=" + slack() + ", links=" + links() + "]";
     }
 
-    /** The optional fields; what is left out takes its default. */
+    /** The optional fields; a field that is left out takes its default. */
     public static final class Options extends Mooring.Options {
         private Long links;
 

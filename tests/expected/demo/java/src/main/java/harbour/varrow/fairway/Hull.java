@@ -40,11 +40,11 @@ public abstract class Hull {
         return Objects.hash(length);
     }
 
-    /** Does nothing, so that no subclass can bring back what was refused. */
+    /** Does nothing, so that no subclass can resurrect a refused object. */
     @SuppressWarnings({"deprecation", "removal"})
     protected final void finalize() {}
 
-    /** The optional fields; what is left out takes the default of its kind. */
+    /** The optional fields; a field that is left out takes the default of its kind. */
     public static final class Options {
         private Double length;
 

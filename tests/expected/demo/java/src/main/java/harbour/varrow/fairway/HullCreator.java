@@ -7,7 +7,7 @@ import java.util.Optional;
 public interface HullCreator {
     Hull create(Hull.Options options);
 
-    /** The creator of a hull of this kind; nothing for an unknown key. */
+    /** Returns the creator of a hull of this kind; nothing for an unknown key. */
     static Optional<HullCreator> of(String key) {
         return switch (key) {
             case SteelHull.KEY -> Optional.of(new SteelHullCreator());

@@ -12,7 +12,7 @@ public record Lantern(LightRhythm rhythm, Position position) {
         private LightRhythm rhythm;
         private Position position;
 
-        /** Starts from what a lantern holds. */
+        /** Starts from the values of a lantern. */
         public static Builder like(Lantern lantern) {
             Builder builder = new Builder();
             builder.rhythm = lantern.rhythm;
@@ -28,7 +28,7 @@ public record Lantern(LightRhythm rhythm, Position position) {
             this.position = position;
         }
 
-        /** Builds a lantern. Fails with all that is missing, or else with the first broken limit. */
+        /** Builds a lantern. Fails with every missing field at once, or else with the first broken limit. */
         public Lantern build() {
             new Missing("Lantern").unless("rhythm", rhythm).unless("position", position).refuse();
             Lantern made = new Lantern(rhythm, position);

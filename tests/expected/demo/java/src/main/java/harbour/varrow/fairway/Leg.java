@@ -62,7 +62,7 @@ public final class Leg {
         return "Leg[label=" + label() + ", hours=" + hours() + "]";
     }
 
-    /** The optional fields; what is left out takes its default. */
+    /** The optional fields; a field that is left out takes its default. */
     public static final class Options {
         private double hours = 0.0;
 

@@ -59,7 +59,7 @@ public final class LightRhythm {
                 + "]";
     }
 
-    /** The optional fields; what is left out takes its default. */
+    /** The optional fields; a field that is left out takes its default. */
     public static final class Options {
         private List<Long> pulses;
 

@@ -6,7 +6,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentMap;
 import java.util.concurrent.atomic.LongAdder;
 
-/** One light rhythm for each code and period ms. Safe under threads. */
+/** One light rhythm for each code and period ms. Safe for concurrent use. */
 public final class LightRhythmPool {
     /** Makes a light rhythm for a key. */
     @FunctionalInterface
@@ -22,7 +22,7 @@ public final class LightRhythmPool {
     private final LongAdder reused = new LongAdder();
     private final Maker maker;
 
-    /** A pool whose products take their defaults beside the key. */
+    /** A pool that makes products from their key; other fields take their defaults. */
     public LightRhythmPool() {
         this(LightRhythm::new);
     }

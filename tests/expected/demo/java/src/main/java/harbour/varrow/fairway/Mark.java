@@ -78,11 +78,11 @@ public abstract class Mark {
         return Objects.hash(station, position, side, remarks, reflective);
     }
 
-    /** Does nothing, so that no subclass can bring back what was refused. */
+    /** Does nothing, so that no subclass can resurrect a refused object. */
     @SuppressWarnings({"deprecation", "removal"})
     protected final void finalize() {}
 
-    /** The optional fields; what is left out takes the default of its kind. */
+    /** The optional fields; a field that is left out takes the default of its kind. */
     public static class Options {
         private Side side;
         private String remarks;

@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentMap;
 
-/** Makes a mark by its key; kinds can be added and taken away while running. Safe under threads. */
+/** Makes a mark by its key; kinds can be added and removed while running. Safe for concurrent use. */
 public final class MarkRegistry {
     /** Makes one kind of {@link Mark}. */
     @FunctionalInterface
@@ -15,13 +15,13 @@ public final class MarkRegistry {
 
     private final ConcurrentMap<String, Maker> makers = new ConcurrentHashMap<>();
 
-    /** A registry of its own that knows the declared kinds. */
+    /** A new registry with the declared kinds. */
     public MarkRegistry() {
         makers.put(Buoy.KEY, Buoy::new);
         makers.put(Beacon.KEY, Beacon::new);
     }
 
-    /** A mark of this kind; an unknown key is refused. */
+    /** Creates a mark of this kind; an unknown key is refused. */
     public Mark make(String key, long station, Position position, Mark.Options options) {
         Maker maker = key == null ? null : this.makers.get(key);
         if (maker == null) {

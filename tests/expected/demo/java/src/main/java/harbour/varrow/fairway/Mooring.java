@@ -18,7 +18,7 @@ public abstract class Mooring {
         this.slack = original.slack;
     }
 
-    /** A mooring of this kind; a chain mooring for an unknown key. */
+    /** Creates a mooring of this kind; a chain mooring for an unknown key. */
     public static Mooring of(String key, Options options) {
         return switch (key) {
             case SinkerMooring.KEY -> new SinkerMooring(options);
@@ -58,11 +58,11 @@ public abstract class Mooring {
         return Objects.hash(slack);
     }
 
-    /** Does nothing, so that no subclass can bring back what was refused. */
+    /** Does nothing, so that no subclass can resurrect a refused object. */
     @SuppressWarnings({"deprecation", "removal"})
     protected final void finalize() {}
 
-    /** The optional fields; what is left out takes the default of its kind. */
+    /** The optional fields; a field that is left out takes the default of its kind. */
     public static class Options {
         private Double slack;
 

@@ -9,7 +9,7 @@ public final class NoOffset extends TideOffset {
 
     private NoOffset() {}
 
-    /** The only one. */
+    /** The only instance. */
     static NoOffset instance() {
         return INSTANCE;
     }

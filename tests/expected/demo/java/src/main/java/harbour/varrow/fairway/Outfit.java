@@ -9,7 +9,7 @@ public interface Outfit {
 
     List<Mooring> moorings();
 
-    /** The outfit of this key; the one for open water for an unknown key. */
+    /** Returns the outfit of this key; the one for open water for an unknown key. */
     static Outfit of(String key) {
         return switch (key) {
             case "ice" -> new IceOutfit();

@@ -154,7 +154,7 @@ public final class RefitPlan {
                 + "]";
     }
 
-    /** The optional fields; what is left out takes its default. */
+    /** The optional fields; a field that is left out takes its default. */
     public static final class Options {
         private long crew = 2L;
         private List<String> tags;
@@ -199,7 +199,7 @@ public final class RefitPlan {
             return new Builder().crew(4L).tags(List.of("spring"));
         }
 
-        /** Starts from what a refit plan holds. */
+        /** Starts from the values of a refit plan. */
         public static Builder like(RefitPlan refitPlan) {
             Builder builder = new Builder();
             builder.title = refitPlan.title;
@@ -271,7 +271,7 @@ public final class RefitPlan {
             return this;
         }
 
-        /** Builds a refit plan. Fails with all that is missing, or else with the first broken limit. */
+        /** Builds a refit plan. Fails with every missing field at once, or else with the first broken limit. */
         public RefitPlan build() {
             new Missing("RefitPlan").unless("title", title).unless("legs", legs).refuse();
             return new RefitPlan(title, legs, options);

@@ -12,12 +12,12 @@ import java.util.concurrent.ConcurrentMap;
 public final class RefitPlanExemplars {
     private final ConcurrentMap<String, RefitPlan> held = new ConcurrentHashMap<>();
 
-    /** A store of its own that knows the declared exemplars. */
+    /** A new store with the declared exemplars. */
     public RefitPlanExemplars() {
         held.put("plain", new RefitPlan("Plain refit", List.of(new Leg("Inspect"))));
     }
 
-    /** Returns a copy of the one with this name; an unknown name is refused. */
+    /** Returns a copy of the exemplar with this name; an unknown name is refused. */
     public RefitPlan get(String name) {
         RefitPlan found = held.get(name);
         if (found == null) {
@@ -26,7 +26,7 @@ public final class RefitPlanExemplars {
         return found.copy();
     }
 
-    /** Keeps a copy under a name; one that is taken is refused. */
+    /** Adds a copy under a name; a name that is taken is refused. */
     public void add(String name, RefitPlan refitPlan) {
         if (held.putIfAbsent(name, refitPlan.copy()) != null) {
             throw new CreationException.DuplicateKey("RefitPlan", name);

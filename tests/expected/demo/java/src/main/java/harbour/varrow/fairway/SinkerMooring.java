@@ -71,7 +71,7 @@ public final class SinkerMooring extends Mooring {
         return "SinkerMooring[slack=" + slack() + ", mass=" + mass() + "]";
     }
 
-    /** The optional fields; what is left out takes its default. */
+    /** The optional fields; a field that is left out takes its default. */
     public static final class Options extends Mooring.Options {
         private Long mass;
 

@@ -4,11 +4,11 @@ package harbour.varrow.fairway;
 import java.util.ArrayList;
 import java.util.List;
 
-/** An outfit of fixed answers for tests, that records what it is asked. */
+/** An outfit for tests that gives fixed answers and records the requests. */
 public final class StandInOutfit implements Outfit {
     private final List<String> asked = new ArrayList<>();
 
-    /** What was asked for so far, in order. */
+    /** The roles requested so far, in order. */
     public List<String> asked() {
         return List.copyOf(asked);
     }

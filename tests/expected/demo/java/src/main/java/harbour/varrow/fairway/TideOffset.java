@@ -5,7 +5,7 @@ import java.util.Optional;
 
 /** How far the tide at a mark is off the tide at the harbour gauge. */
 public abstract sealed class TideOffset permits KnownOffset, NoOffset {
-    /** A tide offset for these values, or the reason why there is none. */
+    /** Makes a tide offset from these values; fails with the reason where there is none. */
     public static TideOffset of(long centimetres, String datum) {
         new Missing("TideOffset").unless("datum", datum).refuse();
         if (centimetres < -500) {
@@ -20,7 +20,7 @@ public abstract sealed class TideOffset permits KnownOffset, NoOffset {
         return new KnownOffset(centimetres, datum);
     }
 
-    /** Like {@code of}, but nothing where there is none; what is missing is still refused. */
+    /** Like {@code of}, but empty where there is none; missing fields are still refused. */
     public static Optional<TideOffset> find(long centimetres, String datum) {
         try {
             return Optional.of(of(centimetres, datum));

@@ -43,7 +43,7 @@ public final class Topmark {
         return "Topmark[shape=" + shape() + ", facets=" + facets() + "]";
     }
 
-    /** The optional fields; what is left out takes its default. */
+    /** The optional fields; a field that is left out takes its default. */
     public static final class Options {
         private long facets = 4L;
 

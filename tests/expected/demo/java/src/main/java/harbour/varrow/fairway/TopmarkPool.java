@@ -8,7 +8,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentMap;
 import java.util.concurrent.atomic.LongAdder;
 
-/** One topmark for each shape, for as long as somebody holds it. Safe under threads. */
+/** One topmark for each shape, for as long as something else holds it. Safe for concurrent use. */
 public final class TopmarkPool {
     /** Makes a topmark for a key. */
     @FunctionalInterface
@@ -34,7 +34,7 @@ public final class TopmarkPool {
     private final LongAdder reused = new LongAdder();
     private final Maker maker;
 
-    /** A pool whose products take their defaults beside the key. */
+    /** A pool that makes products from their key; other fields take their defaults. */
     public TopmarkPool() {
         this(Topmark::new);
     }

@@ -19,7 +19,7 @@ final class BeaconTest {
         assertFalse(made.reflective());
     }
 
-    /** Two of Beacon are equal if, and only if, all their fields are. */
+    /** Two Beacon objects are equal if and only if all their fields are equal. */
     @Test
     @DisplayName("equal/Beacon")
     void equalBeacon() {

@@ -62,7 +62,7 @@ final class BuoyTest {
         assertEquals(5e-324, made.draught());
     }
 
-    /** Two of Buoy are equal if, and only if, all their fields are. */
+    /** Two Buoy objects are equal if and only if all their fields are equal. */
     @Test
     @DisplayName("equal/Buoy")
     void equalBuoy() {

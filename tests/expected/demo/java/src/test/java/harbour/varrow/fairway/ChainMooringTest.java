@@ -38,7 +38,7 @@ final class ChainMooringTest {
         assertEquals(1L, made2.links());
     }
 
-    /** Two of ChainMooring are equal if, and only if, all their fields are. */
+    /** Two ChainMooring objects are equal if and only if all their fields are equal. */
     @Test
     @DisplayName("equal/ChainMooring")
     void equalChainMooring() {

@@ -17,7 +17,7 @@ final class ChartTest {
         missing("Chart", List.of("sheet"), () -> new Chart(null));
     }
 
-    /** Two of Chart are equal if, and only if, all their fields are. */
+    /** Two Chart objects are equal if and only if all their fields are equal. */
     @Test
     @DisplayName("equal/Chart")
     void equalChart() {

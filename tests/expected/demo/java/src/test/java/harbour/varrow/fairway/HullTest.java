@@ -92,7 +92,7 @@ final class HullTest {
         assertEquals(1.5, made2.length());
     }
 
-    /** A key that names nothing gives nothing. */
+    /** An unknown key gives nothing. */
     @Test
     @DisplayName("unknown-kind/Hull")
     void unknownKindHull() {

@@ -17,7 +17,7 @@ final class KnownOffsetTest {
         missing("TideOffset", List.of("datum"), () -> TideOffset.of(7L, null));
     }
 
-    /** Two of KnownOffset are equal if, and only if, all their fields are. */
+    /** Two KnownOffset objects are equal if and only if all their fields are equal. */
     @Test
     @DisplayName("equal/KnownOffset")
     void equalKnownOffset() {

@@ -30,7 +30,7 @@ final class LanternTest {
         missing("Lantern", List.of("position"), () -> new Lantern(aLightRhythm(), null));
     }
 
-    /** Two of Lantern are equal if, and only if, all their fields are. */
+    /** Two Lantern objects are equal if and only if all their fields are equal. */
     @Test
     @DisplayName("equal/Lantern")
     void equalLantern() {
@@ -67,7 +67,7 @@ final class LanternTest {
         assertEquals(least, built2);
     }
 
-    /** A build names everything that is missing, and only then the first limit. */
+    /** A build names every missing field at once, and a broken limit only if none is missing. */
     @Test
     @DisplayName("build/Lantern:missing")
     void buildLanternMissing() {
@@ -91,7 +91,7 @@ final class LanternTest {
         missing("Lantern", List.of("rhythm", "position"), () -> builder5.build());
     }
 
-    /** A build empties the builder, one that fails does not. */
+    /** A build that succeeds empties the builder, and one that fails does not. */
     @Test
     @DisplayName("build/Lantern:reset")
     void buildLanternReset() {
@@ -131,7 +131,7 @@ final class LanternTest {
         missing("Lantern", List.of("rhythm", "position"), () -> other.build());
     }
 
-    /** A builder can start from a Lantern and gives an equal one. */
+    /** A builder can start from a Lantern and builds an equal one. */
     @Test
     @DisplayName("build/Lantern:like")
     void buildLanternLike() {

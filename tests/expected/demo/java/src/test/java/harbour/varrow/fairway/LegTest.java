@@ -105,7 +105,7 @@ final class LegTest {
         assertEquals(0.0, made2.hours());
     }
 
-    /** Two of Leg are equal if, and only if, all their fields are. */
+    /** Two Leg objects are equal if and only if all their fields are equal. */
     @Test
     @DisplayName("equal/Leg")
     void equalLeg() {

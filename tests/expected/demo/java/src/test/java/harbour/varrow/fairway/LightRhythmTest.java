@@ -90,7 +90,7 @@ final class LightRhythmTest {
         assertEquals(List.of(7L), made2.pulses());
     }
 
-    /** Two of LightRhythm are equal if, and only if, all their fields are. */
+    /** Two LightRhythm objects are equal if and only if all their fields are equal. */
     @Test
     @DisplayName("equal/LightRhythm")
     void equalLightRhythm() {
@@ -174,7 +174,7 @@ final class LightRhythmTest {
         assertSame(other, again);
     }
 
-    /** However many ask at once, one LightRhythm is made for a key. */
+    /** Requests for one key at the same time make one LightRhythm. */
     @Test
     @DisplayName("pool/LightRhythm:once")
     void poolLightRhythmOnce() {
@@ -192,7 +192,7 @@ final class LightRhythmTest {
         assertEquals(List.of(1L, 7L), List.of(pool.made(), pool.reused()));
     }
 
-    /** The pool counts what it made, and what it used again. */
+    /** The pool counts what it made and what it reused. */
     @Test
     @DisplayName("pool/LightRhythm:counts")
     void poolLightRhythmCounts() {
@@ -224,7 +224,7 @@ final class LightRhythmTest {
         assertEquals(List.of(1L, 0L), List.of(other.made(), other.reused()));
     }
 
-    /** A maker that fails leaves nothing, and the next ask tries again. */
+    /** A maker that fails leaves nothing behind, and the next request tries again. */
     @Test
     @DisplayName("pool/LightRhythm:failed-maker")
     void poolLightRhythmFailedMaker() {

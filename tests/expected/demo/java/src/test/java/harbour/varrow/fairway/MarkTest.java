@@ -147,7 +147,7 @@ final class MarkTest {
         assertTrue(made2.reflective());
     }
 
-    /** A key that names nothing is refused, with the known ones. */
+    /** An unknown key is refused, and the error lists the known ones. */
     @Test
     @DisplayName("unknown-kind/Mark")
     void unknownKindMark() {
@@ -167,7 +167,7 @@ final class MarkTest {
                 () -> registry2.make("buoy", 0L, aPosition(), new Mark.Options()));
     }
 
-    /** A kind can be added while running, and made. */
+    /** A kind can be added while running, and is made. */
     @Test
     @DisplayName("open/Mark:register")
     void openMarkRegister() {
@@ -179,7 +179,7 @@ final class MarkTest {
         assertEquals(List.of("another_key", "beacon", "buoy"), registry.keys());
     }
 
-    /** A key that is taken is refused, and keeps what it made. */
+    /** A key that is taken is refused, and still makes its own kind. */
     @Test
     @DisplayName("open/Mark:twice")
     void openMarkTwice() {
@@ -190,7 +190,7 @@ final class MarkTest {
         assertEquals("buoy", made.key());
     }
 
-    /** A kind can be taken away while running. */
+    /** A kind can be removed while running. */
     @Test
     @DisplayName("open/Mark:unregister")
     void openMarkUnregister() {

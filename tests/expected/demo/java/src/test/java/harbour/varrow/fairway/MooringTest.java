@@ -105,7 +105,7 @@ final class MooringTest {
         assertEquals(1.5, made2.slack());
     }
 
-    /** A key that names nothing gives a ChainMooring. */
+    /** An unknown key gives a ChainMooring. */
     @Test
     @DisplayName("unknown-kind/Mooring")
     void unknownKindMooring() {
@@ -122,7 +122,7 @@ final class MooringTest {
                 () -> Mooring.of("chain_mooring", new Mooring.Options().slack(-5e-324)));
     }
 
-    /** A clone of a Mooring has its concrete type. */
+    /** A clone of a Mooring has the same concrete type. */
     @Test
     @DisplayName("clone/Mooring:type")
     void cloneMooringType() {
@@ -137,7 +137,7 @@ final class MooringTest {
         assertEquals("sinker_mooring", clone2.key());
     }
 
-    /** A clone of a Mooring has its content, save what starts again. */
+    /** A clone of a Mooring has the same content, except for what starts again. */
     @Test
     @DisplayName("clone/Mooring:equal")
     void cloneMooringEqual() {
@@ -151,7 +151,7 @@ final class MooringTest {
         assertEquals(original2, clone2);
     }
 
-    /** A Mooring and its clone change each for itself. */
+    /** Changes to a Mooring do not reach its clone, nor the other way round. */
     @Test
     @DisplayName("clone/Mooring:apart")
     void cloneMooringApart() {
@@ -180,7 +180,7 @@ final class MooringTest {
         assertEquals(untouched4, clone4);
     }
 
-    /** A clone of a Mooring can do what it can. */
+    /** A clone of a Mooring can be used in its place. */
     @Test
     @DisplayName("clone/Mooring:usable")
     void cloneMooringUsable() {
@@ -197,7 +197,7 @@ final class MooringTest {
         assertEquals(1.5, clone2.slack());
     }
 
-    /** Each of a list of Mooring clones to its own type. */
+    /** Each Mooring in a list is cloned to its own type. */
     @Test
     @DisplayName("clone/Mooring:list")
     void cloneMooringList() {

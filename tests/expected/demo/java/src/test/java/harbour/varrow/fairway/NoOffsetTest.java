@@ -9,7 +9,7 @@ import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
 final class NoOffsetTest {
-    /** There is one NoOffset, whoever asks. */
+    /** Every request returns the same NoOffset. */
     @Test
     @DisplayName("single/NoOffset")
     void singleNoOffset() {

@@ -80,7 +80,7 @@ final class OutfitTest {
         assertEquals(800L, made1Itself.mass());
     }
 
-    /** A key that names no member gives OpenWater. */
+    /** An unknown key gives OpenWater. */
     @Test
     @DisplayName("family/Outfit:unknown")
     void familyOutfitUnknown() {
@@ -89,8 +89,8 @@ final class OutfitTest {
     }
 
     /**
-     * A stand-in serves a client that knows Outfit alone, with fixed answers, and records what
-     * it is asked.
+     * A stand-in serves a client that knows only Outfit: it gives fixed answers and records the
+     * requests.
      */
     @Test
     @DisplayName("family/Outfit:stand-in")

@@ -104,7 +104,7 @@ final class PositionTest {
         assertEquals(180.0, made.longitude());
     }
 
-    /** Two of Position are equal if, and only if, all their fields are. */
+    /** Two Position objects are equal if and only if all their fields are equal. */
     @Test
     @DisplayName("equal/Position")
     void equalPosition() {

@@ -214,7 +214,7 @@ final class RefitPlanTest {
         assertEquals(OptionalLong.of(1L), made2.serial());
     }
 
-    /** Legs of RefitPlan is its own, whatever happens to what the constructor was given. */
+    /** Legs of RefitPlan does not follow later changes to what the constructor was given. */
     @Test
     @DisplayName("own/RefitPlan.legs:constructor")
     void ownRefitPlanLegsConstructor() {
@@ -229,7 +229,7 @@ final class RefitPlanTest {
         assertEquals(List.of(aLeg()), made2.legs());
     }
 
-    /** Legs of RefitPlan is its own, whatever happens to what the setter was given. */
+    /** Legs of RefitPlan does not follow later changes to what the setter was given. */
     @Test
     @DisplayName("own/RefitPlan.legs:setter")
     void ownRefitPlanLegsSetter() {
@@ -246,7 +246,7 @@ final class RefitPlanTest {
         assertEquals(List.of(aLeg()), made2.legs());
     }
 
-    /** Legs of RefitPlan is its own, whatever happens to what the builder was given. */
+    /** Legs of RefitPlan does not follow later changes to what the builder was given. */
     @Test
     @DisplayName("own/RefitPlan.legs:builder")
     void ownRefitPlanLegsBuilder() {
@@ -267,7 +267,7 @@ final class RefitPlanTest {
         assertEquals(List.of(aLeg()), made2.legs());
     }
 
-    /** The container that legs of RefitPlan hands out cannot be used to change it. */
+    /** Changing the container that legs of RefitPlan hands out does not change the product. */
     @Test
     @DisplayName("own/RefitPlan.legs:out")
     void ownRefitPlanLegsOut() {
@@ -276,7 +276,10 @@ final class RefitPlanTest {
         assertEquals(List.of(aLeg()), made.legs());
     }
 
-    /** Nor can that which a clone of RefitPlan hands out of legs change the clone. */
+    /**
+     * Changing the container that legs of a cloned RefitPlan hands out does not change the
+     * clone.
+     */
     @Test
     @DisplayName("own/RefitPlan.legs:clone-out")
     void ownRefitPlanLegsCloneOut() {
@@ -286,7 +289,7 @@ final class RefitPlanTest {
         assertEquals(List.of(aLeg()), clone.legs());
     }
 
-    /** Legs of RefitPlan is its own, whatever happens to what the adder was given. */
+    /** Legs of RefitPlan does not follow later changes to what the adder was given. */
     @Test
     @DisplayName("own/RefitPlan.legs:adder")
     void ownRefitPlanLegsAdder() {
@@ -299,7 +302,7 @@ final class RefitPlanTest {
         assertEquals(List.of(aLeg()), made.legs());
     }
 
-    /** Tags of RefitPlan is its own, whatever happens to what the constructor was given. */
+    /** Tags of RefitPlan does not follow later changes to what the constructor was given. */
     @Test
     @DisplayName("own/RefitPlan.tags:constructor")
     void ownRefitPlanTagsConstructor() {
@@ -310,7 +313,7 @@ final class RefitPlanTest {
         assertEquals(List.of("north \"1\" \\ 🛟"), made.tags());
     }
 
-    /** Tags of RefitPlan is its own, whatever happens to what the setter was given. */
+    /** Tags of RefitPlan does not follow later changes to what the setter was given. */
     @Test
     @DisplayName("own/RefitPlan.tags:setter")
     void ownRefitPlanTagsSetter() {
@@ -321,7 +324,7 @@ final class RefitPlanTest {
         assertEquals(List.of("north \"1\" \\ 🛟"), made.tags());
     }
 
-    /** Tags of RefitPlan is its own, whatever happens to what the builder was given. */
+    /** Tags of RefitPlan does not follow later changes to what the builder was given. */
     @Test
     @DisplayName("own/RefitPlan.tags:builder")
     void ownRefitPlanTagsBuilder() {
@@ -335,7 +338,7 @@ final class RefitPlanTest {
         assertEquals(List.of("north \"1\" \\ 🛟"), made.tags());
     }
 
-    /** The container that tags of RefitPlan hands out cannot be used to change it. */
+    /** Changing the container that tags of RefitPlan hands out does not change the product. */
     @Test
     @DisplayName("own/RefitPlan.tags:out")
     void ownRefitPlanTagsOut() {
@@ -347,7 +350,10 @@ final class RefitPlanTest {
         assertEquals(List.of("north \"1\" \\ 🛟"), made.tags());
     }
 
-    /** Nor can that which a clone of RefitPlan hands out of tags change the clone. */
+    /**
+     * Changing the container that tags of a cloned RefitPlan hands out does not change the
+     * clone.
+     */
     @Test
     @DisplayName("own/RefitPlan.tags:clone-out")
     void ownRefitPlanTagsCloneOut() {
@@ -360,7 +366,7 @@ final class RefitPlanTest {
         assertEquals(List.of("north \"1\" \\ 🛟"), clone.tags());
     }
 
-    /** Sheets of RefitPlan is its own, whatever happens to what the constructor was given. */
+    /** Sheets of RefitPlan does not follow later changes to what the constructor was given. */
     @Test
     @DisplayName("own/RefitPlan.sheets:constructor")
     void ownRefitPlanSheetsConstructor() {
@@ -371,7 +377,7 @@ final class RefitPlanTest {
         assertEquals(List.of(aChart()), made.sheets());
     }
 
-    /** Sheets of RefitPlan is its own, whatever happens to what the setter was given. */
+    /** Sheets of RefitPlan does not follow later changes to what the setter was given. */
     @Test
     @DisplayName("own/RefitPlan.sheets:setter")
     void ownRefitPlanSheetsSetter() {
@@ -382,7 +388,7 @@ final class RefitPlanTest {
         assertEquals(List.of(aChart()), made.sheets());
     }
 
-    /** Sheets of RefitPlan is its own, whatever happens to what the builder was given. */
+    /** Sheets of RefitPlan does not follow later changes to what the builder was given. */
     @Test
     @DisplayName("own/RefitPlan.sheets:builder")
     void ownRefitPlanSheetsBuilder() {
@@ -396,7 +402,7 @@ final class RefitPlanTest {
         assertEquals(List.of(aChart()), made.sheets());
     }
 
-    /** The container that sheets of RefitPlan hands out cannot be used to change it. */
+    /** Changing the container that sheets of RefitPlan hands out does not change the product. */
     @Test
     @DisplayName("own/RefitPlan.sheets:out")
     void ownRefitPlanSheetsOut() {
@@ -408,7 +414,10 @@ final class RefitPlanTest {
         assertEquals(List.of(aChart()), made.sheets());
     }
 
-    /** Nor can that which a clone of RefitPlan hands out of sheets change the clone. */
+    /**
+     * Changing the container that sheets of a cloned RefitPlan hands out does not change the
+     * clone.
+     */
     @Test
     @DisplayName("own/RefitPlan.sheets:clone-out")
     void ownRefitPlanSheetsCloneOut() {
@@ -421,7 +430,7 @@ final class RefitPlanTest {
         assertEquals(List.of(aChart()), clone.sheets());
     }
 
-    /** Two of RefitPlan are equal if, and only if, all their fields are. */
+    /** Two RefitPlan objects are equal if and only if all their fields are equal. */
     @Test
     @DisplayName("equal/RefitPlan")
     void equalRefitPlan() {
@@ -581,7 +590,7 @@ final class RefitPlanTest {
         assertEquals(least4, built6);
     }
 
-    /** A build names everything that is missing, and only then the first limit. */
+    /** A build names every missing field at once, and a broken limit only if none is missing. */
     @Test
     @DisplayName("build/RefitPlan:missing")
     void buildRefitPlanMissing() {
@@ -615,7 +624,7 @@ final class RefitPlanTest {
         missing("RefitPlan", List.of("legs"), () -> builder7.build());
     }
 
-    /** A builder can build again, from the same values and more. */
+    /** A builder can build again, from the same values and others. */
     @Test
     @DisplayName("build/RefitPlan:keep")
     void buildRefitPlanKeep() {
@@ -814,7 +823,7 @@ final class RefitPlanTest {
         assertEquals(List.of(aChart(), anotherChart()), built9.sheets());
     }
 
-    /** A builder can start from a RefitPlan and gives an equal one. */
+    /** A builder can start from a RefitPlan and builds an equal one. */
     @Test
     @DisplayName("build/RefitPlan:like")
     void buildRefitPlanLike() {
@@ -852,7 +861,7 @@ final class RefitPlanTest {
         assertEquals("north \"1\" \\ 🛟", original3.title());
     }
 
-    /** A builder that starts from spring_refit has its values, and the caller's own win. */
+    /** A builder that starts from spring_refit has its values, and the caller's override them. */
     @Test
     @DisplayName("preset/RefitPlan.spring_refit")
     void presetRefitPlanSpringRefit() {
@@ -897,7 +906,7 @@ final class RefitPlanTest {
         assertEquals(List.of("spring"), second.tags());
     }
 
-    /** A clone of a RefitPlan has its concrete type. */
+    /** A clone of a RefitPlan has the same concrete type. */
     @Test
     @DisplayName("clone/RefitPlan:type")
     void cloneRefitPlanType() {
@@ -906,7 +915,7 @@ final class RefitPlanTest {
         assertEquals(RefitPlan.class, clone.getClass());
     }
 
-    /** A clone of a RefitPlan has its content, save what starts again. */
+    /** A clone of a RefitPlan has the same content, except for what starts again. */
     @Test
     @DisplayName("clone/RefitPlan:equal")
     void cloneRefitPlanEqual() {
@@ -939,7 +948,7 @@ final class RefitPlanTest {
         assertEquals(Optional.of(aChart()), clone2.chart());
     }
 
-    /** A RefitPlan and its clone change each for itself. */
+    /** Changes to a RefitPlan do not reach its clone, nor the other way round. */
     @Test
     @DisplayName("clone/RefitPlan:apart")
     void cloneRefitPlanApart() {
@@ -956,7 +965,7 @@ final class RefitPlanTest {
         assertEquals(untouched2, clone2);
     }
 
-    /** A clone of a RefitPlan can do what it can. */
+    /** A clone of a RefitPlan can be used in its place. */
     @Test
     @DisplayName("clone/RefitPlan:usable")
     void cloneRefitPlanUsable() {
@@ -966,7 +975,7 @@ final class RefitPlanTest {
         assertEquals("south \"2\" \\ 🛟", clone.title());
     }
 
-    /** Each of a list of RefitPlan clones to its own type. */
+    /** Each RefitPlan in a list is cloned to its own type. */
     @Test
     @DisplayName("clone/RefitPlan:list")
     void cloneRefitPlanList() {
@@ -984,7 +993,7 @@ final class RefitPlanTest {
         assertEquals(original2, clone2);
     }
 
-    /** A clone owns its legs, at every level. */
+    /** A clone owns its legs at every level. */
     @Test
     @DisplayName("clone/RefitPlan.legs:deep")
     void cloneRefitPlanLegsDeep() {
@@ -1024,7 +1033,7 @@ final class RefitPlanTest {
         assertEquals(List.of(alike12), clone6.legs());
     }
 
-    /** A clone owns its tags, at every level. */
+    /** A clone owns its tags at every level. */
     @Test
     @DisplayName("clone/RefitPlan.tags:deep")
     void cloneRefitPlanTagsDeep() {
@@ -1060,7 +1069,7 @@ final class RefitPlanTest {
         assertEquals(List.of("north \"1\" \\ 🛟"), clone4.tags());
     }
 
-    /** A clone has its own sheets, of the same elements. */
+    /** A clone has a container of its own for sheets, with the same elements. */
     @Test
     @DisplayName("clone/RefitPlan.sheets:shallow")
     void cloneRefitPlanSheetsShallow() {
@@ -1105,7 +1114,7 @@ final class RefitPlanTest {
         assertEquals(List.of(aChart()), clone5.sheets());
     }
 
-    /** A clone has the same chart. */
+    /** A clone shares chart with its original. */
     @Test
     @DisplayName("clone/RefitPlan.chart:shared")
     void cloneRefitPlanChartShared() {
@@ -1133,7 +1142,7 @@ final class RefitPlanTest {
         assertEquals(OptionalLong.of(7L), original.serial());
     }
 
-    /** Plain is handed out as clones, each for itself. */
+    /** Each request for plain returns a separate clone. */
     @Test
     @DisplayName("exemplar/RefitPlan.plain")
     void exemplarRefitPlanPlain() {
@@ -1185,7 +1194,7 @@ final class RefitPlanTest {
         assertEquals(List.of("plain"), store.names());
     }
 
-    /** A name that nobody has is refused, with the known ones. */
+    /** An unknown name is refused, and the error lists the known ones. */
     @Test
     @DisplayName("exemplar/RefitPlan:unknown")
     void exemplarRefitPlanUnknown() {

@@ -38,7 +38,7 @@ final class SinkerMooringTest {
         assertEquals(1L, made2.mass());
     }
 
-    /** Two of SinkerMooring are equal if, and only if, all their fields are. */
+    /** Two SinkerMooring objects are equal if and only if all their fields are equal. */
     @Test
     @DisplayName("equal/SinkerMooring")
     void equalSinkerMooring() {

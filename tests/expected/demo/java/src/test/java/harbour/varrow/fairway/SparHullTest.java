@@ -8,7 +8,7 @@ import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
 final class SparHullTest {
-    /** Two of SparHull are equal if, and only if, all their fields are. */
+    /** Two SparHull objects are equal if and only if all their fields are equal. */
     @Test
     @DisplayName("equal/SparHull")
     void equalSparHull() {

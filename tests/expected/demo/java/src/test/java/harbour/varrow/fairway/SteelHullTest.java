@@ -8,7 +8,7 @@ import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
 final class SteelHullTest {
-    /** Two of SteelHull are equal if, and only if, all their fields are. */
+    /** Two SteelHull objects are equal if and only if all their fields are equal. */
     @Test
     @DisplayName("equal/SteelHull")
     void equalSteelHull() {

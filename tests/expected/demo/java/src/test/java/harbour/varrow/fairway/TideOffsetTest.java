@@ -11,7 +11,7 @@ import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
 final class TideOffsetTest {
-    /** There is no TideOffset where 'centimetres &lt; -500' holds. */
+    /** No TideOffset is made where 'centimetres &lt; -500' holds. */
     @Test
     @DisplayName("refuse/TideOffset:1")
     void refuseTideOffset1() {
@@ -60,7 +60,7 @@ final class TideOffsetTest {
         assertEquals("known_offset", made8.key());
     }
 
-    /** There is no TideOffset where 'centimetres != 0 and blank(datum)' holds. */
+    /** No TideOffset is made where 'centimetres != 0 and blank(datum)' holds. */
     @Test
     @DisplayName("refuse/TideOffset:2")
     void refuseTideOffset2() {
@@ -87,7 +87,7 @@ final class TideOffsetTest {
         refused("TideOffset", "centimetres != 0 and blank(datum)", () -> TideOffset.of(1L, ""));
     }
 
-    /** Values for which its condition is the first that holds give a NoOffset. */
+    /** Values for which its condition is the first to hold give a NoOffset. */
     @Test
     @DisplayName("choose/TideOffset.NoOffset")
     void chooseTideOffsetNoOffset() {

@@ -55,7 +55,7 @@ final class TopmarkTest {
         assertEquals(1L, made.facets());
     }
 
-    /** Two of Topmark are equal if, and only if, all their fields are. */
+    /** Two Topmark objects are equal if and only if all their fields are equal. */
     @Test
     @DisplayName("equal/Topmark")
     void equalTopmark() {
@@ -117,7 +117,7 @@ final class TopmarkTest {
         assertSame(other, again);
     }
 
-    /** However many ask at once, one Topmark is made for a key. */
+    /** Requests for one key at the same time make one Topmark. */
     @Test
     @DisplayName("pool/Topmark:once")
     void poolTopmarkOnce() {
@@ -135,7 +135,7 @@ final class TopmarkTest {
         assertEquals(List.of(1L, 7L), List.of(pool.made(), pool.reused()));
     }
 
-    /** The pool counts what it made, and what it used again. */
+    /** The pool counts what it made and what it reused. */
     @Test
     @DisplayName("pool/Topmark:counts")
     void poolTopmarkCounts() {
@@ -167,7 +167,7 @@ final class TopmarkTest {
         assertEquals(List.of(1L, 0L), List.of(other.made(), other.reused()));
     }
 
-    /** A maker that fails leaves nothing, and the next ask tries again. */
+    /** A maker that fails leaves nothing behind, and the next request tries again. */
     @Test
     @DisplayName("pool/Topmark:failed-maker")
     void poolTopmarkFailedMaker() {
@@ -236,7 +236,7 @@ final class TopmarkTest {
         }
     }
 
-    /** A Topmark that nobody else holds is let go of. */
+    /** The pool releases a Topmark that nobody else holds. */
     @Test
     @DisplayName("pool/Topmark:released")
     void poolTopmarkReleased() {
