@@ -39,7 +39,7 @@ def _record(
 
 
 def _content(names: tuple[str, ...]) -> Callable[[object], object]:
-    """What makes two of one class equal."""
+    """The values that decide whether two objects of one class are equal."""
     return attrgetter(*names) if names else lambda self: ()
 
 

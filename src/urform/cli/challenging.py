@@ -135,7 +135,7 @@ def status_of(result: Challenge, *, require_all: bool = False) -> int:
 
 
 def show_challenge(console: Console, result: Challenge) -> None:
-    """What was not caught in full, a table of faults by group and target, what ran, and a verdict."""
+    """Show what was not caught in full, a table of faults by group and target, what ran, and a verdict."""
     for fault, target, verdict in result.uncaught():
         _show_uncaught(console, fault, target, verdict)
     _show_not_run(console, result)

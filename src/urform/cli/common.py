@@ -1,4 +1,4 @@
-"""What the commands share: finding the declaration, choosing targets, consoles."""
+"""Shared by the commands: finding the declaration, choosing targets, consoles."""
 
 from __future__ import annotations
 

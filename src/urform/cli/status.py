@@ -49,11 +49,11 @@ class StatusLine(ABC):
 
     @abstractmethod
     def text(self, seconds: float) -> str:
-        """What there is to say after so many seconds."""
+        """The line of progress after so many seconds."""
 
 
 class Verifying(StatusLine):
-    """What each target does."""
+    """The progress of each target."""
 
     def __init__(self, console: Console, targets: Sequence[Target], *, shown: bool) -> None:
         super().__init__(console, shown=shown)

@@ -1,4 +1,4 @@
-"""What the words of Urform mean: claim groups and patterns, when they pay and when they are too much."""
+"""The glossary of Urform: claim groups and patterns, when they pay and when they are too much."""
 
 WORDS: dict[str, str] = {
     "required": "required (claims): leaving a field out is refused, naming it; null too, where the language has it.\n\n"

@@ -14,7 +14,7 @@ from urform.records import dataclass
 
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """What came of reading one file: the declaration, unless there are problems; and advice."""
+    """The result of reading one file: the declaration, unless there are problems; and advice."""
 
     file: str
     document: Document

@@ -95,7 +95,7 @@ Condition = Literal | FieldOf | Ask | Compare | Not | Both | Either
 
 @dataclass(frozen=True, slots=True)
 class Subject:
-    """What a condition may speak of: a field's type, and whether it may be absent."""
+    """A name that a condition may use: a field's type, and whether it may be absent."""
 
     type: Type
     may_be_absent: bool

@@ -44,7 +44,7 @@ class Evaluation:
 
 
 def plain(value: Value | Plain) -> Plain:
-    """What conditions see of a value. A product is only there, or not."""
+    """A value as conditions see it; of a product they see only that it is there."""
     match value:
         case Text(content) | Word(_, content):
             return content

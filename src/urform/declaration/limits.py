@@ -1,4 +1,4 @@
-"""What limits mean: which types they go with, and which values break them."""
+"""The meaning of limits: which types they go with, and which values break them."""
 
 from __future__ import annotations
 

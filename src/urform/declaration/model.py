@@ -186,7 +186,7 @@ class Role:
 
 @dataclass(frozen=True, slots=True)
 class Part:
-    """What a member makes for a role: a product and values for its fields."""
+    """A part that a member makes for a role: a product and values for its fields."""
 
     use: Use
     values: tuple[Given, ...] = ()

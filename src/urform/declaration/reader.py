@@ -49,7 +49,7 @@ def flag_of(node: Node | None) -> bool:
 
 
 def get(node: Node | None, key: str) -> Node | None:
-    """What stands under a key of a mapping."""
+    """The node under a key of a mapping."""
     entry = node.entries.get(key) if isinstance(node, MappingNode) else None
     return entry[1] if entry is not None else None
 

@@ -61,7 +61,7 @@ class Deciding:
 
 @dataclass(frozen=True, slots=True)
 class Outcomes:
-    """What a factory may come to, in the order in which it asks."""
+    """The possible outcomes of a factory, in the order in which it decides."""
 
     each: tuple[tuple[Outcome, Asked], ...]
 
@@ -96,7 +96,7 @@ def _decision(written: WrittenCondition, types: Mapping[str, Type]) -> Decision:
 
 
 def parameters(declaration: Declaration, product: Product) -> tuple[Field, ...]:
-    """What a `by_values` factory takes: the fields of the variants used, required if any requires them."""
+    """The parameters of a `by_values` factory: the fields of the variants used, required if any requires them."""
     assert product.factory is not None
     used = [
         product.variants[entry.use.name]
@@ -112,7 +112,7 @@ def parameters(declaration: Declaration, product: Product) -> tuple[Field, ...]:
 
 
 def empty(type_: Type) -> Value | None:
-    """What an optional field without a default holds: a collection is empty, anything else absent."""
+    """The value of an optional field without a default: a collection is empty, anything else absent."""
     if isinstance(type_, MapOf):
         return Entries(type_, ())
     return Items(type_, ()) if isinstance(type_, (ListOf, SetOf)) else None

@@ -26,7 +26,7 @@ N = TypeVar("N", bound=Node)
 
 @dataclass(frozen=True, slots=True)
 class Shape:
-    """What may stand in one place; `doc` is shown by editors."""
+    """The shape of a value in one place of the file; `doc` is shown by editors."""
 
     doc: str = field(default="", kw_only=True)
 
@@ -273,7 +273,7 @@ def _beginning(node: MappingNode) -> Place:
 
 
 def described(node: Node) -> str:
-    """What stands there, in words."""
+    """A description of what stands there."""
     if isinstance(node, MappingNode):
         return "a mapping"
     if isinstance(node, SequenceNode):

@@ -199,7 +199,7 @@ def element_of(type_: Type) -> Type | None:
 
 
 def innermost(type_: Type) -> Type:
-    """What a collection holds at its deepest level; the type itself if it is no collection."""
+    """The type of the innermost elements of a collection; the type itself if it is no collection."""
     while isinstance(type_, Collection):
         type_ = type_.element
     return type_

@@ -199,7 +199,7 @@ class ValueReader:
         return None
 
     def _outcome(self, product: Product, given: Mapping[str, Value]) -> Outcome:
-        """What the factory of a product makes of values: a refusal, or the name of a variant."""
+        """The outcome of the factory of a product for some values: a refusal, or the name of a variant."""
         defaults = ValueReader(
             self._declaration, Problems()
         )  # what is wrong with a default is told elsewhere

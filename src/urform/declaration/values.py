@@ -99,7 +99,7 @@ def broken_limit(value: Value, limits: tuple[Limit, ...], each: tuple[Limit, ...
 
 
 def plain_of(value: Value) -> str | int | float | None:
-    """What limits are about: the number, the text, or the length of a collection."""
+    """The quantity that limits compare: the number, the text, or the length of a collection."""
     match value:
         case Text(text):
             return text

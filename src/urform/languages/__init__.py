@@ -43,7 +43,7 @@ def target(name: str) -> Target:
 
 
 def setting_problems(declaration: Declaration) -> tuple[Problem, ...]:
-    """What is wrong under `targets:` of a declaration: only the targets themselves can tell."""
+    """The problems under `targets:` of a declaration: only the targets themselves can tell."""
     problems = Problems()
     for name, options in declaration.targets.items():
         if name not in known_targets():

@@ -1,4 +1,4 @@
-"""What decides the output beside the declaration: the files of Urform itself, and of a target from elsewhere."""
+"""The inputs of generating beside the declaration: the files of Urform itself, and of a target from elsewhere."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What a target is: the contract between the core and a folder under `languages/` (or another package)."""
+"""The interface of a target: the contract between the core and a folder under `languages/` (or another package)."""
 
 from __future__ import annotations
 
@@ -66,7 +66,7 @@ class Unsupported:
 
 @dataclass(frozen=True, slots=True)
 class Emission:
-    """What a target makes of a plan: files, tests by claim, and the claims that the language itself holds."""
+    """The output of a target for a plan: files, tests by claim, and the claims that the language itself holds."""
 
     files: tuple[File, ...]
     tests: tuple[TestAddress, ...] = ()
@@ -88,7 +88,7 @@ class Setting:
 
 @dataclass(frozen=True, slots=True)
 class Found:
-    """What `find` saw: the version of the toolchain, or what is missing and the command that gets it."""
+    """The result of `find`: the version of the toolchain, or what is missing and the command that gets it."""
 
     version: str = ""
     missing: tuple[str, ...] = ()
@@ -111,7 +111,7 @@ class Finished:
 
 @dataclass(frozen=True, slots=True)
 class Watch:
-    """What is to be seen again and again in the output of a process, or it is stopped.
+    """A pattern that must keep appearing in the output of a process, or the process is stopped.
 
     From the first time that `mark` matches, no more than `seconds` may pass until it matches anew.
     """
@@ -148,7 +148,7 @@ class TestResult:
 
 @dataclass(frozen=True, slots=True)
 class Ran:
-    """What a run of the tests gave. With `broke` the toolchain did not get as far as running all of them."""
+    """The results of a run of the tests. With `broke` the toolchain did not get as far as running all of them."""
 
     results: tuple[TestResult, ...]
     broke: str = ""
@@ -165,7 +165,7 @@ class Trial:
 
 @dataclass(frozen=True, slots=True)
 class Tried:
-    """What came of a trial: the names of the tests that failed, were killed or hung; `broke` when it was none."""
+    """The outcome of a trial: the names of the tests that failed, were killed or hung; `broke` when it was none."""
 
     number: int
     failed: frozenset[str] = frozenset()
@@ -186,7 +186,7 @@ class Toolchain(ABC):
 
     @abstractmethod
     def find(self, run: Runner) -> Found:
-        """What is installed."""
+        """The installed toolchain, and what is missing."""
 
     def fetch(self, run: Runner) -> str:
         """Get what a package registry can give; says what was done. By default there is nothing to fetch."""
@@ -279,7 +279,7 @@ class Target(ABC):
     @cached_property
     @abstractmethod
     def toolchain(self) -> Toolchain:
-        """What compiles and tests."""
+        """The toolchain that compiles and tests."""
 
     def setting(self, plan: Plan, name: str, otherwise: str) -> str:
         """A setting of the declaration for this target, or its default."""

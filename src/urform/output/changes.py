@@ -1,4 +1,4 @@
-"""What writing a project would do to each of its files."""
+"""Compares a generated project with its folder: what writing it would do to each file."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ class Leftover:
 
 @dataclass(frozen=True, slots=True)
 class Change:
-    """What happens to one file: `new`, `changed`, `unchanged`, `edited` (by hand, so kept), `overwritten` (edited by hand,
+    """The change of one file: `new`, `changed`, `unchanged`, `edited` (by hand, so kept), `overwritten` (edited by hand,
     but that was asked for), `removed` (no longer generated), `kept` (no longer generated but edited), `yours`, or
     `in the way`: a file that this declaration did not write; `owner` is the declaration that did, if one did.
 
@@ -81,7 +81,7 @@ class Comparison:
         self._differences = differences
 
     def every(self, files: Iterable[File]) -> Iterator[Planned]:
-        """What happens to each file, then to those that are no longer generated.
+        """The change of each generated file, then of those that are no longer generated.
 
         A user's file that lacks something is looked at when all files are known: it may stand in another one.
         """
@@ -98,7 +98,7 @@ class Comparison:
         yield from self._left_over()
 
     def _of(self, file: File) -> Planned:
-        """What happens to one generated file."""
+        """The change of one generated file."""
         before = self._folder.read(file.path)
         owner = self._others.get(file.path, "")
         if before is not None and owner:
@@ -123,7 +123,7 @@ class Comparison:
         return EDITED if path in self._ours.paths else IN_THE_WAY
 
     def _gone(self) -> Iterator[Planned]:
-        """What happens to files that were generated once and are no longer."""
+        """The changes of files that are no longer generated."""
         for path in sorted(self._ours.paths - self._generated):
             before = self._folder.read(path)
             if before is not None:

@@ -80,7 +80,7 @@ class Folder:
 
 
 def told(error: OSError, place: Path) -> OutputError:
-    """What the system refused, as an error that says where and why."""
+    """The refusal of the operating system, as an error that says where and why."""
     return OutputError(f"{error.filename or place}: {error.strerror or error}")
 
 

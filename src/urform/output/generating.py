@@ -31,7 +31,7 @@ FEW = 50  # products that are generated sooner than processes are started
 
 @dataclass(frozen=True, slots=True)
 class Asked:
-    """What is to be generated, and how. `sources` are the hashes of what each target's files are made from."""
+    """A request to generate: what, and how. `sources` are the hashes of what each target's files are made from."""
 
     plan: Plan
     folder: Path  # each target gets a folder in it
@@ -44,7 +44,7 @@ class Asked:
 
 @dataclass(frozen=True, slots=True)
 class Generated:
-    """What was done for one target."""
+    """The result of generating for one target."""
 
     target: str
     changes: tuple[Change, ...]
@@ -52,7 +52,7 @@ class Generated:
 
 
 def _one(asked: Asked, target: Target) -> Generated | tuple[Generated, Prepared]:
-    """What would be done for one target, or what stands ready for it. Raises OutputError."""
+    """The changes that one target would make, or what stands ready to be written. Raises OutputError."""
     unsupported: list[Unsupported] = []
     files = chain(_files(asked, target, unsupported), target.example(asked.plan) if asked.example else ())
     project, owner = asked.folder / target.name, asked.plan.name

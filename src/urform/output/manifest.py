@@ -26,7 +26,7 @@ Digests = Mapping[str, str]  # by path
 
 @dataclass(frozen=True, slots=True)
 class Manifest:
-    """What one declaration wrote: content hashes by path, and for each file that it left to the user the operations that
+    """The files that one declaration wrote: content hashes by path, and for each file that it left to the user the operations that
     were asked for there, each with the pattern that finds it. `source` is the hash of all that the files were made from;
     it stands there only when nothing was left to tell a person, and then `yours` has the user's own files that were
     looked into for that."""
@@ -113,7 +113,7 @@ def _manifest(shape: Mapping[str, Any]) -> Manifest:
 
 
 def read_ours(folder: Folder, owner: str) -> Ours:
-    """What a declaration finds in a folder: its manifest, those of others, and the journals of runs that were killed."""
+    """The state of a folder for one declaration: its manifest, those of others, and journals of killed runs."""
     journals = {
         name: {path: frozenset(map(str, digests)) for path, digests in shape["files"].items()}
         for name, shape in _read(folder, JOURNAL).items()
@@ -124,7 +124,7 @@ def read_ours(folder: Folder, owner: str) -> Ours:
 
 
 def _read(folder: Folder, path: str) -> Mapping[str, Mapping[str, Any]]:
-    """What a file tells of each declaration; nothing where there is no file."""
+    """The entries of a file by declaration; none where there is no file."""
     content = folder.read(path)
     if content is None:
         return {}

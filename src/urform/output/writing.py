@@ -50,7 +50,7 @@ class InTheWay(OutputError):
 
 
 def in_the_way(owner: str, place: Path, change: Change) -> str:
-    """What is said of a file that is there already and that the declaration did not write."""
+    """The message about a file that is there already and that the declaration did not write."""
     if change.owner:
         return (
             f"{place}: belongs to the declaration '{change.owner}', and '{owner}' would write it too; "

@@ -1,4 +1,4 @@
-"""What a language can do, as data; from it is derived which claims the language itself holds.
+"""The capabilities of languages, as data; they decide which claims the language itself holds.
 
 A target states the set of its capabilities. A step of a test may need some; a case with a step that the
 target cannot express is left out, and a claim without any main case left is *held by the language*: nothing
@@ -150,7 +150,7 @@ def _handing(kind: type) -> tuple[str, ...]:
 
 @dataclass(frozen=True, slots=True)
 class Expressible:
-    """What is left of a claim in one language; `held` is the reason when nothing is left to show."""
+    """The expressible part of a claim in one language; `held` is the reason when nothing is left to show."""
 
     claim: Claim
     cases: tuple[Case, ...]
@@ -180,6 +180,6 @@ def _needs_of(steps: Iterable[Step], plan: Plan) -> frozenset[str]:
 def by_owner(
     claims: Iterable[Claim], plan: Plan, capabilities: frozenset[str]
 ) -> Iterator[tuple[str, list[Expressible]]]:
-    """What is left of claims in a language, owner by owner as they come; a test file each."""
+    """The expressible parts of claims in a language, owner by owner as they come; a test file each."""
     for owner, own in groupby(claims, key=lambda claim: claim.owner):
         yield owner, [expressible(claim, plan, capabilities) for claim in own]

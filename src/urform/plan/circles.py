@@ -1,4 +1,4 @@
-"""What leads back to itself: circles of names, and the products whose required fields lead to them again."""
+"""Circles of names, and the products whose required fields lead to them again."""
 
 from __future__ import annotations
 

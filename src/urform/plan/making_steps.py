@@ -275,7 +275,7 @@ class Narrow:
 
 @dataclass(frozen=True, slots=True)
 class AskedAre:
-    """What a stand-in was asked for, in order."""
+    """The requests that a stand-in recorded, in order."""
 
     stand_in: str
     roles: tuple[str, ...]

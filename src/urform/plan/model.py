@@ -58,7 +58,7 @@ class Parameter:
 
 @dataclass(frozen=True, slots=True)
 class Operation:
-    """What clients call. With an `answer` it is generated whole; without, the user writes it."""
+    """An operation that clients call. With an `answer` it is generated whole; without, the user writes it."""
 
     name: str
     owner: str
@@ -220,7 +220,7 @@ class Pool:
 
 @dataclass(frozen=True, slots=True)
 class Role:
-    """What a family makes: one product, or several."""
+    """One part of what a family makes: a product, or several."""
 
     name: str
     product: str

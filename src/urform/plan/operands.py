@@ -1,4 +1,4 @@
-"""What the steps of a test hand in, and the failures that they expect."""
+"""The operands of the steps of a test, and the failures that they expect."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ class Witness:
 
 @dataclass(frozen=True, slots=True)
 class Var:
-    """What an earlier step left in a variable."""
+    """A variable that an earlier step has set."""
 
     name: str
 

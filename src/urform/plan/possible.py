@@ -1,4 +1,4 @@
-"""What can be shown of products whose constructors are hidden: only what their factory by values lets through."""
+"""Leaves out of claims what products with hidden constructors cannot show: only what their factory by values lets through."""
 
 from __future__ import annotations
 
@@ -59,7 +59,7 @@ def _is_missing(failure: Failure, owner: str, given: Arguments) -> bool:
 
 
 def _asked_for(plan: Plan, product: str) -> tuple[Field, ...]:
-    """What whoever makes the product has to give."""
+    """The fields that the maker of a product has to give."""
     declared = plan.products[product]
     selection = plan.selected_by(declared)
     return selection.required if selection is not None else declared.required

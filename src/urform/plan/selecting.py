@@ -162,7 +162,7 @@ class Selecting:
         return chosen(0)
 
     def could_be(self, variant: str) -> RuledOut:
-        """What rules out that some values come to a variant."""
+        """The search that rules out that some values come to a variant."""
         deciding, evaluations = self.selection.deciding, self._evaluations
         first = len(deciding.refusals)
         refusing = {
@@ -192,7 +192,7 @@ class Selecting:
         return ruled_out
 
     def could_be_refused(self, number: int) -> RuledOut:
-        """What rules out that a refusal is the first of all."""
+        """The search that rules out that a refusal is the first of all."""
         place = next(at for at, r in enumerate(self.selection.deciding.refusals) if r.number == number)
 
         def ruled_out(seen: Seen, chosen: str) -> Blamed | None:
@@ -244,7 +244,7 @@ class Selecting:
         )
 
     def _few(self, field: Field, fixed: Given, keeping: str | None) -> Sequence[Tried]:
-        """What a parameter is tried with: what is fixed, or nothing where it can be, then candidates."""
+        """The values that a parameter is tried with: what is fixed, or nothing where it can be, then candidates."""
         if field.name in fixed:
             return [_tried(field, fixed[field.name])]
         candidates = self._kept_candidates(field, keeping)

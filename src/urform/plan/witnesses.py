@@ -76,18 +76,18 @@ class Witnesses:
             self._work_out(never | lost)
 
     def selecting(self, product: Product) -> Selecting | None:
-        """What finds arguments for a concrete product whose constructor is hidden."""
+        """The search for arguments of a concrete product whose constructor is hidden."""
         selection = self._plan.selected_by(product)
         return self.selecting_of(selection) if selection is not None else None
 
     def selecting_of(self, selection: Selection) -> Selecting:
-        """What finds arguments for a factory by values."""
+        """The search for arguments of a factory by values."""
         if selection.product not in self._selecting:
             self._selecting[selection.product] = Selecting(self._plan, self, selection)
         return self._selecting[selection.product]
 
     def completed(self, product: Product, fixed: Mapping[str, Operand]) -> Mapping[str, Operand] | None:
-        """What makes a concrete product with these values for some fields, as far as its limits take them."""
+        """The arguments that make a concrete product with these values for some fields, as far as its limits take them."""
         selecting = self.selecting(product)
         if selecting is not None:
             return selecting.making(product.name, fixed) or selecting.choosing(product.name, fixed)
@@ -238,7 +238,7 @@ class Witnesses:
         return value
 
     def arguments(self, product: Product) -> Mapping[str, Operand] | None:
-        """What makes the first witness of a concrete product: its required fields, or, where its constructor is
+        """The arguments of the first witness of a concrete product: its required fields, or, where its constructor is
         hidden, the parameters of the factory that chooses it. None if it cannot be made."""
         selecting = self.selecting(product)
         if selecting is not None:
@@ -283,7 +283,7 @@ class Witnesses:
         return self._found[variant]
 
     def second(self, product: Product) -> Mapping[str, Operand] | None:
-        """What makes the second witness: the first field with two witnesses differs. None if there is none."""
+        """The arguments of the second witness: the first field with two witnesses differs. None if there is none."""
         if self._making:
             return self._differing(product)
         if product.name not in self._second:
@@ -357,7 +357,7 @@ class Witnesses:
 
 
 def empty_of(type_: Type) -> Operand | None:
-    """What a collection is when it is not given; None for any other type."""
+    """The empty collection of a type; None for any other type."""
     if isinstance(type_, MapOf):
         return Keyed(type_, ())
     return Several(type_, ()) if isinstance(type_, Collection) else None

@@ -161,7 +161,7 @@ class _Challenger:
         self._progress(self._target.name, len(self._verdicts), len(self._faults))
 
     def _not_expressible(self, emission: Emission) -> None:
-        """What the language holds by itself cannot be broken, and what changes nothing cannot be noticed."""
+        """Decides faults that the language makes impossible, and faults that change nothing."""
         for fault in self._faults:
             lacking = sorted(fault.needs - self._target.capabilities)
             reason = (

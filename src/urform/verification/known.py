@@ -56,7 +56,7 @@ def _shape(verdict: Verdict) -> list[object]:
 
 
 def _read(path: Path) -> dict[str, Verdict]:
-    """What a file holds; nothing when there is none, or it is damaged."""
+    """The verdicts in a file; none when there is no file, or it is damaged."""
     try:
         stored = json.loads(path.read_text(encoding="utf-8"))
         return {

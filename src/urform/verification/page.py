@@ -79,7 +79,7 @@ class OwnerPart:
 
 @dataclass(frozen=True, slots=True)
 class Page:
-    """What a page shows."""
+    """The content of a page."""
 
     title: str
     name: str

@@ -107,7 +107,7 @@ class _Clock:
 
 
 def _followed(process: subprocess.Popen[bytes], clock: _Clock, name: str) -> Finished:
-    """What a process wrote until it ended or was stopped."""
+    """The output of a process until it ended or was stopped."""
     assert process.stdout is not None
     assert process.stderr is not None
     written: dict[IO[bytes], list[str]] = {process.stdout: [], process.stderr: []}

@@ -1,4 +1,4 @@
-"""What came of verifying: a state for each claim in each target."""
+"""The results of verifying: a state for each claim in each target."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What came of challenging tests: a verdict for each fault and target."""
+"""The results of a challenge: a verdict for each fault and target."""
 
 from __future__ import annotations
 

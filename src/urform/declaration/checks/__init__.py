@@ -1,4 +1,4 @@
-"""What must hold of a declaration beyond its shape. Each module checks one theme, all of them always."""
+"""The checks of a declaration beyond its shape. Each module checks one theme, all of them always."""
 
 from __future__ import annotations
 

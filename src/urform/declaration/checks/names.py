@@ -73,7 +73,7 @@ def _members(declaration: Declaration, product: Product, problems: Problems) -> 
 
 
 def _items(fields: Iterable[Field]) -> Named:
-    """What one element of each list or set is called: `leg` becomes `add_leg` of a builder."""
+    """The names of elements: `leg` becomes `add_leg` of a builder."""
     for field in fields:
         if (
             field.item is not None

@@ -40,7 +40,7 @@ class BuilderNames:
 
 
 def builder_view(context: Context, product: Product, builder: Builder) -> View:
-    """What the templates ask of a builder."""
+    """The view of a builder that its templates show."""
     names = BuilderNames(product, builder)
     type_ = context.names.type(product.name)
     moves = builder.resets and not _can_refuse(context, product)
@@ -119,7 +119,7 @@ def _given(context: Context, field: Field, *, moves: bool) -> str:
 
 
 def _like(context: Context, product: Product) -> Iterator[str]:
-    """What a builder that starts from a product takes from it."""
+    """The statements that start a builder from a product."""
     for field in product.fields:
         accessor = f"like.{context.method(product, field.name)}()"
         stored = f"builder.{context.names.stored(field.name)}"

@@ -31,7 +31,7 @@ class Subject:
 
     @property
     def value(self) -> str:
-        """What it holds; conditions ask `present` first."""
+        """The value of an optional; conditions ask `present` first."""
         return f"*{self.name}" if self.optional else self.name
 
 

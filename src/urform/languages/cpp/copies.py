@@ -83,7 +83,7 @@ def _starts_again(context: Context, field: Field) -> bool:
 
 
 def fresh(context: Context, field: Field) -> str:
-    """What a field of a clone starts with."""
+    """The value that a field of a clone starts with."""
     if field.default is None:
         return "{}"
     text = context.code.value(field.default, field.type, shared=context.code.shared(field))

@@ -134,7 +134,7 @@ class Expressions:
         return f"const {self.type(type_)} &"
 
     def owned_type(self, product: Product) -> str:
-        """What a factory gives: a product, or a pointer to one of which only the base is known."""
+        """The type that a factory returns: a product, or a pointer to one of which only the base is known."""
         type_ = self.names.type(product.name)
         return f"std::unique_ptr<{type_}>" if product.abstract else type_
 

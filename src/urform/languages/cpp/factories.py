@@ -16,7 +16,7 @@ SAID = {"error": "an unknown key is refused", "nothing": "null for an unknown ke
 
 
 def factory_view(context: Context, product: Product) -> View | None:
-    """What the templates ask of a factory by key; None where there is none."""
+    """The view of a factory by key that its templates show; None where there is none."""
     factory = context.plan.factory_of(product.name)
     if factory is None:
         return None
@@ -92,7 +92,7 @@ def creator_of(context: Context, product: Product, name: str) -> str:
 
 
 def selection_view(context: Context, product: Product) -> View | None:
-    """What the templates ask of a factory by values; None where there is none."""
+    """The view of a factory by values that its templates show; None where there is none."""
     selection = context.plan.selection_of(product.name)
     if selection is None:
         return None

@@ -28,7 +28,7 @@ def member_type(context: Context, family: Family, member: str) -> str:
 
 
 def family_view(context: Context, family: Family) -> View:
-    """What the templates ask of a family."""
+    """The view of a family that its templates show."""
     type_ = context.names.type(family.name)
     words = " and ".join(spoken(role.name) for role in family.roles)
     unknown = family.unknown
@@ -141,7 +141,7 @@ def _one(context: Context, role: Role, product: Product, part: Part) -> str:
 
 
 def _arguments(context: Context, base: Product, product: Product, values: Mapping[str, Value]) -> str:
-    """What the caller of a role gives is passed on, what the member gives is written down."""
+    """The arguments of a part: the caller's are passed on, the member's are literals."""
     given = {field.name for field in base.fields}
     parts = [
         moved(f, context.names.local(f.name)) if f.name in given else _value(context, product, f.name, values)

@@ -1,4 +1,4 @@
-"""What each flaw of a plan comes to in C++."""
+"""How each flaw of a plan is made in C++."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from urform.plan.model import Field, Flaw, Product
 
 
 def spelling(code: Expressions) -> Callable[[Flaw], Spelled]:
-    """How C++ calls what a flaw is about."""
+    """The names that C++ gives to what a flaw is about."""
 
     names, plan = code.names, code.plan
 
@@ -96,7 +96,7 @@ def _initializer(code: Expressions, product: Product, name: str, how: str) -> st
 
 
 def _nothing(code: Expressions, field: Field) -> str:
-    """What a field begins with that was forgotten; an accident where there is nothing to begin with."""
+    """The value of a field that was forgotten; an accident where there is nothing to begin with."""
     stored = code.names.stored(field.name)
     if field.may_be_absent or not isinstance(field.type, (ChoiceType, ProductType)):
         return f"{stored}{{}}"

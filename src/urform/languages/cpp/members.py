@@ -1,4 +1,4 @@
-"""What refuses a value in C++, accessors and setters."""
+"""The checks of values in C++, accessors and setters."""
 
 from __future__ import annotations
 
@@ -134,7 +134,7 @@ def bound_as_data(bound: object) -> str:
 
 
 def said(field: Field) -> str:
-    """What an accessor is documented by."""
+    """The documentation of an accessor."""
     if field.doc:
         return plain(field.doc)
     if field.type == BOOLEAN and not field.may_be_absent:
@@ -149,7 +149,7 @@ def is_pointer(context: Context, field: Field) -> bool:
 
 
 def out_type(context: Context, field: Field) -> str:
-    """What an accessor returns."""
+    """The type that an accessor returns."""
     if is_copied(field.type):
         return context.code.stored(field)
     if is_pointer(context, field):
@@ -158,13 +158,13 @@ def out_type(context: Context, field: Field) -> str:
 
 
 def handed_out(context: Context, field: Field) -> str:
-    """What an accessor gives."""
+    """The expression that an accessor returns."""
     stored = context.names.stored(field.name)
     return f"*{stored}" if is_pointer(context, field) else stored
 
 
 def inner_type(context: Context, field: Field) -> str:
-    """What a product hands out of what it owns, to be changed: product by product, so that lengths stay."""
+    """The type of an owned part that a product hands out to be changed: product by product, so that lengths stay."""
     inner = context.names.type(str(innermost(field.type)))
     if isinstance(field.type, Collection):
         return f"std::vector<{inner} *>"
@@ -206,7 +206,7 @@ def setter_lines(context: Context, field: Field) -> Lines:
 
 
 def kept(context: Context, field: Field, value: str) -> str:
-    """What a product keeps of a value: a negative zero becomes a plain one, and no product in it was moved from."""
+    """The value that a product keeps: a negative zero becomes a plain one, and no product in it was moved from."""
     if innermost(field.type) == REAL:
         return f"detail::plain_zero({moved(field, value)})"
     return whole(context, field, value)

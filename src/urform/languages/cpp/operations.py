@@ -49,7 +49,7 @@ def _answer(context: Context, operation: Operation) -> str:
 
 
 def returned(context: Context, operation: Operation) -> str:
-    """What an operation gives: a product of which only the base is known behind a pointer."""
+    """The type that an operation returns: a product of which only the base is known behind a pointer."""
     type_ = operation.returns
     if isinstance(type_, ProductType):
         return context.code.owned_type(context.plan.products[type_.name])

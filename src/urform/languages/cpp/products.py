@@ -29,7 +29,7 @@ View = dict[str, object]
 
 
 def product_view(context: Context, product: Product) -> View:
-    """What the templates of header and source ask of a product."""
+    """The view of a product that the templates of header and source show."""
     names, code, plan = context.names, context.code, context.plan
     type_ = names.type(product.name)
     base = plan.products[product.base] if product.base is not None else None
@@ -78,7 +78,7 @@ def _otherwise(context: Context, product: Product) -> str:
 
 
 def _shown(context: Context, product: Product) -> list[str]:
-    """What is printed of a product, after its name: pairs of names and members."""
+    """The fields that are printed of a product: pairs of labels and members."""
     pairs = []
     for field in product.fields:
         stored = context.names.stored(field.name)
@@ -120,7 +120,7 @@ def _options(context: Context, product: Product) -> View | None:
 
 
 def declared_default(context: Context, field: Field) -> str:
-    """What a field is that was not given."""
+    """The value of a field that was not given."""
     if field.default is None:
         return "{}"
     return context.code.value(field.default, field.type, shared=context.code.shared(field))
@@ -136,7 +136,7 @@ def _taken_over(context: Context, product: Product, field: Field) -> str:
 
 
 def otherwise(context: Context, field: Field, option: str) -> str:
-    """What an option holds, or the declared default."""
+    """The value of an option, or the declared default."""
     default = declared_default(context, field)
     if default == "{}":
         default = f"{context.code.owned(field)}{{}}"
@@ -157,7 +157,7 @@ def _initial(context: Context, product: Product) -> Iterator[str]:
 
 
 def _value(context: Context, product: Product, field: Field) -> str:
-    """What a constructor keeps of a field."""
+    """The value of a field that a constructor keeps."""
     if field.required:
         return kept(context, field, context.names.local(field.name))
     option = context.code.option(product, field)
@@ -184,7 +184,7 @@ def with_default(context: Context, field: Field, option: str) -> str:
 
 
 def _passed_on(context: Context, base: Product, product: Product) -> str:
-    """What the constructor of the base is given by that of a kind."""
+    """The arguments that the constructor of a kind passes to that of its base."""
     code = context.code
     arguments = [moved(f, context.names.local(f.name)) for f in base.required]
     pairs = []

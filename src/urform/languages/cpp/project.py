@@ -26,7 +26,7 @@ from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Prod
 
 
 def context_of(plan: Plan, namespace: str) -> Context:
-    """What the parts know of a plan."""
+    """The context of a plan."""
     files = frozenset({"errors", "values", "pools", "support", "witnesses"}) | _files(plan)
     names = Names(_generated(plan), files)
     code = Expressions(plan, names)

@@ -75,7 +75,7 @@ class Proof:
 
     @cached_property
     def reserved(self) -> frozenset[str]:
-        """What no parameter of a maker may hide: what tests call, and what they import."""
+        """The names that no parameter of a maker may hide: what tests call, and what they import."""
         return self.helpers
 
     @cached_property

@@ -47,12 +47,12 @@ class Sound:
 
     @property
     def options(self) -> tuple[str, ...]:
-        """What a compiler that includes `sound/all.hpp` has to be told."""
+        """The options of a compiler that includes `sound/all.hpp`."""
         return (f"-I{self._folder}",)
 
     @property
     def objects(self) -> tuple[str, ...]:
-        """What a program is linked with."""
+        """The object files and libraries to link with."""
         return (str(self._folder / "sound.o"), "-lpthread")
 
     def build(self, run: Runner) -> str:

@@ -143,7 +143,7 @@ def _tested(folder: Path, emission: Emission, run: Runner, seconds: float) -> Ra
 
 
 def _placed(results: Iterable[TestResult], emission: Emission) -> Iterator[TestResult]:
-    """What was thrown tells no place; it is the test's own."""
+    """Results with a place; an exception has none, so it gets the place of its test."""
     texts = {file.path: file.text for file in emission.files}
     addresses = {address.name: address for address in emission.tests}
     for result in results:
@@ -185,7 +185,7 @@ def _result(name: str, how: str, said: str) -> TestResult:
 
 
 def _sides(said: str) -> tuple[str, str]:
-    """What a comparison found, and what it expected: the values where they are told, else the expressions."""
+    """The actual and the expected side of a failed comparison: the values where they are told, else the expressions."""
     lines = said.split("\n")
     if lines[0].startswith("Value of:"):
         told = dict(line.strip().partition(": ")[::2] for line in lines)

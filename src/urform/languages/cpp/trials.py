@@ -4,17 +4,16 @@ from __future__ import annotations
 
 import re
 import shutil
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from pathlib import Path
 
 from urform.languages.cpp.sound import OPTIONS, SUPPORT, Sound, stem_of
-from urform.languages.target import Emission, Runner, Trial, Tried
+from urform.languages.target import Emission, Finished, Runner, Trial, Tried
 from urform.languages.testing.pruning import Unit, needed
+from urform.languages.testing.trials import MOST_SAID, TrialProgram, dependent, number_of
 
 AT_ONCE = "8"  # tests that run beside each other: some wait for what never comes
-_BROKEN = re.compile(r"\bt(\d+)/")
-_DONE = re.compile(r"^(?P<how>begin|good|bad) (?P<number>\d+) (?P<test>[\w.]+)$", re.MULTILINE)
 _WORD = re.compile(r"[A-Za-z_]\w*")
 _NOT_CODE = re.compile(r'//[^\n]*|"(?:\\.|[^"\\])*"')
 _DECLARED = re.compile(
@@ -89,7 +88,7 @@ int main() {
 
 
 def unit(text: str) -> Unit:
-    """What a piece of C++ declares and mentions."""
+    """The names that a piece of C++ declares and mentions."""
     code = _NOT_CODE.sub("", text)
     declared = {name for groups in _DECLARED.findall(code) for name in groups if name}
     return Unit(
@@ -106,8 +105,10 @@ def functions(text: str) -> list[str]:
     return [piece[: piece.index("\n}\n") + 3] for piece in pieces if "\n}\n" in piece]
 
 
-class Trials:
+class Trials(TrialProgram):
     """The trials of one batch."""
+
+    broken = re.compile(r"\bt(\d+)/")
 
     def __init__(self, folder: Path, emission: Emission, sound: Sound, run: Runner, seconds: int) -> None:
         self._folder = folder
@@ -129,36 +130,18 @@ class Trials:
         }
 
     def all(self, trials: Sequence[Trial]) -> Iterator[Tried]:
-        """What came of each trial; those that do not compile are left out of the program."""
+        """The outcome of each trial; those that do not compile are left out of the program."""
         shutil.rmtree(self._folder, ignore_errors=True)
         self._folder.mkdir()
         for trial in trials:
             self._write(trial)
-        left = {trial.number: trial for trial in trials}
-        while left:
-            self._write_runner(list(left.values()))
-            built = self._run(
-                ["g++", *OPTIONS, *self._sound.options, "-o", "trials", "trials.cpp", *self._sound.objects],
-                self._folder,
-            )
-            if built.status == 0:
-                yield from self._results(list(left.values()))
-                return
-            said = built.output + built.errors
-            numbers = {int(number) for number in _BROKEN.findall(said)}
-            broken = {trial.number for trial in left.values() if _number(trial) in numbers}
-            if not broken:
-                yield from (Tried(number, broke=said[:2000]) for number in left)
-                return
-            for number in sorted(broken):
-                yield Tried(number, broke=_said_of(said, _number(left[number])))
-                del left[number]
+        return self.results(trials)
 
     # --- writing ----------------------------------------------------------------------------------------
 
     def _write(self, trial: Trial) -> None:
-        """What a trial changes, and what depends on that; the rest it shares with all others."""
-        root = f"t{_number(trial)}"
+        """Write the files that a trial changes and those that depend on them; the others are shared."""
+        root = f"t{number_of(trial)}"
         home = self._folder / root
         home.mkdir()
         changed = {path: text for path, text in trial.files.items() if path in self._sound.code}
@@ -169,7 +152,7 @@ class Trials:
         proof = self._proofs(trial)
         stems = set(map(stem_of, changed))
         wanted = set(unit(proof).mentions).union(*(units[stem].declares for stem in stems))
-        own = _dependent(units, stems) & (needed(units, wanted) | stems)
+        own = dependent(units, stems) & (needed(units, wanted) | stems)
         files = [path for path in code if stem_of(path) in own]
         for path in files:
             self._sound.put(home / Path(path).name, code[path], root, own)
@@ -202,74 +185,25 @@ class Trials:
         )
         return early + "\n" + "\n".join(_TEST.sub(r"inline void \1_\2() {", part) for part in parts)
 
-    def _write_runner(self, listed: Sequence[Trial]) -> None:
-        includes = "".join(f'#include "t{_number(trial)}/all.cpp"\n' for trial in listed)
+    def build(self, trials: Sequence[Trial]) -> Finished:
+        """The program of the tests of these trials."""
+        includes = "".join(f'#include "t{number_of(trial)}/all.cpp"\n' for trial in trials)
         calls = "".join(
-            f'        {{{_number(trial)}, "{address.name}", t{_number(trial)}::{address.name.replace(".", "_")}}},\n'
-            for trial in listed
+            f'        {{{number_of(trial)}, "{address.name}", t{number_of(trial)}::{address.name.replace(".", "_")}}},\n'
+            for trial in trials
             for address in trial.tests
         )
         text = f'{self._includes}#include "sound/all.hpp"\n{includes}{_RUNNER % (self._seconds, calls)}'
         (self._folder / "trials.cpp").write_text(text, encoding="utf-8")
+        command = ["g++", *OPTIONS, *self._sound.options, "-o", "trials", "trials.cpp", *self._sound.objects]
+        return self._run(command, self._folder)
 
-    # --- running ----------------------------------------------------------------------------------------
+    def run(self, tried: str, *, alone: bool) -> str:
+        """The tests that are left, some at a time: some wait for what never comes."""
+        settings = {"TRIED": tried, "AT_ONCE": "1" if alone else AT_ONCE}
+        return self._run(["./trials"], self._folder, settings).output
 
-    def _results(self, listed: Sequence[Trial]) -> Iterator[Tried]:
-        """Run the program, again after a test that killed it, until every test has had its turn."""
-        total = sum(len(trial.tests) for trial in listed)
-        ended: dict[tuple[int, str], bool] = {}
-        killed = False
-        while len(ended) < total:
-            tried = "".join(f";{number} {test};" for number, test in ended)
-            settings = {"TRIED": tried, "AT_ONCE": "1" if killed else AT_ONCE}
-            done = self._run(["./trials"], self._folder, settings)
-            before = len(ended)
-            running = _note(done.output, ended)
-            if len(running) == 1:
-                ended[running.pop()] = False
-            if len(ended) == before and killed:
-                break
-            killed = bool(running) or killed
-        for trial in listed:
-            number = _number(trial)
-            failed = frozenset(a.name for a in trial.tests if not ended.get((number, a.name), True))
-            silent = any((number, address.name) not in ended for address in trial.tests)
-            yield Tried(trial.number, failed, "the tests did not all run" if silent and not failed else "")
-
-
-def _dependent(units: Mapping[str, Unit], changed: Iterable[str]) -> frozenset[str]:
-    """The changed files, those that mention what they declare, and those that define what they declare."""
-    dependent = set(changed)
-    while True:
-        names = frozenset().union(*(units[stem].declares for stem in dependent))
-        more = {
-            stem
-            for stem, each in units.items()
-            if stem not in dependent and (each.mentions & names or each.receivers & names)
-        }
-        if not more:
-            return frozenset(dependent)
-        dependent |= more
-
-
-def _note(output: str, ended: dict[tuple[int, str], bool]) -> set[tuple[int, str]]:
-    """What the program told of each test; gives those that were running when it ended, one of which killed it."""
-    running: set[tuple[int, str]] = set()
-    for match in _DONE.finditer(output):
-        at = int(match["number"]), match["test"]
-        if match["how"] == "begin":
-            running.add(at)
-        else:
-            running.discard(at)
-            ended[at] = match["how"] == "good"
-    return running
-
-
-def _number(trial: Trial) -> int:
-    """The number of a trial as a part of names; that of the sound code is negative."""
-    return trial.number if trial.number >= 0 else 999_999
-
-
-def _said_of(said: str, number: int) -> str:
-    """What the compiler said of one trial."""
-    return "\n".join(line for line in said.split("\n") if f"t{number}/" in line)[:2000]
+    def said_of(self, said: str, number: int) -> str:
+        """The lines that name a file of the trial."""
+        lines = (line for line in said.split("\n") if f"t{number}/" in line)
+        return "\n".join(lines)[:MOST_SAID]  # the first error leads to the others

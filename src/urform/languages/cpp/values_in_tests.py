@@ -14,7 +14,7 @@ from urform.records import dataclass
 
 @dataclass(frozen=True, slots=True)
 class Held:
-    """What a variable of a test holds: its type, and whether it is a value, a reference, or shared."""
+    """A variable of a test: its type, and whether it is a value, a reference, or shared."""
 
     type: Type
     form: str = "value"  # value, reference, shared
@@ -61,7 +61,7 @@ class TestExpressions(Expressions):
         return variable.form == "value" and product is not None and product.abstract
 
     def reference(self, name: str) -> str:
-        """What a variable holds, to be looked at."""
+        """A reference to the value of a variable."""
         return f"*{name}" if self.is_pointer(name) else name
 
     def wanted(self, operand: Operand, field: Field) -> str:

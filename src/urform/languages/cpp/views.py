@@ -1,4 +1,4 @@
-"""What the parts of the C++ target share: comments, and how code is laid out."""
+"""Shared by the parts of the C++ target: comments, and how code is laid out."""
 
 from __future__ import annotations
 

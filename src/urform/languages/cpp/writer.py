@@ -96,7 +96,7 @@ PRINTING = {
 
 
 class CppProof(Proof, Protocol):
-    """What the writer asks beside what those of all targets do."""
+    """What this writer needs beyond the writers of all targets."""
 
     @property
     def context(self) -> Context:
@@ -104,7 +104,7 @@ class CppProof(Proof, Protocol):
 
     @property
     def reserved(self) -> frozenset[str]:
-        """What no parameter of a maker may hide."""
+        """The names that no parameter of a maker may hide."""
 
 
 class Writer(StepWriter):
@@ -257,7 +257,7 @@ class Writer(StepWriter):
         yield from _plain_zero(declared.returns, got, step.value)
 
     def _handed_to(self, operand: Operand, type_: Type) -> str:
-        """What an operation is handed: a reference to a product, else a value."""
+        """The argument of an operation: a reference to a product, else a value."""
         is_product = isinstance(type_, ProductType)
         return self.code.expected(self.renamed(operand), type_) if is_product else self.value(operand, type_)
 
@@ -342,7 +342,7 @@ class Writer(StepWriter):
         return f"{self._let(var, 'shared' if shared else 'reference')} = {text};"
 
     def _same(self, left: str, right: str, same: bool) -> Lines:
-        """What is shared is compared by its address; what is owned has one of its own."""
+        """Shared objects are compared by address; owned ones are never the same object."""
         if all(self.code.variables[name].form == "shared" for name in (left, right)):
             yield f"EXPECT_{'EQ' if same else 'NE'}({left}.pointer(), {right}.pointer());"
 

@@ -122,7 +122,7 @@ def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, obj
 
 
 def _kept(context: Context, field: Field, value: str) -> str:
-    """What a builder keeps of what it is given: its own container, and copies of what can change."""
+    """The value that a builder keeps: its own container, and copies of elements that can change."""
     if _is_pointer(field):
         return f"&{value}" if field.required or context.code.is_pointer(field) else value
     return _kept_value(context, field.type, value)
@@ -154,7 +154,7 @@ def _copier(context: Context, product: ProductType) -> str:
 
 
 def _like(context: Context, field: Field) -> Iterator[str]:
-    """What a builder that starts from a product takes from it."""
+    """The statements that start a builder from a product."""
     stored = f"like.{context.names.stored(field.name)}"
     assigned = f"b.{_kept_in(context, field)}"
     if isinstance(field.type, (*Collection, ProductType)):

@@ -65,7 +65,7 @@ def _field(context: Context, field: Field, letter: str, clones: bool) -> Iterato
 
 
 def fresh_value(context: Context, field: Field) -> str:
-    """What a field starts with: its default, or nothing."""
+    """The value that a field starts with: its default, or nothing."""
     if field.default is None and isinstance(field.type, MapOf):
         return f"{context.code.type(field.type)}{{}}"  # not nil, which could not be written to
     if field.default is None:

@@ -1,4 +1,4 @@
-"""What the methods that copy Go products are called."""
+"""The names of the methods that copy Go products."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from urform.plan.model import Plan, Product
 
 
 class CopyNames:
-    """What the methods that copy are called: one serves for both where a clone starts nothing again.
+    """The names of the methods that copy: one serves for both where a clone starts nothing again.
 
     They are exported where others may implement the interface.
     """

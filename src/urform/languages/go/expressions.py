@@ -187,7 +187,7 @@ class Expressions:
         return bool(selection.deciding.refusals) or missing or any(map(self.fallible, variants))
 
     def operand(self, operand: Operand) -> str:
-        """What a test hands in."""
+        """A value that a test hands in, as code."""
         match operand:
             case Real(number) if number == 0 and math.copysign(1, number) < 0:
                 return "math.Copysign(0, -1)"  # the literal -0.0 is a plain zero
@@ -261,12 +261,12 @@ class Expressions:
     # --- checks ---------------------------------------------------------------------------------------
 
     def tests(self, field: Field, value: str) -> Iterator[Test]:
-        """What a value is refused for, in the order of its limits."""
+        """The tests that refuse a value, in the order of its limits."""
         for limit in field.limits:
             yield from self._test(field, field.type, value, limit, "")
 
     def element_tests(self, field: Field, type_: Type, element: str) -> Iterator[Test]:
-        """What an element is refused for; `type_` is the field's, or that of a collection within it."""
+        """The tests that refuse an element; `type_` is the field's, or that of a collection within it."""
         assert isinstance(type_, Collection)
         inner = type_.element
         if isinstance(inner, ProductType):

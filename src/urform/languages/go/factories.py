@@ -76,7 +76,7 @@ class FactoryWriter:
         return (", true" if factory.unknown == "nothing" else "") + (", nil" if fails else "")
 
     def _returned(self, factory: Factory, kind: dict[str, str], fallible: bool, fails: bool) -> str:
-        """What a case of a simple factory returns."""
+        """The expression that a case of a simple factory returns."""
         if factory.unknown != "nothing":
             return kind["made"] if fallible or not fails else f"{kind['made']}, nil"
         if not fallible:
@@ -128,6 +128,6 @@ class FactoryWriter:
 
 
 def result_type(type_: str, nothing: bool, fails: bool) -> str:
-    """What a lookup returns: a value, and perhaps whether there is one, and perhaps an error."""
+    """The type that a lookup returns: a value, and perhaps whether there is one, and perhaps an error."""
     parts = [type_, *(["bool"] if nothing else []), *(["error"] if fails else [])]
     return parts[0] if len(parts) == 1 else f"({', '.join(parts)})"

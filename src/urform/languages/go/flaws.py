@@ -1,4 +1,4 @@
-"""What each flaw of a plan comes to in Go."""
+"""How each flaw of a plan is made in Go."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from urform.plan.model import Field, Flaw, Plan
 
 
 def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Spelled]:
-    """How Go calls what a flaw is about."""
+    """The names that Go gives to what a flaw is about."""
 
     def spelled(flaw: Flaw) -> Spelled:
         member, _, role = flaw.member.partition(".")

@@ -36,7 +36,7 @@ def refusals(tests: list[Test], none: str) -> Iterator[str]:
 
 
 def element_loop(context: Context, field: Field, value: str, none: str) -> Iterator[str]:
-    """What each element of a collection is refused for, at every level."""
+    """The loop that checks each element of a collection, at every level."""
     element = context.names.local(field.item or "each")
     element = element if element != value and field.item else "each"
     yield from _level(context, field, field.type, value, element, none)
@@ -61,7 +61,7 @@ def _level(context: Context, field: Field, type_: Type, value: str, element: str
 
 
 def out_type(context: Context, field: Field) -> str:
-    """What an accessor gives: a value, or a value and whether there is one."""
+    """The type of an accessor: a value, or a value and whether there is one."""
     type_ = context.code.type(field.type)
     return f"({type_}, bool)" if field.may_be_absent else type_
 

@@ -190,7 +190,7 @@ def _options(context: Context, product: Product) -> dict[str, object] | None:
 
 
 def _note(context: Context, field: Field) -> str:
-    """What an optional field is when it is not given, shortly."""
+    """A short note on the default of an optional field."""
     if field.default is None:
         return "empty" if isinstance(field.type, Collection) else "none"
     text = field.default.text if isinstance(field.default, Text) else context.code.value(field.default)

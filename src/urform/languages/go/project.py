@@ -36,7 +36,7 @@ from urform.plan.model import (
 
 
 def context_of(plan: Plan, module: str, package: str) -> Context:
-    """What the parts know of a plan."""
+    """The context of a plan."""
     files = frozenset({"errors", "values", "builders", "pools", "weak_pools"}) | _generated_files(plan)
     names = Names(_generated(plan), files, list(plan.products), plan.stand_ins)
     code = Expressions(plan, names)

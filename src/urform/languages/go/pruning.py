@@ -17,7 +17,7 @@ _IMPORT = re.compile(r'^\t?(?:(?P<alias>\w+) )?"(?P<path>[^"]+)"$')
 
 
 def unit(text: str) -> Unit:
-    """What a piece of code declares and mentions."""
+    """The names that a piece of code declares and mentions."""
     code = _NOT_CODE.sub("", text)
     in_blocks = (name for block in _BLOCK.findall(code) for name in _IN_BLOCK.findall(block))
     return Unit(

@@ -15,12 +15,12 @@ if TYPE_CHECKING:
 
 
 def store_receiver(names: Names, product: Product) -> str:
-    """What the methods of a store call it: not like the product that they take."""
+    """The receiver name of a store's methods; it differs from the product that they take."""
     return "e" if names.local(camel(product.name)) != "e" else "exemplars"
 
 
 def pool_receiver(names: Names, pool: Pool) -> str:
-    """What the methods of a pool call it: not like a part of its key."""
+    """The receiver name of a pool's methods; it differs from the parts of its key."""
     taken = {names.local(name) for name in pool.key}
     return next(name for name in ("p", "pool", "self") if name not in taken)
 

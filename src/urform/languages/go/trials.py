@@ -11,8 +11,9 @@ from collections.abc import Iterator, Sequence
 from pathlib import Path
 
 from urform.languages.go.pruning import functions, unit, with_functions
-from urform.languages.target import Emission, Runner, Trial, Tried
+from urform.languages.target import Emission, Finished, Runner, Trial, Tried
 from urform.languages.testing.pruning import needed
+from urform.languages.testing.trials import TrialProgram, number_of
 
 ENVIRONMENT = {
     "GOFLAGS": "-vet=off '-gcflags=trials/...=-N -l'",
@@ -20,8 +21,6 @@ ENVIRONMENT = {
     "GO111MODULE": "on",
     "GOWORK": "off",
 }
-_BROKEN = re.compile(r"^# trials/t(\d+)/", re.MULTILINE)
-_DONE = re.compile(r"^(?P<how>begin|good|bad) (?P<number>\d+) (?P<test>\w+)$", re.MULTILINE)
 _RUNNER = """package trials
 
 import (
@@ -59,8 +58,10 @@ func TestTrials(t *testing.T) {
 """
 
 
-class Trials:
+class Trials(TrialProgram):
     """The trials of one batch."""
+
+    broken = re.compile(r"^# trials/t(\d+)/", re.MULTILINE)
 
     def __init__(self, folder: Path, emission: Emission, run: Runner, seconds: int) -> None:
         self._folder = folder
@@ -80,33 +81,18 @@ class Trials:
         self._go_mod = f"module trials\n{module.partition(chr(10))[2]}"
 
     def all(self, trials: Sequence[Trial]) -> Iterator[Tried]:
-        """What came of each trial; those that do not compile are left out of the binary."""
+        """The outcome of each trial; those that do not compile are left out of the binary."""
         shutil.rmtree(self._folder, ignore_errors=True)
         self._folder.mkdir(parents=True)
         (self._folder / "go.mod").write_text(self._go_mod, encoding="utf-8")
         for trial in trials:
             self._write(trial)
-        left = {trial.number: trial for trial in trials}
-        while left:
-            self._write_runner(list(left.values()))
-            built = self._run(["go", "test", "-c", "-o", "trials.test", "."], self._folder, ENVIRONMENT)
-            if built.status == 0:
-                yield from self._results(list(left.values()))
-                return
-            said = built.output + built.errors
-            broken = {int(number) for number in _BROKEN.findall(said)} & set(left)
-            if not broken:
-                yield from (Tried(number, broke=said[-2000:]) for number in left)
-                return
-            for number in sorted(broken):
-                yield Tried(number, broke=_said_of(said, number))
-                del left[number]
-        return
+        return self.results(trials)
 
     # --- writing ----------------------------------------------------------------------------------------
 
     def _write(self, trial: Trial) -> None:
-        home = self._folder / f"t{_name(trial)}"
+        home = self._folder / f"t{number_of(trial)}"
         (home / "code").mkdir(parents=True)
         (home / "proof").mkdir()
         proofs = self._proofs(trial)
@@ -134,57 +120,26 @@ class Trials:
     def _as_proof(self, text: str, trial: Trial) -> str:
         """A test file as plain code that imports the trial's package."""
         text = re.sub(r"^package \w+$", "package proof", text, count=1, flags=re.MULTILINE)
-        return text.replace(f'"{self._module}"', f'"trials/t{_name(trial)}/code"')
+        return text.replace(f'"{self._module}"', f'"trials/t{number_of(trial)}/code"')
 
-    def _write_runner(self, listed: Sequence[Trial]) -> None:
-        imports = "".join(f'\tt{_name(trial)} "trials/t{_name(trial)}/proof"\n' for trial in listed)
+    def build(self, trials: Sequence[Trial]) -> Finished:
+        """The program of the tests of these trials."""
+        imports = "".join(f'\tt{number_of(trial)} "trials/t{number_of(trial)}/proof"\n' for trial in trials)
         calls = "".join(
-            f'\ttry(t, {_number(trial)}, "{address.name}", t{_name(trial)}.{address.name})\n'
-            for trial in listed
+            f'\ttry(t, {number_of(trial)}, "{address.name}", t{number_of(trial)}.{address.name})\n'
+            for trial in trials
             for address in trial.tests
         )
         text = _RUNNER % (imports, self._seconds, calls)
         (self._folder / "trials_test.go").write_text(text, encoding="utf-8")
+        return self._run(["go", "test", "-c", "-o", "trials.test", "."], self._folder, ENVIRONMENT)
 
-    # --- running ----------------------------------------------------------------------------------------
+    def run(self, tried: str, *, alone: bool) -> str:
+        """The tests that are left; they always run one at a time."""
+        command = ["./trials.test", "-test.run", "^TestTrials$"]
+        return self._run(command, self._folder, {**ENVIRONMENT, "TRIED": tried}).output
 
-    def _results(self, listed: Sequence[Trial]) -> Iterator[Tried]:
-        """Run the binary, again after a test that killed it or hung, until every test has had its turn."""
-        total = sum(len(trial.tests) for trial in listed)
-        ended: dict[tuple[int, str], bool] = {}
-        while len(ended) < total:
-            tried = "".join(f";{number} {test};" for number, test in ended)
-            done = self._run(
-                ["./trials.test", "-test.run", "^TestTrials$"], self._folder, {**ENVIRONMENT, "TRIED": tried}
-            )
-            before = len(ended)
-            running: tuple[int, str] | None = None
-            for match in _DONE.finditer(done.output):
-                at = int(match["number"]), match["test"]
-                running = at if match["how"] == "begin" else None
-                if match["how"] != "begin":
-                    ended[at] = match["how"] == "good"
-            if running is not None:
-                ended[running] = False
-            if len(ended) == before:
-                break
-        for trial in listed:
-            number = _number(trial)
-            failed = frozenset(a.name for a in trial.tests if not ended.get((number, a.name), True))
-            silent = any((number, address.name) not in ended for address in trial.tests)
-            yield Tried(trial.number, failed, "the tests did not all run" if silent and not failed else "")
-
-
-def _number(trial: Trial) -> int:
-    """The number of a trial as a part of names; that of the sound code is negative."""
-    return trial.number if trial.number >= 0 else 999_999
-
-
-def _name(trial: Trial) -> str:
-    return str(_number(trial))
-
-
-def _said_of(said: str, number: int) -> str:
-    """What the compiler said of one trial."""
-    blocks = re.split(r"^(?=# )", said, flags=re.MULTILINE)
-    return "".join(block for block in blocks if block.startswith(f"# trials/t{number}/"))[-2000:]
+    def said_of(self, said: str, number: int) -> str:
+        """The errors of the packages of the trial."""
+        blocks = re.split(r"^(?=# )", said, flags=re.MULTILINE)
+        return "".join(block for block in blocks if block.startswith(f"# trials/t{number}/"))

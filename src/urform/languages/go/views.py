@@ -1,4 +1,4 @@
-"""What the parts of the Go target share: comments, import declarations, lists of parameters, its style."""
+"""Shared by the parts of the Go target: comments, import declarations, lists of parameters, its style."""
 
 from __future__ import annotations
 

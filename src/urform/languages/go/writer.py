@@ -115,7 +115,7 @@ PRINTING = {
 
 
 class GoProof(Proof, Protocol):
-    """What the writer asks beside what those of all targets do."""
+    """What this writer needs beyond the writers of all targets."""
 
     at: str  # what stands before the package's names
 
@@ -125,7 +125,7 @@ class GoProof(Proof, Protocol):
 
     @property
     def reserved(self) -> frozenset[str]:
-        """What no parameter of a maker may hide."""
+        """The names that no parameter of a maker may hide."""
 
 
 class Writer(StepWriter):

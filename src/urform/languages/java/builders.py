@@ -106,7 +106,7 @@ def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, obj
 
 
 def kept(context: Context, field: Field, value: str) -> str:
-    """What a builder keeps of what it is given: its own container, and copies of what can change."""
+    """The value that a builder keeps: its own container, and copies of elements that can change."""
     if isinstance(field.type, ProductType) and context.plan.holds_mutable(field.type):
         return f"{value} == null ? null : {value}.{_copy(context, field.type)}"
     return _container(context, field.type, value, value.partition(".")[0], 0)

@@ -1,4 +1,4 @@
-"""What every part of the Java target knows of the plan that it writes."""
+"""The context of the Java target: what all of its parts know of the plan."""
 
 from __future__ import annotations
 
@@ -48,7 +48,7 @@ class Context:
         return base is not None and bool(base.optional) and own and not self.hidden(product)
 
     def operation(self, product: Product, operation: Operation) -> dict[str, object]:
-        """What the template of a class shows of an operation."""
+        """The view of an operation that the template of a class shows."""
         names = [self.names.member(parameter.name) for parameter in operation.takes]
         typed = [f"{self.code.plain(p.type)} {name}" for p, name in zip(operation.takes, names, strict=True)]
         name = self.names.member(operation.name)

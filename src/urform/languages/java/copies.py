@@ -14,7 +14,7 @@ from urform.records import dataclass
 
 @dataclass(frozen=True, slots=True)
 class Copying:
-    """How a class is copied."""
+    """The way in which a class is copied."""
 
     owned: bool  # on the way in
     cloned: bool

@@ -1,4 +1,4 @@
-"""How Java products are copied by those that own them: the calls."""
+"""The calls by which owners copy Java products."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from urform.plan.model import Plan, Product
 
 
 class CopyCalls:
-    """How products are copied by those that own them."""
+    """The calls by which owners copy products."""
 
     def __init__(self, plan: Plan) -> None:
         self._plan = plan

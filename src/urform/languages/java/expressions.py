@@ -90,7 +90,7 @@ class Expressions:
         return self.boxed(field.type) if field.may_be_absent else self.plain(field.type)
 
     def handed_out(self, field: Field) -> str:
-        """What an accessor gives."""
+        """The expression that an accessor returns."""
         if not field.may_be_absent:
             return self.plain(field.type)
         return OPTIONALS.get(field.type) or f"Optional<{self.boxed(field.type)}>"
@@ -132,7 +132,7 @@ class Expressions:
         raise TypeError(f"no value: {value}")
 
     def operand(self, operand: Operand) -> str:
-        """What a test hands in."""
+        """A value that a test hands in, as code."""
         match operand:
             case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries() | Made():
                 return self.value(operand)
@@ -354,7 +354,7 @@ def is_settled(plan: Plan, product: Product, field: Field) -> bool:
 
 
 def or_else(field: Field, given: str, default: str) -> str:
-    """What was given, or else the default; a primitive one is not boxed for it."""
+    """The given value, or else the default; a primitive one is not boxed for it."""
     if field.type in PRIMITIVES:
         return f"{given} == null ? {default} : {given}"
     return f"Objects.requireNonNullElse({given}, {default})"

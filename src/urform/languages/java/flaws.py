@@ -1,4 +1,4 @@
-"""What each flaw of a plan comes to in Java."""
+"""How each flaw of a plan is made in Java."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ CONTAINERS: dict[type, str] = {ListOf: "ArrayList", SetOf: "LinkedHashSet", MapO
 
 
 def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Spelled]:
-    """How Java calls what a flaw is about."""
+    """The names that Java gives to what a flaw is about."""
 
     def spelled(flaw: Flaw) -> Spelled:
         spellings = {

@@ -55,7 +55,7 @@ def _operation_text(context: Context, product: Product) -> Iterator[str]:
 
 
 def class_view(context: Context, product: Product) -> View:
-    """What the template of a class shows."""
+    """The view that the template of a class shows."""
     names = context.names
     type_ = names.type(product.name)
     own = list(product.own_fields)

@@ -24,7 +24,7 @@ from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Pro
 
 
 def context_of(plan: Plan, package: str) -> Context:
-    """What the parts know of a plan."""
+    """The context of a plan."""
     names = Names(_generated_types(plan), plan.stand_ins)
     code = Expressions(plan, names)
     flaws = Flaws(plan, TABLE, spelling(plan, names, code), MARKED)

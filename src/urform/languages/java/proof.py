@@ -73,7 +73,7 @@ class Proof:
 
     @property
     def reserved(self) -> frozenset[str]:
-        """What no parameter of a maker may hide: nothing, for it hides no method."""
+        """The names that no parameter of a maker may hide: nothing, for it hides no method."""
         return frozenset()
 
     def _path(self, class_: str) -> str:

@@ -13,7 +13,7 @@ from urform.plan.model import Field, Product, Selection
 
 
 def selection_view(context: Context, product: Product) -> dict[str, object] | None:
-    """What the template of the abstract class shows of the factory."""
+    """The view of the factory that the template of the abstract class shows."""
     selection = context.plan.selection_of(product.name)
     if selection is None:
         return None

@@ -167,7 +167,7 @@ class Javac(Toolchain):
             left = [trial for trial in left if trial.number not in ended]
 
     def _driven(self, folder: Path, trials: Sequence[Trial], run: Runner) -> str:
-        """What the driver says of some trials."""
+        """The output of the driver for some trials."""
         lines = [line for trial in trials for line in _trial_lines(folder, trial)]
         (folder / TRIALS / "trials.txt").write_text("\n".join(lines) + "\n", encoding="utf-8")
         path = os.pathsep.join((f"{TRIALS}/driver", str(self._jar)))
@@ -200,7 +200,7 @@ class Javac(Toolchain):
 
 
 def _limits(seconds: float) -> dict[str, str]:
-    """What JUnit is told of a time limit; a test that does not heed an interrupt is left behind in its thread."""
+    """The time limit as settings of JUnit; a test that does not heed an interrupt is left behind in its thread."""
     timeout = "junit.jupiter.execution.timeout"
     return {
         f"{timeout}.testable.method.default": f"{round(seconds * 1000)} ms",
@@ -209,7 +209,7 @@ def _limits(seconds: float) -> dict[str, str]:
 
 
 def _trial_lines(folder: Path, trial: Trial) -> Iterator[str]:
-    """What the driver is told of a trial; its files are written beside the sound ones."""
+    """The lines by which the driver learns of a trial; its files are written beside the sound ones."""
     yield f"trial {trial.number}"
     for path, text in trial.files.items():
         file = folder / TRIALS / str(trial.number) / path

@@ -1,4 +1,4 @@
-"""What the parts of the Java target share: documentation comments, the names that occur in code, its style."""
+"""Shared by the parts of the Java target: documentation comments, the names that occur in code, its style."""
 
 from __future__ import annotations
 

@@ -109,7 +109,7 @@ def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, obj
 
 
 def _kept(context: Context, field: Field, value: str) -> str:
-    """What a builder keeps of what it is given: its own container, and copies of what can change."""
+    """The value that a builder keeps: its own container, and copies of elements that can change."""
     copied = _copier(context, field)
     match field.type:
         case ListOf():

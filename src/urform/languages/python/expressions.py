@@ -57,7 +57,7 @@ def real_literal(number: float) -> str:
 
 
 class CopyNames:
-    """What the methods that copy are called: one serves for both where a clone starts nothing again."""
+    """The names of the methods that copy: one serves for both where a clone starts nothing again."""
 
     def __init__(self, plan: Plan) -> None:
         self._plan = plan
@@ -176,7 +176,7 @@ class Expressions:
         return frozenset()
 
     def operand(self, operand: Operand) -> str:
-        """What a test hands in, collections as a caller writes them."""
+        """A value that a test hands in, as code, collections as a caller writes them."""
         match operand:
             case Text() | Integer() | Real() | Boolean() | Word() | Made():
                 return self.value(operand)
@@ -208,7 +208,7 @@ class Expressions:
         return f"[{', '.join(items)}]"
 
     def _misfit(self, type_: Type) -> str:
-        """What is none of a type; `untyped` where a type checker would say so."""
+        """A value that is not of a type; `untyped` where a type checker would say so."""
         if type_ in MISFITS:
             return MISFITS[type_]
         match type_:
@@ -297,7 +297,7 @@ class Expressions:
         return f"{check}({at}{given})" if check else None
 
     def _elements(self, type_: ListOf | SetOf | MapOf, name: str, field: Field, outermost: bool) -> str:
-        """What a check of a collection is told of its elements and keys."""
+        """The arguments of a collection's check that are about its elements and keys."""
         limits = field.each if outermost else ()
         exact = self._element_type(type_.element, limits)
         inner = (

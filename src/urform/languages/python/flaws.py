@@ -1,4 +1,4 @@
-"""What each flaw of a plan comes to in Python."""
+"""How each flaw of a plan is made in Python."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ CONTAINERS: dict[type, str] = {ListOf: "list", SetOf: "set", MapOf: "dict"}
 
 
 def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Spelled]:
-    """How Python calls what a flaw is about."""
+    """The names that Python gives to what a flaw is about."""
 
     def spelled(flaw: Flaw) -> Spelled:
         spellings = {

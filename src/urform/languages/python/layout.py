@@ -112,7 +112,7 @@ def _in_its_brackets(margin: str, text: str) -> Iterator[str]:
 
 
 def _inside(margin: str, text: str) -> Iterator[str]:
-    """What stands in brackets, on one line, or an operand a line, and a comparison on two if need be."""
+    """The content of brackets: on one line, or an operand a line, and a comparison on two if need be."""
     if _fits(margin + text):
         yield margin + text
         return

@@ -204,7 +204,7 @@ class ProductWriter:
         return bool(list(self._post_init(product)))
 
     def _check(self, field: Field) -> Iterator[str]:
-        """What an immutable product does with a field once all are there."""
+        """The checks of one field of an immutable product, once all fields are there."""
         name = self.names.field(field.name)
         checked = self.code.checked_value(field, f"self.{name}")
         if checked is None:
@@ -303,14 +303,14 @@ class ProductWriter:
         }
 
     def _kept(self, field: Field) -> str:
-        """What a setter holds of a value that has passed its limits."""
+        """The value that a setter keeps, after its limits."""
         copied = self.code.checked_value(field, "value") if self.code.known(field, "value") else None
         if copied is None:
             return "value"
         return f"value and {copied}" if field.may_be_absent else copied
 
     def _setter(self, field: Field) -> Iterator[str]:
-        """What a setter does before it holds a value."""
+        """The statements of a setter before it keeps a value."""
         checked = self.code.checked_value(field, "value")
         known = self.code.known(field, "value")
         plain = self.code.plain(field, "value")

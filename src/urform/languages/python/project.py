@@ -69,7 +69,7 @@ _DEFINED = re.compile(r"^(?:class|def) ([A-Za-z]\w*)", re.MULTILINE)
 
 
 def context_of(plan: Plan) -> Context:
-    """What the parts know of a plan."""
+    """The context of a plan."""
     names = Names(_generated_types(plan), plan.stand_ins)
     code = Expressions(plan, names)
     flaws = Flaws(plan, TABLE, spelling(plan, names, code), MARKED)

@@ -72,7 +72,7 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
 
 
 def _typed(context: Context, product: Product, field: Field) -> Iterator[str]:
-    """What refuses a value of another type, before conditions ask it what it has not."""
+    """The checks that a value is of its type, before conditions use it."""
     if isinstance(field.type, ChoiceType):
         return  # conditions compare it with words only
     name = context.names.field(field.name)

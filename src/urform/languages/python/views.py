@@ -1,4 +1,4 @@
-"""What the parts of the Python target share: docstrings, imports, identifiers."""
+"""Shared by the parts of the Python target: docstrings, imports, identifiers."""
 
 from __future__ import annotations
 

@@ -46,7 +46,7 @@ Row = TypeVar("Row")
 
 @dataclass(frozen=True, slots=True)
 class Changes:
-    """What a flaw changes in one template: the text of marked lines, and the names in it."""
+    """The changes of a flaw in one template: the text of marked lines, and the names in it."""
 
     lines: tuple[tuple[str, str], ...]  # mark and text
     names: Spelled
@@ -64,7 +64,7 @@ class Flaws:
         self._marked = marked or {}
 
     def changes(self, template: str, of: str) -> Changes | None:
-        """What the first flaw that concerns a template changes in it. An `of` that is empty stands for support code."""
+        """The changes of the first flaw that concerns a template. An `of` that is empty stands for support code."""
         for flaw in self._plan.flaws:
             row = _row(self._marked, flaw)
             if row is not None and self._concerns(flaw, of):

@@ -1,4 +1,4 @@
-"""What every part of the Rust target knows of the plan that it writes."""
+"""The context of the Rust target: what all of its parts know of the plan."""
 
 from __future__ import annotations
 

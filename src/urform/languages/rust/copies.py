@@ -29,7 +29,7 @@ def duplicates(code: Expressions, product: Product) -> Iterator[str]:
 
 
 def field_copied(code: Expressions, field: Field, holder: str = "self") -> str:
-    """What a clone has in a field."""
+    """The value of a field in a clone."""
     if field.copy == "fresh":
         return code.initial(field, field.default)
     stored = f"{holder}.{code.names.stored(field.name)}"

@@ -86,7 +86,7 @@ class Expressions:
         )
 
     def _ways(self, on_the_way: Callable[[Field], bool]) -> Mapping[str, set[str]]:
-        """What values of each product may hold as values."""
+        """The types that values of each product may contain as values."""
         ways: dict[str, set[str]] = {}
         for product in self.plan.products.values():
             inner = ways.setdefault(product.name, set(product.variants))
@@ -241,7 +241,7 @@ class Expressions:
         return f"{self.names.type(product.name)} {{ {', '.join(own)} }}"
 
     def initial(self, field: Field, value: Value | None) -> str:
-        """What a stored field begins with: a declared value, or nothing."""
+        """The value that a stored field begins with: a declared one, or nothing."""
         if value is None:
             return "None" if field.may_be_absent else empty(field.type)
         text = self.value(value, field.type, shared=self.shared(field))

@@ -63,7 +63,7 @@ def creation(type_: str, *, fails: bool) -> str:
 
 
 def looked_up(type_: str, unknown: str, *, fails: bool) -> str:
-    """What a lookup gives."""
+    """The expression that a lookup returns."""
     return creation(f"Option<{type_}>" if unknown == "nothing" else type_, fails=fails)
 
 

@@ -151,7 +151,7 @@ def _one(context: Context, family: Family, role: Role, product: Product, part: P
 
 
 def _arguments(context: Context, base: Product, product: Product, values: Mapping[str, Value]) -> str:
-    """What the caller of a role gives is passed on, what the member gives is written down."""
+    """The arguments of a part: the caller's are passed on, the member's are literals."""
     given = {field.name for field in base.fields}
     parts = [
         context.names.local(f.name) if f.name in given else _value(context, f, values[f.name])

@@ -1,4 +1,4 @@
-"""What each flaw of a plan comes to in Rust."""
+"""How each flaw of a plan is made in Rust."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ NOWHERE = "no such thing"  # stands in no code
 
 
 def spelling(code: Expressions) -> Callable[[Flaw], Spelled]:
-    """How Rust calls what a flaw is about."""
+    """The names that Rust gives to what a flaw is about."""
 
     names, plan = code.names, code.plan
 
@@ -104,7 +104,7 @@ def _of_field(code: Expressions, product: Product, name: str) -> dict[str, str]:
 
 
 def nothing(code: Expressions, field: Field) -> str:
-    """What a field begins with that was forgotten."""
+    """The value of a field that was forgotten."""
     inner = code.plan.products.get(str(field.type))
     if field.may_be_absent or not (inner is not None or isinstance(field.type, ChoiceType)):
         return "Default::default()"

@@ -1,4 +1,4 @@
-"""What refuses a value in Rust, accessors and setters."""
+"""The checks of values in Rust, accessors and setters."""
 
 from __future__ import annotations
 
@@ -141,7 +141,7 @@ def _allowed(bound: object) -> str:
 
 
 def said(field: Field) -> str:
-    """What an accessor is documented by."""
+    """The documentation of an accessor."""
     if field.doc:
         return plain(field.doc)
     if field.type == BOOLEAN and not field.may_be_absent:
@@ -150,7 +150,7 @@ def said(field: Field) -> str:
 
 
 def out_type(context: Context, field: Field) -> str:
-    """What an accessor returns."""
+    """The type that an accessor returns."""
     type_ = context.code.borrowed(field.type, shared=context.code.shared(field))
     return f"Option<{type_}>" if field.may_be_absent else type_
 
@@ -173,7 +173,7 @@ def changes_inside(context: Context, field: Field) -> bool:
 
 
 def inner_type(context: Context, field: Field) -> str:
-    """What a product hands out of what it owns, to be changed: product by product, so that lengths stay."""
+    """The type of an owned part that a product hands out to be changed: product by product, so that lengths stay."""
     name = str(innermost(field.type))
     inner = context.names.type(name)
     is_open = context.code.is_open(context.plan.products[name])
@@ -207,7 +207,7 @@ def _leaves(type_: Type) -> str:
 
 
 def setter_parameter(context: Context, field: Field) -> str:
-    """What a setter takes."""
+    """The parameter of a setter."""
     type_ = context.code.parameter(field.type, shared=context.code.shared(field))
     return f"Option<{type_}>" if field.may_be_absent else type_
 
@@ -227,7 +227,7 @@ def setter_lines(context: Context, field: Field) -> Lines:
 
 
 def stored_value(context: Context, field: Field, value: str, *, given: bool) -> str:
-    """What a product keeps of a value that has passed; `given` texts are borrowed.
+    """The value that a product keeps, after its limits; `given` texts are borrowed.
 
     A negative zero becomes a plain one, and what would be of endless size is put behind a pointer.
     """

@@ -137,7 +137,7 @@ def _is_pointer(context: Context, field: Field) -> bool:
 
 
 def _equality(context: Context, fields: tuple[Field, ...]) -> Iterator[str]:
-    """What has to hold for two structs to be equal; nothing where it can be derived."""
+    """The condition for two structs to be equal; empty where it can be derived."""
     if not any(_is_pointer(context, field) for field in fields):
         return
     for field in fields:
@@ -208,7 +208,7 @@ def _taken_over(context: Context, product: Product, field: Field) -> str:
 
 
 def otherwise(context: Context, field: Field, option: str) -> str:
-    """What an option holds, or the declared default."""
+    """The value of an option, or the declared default."""
     if is_type_default(field.default, field.type):
         return f"{option}.unwrap_or_default()"
     text = _declared_default(context, field)
@@ -277,7 +277,7 @@ def with_default(context: Context, field: Field, option: str) -> str:
 
 
 def _passed_on(context: Context, base: Product, product: Product) -> str:
-    """What the constructor of the base's part is given by that of a kind."""
+    """The arguments that the constructor of a kind passes to that of the base's part."""
     code = context.code
     arguments = [context.names.local(f.name) for f in base.required]
     if not base.optional:

@@ -60,7 +60,7 @@ MOST_OF_OPERATION = 6  # parameters beside self that clippy takes without a word
 
 
 def context_of(plan: Plan, crate: str) -> Context:
-    """What the parts know of a plan."""
+    """The context of a plan."""
     names = Names(_generated(plan), frozenset(SUPPORT) | _generated_files(plan))
     code = Expressions(plan, names)
     flaws = Flaws(plan, TABLE, spelling(code), MARKED)
@@ -167,7 +167,7 @@ class Project:
         return f"{self.context.header.strip()}\n\n{doc}\n{why}\n{mods}\n{uses}"
 
     def _lints(self) -> Iterator[str]:
-        """What clippy has against what was declared."""
+        """The lints of clippy that the declaration itself breaks."""
         products = self.plan.products.values()
         if any(snake(p.name) == "new" for p in products):
             yield "self_named_constructors"

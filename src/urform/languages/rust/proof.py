@@ -71,7 +71,7 @@ class Proof:
         return File(f"{FOLDER}/{name}.rs", f"{self.context.header}{inner}{self.uses(code)}{code}")
 
     def uses(self, code: str, own: str = "super") -> str:
-        """What test code uses: of the standard library, of the crate, and of its helpers."""
+        """The `use` declarations of test code: the standard library, the crate, the helpers."""
         bare = _NOT_CODE.sub('""', code)
         called = set(_HELPER.findall(bare))
         defined = set(re.findall(r"^(?:pub )?fn (\w+)", bare, re.MULTILINE))
@@ -95,7 +95,7 @@ class Proof:
 
     @cached_property
     def reserved(self) -> frozenset[str]:
-        """What no parameter of a maker may hide: what tests call, and what they import."""
+        """The names that no parameter of a maker may hide: what tests call, and what they import."""
         return self.helpers
 
     @cached_property

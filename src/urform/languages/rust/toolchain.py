@@ -134,7 +134,7 @@ def _tested(folder: Path, emission: Emission, programs: Sequence[str], run: Runn
 def _results_of(
     program: str, folder: Path, run: Runner, seconds: float
 ) -> tuple[dict[str, TestResult], Finished]:
-    """What a program of tests tells: side by side first, and one by one when they do not all come to an end."""
+    """The results of a program of tests: side by side first, and one by one when they do not all come to an end."""
 
     def launched(*options: str) -> Finished:
         command = [f"{BUILD}/{program}", "--color", "never", *options]

@@ -4,19 +4,18 @@ from __future__ import annotations
 
 import re
 import shutil
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from pathlib import Path
 
-from urform.languages.target import Emission, Runner, Trial, Tried
+from urform.languages.target import Emission, Finished, Runner, Trial, Tried
 from urform.languages.testing.pruning import Unit, needed
+from urform.languages.testing.trials import TrialProgram, dependent, number_of
 
 AT_ONCE = "8"  # tests that run beside each other: some wait for what never comes
 PROOF = "tests/claims/"
 HIDDEN = ("values", "pools")  # modules of which a crate exports nothing
 OPTIONS = ("-C", "debuginfo=0", "-C", "overflow-checks=on", "-A", "warnings", "--color", "never")
 ENVIRONMENT = {"RUST_BACKTRACE": "0", "RUSTFLAGS": ""}
-_BROKEN = re.compile(r"--> (?:[^\s:]*/)?src/t(\d+)/")
-_DONE = re.compile(r"^(?P<how>begin|good|bad) (?P<number>\d+) (?P<test>[\w:]+)$", re.MULTILINE)
 _WORD = re.compile(r"[A-Za-z_]\w*")
 _NOT_CODE = re.compile(r'//[^\n]*|"(?:\\.|[^"\\])*"')
 _DECLARED = re.compile(
@@ -75,7 +74,7 @@ fn main() {
 
 
 def unit(text: str) -> Unit:
-    """What a piece of Rust declares and mentions."""
+    """The names that a piece of Rust declares and mentions."""
     code = _NOT_CODE.sub("", text)
     return Unit(
         frozenset(_DECLARED.findall(code)), frozenset(_RECEIVER.findall(code)), frozenset(_WORD.findall(code))
@@ -90,8 +89,10 @@ def functions(text: str) -> tuple[str, list[str]]:
     return text[: start.start()], re.split(r"(?<=\n\}\n)\n", text[start.start() :])
 
 
-class Trials:
+class Trials(TrialProgram):
     """The trials of one batch."""
+
+    broken = re.compile(r"--> (?:[^\s:]*/)?src/t(\d+)/")
 
     def __init__(self, folder: Path, emission: Emission, run: Runner, seconds: int) -> None:
         self._folder = folder
@@ -113,34 +114,18 @@ class Trials:
         }
 
     def all(self, trials: Sequence[Trial]) -> Iterator[Tried]:
-        """What came of each trial; those that do not compile are left out of the program."""
+        """The outcome of each trial; those that do not compile are left out of the program."""
         shutil.rmtree(self._folder, ignore_errors=True)
         self._write_sound()
         for trial in trials:
             self._write(trial)
-        left = {trial.number: trial for trial in trials}
-        while left:
-            self._write_runner(list(left.values()))
-            command = ["rustc", "--edition", "2021", *OPTIONS, "-o", "trials", "src/main.rs"]
-            built = self._run(command, self._folder, ENVIRONMENT)
-            if built.status == 0:
-                yield from self._results(list(left.values()))
-                return
-            said = built.output + built.errors
-            numbers = {int(number) for number in _BROKEN.findall(said)}
-            broken = {trial.number for trial in left.values() if _number(trial) in numbers}
-            if not broken:
-                yield from (Tried(number, broke=said[-2000:]) for number in left)
-                return
-            for number in sorted(broken):
-                yield Tried(number, broke=_said_of(said, _number(left[number])))
-                del left[number]
+        return self.results(trials)
 
     # --- writing ----------------------------------------------------------------------------------------
 
     def _write(self, trial: Trial) -> None:
-        """What a trial changes, and what depends on that; the rest it shares with all others."""
-        home = self._folder / "src" / f"t{_number(trial)}"
+        """Write the files that a trial changes and those that depend on them; the others are shared."""
+        home = self._folder / "src" / f"t{number_of(trial)}"
         (home / "code").mkdir(parents=True)
         (home / "proof").mkdir()
         proofs = self._proofs(trial)
@@ -148,7 +133,7 @@ class Trials:
         units = {**self._units, **{path: unit(text) for path, text in changed.items()}}
         mentioned = {name for text in proofs.values() for name in unit(text).mentions}
         wanted = mentioned.union(*(units[path].declares for path in changed))
-        own = _dependent(units, changed) & (needed(units, wanted) | set(changed))
+        own = dependent(units, changed) & (needed(units, wanted) | set(changed))
         for path in own:
             self._put(home / "code" / path.removeprefix("src/"), changed.get(path) or self._code[path], trial)
         _write_root(home / "code" / "mod.rs", units, own)
@@ -174,7 +159,7 @@ class Trials:
         (home / "mod.rs").write_text("pub mod code;\npub mod support;\n", encoding="utf-8")
 
     def _put(self, place: Path, text: str, trial: Trial) -> None:
-        self._put_at(place, text, f"t{_number(trial)}")
+        self._put_at(place, text, f"t{number_of(trial)}")
 
     def _put_at(self, place: Path, text: str, root: str) -> None:
         """A file with its paths from the root of the trial."""
@@ -201,40 +186,30 @@ class Trials:
                 files[path] = head + "\n".join(_as_plain(part) for part in own)
         return files
 
-    def _write_runner(self, listed: Sequence[Trial]) -> None:
-        modules = "".join(f"mod {name};\n" for name in ("sound", *(f"t{_number(trial)}" for trial in listed)))
+    def build(self, trials: Sequence[Trial]) -> Finished:
+        """The program of the tests of these trials."""
+        modules = "".join(
+            f"mod {name};\n" for name in ("sound", *(f"t{number_of(trial)}" for trial in trials))
+        )
         calls = "".join(
-            f'    ({_number(trial)}, "{address.name}", t{_number(trial)}::proof::{address.name}),\n'
-            for trial in listed
+            f'    ({number_of(trial)}, "{address.name}", t{number_of(trial)}::proof::{address.name}),\n'
+            for trial in trials
             for address in trial.tests
         )
         text = _RUNNER % (modules, calls, self._seconds)
         (self._folder / "src" / "main.rs").write_text(text, encoding="utf-8")
+        command = ["rustc", "--edition", "2021", *OPTIONS, "-o", "trials", "src/main.rs"]
+        return self._run(command, self._folder, ENVIRONMENT)
 
-    # --- running ----------------------------------------------------------------------------------------
+    def run(self, tried: str, *, alone: bool) -> str:
+        """The tests that are left, some at a time: some wait for what never comes."""
+        settings = {**ENVIRONMENT, "TRIED": tried, "AT_ONCE": "1" if alone else AT_ONCE}
+        return self._run(["./trials"], self._folder, settings).output
 
-    def _results(self, listed: Sequence[Trial]) -> Iterator[Tried]:
-        """Run the program, again after a test that killed it, until every test has had its turn."""
-        total = sum(len(trial.tests) for trial in listed)
-        ended: dict[tuple[int, str], bool] = {}
-        killed = False
-        while len(ended) < total:
-            tried = "".join(f";{number} {test};" for number, test in ended)
-            alone = "1" if killed else AT_ONCE
-            settings = {**ENVIRONMENT, "TRIED": tried, "AT_ONCE": alone}
-            done = self._run(["./trials"], self._folder, settings)
-            before = len(ended)
-            running = _note(done.output, ended)
-            if len(running) == 1:
-                ended[running.pop()] = False
-            if len(ended) == before and killed:
-                break
-            killed = bool(running) or killed
-        for trial in listed:
-            number = _number(trial)
-            failed = frozenset(a.name for a in trial.tests if not ended.get((number, a.name), True))
-            silent = any((number, address.name) not in ended for address in trial.tests)
-            yield Tried(trial.number, failed, "the tests did not all run" if silent and not failed else "")
+    def said_of(self, said: str, number: int) -> str:
+        """The errors that name a file of the trial."""
+        blocks = re.split(r"^(?=error)", said, flags=re.MULTILINE)
+        return "".join(block for block in blocks if f"src/t{number}/" in block)
 
 
 def crate_name(emission: Emission) -> str:
@@ -243,30 +218,6 @@ def crate_name(emission: Emission) -> str:
     matched = re.search(r'^name = "([\w-]+)"', manifest, re.MULTILINE)
     assert matched is not None, "the manifest names the crate"
     return matched[1].replace("-", "_")
-
-
-def _note(output: str, ended: dict[tuple[int, str], bool]) -> set[tuple[int, str]]:
-    """What the program told of each test; gives those that were running when it ended, one of which killed it."""
-    running: set[tuple[int, str]] = set()
-    for match in _DONE.finditer(output):
-        at = int(match["number"]), match["test"]
-        if match["how"] == "begin":
-            running.add(at)
-        else:
-            running.discard(at)
-            ended[at] = match["how"] == "good"
-    return running
-
-
-def _dependent(units: Mapping[str, Unit], changed: Iterable[str]) -> frozenset[str]:
-    """The changed files, and those that mention what they declare, or what such files do."""
-    dependent = set(changed)
-    while True:
-        names = frozenset().union(*(units[path].declares for path in dependent))
-        more = {path for path, each in units.items() if path not in dependent and each.mentions & names}
-        if not more:
-            return frozenset(dependent)
-        dependent |= more
 
 
 def _write_root(place: Path, units: Iterable[str], own: frozenset[str]) -> None:
@@ -282,14 +233,3 @@ def _write_root(place: Path, units: Iterable[str], own: frozenset[str]) -> None:
 def _as_plain(part: str) -> str:
     """A test as a function that others may call."""
     return part.replace("#[test]\nfn ", "pub fn ")
-
-
-def _number(trial: Trial) -> int:
-    """The number of a trial as a part of names; that of the sound code is negative."""
-    return trial.number if trial.number >= 0 else 999_999
-
-
-def _said_of(said: str, number: int) -> str:
-    """What the compiler said of one trial."""
-    blocks = re.split(r"^(?=error)", said, flags=re.MULTILINE)
-    return "".join(block for block in blocks if f"src/t{number}/" in block)[-2000:]

@@ -201,7 +201,7 @@ class TestExpressions(Expressions):
 
 
 class Held:
-    """What a variable of a test holds: its type, and whether it is owned, a reference, or shared."""
+    """A variable of a test: its type, and whether it is owned, a reference, or shared."""
 
     def __init__(self, type_: Type, form: str = "own") -> None:
         self.type = type_

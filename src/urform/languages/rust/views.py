@@ -1,4 +1,4 @@
-"""What the parts of the Rust target share: comments, what code uses of the standard library, how it is laid out."""
+"""Shared by the parts of the Rust target: comments, what code uses of the standard library, how it is laid out."""
 
 from __future__ import annotations
 
@@ -46,7 +46,7 @@ def _harmless(match: re.Match[str]) -> str:
 
 
 def standard_uses(words: set[str], code: str) -> list[str]:
-    """What code uses of the standard library: words of it, and modules."""
+    """The imports from the standard library that code needs: words of it, and modules."""
     grouped: dict[str, list[str]] = {}
     for name, place in STANDARD.items():
         if name in words:

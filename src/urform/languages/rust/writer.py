@@ -87,7 +87,7 @@ PRINTING = {
 
 
 class RustProof(Proof, Protocol):
-    """What the writer asks beside what those of all targets do."""
+    """What this writer needs beyond the writers of all targets."""
 
     @property
     def context(self) -> Context:
@@ -95,7 +95,7 @@ class RustProof(Proof, Protocol):
 
     @property
     def reserved(self) -> frozenset[str]:
-        """What no parameter of a maker may hide."""
+        """The names that no parameter of a maker may hide."""
 
 
 class Writer(StepWriter):
@@ -486,7 +486,7 @@ class Writer(StepWriter):
         return f"{self._let(var, 'arc reference' if shared else 'reference')} = {text};"
 
     def _same(self, left: str, right: str, same: bool) -> Lines:
-        """What is shared is compared by its address; what is owned has one of its own."""
+        """Shared objects are compared by address; owned ones are never the same object."""
         names = [self.var(left), self.var(right)]
         variables = [self.code.variables[name] for name in names]
         if all(each.form.startswith("arc") for each in variables):

@@ -1,1 +1,1 @@
-"""What the toolchains share: tests run to the end, and trials that take only what they need."""
+"""Shared by toolchains: tests run to the end, and trials that take only what they need."""

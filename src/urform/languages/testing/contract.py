@@ -1,4 +1,4 @@
-"""What the shared writer of steps knows of a target, and of a call that a test makes."""
+"""The contract between the shared writer of steps and a target."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ class Names(Protocol):
 
 
 class BuilderWords(Protocol):
-    """What a builder calls its methods."""
+    """The names of a builder's methods."""
 
     def setter(self, field: Field) -> str:
         """The one that sets a field."""
@@ -45,7 +45,7 @@ class BuilderWords(Protocol):
 
 
 class Proof(Protocol):
-    """What writes the tests of a plan."""
+    """The writer of a plan's tests."""
 
     @property
     def plan(self) -> Plan:
@@ -65,4 +65,4 @@ class Proof(Protocol):
 
     @property
     def reserved(self) -> frozenset[str]:
-        """What no parameter of a maker may hide: what tests call, and what they import."""
+        """The names that no parameter of a maker may hide: what tests call, and what they import."""

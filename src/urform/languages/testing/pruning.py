@@ -1,4 +1,4 @@
-"""What one test needs of a package's files and functions: the rest need not be compiled to try it.
+"""Finds what one test needs of a package's files and functions: the rest need not be compiled to try it.
 
 Names are enough to tell: what mentions none of the names that something declares does not need it. Too much may be kept, never too
 little, for a method is needed with its type. How a language declares names stands where it is tried.

@@ -13,7 +13,7 @@ ENDED = "the process ended while this test ran"
 
 @dataclass(frozen=True, slots=True)
 class Round:
-    """What one process of tests told before it ended."""
+    """The results that one process of tests reported before it ended."""
 
     finished: Finished
     results: Mapping[str, TestResult]  # of those that ended, by name

@@ -1,4 +1,4 @@
-"""What each step of a test comes to: calls, in the words of a target (`writer.py`)."""
+"""Lowers each step of a test to calls, in the words of a target (`writer.py`)."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What writes the steps of a test: the calls that a step makes, the same in all targets, in the words of one.
+"""Writes the steps of a test: the calls that a step makes, the same in all targets, in the words of one.
 
 A target has a table of *phrases*, its text of single calls and statements with `«places»`; the statements around a call
 (keep what it gives, expect that it fails, or that it gives nothing); and templates for the scenarios of pools. What a step
@@ -59,7 +59,7 @@ class StepWriter:
     # --- what a target writes: names and values -----------------------------------------------------------
 
     def named(self, product: str) -> dict[str, str]:
-        """What phrases call a product or family."""
+        """The names of a product or family in phrases."""
         return {"type": self.names.type(product)}
 
     def literal(self, text: str) -> str:
@@ -67,7 +67,7 @@ class StepWriter:
         raise NotImplementedError
 
     def value(self, operand: Operand, type_: Type | None = None, *, field: Field | None = None) -> str:
-        """What is handed in; a language that owns things wants to know for what."""
+        """An argument as code; a language with ownership needs to know for what it is."""
         raise NotImplementedError
 
     def new(self, product: Product, given: Arguments) -> str:
@@ -87,7 +87,7 @@ class StepWriter:
         raise NotImplementedError
 
     def path(self, path: Path) -> str:
-        """What reads a field, and perhaps the first of what it holds, and a field of that."""
+        """The expression that reads a field, or a field of the first element in it."""
         raise NotImplementedError
 
     def setting(self, path: Path, value: str) -> str:
@@ -95,7 +95,7 @@ class StepWriter:
         raise NotImplementedError
 
     def builder_words(self, product: str) -> BuilderWords:
-        """What the builder of a product calls its methods."""
+        """The names of the methods of a product's builder."""
         raise NotImplementedError
 
     def member(self, family: str, name: str) -> str:
@@ -111,11 +111,11 @@ class StepWriter:
         raise NotImplementedError
 
     def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
-        """What a plug-in registers, with the statements before it."""
+        """The maker that a plug-in registers, and the statements before it."""
         raise NotImplementedError
 
     def parameter(self, name: str) -> str:
-        """What a maker calls a part of its key; it may hide nothing that the test uses."""
+        """The parameter name of a part of a maker's key; it may hide nothing that the test uses."""
         raise NotImplementedError
 
     def part(self, value: Operand, field: Field, rebuilt: bool) -> str:
@@ -161,7 +161,7 @@ class StepWriter:
         raise NotImplementedError
 
     def taken(self, call: Call) -> str:
-        """What a call gives, as an expression; for languages whose creators are chained."""
+        """The result of a call, as an expression; for languages whose creators are chained."""
         return call.code
 
     def failing(self, call: Call) -> Call:
@@ -177,7 +177,7 @@ class StepWriter:
         raise NotImplementedError
 
     def handed(self, step: Step) -> Lines:
-        """What is the caller's own, and what is done to it and to what a product hands out."""
+        """The steps on values of the caller's own, and on values that a product hands out."""
         raise NotImplementedError
 
     def left_out(self, step: LeaveOut) -> Lines:
@@ -353,7 +353,7 @@ class StepWriter:
         return Call(self.setting(path, text), self.setter_fails(field), gives=False)
 
     def builder_value(self, field: Field, value: Operand) -> str:
-        """What a setter of a builder is given."""
+        """The argument of a builder's setter."""
         return self.value(value, field.type, field=field)
 
     def set_in_builder(self, owner: str, name: str, value: Operand) -> str:
@@ -419,7 +419,7 @@ class StepWriter:
         return pool
 
     def parameters(self, product: str) -> dict[str, str]:
-        """What a maker calls the parts of its key."""
+        """The parameter names of a maker: the parts of its key."""
         return {name: self.parameter(name) for name in self.pool_of(product).key}
 
     def key(self, product: str, key: Arguments, *, rebuilt: bool = False) -> str:
@@ -440,11 +440,11 @@ class StepWriter:
         )
 
     def makes(self, product: str, given: Arguments) -> str:
-        """What a maker returns, given what its parameters stand for and the rest."""
+        """The expression that a maker returns, given the values of its parameters and of the other fields."""
         return self.new(self.plan.products[product], given)
 
     def of_maker(self, product: str, given: Arguments) -> dict[str, Operand]:
-        """What a maker makes its product of: the parts of its key, and what it is given beside them."""
+        """The arguments of the product that a maker makes: the parts of its key, and the other fields."""
         return {**{name: Var(local) for name, local in self.parameters(product).items()}, **given}
 
     def pool_maker(self, product: str, given: Arguments) -> str:
@@ -453,7 +453,7 @@ class StepWriter:
         return self.say("maker", made=call, **self.header(product))
 
     def scenario(self, step: Any) -> dict[str, Any]:
-        """What the scenario of a pool is about, as its template names it."""
+        """The variables of the template of a pool's scenario."""
         product, given = step.product, self.all_renamed(step.arguments)
         other: Arguments = getattr(step, "other", {})
         return {
@@ -515,5 +515,5 @@ class StepWriter:
         return self.lines("print", words=self.literal(f"  {words}:"), shown=self.var(shown))
 
     def printed_same(self, left: str, right: str) -> Lines:
-        """What the walk-through tells of two variables."""
+        """The line of the walk-through that compares two variables."""
         return self.lines("print same", left=self.var(left), right=self.var(right))

@@ -48,7 +48,7 @@ LONE_ARGUMENT = STYLE.width * 0.25  # columns: a call of one shorter argument is
 
 
 def expression(text: str) -> Node:
-    """What an expression says; CannotRead where it is not all of the text."""
+    """Parses an expression; CannotRead where it is not all of the text."""
     reader = Reader(text)
     node = reader.expression()
     if reader.peek():

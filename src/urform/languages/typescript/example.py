@@ -31,7 +31,7 @@ REFUSED = """function refused(call: () => unknown): void {
 
 
 class ExampleProof(Proof):
-    """What a client calls functions: as they are exported, for it imports no helpers."""
+    """The proof of an example: functions are called as they are exported, for it imports no helpers."""
 
     @cached_property
     def aliased(self) -> dict[str, str]:

@@ -69,7 +69,7 @@ def listed(properties: Iterable[str]) -> str:
 
 
 class CopyNames:
-    """What the methods that copy are called: one serves for both where a clone starts nothing again."""
+    """The names of the methods that copy: one serves for both where a clone starts nothing again."""
 
     def __init__(self, plan: Plan) -> None:
         self._plan = plan
@@ -155,7 +155,7 @@ class Expressions:
         raise TypeError(f"no value: {value}")
 
     def operand(self, operand: Operand) -> str:
-        """What a test hands in."""
+        """A value that a test hands in, as code."""
         match operand:
             case Text() | Integer() | Real() | Boolean() | Word() | Made():
                 return self.value(operand)

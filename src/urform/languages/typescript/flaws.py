@@ -1,4 +1,4 @@
-"""What each flaw of a plan comes to in TypeScript."""
+"""How each flaw of a plan is made in TypeScript."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from urform.plan.model import Flaw, Plan
 
 
 def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Spelled]:
-    """How TypeScript calls what a flaw is about."""
+    """The names that TypeScript gives to what a flaw is about."""
 
     def spelled(flaw: Flaw) -> Spelled:
         member, _, role = flaw.member.partition(".")

@@ -75,7 +75,7 @@ class Names:
         return name if name in self._stand_ins else self._types.escape(pascal(name))
 
     def stem(self, name: str) -> str:
-        """What the names of types begin with that are derived from a product's: `Error` gives `ErrorBuilder`."""
+        """The beginning of type names that are derived from a product's: `Error` gives `ErrorBuilder`."""
         stem = name if name in self._stand_ins else pascal(name)
         return f"{stem}_" if stem == "StandIn" else stem  # `StandInPool` may be the test double of a Pool
 

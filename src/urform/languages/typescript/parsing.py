@@ -252,7 +252,7 @@ class Reader:
                 return _object_of(self.line[begin : self.at].strip())
 
     def properties(self) -> Properties:
-        """What stands between braces, which are all of the line."""
+        """The properties between braces that are all of the line."""
         return Properties(self._listed("{", "}", self._pair))
 
     def _grouped(self) -> Node:

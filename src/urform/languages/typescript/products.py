@@ -124,7 +124,7 @@ def _field(context: Context, field: Field) -> View:
 
 
 def default(context: Context, field: Field) -> str | None:
-    """What an optional field is when it is not given; None where it is absent then, or required."""
+    """The default of an optional field; None where it is absent then, or required."""
     if field.required:
         return None
     if field.default is not None:
@@ -187,7 +187,7 @@ def missing_lines(context: Context, owner: str, fields: list[Field]) -> list[str
 
 
 def _super(context: Context, product: Product, base: Product) -> str:
-    """What the base is given: the fields, and the variant's own defaults where some variant has another one."""
+    """The arguments of the base's constructor: the fields, and the variant's own defaults where some variant has another one."""
     passed = ["fields"] if base.fields else []
     passed += [_own_default(context, product, f) for f in context.plan.redefined(base)]
     if _tells_its_kind(context, base):
@@ -385,7 +385,7 @@ def _shows(context: Context, product: Product) -> str | None:
 
 
 def operation_view(context: Context, product: Product, operation: Operation) -> View:
-    """What the template of a class shows of an operation."""
+    """The view of an operation that the template of a class shows."""
     names = [context.names.parameter(parameter.name) for parameter in operation.takes]
     types = [context.code.type(parameter.type) for parameter in operation.takes]
     parameters = [f"{name}: {type_}" for name, type_ in zip(names, types, strict=True)]

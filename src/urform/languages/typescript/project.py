@@ -47,7 +47,7 @@ ERRORS = "CreationError DuplicateKeyError LimitError MissingFieldsError RefusedE
 
 
 def context_of(plan: Plan) -> Context:
-    """What the parts know of a plan."""
+    """The context of a plan."""
     names = Names(_generated_types(plan), plan.stand_ins)
     code = Expressions(plan, names)
     flaws = Flaws(plan, TABLE, spelling(plan, names, code), MARKED)

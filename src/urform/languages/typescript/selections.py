@@ -69,7 +69,7 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
 
 
 def _typed(context: Context, product: Product, field: Field) -> str:
-    """What refuses a value of another type, before conditions ask it what it has not."""
+    """The checks that a value is of its type, before conditions use it."""
     owner = context.plan.owners(product, field.name)[0]
     given = f"fields.{context.names.member(field.name)}"
     if field.required:
@@ -78,7 +78,10 @@ def _typed(context: Context, product: Product, field: Field) -> str:
 
 
 def _needs_name(field: Field) -> bool:
-    """What has a default, may be null, or would be narrowed: after `side === "port"` the compiler knows no other side."""
+    """Whether conditions need a variable for it.
+
+    It has a default, may be null, or would be narrowed: after `side === "port"` the compiler knows no other side.
+    """
     return not field.required or isinstance(field.type, ChoiceType)
 
 

@@ -83,7 +83,7 @@ class Node(Toolchain):
         return f"fetched tsc {PACKAGES['typescript']}"
 
     def compiled(self, folder: Path, run: Runner, into: str, *options: str) -> Finished:
-        """What tsc says of a project, having written what it makes into a folder."""
+        """Compiles a project into a folder; returns what tsc says."""
         tsc = str(self._modules / ".bin" / "tsc")
         types = str(self._modules / "@types")
         return run([tsc, "-p", ".", "--outDir", into, "--typeRoots", types, *options], folder)

@@ -1,4 +1,4 @@
-"""What the parts of the TypeScript target share: documentation comments, and the names that occur in code."""
+"""Shared by the parts of the TypeScript target: documentation comments, and the names that occur in code."""
 
 from __future__ import annotations
 

@@ -301,7 +301,7 @@ class Writer(StepWriter):
         return {"parameter": self._key_parameter(product), "local": self.local}
 
     def _key_parameter(self, product: str) -> str:
-        """What a maker calls its key: its one part, or an object of all of them."""
+        """The parameter name of a maker's key: its one part, or an object of all parts."""
         names = self.pool_of(product).key
         return self.parameter(names[0]) if len(names) == 1 else self._parameters.escape("key")
 

@@ -29,7 +29,7 @@ FaultsOf = Callable[[Plan, Witnesses, Claim], Iterator[Fault]]
 
 @dataclass(frozen=True, slots=True)
 class Pattern:
-    """What a pattern adds to a plan. `claims` go through the owners in the order of the plan.
+    """A pattern: its part of a plan, its claims and its faults. `claims` go through the owners in the order of the plan.
 
     `covers` names the parts of a declaration that it generates:
     `factory simple`, `builder`, `prototype`, `flyweight`, `family` …; `faults` are derived for each group of claims."""

@@ -256,7 +256,7 @@ class _Claims:
             yield case(*given, Build("built", "builder"), *again, FieldIs(Path("again", field.name), content))
 
     def _later(self, field: Field, content: Operand, rest: list[Step]) -> Iterator[Case]:
-        """What a builder gets after a build does not reach what it has built."""
+        """Cases in which a builder is changed after a build, which does not change the product."""
         element = _element(content)
         if not field.item or self._builder.resets or element is None:
             return

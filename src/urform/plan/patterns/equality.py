@@ -64,7 +64,7 @@ def _equal(plan: Plan, witnesses: Witnesses, product: Product, arguments: Given)
 def _differing(
     witnesses: Witnesses, product: Product, arguments: Given, field: Field
 ) -> tuple[Given, Given] | None:
-    """What makes two of a product that differ in one field only. None if nothing does."""
+    """The arguments of two products that differ in one field only. None if there are none."""
     first = arguments.get(field.name)
     declared = operand_of(field.default) if field.default is not None else empty_of(field.type)
     now = first if first is not None else declared

@@ -79,7 +79,7 @@ FLAWS = {"twice": "exemplar-twice", "unknown": "exemplar-unknown", "isolated": "
 
 
 def exemplar_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
-    """What may go wrong with a store of exemplars."""
+    """The faults of a store of exemplars."""
     if claim.aspect in FLAWS:
         yield flaw_fault(plan, claim, FLAWS[claim.aspect], claim.owner)
     elif claim.aspect == "added":

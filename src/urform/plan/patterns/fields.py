@@ -97,7 +97,7 @@ class _Maker:
         return {**self._others, self._field.name: value} if completed is None else dict(completed)
 
     def _without(self, field: Field) -> Mapping[str, Operand] | None:
-        """What makes the product, without the field if it is optional."""
+        """The arguments that make the product, without the field if it is optional."""
         selecting = self._witnesses.selecting(self._concrete)
         if selecting is None or field.required:
             return self._witnesses.arguments(self._concrete)
@@ -249,7 +249,7 @@ class _Maker:
         return self._claim("limit", text, cases, aspect)
 
     def _making(self, value: Operand) -> Make:
-        """What holds this value: of the kind at hand, or of the one that the value leads to."""
+        """Makes a product with this value: of the kind at hand, or of the kind that the value leads to."""
         making = Make("made", self._concrete.name, self._with(value))
         selecting = self._witnesses.selecting(self._concrete)
         if selecting is None or selecting.makes(making.arguments, making.product):

@@ -172,7 +172,7 @@ def _owned(plan: Plan, witnesses: Witnesses, product: Product, given: Given) -> 
 
 
 def _adder(plan: Plan, witnesses: Witnesses, product: Product, field: Field, given: Given) -> Iterator[Claim]:
-    """What a builder's adder was given does not stay the caller's."""
+    """The claim that a product does not follow changes to what an adder was given."""
     cases = tuple(cases_of_adder(plan, witnesses, product, field, given))
     if cases:
         text = f"{field.name} of {product.name} does not follow later changes to what the adder was given"

@@ -33,7 +33,7 @@ def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
 
 
 def handed(witnesses: Witnesses, operation: Operation) -> tuple[Operand, ...] | None:
-    """What a test hands to an operation; None where a parameter has no witness."""
+    """The arguments that a test hands to an operation; None where a parameter has no witness."""
     operands = [next(witnesses.values(parameter.type), None) for parameter in operation.takes]
     given = tuple(operand for operand in operands if operand is not None)
     return given if len(given) == len(operands) else None

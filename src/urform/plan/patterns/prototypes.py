@@ -497,7 +497,7 @@ def _field_faults(plan: Plan, claim: Claim, name: str) -> Iterator[Fault]:
 
 
 def _to_tell_a_copy(plan: Plan, field: Field) -> frozenset[str]:
-    """What a language needs so that a copy of what there is one of can be made, and told from it."""
+    """The capabilities that a language needs to copy a single product and to tell the copy from it."""
     if not only_one(plan, field):
         return frozenset()
     product = plan.product_in(field.type)
@@ -506,7 +506,7 @@ def _to_tell_a_copy(plan: Plan, field: Field) -> frozenset[str]:
 
 
 def _further_down(plan: Plan, field: Field) -> Iterator[tuple[str, Field]]:
-    """What may go wrong at each level of the owned tree that the claim goes down."""
+    """The flaws at each level of the owned tree that the claim goes down."""
     for levels in chains(plan, field):
         last, inner = levels[-1]
         if inner.mutable:

@@ -81,7 +81,7 @@ class _Chooser:
         self._owner = selection.product
 
     def claims(self) -> Iterator[Claim]:
-        """What is refused, in its order; then what is chosen."""
+        """The claims of refusals in their order, then those of choices."""
         for refusal in self._selection.deciding.refusals:
             given = self._selecting.refused(refusal.number)
             if given is not None:
@@ -210,7 +210,7 @@ class _Chooser:
         return []
 
     def _missing(self, given: Given) -> list[Case]:
-        """What is missing stays an error, by either entry."""
+        """Missing fields are an error at either entry."""
         needed = self._selection.required
         return [case(self._without(given, field), main=False) for field in needed]
 
