@@ -42,6 +42,7 @@ OPTIONS = (
     "-Itests",
     "-I.",
 )
+_MAJOR = re.compile(r"\d+")
 _RUN = re.compile(r"^\[ RUN      \] (?P<name>[\w.]+)$", re.MULTILINE)
 _ENDED = re.compile(
     r"^\[(?P<how>       OK |  FAILED  |  SKIPPED )\] (?P<name>[\w.]+) \(\d+ ms\)$", re.MULTILINE
@@ -68,7 +69,8 @@ class Gcc(Toolchain):
         version = ""
         if shutil.which("g++") is not None:
             version = run(["g++", "-dumpfullversion"], Path.cwd()).output.strip()
-        if int(version.partition(".")[0] or 0) < LEAST:
+        major = _MAJOR.match(version)
+        if major is None or int(major[0]) < LEAST:
             missing.append(f"g++, {LEAST} or newer")
             install.append("apt-get install g++ cmake libgtest-dev")
         elif run(

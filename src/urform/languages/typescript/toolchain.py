@@ -30,6 +30,7 @@ PACKAGES = {"typescript": "7.0.2", "@types/node": "26.6.6"}
 OLDEST = 20  # of node
 SUPPORT = Path(__file__).parent / "support"
 BUILD, TRIALS = "urform-build", "urform-trials"  # folders of what a run, or trials, need
+_MAJOR = re.compile(r"\d+")
 _MARK = re.compile(r"^(?:begun |\{)", re.MULTILINE)  # a test begins or ends
 _FRAME = re.compile(r"(?:file://)?(?P<file>[^\s():]*/test/[\w.-]+\.test\.[tj]s):(?P<line>\d+):\d+")
 
@@ -59,7 +60,8 @@ class Node(Toolchain):
             install.append("apt-get install nodejs npm")
         else:
             version = run(["node", "--version"], Path.cwd()).output.strip().removeprefix("v")
-            if int(version.partition(".")[0] or 0) < OLDEST:
+            major = _MAJOR.match(version)
+            if major is None or int(major[0]) < OLDEST:
                 missing.append(f"node, {OLDEST} or newer (found {version})")
                 install.append("apt-get install nodejs npm")
         if not all((self._modules / name).exists() for name in PACKAGES):
