@@ -43,10 +43,25 @@ def test_a_module_knows_earlier_stages_only(path: Path) -> None:
     own = path.relative_to(SOURCE).parts[0]
     names = [name for name in imported(path) if name == "urform" or name.startswith("urform.")]
     if own in STAGES:
-        allowed = ("records", *STAGES[: STAGES.index(own) + 1])
+        allowed = ("prose", "records", *STAGES[: STAGES.index(own) + 1])
         assert [name for name in names if stage_of(name) not in allowed] == []
     if own != "cli":
         assert [name for name in imported(path) if name.split(".")[0] in ("typer", "rich", "click")] == []
+
+
+HOW_IT_WAS_WRITTEN = {
+    f"urform.declaration.{name}" for name in ("document", "problems", "value_reader", "reader")
+}
+
+
+@pytest.mark.parametrize(
+    "path",
+    [path for path in MODULES if path.relative_to(SOURCE).parts[0] == "plan"],
+    ids=lambda path: path.stem,
+)
+def test_a_plan_does_not_know_how_its_declaration_was_written(path: Path) -> None:
+    """It takes typed values; nodes and problems are the declaration's."""
+    assert HOW_IT_WAS_WRITTEN.isdisjoint(imported(path))
 
 
 def name_of(path: Path) -> str:

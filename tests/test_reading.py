@@ -18,10 +18,10 @@ from urform.declaration.document import resolve
 from urform.declaration.model import WrittenCondition
 from urform.declaration.place import START, Place
 from urform.declaration.problems import Problems
-from urform.declaration.reader import key_name
 from urform.declaration.schema import json_schema
 from urform.declaration.types import INTEGER, TEXT, ChoiceType, ListOf, MapOf, TypeReader
 from urform.declaration.values import Integer, Text
+from urform.prose import snake
 
 TEXTS = [path.read_text(encoding="utf-8") for path in VALID]
 
@@ -187,7 +187,7 @@ def test_conditions_that_do_not(text: str, slug: str) -> None:
     [("LightRhythm", "light_rhythm"), ("HTTPMark", "http_mark"), ("A", "a"), ("B2Buoy", "b2_buoy")],
 )
 def test_keys_of_names(name: str, key: str) -> None:
-    assert key_name(name) == key
+    assert snake(name) == key
 
 
 def test_the_schema_takes_what_the_reader_takes(valid: Path) -> None:

@@ -13,8 +13,9 @@ from rich.text import Text
 from urform.cli.render import show_in_the_way, show_problems, shown
 from urform.declaration import Reading, read
 from urform.declaration.model import Declaration
-from urform.declaration.problems import did_you_mean, listing
+from urform.declaration.problems import did_you_mean
 from urform.languages import Target, known_targets, setting_problems, target
+from urform.prose import listing
 
 if TYPE_CHECKING:
     from urform.output.folder import OutputError

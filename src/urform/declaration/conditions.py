@@ -14,7 +14,7 @@ from collections.abc import Mapping
 from urform.declaration.catalogue import conditions as catalogue
 from urform.declaration.model import WrittenCondition
 from urform.declaration.place import Place
-from urform.declaration.problems import Problems, did_you_mean, listing
+from urform.declaration.problems import Problems, did_you_mean
 from urform.declaration.types import (
     BOOLEAN,
     INTEGER,
@@ -25,6 +25,7 @@ from urform.declaration.types import (
     Collection,
     Type,
 )
+from urform.prose import listing
 from urform.records import dataclass
 
 ORDER = ("<", "<=", ">", ">=")

@@ -108,8 +108,3 @@ def did_you_mean(word: str, known: Iterable[str]) -> str:
         return ""
     near = difflib.get_close_matches(word, list(known), n=1, cutoff=0.6)
     return f" Did you mean '{near[0]}'?" if near else ""
-
-
-def listing(words: Iterable[str]) -> str:
-    """`a, b, c` or `nothing`."""
-    return ", ".join(words) or "nothing"

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import re
-
 from urform.declaration.catalogue import values as catalogue
 from urform.declaration.document import Document, MappingNode, Node, ScalarNode, SequenceNode
 from urform.declaration.model import (
@@ -34,6 +32,7 @@ from urform.declaration.model import (
 from urform.declaration.place import START, Place
 from urform.declaration.problems import Problems
 from urform.declaration.types import INTEGER, TEXT, UNKNOWN, Collection, Type, TypeReader
+from urform.prose import snake
 
 UNREAD = "?"  # stands for a word that was wrong, so that nothing more is said about it
 
@@ -64,11 +63,6 @@ def entries(node: Node | None) -> list[tuple[str, Place, Node]]:
 def items(node: Node | None) -> list[Node]:
     """The items of a sequence."""
     return node.items if isinstance(node, SequenceNode) else []
-
-
-def key_name(base: str) -> str:
-    """The lower_snake of an UpperCamel name: `LightRhythm` is `light_rhythm`, `HTTPMark` is `http_mark`."""
-    return re.sub(r"(?<=[a-z0-9])(?=[A-Z])|(?<=[A-Z])(?=[A-Z][a-z])", "_", base).lower()
 
 
 class ModelReader:
@@ -156,7 +150,7 @@ class ModelReader:
             place=place,
             doc=text_of(get(node, "doc")),
             base=base,
-            key=text_of(key, key_name(name)),
+            key=text_of(key, snake(name)),
             key_place=key.place if key is not None else place,
             mutable=mutable,
             single=flag_of(get(node, "single")),

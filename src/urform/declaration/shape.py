@@ -14,7 +14,8 @@ from typing import TypeVar
 from urform.declaration.catalogue import shapes as catalogue
 from urform.declaration.document import MappingNode, Node, ScalarNode, SequenceNode
 from urform.declaration.place import Place
-from urform.declaration.problems import Problems, did_you_mean, listing
+from urform.declaration.problems import Problems, did_you_mean
+from urform.prose import listing
 from urform.records import dataclass
 
 LOWER_SNAKE = re.compile(r"[a-z][a-z0-9]*(_[a-z0-9]+)*")

@@ -9,7 +9,7 @@ from urform.declaration.catalogue import values as catalogue
 from urform.declaration.document import MappingNode, Node, ScalarNode, SequenceNode
 from urform.declaration.model import Declaration, Field, Limit, Product
 from urform.declaration.place import Place
-from urform.declaration.problems import Problems, did_you_mean, listing
+from urform.declaration.problems import Problems, did_you_mean
 from urform.declaration.ranges import LARGEST_INTEGER
 from urform.declaration.selection import Outcome, deciding, empty, parameters
 from urform.declaration.shape import described
@@ -38,6 +38,7 @@ from urform.declaration.values import (
     broken_limit,
     sort_key,
 )
+from urform.prose import listing
 
 
 class ValueReader:

@@ -7,8 +7,9 @@ from importlib.metadata import entry_points
 
 from urform.declaration.catalogue import targets as catalogue
 from urform.declaration.model import Declaration
-from urform.declaration.problems import Problem, Problems, did_you_mean, listing
+from urform.declaration.problems import Problem, Problems, did_you_mean
 from urform.languages.target import Emission, File, Target, TestAddress
+from urform.prose import listing
 
 GROUP = "urform.languages"
 

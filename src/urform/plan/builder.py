@@ -10,9 +10,8 @@ from urform.declaration.model import Field as DeclaredField
 from urform.declaration.model import Operation as DeclaredOperation
 from urform.declaration.model import Product as DeclaredProduct
 from urform.declaration.place import Place
-from urform.declaration.problems import Problems
 from urform.declaration.types import ProductType, innermost
-from urform.declaration.value_reader import ValueReader
+from urform.declaration.written_values import WrittenValues
 from urform.plan.convert import plan_field
 from urform.plan.model import Choice, Field, LeftOut, Operation, Parameter, Plan, Product
 from urform.plan.paragraphs import paragraph
@@ -21,7 +20,7 @@ from urform.plan.patterns import patterns
 
 def build(declaration: Declaration) -> Plan:
     """The plan of a valid declaration."""
-    values = ValueReader(declaration, Problems())
+    values = WrittenValues(declaration)
     products = {
         product.name: _product(declaration, product, values) for product in _base_before_variants(declaration)
     }
@@ -52,9 +51,7 @@ def _base_before_variants(declaration: Declaration) -> Iterator[DeclaredProduct]
             yield from product.variants.values()
 
 
-def _product(declaration: Declaration, product: DeclaredProduct, values: ValueReader) -> Product:
-    redefined = {given.name: given.node for given in product.defaults}
-    answers = {given.name: given.node for given in product.answers}
+def _product(declaration: Declaration, product: DeclaredProduct, values: WrittenValues) -> Product:
     base = declaration.base_of(product)
     owners = [
         (owner.name, f) for owner in (base, product) if owner is not None for f in owner.fields.values()
@@ -64,14 +61,11 @@ def _product(declaration: Declaration, product: DeclaredProduct, values: ValueRe
     ]
 
     def field(owner: str, declared: DeclaredField) -> Field:
-        node = redefined.get(declared.name, declared.default)
-        default = values.field_value(node, declared) if node is not None else None
-        return plan_field(declaration, owner, declared, default)
+        return plan_field(declaration, owner, declared, values.default(declared, product))
 
     def operation(owner: str, declared: DeclaredOperation) -> Operation:
         takes = tuple(Parameter(parameter.name, parameter.type) for parameter in declared.takes)
-        node = answers.get(declared.name)
-        answer = values.value(node, declared.returns) if node is not None else None
+        answer = values.answer(declared, product)
         return Operation(declared.name, owner, takes, declared.returns, answer, paragraph(declared.doc))
 
     return Product(

@@ -2,30 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
-
 from urform.declaration.limits import NUMERIC
-from urform.declaration.model import Declaration, Given
+from urform.declaration.model import Declaration
 from urform.declaration.model import Field as DeclaredField
 from urform.declaration.model import Limit as DeclaredLimit
-from urform.declaration.model import Product as DeclaredProduct
 from urform.declaration.ownership import copy_of
-from urform.declaration.problems import Problems
 from urform.declaration.selection import may_be_absent
 from urform.declaration.types import REAL, ChoiceType, Collection, Type, innermost
-from urform.declaration.value_reader import ValueReader
 from urform.declaration.values import Value
 from urform.plan.model import Field, Limit
 from urform.plan.paragraphs import paragraph
-
-
-def plan_values(
-    declaration: Declaration, product: DeclaredProduct, given: Iterable[Given]
-) -> Mapping[str, Value]:
-    """Declared values for some fields of a product, in the order of its fields."""
-    nodes = {each.name: each.node for each in given}
-    reader = ValueReader(declaration, Problems())
-    return reader.values(product, nodes, tuple(declaration.all_fields(product)))
 
 
 def plan_field(declaration: Declaration, owner: str, field: DeclaredField, default: Value | None) -> Field:

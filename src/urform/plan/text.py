@@ -18,8 +18,8 @@ from urform.plan.model import (
     Prototype,
     Selection,
 )
-from urform.plan.prose import with_article
 from urform.plan.script import Claim
+from urform.prose import with_article
 
 
 def plan_text(plan: Plan, claims: Sequence[Claim]) -> str:

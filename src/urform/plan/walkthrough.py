@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
-from urform.declaration.reader import key_name
 from urform.declaration.types import ProductType
 from urform.declaration.values import Value
 from urform.plan.making_steps import (
@@ -35,6 +34,7 @@ from urform.plan.patterns.prototypes import depth_of
 from urform.plan.script import Step
 from urform.plan.steps import Ask, Hold, Make, NewRegistry, Set
 from urform.plan.witnesses import Witnesses
+from urform.prose import snake
 from urform.records import dataclass
 
 MISSPELT = "misspelt"
@@ -132,7 +132,7 @@ class _Director:
             lines.append(NewRegistry(registry, base.name))
         for key, variant in factory.kinds.items():
             self._shown.add(variant)
-            lines += [Ask(key_name(variant), base.name, key, given, registry), Print(key, key_name(variant))]
+            lines += [Ask(snake(variant), base.name, key, given, registry), Print(key, snake(variant))]
         if factory.unknown == "error":
             failure = UnknownKey(base.name, MISSPELT, factory.known)
             lines.append(Fails(Ask(UNKEPT, base.name, MISSPELT, given, registry), failure))
@@ -150,8 +150,8 @@ class _Director:
             given = selecting.making(choice.variant)
             if given is not None and choice.variant not in self._shown:
                 self._shown.add(choice.variant)
-                step = Select(key_name(choice.variant), selection.product, self._values(given))
-                lines += [step, Print("chosen", key_name(choice.variant))]
+                step = Select(snake(choice.variant), selection.product, self._values(given))
+                lines += [step, Print("chosen", snake(choice.variant))]
         return Scene(f"{selection.product}_values", f"{selection.product}: chosen by values", tuple(lines))
 
     def _builder(self, builder: Builder) -> Scene:
@@ -255,8 +255,8 @@ class _Director:
                 continue
             if self._plan.selected_by(product) is None:
                 lines += [
-                    Make(key_name(product.name), product.name, given),
-                    Print("made", key_name(product.name)),
+                    Make(snake(product.name), product.name, given),
+                    Print("made", snake(product.name)),
                 ]
         return (
             Scene("plain_products", "The other products, by their constructors", tuple(lines))

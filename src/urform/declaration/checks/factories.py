@@ -6,9 +6,10 @@ from urform.declaration import conditions
 from urform.declaration.catalogue import factories as catalogue
 from urform.declaration.catalogue.values import NOT_A_VARIANT
 from urform.declaration.model import Declaration, Factory, Product, Use, WrittenCondition
-from urform.declaration.problems import Problems, did_you_mean, listing
+from urform.declaration.problems import Problems, did_you_mean
 from urform.declaration.reader import UNREAD
 from urform.declaration.selection import may_be_absent, parameters
+from urform.prose import listing
 
 
 def check(declaration: Declaration, problems: Problems) -> None:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from urform.declaration.catalogue import families as catalogue
 from urform.declaration.model import Declaration, Family, Filling, Member, Part, Product, Role, Use
-from urform.declaration.problems import Problems, did_you_mean, listing
+from urform.declaration.problems import Problems, did_you_mean
 from urform.declaration.types import UNKNOWN, ListOf, ProductType
 from urform.declaration.value_reader import ValueReader
+from urform.prose import listing
 
 
 def check(declaration: Declaration, problems: Problems) -> None:

@@ -9,10 +9,11 @@ from urform.declaration.catalogue.values import INTEGER_RANGE
 from urform.declaration.limits import LENGTHS, goes_with
 from urform.declaration.model import Declaration, Field, Limit, Product
 from urform.declaration.ownership import always_shared, can_be_made, copy_of, product_in
-from urform.declaration.problems import Problems, listing
+from urform.declaration.problems import Problems
 from urform.declaration.ranges import LARGEST_INTEGER, count_of_values, length_range
 from urform.declaration.types import INTEGER, UNKNOWN, Collection, ProductType, Type
 from urform.declaration.value_reader import ValueReader
+from urform.prose import listing
 
 
 def check(declaration: Declaration, problems: Problems) -> None:

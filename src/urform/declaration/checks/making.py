@@ -6,9 +6,10 @@ from urform.declaration.catalogue import making as catalogue
 from urform.declaration.catalogue.values import UNKNOWN_FIELD
 from urform.declaration.model import Declaration, Field, Product
 from urform.declaration.place import Place
-from urform.declaration.problems import Problems, did_you_mean, listing
+from urform.declaration.problems import Problems, did_you_mean
 from urform.declaration.types import BOOLEAN, INTEGER, TEXT, UNKNOWN, ChoiceType, ProductType
 from urform.declaration.value_reader import ValueReader
+from urform.prose import listing
 
 
 def check(declaration: Declaration, problems: Problems) -> None:

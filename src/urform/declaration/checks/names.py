@@ -11,8 +11,9 @@ from urform.declaration.grammar import FORMAT
 from urform.declaration.model import Declaration, Field, Product
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems
-from urform.declaration.reader import get, key_name
+from urform.declaration.reader import get
 from urform.declaration.types import ListOf, SetOf
+from urform.prose import snake
 
 Named = Iterable[tuple[str, Place]]
 
@@ -48,9 +49,9 @@ def _types(declaration: Declaration, problems: Problems) -> None:
             seen.append((product.name, product.place))
             seen += [(variant.name, variant.place) for variant in product.variants.values()]
     seen += [(family.name, family.place) for family in declaration.families.values()]
-    _meet(seen, problems, fold=key_name)
+    _meet(seen, problems, fold=snake)
     for family in declaration.families.values():
-        _meet(((member.name, member.place) for member in family.members.values()), problems, fold=key_name)
+        _meet(((member.name, member.place) for member in family.members.values()), problems, fold=snake)
 
 
 def _members(declaration: Declaration, product: Product, problems: Problems) -> None:

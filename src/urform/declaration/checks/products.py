@@ -5,9 +5,10 @@ from __future__ import annotations
 from urform.declaration.catalogue import products as catalogue
 from urform.declaration.catalogue.values import FIELD_TWICE
 from urform.declaration.model import Declaration, Product
-from urform.declaration.problems import Problems, did_you_mean, listing
+from urform.declaration.problems import Problems, did_you_mean
 from urform.declaration.types import UNKNOWN
 from urform.declaration.value_reader import ValueReader
+from urform.prose import listing
 
 
 def check(declaration: Declaration, problems: Problems) -> None:

@@ -12,7 +12,7 @@ from urform.languages.cpp.names import KEYWORDS, MACROS, USED_METHODS
 from urform.languages.naming.names import Words, spoken
 from urform.languages.rendering.comments import plain
 from urform.plan.model import Builder, Field, Product
-from urform.plan.prose import with_article
+from urform.prose import with_article
 
 View = dict[str, object]
 

@@ -11,7 +11,7 @@ from urform.languages.cpp.expressions import moved, text_literal
 from urform.languages.cpp.names import METHODS
 from urform.languages.naming.names import of_family, snake, spoken
 from urform.plan.model import Family, Member, Part, Product, Role
-from urform.plan.prose import with_article
+from urform.prose import with_article
 
 View = dict[str, object]
 SAID = {"error": "an unknown key is refused", "nothing": "null for an unknown key"}

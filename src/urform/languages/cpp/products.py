@@ -23,7 +23,7 @@ from urform.languages.cpp.operations import operation_views
 from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
 from urform.plan.model import Field, Product
-from urform.plan.prose import with_article
+from urform.prose import with_article
 
 View = dict[str, object]
 

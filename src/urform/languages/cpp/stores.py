@@ -12,7 +12,7 @@ from urform.languages.cpp.expressions import moved
 from urform.languages.cpp.factories import factory_view
 from urform.languages.naming.names import STORE_NAMES, beside, snake, spoken
 from urform.plan.model import Factory, Pool, Product, Prototype
-from urform.plan.prose import with_article
+from urform.prose import with_article
 from urform.records import dataclass
 
 View = dict[str, object]

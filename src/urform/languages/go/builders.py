@@ -13,7 +13,7 @@ from urform.languages.layout.columns import TAB
 from urform.languages.naming.names import Words, pascal, spoken
 from urform.languages.rendering.comments import plain
 from urform.plan.model import Builder, Field, Product
-from urform.plan.prose import with_article
+from urform.prose import with_article
 
 TAKEN = USED_METHODS | {"Build"}
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from urform.languages.go.context import Context
 from urform.languages.go.expressions import text_literal
 from urform.plan.model import Factory, Product
-from urform.plan.prose import with_article
+from urform.prose import with_article
 
 
 class FactoryWriter:

@@ -12,7 +12,7 @@ from urform.languages.go.factories import result_type
 from urform.languages.go.names import Names
 from urform.languages.naming.names import Words, of_family, pascal, spoken
 from urform.plan.model import Family, Field, Member, Part, Product, Role
-from urform.plan.prose import with_article
+from urform.prose import with_article
 
 ROLES = Words({"Asked"})
 

@@ -24,7 +24,7 @@ from urform.languages.layout.columns import TAB
 from urform.languages.naming.names import camel, pascal, spoken
 from urform.languages.rendering.comments import plain, wrapped
 from urform.plan.model import Field, Product
-from urform.plan.prose import with_article
+from urform.prose import with_article
 
 LONGEST_NOTE = 40
 

@@ -14,7 +14,7 @@ from urform.languages.go.members import refusals
 from urform.languages.go.views import joined
 from urform.languages.naming.names import pascal
 from urform.plan.model import Field, Product, Selection
-from urform.plan.prose import with_article
+from urform.prose import with_article
 
 
 def selection_text(context: Context, product: Product, selection: Selection) -> str:

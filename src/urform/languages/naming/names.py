@@ -6,22 +6,14 @@ its end. Everything that is derived from it (files, tests, helpers) is derived f
 
 from __future__ import annotations
 
-import re
 from collections.abc import Container, Iterable
 from functools import lru_cache
 
-from urform.plan.prose import with_article
+from urform.prose import snake as snake
+from urform.prose import with_article
 
 # Names are spelt again and again, in each test; that many different ones are kept.
 _often = lru_cache(maxsize=50_000)
-
-_BOUNDARY = re.compile(r"(?<=[a-z0-9])(?=[A-Z])|(?<=[A-Z])(?=[A-Z][a-z])")
-
-
-@_often
-def snake(name: str) -> str:
-    """`LightRhythm` and `light_rhythm` give `light_rhythm`."""
-    return _BOUNDARY.sub("_", name).lower()
 
 
 @_often

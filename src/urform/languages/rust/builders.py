@@ -12,7 +12,7 @@ from urform.languages.rust.expressions import is_copied, is_type_default
 from urform.languages.rust.names import BUILDER_METHODS, KEYWORDS
 from urform.languages.rust.products import otherwise
 from urform.plan.model import Builder, Field, Product
-from urform.plan.prose import with_article
+from urform.prose import with_article
 
 
 class BuilderNames:

@@ -12,7 +12,7 @@ from urform.languages.rust.expressions import text_literal
 from urform.languages.rust.factories import SAID, creation, looked_up
 from urform.languages.rust.names import METHODS
 from urform.plan.model import Family, Field, Member, Part, Product, Role
-from urform.plan.prose import with_article
+from urform.prose import with_article
 
 View = dict[str, object]
 

@@ -27,7 +27,7 @@ from urform.languages.rust.members import (
 )
 from urform.languages.rust.operations import operation_views
 from urform.plan.model import Field, Product
-from urform.plan.prose import with_article
+from urform.prose import with_article
 
 View = dict[str, object]
 MOST_PARAMETERS = 7  # clippy's too-many-arguments-threshold

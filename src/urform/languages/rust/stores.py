@@ -10,7 +10,7 @@ from urform.languages.rust.context import Context
 from urform.languages.rust.copies import duplicating
 from urform.languages.rust.members import pair
 from urform.plan.model import Field, Pool, Product, Prototype
-from urform.plan.prose import with_article
+from urform.prose import with_article
 
 WIDEST = 12  # of tuples that can be keys
 

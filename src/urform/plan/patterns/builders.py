@@ -9,7 +9,7 @@ from itertools import islice
 from urform.declaration.model import Declaration
 from urform.declaration.types import Collection, ListOf, SetOf
 from urform.declaration.values import Items
-from urform.plan.convert import plan_values
+from urform.declaration.written_values import WrittenValues
 from urform.plan.fault import Fault, flaw_fault, only_one, with_making
 from urform.plan.making_steps import Build, BuildChained, BuilderAdd, BuilderSet, NewBuilder, Take
 from urform.plan.model import Builder, Field, Plan, Preset
@@ -18,24 +18,23 @@ from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.fields import change_inside
 from urform.plan.patterns.holding import cases_of_adder, inner_held
-from urform.plan.prose import with_article
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.sizes import sized
 from urform.plan.steps import ChangeHeld, Equal, FieldAbsent, FieldIs, Hold, Make, Set
 from urform.plan.witnesses import Witnesses, operand_of
+from urform.prose import with_article
 
 Given = Mapping[str, Operand]
 
 
 def makes(declaration: Declaration, plan: Plan) -> Iterator[Builder]:
     """A builder for each product that declares one."""
+    values = WrittenValues(declaration)
     for product in declaration.products.values():
         builder = product.builder
         if builder is not None:
-            presets = tuple(
-                Preset(p.name, plan_values(declaration, product, p.values)) for p in builder.presets
-            )
+            presets = tuple(Preset(p.name, values.given(product, p.values)) for p in builder.presets)
             fluent, resets = builder.style == "fluent", builder.after_build == "reset"
             yield Builder(product.name, fluent, resets, presets)
 

@@ -20,10 +20,10 @@ from urform.plan.model import Exemplar, Field, Plan, Product, Prototype
 from urform.plan.operands import DuplicateKey, Operand, Path, UnknownKey, Witness
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns.fields import change_of
-from urform.plan.prose import with_article
 from urform.plan.script import Claim, Step, case
 from urform.plan.steps import Equal, FieldIs, Hold, KindIs, Make, Set
 from urform.plan.witnesses import Witnesses, operand_of
+from urform.prose import with_article
 
 NOWHERE = "nowhere_declared"
 ANOTHER = "another_name"

@@ -13,7 +13,6 @@ from urform.plan.model import Factory, Plan, Product
 from urform.plan.operands import DuplicateKey, Operand, OutOfLimit, Path, UnknownKey
 from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.patterns import Pattern
-from urform.plan.prose import with_article
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import (
@@ -27,6 +26,7 @@ from urform.plan.steps import (
     Unregister,
 )
 from urform.plan.witnesses import Witnesses, operand_of
+from urform.prose import with_article
 
 FORMS = ("simple", "registry", "creators")
 UNKNOWN = "nowhere_declared"  # a key that no declaration has

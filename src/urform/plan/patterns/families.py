@@ -7,7 +7,6 @@ from dataclasses import replace
 
 from urform.declaration.model import Declaration, Filling, Use
 from urform.declaration.model import Family as DeclaredFamily
-from urform.declaration.reader import key_name
 from urform.declaration.types import (
     BOOLEAN,
     INTEGER,
@@ -22,7 +21,7 @@ from urform.declaration.types import (
     innermost,
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Value, Word
-from urform.plan.convert import plan_values
+from urform.declaration.written_values import WrittenValues
 from urform.plan.fault import Fault, family_of, flaw_fault, with_making
 from urform.plan.making_steps import (
     AskedAre,
@@ -40,11 +39,11 @@ from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.paragraphs import paragraph
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.operations import handed
-from urform.plan.prose import with_article
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import Answers, FieldAbsent, FieldIs, KindIs
 from urform.plan.witnesses import Witnesses, operand_of
+from urform.prose import snake, with_article
 
 UNKNOWN = "nowhere_declared"
 STAND_IN_KEY = "stand_in"
@@ -52,6 +51,7 @@ STAND_IN_KEY = "stand_in"
 
 def makes(declaration: Declaration, plan: Plan) -> Iterator[Family]:
     """Every declared family."""
+    values = WrittenValues(declaration)
     stood_in_for = any(family.stand_in for family in declaration.families.values())
     witnesses = Witnesses(plan) if stood_in_for else None
     for family in declaration.families.values():
@@ -60,7 +60,7 @@ def makes(declaration: Declaration, plan: Plan) -> Iterator[Family]:
             for role in family.roles.values()
         )
         unknown = family.unknown.name if isinstance(family.unknown, Use) else family.unknown
-        members = tuple(_members(declaration, family))
+        members = tuple(_members(values, declaration, family))
         unanswered: Operation | None = None
         stand_in: Member | None = None
         products: tuple[Product, ...] = ()
@@ -73,15 +73,15 @@ def makes(declaration: Declaration, plan: Plan) -> Iterator[Family]:
         )
 
 
-def _members(declaration: Declaration, family: DeclaredFamily) -> Iterator[Member]:
+def _members(values: WrittenValues, declaration: Declaration, family: DeclaredFamily) -> Iterator[Member]:
     for member in family.members.values():
-        parts = {role: _parts(declaration, member.fillings[role]) for role in family.roles}
-        yield Member(member.name, key_name(member.name), parts)
+        parts = {role: _parts(values, declaration, member.fillings[role]) for role in family.roles}
+        yield Member(member.name, snake(member.name), parts)
 
 
-def _parts(declaration: Declaration, filling: Filling) -> tuple[Part, ...]:
+def _parts(values: WrittenValues, declaration: Declaration, filling: Filling) -> tuple[Part, ...]:
     return tuple(
-        Part(part.use.name, plan_values(declaration, declaration.products[part.use.name], part.values))
+        Part(part.use.name, values.given(declaration.products[part.use.name], part.values))
         for part in filling.parts
     )
 

@@ -14,10 +14,10 @@ from urform.plan.model import Field, Plan, Product
 from urform.plan.operands import Keyed, Operand, Path, Several, Var
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.fields import change_inside
-from urform.plan.prose import with_article
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import Assign, ChangeHeld, ChangeInHeld, ChangeOut, FieldIs, Hold, Make, Set
 from urform.plan.witnesses import Witnesses, in_place_of_first
+from urform.prose import with_article
 
 Given = Mapping[str, Operand]
 

@@ -24,11 +24,11 @@ from urform.plan.model import Plan, Pool
 from urform.plan.operands import Arguments, Operand, OutOfLimit, Path
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern
-from urform.plan.prose import with_article
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import FieldIs
 from urform.plan.witnesses import Witnesses
+from urform.prose import with_article
 
 THREADS = 8
 

@@ -6,10 +6,9 @@ from collections.abc import Iterator, Mapping
 from dataclasses import replace
 
 from urform.declaration.model import Declaration
-from urform.declaration.problems import Problems
 from urform.declaration.types import Collection, ProductType, Type
-from urform.declaration.value_reader import ValueReader
-from urform.declaration.values import Boolean, Integer, Made, Real, Text
+from urform.declaration.values import Boolean, Integer, Real, Text
+from urform.declaration.written_values import WrittenValues
 from urform.plan.cloning import clone_differs, field_differs
 from urform.plan.fault import Fault, flaw_fault, only_one
 from urform.plan.making_steps import Clone, CloneEach, Narrow, SameObject, Take
@@ -20,10 +19,10 @@ from urform.plan.patterns.exemplars import exemplar_claims, exemplar_faults
 from urform.plan.patterns.fields import change_of
 from urform.plan.patterns.holding import has_inmost, holding, holding_something
 from urform.plan.patterns.operations import handed, with_another_answer
-from urform.plan.prose import with_article
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import Answers, ChangeOut, Equal, FieldAbsent, FieldIs, Hold, KindIs, Make, Set
 from urform.plan.witnesses import Witnesses, empty_of, in_place_of_first, operand_of
+from urform.prose import with_article
 
 Given = Mapping[str, Operand]
 DEEPEST = 3  # levels of the owned tree that tests go down
@@ -33,15 +32,11 @@ EMPTY: tuple[Operand, ...] = (Boolean(False), Integer(0), Real(0.0), Text(""))
 
 def makes(declaration: Declaration, plan: Plan) -> Iterator[Prototype]:
     """A prototype for each product that declares one."""
-    values = ValueReader(declaration, Problems())
+    values = WrittenValues(declaration)
     for product in declaration.products.values():
-        if product.prototype is None:
-            continue
-        values_read = [
-            (e.name, values.value(e.node, ProductType(product.name))) for e in product.prototype.exemplars
-        ]
-        exemplars = tuple(Exemplar(name, value) for name, value in values_read if isinstance(value, Made))
-        yield Prototype(product.name, exemplars)
+        if product.prototype is not None:
+            exemplars = tuple(Exemplar(name, made) for name, made in values.exemplars(product))
+            yield Prototype(product.name, exemplars)
 
 
 def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:

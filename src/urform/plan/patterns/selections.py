@@ -16,10 +16,9 @@ from urform.declaration.decisions import (
 )
 from urform.declaration.evaluation import Asked, Seen, evaluation
 from urform.declaration.model import Declaration
-from urform.declaration.problems import Problems
 from urform.declaration.selection import Choosing, Deciding, Outcome, Refusal, deciding, parameters
 from urform.declaration.types import Collection
-from urform.declaration.value_reader import ValueReader
+from urform.declaration.written_values import WrittenValues
 from urform.plan.convert import plan_field
 from urform.plan.fault import Fault, selection_of, with_making
 from urform.plan.making_steps import HiddenConstructor, Select
@@ -27,26 +26,25 @@ from urform.plan.model import Field, Plan, Selection
 from urform.plan.operands import Missing, Null, OutOfLimit, Refused
 from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.patterns import Pattern
-from urform.plan.prose import with_article
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, case
 from urform.plan.selecting import Blamed, Given
 from urform.plan.steps import KindIs
 from urform.plan.witnesses import Witnesses
+from urform.prose import with_article
 
 MOST_NEIGHBOURS = 8
 
 
 def makes(declaration: Declaration, plan: Plan) -> Iterator[Selection]:
     """A selection for each product that is made by values."""
-    values = ValueReader(declaration, Problems())
+    values = WrittenValues(declaration)
     for product in declaration.products.values():
         if product.factory is None or product.factory.form != "by_values":
             continue
         fields = []
         for declared in parameters(declaration, product):
-            default = values.field_value(declared.default, declared) if declared.default is not None else None
-            fields.append(plan_field(declaration, product.name, declared, default))
+            fields.append(plan_field(declaration, product.name, declared, values.default(declared)))
         yield Selection(product.name, tuple(fields), _without_constants(deciding(declaration, product)))
 
 
