@@ -18,9 +18,9 @@ WORDS: dict[str, str] = {
     "example: equal/Position",
     "kind": "kind (claims): a key makes its type and no other, given fields arrive, and the key can be read back. It catches\n"
     "the copied branch that returns the wrong type.\n\nexample: kind/Mark.buoy",
-    "unknown-kind": "unknown-kind (claims): a key that names nothing does what was declared: an error that names the key and\n"
+    "unknown-kind": "unknown-kind (claims): an unknown key does what was declared: an error that names the key and\n"
     "the known ones, nothing, or a declared variant.\n\nexample: unknown-kind/Mark",
-    "open": "open (claims): kinds can be added and taken away while running; a key twice is refused; registries share nothing.\n\n"
+    "open": "open (claims): kinds can be added and removed while running; a key twice is refused; registries share nothing.\n\n"
     "example: open/Mark:register",
     "single": "single (claims and products): one instance only, whoever asks, from several threads too.\n\n"
     "When it pays: a null object, a default that is compared by identity.\n"
@@ -29,7 +29,7 @@ WORDS: dict[str, str] = {
     "simple": "simple (factory): one function from key and fields to product.\n\n"
     "When it pays: the kinds are closed and known; one place to change when a kind is added.\n"
     "When it is too much: with one kind; the constructor says it.\n\n    factory: {form: simple, unknown: error}",
-    "registry": "registry (factory): like simple, and open: kinds can be registered, taken away and listed while running.\n\n"
+    "registry": "registry (factory): like simple, and open: kinds can be registered, removed and listed while running.\n\n"
     "When it pays: plug-ins add kinds; tests put in a kind of their own.\n"
     "When it is too much: when all kinds stand in one file; a function is shorter.\n\n"
     "    factory: {form: registry, unknown: error}",

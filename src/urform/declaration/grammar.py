@@ -82,7 +82,7 @@ OPERATION = Record(
 UNKNOWN = Either(
     scalar=Words("error, nothing or {use: …}", words=("error", "nothing")),
     mapping=Record("replacement", {"use": Key(UPPER_NAME, required=True)}),
-    doc="What a key that names nothing gives: error, nothing, or {use: NAME}.",
+    doc="What an unknown key gives: error, nothing, or {use: NAME}.",
 )
 
 FACTORY = Record(

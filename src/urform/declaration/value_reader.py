@@ -38,7 +38,7 @@ from urform.declaration.values import (
     broken_limit,
     sort_key,
 )
-from urform.prose import listing
+from urform.prose import listing, use_one_of
 
 
 class ValueReader:
@@ -125,7 +125,7 @@ class ValueReader:
                 node.place,
                 word=node.text,
                 choice=choice,
-                words=listing(words),
+                words=use_one_of(words),
                 hint=hint,
             )
         else:
@@ -216,16 +216,22 @@ class ValueReader:
         self, node: MappingNode, given: dict[str, tuple[ScalarNode, Node]], base: Product
     ) -> Product | None:
         used = given.pop("use", None)
-        names = listing(base.variants)
         if used is None:
-            self._problems.add(catalogue.VARIANT_NEEDED, node.place, product=base.name, names=names)
+            self._problems.add(
+                catalogue.VARIANT_NEEDED, node.place, product=base.name, names=listing(base.variants)
+            )
             return None
         use = used[1]
         name = use.text if isinstance(use, ScalarNode) else ""
         if name not in base.variants:
             hint = did_you_mean(name, base.variants)
             self._problems.add(
-                catalogue.NOT_A_VARIANT, use.place, name=name, product=base.name, names=names, hint=hint
+                catalogue.NOT_A_VARIANT,
+                use.place,
+                name=name,
+                product=base.name,
+                names=use_one_of(base.variants),
+                hint=hint,
             )
             return None
         return base.variants[name]
@@ -270,7 +276,7 @@ class ValueReader:
                     key,
                     field=name,
                     product=product.name,
-                    known=listing(known),
+                    known=use_one_of(known),
                     hint=hint,
                 )
         typed = {name: self.field_value(given[name], field) for name, field in known.items() if name in given}
