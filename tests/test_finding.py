@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import shutil
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 
 import pytest
@@ -35,18 +35,22 @@ NEWER = [
 NONSENSE = ["", "\n", "no version\n", "dyld: cannot load\nand more\n", "v.x.y\n"]
 
 
-def saying(output: str, status: int = 0) -> Callable[..., Finished]:
-    """Every command says this, and those that only try something succeed."""
+class Says:
+    """Every command says this; those that were asked are kept."""
 
-    def run(
+    def __init__(self, output: str, status: int = 0) -> None:
+        self._answer = Finished(status, output)
+        self.asked: list[Sequence[str]] = []
+
+    def __call__(
+        self,
         command: Sequence[str],
         folder: Path,
         environment: Mapping[str, str] | None = None,
         watch: Watch | None = None,
     ) -> Finished:
-        return Finished(status, output)
-
-    return run
+        self.asked.append(command)
+        return self._answer
 
 
 @pytest.fixture
@@ -57,7 +61,7 @@ def installed(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
 
 
 def found(name: str, said: str) -> Found:
-    return target(name).toolchain.find(saying(said))
+    return target(name).toolchain.find(Says(said))
 
 
 def test_the_table_has_all_targets() -> None:
@@ -96,22 +100,16 @@ def test_a_tool_that_tells_no_version_is_missing(name: str, said: str) -> None:
 def test_nothing_is_run_that_is_not_there(name: str, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(shutil, "which", lambda *_: None)
 
-    def run(
-        command: Sequence[str],
-        folder: Path,
-        environment: Mapping[str, str] | None = None,
-        watch: Watch | None = None,
-    ) -> Finished:
-        raise AssertionError(command)
-
-    answer = target(name).toolchain.find(run)
+    says = Says("9.9.9")
+    answer = target(name).toolchain.find(says)
+    assert says.asked == []
     assert not answer.ready
     assert len(answer.missing) == len(answer.install)
 
 
 def test_pytest_is_asked_of_the_interpreter_that_runs() -> None:
     toolchain = target("python").toolchain
-    assert "pytest 9.2.0" in toolchain.find(saying("9.2.0\n")).version
-    missing = toolchain.find(saying("No module named 'pytest'\n", 1))
+    assert "pytest 9.2.0" in toolchain.find(Says("9.2.0\n")).version
+    missing = toolchain.find(Says("No module named 'pytest'\n", 1))
     assert missing.missing == ("pytest",)
     assert "urform[verify]" in missing.install[0]

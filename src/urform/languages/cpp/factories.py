@@ -9,10 +9,10 @@ from urform.languages.cpp.context import Context
 from urform.languages.cpp.expressions import is_copied, moved, text_literal
 from urform.languages.cpp.products import otherwise
 from urform.languages.naming.names import beside, snake
+from urform.languages.rendering.prose import of_unknown_key
 from urform.plan.model import Factory, Field, Product, Selection
 
 View = dict[str, object]
-SAID = {"error": "an unknown key is refused", "nothing": "null for an unknown key"}
 
 
 def factory_view(context: Context, product: Product) -> View | None:
@@ -25,7 +25,7 @@ def factory_view(context: Context, product: Product) -> View | None:
     kinds = [_kind(context, product, key, name) for key, name in factory.kinds.items()]
     return {
         "form": factory.form,
-        "said": SAID.get(factory.unknown) or f"{context.names.type(factory.unknown)} for an unknown key",
+        "said": of_unknown_key(factory.unknown, context.names.type(factory.unknown), "null"),
         "type": context.names.type(product.name),
         "stem": context.names.derived(product.name, ""),
         "owner": product.name,

@@ -10,11 +10,11 @@ from urform.languages.cpp.context import Context
 from urform.languages.cpp.expressions import moved, text_literal
 from urform.languages.cpp.names import METHODS
 from urform.languages.naming.names import of_family, snake, spoken
+from urform.languages.rendering.prose import family_of_unknown_key
 from urform.plan.model import Family, Member, Part, Product, Role
 from urform.prose import with_article
 
 View = dict[str, object]
-SAID = {"error": "an unknown key is refused", "nothing": "null for an unknown key"}
 
 
 def role_name(name: str) -> str:
@@ -52,7 +52,7 @@ def family_view(context: Context, family: Family) -> View:
             }
             for role in family.roles
         ],
-        "said": SAID.get(unknown) or f"the one for {spoken(unknown)} for an unknown key",
+        "said": family_of_unknown_key(family, "null"),
         "function": "find" if nothing else "of",
         "result": f"const {type_} {'*' if nothing else '&'}",
         "cases": [

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from urform.languages.go.context import Context
 from urform.languages.go.expressions import text_literal
+from urform.languages.rendering.prose import of_unknown_key
 from urform.plan.model import Factory, Product
 from urform.prose import with_article
 
@@ -22,7 +23,6 @@ class FactoryWriter:
         always = factory.form == "registry"
         kinds = [self._kind(product, key, variant, fallible) for key, variant in factory.kinds.items()]
         creators = factory.form == "creators"
-        said = {"error": "an unknown key is refused", "nothing": "nothing for an unknown key"}
         parameters = self._context.parameters(product)
         fails = ((always or fallible) and not creators) or factory.unknown == "error"
         made_type = f"{type_}Creator" if creators else type_
@@ -38,8 +38,9 @@ class FactoryWriter:
                 "type": type_,
                 "owner": product.name,
                 "a": with_article(type_),
-                "said": said.get(factory.unknown)
-                or f"{with_article(self._context.names.type(factory.unknown))} for an unknown key",
+                "said": of_unknown_key(
+                    factory.unknown, with_article(self._context.names.type(factory.unknown))
+                ),
                 "parameters": parameters,
                 "key_and_parameters": f"key string{', ' if parameters else ''}{parameters}",
                 "kinds": kinds,

@@ -11,6 +11,7 @@ from urform.languages.go.expressions import options_type, text_literal
 from urform.languages.go.factories import result_type
 from urform.languages.go.names import Names
 from urform.languages.naming.names import Words, of_family, pascal, spoken
+from urform.languages.rendering.prose import family_of_unknown_key
 from urform.plan.model import Family, Field, Member, Part, Product, Role
 from urform.prose import with_article
 
@@ -58,7 +59,6 @@ def role_fails(context: Context, family: Family, role: Role) -> bool:
 
 def _view(context: Context, family: Family) -> View:
     type_ = context.names.type(family.name)
-    said = {"error": "an unknown key is refused", "nothing": "none for an unknown key"}
     fails, nothing = family.unknown == "error", family.unknown == "nothing"
     more = ", nil" if fails else ", true" if nothing else ""
     known = ", ".join(text_literal(key) for key in family.known)
@@ -80,7 +80,7 @@ def _view(context: Context, family: Family) -> View:
         "a": with_article(type_),
         "doc": f"{type_}: {family.doc}" if family.doc else f"{type_} makes {words} that fit together.",
         "roles": roles,
-        "said": said.get(family.unknown) or f"the one for {spoken(family.unknown)} for an unknown key",
+        "said": family_of_unknown_key(family, "none"),
         "result": result_type(type_, nothing, fails),
         "cases": [
             {"key": m.key, "made": f"{member_type(context.names, family, m.name)}{{}}{more}"}

@@ -9,6 +9,7 @@ from urform.languages.java.context import Context
 from urform.languages.java.expressions import text_literal
 from urform.languages.java.names import Names
 from urform.languages.naming.names import Words, article, of_family, spoken
+from urform.languages.rendering.prose import family_of_unknown_key
 from urform.plan.model import Family, Member, Part, Product, Role
 
 ROLES = Words({"asked"})
@@ -40,8 +41,6 @@ def member_type(names: Names, family: Family, member: str) -> str:
 def _view(context: Context, family: Family) -> dict[str, object]:
     type_ = context.names.type(family.name)
     nothing = family.unknown == "nothing"
-    said = {"error": "an unknown key is refused", "nothing": "nothing for an unknown key"}
-    otherwise_said = said.get(family.unknown) or f"the one for {spoken(family.unknown)} for an unknown key"
     known = ", ".join(text_literal(key) for key in family.known)
 
     def new_member(member: str) -> str:
@@ -65,7 +64,7 @@ def _view(context: Context, family: Family) -> dict[str, object]:
         "doc": family.doc
         or f"Makes {' and '.join(spoken(role.name) for role in family.roles)} that fit together.",
         "roles": roles,
-        "found": f"Returns the {spoken(family.name)} of this key; {otherwise_said}.",
+        "found": f"Returns the {spoken(family.name)} of this key; {family_of_unknown_key(family)}.",
         "result": f"Optional<{type_}>" if nothing else type_,
         "cases": [
             {"key": m.key, "made": new_member(m.name)} for m in family.members if m.name != family.unknown

@@ -18,6 +18,7 @@ from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import article, beside, of_family
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
+from urform.languages.rendering.prose import of_unknown_key
 from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.target import File, Stub
 from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Prototype
@@ -173,8 +174,7 @@ class Project:
         return kinds
 
     def _said(self, factory: Factory) -> str:
-        said = {"error": "an unknown key is refused", "nothing": "nothing for an unknown key"}
-        return said.get(factory.unknown) or f"{article(factory.unknown)} for an unknown key"
+        return of_unknown_key(factory.unknown, article(factory.unknown))
 
     def _unknown_key(self, factory: Factory) -> str:
         known = ", ".join(text_literal(key) for key in factory.known)

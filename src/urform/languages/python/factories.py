@@ -6,6 +6,7 @@ from urform.languages.naming.names import article, snake, spoken
 from urform.languages.python.context import Context
 from urform.languages.python.expressions import text_literal
 from urform.languages.python.views import FieldView
+from urform.languages.rendering.prose import of_unknown_key
 from urform.plan.model import Factory, Field, Product
 
 
@@ -27,8 +28,7 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
     unknown = context.names.type(factory.unknown) if named else factory.unknown
     creators = factory.form == "creators"
     result = f"{context.names.stem(product.name)}Creator" if creators else type_
-    said = {"error": "an unknown key is refused", "nothing": "None for an unknown key"}
-    fallback = said.get(factory.unknown) or f"{article(factory.unknown)} for an unknown key"
+    fallback = of_unknown_key(factory.unknown, article(factory.unknown), "None")
     what = f"Return the creator of {article(product.name)}" if creators else f"Create {article(product.name)}"
     return context.templates.render(
         "factory",

@@ -6,6 +6,7 @@ from urform.languages.naming.names import Words, article, of_family, spoken
 from urform.languages.python.context import Context
 from urform.languages.python.expressions import text_literal
 from urform.languages.python.names import Names
+from urform.languages.rendering.prose import family_of_unknown_key
 from urform.plan.model import Family, Member, Part, Product, Role
 
 ROLES = Words({"asked"})
@@ -41,8 +42,6 @@ def _view(context: Context, family: Family) -> View:
         if family.unknown in ("error", "nothing")
         else member_type(context.names, family, family.unknown)
     )
-    said = {"error": "an unknown key is refused", "nothing": "None for an unknown key"}
-    otherwise_said = said.get(family.unknown) or f"the one for {spoken(family.unknown)} for an unknown key"
     return {
         "type": type_,
         "owner": family.name,
@@ -51,7 +50,7 @@ def _view(context: Context, family: Family) -> View:
         or f"Makes {' and '.join(spoken(role.name) for role in family.roles)} that fit together.",
         "function": context.names.function(family.name),
         "result": f"{type_} | None" if family.unknown == "nothing" else type_,
-        "found": f"Return the {spoken(family.name)} of this key; {otherwise_said}.",
+        "found": f"Return the {spoken(family.name)} of this key; {family_of_unknown_key(family, 'None')}.",
         "roles": [_role(context, role) for role in family.roles],
         "members": [_member(context, family, member) for member in family.members],
         "cases": [

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from urform.languages.naming.names import snake
+from urform.languages.rendering.prose import of_unknown_key
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import text_literal
 from urform.plan.model import Factory, Product
-
-SAID = {"error": "an unknown key is refused", "nothing": "nothing for an unknown key"}
 
 
 def factory_text(context: Context, product: Product, factory: Factory) -> str:
@@ -29,7 +28,7 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
             "owner": product.name,
             "function": function_of(product),
             "made": context.owned_type(product),
-            "said": SAID.get(lookup) or f"[`{names.type(lookup)}`] for an unknown key",
+            "said": of_unknown_key(lookup, f"[`{names.type(lookup)}`]"),
             "parameters": context.parameters(product),
             "more": f", {context.parameters(product)}" if product.fields else "",
             "many": context.parameter_count(product) + 2 > 7,

@@ -7,9 +7,10 @@ from collections.abc import Mapping
 from urform.declaration.types import TEXT, ProductType
 from urform.declaration.values import Text, Value
 from urform.languages.naming.names import of_family, snake, spoken
+from urform.languages.rendering.prose import family_of_unknown_key
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import text_literal
-from urform.languages.rust.factories import SAID, creation, looked_up
+from urform.languages.rust.factories import creation, looked_up
 from urform.languages.rust.names import METHODS
 from urform.plan.model import Family, Field, Member, Part, Product, Role
 from urform.prose import with_article
@@ -79,7 +80,7 @@ def _view(context: Context, family: Family) -> View:
             }
             for role in family.roles
         ],
-        "said": SAID.get(unknown) or f"the one for {spoken(unknown)} for an unknown key",
+        "said": family_of_unknown_key(family),
         "result": looked_up(f"&'static dyn {type_}", unknown, fails=unknown == "error"),
         "cases": [{"key": m.key, "made": entry(m.name)} for m in family.members if m.name != unknown],
         "otherwise": otherwise.get(unknown) or entry(unknown),

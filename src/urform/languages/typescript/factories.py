@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from urform.languages.naming.names import article, spoken
+from urform.languages.rendering.prose import of_unknown_key
 from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import text_literal
 from urform.languages.typescript.names import Names
@@ -28,8 +29,7 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
     named = factory.unknown not in ("error", "nothing")
     creators = factory.form == "creators"
     result = f"{names.stem(product.name)}Creator" if creators else type_
-    said = {"error": "an unknown key is refused", "nothing": "undefined for an unknown key"}
-    fallback = said.get(factory.unknown) or f"{article(factory.unknown)} for an unknown key"
+    fallback = of_unknown_key(factory.unknown, article(factory.unknown), "undefined")
     what = (
         f"Returns the creator of {article(product.name)}" if creators else f"Creates {article(product.name)}"
     )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from urform.languages.naming.names import Words, article, of_family, spoken
+from urform.languages.rendering.prose import family_of_unknown_key
 from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import text_literal
 from urform.languages.typescript.names import Names
@@ -42,8 +43,6 @@ def _view(context: Context, family: Family) -> View:
         if family.unknown in ("error", "nothing")
         else member_type(context.names, family, family.unknown)
     )
-    said = {"error": "an unknown key is refused", "nothing": "undefined for an unknown key"}
-    otherwise_said = said.get(family.unknown) or f"the one for {spoken(family.unknown)} for an unknown key"
     return {
         "type": type_,
         "owner": family.name,
@@ -52,7 +51,7 @@ def _view(context: Context, family: Family) -> View:
         or f"Makes {' and '.join(spoken(role.name) for role in family.roles)} that fit together.",
         "function": context.names.function(family.name),
         "result": f"{type_} | undefined" if family.unknown == "nothing" else type_,
-        "found": f"Returns the {spoken(family.name)} of this key; {otherwise_said}.",
+        "found": f"Returns the {spoken(family.name)} of this key; {family_of_unknown_key(family, 'undefined')}.",
         "roles": [_role(context, role) for role in family.roles],
         "members": [_member(context, family, member) for member in family.members],
         "cases": [
