@@ -4,7 +4,7 @@
 
 Each mutation changes one place of `src/urform/languages` in a copy of the project: an operator, a constant, a branch, a
 statement, a line of a template; words that are names alone are left, for without them nothing runs. Then the quick tests
-run, those that compare generated code with what it was first. What none of them notices is printed with its line.
+run, those that compare generated code with what it was first. Each is printed with what noticed it.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ import sys
 import tempfile
 from collections import Counter
 from collections.abc import Callable, Iterator
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import ThreadPoolExecutor, as_completed
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -183,16 +183,16 @@ def tried(mutation: Mutation) -> tuple[Mutation, str]:
 
 
 def main() -> None:
-    """Try some, and print what stayed unnoticed."""
+    """Try some, and print by what each was noticed."""
     count, seed = (*map(int, sys.argv[1:]), *(200, 1)[len(sys.argv) - 1 :])
     every = mutations()
     chosen = random.Random(seed).sample(every, count)
     noticed: Counter[str] = Counter()
     with ThreadPoolExecutor(AT_ONCE) as pool:
-        for mutation, by in pool.map(tried, chosen):
+        for each in as_completed(pool.submit(tried, mutation) for mutation in chosen):
+            mutation, by = each.result()
             noticed[by] += 1
-            if by == "nothing":
-                print(mutation.told(), flush=True)
+            print(f"{sum(noticed.values())} noticed by {by}: {mutation.told()}", flush=True)
     print(f"{len(every)} possible, {count} tried with seed {seed}: {dict(noticed)}")
 
 

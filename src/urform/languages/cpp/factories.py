@@ -193,10 +193,7 @@ def _chosen(context: Context, selection: Selection, variant: Product) -> str:
     parameters = {field.name: field for field in selection.parameters}
     given = []
     for field in (*variant.required, *variant.optional):
-        taken = parameters.get(field.name)
-        if taken is None:
-            given.append("std::nullopt")
-        elif taken.required:
+        if parameters[field.name].required:
             given.append(moved(field, context.names.local(field.name)))
         else:
             option = f"options.{context.names.option(field.name)}"

@@ -114,11 +114,8 @@ def _construction(context: Context, selection: Selection, variant: Product, fail
     parameters = {field.name: field for field in selection.parameters}
     given = []
     for field in (*variant.required, *variant.optional):
-        taken = parameters.get(field.name)
         name = context.names.local(field.name)
-        if taken is None:
-            given.append('""' if isinstance(field.type, ChoiceType) else "nil")
-        elif taken.required:
+        if parameters[field.name].required:
             given.append(f"&{name}" if not field.required and context.code.is_pointer(field) else name)
         else:
             given.append(f"opts.{pascal(field.name)}")

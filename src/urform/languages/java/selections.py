@@ -81,7 +81,6 @@ def _construction(context: Context, selection: Selection, variant: Product) -> s
     parameters = {field.name: field for field in selection.parameters}
     given = []
     for field in (*variant.required, *variant.optional):
-        taken = parameters.get(field.name)
         name = context.names.member(field.name)
-        given.append("null" if taken is None else name if taken.required else f"options.{name}")
+        given.append(name if parameters[field.name].required else f"options.{name}")
     return f"new {type_}({', '.join(given)})"

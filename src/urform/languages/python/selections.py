@@ -63,7 +63,7 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
             "choices": [
                 {
                     "when": condition_text(c.when, context.code, name) if c.when is not None else None,
-                    "made": _construction(context, selection, context.plan.products[c.variant]),
+                    "made": _construction(context, context.plan.products[c.variant]),
                 }
                 for c in deciding.choices
             ],
@@ -90,9 +90,8 @@ def _parameter(context: Context, field: Field) -> str:
     return f"{name}: {type_}" if field.required else f"{name}: {type_} | None = None"
 
 
-def _construction(context: Context, selection: Selection, variant: Product) -> str:
+def _construction(context: Context, variant: Product) -> str:
     if variant.single:
         return ProductWriter(context).constant(variant)
-    taken = {field.name for field in selection.parameters}
-    names = [context.names.field(f.name) for f in variant.fields if f.name in taken]
+    names = [context.names.field(field.name) for field in variant.fields]
     return f"{context.names.type(variant.name)}._made({', '.join(f'{n}={n}' for n in names)})"

@@ -105,11 +105,8 @@ def _construction(context: Context, selection: Selection, variant: Product, fail
     parameters = {field.name: field for field in selection.parameters}
     given = []
     for field in (*variant.required, *variant.optional):
-        taken = parameters.get(field.name)
         name = context.names.local(field.name)
-        if taken is None:
-            given.append("None")
-        elif not taken.required:
+        if not parameters[field.name].required:
             given.append(f"options.{context.names.option(field.name)}")
         elif field.required:
             given.append(name)
