@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 from collections.abc import Callable
 from io import StringIO
 from pathlib import Path
@@ -140,3 +141,8 @@ def test_valid_declarations_have_no_problems(valid: Path) -> None:
     assert reading.declaration is not None
     assert setting_problems(reading.declaration) == ()
     assert len(VALID) >= 6
+
+
+def test_a_mend_says_something_before_its_details_are_known() -> None:
+    """`urform explain` tells it as it is, and a placeholder alone mends nothing."""
+    assert [slug for slug, kind in KINDS.items() if not re.sub(r"\{\w+\}|\W", "", kind.mend)] == []

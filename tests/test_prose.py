@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import VALID, planned
 from urform.declaration import read_string
-from urform.prose import indefinite, listing, snake, use_one_of, with_article
+from urform.prose import indefinite, listing, snake, with_article
 
 AN = "Anemometer Outfit Echo IceHull Alarm Udometer UrgentCall Unknown Unmanned hour HourGlass Heir Honour Open".split()
 A = "LightRhythm Buoy Unit UnitPrice user Usual Universe OneWay once European Ewer Utility Ubiquitous Hull HTTPMark _ 7".split()
@@ -38,11 +38,9 @@ def test_a_list_of_nothing_says_so() -> None:
 
 
 def test_nobody_is_told_to_use_one_of_nothing() -> None:
-    assert use_one_of(["Buoy", "Beacon"]) == "use one of: Buoy, Beacon"
-    assert use_one_of([]) == "declare it, or drop this: there is nothing to choose from"
     lone = "urform: 1\nname: x\nproducts:\n  Lone: {prototype: {exemplars: {plain: {code: a}}}}\n"
     (problem,) = read_string(lone, "x.urform.yaml").problems
-    assert problem.mend == use_one_of([])
+    assert problem.mend == "declare it, or drop this: there is nothing to choose from"
 
 
 @pytest.mark.parametrize(

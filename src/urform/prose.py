@@ -11,7 +11,6 @@ _CONSONANT = re.compile(
     r"eu|ew|on(?:c?e)(?![a-z])|uni(?![nmd])|unimo|u[bcfhjkqrst][aeiou]|ut[aeiou]|u(?![a-z])"
 )
 _VOWEL = re.compile(r"[aeiou]|hour|heir|honest|honou?r")
-NOTHING = "nothing"
 _BOUNDARY = re.compile(r"(?<=[a-z0-9])(?=[A-Z])|(?<=[A-Z])(?=[A-Z][a-z])")
 _FIRST_WORD = re.compile(r"[A-Z]?[a-z]+|[A-Z]+")
 
@@ -36,14 +35,4 @@ def with_article(words: str) -> str:
 
 def listing(words: Iterable[str]) -> str:
     """`a, b, c` or `nothing`."""
-    return ", ".join(words) or NOTHING
-
-
-def use_one_of(words: Iterable[str]) -> str:
-    """How to mend a name that nothing goes by, where these would do."""
-    known = listing(words)
-    return (
-        f"use one of: {known}"
-        if known != NOTHING
-        else "declare it, or drop this: there is nothing to choose from"
-    )
+    return ", ".join(words) or "nothing"

@@ -25,7 +25,7 @@ from urform.declaration.types import (
     Collection,
     Type,
 )
-from urform.prose import listing, use_one_of
+from urform.prose import listing
 from urform.records import dataclass
 
 ORDER = ("<", "<=", ">", ">=")
@@ -315,7 +315,7 @@ class ConditionChecker:
                 catalogue.CONDITION_FIELD,
                 field.place,
                 field=field.name,
-                known=use_one_of(self._subjects),
+                known=tuple(self._subjects),
                 hint=hint,
             )
             return UNKNOWN

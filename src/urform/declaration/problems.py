@@ -11,12 +11,16 @@ from collections.abc import Iterable
 from textwrap import dedent
 
 from urform.declaration.place import START, Place
+from urform.prose import listing
 from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)
 class Kind:
-    """One kind of problem. `message` and `mend` are `str.format` templates over the same details."""
+    """One kind of problem. `message` and `mend` are `str.format` templates over the same details.
+
+    A detail that is a tuple has the names that may be used instead.
+    """
 
     slug: str
     message: str
@@ -27,9 +31,10 @@ class Kind:
 
     def at(self, place: Place, **details: object) -> Problem:
         """A problem of this kind at a place."""
-        quoted = {name: clipped(detail) for name, detail in details.items()}
-        message, mend = self.message.format(**quoted), self.mend.format(**quoted)
-        return Problem(self.slug, place, message, mend, self.advice)
+        told = {name: listing(d) if isinstance(d, tuple) else d for name, d in details.items()}
+        quoted = {name: clipped(detail) for name, detail in told.items()}
+        mend = self.mend.format(**quoted) if () not in details.values() else NOTHING_TO_USE
+        return Problem(self.slug, place, self.message.format(**quoted), mend, self.advice)
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +48,7 @@ class Problem:
     advice: bool = False
 
 
+NOTHING_TO_USE = "declare it, or drop this: there is nothing to choose from"
 MOST_PROBLEMS = 1000  # that a person could want to see at once
 LONGEST_DETAIL = 300  # code points of a detail that are quoted in a message
 

@@ -15,7 +15,6 @@ from urform.declaration.catalogue import shapes as catalogue
 from urform.declaration.document import MappingNode, Node, ScalarNode, SequenceNode
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean
-from urform.prose import use_one_of
 from urform.records import dataclass
 
 LOWER_SNAKE = re.compile(r"[a-z][a-z0-9]*(_[a-z0-9]+)*")
@@ -169,7 +168,7 @@ class _Checker:
                 node.place,
                 word=node.text,
                 where=where,
-                words=use_one_of(shape.words),
+                words=tuple(shape.words),
                 hint=hint,
             )
             return None
@@ -253,7 +252,7 @@ class _Checker:
             key.place,
             key=key.text,
             what=shape.what,
-            known=use_one_of(shape.keys),
+            known=tuple(shape.keys),
             hint=did_you_mean(key.text, shape.keys),
         )
 

@@ -38,7 +38,7 @@ from urform.declaration.values import (
     broken_limit,
     sort_key,
 )
-from urform.prose import listing, use_one_of
+from urform.prose import listing
 
 
 class ValueReader:
@@ -125,7 +125,7 @@ class ValueReader:
                 node.place,
                 word=node.text,
                 choice=choice,
-                words=use_one_of(words),
+                words=tuple(words),
                 hint=hint,
             )
         else:
@@ -230,7 +230,7 @@ class ValueReader:
                 use.place,
                 name=name,
                 product=base.name,
-                names=use_one_of(base.variants),
+                names=tuple(base.variants),
                 hint=hint,
             )
             return None
@@ -276,7 +276,7 @@ class ValueReader:
                     key,
                     field=name,
                     product=product.name,
-                    known=use_one_of(known),
+                    known=tuple(known),
                     hint=hint,
                 )
         typed = {name: self.field_value(given[name], field) for name, field in known.items() if name in given}

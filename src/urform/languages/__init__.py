@@ -9,7 +9,6 @@ from urform.declaration.catalogue import targets as catalogue
 from urform.declaration.model import Declaration
 from urform.declaration.problems import Problem, Problems, did_you_mean
 from urform.languages.target import Emission, File, Target, TestAddress
-from urform.prose import use_one_of
 
 GROUP = "urform.languages"
 
@@ -50,15 +49,13 @@ def setting_problems(declaration: Declaration) -> tuple[Problem, ...]:
         if name not in known_targets():
             hint = did_you_mean(name, known_targets())
             place = declaration.target_places[name]
-            problems.add(
-                catalogue.UNKNOWN_TARGET, place, name=name, known=use_one_of(known_targets()), hint=hint
-            )
+            problems.add(catalogue.UNKNOWN_TARGET, place, name=name, known=tuple(known_targets()), hint=hint)
             continue
         settings = {setting.name: setting for setting in target(name).settings}
         for option, (text, place) in options.items():
             setting = settings.get(option)
             if setting is None:
-                hint, known = did_you_mean(option, settings), use_one_of(settings)
+                hint, known = did_you_mean(option, settings), tuple(settings)
                 problems.add(
                     catalogue.UNKNOWN_SETTING, place, option=option, target=name, known=known, hint=hint
                 )

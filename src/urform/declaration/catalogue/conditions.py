@@ -27,7 +27,7 @@ BAD_CONDITION = kind(
 CONDITION_FIELD = kind(
     "condition-field",
     "no variant that is chosen has a field '{field}'.{hint}",
-    "{known}",
+    "use one of: {known}",
     "Conditions speak of the factory's parameters: the fields of the variants that `choose` names.",
     _example("centimeters < 0"),
 )

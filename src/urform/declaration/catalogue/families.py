@@ -21,7 +21,7 @@ def _example(members: str, makes: str = "{hull: Hull}", unknown: str = "error") 
 NOT_A_MEMBER = kind(
     "not-a-member",
     "'{name}' is no member of {family}.{hint}",
-    "{names}",
+    "use one of: {names}",
     "An unknown key can be answered with a member that the family declares.",
     _example("{Calm: {hull: SteelHull}, Open: {hull: SteelHull}}", unknown="{use: Ice}"),
 )
@@ -42,7 +42,7 @@ MEMBER_INCOMPLETE = kind(
 UNKNOWN_ROLE = kind(
     "unknown-role",
     "{family} has no role '{role}'.{hint}",
-    "{known}",
+    "use one of: {known}",
     "A member fills the roles that its family makes.",
     _example("{Calm: {hull: SteelHull, mast: SteelHull}, Open: {hull: SteelHull}}"),
 )
@@ -56,7 +56,7 @@ ROLE_SHAPE = kind(
 ROLE_MISFIT = kind(
     "role-misfit",
     "'{product}' is no {base}, which '{role}' asks for.{hint}",
-    "{names}",
+    "use one of: {names}",
     "The parts of a family fit together: each is of the type that its role promises.",
     _example("{Calm: {hull: ChainMooring}, Open: {hull: SteelHull}}"),
 )

@@ -5,7 +5,7 @@ from urform.declaration.problems import declared, kind
 NO_SUCH_DEFAULT = kind(
     "no-such-default",
     "{base} has no optional field '{field}'.{hint}",
-    "{known}",
+    "use one of: {known}",
     "`defaults` of a variant gives inherited optional fields another default.",
     declared("""
     products:
@@ -30,7 +30,7 @@ ANSWER_OF_ABSTRACT = kind(
 NO_SUCH_OPERATION = kind(
     "no-such-operation",
     "{product} has no operation '{operation}'.{hint}",
-    "{known}",
+    "use one of: {known}",
     "`answers` gives constant answers to operations that the product declares or inherits.",
     declared("""
     products:

@@ -5,7 +5,7 @@ from urform.declaration.problems import declared, kind
 UNKNOWN_KEY = kind(
     "unknown-key",
     "'{key}' is no key of this {what}.{hint}",
-    "{known}",
+    "use one of: {known}",
     "A misspelt key would otherwise be ignored, and what it asks for with it.",
     declared("""
     products:
@@ -32,7 +32,7 @@ WRONG_SHAPE = kind(
 UNKNOWN_WORD = kind(
     "unknown-word",
     "'{word}' is no word for {where}.{hint}",
-    "{words}",
+    "use one of: {words}",
     "Here only a few words mean something.",
     declared("""
     products:

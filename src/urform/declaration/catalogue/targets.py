@@ -5,7 +5,7 @@ from urform.declaration.problems import declared, kind
 UNKNOWN_TARGET = kind(
     "unknown-target",
     "no target is called '{name}'.{hint}",
-    "{known}; `urform targets` tells more",
+    "use one of: {known}; `urform targets` tells more",
     "Settings for a target that is not installed would never be used.",
     declared("""
     targets: {jave: {package: harbour.varrow}}
@@ -14,7 +14,7 @@ UNKNOWN_TARGET = kind(
 UNKNOWN_SETTING = kind(
     "unknown-setting",
     "the target {target} has no setting '{option}'.{hint}",
-    "{known}",
+    "use one of: {known}",
     "Each target has a few settings with defaults that are derived from the name of the declaration.",
     declared("""
     targets: {java: {pakage: harbour.varrow}}

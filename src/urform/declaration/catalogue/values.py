@@ -55,7 +55,7 @@ NOT_FINITE = kind(
 UNKNOWN_CHOICE = kind(
     "unknown-choice",
     "'{word}' is no word of {choice}.{hint}",
-    "{words}",
+    "use one of: {words}",
     "A choice is a closed set of words.",
     declared("""
     choices: {Side: {values: [port, starboard]}}
@@ -77,7 +77,7 @@ VARIANT_NEEDED = kind(
 NOT_A_VARIANT = kind(
     "not-a-variant",
     "'{name}' is no variant of {product}.{hint}",
-    "{names}",
+    "use one of: {names}",
     "`use` names a variant that the product declares.",
     declared("""
     products:
@@ -100,7 +100,7 @@ MISSING_FIELD = kind(
 UNKNOWN_FIELD = kind(
     "unknown-field",
     "{product} has no field '{field}'.{hint}",
-    "{known}",
+    "use one of: {known}",
     "Values are given by the names of the product's own and inherited fields.",
     declared("""
     products:

@@ -9,7 +9,7 @@ from urform.declaration.model import Declaration, Factory, Product, Use, Written
 from urform.declaration.problems import Problems, did_you_mean
 from urform.declaration.reader import UNREAD
 from urform.declaration.selection import may_be_absent, parameters
-from urform.prose import listing, use_one_of
+from urform.prose import listing
 
 
 def check(declaration: Declaration, problems: Problems) -> None:
@@ -28,7 +28,7 @@ def check(declaration: Declaration, problems: Problems) -> None:
 def _use(product: Product, use: Use, problems: Problems) -> None:
     if use.name not in product.variants:
         hint = did_you_mean(use.name, product.variants)
-        names = use_one_of(product.variants)
+        names = tuple(product.variants)
         problems.add(NOT_A_VARIANT, use.place, name=use.name, product=product.name, names=names, hint=hint)
 
 

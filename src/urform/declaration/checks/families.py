@@ -7,7 +7,7 @@ from urform.declaration.model import Declaration, Family, Filling, Member, Part,
 from urform.declaration.problems import Problems, did_you_mean
 from urform.declaration.types import UNKNOWN, ListOf, ProductType
 from urform.declaration.value_reader import ValueReader
-from urform.prose import listing, use_one_of
+from urform.prose import listing
 
 
 def check(declaration: Declaration, problems: Problems) -> None:
@@ -22,7 +22,7 @@ def check(declaration: Declaration, problems: Problems) -> None:
                 use.place,
                 name=use.name,
                 family=family.name,
-                names=use_one_of(family.members),
+                names=tuple(family.members),
                 hint=hint,
             )
         for role in family.roles.values():
@@ -61,7 +61,7 @@ def _member(
                 filling.place,
                 role=filling.role,
                 family=family.name,
-                known=use_one_of(family.roles),
+                known=tuple(family.roles),
                 hint=hint,
             )
         elif filling.listed != isinstance(role.type, ListOf):
@@ -94,7 +94,7 @@ def _part(
             product=part.use.name,
             role=role.name,
             base=asked,
-            names=use_one_of(fitting),
+            names=tuple(fitting),
             hint=hint,
         )
         return

@@ -9,7 +9,6 @@ from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean
 from urform.declaration.types import BOOLEAN, INTEGER, TEXT, UNKNOWN, ChoiceType, ProductType
 from urform.declaration.value_reader import ValueReader
-from urform.prose import use_one_of
 
 
 def check(declaration: Declaration, problems: Problems) -> None:
@@ -52,7 +51,7 @@ def _flyweight(product: Product, problems: Problems) -> None:
             problems.add(catalogue.KEY_FIELD_TWICE, use.place, field=use.name)
         elif field is None:
             hint = did_you_mean(use.name, product.fields)
-            known = use_one_of(product.fields)
+            known = tuple(product.fields)
             problems.add(
                 UNKNOWN_FIELD, use.place, field=use.name, product=product.name, known=known, hint=hint
             )

@@ -8,7 +8,7 @@ from urform.declaration.model import Declaration, Product
 from urform.declaration.problems import Problems, did_you_mean
 from urform.declaration.types import UNKNOWN
 from urform.declaration.value_reader import ValueReader
-from urform.prose import listing, use_one_of
+from urform.prose import listing
 
 
 def check(declaration: Declaration, problems: Problems) -> None:
@@ -43,7 +43,7 @@ def _defaults(declaration: Declaration, product: Product, values: ValueReader, p
                 given.place,
                 field=given.name,
                 base=base.name,
-                known=use_one_of(optional),
+                known=tuple(optional),
                 hint=hint,
             )
         elif field.type != UNKNOWN:
@@ -65,7 +65,7 @@ def _answers(declaration: Declaration, product: Product, values: ValueReader, pr
                 given.place,
                 operation=given.name,
                 product=product.name,
-                known=use_one_of(operations),
+                known=tuple(operations),
                 hint=hint,
             )
         elif operation.returns != UNKNOWN:

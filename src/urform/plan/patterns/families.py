@@ -43,7 +43,7 @@ from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import Answers, FieldAbsent, FieldIs, KindIs
 from urform.plan.witnesses import Witnesses, operand_of
-from urform.prose import snake, with_article
+from urform.prose import indefinite, snake, with_article
 
 UNKNOWN = "nowhere_declared"
 STAND_IN_KEY = "stand_in"
@@ -119,7 +119,7 @@ def _stand_in_product(plan: Plan, witnesses: Witnesses, base: Product) -> Produc
     answered = tuple(replace(o, answer=_fixed(plan, witnesses, o), doc="") for o in base.operations)
     return Product(
         name=f"StandIn{base.name}",
-        doc=f"{with_article(base.name).capitalize()} with fixed answers, for tests of its clients.",
+        doc=f"{indefinite(base.name).capitalize()} {base.name} with fixed answers, for tests of its clients.",
         fields=base.fields,
         operations=answered,
         base=base.name,

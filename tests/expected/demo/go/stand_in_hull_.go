@@ -7,7 +7,7 @@ import "fmt"
 // StandInHullKey is the type code of a StandInHull.
 const StandInHullKey = "stand_in"
 
-// StandInHull: A hull with fixed answers, for tests of its clients.
+// StandInHull: A Hull with fixed answers, for tests of its clients.
 type StandInHull struct {
 	hullFields
 }

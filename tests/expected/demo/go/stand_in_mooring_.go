@@ -7,7 +7,7 @@ import "fmt"
 // StandInMooringKey is the type code of a StandInMooring.
 const StandInMooringKey = "stand_in"
 
-// StandInMooring: A mooring with fixed answers, for tests of its clients.
+// StandInMooring: A Mooring with fixed answers, for tests of its clients.
 type StandInMooring struct {
 	mooringFields
 }

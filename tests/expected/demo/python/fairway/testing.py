@@ -14,7 +14,7 @@ from .outfit import Outfit
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StandInHull(Hull):
-    """A hull with fixed answers, for tests of its clients."""
+    """A Hull with fixed answers, for tests of its clients."""
 
     key: ClassVar[str] = "stand_in"
 
@@ -23,7 +23,7 @@ class StandInHull(Hull):
 
 
 class StandInMooring(Mooring):
-    """A mooring with fixed answers, for tests of its clients."""
+    """A Mooring with fixed answers, for tests of its clients."""
 
     __slots__ = ()
 

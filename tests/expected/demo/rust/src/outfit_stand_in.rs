@@ -43,7 +43,7 @@ impl Outfit for StandInOutfit {
     }
 }
 
-/// A hull with fixed answers, for tests of its clients.
+/// A Hull with fixed answers, for tests of its clients.
 #[derive(Debug, Clone, PartialEq)]
 pub struct StandInHull {
     pub(crate) fields: HullFields,
@@ -98,7 +98,7 @@ impl Hull for StandInHull {
     }
 }
 
-/// A mooring with fixed answers, for tests of its clients.
+/// A Mooring with fixed answers, for tests of its clients.
 #[derive(Debug, Clone, PartialEq)]
 pub struct StandInMooring {
     pub(crate) fields: MooringFields,

@@ -6,7 +6,7 @@ import { Hull, type HullFields } from "./hull.js";
 import { Mooring } from "./mooring.js";
 import type { Outfit } from "./outfit.js";
 
-/** A hull with fixed answers, for tests of its clients. */
+/** A Hull with fixed answers, for tests of its clients. */
 export class StandInHull extends Hull {
   /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _isKind: "StandInHull";
@@ -29,7 +29,7 @@ export class StandInHull extends Hull {
   }
 }
 
-/** A mooring with fixed answers, for tests of its clients. */
+/** A Mooring with fixed answers, for tests of its clients. */
 export class StandInMooring extends Mooring {
   /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _isKind: "StandInMooring";

@@ -25,7 +25,7 @@ struct StandInHullOptions {
     static StandInHullOptions from(HullOptions &&options);
 };
 
-/// A hull with fixed answers, for tests of its clients.
+/// A Hull with fixed answers, for tests of its clients.
 class StandInHull final : public Hull {
 public:
     /// The type code; it never changes.
@@ -54,7 +54,7 @@ struct StandInMooringOptions {
     static StandInMooringOptions from(MooringOptions &&options);
 };
 
-/// A mooring with fixed answers, for tests of its clients.
+/// A Mooring with fixed answers, for tests of its clients.
 class StandInMooring final : public Mooring {
 public:
     /// The type code; it never changes.
@@ -74,7 +74,7 @@ private:
     void show(std::ostream &out) const override;
 };
 
-/// an Outfit for tests that gives fixed answers and records the requests. It is safe for concurrent use.
+/// An Outfit for tests that gives fixed answers and records the requests. It is safe for concurrent use.
 class StandInOutfit final : public Outfit {
 public:
     /// The roles requested so far, in order.
