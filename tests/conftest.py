@@ -32,6 +32,8 @@ TRY_ALL = os.environ.get("URFORM_TRY_ALL") == "1"
 VALID = (*sorted((HERE / "fixtures/valid").glob("*.urform.yaml")), DEMO, STARTER)
 EXPECTED = HERE / "expected"
 BUILT_IN = targets.names()
+# Bytecode is kept, whatever the machine says: compiled anew for each command, it takes half as long again.
+ENVIRONMENT = {"PYTHONDONTWRITEBYTECODE": "", "NO_COLOR": "1", "COLUMNS": "200"}
 # A slow machine is no defect: what is slow is measured where that is the question.
 settings.register_profile("any machine", deadline=None, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile("any machine")
@@ -77,17 +79,8 @@ class Run:
     err: str
 
 
-@pytest.fixture(scope="session")
-def compiled_once(tmp_path_factory: pytest.TempPathFactory) -> dict[str, str]:
-    """Where the command keeps its bytecode, whatever the machine says: compiled each time, it takes half as long again."""
-    return {
-        "PYTHONDONTWRITEBYTECODE": "",
-        "PYTHONPYCACHEPREFIX": str(tmp_path_factory.getbasetemp() / "bytecode"),
-    }
-
-
 @pytest.fixture
-def urform(tmp_path: Path, compiled_once: dict[str, str]) -> Callable[..., Run]:
+def urform(tmp_path: Path) -> Callable[..., Run]:
     """The built command, run in a folder of its own."""
 
     def run(*arguments: object, folder: Path = tmp_path, environment: dict[str, str] | None = None) -> Run:
@@ -96,7 +89,7 @@ def urform(tmp_path: Path, compiled_once: dict[str, str]) -> Callable[..., Run]:
             cwd=folder,
             capture_output=True,
             encoding="utf-8",
-            env={**os.environ, **compiled_once, "NO_COLOR": "1", "COLUMNS": "200", **(environment or {})},
+            env={**os.environ, **ENVIRONMENT, **(environment or {})},
             timeout=600,
             check=False,
         )
@@ -146,6 +139,7 @@ def emitted(path: Path, name: str) -> Emission:
     return _EMISSIONS[key]
 
 
+@pytest.hookimpl(tryfirst=True)  # before the plugin that reads the marks
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """What is made of a fixture is made once where `--dist loadgroup` gives all of its tests to one process."""
     for item in items:

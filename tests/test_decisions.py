@@ -14,7 +14,7 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from tests.conftest import DEMO, HERE, planned
+from tests.conftest import DEMO, VALID, planned
 from urform.declaration import conditions, read_string
 from urform.declaration.decisions import (
     BLANKS,
@@ -249,47 +249,42 @@ def test_what_no_value_can_change_is_a_constant(text: str) -> None:
 
 # --- arguments that reach a goal --------------------------------------------------------------------------
 
-SELECTIONS = [
-    (path.name, making.product)
-    for path in (DEMO, *sorted((HERE / "fixtures/valid").glob("*.urform.yaml")))
-    for making in planned(path)[0].makings
-    if isinstance(making, Selection)
-]
-PATHS = {path.name: path for path in (DEMO, *(HERE / "fixtures/valid").glob("*.urform.yaml"))}
+
+def searches(path: Path) -> list[Selecting]:
+    """One for each factory by values of a declaration."""
+    plan, _ = planned(path)
+    made = [making for making in plan.makings if isinstance(making, Selection)]
+    return [Selecting(plan, Witnesses(plan), selection) for selection in made]
 
 
-def selecting(file: str, product: str) -> Selecting:
-    plan, _ = planned(PATHS[file])
-    (selection,) = [m for m in plan.makings if isinstance(m, Selection) and m.product == product]
-    return Selecting(plan, Witnesses(plan), selection)
+def test_searched_arguments_come_to_what_was_asked(valid: Path) -> None:
+    for search in searches(valid):
+        reached = 0
+        for choice in search.selection.deciding.choices:
+            arguments = search.making(choice.variant)
+            if arguments is not None:
+                reached += 1
+                assert search.outcome(arguments) == choice.variant
+        assert reached > 0
+        for refusal in search.selection.deciding.refusals:
+            arguments = search.refused(refusal.number)
+            if arguments is not None:
+                assert search.outcome(arguments) == refusal
 
 
-@pytest.mark.parametrize(("file", "product"), SELECTIONS)
-def test_searched_arguments_come_to_what_was_asked(file: str, product: str) -> None:
-    search = selecting(file, product)
-    reached = 0
-    for choice in search.selection.deciding.choices:
-        arguments = search.making(choice.variant)
-        if arguments is not None:
-            reached += 1
-            assert search.outcome(arguments) == choice.variant
-    assert reached > 0
-    for refusal in search.selection.deciding.refusals:
-        arguments = search.refused(refusal.number)
-        if arguments is not None:
-            assert search.outcome(arguments) == refusal
-
-
-@pytest.mark.parametrize(("file", "product"), SELECTIONS)
-def test_every_variant_and_refusal_has_a_claim(file: str, product: str) -> None:
+def test_every_variant_and_refusal_has_a_claim(valid: Path) -> None:
     """In these declarations all of them can be reached; a claim that silently vanished would show here."""
-    _, claims = planned(PATHS[file])
-    ids = {claim.id for claim in claims}
-    search = selecting(file, product)
-    for choice in search.selection.deciding.choices:
-        assert f"choose/{product}.{choice.variant}" in ids
-    for refusal in search.selection.deciding.refusals:
-        assert f"refuse/{product}:{refusal.number}" in ids
+    ids = {claim.id for claim in planned(valid)[1]}
+    for search in searches(valid):
+        product = search.selection.product
+        for choice in search.selection.deciding.choices:
+            assert f"choose/{product}.{choice.variant}" in ids
+        for refusal in search.selection.deciding.refusals:
+            assert f"refuse/{product}:{refusal.number}" in ids
+
+
+def test_several_fixtures_choose_by_values() -> None:
+    assert sum(len(searches(path)) for path in VALID) >= 3
 
 
 OFFSET = """
@@ -387,8 +382,3 @@ def test_refusals_say_why_in_the_words_of_the_declaration() -> None:
     text = DEMO.read_text(encoding="utf-8")
     for refusal in selection.deciding.refusals:
         assert refusal.reason in text
-
-
-def test_fixtures_are_there() -> None:
-    assert len(SELECTIONS) >= 3
-    assert all(Path(path).exists() for path in PATHS.values())

@@ -22,6 +22,9 @@ from urform.plan import build, claims_of
 
 DIGITS = 12  # of SHA-256: enough to tell some thousand files apart
 
+QUICKLY = 6  # of the kept draws: they have little that no fixture has
+DRAWN = [*range(QUICKLY), *(pytest.param(n, marks=pytest.mark.slow) for n in range(QUICKLY, KEPT_COUNT))]
+
 Expected = Callable[[str, str], None]
 
 
@@ -40,7 +43,7 @@ def test_what_is_generated_of_a_fixture_is_what_it_was(valid: Path, expected: Ex
     expected(f"hashes/{valid.name.partition('.')[0]}.txt", "".join(lines))
 
 
-@pytest.mark.parametrize("number", range(KEPT_COUNT))
+@pytest.mark.parametrize("number", DRAWN)
 def test_what_is_generated_of_a_drawn_declaration_is_what_it_was(number: int, expected: Expected) -> None:
     drawn = ast.literal_eval(KEPT.read_text(encoding="ascii").splitlines()[number])
     reading = read_string(text_of(drawn), "drawn.urform.yaml")
