@@ -103,6 +103,52 @@ def test_edited_files_are_kept_until_forced(urform: Urform, tmp_path: Path, star
     assert edited.read_text(encoding="utf-8") == original
 
 
+PLACED = """
+urform: 1
+name: harbour
+targets:
+  python: {package: varrow.harbour, into: ../station, code: src, tests: tests/harbour, project: none}
+  go:
+products:
+  Mark: {required: {station: integer}}
+"""
+
+
+def test_a_declaration_says_which_targets_and_where(urform: Urform, tmp_path: Path) -> None:
+    folder = tmp_path / "declarations"
+    folder.mkdir()
+    (folder / "a.urform.yaml").write_text(PLACED, encoding="utf-8")
+    done = urform("generate", folder=folder)
+    assert done.status == 0, done.err
+    assert "new      ../station/src/varrow/harbour/mark.py" in done.out
+    assert "../station (python): wrote" in done.out
+    assert sorted(path.name for path in (folder / "out").iterdir()) == ["go"]
+    python = {
+        path.relative_to(tmp_path / "station").as_posix() for path in (tmp_path / "station").rglob("*.py")
+    }
+    assert {"src/varrow/harbour/mark.py", "tests/harbour/shared.py"} <= python
+    assert "wrote 0 files" in urform("generate", folder=folder).out
+    assert urform("generate", "--check", folder=folder).status == 0
+    assert urform("generate", "-t", "rust", folder=folder).status == 0, "what is asked for comes first"
+    assert (folder / "out/rust").exists()
+
+
+def test_a_difference_is_a_patch(urform: Urform, tmp_path: Path, starter: Path) -> None:
+    """Tabs stay tabs; what it says can be applied."""
+    urform("generate", "-t", "go,python", "-o", "out")
+    for path, line in (
+        ("out/go/mark.go", "\t// mine\n"),
+        ("out/python/harbour/mark.py", "# mine, without an end"),
+    ):
+        file = tmp_path / path
+        file.write_text(file.read_text(encoding="utf-8") + line, encoding="utf-8")
+    (tmp_path / "out/go/side.go").unlink()
+    patch = urform("generate", "-t", "go,python", "-o", "out", "--diff").out
+    subprocess.run(["git", "init", "-q"], cwd=tmp_path, check=True)
+    subprocess.run(["git", "apply", "-"], cwd=tmp_path, input=patch, text=True, check=True)
+    assert urform("generate", "-t", "go,python", "-o", "out", "--check").status == 0
+
+
 def test_what_is_forced_is_listed_by_name(urform: Urform, tmp_path: Path, starter: Path) -> None:
     urform("generate", "-t", "python", "-o", "out")
     edited = tmp_path / "out/python/harbour/mark.py"
@@ -141,7 +187,7 @@ def test_two_declarations_in_one_folder_are_told_apart(urform: Urform, tmp_path:
     )
     done = urform("generate", other, "-t", "go", "-o", "out", "--force")
     assert done.status == 1
-    assert "mark.go: belongs to the declaration 'harbour', and 'quay' would write it too" in done.err
+    assert "mark.go: belongs to 'harbour (go)', and 'quay' would write it too" in done.err
     assert before == {path: path.read_bytes() for path in (tmp_path / "out").rglob("*") if path.is_file()}
 
 

@@ -8,11 +8,13 @@ import os
 import signal
 import threading
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
 import pytest
 
+from urform.languages.placing import BUILD, CODE
 from urform.languages.target import File, Stub
 from urform.output import writing
 from urform.output.changes import (
@@ -28,7 +30,7 @@ from urform.output.changes import (
     Change,
 )
 from urform.output.folder import Folder, OutputError, is_inside
-from urform.output.manifest import MANIFEST, WORKING
+from urform.output.manifest import MANIFEST, WORKING, owner_of
 from urform.output.writing import InTheWay, up_to_date
 
 apply = partial(writing.apply, owner="harbour")
@@ -264,9 +266,7 @@ def test_each_declaration_knows_its_own_files_and_touches_no_other(tmp_path: Pat
 def test_a_file_of_another_declaration_is_in_the_way_even_where_it_is_the_same(tmp_path: Path) -> None:
     apply(tmp_path, FIRST)
     for text in ("one\n", "another\n"):
-        with pytest.raises(
-            InTheWay, match="belongs to the declaration 'harbour', and 'quay' would write it too"
-        ):
+        with pytest.raises(InTheWay, match="belongs to 'harbour', and 'quay' would write it too"):
             writing.apply(tmp_path, (File("its.txt", "x\n"), File("a.txt", text)), owner="quay", force=True)
     assert contents(tmp_path) == {file.path: file.text for file in FIRST}
 
@@ -435,3 +435,106 @@ def test_what_is_left_to_tell_is_told_again(edited: Path) -> None:
     assert up_to_date(edited, "t") is not None
     (edited / "more.txt").write_text("", encoding="utf-8")
     assert up_to_date(edited, "t") is None, "the file that had it has it no longer"
+
+
+# --- what is written once ---------------------------------------------------------------------------------
+
+BUILT = (File("a.txt", "one\n"), File("build.txt", "first\n", part=BUILD))
+TODAY = (File("a.txt", "one\n"), File("build.txt", "today's\n", part=BUILD))
+
+
+def test_a_build_file_is_written_once_and_is_the_users_from_then_on(tmp_path: Path) -> None:
+    assert states(apply(tmp_path, BUILT)) == {"a.txt": NEW, "build.txt": NEW}
+    assert states(apply(tmp_path, BUILT))["build.txt"] == USERS
+    aged = {change.path: change for change in apply(tmp_path, TODAY)}["build.txt"]
+    assert (aged.state, aged.aged) == (USERS, True), (
+        "a person is told that another one would be written today"
+    )
+    assert contents(tmp_path)["build.txt"] == "first\n"
+    (tmp_path / "build.txt").write_text("mine\n")
+    edited = {change.path: change for change in apply(tmp_path, TODAY, force=True)}["build.txt"]
+    assert (edited.state, edited.aged) == (USERS, False), "who edited it knows"
+    assert contents(tmp_path)["build.txt"] == "mine\n"
+    looked = {change.path: change.difference for change in changes(tmp_path, TODAY, differences=True)}
+    assert "-mine\n+today's\n" in looked["build.txt"]
+
+
+def test_a_build_file_that_was_removed_does_not_come_back_unless_forced(tmp_path: Path) -> None:
+    apply(tmp_path, BUILT)
+    (tmp_path / "build.txt").unlink()
+    assert states(changes(tmp_path, BUILT))["build.txt"] == USERS
+    apply(tmp_path, TODAY)
+    assert not (tmp_path / "build.txt").exists()
+    assert states(apply(tmp_path, TODAY, force=True))["build.txt"] == NEW
+    assert contents(tmp_path)["build.txt"] == "today's\n"
+
+
+def test_a_build_file_of_a_person_is_in_the_way(tmp_path: Path) -> None:
+    (tmp_path / "build.txt").write_text("mine\n")
+    for force in (False, True):
+        with pytest.raises(InTheWay):
+            apply(tmp_path, BUILT, force=force)
+    assert contents(tmp_path) == {"build.txt": "mine\n"}
+
+
+def test_a_build_file_that_is_no_longer_asked_for_stays(tmp_path: Path) -> None:
+    apply(tmp_path, BUILT)
+    assert states(apply(tmp_path, BUILT[:1])) == {"a.txt": UNCHANGED}
+    assert contents(tmp_path)["build.txt"] == "first\n"
+
+
+def test_a_build_file_of_an_older_manifest_is_the_users_too(tmp_path: Path) -> None:
+    apply(tmp_path, [replace(file, part=CODE) for file in BUILT])
+    assert states(apply(tmp_path, TODAY))["build.txt"] == USERS
+    assert contents(tmp_path)["build.txt"] == "first\n"
+
+
+# --- several targets in one folder ------------------------------------------------------------------------
+
+
+def test_targets_of_one_declaration_share_a_folder(tmp_path: Path) -> None:
+    """Each knows its own files, and what was noted when a folder had one target only."""
+    writing.apply(tmp_path, FIRST[:2], owner="harbour")
+    java, go = owner_of("harbour", "java"), owner_of("harbour", "go")
+    assert states(writing.apply(tmp_path, FIRST[:2], owner=java)) == {
+        "a.txt": UNCHANGED,
+        "deep/b.txt": UNCHANGED,
+    }
+    assert set(states(writing.apply(tmp_path, [File("c.go", "three\n")], owner=go)).values()) == {NEW}
+    assert states(writing.apply(tmp_path, FIRST[:1], owner=java))["deep/b.txt"] == REMOVED
+    assert contents(tmp_path) == {"a.txt": "one\n", "c.go": "three\n"}
+    with pytest.raises(
+        InTheWay, match=r"belongs to 'harbour \(go\)', and 'harbour \(java\)' would write it too"
+    ):
+        writing.apply(tmp_path, [File("c.go", "four\n")], owner=java)
+
+
+def test_what_two_targets_would_write_at_once_is_in_the_way(tmp_path: Path) -> None:
+    root = tmp_path / "project"
+    root.mkdir()
+    java, go = (
+        writing.prepare(
+            root,
+            [File("same.txt", f"{name}\n"), File(f"{name}.txt", "")],
+            owner=owner_of("harbour", name),
+        )
+        for name in ("java", "go")
+    )
+    with pytest.raises(InTheWay, match=r"same.txt: belongs to 'harbour \(java\)'"):
+        writing.refuse_what_is_in_the_way("harbour", [java, go])
+    assert not root.exists(), "it was empty"
+
+
+def test_two_targets_are_put_into_place_one_after_the_other(tmp_path: Path) -> None:
+    prepared = [
+        writing.prepare(tmp_path, [File(f"{name}.txt", f"{name}\n")], owner=owner_of("harbour", name))
+        for name in ("java", "go")
+    ]
+    for each in prepared:
+        writing.commit(each)
+    writing.clean(tmp_path)
+    assert contents(tmp_path) == {"java.txt": "java\n", "go.txt": "go\n"}
+    assert not (tmp_path / WORKING).exists()
+    for name in ("java", "go"):
+        again = writing.changes(tmp_path, [File(f"{name}.txt", f"{name}\n")], owner=owner_of("harbour", name))
+        assert states(again) == {f"{name}.txt": UNCHANGED}

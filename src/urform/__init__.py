@@ -58,18 +58,22 @@ def generate(
     targets: Sequence[str],
     folder: str | Path,
     *,
+    beside: str | Path = ".",
     force: bool = False,
     example: bool = False,
 ) -> Mapping[str, tuple[Change, ...]]:
     """Write code and tests into `folder/<target>`; returns what was done to each file, by target.
 
+    Where the declaration says that a target goes into another folder, it names that from `beside`, its own folder.
     Files that were edited by hand are kept unless `force`; `example` adds the walk-through client.
     Raises KeyError for an unknown target and OutputError when the folder cannot be written.
     """
     from urform.languages import target
-    from urform.output.generating import Asked, generate_all
+    from urform.output.generating import Asked, generate_all, root_of
 
-    asked = Asked(plan, Path(folder), force=force, example=example)
+    into = {name: plan.settings.get(name, {}).get("into", "") for name in targets}
+    roots = {name: root_of(Path(folder), name, Path(beside), into[name]) for name in targets}
+    asked = Asked(plan, roots, force=force, example=example)
     written = generate_all(asked, [target(name) for name in targets])
     return {generated.target: generated.changes for generated in written}
 

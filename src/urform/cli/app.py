@@ -165,10 +165,11 @@ def generate(
     """Write code and tests."""
     from urform.cli.generating import run_generate
 
+    file = the_file(file)
     raise typer.Exit(
         run_generate(
             file,
-            chosen_targets(targets),
+            chosen_targets(targets, file),
             folder,
             check_only=check_only,
             diff=diff,
@@ -207,10 +208,11 @@ def verify(
     """Generate into a scratch folder, compile and test with the real toolchains, show claims by target."""
     from urform.cli.verifying import run_verify
 
+    file = the_file(file)
     raise typer.Exit(
         run_verify(
-            the_file(file),
-            chosen_targets(targets),
+            file,
+            chosen_targets(targets, file),
             into=into,
             junit=junit,
             html=html,
@@ -255,17 +257,18 @@ def challenge(
             challenging.merge(
                 merge,
                 file,
-                chosen_targets(targets),
+                chosen_targets(targets, file),
                 junit=junit,
                 html=html,
                 as_json=as_json,
                 quiet=quiet,
             )
         )
+    file = the_file(file)
     raise typer.Exit(
         challenging.run_challenge(
-            the_file(file),
-            chosen_targets(targets),
+            file,
+            chosen_targets(targets, file),
             Choice(tuple(only or ()), sample, seed, _shard(shard)),
             junit=junit,
             html=html,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -64,18 +64,31 @@ def valid_declaration(given: Path | None) -> Declaration:
     return reading.declaration
 
 
-def chosen_targets(names: Sequence[str] | None) -> list[Target]:
-    """The targets that were named, each once, or all that are installed."""
+def chosen_targets(names: Sequence[str] | None, file: Path | None = None) -> list[Target]:
+    """The targets that were named, each once; or those that the declaration names; or all that are installed."""
     known = known_targets()
-    chosen = list(dict.fromkeys(part for name in names or () for part in name.split(",") if part)) or list(
-        known
-    )
+    chosen = list(dict.fromkeys(part for name in names or () for part in name.split(",") if part))
+    if not chosen and file is not None:
+        chosen = [name for name in known if name in _declared_targets(file)]
+    chosen = chosen or list(known)
     for name in chosen:
         if name not in known:
             raise wrong_usage(
                 f"no target is called '{name}'.{did_you_mean(name, known)} Known: {listing(known)}"
             )
     return [target(name) for name in chosen]
+
+
+def _declared_targets(file: Path) -> Collection[str]:
+    """The targets that a declaration names. What is wrong with it is told later."""
+    try:
+        content = file.read_bytes()
+    except OSError:
+        return ()
+    if b"targets" not in content:
+        return ()
+    declaration = read(file).declaration
+    return declaration.targets if declaration is not None else ()
 
 
 def not_written(error: OutputError) -> int:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from pathlib import Path
 
 from rich.text import Text
 
-from urform.cli.common import FINDING, OK, err, not_written, out, the_file, valid_declaration
+from urform.cli.common import FINDING, OK, err, not_written, out, valid_declaration
 from urform.cli.render import counted, show_left_out, shown
 from urform.languages import Target
 from urform.languages.sources import source_digest
@@ -25,16 +26,17 @@ from urform.output.changes import (
     Change,
 )
 from urform.output.folder import OutputError
-from urform.output.generating import Asked, Generated, generate_all
-from urform.output.writing import Standing, in_the_way, up_to_date
+from urform.output.generating import Asked, Generated, generate_all, root_of
+from urform.output.writing import in_the_way, up_to_date
 from urform.plan import build
+from urform.records import dataclass
 
 STALE = (NEW, CHANGED, EDITED, REMOVED, IN_THE_WAY)
 LISTED = 40  # files by name; more are only counted
 
 
 def run_generate(
-    given: Path | None,
+    file: Path,
     targets: Sequence[Target],
     folder: Path,
     *,
@@ -45,35 +47,41 @@ def run_generate(
     quiet: bool,
 ) -> int:
     """Generate, or show what generating would do; returns the exit status."""
-    file = the_file(given)
-    look = check_only or diff
-    sources = {} if look else _sources(file, targets, example=example)
+    how = How(check_only, look=check_only or diff, quiet=quiet)
+    sources = {} if how.look else _sources(file, targets, example=example)
     try:
-        standing = {each.name: up_to_date(folder / each.name, sources.get(each.name, "")) for each in targets}
-        if all(standing.values()):
-            _tell_standing(folder, standing, quiet=quiet)
+        if _tell_standing({each.name: folder / each.name for each in targets}, sources, quiet=quiet):
             return OK
-        plan = build(valid_declaration(file))
-        asked = Asked(plan, folder, sources, look=look, differences=diff, force=force, example=example)
-        has_findings = bool(plan.left_out)
-        for generated in generate_all(asked, targets, waiting=_waiting):
-            has_findings = (
-                _tell(
-                    generated,
-                    plan.name,
-                    folder / generated.target,
-                    check_only=check_only,
-                    look=look,
-                    quiet=quiet,
-                )
-                or has_findings
-            )
-            if not quiet:
-                out.print(Text(f"{folder / generated.target}: {_summary(generated.changes, look)}"))
+        declaration = valid_declaration(file)
+        into = {
+            name: options["into"][0] for name, options in declaration.targets.items() if "into" in options
+        }
+        roots = {
+            each.name: root_of(folder, each.name, file.parent, into.get(each.name, "")) for each in targets
+        }
+        if into and _tell_standing(roots, sources, quiet=quiet):
+            return OK
+        plan = build(declaration)
+        asked = Asked(
+            plan, roots, sources=sources, look=how.look, differences=diff, force=force, example=example
+        )
+        every = generate_all(asked, targets, waiting=_waiting)
     except OutputError as error:
         return not_written(error)
+    how = replace(how, by_name=sum(len(_listed(each)) for each in every) <= LISTED)
+    findings = [_tell(each, plan.name, how) for each in every]
     show_left_out(err, str(file), plan.left_out)
-    return FINDING if has_findings else OK
+    return FINDING if any(findings) or plan.left_out else OK
+
+
+@dataclass(frozen=True, slots=True)
+class How:
+    """How a person is told what was done."""
+
+    check_only: bool
+    look: bool  # nothing was written
+    quiet: bool
+    by_name: bool = True  # the files; too many are only counted
 
 
 def _sources(file: Path, targets: Sequence[Target], *, example: bool) -> dict[str, str]:
@@ -85,37 +93,54 @@ def _sources(file: Path, targets: Sequence[Target], *, example: bool) -> dict[st
     return {target.name: source_digest(declaration, target, example=example) for target in targets}
 
 
-def _tell_standing(folder: Path, standing: dict[str, Standing | None], *, quiet: bool) -> None:
+def _tell_standing(roots: Mapping[str, Path], sources: Mapping[str, str], *, quiet: bool) -> bool:
+    """Tell of projects that were made from the same and are as they were; nothing unless all are."""
+    standing = {name: up_to_date(root, sources.get(name, "")) for name, root in roots.items()}
+    if not all(standing.values()):
+        return False
     for name, stands in standing.items():
         if stands is not None and not quiet:
             parts = [f"{stands.files} unchanged"] + ([f"{stands.yours} yours"] if stands.yours else [])
-            out.print(
-                Text(f"{folder / name}: wrote 0 files ({', '.join(parts)}), {stands.lines} lines in all")
-            )
+            told = f"wrote 0 files ({', '.join(parts)}), {stands.lines} lines in all"
+            out.print(Text(f"{_place(name, roots[name])}: {told}"))
+    return True
+
+
+def _place(target: str, root: Path) -> str:
+    """A project's folder, with its target where that is not its name."""
+    return str(root) if root.name == target else f"{root} ({target})"
 
 
 def _waiting(folder: Path) -> None:
     err.print(Text(f"waiting for another urform that writes into {folder}", style="yellow"))
 
 
-def _tell(
-    generated: Generated, owner: str, project: Path, *, check_only: bool, look: bool, quiet: bool
-) -> bool:
+def _tell(generated: Generated, owner: str, how: How) -> bool:
     """Tell what a person has to know of a target; returns whether there was something."""
-    done = generated.changes
-    if look:
-        _show_difference(generated.target, done)
+    done, project = generated.changes, generated.root
+    if how.look:
+        _show_difference(project, done)
+    if how.by_name and not how.quiet:
+        for change in _listed(generated):
+            out.print(Text(f"{change.state:<8} {project / change.path}"))
     has_findings = _show_kept(project, done)
     for change in done:
         if change.state == IN_THE_WAY:
             err.print(Text(shown(in_the_way(owner, project / change.path, change)), style="red"))
             has_findings = True
-        _show_own(project, change, look=look, quiet=quiet)
+        _show_own(project, change, how)
     for unsupported in generated.unsupported:
         _show_unsupported(generated.target, unsupported)
+    if not how.quiet:
+        out.print(Text(f"{_place(generated.target, project)}: {_summary(done, how.look)}"))
     stale = any(change.state in STALE for change in done)
     left = any(change.missing or change.leftover for change in done)
-    return has_findings or bool(generated.unsupported) or left or (check_only and stale)
+    return has_findings or bool(generated.unsupported) or left or (how.check_only and stale)
+
+
+def _listed(generated: Generated) -> list[Change]:
+    """The files that are not as they were; what else there is to know of files is told with its reason."""
+    return [change for change in generated.changes if change.state in (NEW, CHANGED, REMOVED)]
 
 
 def _show_kept(project: Path, done: Sequence[Change]) -> bool:
@@ -132,12 +157,14 @@ def _show_kept(project: Path, done: Sequence[Change]) -> bool:
     return bool(kept)
 
 
-def _show_own(project: Path, change: Change, *, look: bool, quiet: bool) -> None:
+def _show_own(project: Path, change: Change, how: How) -> None:
     """What a person has to know of a file of their own: what is to be written there, and what can go."""
+    if change.aged and not how.quiet:
+        out.print(Text(f"{project / change.path}: yours, left as it is; today's would differ: see --diff"))
     _show_missing(project, change)
-    if change.to_write and not quiet:
+    if change.to_write and not how.quiet:
         names = ", ".join(stub.operation for stub in change.to_write)
-        would = "would be written once, and be" if look else "written once, and"
+        would = "would be written once, and be" if how.look else "written once, and"
         err.print(Text(f"{project / change.path}: {would} yours from now on; to be filled in: {names}"))
     for left in change.leftover:
         said = f"{project / left.path}:{left.line}: no longer needed: {left.operation}"
@@ -173,10 +200,15 @@ def _count(done: Sequence[Change], state: str) -> int:
     return sum(change.state == state for change in done)
 
 
-def _show_difference(target: str, done: Sequence[Change]) -> None:
+def _show_difference(project: Path, done: Sequence[Change]) -> None:
+    """A patch; where nobody reads it, to the byte, for tools that apply it."""
     for change in done:
-        if change.state in STALE and change.difference:
-            out.print(Text(f"{target}/{change.path}: {change.state}", style="bold"))
-            for line in change.difference.splitlines():
-                style = "green" if line.startswith("+") else "red" if line.startswith("-") else ""
-                out.print(Text(shown(line), style=style))
+        if not change.difference:
+            continue
+        out.print(Text(f"{project / change.path}: {change.state}", style="bold"))
+        if not out.is_terminal:
+            out.file.write(change.difference)
+            continue
+        for line in change.difference.split("\n")[:-1]:
+            style = "green" if line.startswith("+") else "red" if line.startswith("-") else ""
+            out.print(Text(shown(line), style=style))

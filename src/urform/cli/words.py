@@ -73,6 +73,15 @@ WORDS: dict[str, str] = {
     "pool": "pool (claims): same key, same instance; one construction however many threads ask; a maker that fails leaves nothing;\n"
     "a hit waits for nobody; the counts are exact. What waits for a garbage collector and is not seen is *not shown*.\n\n"
     "example: pool/LightRhythm:once",
+    **dict.fromkeys(
+        ("targets", "into", "code", "tests", "project"),
+        "targets (settings): the targets that are meant where no -t says otherwise, and where the files of each go.\n"
+        "`into` names the project's folder from that of the declaration, `code` and `tests` folders in it (`tests: none`\n"
+        "leaves them out), and `project: none` the build files. A package, module, namespace or crate has the name that\n"
+        "the language gives it. What is left out is as the language is used to.\n\n"
+        "When it pays: in a project that exists. When it is too much: to look at what is generated; OUT/TARGET does.\n\n"
+        "    targets: {python: {package: varrow.fairway, into: ../station, code: src, project: none}}",
+    ),
     "challenge": "challenge: one fault at a time in the generated code, unchanged tests, and a verdict for each fault and target:\n"
     "caught (the test of the claim that it breaks failed), caught elsewhere (only another claim's test did), survived\n"
     "(none did), not expressible (the language makes the mistake impossible), not run.\n\n"

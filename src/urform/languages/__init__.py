@@ -51,7 +51,7 @@ def setting_problems(declaration: Declaration) -> tuple[Problem, ...]:
             place = declaration.target_places[name]
             problems.add(catalogue.UNKNOWN_TARGET, place, name=name, known=tuple(known_targets()), hint=hint)
             continue
-        settings = {setting.name: setting for setting in target(name).settings}
+        settings = {setting.name: setting for setting in (*target(name).settings, *target(name).placing)}
         for option, (text, place) in options.items():
             setting = settings.get(option)
             if setting is None:
@@ -63,4 +63,9 @@ def setting_problems(declaration: Declaration) -> tuple[Problem, ...]:
                 problems.add(
                     catalogue.BAD_SETTING, place, option=option, target=name, text=text, means=setting.means
                 )
+        for option, means in (
+            target(name).refused({option: text for option, (text, _) in options.items()}).items()
+        ):
+            text, place = options[option]
+            problems.add(catalogue.BAD_SETTING, place, option=option, target=name, text=text, means=means)
     return problems.sorted()

@@ -6,11 +6,12 @@ import re
 import shutil
 from abc import ABC, abstractmethod
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import field
+from dataclasses import field, replace
 from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
+from urform.languages.placing import BUILD, CODE, PLACING, TESTS, Place, Setting, place_of
 from urform.records import dataclass
 
 if TYPE_CHECKING:
@@ -30,12 +31,19 @@ class Stub:
 @dataclass(frozen=True, slots=True)
 class File:
     """A file to be written below the target's folder. `users` ones are created once and never overwritten;
-    their `stubs` are what the declaration asks for now."""
+    their `stubs` are what the declaration asks for now. Those of the build are the user's too, from the first time on,
+    and may be removed."""
 
     path: str  # with slashes
     text: str
     users: bool = False
     stubs: tuple[Stub, ...] = ()
+    part: str = CODE
+
+    @property
+    def once(self) -> bool:
+        """Whether it is written once and belongs to the user from then on, who may remove it as well."""
+        return self.part == BUILD
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,15 +83,6 @@ class Emission:
 
 
 Piece = File | TestAddress | Held | Unsupported
-
-
-@dataclass(frozen=True, slots=True)
-class Setting:
-    """A setting of a target under `targets:` of a declaration."""
-
-    name: str
-    pattern: re.Pattern[str]
-    means: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -240,7 +239,8 @@ class Target(ABC):
 
     name: str
     capabilities: frozenset[str]
-    settings: tuple[Setting, ...] = ()
+    settings: tuple[Setting, ...] = ()  # its own
+    placing: tuple[Setting, ...] = PLACING  # where its files go
     effort = 1.0  # of generating, beside that of others: side by side, the longest begin first
 
     @abstractmethod
@@ -251,7 +251,8 @@ class Target(ABC):
         """
 
     def emit(self, plan: Plan, claims: Iterable[Claim]) -> Emission:
-        """The whole project at once."""
+        """The whole project at once, as one of its own: wherever the declaration wants its files."""
+        plan = self.alone(plan)
         files: list[File] = []
         tests: list[TestAddress] = []
         unsupported: list[Unsupported] = []
@@ -269,7 +270,7 @@ class Target(ABC):
         return Emission(tuple(files), tuple(tests), held, tuple(unsupported))
 
     def code(self, plan: Plan) -> tuple[File, ...]:
-        """The files of a project without the tests of claims."""
+        """The files of a project without the tests of claims, where the plan has them."""
         return self.emit(plan, ()).files
 
     def example(self, plan: Plan) -> tuple[File, ...]:
@@ -280,6 +281,33 @@ class Target(ABC):
     @abstractmethod
     def toolchain(self) -> Toolchain:
         """The toolchain that compiles and tests."""
+
+    def refused(self, settings: Mapping[str, str]) -> Mapping[str, str]:
+        """The settings that do not go together, each with what it has to be; by default all do."""
+        return {}
+
+    def homes(self, plan: Plan) -> Mapping[str, str]:
+        """The folders below which it makes the files of a part, by part; "" where none is named."""
+        return {TESTS: "tests"}
+
+    def place(self, plan: Plan) -> Place:
+        """Where the declaration wants its files."""
+        return place_of(plan.settings.get(self.name, {}), self.homes(plan))
+
+    def placed(self, plan: Plan, files: Iterable[File]) -> Iterator[File]:
+        """The files that the declaration wants, each where it wants it."""
+        place, homes = self.place(plan), self.homes(plan)
+        for file in files:
+            path = place.of(file.path, file.part, homes.get(file.part, ""))
+            if path is not None:
+                yield file if path == file.path else replace(file, path=path)
+
+    def alone(self, plan: Plan) -> Plan:
+        """The same plan, for a project of its own: where its toolchain expects everything."""
+        settings = dict(plan.settings.get(self.name, {}))
+        for setting in self.placing:
+            settings.pop(setting.name, None)
+        return replace(plan, settings={**plan.settings, self.name: settings})
 
     def setting(self, plan: Plan, name: str, otherwise: str) -> str:
         """A setting of the declaration for this target, or its default."""

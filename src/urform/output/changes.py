@@ -25,6 +25,7 @@ STATES = NEW, CHANGED, UNCHANGED, OVERWRITTEN, EDITED, REMOVED, KEPT, USERS, IN_
     "in the way",
 )
 WRITTEN = (NEW, CHANGED, OVERWRITTEN)
+NO_END = "\\ No newline at end of file"
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,6 +54,7 @@ class Change:
     missing: tuple[Stub, ...] = ()  # what a user's own file does not have yet
     to_write: tuple[Stub, ...] = ()  # what a user has to write in a new file
     leftover: tuple[Leftover, ...] = ()  # what the user's own files need no longer
+    aged: bool = False  # written once, never edited, and another one would be written today
     owner: str = ""
 
 
@@ -66,14 +68,16 @@ class Planned:
     digest: str = ""
     yours: Mapping[str, str] = field(default_factory=dict)
     users: bool = False
+    once: str = ""  # the hash of a file that is the user's from the first time on, as it was then
     operations: Mapping[str, str] = field(default_factory=dict)  # of a user's own file: each with its pattern
 
 
 class Comparison:
     """Compares generated files with those of a folder."""
 
-    def __init__(self, folder: Folder, ours: Ours, *, differences: bool = False) -> None:
+    def __init__(self, folder: Folder, ours: Ours, *, differences: bool = False, force: bool = False) -> None:
         self._folder = folder
+        self._force = force
         self._ours = ours
         self._generated: set[str] = set()  # so far
         self._others = ours.other_owners()
@@ -103,6 +107,8 @@ class Comparison:
         owner = self._others.get(file.path, "")
         if before is not None and owner:
             return Planned(Change(file.path, IN_THE_WAY, owner=owner))
+        if file.once:
+            return self._once(file, before)
         asked = {stub.operation: stub.pattern for stub in file.stubs}
         if file.users and before is not None:
             return self._users(file, before, asked)
@@ -115,6 +121,24 @@ class Comparison:
         if file.users:
             change = replace(change, to_write=file.stubs)
         return Planned(change, after, digest, users=file.users, operations=asked)
+
+    def _once(self, file: File, before: bytes | None) -> Planned:
+        """A file that is the user's from the first time on, to be edited or removed."""
+        after = file.text.encode("utf-8")
+        lines, digest = after.count(b"\n"), content_hash(after)
+        first = self._ours.manifest.once.get(file.path) or self._ours.manifest.files.get(file.path, "")
+        is_ours = first or before is None or self._ours.has(file.path, content_hash(before))
+        if not is_ours and before != after:
+            return Planned(Change(file.path, IN_THE_WAY))
+        if before is None and (self._force or not first):
+            change = Change(file.path, NEW, lines, self._difference(file.path, None, after))
+            return Planned(change, after, digest, once=digest)
+        if before is None:
+            return Planned(Change(file.path, USERS), once=first)
+        difference = self._difference(file.path, before, after) if before != after else ""
+        aged = before != after and content_hash(before) == first
+        change = Change(file.path, USERS, before.count(b"\n"), difference, aged=aged)
+        return Planned(change, once=first or digest)
 
     def _state_of(self, path: str, before: bytes) -> str:
         """Of a file that is there with another content than is generated."""
@@ -131,12 +155,16 @@ class Comparison:
                 yield Planned(Change(path, state, 0, self._difference(path, before, b"")))
 
     def _difference(self, path: str, before: bytes | None, after: bytes) -> str:
+        """A patch of the file, in the form that tools for patches take."""
         if not self._differences:
             return ""
         old, new = (
             (content or b"").decode("utf-8", "replace").splitlines(True) for content in (before, after)
         )
-        return "".join(difflib.unified_diff(old, new, path, path))
+        place = (self._folder.root / path).as_posix()
+        names = ("/dev/null" if before is None else f"a/{place}", "/dev/null" if not after else f"b/{place}")
+        lines = difflib.unified_diff(old, new, *names)
+        return "".join(line if line.endswith("\n") else f"{line}\n{NO_END}\n" for line in lines)
 
     def _left_over(self) -> Iterator[Planned]:
         """What stands in the user's own files for operations that are no longer asked for."""

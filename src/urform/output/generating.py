@@ -13,10 +13,12 @@ from pathlib import Path
 
 from urform.languages.target import File, Target, Unsupported
 from urform.output.changes import Change
+from urform.output.manifest import owner_of
 from urform.output.writing import (
     Prepared,
     alone,
     changes,
+    clean,
     commit,
     prepare,
     refuse_what_is_in_the_way,
@@ -34,7 +36,7 @@ class Asked:
     """A request to generate: what, and how. `sources` are the hashes of what each target's files are made from."""
 
     plan: Plan
-    folder: Path  # each target gets a folder in it
+    roots: Mapping[str, Path]  # the folder of each target's project
     sources: Mapping[str, str] = field(default_factory=dict)
     look: bool = False  # write nothing
     differences: bool = False  # with the differences, in `look`
@@ -47,6 +49,7 @@ class Generated:
     """The result of generating for one target."""
 
     target: str
+    root: Path
     changes: tuple[Change, ...]
     unsupported: tuple[Unsupported, ...] = ()
 
@@ -54,19 +57,26 @@ class Generated:
 def _one(asked: Asked, target: Target) -> Generated | tuple[Generated, Prepared]:
     """The changes that one target would make, or what stands ready to be written. Raises OutputError."""
     unsupported: list[Unsupported] = []
-    files = chain(_files(asked, target, unsupported), target.example(asked.plan) if asked.example else ())
-    project, owner = asked.folder / target.name, asked.plan.name
+    every = chain(_files(asked, target, unsupported), target.example(asked.plan) if asked.example else ())
+    files = target.placed(asked.plan, every)
+    root, owner = asked.roots[target.name], owner_of(asked.plan.name, target.name)
     if asked.look:
-        done = changes(project, files, owner=owner, differences=asked.differences)
-        return Generated(target.name, done, tuple(unsupported))
+        done = changes(root, files, owner=owner, differences=asked.differences)
+        return Generated(target.name, root, done, tuple(unsupported))
     prepared = prepare(
-        project,
+        root,
         files,
         owner=owner,
         force=asked.force,
         source=lambda: "" if asked.plan.left_out or unsupported else asked.sources.get(target.name, ""),
     )
-    return Generated(target.name, prepared.changes, tuple(unsupported)), prepared
+    return Generated(target.name, root, prepared.changes, tuple(unsupported)), prepared
+
+
+def root_of(folder: Path, target: str, beside: Path, into: str) -> Path:
+    """The folder into which the files of a target go: one in `folder`, save where a declaration that stands `beside`
+    it names another."""
+    return Path(os.path.normpath(beside / into)) if into else folder / target
 
 
 def _files(asked: Asked, target: Target, unsupported: list[Unsupported]) -> Iterator[File]:
@@ -87,11 +97,13 @@ def generate_all(
     """
     if asked.look:
         return [each for each in _every(asked, targets) if isinstance(each, Generated)]
-    with alone([asked.folder / target.name for target in targets], waiting):
+    with alone(asked.roots.values(), waiting):
         done = [each for each in _every(asked, targets) if not isinstance(each, Generated)]
         refuse_what_is_in_the_way(asked.plan.name, [prepared for _, prepared in done])
         for _, prepared in done:
             commit(prepared)
+        for _, prepared in done:
+            clean(prepared.root)
     return [generated for generated, _ in done]
 
 

@@ -26,15 +26,17 @@ Digests = Mapping[str, str]  # by path
 
 @dataclass(frozen=True, slots=True)
 class Manifest:
-    """The files that one declaration wrote: content hashes by path, and for each file that it left to the user the operations that
-    were asked for there, each with the pattern that finds it. `source` is the hash of all that the files were made from;
-    it stands there only when nothing was left to tell a person, and then `yours` has the user's own files that were
-    looked into for that."""
+    """The files that one declaration wrote for a target: content hashes by path, and for each file that it left to the
+    user the operations that were asked for there, each with the pattern that finds it. `once` are files that are the
+    user's from the first time on, as they were then. `source` is the hash of all that the files were made from; it stands
+    there only when nothing was left to tell a person, and then `yours` has the user's own files that were looked into for
+    that."""
 
     files: Digests = field(default_factory=dict)
     source: str = ""
     yours: Digests = field(default_factory=dict)
     operations: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
+    once: Digests = field(default_factory=dict)
 
     def shape(self) -> dict[str, Any]:
         """As it is written down."""
@@ -43,12 +45,13 @@ class Manifest:
         return {
             **known,
             **({"operations": asked} if asked else {}),
+            **({"once": dict(sorted(self.once.items()))} if self.once else {}),
             "files": dict(sorted(self.files.items())),
         }
 
     @property
     def paths(self) -> set[str]:
-        return {*self.files, *self.operations}
+        return {*self.files, *self.operations, *self.once}
 
 
 Journal = Mapping[str, frozenset[str]]  # by path, what a file is about to become
@@ -106,21 +109,36 @@ def read_manifests(folder: Folder) -> Mapping[str, Manifest]:
 
 def _manifest(shape: Mapping[str, Any]) -> Manifest:
     source, yours, operations = shape.get("source", ""), shape.get("yours", {}), shape.get("operations", {})
-    if not (isinstance(source, str) and _paths(yours) and _paths(operations)):
+    once = shape.get("once", {})
+    if not (isinstance(source, str) and _paths(yours) and _paths(operations) and _paths(once)):
         return Manifest(shape["files"])
     asked = {path: patterns for path, patterns in operations.items() if isinstance(patterns, dict)}
-    return Manifest(shape["files"], source, yours, asked)
+    return Manifest(shape["files"], source, yours, asked, once)
 
 
 def read_ours(folder: Folder, owner: str) -> Ours:
-    """The state of a folder for one declaration: its manifest, those of others, and journals of killed runs."""
+    """The state of a folder for one owner: its manifest, those of others, and journals of killed runs."""
     journals = {
         name: {path: frozenset(map(str, digests)) for path, digests in shape["files"].items()}
         for name, shape in _read(folder, JOURNAL).items()
     }
     manifests = dict(read_manifests(folder))
+    _rename(manifests, owner)
+    _rename(journals, owner)
     own, about_to_be = manifests.pop(owner, Manifest()), journals.pop(owner, {})
     return Ours(owner, own, about_to_be, manifests, journals)
+
+
+def owner_of(declaration: str, target: str) -> str:
+    """The name under which the files of a target stand in a manifest."""
+    return f"{declaration} ({target})"
+
+
+def _rename(entries: dict[str, Any], owner: str) -> None:
+    """Take over what was noted when a folder could have one target only, by the declaration's name alone."""
+    declaration, _, target = owner.partition(" (")
+    if target and declaration in entries and owner not in entries:
+        entries[owner] = entries.pop(declaration)
 
 
 def _read(folder: Folder, path: str) -> Mapping[str, Mapping[str, Any]]:

@@ -53,7 +53,7 @@ def in_the_way(owner: str, place: Path, change: Change) -> str:
     """The message about a file that is there already and that the declaration did not write."""
     if change.owner:
         return (
-            f"{place}: belongs to the declaration '{change.owner}', and '{owner}' would write it too; "
+            f"{place}: belongs to '{change.owner}', and '{owner}' would write it too; "
             "give each an output folder of its own"
         )
     return (
@@ -92,14 +92,20 @@ def apply(
         prepared = prepare(root, files, owner=owner, force=force, source=source)
         refuse_what_is_in_the_way(owner, [prepared])
         commit(prepared)
+        clean(root)
     return prepared.changes
+
+
+def clean(root: Path) -> None:
+    """Drop what killed runs left in a folder that no other process works in, and in which all is in its place."""
+    shutil.rmtree(root / WORKING, ignore_errors=True)
 
 
 @contextmanager
 def alone(roots: Iterable[Path], waiting: Callable[[Path], None] | None = None) -> Iterator[None]:
     """Work in folders while no other process does. All take them in the same order, so that none waits for ever."""
     with ExitStack() as folders:
-        for root in sorted(roots):
+        for root in sorted(set(roots)):
             try:
                 folders.enter_context(Folder(root).alone(waiting))
             except OSError as error:
@@ -137,16 +143,26 @@ def prepare(
 def refuse_what_is_in_the_way(owner: str, every: Sequence[Prepared]) -> None:
     """Give up all that is ready where something of others is in the way of any of it. Raises InTheWay."""
     blocked = [(each.root / change.path, change) for each in every for change in each.in_the_way]
+    blocked += _written_twice(every)
     if blocked:
         for each in every:
             abandon(each)
         raise InTheWay(owner, blocked)
 
 
+def _written_twice(every: Sequence[Prepared]) -> Iterator[tuple[Path, Change]]:
+    """The files that several targets would write into one folder."""
+    first: dict[Path, str] = {}
+    for each in every:
+        for path in each.ready:
+            place = each.root / path
+            if place in first:
+                yield place, Change(path, IN_THE_WAY, owner=first[place])
+            first.setdefault(place, each.ours.owner)
+
+
 def abandon(prepared: Prepared) -> None:
     """Leave the folder as it was."""
-    for number in range(len(prepared.ready)):
-        (prepared.root / WORKING / str(number)).unlink(missing_ok=True)
     _drop_working(Folder(prepared.root), prepared.ours)
     with suppress(OSError):
         prepared.root.rmdir()  # only where it is empty, so made for this
@@ -160,15 +176,20 @@ def commit(prepared: Prepared) -> None:
         raise told(error, prepared.root) from error
 
 
+def working_of(owner: str) -> str:
+    """The folder in the working folder where an owner's content is made ready: several may do so at once."""
+    return f"{WORKING}/{content_hash(owner.encode())[:12]}"
+
+
 def _drop_working(folder: Folder, ours: Ours) -> None:
-    """Drop the working folder, save where the journal of a killed run is still needed."""
-    known = ours.about_to_be or ours.others_about_to_be
-    if not known and not (folder.root / JOURNAL).exists():
-        shutil.rmtree(folder.root / WORKING, ignore_errors=True)
+    """Drop what an owner made ready; a journal stays, for it is still needed."""
+    shutil.rmtree(folder.root / working_of(ours.owner), ignore_errors=True)
+    with suppress(OSError):
+        (folder.root / WORKING).rmdir()  # only where nothing else is in it
 
 
-def _write(working: Path, place: Path, content: bytes) -> None:
-    working.mkdir(exist_ok=True)
+def _write(place: Path, content: bytes) -> None:
+    place.parent.mkdir(parents=True, exist_ok=True)
     place.unlink(missing_ok=True)
     with place.open("xb") as file:
         file.write(content)
@@ -184,20 +205,20 @@ class _Preparing:
         self._ready: list[str] = []
         self._digests: dict[str, str] = {}
         self._yours: dict[str, str] = {}
+        self._once: dict[str, str] = {}
+        self._working = working_of(ours.owner)
         self._operations: dict[str, dict[str, str]] = {}
 
     def of(self, files: Iterable[File], source: Callable[[], str]) -> Prepared:
-        comparison = Comparison(self._folder, self._ours)
+        comparison = Comparison(self._folder, self._ours, force=self._force)
         try:
             done = tuple(self._taken(planned) for planned in comparison.every(files))
         except BaseException:
-            for number in range(len(self._ready)):
-                (self._folder.root / WORKING / str(number)).unlink(missing_ok=True)
             _drop_working(self._folder, self._ours)
             raise
         told = any(change.state == EDITED or change.missing or change.leftover for change in done)
         from_, yours = ("", {}) if told else (source(), self._yours)
-        manifest = Manifest(self._digests, from_, yours, self._operations)
+        manifest = Manifest(self._digests, from_, yours, self._operations, self._once)
         return Prepared(self._folder.root, self._ours, done, tuple(self._ready), self._digests, manifest)
 
     def _taken(self, planned: Planned) -> Change:
@@ -210,12 +231,14 @@ class _Preparing:
             change = replace(change, state=OVERWRITTEN)
         if change.state in WRITTEN:
             assert planned.content is not None
-            place = self._folder.place(f"{WORKING}/{len(self._ready)}")
-            _write(self._folder.root / WORKING, place, planned.content)
+            place = self._folder.place(f"{self._working}/{len(self._ready)}")
+            _write(place, planned.content)
             self._ready.append(change.path)
         elif change.state == EDITED:
             digest = self._ours.manifest.files.get(change.path, "")
-        if planned.users:
+        if planned.once:
+            self._once[change.path] = planned.once
+        elif planned.users:
             self._yours |= {change.path: digest} if digest else {}
         elif digest:
             self._digests[change.path] = digest
@@ -227,9 +250,12 @@ class _Replacing:
 
     def __init__(self, prepared: Prepared) -> None:
         self._prepared = prepared
-        self._ours = prepared.ours
         self._folder = Folder(prepared.root)
+        self._ours = read_ours(
+            self._folder, prepared.ours.owner
+        )  # another target may have been put into place
         self._working = prepared.root / WORKING
+        self._own = working_of(self._ours.owner)
 
     def all(self) -> None:
         self._replace([change.path for change in self._prepared.changes if change.state == REMOVED])
@@ -238,7 +264,9 @@ class _Replacing:
         if self._folder.read(MANIFEST) != content:
             self._put(MANIFEST, content)
         if self._working.exists():
-            shutil.rmtree(self._working)
+            (self._folder.root / JOURNAL).unlink(missing_ok=True)
+            (self._working / "next").unlink(missing_ok=True)
+            _drop_working(self._folder, self._ours)
 
     def _settled(self, owner: str, manifest: Manifest) -> Manifest:
         """The manifest of another declaration, whose run may have been killed, with what that run did reach."""
@@ -255,7 +283,9 @@ class _Replacing:
 
     def _replace(self, removed: Sequence[str]) -> None:
         """From the journal on, a killed run has left known content everywhere."""
-        ready = [(self._folder.place(f"{WORKING}/{n}"), path) for n, path in enumerate(self._prepared.ready)]
+        ready = [
+            (self._folder.place(f"{self._own}/{n}"), path) for n, path in enumerate(self._prepared.ready)
+        ]
         if not ready and not removed:
             return
         synced(place for place, _ in ready)
@@ -286,7 +316,7 @@ class _Replacing:
     def _put(self, path: str, content: bytes) -> None:
         """One file, whole or not at all."""
         place = self._working / "next"
-        _write(self._working, place, content)
+        _write(place, content)
         synced([place])
         place.replace(self._folder.place(path))
         synced([self._folder.root])
@@ -323,7 +353,7 @@ def up_to_date(root: Path, source: str) -> Standing | None:
         if content is None or content_hash(content) != digest:
             return None
         lines += content.count(b"\n")
-    return Standing(len(manifest.files), len(manifest.yours), lines)
+    return Standing(len(manifest.files), len(manifest.yours) + len(manifest.once), lines)
 
 
 def write_project(root: Path, files: Iterable[File]) -> None:

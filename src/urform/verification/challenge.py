@@ -220,7 +220,7 @@ class _Challenger:
         for fault in faults:
             with _EMITTING:
                 self._processes.go_on()
-                code = self._target.code(fault.plan)
+                code = self._target.code(self._target.alone(fault.plan))
             files = {file.path: file.text for file in code if sound.get(file.path) != file.text}
             if files:
                 yield _Try(fault, files)

@@ -14,7 +14,8 @@ from pathlib import Path
 from urform.languages import Emission, Target
 from urform.languages.target import SECONDS_A_TEST, Found, Ran, TestAddress, TestResult
 from urform.output.changes import EDITED, KEPT
-from urform.output.writing import alone, commit, prepare, refuse_what_is_in_the_way, write_project
+from urform.output.manifest import owner_of
+from urform.output.writing import alone, clean, commit, prepare, refuse_what_is_in_the_way, write_project
 from urform.plan.model import Plan
 from urform.plan.script import Claim
 from urform.records import dataclass
@@ -116,12 +117,13 @@ def _kept(
         emissions[target.name] = target.emit(plan, claims)
     with alone([into / name for name in emissions]):
         prepared = {
-            name: prepare(into / name, emission.files, owner=plan.name)
+            name: prepare(into / name, emission.files, owner=owner_of(plan.name, name))
             for name, emission in emissions.items()
         }
         refuse_what_is_in_the_way(plan.name, list(prepared.values()))
         for each in prepared.values():
             commit(each)
+            clean(each.root)
     return {
         name: _Kept(
             emission,

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Iterator
+from dataclasses import replace
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from urform.languages.target import File, Piece, Setting, Target, Toolchain
+from urform.languages.placing import Setting
+from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import by_owner
 from urform.plan.model import Plan
 from urform.plan.script import Claim
@@ -22,7 +24,9 @@ class Cpp(Target):
     name = "cpp"
     settings = (
         Setting(
-            "namespace", re.compile(r"[a-z][a-z0-9]*(_[a-z0-9]+)*"), "the name of a namespace such as fairway"
+            "namespace",
+            re.compile(r"[a-z][a-z0-9]*(_[a-z0-9]+)*(::[a-z][a-z0-9]*(_[a-z0-9]+)*)*"),
+            "the name of a namespace such as varrow::fairway",
         ),
     )
     capabilities = frozenset({"share what can change", "threads", "weak references"})
@@ -41,6 +45,13 @@ class Cpp(Target):
 
         namespace = self.setting(plan, "namespace", plan.name)
         return Project(context_of(plan, f"{namespace}_" if namespace in NAMESPACES else namespace))
+
+    def alone(self, plan: Plan) -> Plan:
+        """In the innermost of its namespaces: trials put others around it."""
+        plan = super().alone(plan)
+        own = plan.settings[self.name]
+        inner = {"namespace": own["namespace"].rpartition("::")[2]} if "namespace" in own else {}
+        return replace(plan, settings={**plan.settings, self.name: {**own, **inner}})
 
     def code(self, plan: Plan) -> tuple[File, ...]:
         """Everything but the tests."""

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 from urform.languages.cpp.expressions import Expressions, moved
 from urform.languages.cpp.names import Names
+from urform.languages.placing import TESTS, Place, place_of
 from urform.languages.rendering.templates import Templates
 from urform.plan.model import Plan, Product
 from urform.records import dataclass
@@ -22,6 +23,25 @@ class Context:
     templates: Templates
     header: str  # the first lines of each file
     setters: Mapping[str, frozenset[str]]  # what comes before accessors and operations, by base
+
+    @property
+    def folder(self) -> str:
+        """Where headers are, below the folder that is searched for them."""
+        return self.namespace.replace("::", "/")
+
+    def named(self, support: str) -> str:
+        """Support code in the namespace, and its headers where they are."""
+        return support.replace("FOLDER", self.folder).replace("NAMESPACE", self.namespace)
+
+    @property
+    def library(self) -> str:
+        """The name of the library: several of them may stand side by side."""
+        return self.namespace.replace("::", "_")
+
+    @property
+    def place(self) -> Place:
+        """Where the declaration wants the files."""
+        return place_of(self.plan.settings.get("cpp", {}), {TESTS: "tests"})
 
     def typed_parameters(self, product: Product) -> list[tuple[str, str]]:
         """The parameters of a constructor: required fields, then options."""

@@ -9,6 +9,7 @@ from urform.languages.cpp.views import laid_out
 from urform.languages.cpp.writer import RESERVED, Writer
 from urform.languages.naming.names import snake
 from urform.languages.naming.scope import Scope, parameters_of_all
+from urform.languages.placing import EXAMPLE
 from urform.languages.target import File
 from urform.languages.testing.steps import line
 from urform.plan.model import Plan
@@ -30,7 +31,7 @@ def example_files(sources: Sources, plan: Plan) -> tuple[File, ...]:
     body = f"namespace {space} {{\n\n{code}\n}} // namespace {space}\n\n{main}"
     doc = "// Makes one of everything: cmake -B build && cmake --build build && build/walkthrough\n\n"
     includes = sources.includes(f"{code}\nstd::cout")
-    return (File(PATH, f"{sources.context.header.strip()}\n{doc}{includes}{body}"),)
+    return (File(PATH, f"{sources.context.header.strip()}\n{doc}{includes}{body}", part=EXAMPLE),)
 
 
 def _name(scene: Scene) -> str:

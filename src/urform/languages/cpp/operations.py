@@ -78,7 +78,7 @@ def operations_file(sources: Sources, base: Product, variants: tuple[Product, ..
         head = (
             f"// Operations of {context.names.type(base.name)}, yours to write; Urform made this file once,\n"
             f"// from {plain(context.plan.source)}.\n\n"
-            f'#include "{context.namespace}/{sources.module_of(base)}.hpp"\n\n#include <stdexcept>\n'
+            f'#include "{context.folder}/{sources.module_of(base)}.hpp"\n\n#include <stdexcept>\n'
         )
         text = laid_out(head + "".join(f"\n{stub.text}" for stub in stubs))
         yield File(f"src/{snake(base.name)}_operations.cpp", text, users=True, stubs=tuple(stubs))

@@ -15,6 +15,7 @@ from urform.languages.cpp.views import HERE, comment, laid_out
 from urform.languages.cpp.writer import RESERVED, Writer
 from urform.languages.naming.names import snake, unique
 from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
+from urform.languages.placing import TESTS
 from urform.languages.rendering.templates import support_file
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.testing.steps import written
@@ -38,12 +39,13 @@ class Proof:
 
     def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
         """The test files, and where each claim is tested, or why it is not."""
-        support = support_file(HERE / "support", "support.hpp").replace("NAMESPACE", self.context.namespace)
-        yield File("tests/support.hpp", self.context.header + support)
+        support = self.context.named(support_file(HERE / "support", "support.hpp"))
+        yield File("tests/support.hpp", self.context.header + support, part=TESTS)
         code = self._witness_code()
         yield File(
             "tests/witnesses.hpp",
             self.sources.whole(code, "", first='#pragma once\n\n#include "support.hpp"\n\n'),
+            part=TESTS,
         )
         for owner, own in owners:
             path = f"tests/{snake(owner)}_test.cpp"
@@ -71,7 +73,7 @@ class Proof:
         space = self.context.namespace
         body = f"namespace {space} {{\nnamespace {{\n\n{code}\n}} // namespace\n}} // namespace {space}\n"
         own, standard = _split(includes)
-        return File(path, f"{self.context.header}{local}{own}{framework}{standard}{body}")
+        return File(path, f"{self.context.header}{local}{own}{framework}{standard}{body}", part=TESTS)
 
     @cached_property
     def reserved(self) -> frozenset[str]:

@@ -83,7 +83,7 @@ class Sources:
             homes.add("values")
         if "detail::Pool<" in bare:
             homes.add("pools")
-        return headers | {f'"{self.context.namespace}/{home}.hpp"' for home in homes if home != own}
+        return headers | {f'"{self.context.folder}/{home}.hpp"' for home in homes if home != own}
 
     def includes(self, code: str, own: str = "", known: Iterable[str] = ()) -> str:
         """The include lines of code, less those that are known."""

@@ -3,17 +3,21 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import replace
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from urform.languages.target import File, Piece, Setting, Target, Toolchain
+from urform.languages.placing import CODE, INTO, NO_TESTS, PROJECT, TESTS, Place, Setting
+from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import by_owner
 from urform.plan.model import Plan
 from urform.plan.script import Claim
 
 if TYPE_CHECKING:
     from urform.languages.go.context import Context
+
+INNER = "package_name"  # no setting that a declaration could have
 
 
 class Go(Target):
@@ -26,7 +30,13 @@ class Go(Target):
             re.compile(r"[a-z0-9][a-z0-9._~-]*(/[a-z0-9][a-z0-9._~-]*)*"),
             "a module path such as harbour.example/fairway",
         ),
+        Setting(
+            "package",
+            re.compile(r"[a-z0-9][a-z0-9._~-]*(/[a-z0-9][a-z0-9._~-]*)*"),
+            "the folder of a package in its module, such as internal/fairway",
+        ),
     )
+    placing = (INTO, NO_TESTS, PROJECT)
     capabilities = frozenset(
         {
             "change what was handed in",
@@ -52,14 +62,31 @@ class Go(Target):
         yield from Proof(context, plan).pieces(by_owner(claims, plan, self.capabilities))
 
     def _context(self, plan: Plan) -> Context:
-        from urform.languages.go.names import RESERVED_FOR_PACKAGES
+        from urform.languages.go.names import package_name
         from urform.languages.go.project import context_of
 
-        package = plan.name.replace("_", "")
-        if package in RESERVED_FOR_PACKAGES:
-            package += "_"
-        otherwise = f"{plan.name.replace('_', '-')}.example/{package}"
-        return context_of(plan, self.setting(plan, "module", otherwise), package)
+        folder = self.setting(plan, "package", "")
+        package = package_name(folder.rpartition("/")[2] or self.setting(plan, INNER, plan.name))
+        module = self.setting(plan, "module", f"{plan.name.replace('_', '-')}.example/{package}")
+        return context_of(plan, module, f"{module}/{folder}" if folder else module, package)
+
+    def homes(self, plan: Plan) -> Mapping[str, str]:
+        """Tests stand beside the code."""
+        return {}
+
+    def place(self, plan: Plan) -> Place:
+        """A package has a folder of its own in its module."""
+        place, folder = super().place(plan), self.setting(plan, "package", "")
+        tests = None if place.folders[TESTS] is None else folder
+        return replace(place, folders={**place.folders, CODE: folder, TESTS: tests})
+
+    def alone(self, plan: Plan) -> Plan:
+        """As a module of one package, of the same name."""
+        own = {**super().alone(plan).settings[self.name]}
+        folder = own.pop("package", "")
+        if folder:
+            own |= {INNER: folder.rpartition("/")[2]}
+        return replace(plan, settings={**plan.settings, self.name: own})
 
     def code(self, plan: Plan) -> tuple[File, ...]:
         """Everything but the tests."""

@@ -19,6 +19,7 @@ class Context:
 
     plan: Plan
     module: str
+    path: str  # by which others import the package
     package: str
     names: Names
     code: Expressions

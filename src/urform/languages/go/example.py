@@ -11,6 +11,7 @@ from urform.languages.go.writer import Writer
 from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import camel, pascal
 from urform.languages.naming.scope import Scope, parameters_of_all
+from urform.languages.placing import EXAMPLE
 from urform.languages.target import File
 from urform.languages.testing.steps import line
 from urform.plan.model import Plan
@@ -35,7 +36,7 @@ def example_files(context: Context, plan: Plan) -> tuple[File, ...]:
         context.header + "// Command walkthrough makes one of everything: go run ./examples/walkthrough\n"
     )
     more = (proof.imported,) if proof.at in code else ()
-    return (File(PATH, context.whole(laid_out, header=header, package="main", more=more)),)
+    return (File(PATH, context.whole(laid_out, header=header, package="main", more=more), part=EXAMPLE),)
 
 
 HELPERS = {

@@ -58,6 +58,12 @@ RESERVED_FOR_PACKAGES = (
 )
 
 
+def package_name(name: str) -> str:
+    """What a package is called that has a name, or a folder of that name."""
+    letters = "".join(char for char in name if char.isalnum()).lstrip("0123456789") or "made"
+    return f"{letters}_" if letters in RESERVED_FOR_PACKAGES else letters
+
+
 class Names:
     """The names of one plan; generated ones come first, declared ones that meet them are escaped."""
 

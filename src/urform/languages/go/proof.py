@@ -14,6 +14,7 @@ from urform.languages.go.writer import Writer
 from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import camel, pascal, snake, unique
 from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
+from urform.languages.placing import TESTS
 from urform.languages.rendering.templates import support_file
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.testing.steps import written
@@ -37,14 +38,14 @@ class Proof:
         self.code = Expressions(plan, context.names, context.package)
         self.at = f"{context.package}."
         self._witnesses = Witnesses(plan)
-        name = context.module.rpartition("/")[2]
+        name = context.path.rpartition("/")[2]
         alias = "" if name == context.package else f"{context.package} "
-        self.imported = f'{alias}"{context.module}"'
+        self.imported = f'{alias}"{context.path}"'
 
     def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
         """The test files, and where each claim is tested, or why it is not."""
         shared = support_file(HERE / "support", "shared_test.go").replace("PACKAGE", self.context.package)
-        yield File("shared_test.go", self.context.header + shared)
+        yield File("shared_test.go", self.context.header + shared, part=TESTS)
         yield self._file("witnesses_test", self._witness_code())
         named: set[str] = set()
         for owner, own in owners:
@@ -68,9 +69,8 @@ class Proof:
     def _file(self, name: str, code: str) -> File:
         more = (self.imported,) if self.at in code else ()
         laid_out = lay_out(code, STYLE)
-        return File(
-            f"{name}.go", self.context.whole(laid_out, package=f"{self.context.package}_test", more=more)
-        )
+        text = self.context.whole(laid_out, package=f"{self.context.package}_test", more=more)
+        return File(f"{name}.go", text, part=TESTS)
 
     @cached_property
     def reserved(self) -> frozenset[str]:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from urform.languages.target import File, Piece, Setting, Target, Toolchain
+from urform.languages.placing import Setting
+from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import by_owner
 from urform.plan.model import Plan
 from urform.plan.script import Claim
@@ -67,6 +68,12 @@ class Java(Target):
         from urform.languages.java.example import example_files
 
         return example_files(self._project(plan), plan)
+
+    def homes(self, plan: Plan) -> Mapping[str, str]:
+        """Where Maven has them."""
+        from urform.languages.java.views import HOMES
+
+        return HOMES
 
     @cached_property
     def toolchain(self) -> Toolchain:

@@ -5,7 +5,9 @@ from __future__ import annotations
 from urform.declaration.types import Collection
 from urform.languages.java.expressions import PRIMITIVES, Expressions, is_settled
 from urform.languages.java.names import Names
+from urform.languages.java.views import HOMES
 from urform.languages.naming.names import pascal
+from urform.languages.placing import Place, place_of
 from urform.languages.rendering.templates import Templates
 from urform.plan.model import Field, Operation, Plan, Product
 from urform.records import dataclass
@@ -26,6 +28,11 @@ class Context:
     def folder(self) -> str:
         """Where the package's sources are, below `src/main/java`."""
         return self.package.replace(".", "/")
+
+    @property
+    def place(self) -> Place:
+        """Where the declaration wants the files."""
+        return place_of(self.plan.settings.get("java", {}), HOMES)
 
     def hidden(self, product: Product) -> bool:
         """Whether a factory by values alone calls the constructors of a product, or of its variants."""

@@ -196,6 +196,8 @@ def _constructors(context: Context, product: Product) -> Iterator[View]:
         parameters, lines = _base_parameters(context, product), _base_lines(context, product)
         if lines or copying(context, product).constructs:
             yield _constructor(_base_modifier(product), parameters, lines)
+        else:
+            yield _constructor(_base_modifier(product), [], [])  # a default one would be the public's
     else:
         if product.optional and not hidden:
             passed = ", ".join([*(context.names.member(f.name) for f in product.required), "new Options()"])

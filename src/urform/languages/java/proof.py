@@ -14,6 +14,7 @@ from urform.languages.java.writer import Writer
 from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import camel, pascal, unique
 from urform.languages.naming.scope import Scope, parameters_of_makers
+from urform.languages.placing import TESTS
 from urform.languages.rendering.templates import support_file
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.testing.steps import written
@@ -80,7 +81,7 @@ class Proof:
         return f"src/test/java/{self.project.folder}/{class_}.java"
 
     def _file(self, class_: str, text: str) -> File:
-        return File(self._path(class_), text)
+        return File(self._path(class_), text, part=TESTS)
 
     def _with_statics(self, text: str) -> str:
         """Static imports stand before the others."""

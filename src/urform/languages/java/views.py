@@ -6,9 +6,11 @@ import re
 from pathlib import Path
 
 from urform.languages.layout.engine import Style
+from urform.languages.placing import CODE, TESTS
 from urform.languages.rendering.comments import plain, wrapped
 
 HERE = Path(__file__).parent
+HOMES = {CODE: "src/main/java", TESTS: "src/test/java"}
 STYLE = Style(width=100, indent="        ", closing_apart=False, chains=True, operators=True)
 
 _NOT_CODE = re.compile(r'/\*[\s\S]*?\*/|//.*|"(?:\\.|[^"\\\n])*"')

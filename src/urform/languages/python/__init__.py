@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+import re
+from collections.abc import Iterable, Iterator, Mapping
 from functools import cached_property
 from typing import TYPE_CHECKING
 
+from urform.languages.placing import Setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import KINDS, by_owner
 from urform.plan.model import Plan
@@ -19,6 +21,13 @@ class Python(Target):
     """Python, checked at run time where an optional type checker lets things through."""
 
     name = "python"
+    settings = (
+        Setting(
+            "package",
+            re.compile(r"[a-z_][a-z0-9_]*(\.[a-z_][a-z0-9_]*)*"),
+            "the name of a package such as varrow.fairway",
+        ),
+    )
     effort = 1.2
     capabilities = frozenset(
         {
@@ -62,6 +71,22 @@ class Python(Target):
         from urform.languages.python.project import Project, context_of
 
         return example_files(Project(context_of(plan)), plan)
+
+    def refused(self, settings: Mapping[str, str]) -> Mapping[str, str]:
+        """pytest takes a folder of tests for the package that is called so."""
+        top = settings.get("package", "").partition(".")[0]
+        same = top and settings.get("tests", "").rpartition("/")[2] == top
+        return (
+            {"tests": "called otherwise than the package: pytest would take one for the other"}
+            if same
+            else {}
+        )
+
+    def homes(self, plan: Plan) -> Mapping[str, str]:
+        """A package, and beside it one of tests."""
+        from urform.languages.python.project import context_of
+
+        return context_of(plan).homes
 
     @cached_property
     def toolchain(self) -> Toolchain:

@@ -51,7 +51,7 @@ def operations_files(context: Context, module: Module) -> Iterator[File]:
         stubs = tuple(_stub(context, view) for view in views)
         head = context.templates.render("operations", imports=_collections(context, open_) + imports)
         text = "\n\n\n".join([head.rstrip("\n"), *(stub.text.rstrip("\n") for stub in stubs)]) + "\n"
-        yield File(f"{context.package}/{name}.py", re.sub(r"[ \t]+\n", "\n", text), users=True, stubs=stubs)
+        yield File(f"{context.folder}/{name}.py", re.sub(r"[ \t]+\n", "\n", text), users=True, stubs=stubs)
 
 
 def _stub(context: Context, view: dict[str, object]) -> Stub:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from urform.languages.target import File, Piece, Setting, Target, Toolchain
+from urform.languages.placing import Setting
+from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import by_owner
 from urform.plan.model import Plan
 from urform.plan.script import Claim
@@ -22,7 +23,11 @@ class Rust(Target):
     name = "rust"
     effort = 1.5
     settings = (
-        Setting("crate", re.compile(r"[a-z][a-z0-9]*(_[a-z0-9]+)*"), "the name of a crate such as fairway"),
+        Setting(
+            "crate",
+            re.compile(r"[a-z][a-z0-9]*([_-][a-z0-9]+)*"),
+            "the name of a crate such as varrow-fairway",
+        ),
     )
     capabilities = frozenset({"threads", "weak references"})
 
@@ -53,6 +58,12 @@ class Rust(Target):
         from urform.languages.rust.example import example_files
 
         return example_files(self._context(plan), plan)
+
+    def homes(self, plan: Plan) -> Mapping[str, str]:
+        """Where cargo has them."""
+        from urform.languages.rust.views import HOMES
+
+        return HOMES
 
     @cached_property
     def toolchain(self) -> Toolchain:

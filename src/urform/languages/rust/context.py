@@ -6,10 +6,11 @@ import re
 from collections.abc import Mapping, Set
 
 from urform.declaration.types import ProductType
+from urform.languages.placing import Place, place_of
 from urform.languages.rendering.templates import Templates
 from urform.languages.rust.expressions import Expressions
 from urform.languages.rust.names import Names
-from urform.languages.rust.views import STANDARD
+from urform.languages.rust.views import HOMES, STANDARD
 from urform.plan.model import Plan, Product
 from urform.records import dataclass
 
@@ -21,13 +22,23 @@ class Context:
     """A plan, how it is spelt in Rust, and how its products are constructed."""
 
     plan: Plan
-    crate: str
+    package: str
     names: Names
     code: Expressions
     templates: Templates
     header: str  # the first lines of each file
     exported: Set[str]  # the types that one module may use of another
     setters: Mapping[str, frozenset[str]]  # what comes before accessors and operations, by base
+
+    @property
+    def crate(self) -> str:
+        """The package's name, as code has it."""
+        return self.package.replace("-", "_")
+
+    @property
+    def place(self) -> Place:
+        """Where the declaration wants the files."""
+        return place_of(self.plan.settings.get("rust", {}), HOMES)
 
     def owned_type(self, product: Product) -> str:
         """The type of an owned product of which only this is known."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from urform.languages.naming.names import snake
 from urform.languages.naming.scope import Scope, parameters_of_all
+from urform.languages.placing import EXAMPLE
 from urform.languages.rust.context import Context
 from urform.languages.rust.proof import Proof
 from urform.languages.rust.views import laid_out
@@ -27,7 +28,7 @@ def example_files(context: Context, plan: Plan) -> tuple[File, ...]:
     code = f"fn main() -> Creation<()> {{\n{calls}    Ok(())\n}}\n\n" + "\n".join(functions)
     code = laid_out(code)
     doc = "//! Makes one of everything: cargo run --example walkthrough\n\n"
-    return (File(PATH, f"{context.header.strip()}\n\n{doc}{proof.uses(code)}{code}"),)
+    return (File(PATH, f"{context.header.strip()}\n\n{doc}{proof.uses(code)}{code}", part=EXAMPLE),)
 
 
 def _name(scene: Scene) -> str:

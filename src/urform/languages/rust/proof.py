@@ -8,6 +8,7 @@ from functools import cached_property
 
 from urform.languages.naming.names import snake, unique
 from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
+from urform.languages.placing import TESTS
 from urform.languages.rendering.templates import support_file
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import client_name, witness_name
@@ -46,7 +47,7 @@ class Proof:
 
     def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
         """The test files, and where each claim is tested, or why it is not."""
-        yield File(f"{FOLDER}/support.rs", self.context.header + self._support)
+        yield File(f"{FOLDER}/support.rs", self.context.header + self._support, part=TESTS)
         yield self._file("witnesses", self._witness_code(), allow="dead_code")
         modules = []
         for owner, own in owners:
@@ -63,12 +64,13 @@ class Proof:
                 modules.append(module)
                 yield self._file(module, "\n".join(functions.values()))
         lines = "".join(f"mod {name};\n" for name in sorted([*modules, "support", "witnesses"]))
-        yield File(f"{FOLDER}/main.rs", f"{self.context.header}{lines}")
+        yield File(f"{FOLDER}/main.rs", f"{self.context.header}{lines}", part=TESTS)
 
     def _file(self, name: str, code: str, allow: str = "") -> File:
         code = laid_out(code)
         inner = f"#![allow({allow})] // which of it is needed depends on the declaration\n\n" if allow else ""
-        return File(f"{FOLDER}/{name}.rs", f"{self.context.header}{inner}{self.uses(code)}{code}")
+        text = f"{self.context.header}{inner}{self.uses(code)}{code}"
+        return File(f"{FOLDER}/{name}.rs", text, part=TESTS)
 
     def uses(self, code: str, own: str = "super") -> str:
         """The `use` declarations of test code: the standard library, the crate, the helpers."""

@@ -30,7 +30,7 @@ ENVIRONMENT = {"RUST_BACKTRACE": "0", "RUSTFLAGS": "", "CARGO_TERM_COLOR": "neve
 ENDED = (0, 101)  # what a program of tests ends with
 _SUMMARY = "\ntest result: "  # of a program that came to its end
 _VERSION = re.compile(r"rustc (\d+)\.(\d+)\.\d+")
-_CRATE = re.compile(r'^name = "(\w+)"', re.MULTILINE)
+_CRATE = re.compile(r'^name = "([\w-]+)"', re.MULTILINE)
 _ENDED = re.compile(
     r"^test (?P<name>[\w:]+)(?: - should panic)? \.\.\. (?P<how>ok|FAILED|ignored)", re.MULTILINE
 )
@@ -89,7 +89,7 @@ class Cargo(Toolchain):
         try:
             crate = _CRATE.search((folder / "Cargo.toml").read_text(encoding="utf-8"))
             assert crate is not None, "the manifest names the crate"
-            for command in commands(crate[1], {"walkthrough": "examples/walkthrough.rs"}):
+            for command in commands(crate[1].replace("-", "_"), {"walkthrough": "examples/walkthrough.rs"}):
                 done = run(command, folder, ENVIRONMENT)
                 if done.status != 0:
                     return done

@@ -5,10 +5,12 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
+from urform.languages.placing import CODE, TESTS
 from urform.languages.rendering.comments import plain, wrapped
 from urform.languages.rust.layout import lay_out, used, used_order
 
 HERE = Path(__file__).parent
+HOMES = {CODE: "src", TESTS: "tests/claims"}
 COMMENT_WIDTH = 100
 # Names of the standard library that code uses, and where they are.
 STANDARD = {

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+import re
+from collections.abc import Iterable, Iterator, Mapping
 from functools import cached_property
 
+from urform.languages.placing import Setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import KINDS, by_owner
 from urform.plan.model import Plan
@@ -16,6 +18,13 @@ class TypeScript(Target):
 
     name = "typescript"
     effort = 2.0
+    settings = (
+        Setting(
+            "package",
+            re.compile(r"(?:@[a-z0-9][a-z0-9._-]*/)?[a-z0-9][a-z0-9._-]*"),
+            "the name of an npm package such as @varrow/fairway",
+        ),
+    )
     capabilities = frozenset(
         {
             "assign",
@@ -56,6 +65,12 @@ class TypeScript(Target):
         from urform.languages.typescript.project import Project, context_of
 
         return example_files(Project(context_of(plan)), plan)
+
+    def homes(self, plan: Plan) -> Mapping[str, str]:
+        """Where npm packages have them."""
+        from urform.languages.typescript.views import HOMES
+
+        return HOMES
 
     @cached_property
     def toolchain(self) -> Toolchain:

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from posixpath import relpath
 
 from urform.languages.naming.modules import Module
 from urform.languages.naming.names import camel
+from urform.languages.placing import CODE, TESTS, Place, place_of
 from urform.languages.rendering.templates import Templates
 from urform.languages.typescript.expressions import Expressions
 from urform.languages.typescript.names import Names
+from urform.languages.typescript.views import HOMES
 from urform.plan.model import Plan, Product
 from urform.records import dataclass
 
@@ -25,6 +28,18 @@ class Context:
     modules: tuple[Module, ...]
     home: Mapping[str, str]  # the module of each product and choice
     held_in_fields: frozenset[str]  # the products that are types of fields, or of what stands in them
+
+    @property
+    def place(self) -> Place:
+        """Where the declaration wants the files."""
+        return place_of(self.plan.settings.get("typescript", {}), HOMES)
+
+    @property
+    def code_from_tests(self) -> str:
+        """The way from the folder of the tests to that of the code."""
+        folders = self.place.folders
+        way = relpath(folders[CODE] or ".", folders[TESTS] or ".")
+        return way if way.startswith(".") else f"./{way}"
 
     def hidden(self, product: Product) -> bool:
         """Whether a factory by values alone makes a product, or its variants."""

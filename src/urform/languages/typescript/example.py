@@ -6,6 +6,7 @@ from functools import cached_property
 
 from urform.languages.naming.names import camel
 from urform.languages.naming.scope import Scope, parameters_of_all
+from urform.languages.placing import CODE, EXAMPLE
 from urform.languages.target import File
 from urform.languages.testing.steps import line
 from urform.languages.typescript.expressions import text_literal
@@ -48,9 +49,11 @@ def example_files(project: Project, plan: Plan) -> tuple[File, ...]:
     calls = "".join(f"{_name(scene)}();\n" for scene in every_scene)
     body = "\n".join([*functions, *refused, calls])
     used = {name for name in identifiers(body) if name in project.exports}
-    imports = "\n".join(project.import_lines("../src/index.js", used, body))
+    folder = project.context.place.folders[CODE]
+    code = f"{folder}/" if folder else ""
+    imports = "\n".join(project.import_lines(f"../{code}index.js", used, body))
     doc = "// Makes one of everything: npm run build && node dist/examples/walk-through.js\n"
-    return (File(PATH, f"{project.header}{doc}\n{imports}\n\n{body}"),)
+    return (File(PATH, f"{project.header}{doc}\n{imports}\n\n{body}", part=EXAMPLE),)
 
 
 def _name(scene: Scene) -> str:

@@ -7,6 +7,7 @@ from functools import cached_property
 
 from urform.languages.naming.names import snake
 from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
+from urform.languages.placing import TESTS
 from urform.languages.rendering.comments import plain, wrapped
 from urform.languages.rendering.templates import support_file
 from urform.languages.target import File, Held, Piece, TestAddress
@@ -42,10 +43,12 @@ class Proof:
         self.names = project.names.calling(self.aliased)
         self.code = Expressions(plan, self.names)
         self._witnesses = Witnesses(plan)
+        self._code = project.context.code_from_tests
 
     def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
         """The test files, and where each claim is tested, or why it is not."""
-        yield File("test/shared.ts", self.project.header + support_file(HERE / "support", "shared.ts"))
+        shared = support_file(HERE / "support", "shared.ts").replace("CODE", self._code)
+        yield File("test/shared.ts", self.project.header + shared, part=TESTS)
         yield self._witness_file()
         for owner, own in owners:
             path = f"test/{snake(owner).replace('_', '-')}.test.ts"
@@ -57,7 +60,7 @@ class Proof:
                 yield TestAddress(expressible.claim.id, path, expressible.claim.id)
                 tests.append(self._test(expressible))
             if tests:
-                yield File(path, self._file(tests))
+                yield File(path, self._file(tests), part=TESTS)
 
     # --- files ----------------------------------------------------------------------------------------
 
@@ -65,7 +68,7 @@ class Proof:
         code = "\n".join(tests)
         lines = ['import { test } from "node:test";', ""]
         if " in exported" in code:
-            lines.append('import * as exported from "../src/index.js";')
+            lines.append(f'import * as exported from "{self._code}/index.js";')
         used = identifiers(code)
         lines += self._imports(code, used)
         shared = [name for name in SHARED if name in used]
@@ -81,9 +84,9 @@ class Proof:
         names = {name for name in used if name in self.project.exports} - stand_ins - self.aliased.keys()
         names |= {f"{name} as {alias}" for name, alias in self.aliased.items() if alias in used}
         if names:
-            yield from self.project.import_lines("../src/index.js", names, code)
+            yield from self.project.import_lines(f"{self._code}/index.js", names, code)
         if stand_ins:
-            yield from self.project.import_lines("../src/testing.js", stand_ins, code)
+            yield from self.project.import_lines(f"{self._code}/testing.js", stand_ins, code)
 
     @cached_property
     def _stand_ins(self) -> set[str]:
@@ -129,6 +132,7 @@ class Proof:
         return File(
             "test/witnesses.ts",
             "\n".join([head, *imports, *([""] if imports else [])]) + ("\n" if imports else "") + code,
+            part=TESTS,
         )
 
     def _witness(self, product: str, second: bool, arguments: Arguments) -> str:

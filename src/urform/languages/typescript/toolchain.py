@@ -48,7 +48,7 @@ class Node(Toolchain):
         return user_cache_path("urform") / f"typescript-{versions}"
 
     @property
-    def _modules(self) -> Path:
+    def modules(self) -> Path:
         return self._cache / "node_modules"
 
     def find(self, run: Runner) -> Found:
@@ -64,7 +64,7 @@ class Node(Toolchain):
             if major is None or int(major[0]) < OLDEST:
                 missing.append(f"node, {OLDEST} or newer (found {version})")
                 install.append("apt-get install nodejs npm")
-        if not all((self._modules / name).exists() for name in PACKAGES):
+        if not all((self.modules / name).exists() for name in PACKAGES):
             missing.append(f"tsc {PACKAGES['typescript']}")
             install.append("urform targets --fetch")
         tools = f"node {version}, tsc {PACKAGES['typescript']}" if not missing else version
@@ -72,7 +72,7 @@ class Node(Toolchain):
 
     def fetch(self, run: Runner) -> str:
         """The compiler and the types of node, by the npm that is installed and as it is set up."""
-        if all((self._modules / name).exists() for name in PACKAGES):
+        if all((self.modules / name).exists() for name in PACKAGES):
             return ""
         if shutil.which("npm") is None:
             return "npm is needed to fetch tsc: apt-get install npm"
@@ -86,8 +86,8 @@ class Node(Toolchain):
 
     def compiled(self, folder: Path, run: Runner, into: str, *options: str) -> Finished:
         """Compiles a project into a folder; returns what tsc says."""
-        tsc = str(self._modules / ".bin" / "tsc")
-        types = str(self._modules / "@types")
+        tsc = str(self.modules / ".bin" / "tsc")
+        types = str(self.modules / "@types")
         return run([tsc, "-p", ".", "--outDir", into, "--typeRoots", types, *options], folder)
 
     def test(self, folder: Path, emission: Emission, run: Runner, seconds: float = SECONDS_A_TEST) -> Ran:
@@ -170,7 +170,7 @@ class Node(Toolchain):
             "include": ["faulty"],
         }
         (folder / TRIALS / "tsconfig.json").write_text(json.dumps(shape), encoding="utf-8")
-        run([str(self._modules / ".bin" / "tsc"), "-p", TRIALS], folder)
+        run([str(self.modules / ".bin" / "tsc"), "-p", TRIALS], folder)
 
     def walk_through(self, folder: Path, run: Runner) -> Finished:
         """The client, compiled with the package."""

@@ -7,10 +7,12 @@ from collections.abc import Iterable
 from functools import lru_cache
 from pathlib import Path
 
+from urform.languages.placing import CODE, TESTS
 from urform.languages.rendering.comments import plain, wrapped
 from urform.languages.typescript.breaking import STYLE
 
 HERE = Path(__file__).parent
+HOMES = {CODE: "src", TESTS: "test"}
 _NOT_CODE = re.compile(r"""/\*[\s\S]*?\*/|//.*|"(?:\\.|[^"\\\n])*"|'(?:\\.|[^'\\\n])*'""")
 _IDENTIFIER = re.compile(r"(?<![.\w#$])[A-Za-z_$][\w$]*(?![\w$]|: |\?: )")
 DEFINED = re.compile(

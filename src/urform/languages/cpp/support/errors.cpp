@@ -1,6 +1,6 @@
-#include "NAMESPACE/errors.hpp"
+#include "FOLDER/errors.hpp"
 
-#include "NAMESPACE/values.hpp"
+#include "FOLDER/values.hpp"
 
 #include <sstream>
 #include <utility>

@@ -1,7 +1,7 @@
 #pragma once
 
-#include "NAMESPACE/errors.hpp"
-#include "NAMESPACE/values.hpp"
+#include "FOLDER/errors.hpp"
+#include "FOLDER/values.hpp"
 
 #include <atomic>
 #include <cstdint>

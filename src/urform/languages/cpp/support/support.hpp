@@ -1,8 +1,8 @@
 // What the tests have in common.
 #pragma once
 
-#include "NAMESPACE/errors.hpp"
-#include "NAMESPACE/values.hpp"
+#include "FOLDER/errors.hpp"
+#include "FOLDER/values.hpp"
 
 #include <chrono>
 #include <concepts>

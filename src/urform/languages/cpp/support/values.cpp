@@ -1,4 +1,4 @@
-#include "NAMESPACE/values.hpp"
+#include "FOLDER/values.hpp"
 
 #include <charconv>
 

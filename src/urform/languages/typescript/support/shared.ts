@@ -5,7 +5,7 @@ import { setTimeout as pause } from "node:timers/promises";
 import { setFlagsFromString } from "node:v8";
 import { runInNewContext } from "node:vm";
 
-import { CreationError } from "../src/index.js";
+import { CreationError } from "CODE/index.js";
 
 /** A value has this content, and its numbers are just these: 0 is not -0. */
 export function is(found: unknown, expected: unknown): void {

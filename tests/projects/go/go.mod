@@ -1,0 +1,3 @@
+module harbour.example/station
+
+go 1.22

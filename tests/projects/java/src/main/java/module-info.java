@@ -1,0 +1,5 @@
+/** The signal station. */
+module harbour.station {
+    exports harbour.station;
+    exports harbour.varrow.marks;
+}

@@ -1,0 +1,1 @@
+"""The signal station of Port Varrow."""
