@@ -47,6 +47,17 @@ fn a_makers_failure_is_passed_through_whole() {
 }
 
 #[test]
+fn errors_are_equal_by_what_they_tell() {
+    assert_eq!(taken("Mark", "x"), taken("Mark", "x"));
+    assert_ne!(taken("Mark", "x"), taken("Mark", "y"));
+    assert_ne!(taken("Mark", "x"), unknown("Mark", "x", &[]));
+    assert_eq!(outside("Leg", "hours", "min", 0.0), outside("Leg", "hours", "min", 0.0));
+    let failure = CreationError::maker(std::io::Error::other("no lamp"));
+    assert_eq!(failure.clone(), failure);
+    assert_ne!(failure, CreationError::maker(std::io::Error::other("no lamp")));
+}
+
+#[test]
 fn blanks_are_those_of_ascii() {
     for blank in ["", " \t\n\u{b}\u{c}\r"] {
         assert!(is_blank(blank), "{blank:?}");

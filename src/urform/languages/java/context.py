@@ -91,6 +91,14 @@ class Context:
             *(["options"] if product.optional else []),
         ]
 
+    def short(self, product: Product, options: str, *before: str) -> dict[str, str] | None:
+        """The parameters of an overload that chooses no option, and what it passes on; None where there is no option."""
+        if not product.optional or self.hidden(product):
+            return None
+        typed = [*before, *self.parameters(product)[: len(product.required)]]
+        names = [parameter.rpartition(" ")[2] for parameter in typed]
+        return {"parameters": ", ".join(typed), "arguments": ", ".join([*names, f"new {options}()"])}
+
     def default(self, field: Field) -> str | None:
         """The default of an optional field as an expression, None if it may be absent."""
         if field.default is not None:

@@ -56,6 +56,7 @@ def _view(context: Context, family: Family) -> dict[str, object]:
             "name": role_name(context.names, role),
             "result": _result(context, role, role.product),
             "parameters": ", ".join(_parameters(context, role)),
+            "short": _short(context, role),
         }
         for role in family.roles
     ]
@@ -75,6 +76,11 @@ def _view(context: Context, family: Family) -> dict[str, object]:
 
 def _result(context: Context, role: Role, product: str) -> str:
     return f"List<{context.names.type(role.product)}>" if role.several else context.names.type(product)
+
+
+def _short(context: Context, role: Role) -> dict[str, str] | None:
+    product = context.plan.products[role.product]
+    return None if role.several else context.short(product, f"{context.names.type(product.name)}.Options")
 
 
 def _parameters(context: Context, role: Role) -> list[str]:

@@ -211,6 +211,7 @@ class Project:
             "parameters": ", ".join(["String key", *self.context.parameters(product)]),
             "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
             "otherwise": otherwise or fallback,
+            "short": self.context.short(product, "Options", "String key"),
         }
 
     def _registry(self, product: Product, factory: Factory) -> str:
@@ -235,6 +236,7 @@ class Project:
                 "owner": product.name,
                 "parameters": ", ".join(parameters),
                 "key_and_parameters": ", ".join(["String key", *parameters]),
+                "short": self.context.short(product, f"{type_}.Options", "String key"),
                 "kinds": kinds,
                 "doc": f"Creates {article(product.name)} of this kind; {self._said(factory)}.",
                 "result": f"Optional<{type_}>" if nothing else type_,
@@ -266,6 +268,7 @@ class Project:
             "result": f"Optional<{type_}Creator>" if nothing else f"{type_}Creator",
             "cases": [kind for kind in cases if kind["variant"] != factory.unknown],
             "otherwise": otherwise or fallback,
+            "short": self.context.short(product, f"{type_}.Options"),
         }
         yield self._source(f"{type_}Creator", self.context.templates.render("creator", product.name, g=view))
         for kind in kinds:

@@ -106,10 +106,8 @@ class Writer(StepWriter):
 
     def given(self, product: Product, given: Arguments) -> str:
         parts = [self.code.operand(given[field.name]) for field in product.required]
-        if product.optional:
-            none = f"new {self.names.type(product.name)}.Options()"
-            parts.append(self.code.options(product.name, given) or none)
-        return ", ".join(parts)
+        chosen = self.code.options(product.name, given) if product.optional else None
+        return ", ".join([*parts, *([chosen] if chosen is not None else [])])
 
     def new(self, product: Product, given: Arguments) -> str:
         return self.code.make(product.name, given)

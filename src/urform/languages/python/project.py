@@ -128,7 +128,7 @@ class Project:
                 source=plain(self.plan.source),
                 package=self.package,
                 code=place.folders[CODE] or ".",
-                tests=place.folders[TESTS],
+                tests="tests" if place.folders[TESTS] == self.context.homes[TESTS] else place.folders[TESTS],
             ),
             part=BUILD,
         )

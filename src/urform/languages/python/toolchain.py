@@ -132,7 +132,8 @@ def _results(report: Path) -> list[TestResult]:
 def _failure(name: str, message: str, text: str) -> TestResult:
     places = list(_PLACE.finditer(text))
     at = next(
-        (place for place in places if place["file"].startswith("tests/test_")), places[-1] if places else None
+        (place for place in places if Path(place["file"]).name.startswith("test_")),
+        places[-1] if places else None,
     )
     compared = _COMPARED.search(text) or _DIFFERENT.search(text)
     error = _ERROR.search(text)

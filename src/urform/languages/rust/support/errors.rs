@@ -1,12 +1,13 @@
 use std::error::Error;
 use std::fmt;
+use std::ops::Deref;
 use std::sync::Arc;
 
 /// What came of making a product.
 pub type Creation<T> = Result<T, CreationError>;
 
 /// Why there is no product, or why a change was refused.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, PartialEq)]
 #[non_exhaustive]
 pub enum CreationError {
     /// Required fields were not given; `fields` are in the order of the declaration.
@@ -35,7 +36,25 @@ pub enum CreationError {
         reason: &'static str,
     },
     /// A maker has a failure of its own.
-    Maker(Arc<dyn Error + Send + Sync>),
+    Maker(MakerFailure),
+}
+
+/// What a maker failed with; it is equal to itself alone.
+#[derive(Debug, Clone)]
+pub struct MakerFailure(Arc<dyn Error + Send + Sync>);
+
+impl Deref for MakerFailure {
+    type Target = dyn Error + Send + Sync;
+
+    fn deref(&self) -> &Self::Target {
+        self.0.as_ref()
+    }
+}
+
+impl PartialEq for MakerFailure {
+    fn eq(&self, other: &Self) -> bool {
+        Arc::ptr_eq(&self.0, &other.0)
+    }
 }
 
 /// The value of a limit.
@@ -52,7 +71,7 @@ pub enum Bound {
 impl CreationError {
     /// The failure of a maker, to be passed through.
     pub fn maker(failure: impl Into<Box<dyn Error + Send + Sync>>) -> Self {
-        Self::Maker(Arc::from(failure.into()))
+        Self::Maker(MakerFailure(Arc::from(failure.into())))
     }
 }
 
@@ -72,7 +91,7 @@ impl fmt::Display for CreationError {
             }
             Self::DuplicateKey { owner, key } => write!(f, "{owner}: key {key:?} is taken"),
             Self::Refused { owner, reason } => write!(f, "{owner}: refused, {reason}"),
-            Self::Maker(failure) => failure.fmt(f),
+            Self::Maker(failure) => write!(f, "{}", failure.0),
         }
     }
 }
@@ -80,7 +99,7 @@ impl fmt::Display for CreationError {
 impl Error for CreationError {
     fn source(&self) -> Option<&(dyn Error + 'static)> {
         match self {
-            Self::Maker(failure) => Some(failure.as_ref()),
+            Self::Maker(failure) => Some(failure.0.as_ref()),
             _ => None,
         }
     }

@@ -389,3 +389,11 @@ impl Default for MarkRegistry {
         Self::new()
     }
 }
+
+impl fmt::Debug for MarkRegistry {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.debug_struct("MarkRegistry")
+            .field("keys", &self.keys())
+            .finish_non_exhaustive()
+    }
+}

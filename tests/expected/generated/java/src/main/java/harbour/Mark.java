@@ -32,6 +32,11 @@ public abstract sealed class Mark permits Buoy, Beacon {
         };
     }
 
+    /** Creates one with no option chosen. */
+    public static Mark of(String key, long station) {
+        return of(key, station, new Options());
+    }
+
     /** The type code. */
     public abstract String key();
 

@@ -56,7 +56,7 @@ final class MarkTest {
     @Test
     @DisplayName("kind/Mark.buoy")
     void kindMarkBuoy() {
-        Mark made = Mark.of("buoy", 7L, new Mark.Options());
+        Mark made = Mark.of("buoy", 7L);
         assertEquals(Buoy.class, made.getClass());
         assertEquals("buoy", made.key());
         assertEquals(7L, made.station());
@@ -75,7 +75,7 @@ final class MarkTest {
     @Test
     @DisplayName("kind/Mark.beacon")
     void kindMarkBeacon() {
-        Mark made = Mark.of("beacon", 7L, new Mark.Options());
+        Mark made = Mark.of("beacon", 7L);
         assertEquals(Beacon.class, made.getClass());
         assertEquals("beacon", made.key());
         assertEquals(7L, made.station());
@@ -98,8 +98,8 @@ final class MarkTest {
                 "Mark",
                 "nowhere_declared",
                 List.of("beacon", "buoy"),
-                () -> Mark.of("nowhere_declared", 7L, new Mark.Options()));
+                () -> Mark.of("nowhere_declared", 7L));
 
-        outOfLimit("Mark", "station", "min", 1L, () -> Mark.of("buoy", 0L, new Mark.Options()));
+        outOfLimit("Mark", "station", "min", 1L, () -> Mark.of("buoy", 0L));
     }
 }

@@ -7,6 +7,11 @@ import java.util.Optional;
 public interface HullCreator {
     Hull create(Hull.Options options);
 
+    /** Creates one with no option chosen. */
+    default Hull create() {
+        return create(new Hull.Options());
+    }
+
     /** Returns the creator of a hull of this kind; nothing for an unknown key. */
     static Optional<HullCreator> of(String key) {
         return switch (key) {

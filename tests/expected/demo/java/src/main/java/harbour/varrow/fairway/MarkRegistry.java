@@ -34,6 +34,11 @@ public final class MarkRegistry {
         return made;
     }
 
+    /** Creates one with no option chosen. */
+    public Mark make(String key, long station, Position position) {
+        return make(key, station, position, new Mark.Options());
+    }
+
     /** Adds a kind; a key that is taken is refused. Neither the key nor the maker may be null. */
     public void register(String key, Maker maker) {
         if (key == null || maker == null) {

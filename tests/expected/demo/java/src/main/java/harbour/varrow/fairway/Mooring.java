@@ -26,6 +26,11 @@ public abstract class Mooring {
         };
     }
 
+    /** Creates one with no option chosen. */
+    public static Mooring of(String key) {
+        return of(key, new Options());
+    }
+
     /** The type code. */
     public abstract String key();
 

@@ -7,6 +7,11 @@ import java.util.List;
 public interface Outfit {
     Hull hull(Hull.Options options);
 
+    /** Creates one with no option chosen. */
+    default Hull hull() {
+        return hull(new Hull.Options());
+    }
+
     List<Mooring> moorings();
 
     /** Returns the outfit of this key; the one for open water for an unknown key. */

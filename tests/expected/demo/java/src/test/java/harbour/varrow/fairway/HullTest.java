@@ -62,7 +62,7 @@ final class HullTest {
     @Test
     @DisplayName("kind/Hull.steel_hull")
     void kindHullSteelHull() {
-        Hull made = HullCreator.of("steel_hull").orElseThrow().create(new Hull.Options());
+        Hull made = HullCreator.of("steel_hull").orElseThrow().create();
         assertEquals(SteelHull.class, made.getClass());
         assertEquals("steel_hull", made.key());
         assertEquals(3.0, made.length());
@@ -79,7 +79,7 @@ final class HullTest {
     @Test
     @DisplayName("kind/Hull.spar_hull")
     void kindHullSparHull() {
-        Hull made = HullCreator.of("spar_hull").orElseThrow().create(new Hull.Options());
+        Hull made = HullCreator.of("spar_hull").orElseThrow().create();
         assertEquals(SparHull.class, made.getClass());
         assertEquals("spar_hull", made.key());
         assertEquals(3.0, made.length());

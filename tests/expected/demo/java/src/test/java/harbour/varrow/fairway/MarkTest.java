@@ -94,7 +94,7 @@ final class MarkTest {
     @DisplayName("kind/Mark.buoy")
     void kindMarkBuoy() {
         MarkRegistry registry = new MarkRegistry();
-        Mark made = registry.make("buoy", 7L, aPosition(), new Mark.Options());
+        Mark made = registry.make("buoy", 7L, aPosition());
         assertEquals(Buoy.class, made.getClass());
         assertEquals("buoy", made.key());
         assertEquals(7L, made.station());
@@ -123,7 +123,7 @@ final class MarkTest {
     @DisplayName("kind/Mark.beacon")
     void kindMarkBeacon() {
         MarkRegistry registry = new MarkRegistry();
-        Mark made = registry.make("beacon", 7L, aPosition(), new Mark.Options());
+        Mark made = registry.make("beacon", 7L, aPosition());
         assertEquals(Beacon.class, made.getClass());
         assertEquals("beacon", made.key());
         assertEquals(7L, made.station());
@@ -156,15 +156,10 @@ final class MarkTest {
                 "Mark",
                 "nowhere_declared",
                 List.of("beacon", "buoy"),
-                () -> registry.make("nowhere_declared", 7L, aPosition(), new Mark.Options()));
+                () -> registry.make("nowhere_declared", 7L, aPosition()));
 
         MarkRegistry registry2 = new MarkRegistry();
-        outOfLimit(
-                "Mark",
-                "station",
-                "min",
-                1L,
-                () -> registry2.make("buoy", 0L, aPosition(), new Mark.Options()));
+        outOfLimit("Mark", "station", "min", 1L, () -> registry2.make("buoy", 0L, aPosition()));
     }
 
     /** A kind can be added while running, and is made. */
@@ -173,7 +168,7 @@ final class MarkTest {
     void openMarkRegister() {
         MarkRegistry registry = new MarkRegistry();
         registry.register("another_key", Beacon::new);
-        Mark made = registry.make("another_key", 7L, aPosition(), new Mark.Options());
+        Mark made = registry.make("another_key", 7L, aPosition());
         assertEquals(Beacon.class, made.getClass());
         assertEquals("beacon", made.key());
         assertEquals(List.of("another_key", "beacon", "buoy"), registry.keys());
@@ -185,7 +180,7 @@ final class MarkTest {
     void openMarkTwice() {
         MarkRegistry registry = new MarkRegistry();
         duplicateKey("Mark", "buoy", () -> registry.register("buoy", Beacon::new));
-        Mark made = registry.make("buoy", 7L, aPosition(), new Mark.Options());
+        Mark made = registry.make("buoy", 7L, aPosition());
         assertEquals(Buoy.class, made.getClass());
         assertEquals("buoy", made.key());
     }
@@ -198,11 +193,7 @@ final class MarkTest {
         assertTrue(registry.unregister("buoy"));
         assertEquals(List.of("beacon"), registry.keys());
         assertFalse(registry.unregister("buoy"));
-        unknownKey(
-                "Mark",
-                "buoy",
-                List.of("beacon"),
-                () -> registry.make("buoy", 7L, aPosition(), new Mark.Options()));
+        unknownKey("Mark", "buoy", List.of("beacon"), () -> registry.make("buoy", 7L, aPosition()));
     }
 
     /** Registries share nothing. */

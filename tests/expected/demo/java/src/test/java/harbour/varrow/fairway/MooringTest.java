@@ -79,7 +79,7 @@ final class MooringTest {
     @Test
     @DisplayName("kind/Mooring.chain_mooring")
     void kindMooringChainMooring() {
-        Mooring made = Mooring.of("chain_mooring", new Mooring.Options());
+        Mooring made = Mooring.of("chain_mooring");
         assertEquals(ChainMooring.class, made.getClass());
         assertEquals("chain_mooring", made.key());
         assertEquals(1.0, made.slack());
@@ -94,7 +94,7 @@ final class MooringTest {
     @Test
     @DisplayName("kind/Mooring.sinker_mooring")
     void kindMooringSinkerMooring() {
-        Mooring made = Mooring.of("sinker_mooring", new Mooring.Options());
+        Mooring made = Mooring.of("sinker_mooring");
         assertEquals(SinkerMooring.class, made.getClass());
         assertEquals("sinker_mooring", made.key());
         assertEquals(1.0, made.slack());
@@ -109,7 +109,7 @@ final class MooringTest {
     @Test
     @DisplayName("unknown-kind/Mooring")
     void unknownKindMooring() {
-        Mooring made = Mooring.of("nowhere_declared", new Mooring.Options());
+        Mooring made = Mooring.of("nowhere_declared");
         assertEquals(ChainMooring.class, made.getClass());
         assertEquals("chain_mooring", made.key());
         assertEquals(1.0, made.slack());

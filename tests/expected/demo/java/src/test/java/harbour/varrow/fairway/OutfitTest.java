@@ -16,7 +16,7 @@ final class OutfitTest {
     void familyOutfitOpenWaterHull() {
         Outfit family = Outfit.of("open_water");
         assertEquals(OpenWaterOutfit.class, family.getClass());
-        Hull made = family.hull(new Hull.Options());
+        Hull made = family.hull();
         assertEquals(SteelHull.class, made.getClass());
         assertEquals("steel_hull", made.key());
         assertEquals(3.0, made.length());
@@ -52,7 +52,7 @@ final class OutfitTest {
     void familyOutfitIceHull() {
         Outfit family = Outfit.of("ice");
         assertEquals(IceOutfit.class, family.getClass());
-        Hull made = family.hull(new Hull.Options());
+        Hull made = family.hull();
         assertEquals(SparHull.class, made.getClass());
         assertEquals("spar_hull", made.key());
         assertEquals(3.0, made.length());
@@ -112,7 +112,7 @@ final class OutfitTest {
 
         StandInOutfit family2 = new StandInOutfit();
         assertEquals(1, family2.moorings().size());
-        family2.hull(new Hull.Options());
+        family2.hull();
         assertEquals(List.of("moorings", "hull"), family2.asked());
 
         Outfit family3 = Outfit.of("open_water");
