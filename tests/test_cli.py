@@ -133,6 +133,17 @@ def test_a_declaration_says_which_targets_and_where(urform: Urform, tmp_path: Pa
     assert (folder / "out/rust").exists()
 
 
+def test_a_build_file_can_be_removed_and_had_again(urform: Urform, tmp_path: Path, starter: Path) -> None:
+    urform("generate", "-t", "go", "-o", "out")
+    module = tmp_path / "out/go/go.mod"
+    module.unlink()
+    assert urform("generate", "-t", "go", "-o", "out", "--check").status == 0
+    assert urform("generate", "-t", "go", "-o", "out").status == 0
+    assert not module.exists()
+    assert "new      out/go/go.mod" in urform("generate", "-t", "go", "-o", "out", "--force").out
+    assert module.exists()
+
+
 def test_a_difference_is_a_patch(urform: Urform, tmp_path: Path, starter: Path) -> None:
     """Tabs stay tabs; what it says can be applied."""
     urform("generate", "-t", "go,python", "-o", "out")

@@ -50,7 +50,8 @@ def run_generate(
     how = How(check_only, look=check_only or diff, quiet=quiet)
     sources = {} if how.look else _sources(file, targets, example=example)
     try:
-        if _tell_standing({each.name: folder / each.name for each in targets}, sources, quiet=quiet):
+        usual = {each.name: folder / each.name for each in targets}
+        if not force and _tell_standing(usual, sources, quiet=quiet):
             return OK
         declaration = valid_declaration(file)
         into = {
@@ -59,7 +60,7 @@ def run_generate(
         roots = {
             each.name: root_of(folder, each.name, file.parent, into.get(each.name, "")) for each in targets
         }
-        if into and _tell_standing(roots, sources, quiet=quiet):
+        if into and not force and _tell_standing(roots, sources, quiet=quiet):
             return OK
         plan = build(declaration)
         asked = Asked(
