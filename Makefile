@@ -26,7 +26,7 @@ test: $(VENV)/dev
 	$(BIN)/urform targets --fetch
 	$(BIN)/ruff check src tests benchmarks
 	$(BIN)/mypy
-	$(BIN)/python -m pytest -n 2 --dist worksteal
+	$(BIN)/python -m pytest -n 2 --dist worksteal --durations=30
 
 quick: $(VENV)/dev
 	$(BIN)/python -m pytest -n 2 --dist loadgroup -m 'not toolchain and not slow'
