@@ -81,6 +81,7 @@ def test_a_package_of_go_is_a_folder_of_its_module() -> None:
         ("python", {"package": "varrow.fairway"}, "tests/varrow_fairway_claims/shared.py"),
         ("java", {"package": "harbour.fairway"}, "src/main/java/harbour/fairway/Mark.java"),
         ("cpp", {"namespace": "varrow::fairway"}, "include/varrow/fairway/mark.hpp"),
+        ("cpp", {"namespace": "varrow::class"}, "include/varrow/class_/mark.hpp"),
         ("cpp", {"code": ".", "tests": "."}, "beacon_test.cpp"),
     ],
 )
@@ -139,6 +140,7 @@ def test_a_folder_that_is_taken_stays_in_the_project(text: str) -> None:
         ("go: {code: there}", ["code"]),
         ("python: {package: varrow.fairway, tests: tests/fairway}", []),
         ("python: {package: varrow.fairway, tests: tests/varrow}", ["tests"]),
+        ("python: {package: varrow.class}", ["package"]),
         ('typescript: {package: "@varrow/fairway"}', []),
         ("typescript: {package: Fairway Marks}", ["package"]),
         ("rust: {crate: varrow-fairway}", []),

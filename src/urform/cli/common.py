@@ -69,7 +69,8 @@ def chosen_targets(names: Sequence[str] | None, file: Path | None = None) -> lis
     known = known_targets()
     chosen = list(dict.fromkeys(part for name in names or () for part in name.split(",") if part))
     if not chosen and file is not None:
-        chosen = [name for name in known if name in _declared_targets(file)]
+        declared = _declared_targets(file)
+        chosen = [name for name in known if name in declared]
     chosen = chosen or list(known)
     for name in chosen:
         if name not in known:

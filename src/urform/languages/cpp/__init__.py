@@ -44,7 +44,8 @@ class Cpp(Target):
         from urform.languages.cpp.project import Project, context_of
 
         namespace = self.setting(plan, "namespace", plan.name)
-        return Project(context_of(plan, f"{namespace}_" if namespace in NAMESPACES else namespace))
+        parts = (f"{part}_" if part in NAMESPACES else part for part in namespace.split("::"))
+        return Project(context_of(plan, "::".join(parts)))
 
     def alone(self, plan: Plan) -> Plan:
         """In the innermost of its namespaces: trials put others around it."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator, Mapping
 from functools import cached_property
+from keyword import iskeyword
 from typing import TYPE_CHECKING
 
 from urform.languages.placing import Setting
@@ -73,9 +74,11 @@ class Python(Target):
         return example_files(Project(context_of(plan)), plan)
 
     def refused(self, settings: Mapping[str, str]) -> Mapping[str, str]:
-        """pytest takes a folder of tests for the package that is called so."""
-        top = settings.get("package", "").partition(".")[0]
-        same = top and settings.get("tests", "").rpartition("/")[2] == top
+        """A keyword is no part of a name; and pytest takes a folder of tests for the package that is called so."""
+        parts = settings.get("package", "").split(".")
+        if any(map(iskeyword, parts)):
+            return {"package": "of names that are no keywords of Python"}
+        same = parts[0] and settings.get("tests", "").rpartition("/")[2] == parts[0]
         return (
             {"tests": "called otherwise than the package: pytest would take one for the other"}
             if same
