@@ -36,11 +36,13 @@ def taken(text: str, first: str) -> str:
     while end < len(lines):
         inside = not lines[end].strip() or len(lines[end]) - len(lines[end].lstrip()) > margin
         inside = inside or lines[end].strip() in ("public:", "private:", "protected:")
-        closing = lines[end].strip() in ("}", "};", ")", ") {") or lines[end].strip().startswith(") ->")
+        closing = lines[end].strip() in ("}", "};", "} as const;", ")", ") {") or lines[
+            end
+        ].strip().startswith(") ->")
         if not inside and not closing:
             break
         end += 1
-        if closing and not inside and lines[end - 1].strip() in ("}", "};"):
+        if closing and not inside and lines[end - 1].strip() in ("}", "};", "} as const;"):
             break
     return textwrap.dedent("\n".join(lines[begin:end])).rstrip() + "\n"
 

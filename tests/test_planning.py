@@ -13,6 +13,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import DEMO, STARTER, planned
+from urform.cli.words import WORDS
 from urform.declaration import read, read_string
 from urform.declaration.types import INTEGER, REAL, TEXT
 from urform.declaration.values import Integer, Text
@@ -52,6 +53,7 @@ GROUPS = {
     "pool",
     "choose",
     "refuse",
+    "words",
     "family",
 }
 
@@ -110,7 +112,7 @@ def test_a_walk_through_changes_what_is_in_the_clone() -> None:
 def test_claims_come_owner_by_owner(valid: Path) -> None:
     """Of each pattern by itself, for they are merged as they come."""
     plan, claims = planned(valid)
-    owners = [*plan.products, *(family.name for family in plan.families)]
+    owners = [*plan.choices, *plan.products, *(family.name for family in plan.families)]
     witnesses = Witnesses(plan)
     for pattern in patterns():
         places = [owners.index(claim.owner) for claim in pattern.claims(plan, witnesses)]
@@ -133,6 +135,10 @@ def test_ids_have_their_form(valid: Path) -> None:
     _, claims = planned(valid)
     assert [claim.id for claim in claims if not ID.fullmatch(claim.id)] == []
     assert {claim.group for claim in claims} <= GROUPS
+
+
+def test_every_group_is_explained() -> None:
+    assert set(WORDS) >= GROUPS
 
 
 def test_the_demo_has_every_group() -> None:

@@ -12,8 +12,9 @@ from types import ModuleType
 
 import pytest
 
-from tests.conftest import BUILT_IN, STARTER, VALID, emitted
-from tests.targets import ByHand, tools
+from tests.conftest import BUILT_IN, DEMO, STARTER, VALID, emitted
+from tests.targets import HERE, ByHand, said, tools
+from tests.targets.python import MYPY
 from urform.languages import target
 from urform.languages.target import Emission, File
 from urform.output.writing import write_project
@@ -35,7 +36,7 @@ def package(tmp_path_factory: pytest.TempPathFactory) -> Iterator[ModuleType]:
 
 def test_python_errors_tell_and_can_be_pickled(package: ModuleType) -> None:
     errors = package.errors
-    for error, said in (
+    for error, text in (
         (errors.MissingFieldsError("Buoy", ["a", "b"]), "Buoy: missing a, b"),
         (errors.LimitError("Mark", "station", "min", 1), "Mark.station: breaks min 1"),
         (errors.LimitError("Leg", "label", "not_blank"), "Leg.label: breaks not_blank"),
@@ -43,9 +44,9 @@ def test_python_errors_tell_and_can_be_pickled(package: ModuleType) -> None:
         (errors.DuplicateKeyError("Mark", "x"), "Mark: key 'x' is taken"),
         (errors.RefusedError("TideOffset", "too low"), "TideOffset: refused, too low"),
     ):
-        assert str(error) == said
+        assert str(error) == text
         again = pickle.loads(pickle.dumps(error))
-        assert (type(again), str(again), again.owner) == (type(error), said, error.owner)
+        assert (type(again), str(again), again.owner) == (type(error), text, error.owner)
 
 
 def test_python_checks(package: ModuleType) -> None:
@@ -100,6 +101,14 @@ def test_what_is_written_by_hand_passes(name: str, by_hand: ByHand, tmp_path: Pa
     whole = Emission((*emission.files, File(by_hand.path, text)), emission.tests, emission.held)
     assert len(by_hand.tests) > 1
     _passes(name, whole, tmp_path, *by_hand.tests)
+
+
+@pytest.mark.toolchain
+def test_python_kinds_and_words_are_told_apart_under_mypy(tmp_path: Path) -> None:
+    """`--strict` also complains of an ignored line that has no error."""
+    write_project(tmp_path, emitted(DEMO, "python").files)
+    shutil.copy(HERE / "clients/typed/told_apart.py", tmp_path)
+    assert said(MYPY, "--strict", "--no-error-summary", "told_apart.py", folder=tmp_path) == ""
 
 
 def _passes(name: str, emission: Emission, folder: Path, *tests: str) -> None:

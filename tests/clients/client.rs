@@ -183,3 +183,10 @@ fn boxes_are_compared_and_not_moved() {
     assert!(one != other);
     assert_eq!(one.key(), "buoy"); // none of them has moved
 }
+
+#[test]
+fn reads_words_from_what_a_file_holds() {
+    let sides: Result<Vec<Side>, CreationError> = ["port", "starboard"].iter().map(|side| side.parse()).collect();
+    assert_eq!(sides, Ok(Side::ALL.to_vec()));
+    assert!("larboard".parse::<Side>().is_err());
+}

@@ -2,8 +2,9 @@
 
 import assert from "node:assert/strict";
 import { test } from "node:test";
+import { inspect } from "node:util";
 
-import type { Mark, Outfit } from "PACKAGE/index.js";
+import type { AnyTideOffset, Mark, Outfit } from "PACKAGE/index.js";
 import {
   Buoy,
   Leg,
@@ -15,6 +16,7 @@ import {
   RefitPlan,
   RefitPlanBuilder,
   RefusedError,
+  Side,
   TopmarkPool,
   UnknownKeyError,
   tideOffset,
@@ -176,4 +178,42 @@ test("a clone hands out no container of its own", () => {
   const clone = new RefitPlan({ title: "Basin 4", legs: [new Leg({ label: "Inspect" })] }).clone();
   assert.throws(() => (clone.legs as Leg[]).push(new Leg({ label: "Paint" })), TypeError);
   assert.equal(clone.legs.length, 1);
+});
+
+function centimetres(offset: AnyTideOffset): number {
+  switch (offset.key) {
+    case "known_offset":
+      return offset.centimetres;
+    case "no_offset":
+      return 0;
+  }
+}
+
+function leavesOneOut(offset: AnyTideOffset): never {
+  if (offset.key === "no_offset") {
+    throw new Error("no offset");
+  }
+  // @ts-expect-error: a known offset is left, and the compiler sees it.
+  return offset;
+}
+
+test("kinds of a closed set are told apart, and the compiler sees whether one is left out", () => {
+  assert.equal(centimetres(tideOffset({ centimetres: 40, datum: "chart" })), 40);
+  assert.equal(centimetres(tideOffset({ centimetres: 0, datum: "chart" })), 0);
+  assert.equal(typeof leavesOneOut, "function");
+});
+
+test("a product is written as JSON, and shown by the console", () => {
+  const plan = new RefitPlan({ title: "Basin 4", legs: [new Leg({ label: "Inspect", hours: 1.5 })], tags: ["wet"] });
+  const read = JSON.parse(JSON.stringify(plan)) as { title: string; legs: unknown; tags: unknown };
+  assert.deepEqual([read.title, read.legs, read.tags], ["Basin 4", [{ label: "Inspect", hours: 1.5 }], ["wet"]]);
+  assert.equal(inspect(plan), String(plan));
+  const buoy = JSON.parse(JSON.stringify(new Buoy({ station: 3, position: HARBOUR }))) as { kind: string };
+  assert.equal(buoy.kind, "buoy");
+});
+
+test("words of a choice are read from what a file holds", () => {
+  const sides = JSON.parse('["port", "starboard"]') as string[];
+  assert.deepEqual(sides.map((side) => Side.parse(side)), [...Side.words]);
+  assert.throws(() => Side.parse("larboard"), UnknownKeyError);
 });

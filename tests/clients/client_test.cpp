@@ -6,6 +6,7 @@
 #include "PACKAGE/mark_registry.hpp"
 #include "PACKAGE/outfit_stand_in.hpp"
 #include "PACKAGE/refit_plan_builder.hpp"
+#include "PACKAGE/side.hpp"
 #include "PACKAGE/tide_offset.hpp"
 #include "PACKAGE/topmark_pool.hpp"
 
@@ -15,6 +16,7 @@
 #include <latch>
 #include <sstream>
 #include <thread>
+#include <type_traits>
 
 namespace {
 
@@ -199,6 +201,26 @@ TEST(Client, moves_leave_nothing_that_breaks) {
     Shared<LightRhythm> rhythm = pool.get("Fl", 4000);
     const Shared<LightRhythm> other = std::move(rhythm);
     EXPECT_EQ(rhythm->code(), other->code()); // what is shared is copied, never taken
+}
+
+template <class... Functions> struct Told : Functions... {
+    using Functions::operator()...;
+};
+
+struct OwnOffset : TideOffset {}; // nobody can make one: the base is closed
+static_assert(!std::is_default_constructible_v<OwnOffset>);
+
+TEST(Client, tells_the_kinds_of_a_closed_set_apart) {
+    const auto centimetres = Told{[](const KnownOffset &known) { return known.centimetres(); },
+                                  [](const NoOffset &) { return std::int64_t{0}; }};
+    EXPECT_EQ(TideOffset::make(40, "LAT")->visit(centimetres), 40);
+    EXPECT_EQ(TideOffset::make(0, "LAT")->visit(centimetres), 0);
+}
+
+TEST(Client, reads_words_from_what_a_file_holds) {
+    EXPECT_EQ(parse_side("port"), Side::port);
+    EXPECT_THROW(parse_side("larboard"), UnknownKeyError);
+    EXPECT_EQ(every_side.size(), 2U);
 }
 
 } // namespace

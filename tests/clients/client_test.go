@@ -2,6 +2,7 @@ package PACKAGE
 
 import (
 	"errors"
+	"fmt"
 	"runtime"
 	"slices"
 	"strings"
@@ -267,5 +268,38 @@ func TestClientNothingIsEqualToNothingOnly(t *testing.T) {
 	}
 	if buoy.Equal((*Buoy)(nil)) || (*Buoy)(nil).Equal(buoy) || !(*Buoy)(nil).Equal((*Buoy)(nil)) {
 		t.Error("a nil buoy was taken for another")
+	}
+}
+
+func TestClientAnyErrorOfCreation(t *testing.T) {
+	_, err := NewLeg("", LegOptions{Hours: Real(2)})
+	var failed CreationError
+	if !errors.As(fmt.Errorf("reading a plan: %w", err), &failed) || failed.CreationOwner() != "Leg" {
+		t.Errorf("got %v", err)
+	}
+	plan, err := NewRefitPlan("Basin 4", []*Leg{mustLeg(t)}, RefitPlanOptions{Crew: Int(3)})
+	if err != nil || plan.Crew() != 3 {
+		t.Errorf("got %v, %v", plan, err)
+	}
+}
+
+func mustLeg(t *testing.T) *Leg {
+	t.Helper()
+	leg, err := NewLeg("Inspect", LegOptions{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	return leg
+}
+
+func TestClientReadsWordsFromWhatAFileHolds(t *testing.T) {
+	if side, err := ParseSide("port"); err != nil || side != SidePort {
+		t.Errorf("got %v, %v", side, err)
+	}
+	if side, err := ParseSide("larboard"); err == nil {
+		t.Errorf("got %v", side)
+	}
+	if sides := EverySide(); len(sides) != 2 {
+		t.Errorf("got %v", sides)
 	}
 }

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
-from tests.targets import HERE, ByHand, Project, Tools
+from tests.targets import HERE, ByHand, Project, Tools, said
 from urform.languages import target
 from urform.languages.target import Emission
 from urform.output.writing import write_project
@@ -16,14 +16,25 @@ IN_PACKAGE = "src/test/java/harbour"
 
 
 def lint(folder: Path) -> str:
-    """Compilers run in every verification; the width is the house style's own."""
+    """What javadoc's checks of comments say; other warnings stop every verification. The width is the house style's own."""
     long = [
         f"{path.name}: {line}"
         for path in sorted(folder.rglob("*.java"))
         for line in path.read_text(encoding="utf-8").splitlines()
         if len(line) > WIDTH and not any(sign in line for sign in ('"', "class ", "*"))
     ]
-    return "\n".join(long)
+    sources = [str(path.relative_to(folder)) for path in sorted((folder / "src/main").rglob("*.java"))]
+    undocumented = said(
+        "javac",
+        "-Xdoclint:all/protected",
+        "-Werror",
+        "-implicit:none",
+        "-d",
+        "doclint",
+        *sources,
+        folder=folder,
+    )
+    return "\n".join([*long, undocumented]).strip()
 
 
 def check(batch: Sequence[Project], folder: Path) -> list[str]:

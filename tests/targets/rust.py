@@ -13,6 +13,12 @@ from urform.languages import target
 from urform.output.writing import write_project
 from urform.verification.processes import Processes
 
+DENIED = (
+    "warnings",
+    "clippy::must_use_candidate",
+    "clippy::missing_errors_doc",
+    "clippy::return_self_not_must_use",
+)
 TESTS = r"^#\[test\]\nfn (\w+)"
 
 
@@ -36,8 +42,7 @@ def lint(folder: Path) -> str:
         "clippy",
         *options,
         "--",
-        "-D",
-        "warnings",
+        *(part for lint in DENIED for part in ("-D", lint)),
         folder=folder,
         environment={"CARGO_TARGET_DIR": shared()},
     )

@@ -187,6 +187,12 @@ def verify(
     into: Annotated[
         Path | None, typer.Option("--into", help="Keep the generated projects in this folder.")
     ] = None,
+    here: Annotated[
+        bool, typer.Option("--here", help="Test what stands where generate wrote it, edited or not.")
+    ] = False,
+    folder: Annotated[
+        Path, typer.Option("--output", "-o", help="With --here: the folder that generate was given.")
+    ] = Path("out"),
     junit: Annotated[Path | None, typer.Option("--junit", help="Write JUnit XML.")] = None,
     html: Annotated[Path | None, typer.Option("--html", help="Write one self-contained HTML page.")] = None,
     every: Annotated[bool, typer.Option("--all", "-a", help="List every claim, not only groups.")] = False,
@@ -208,12 +214,15 @@ def verify(
     """Generate into a scratch folder, compile and test with the real toolchains, show claims by target."""
     from urform.cli.verifying import run_verify
 
+    if here and into is not None:
+        raise typer.BadParameter("--here tests what stands; --into writes. Give one of them.")
     file = the_file(file)
     raise typer.Exit(
         run_verify(
             file,
             chosen_targets(targets, file),
             into=into,
+            here=folder if here else None,
             junit=junit,
             html=html,
             every=every,

@@ -10,6 +10,7 @@ from rich.text import Text
 
 from urform.cli.common import FINDING, OK, err, not_written, out, valid_declaration
 from urform.cli.render import counted, show_left_out, shown
+from urform.declaration.model import Declaration
 from urform.languages import Target
 from urform.languages.sources import source_digest
 from urform.languages.target import Unsupported
@@ -54,13 +55,8 @@ def run_generate(
         if not force and _tell_standing(usual, sources, quiet=quiet):
             return OK
         declaration = valid_declaration(file)
-        into = {
-            name: options["into"][0] for name, options in declaration.targets.items() if "into" in options
-        }
-        roots = {
-            each.name: root_of(folder, each.name, file.parent, into.get(each.name, "")) for each in targets
-        }
-        if into and not force and _tell_standing(roots, sources, quiet=quiet):
+        roots = roots_of(declaration, file, targets, folder)
+        if roots != usual and not force and _tell_standing(roots, sources, quiet=quiet):
             return OK
         plan = build(declaration)
         asked = Asked(
@@ -73,6 +69,14 @@ def run_generate(
     findings = [_tell(each, plan.name, how) for each in every]
     show_left_out(err, str(file), plan.left_out)
     return FINDING if any(findings) or plan.left_out else OK
+
+
+def roots_of(
+    declaration: Declaration, file: Path, targets: Sequence[Target], folder: Path
+) -> dict[str, Path]:
+    """The folder into which the files of each target go."""
+    into = {name: options["into"][0] for name, options in declaration.targets.items() if "into" in options}
+    return {each.name: root_of(folder, each.name, file.parent, into.get(each.name, "")) for each in targets}
 
 
 @dataclass(frozen=True, slots=True)

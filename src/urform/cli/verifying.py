@@ -19,6 +19,7 @@ from urform.cli.common import (
     out,
     valid_declaration,
 )
+from urform.cli.generating import roots_of
 from urform.cli.render import show_problems, show_verification, shown
 from urform.cli.status import Verifying
 from urform.languages import Target, known_targets, target
@@ -29,6 +30,7 @@ from urform.verification.processes import Processes
 from urform.verification.reports import as_json as verification_json
 from urform.verification.reports import as_junit
 from urform.verification.results import Verification
+from urform.verification.standing import NothingThere
 from urform.verification.verify import verify
 
 
@@ -37,6 +39,7 @@ def run_verify(
     targets: Sequence[Target],
     *,
     into: Path | None,
+    here: Path | None,
     junit: Path | None,
     html: Path | None,
     every: bool,
@@ -45,17 +48,32 @@ def run_verify(
     as_json: bool,
     quiet: bool,
 ) -> int:
-    """Verify and show; returns the exit status."""
-    plan = build(valid_declaration(file))
+    """Verify and show; returns the exit status. `here` is the folder that `generate` was given."""
+    declaration = valid_declaration(file)
+    plan = build(declaration)
     claims = claims_of(plan)
     validate(plan, claims)
+    folders = roots_of(declaration, file, targets, here) if here is not None else None
     try:
         with Verifying(err, targets, shown=not quiet) as working:
-            result = verify(plan, claims, targets, into=into, progress=working, seconds_a_test=time_limit)
+            result = verify(
+                plan,
+                claims,
+                targets,
+                into=into,
+                here=folders,
+                progress=working,
+                seconds_a_test=time_limit,
+            )
+    except NothingThere as error:
+        err.print(Text(shown(str(error)), style="red"))
+        return FINDING
     except OutputError as error:
         return not_written(error)
     for path in result.edited:
         err.print(Text(f"{shown(path)}: edited by hand, kept and tested as it is", style="yellow"))
+    for path in result.differing:
+        err.print(Text(f"{shown(path)}: not what is generated today, tested as it stands", style="yellow"))
     if junit is not None:
         junit.write_text(as_junit(result), encoding="utf-8")
     if html is not None:

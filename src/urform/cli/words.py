@@ -7,6 +7,9 @@ WORDS: dict[str, str] = {
     "shared between two products.\n\nexample: default/Mark.reflective",
     "absent": "absent (claims): an optional field without a default is absent until it is given, in the idiom of the\n"
     "language: None, an empty Optional, (value, false).\n\nexample: absent/Mark.remarks",
+    "words": "words (claims): each word of a choice can be read from text and is listed, in the order of the declaration;\n"
+    'any other text is refused with an error that names the known ones: `Side("port")` in Python, `Side.parse` in Java\n'
+    'and TypeScript, `ParseSide` in Go, `"port".parse::<Side>()` in Rust, `parse_side` in C++.\n\nexample: words/Side',
     "limit": "limit (claims): the value just outside a limit is refused, naming field and limit; the value on the edge is\n"
     "accepted. Two limits need no declaring: a real is finite, a choice is one of its words.\n\n"
     "example: limit/Mark.station:min",

@@ -11,7 +11,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
-from urform.languages.placing import BUILD, CODE, PLACING, TESTS, Place, Setting, place_of
+from urform.languages.placing import BUILD, CODE, NONE, PLACING, PROJECT, TESTS, Place, Setting, place_of
 from urform.records import dataclass
 
 if TYPE_CHECKING:
@@ -252,7 +252,22 @@ class Target(ABC):
 
     def emit(self, plan: Plan, claims: Iterable[Claim]) -> Emission:
         """The whole project at once, as one of its own: wherever the declaration wants its files."""
-        plan = self.alone(plan)
+        return self._emitted(self.alone(plan), claims)
+
+    def in_place(self, plan: Plan, claims: Iterable[Claim]) -> Emission:
+        """The same with each file where the declaration wants it, the build files and tests that it leaves out included."""
+        settings = dict(plan.settings.get(self.name, {}))
+        settings.pop(PROJECT.name, None)
+        if settings.get(TESTS) == NONE:
+            del settings[TESTS]
+        plan = replace(plan, settings={**plan.settings, self.name: settings})
+        emission = self._emitted(plan, claims)
+        files = tuple(self.placed(plan, emission.files))
+        moved = {old.path: new.path for old, new in zip(emission.files, files, strict=True)}
+        tests = tuple(replace(address, file=moved[address.file]) for address in emission.tests)
+        return replace(emission, files=files, tests=tests)
+
+    def _emitted(self, plan: Plan, claims: Iterable[Claim]) -> Emission:
         files: list[File] = []
         tests: list[TestAddress] = []
         unsupported: list[Unsupported] = []

@@ -39,7 +39,7 @@ def claims_by_owner(plan: Plan) -> Iterator[Claim]:
     from urform.plan.witnesses import Witnesses
 
     witnesses = Witnesses(plan)
-    owners = [*plan.products, *(family.name for family in plan.families)]
+    owners = [*plan.choices, *plan.products, *(family.name for family in plan.families)]
     order = {name: number for number, name in enumerate(owners)}
     # Each pattern goes through the owners in their order, so its claims can be taken as they are wanted.
     of_patterns = (pattern.claims(plan, witnesses) for pattern in patterns())

@@ -57,6 +57,8 @@ REASONS: dict[str, str] = {
     "weak references": "nothing tells whether something else holds a product",
     "show that a constructor is hidden": "the compiler lets nobody call it",
     "copy what there is one of": "what there is one of cannot be copied",
+    "read words in its own code": "the language itself reads the words of an enumeration",
+    "list words in its own code": "the words and their list are one thing in the language",
     "identity without content": "a product without fields has no identity in the language",
     **{f"null {kind}": f"a {kind} is never null" for kind in KINDS},
     **{f"null element {kind}": f"no element that is a {kind} is null" for kind in KINDS},

@@ -31,6 +31,10 @@ WORDS: dict[str, str] = {
     "registers-twice": "a key that is taken can be registered again",
     "unregisters-nothing": "what is unregistered stays",
     "registries-share": "all registries are one",
+    # choices
+    "any-word": "a text that is no word of {owner} is read as one",
+    "word-misread": "{member} is read as another word",
+    "word-unlisted": "{member} is not listed",
     # builders
     "sets-nothing": "the builder ignores the {member} that it is given",
     "first-set-wins": "the builder keeps the first {member}, and ignores what the caller sets after it",
@@ -84,6 +88,8 @@ NEEDED: dict[str, str] = {
     "exemplars-share": "share what can change",
     "builders-share": "share what can change",
     "registries-share": "share what can change",
+    "word-misread": "read words in its own code",
+    "word-unlisted": "list words in its own code",
 }
 
 

@@ -4,13 +4,24 @@ from __future__ import annotations
 
 from urform.plan.making_steps import AskRole, Build, ExemplarAdd, ExemplarGet, FamilyOf, PoolAsk, Select
 from urform.plan.operands import Failure
-from urform.plan.steps import Ask, Make, Register, Set
+from urform.plan.steps import Ask, Make, ReadWord, Register, Set
 from urform.records import dataclass
 
 UNKEPT = ""  # the variable of a call of which nothing is kept
 
 Attempt = (
-    Make | Set | Register | Ask | Select | Build | ExemplarAdd | ExemplarGet | PoolAsk | FamilyOf | AskRole
+    Make
+    | Set
+    | Register
+    | Ask
+    | ReadWord
+    | Select
+    | Build
+    | ExemplarAdd
+    | ExemplarGet
+    | PoolAsk
+    | FamilyOf
+    | AskRole
 )
 
 

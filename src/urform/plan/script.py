@@ -31,6 +31,9 @@ Step = (
     | steps.Unregister
     | steps.KeysAre
     | steps.Ask
+    | steps.ReadWord
+    | steps.WordIs
+    | steps.WordsAre
     | making_steps.Select
     | making_steps.HiddenConstructor
     | making_steps.NewBuilder

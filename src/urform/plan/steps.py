@@ -172,6 +172,32 @@ class KeysAre:
 
 
 @dataclass(frozen=True, slots=True)
+class ReadWord:
+    """Read a word of a choice from text."""
+
+    var: str
+    choice: str
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class WordIs:
+    """The word that was read is this one, and its text is the one that was read."""
+
+    var: str
+    choice: str
+    word: str
+
+
+@dataclass(frozen=True, slots=True)
+class WordsAre:
+    """The words of a choice, listed as they were declared."""
+
+    choice: str
+    words: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Ask:
     """Make by key, through the factory of a product; a registry form asks the registry in a variable."""
 

@@ -29,10 +29,11 @@ from urform.plan.steps import (
     Register,
     Set,
     Unregister,
+    WordIs,
 )
 
 # Their `var` is one that was made before.
-READING = (ChangeHeld, ChangeInHeld, Assign, KindIs, Answers, FamilyIs)
+READING = (ChangeHeld, ChangeInHeld, Assign, KindIs, Answers, FamilyIs, WordIs)
 NAMING = frozenset({Var, Several, Keyed})  # the operands that name variables; most are others
 # Where a step names a variable that it uses; `product` and `family` do so in some.
 USED = ("left", "right", "registry", "builder", "original", "like", "store", "pool", "stand_in", "shown")

@@ -64,6 +64,7 @@ class Verification:
     edited: tuple[str, ...] = field(
         default=()
     )  # files that a person edited, and that were tested as they are
+    differing: tuple[str, ...] = field(default_factory=tuple)  # files that are not what is generated today
 
     @property
     def targets(self) -> tuple[str, ...]:

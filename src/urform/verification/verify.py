@@ -5,7 +5,7 @@ from __future__ import annotations
 import tempfile
 import threading
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import AbstractContextManager, nullcontext
 from dataclasses import replace
@@ -31,6 +31,7 @@ from urform.verification.results import (
     TargetRun,
     Verification,
 )
+from urform.verification.standing import standing
 
 Progress = Callable[[str, str], None]  # target, and what it does now
 
@@ -53,6 +54,7 @@ def verify(
     targets: Sequence[Target],
     *,
     into: Path | None = None,
+    here: Mapping[str, Path] | None = None,
     progress: Progress = quiet,
     processes: Processes | None = None,
     seconds_a_test: float = SECONDS_A_TEST,
@@ -60,12 +62,16 @@ def verify(
     """Verify every claim in every target; a test that does not end within `seconds_a_test` has failed.
 
     `into` keeps the generated projects, one folder a target, written by the rules of `generate`: what a person edited
-    stays, and is tested as it is; otherwise they are gone afterwards. Raises KeyboardInterrupt when interrupted, with
-    every child process gone; InTheWay and OutputError where a folder cannot be written.
+    stays, and is tested as it is; otherwise they are gone afterwards. `here` names the folder of each target into which
+    `generate` wrote, and what stands there is tested, in a project that is gone afterwards.
+
+    Raises KeyboardInterrupt when interrupted, with every child process gone; InTheWay and OutputError where a folder
+    cannot be written, or has nothing to be tested.
     """
     running = processes or Processes()
     started = time.monotonic()
     written = _kept(plan, claims, targets, into, progress) if into else {}
+    stand = standing(plan, claims, targets, here) if here is not None else {}
     place: AbstractContextManager[str] = (
         nullcontext(str(into)) if into else tempfile.TemporaryDirectory(prefix="urform-")
     )
@@ -81,7 +87,8 @@ def verify(
                     Path(folder),
                     progress,
                     running,
-                    written.get(target.name),
+                    written[target.name].emission if target.name in written else None,
+                    stand[target.name].emission if target.name in stand else None,
                     seconds_a_test,
                 )
                 for target in targets
@@ -93,7 +100,9 @@ def verify(
         finally:
             pool.shutdown(wait=True, cancel_futures=True)
     edited = tuple(path for kept in written.values() for path in kept.edited)
-    return replace(_merged(plan, claims, targets, tested, time.monotonic() - started), edited=edited)
+    differing = tuple(path for project in stand.values() for path in project.differing)
+    merged = _merged(plan, claims, targets, tested, time.monotonic() - started)
+    return replace(merged, edited=edited, differing=differing)
 
 
 _EMITTING = threading.Lock()  # emitting is pure Python: side by side it would only be slower
@@ -140,12 +149,16 @@ def _test(
     folder: Path,
     progress: Progress,
     running: Processes,
-    kept: _Kept | None,
+    written: Emission | None,
+    standing: Emission | None,
     seconds_a_test: float,
 ) -> _Tested:
     project = folder / target.name
-    if kept is not None:
-        emission = kept.emission
+    if written is not None:
+        emission = written
+    elif standing is not None:
+        emission = standing
+        write_project(project, emission.files)
     else:
         progress(target.name, "generating")
         with _EMITTING:
@@ -224,6 +237,11 @@ def _outcomes(claims: Sequence[Claim], target: Target, tested: _Tested) -> dict[
     return outcomes
 
 
+def _same_name(file: str, other: str) -> bool:
+    """Whether a runner that tells no folder, or the one that tests have in a project of their own, means that file."""
+    return not file or file.rpartition("/")[2] == other.rpartition("/")[2]
+
+
 def _outcome(result: TestResult, address: TestAddress, again: str) -> Outcome:
     if result.passed:
         return Outcome(PASSED, again=again)
@@ -234,7 +252,7 @@ def _outcome(result: TestResult, address: TestAddress, again: str) -> Outcome:
         reason=result.message,
         expected=result.expected,
         found=result.found,
-        file=result.file or address.file,
+        file=address.file if _same_name(result.file, address.file) else result.file,
         line=result.line,
         again=again,
     )

@@ -29,7 +29,15 @@ class Cpp(Target):
             "the name of a namespace such as varrow::fairway",
         ),
     )
-    capabilities = frozenset({"share what can change", "threads", "weak references"})
+    capabilities = frozenset(
+        {
+            "share what can change",
+            "threads",
+            "weak references",
+            "read words in its own code",
+            "list words in its own code",
+        }
+    )
 
     def pieces(self, plan: Plan, claims: Iterable[Claim]) -> Iterator[Piece]:
         """A library and its tests."""

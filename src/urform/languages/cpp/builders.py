@@ -11,6 +11,7 @@ from urform.languages.cpp.members import checks, is_pointer, whole
 from urform.languages.cpp.names import KEYWORDS, MACROS, USED_METHODS
 from urform.languages.naming.names import Words, spoken
 from urform.languages.rendering.comments import plain
+from urform.languages.rendering.fields import option_doc
 from urform.plan.model import Builder, Field, Product
 from urform.prose import with_article
 
@@ -92,7 +93,7 @@ def _field(context: Context, names: BuilderNames, field: Field, product: Product
         "setter": names.setter(field),
         "parameter": f"{context.code.owned(field)} {local}",
         "kept": f"{stored} = {whole(context, field, local)};",
-        "doc": plain(field.doc) or f"Sets the {spoken(field.name)}.",
+        "doc": plain(option_doc(field, f"Sets the {spoken(field.name)}.")),
         "adder": names.adder(field) if field.item and element is not None else None,
         "item": f"{context.code.type(element, shared=shared)} {item}" if element is not None else "",
         "item_spoken": spoken(field.item or ""),

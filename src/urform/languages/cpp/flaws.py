@@ -155,6 +155,15 @@ def _copied(how: str, body: str = "") -> list[Rewrite]:
 
 
 MARKED: Marked = {
+    # --- choices ------------------------------------------------------------------------------------------
+    "any-word": {"choice_source.refuse": "return «c.every».front();"},
+    "word-misread": {
+        "choice_source.read": 'return text == "«flaw.member»" ? «c.every».front() : word;',
+    },
+    "word-unlisted": {
+        "choice_header.list": "inline constexpr std::array<«c.type», «c.words | length»> «c.every»{"
+        '«([c.type ~ "::" ~ c.words[0].name] * (c.words | length)) | join(", ")»};',
+    },
     # --- factories ----------------------------------------------------------------------------------------
     "falls-through": {
         "factory.otherwise": "return «g.cases[0].made»;",

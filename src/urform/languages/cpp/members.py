@@ -9,6 +9,7 @@ from urform.languages.cpp.context import Context
 from urform.languages.cpp.expressions import is_copied, moved, text_literal
 from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
+from urform.languages.rendering.fields import field_doc
 from urform.plan.model import Field, Limit
 
 Lines = Iterator[str]
@@ -135,11 +136,11 @@ def bound_as_data(bound: object) -> str:
 
 def said(field: Field) -> str:
     """The documentation of an accessor."""
-    if field.doc:
-        return plain(field.doc)
     if field.type == BOOLEAN and not field.may_be_absent:
-        return f"Reports whether it is {spoken(field.name)}."
-    return f"Returns the {spoken(field.name)}{', if it was given' if field.may_be_absent else ''}."
+        otherwise = f"Reports whether it is {spoken(field.name)}."
+    else:
+        otherwise = f"Returns the {spoken(field.name)}{', if it was given' if field.may_be_absent else ''}."
+    return plain(field_doc(field, otherwise))
 
 
 def is_pointer(context: Context, field: Field) -> bool:

@@ -38,7 +38,7 @@ HELPERS = frozenset(
 )
 # What every product has, or a class of its kind.
 USED_METHODS = frozenset(
-    "key clone duplicate equals show make make_or_null creator from of find asked record build like".split()
+    "key clone duplicate equals show visit make make_or_null creator from of find asked record build like".split()
 )
 
 TYPES = Words(KEYWORDS, MACROS, USED_TYPES)
@@ -74,6 +74,14 @@ class Names:
     def word(self, word: str) -> str:
         """A word of a choice."""
         return Words(KEYWORDS, MACROS).escape(word)
+
+    def parse(self, choice: str) -> str:
+        """The function that reads a word of a choice."""
+        return f"parse_{snake(choice)}"
+
+    def every(self, choice: str) -> str:
+        """The constant that lists the words of a choice."""
+        return f"every_{snake(choice)}"
 
     def local(self, name: str) -> str:
         """A parameter or local variable."""

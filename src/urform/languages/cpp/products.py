@@ -22,6 +22,7 @@ from urform.languages.cpp.members import (
 from urform.languages.cpp.operations import operation_views
 from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
+from urform.languages.rendering.fields import option_doc
 from urform.plan.model import Field, Product
 from urform.prose import with_article
 
@@ -44,6 +45,7 @@ def product_view(context: Context, product: Product) -> View:
         "doc": product.doc or _otherwise(context, product),
         "abstract": product.abstract,
         "base": names.type(base.name) if base is not None else None,
+        "kinds": [names.type(variant) for variant in product.variants] if product.closed else [],
         "key": product.key,
         "options": None if hidden and not product.abstract else _options(context, product),
         "hidden": hidden,
@@ -69,12 +71,29 @@ def product_view(context: Context, product: Product) -> View:
     }
 
 
+def visit_text(context: Context, base: Product) -> str:
+    """The members of a closed base that tell its kinds apart; they stand below the classes of all."""
+    names = context.names
+    types = [names.type(variant) for variant in base.variants]
+    view = {
+        "type": names.type(base.name),
+        "types": types,
+        "constness": ["const ", *([""] if base.mutable else [])],
+    }
+    return context.templates.render("visit", base.name, v=view)
+
+
 def _otherwise(context: Context, product: Product) -> str:
     if product.abstract:
         return f"One of {', '.join(context.names.type(v) for v in product.variants)}."
     if product.base is not None:
         return f"A kind of {context.names.type(product.base)}."
     return "Made of what is given."
+
+
+def _option_doc(product: Product, field: Field) -> str:
+    otherwise = f"{'Whether it is' if field.type == BOOLEAN else 'The'} {spoken(field.name)}."
+    return plain(option_doc(field, otherwise, of_any_kind=product.abstract))
 
 
 def _shown(context: Context, product: Product) -> list[str]:
@@ -109,7 +128,7 @@ def _options(context: Context, product: Product) -> View | None:
             {
                 "name": context.names.option(f.name),
                 "type": code.option_type(product, f),
-                "doc": plain(f.doc) or f"{'Whether it is' if f.type == BOOLEAN else 'The'} {spoken(f.name)}.",
+                "doc": _option_doc(product, f),
                 "default": declared_default(context, f) if code.plain_option(product, f) else "{}",
             }
             for f in fields

@@ -12,7 +12,7 @@ from urform.languages.cpp.families import family_view
 from urform.languages.cpp.flaws import MARKED, TABLE, spelling
 from urform.languages.cpp.names import Names
 from urform.languages.cpp.operations import operations_file
-from urform.languages.cpp.products import product_view
+from urform.languages.cpp.products import product_view, visit_text
 from urform.languages.cpp.sources import Sources, is_first
 from urform.languages.cpp.stores import pairs_beside
 from urform.languages.cpp.views import HERE, NOT_CODE, comment
@@ -20,6 +20,7 @@ from urform.languages.naming.modules import Module, modules
 from urform.languages.naming.names import of_family, snake
 from urform.languages.placing import BUILD, CODE, TESTS
 from urform.languages.rendering.build import ignored, written_once
+from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
@@ -104,6 +105,7 @@ class Project:
                 source.append(self.context.templates.render("factory", product.name, g=view["factory"]))
             if view["selection"] is not None:
                 source.append(self.context.templates.render("selection", product.name, s=view["selection"]))
+        header += [visit_text(self.context, base) for base in module.products if base.closed]
         code = "\n".join(header)
         forward = (self.names.type(p.name) for p in module.products)
         declared = "".join(f"class {type_};\n" for type_ in forward if _is_mentioned_before(code, type_))
@@ -168,13 +170,8 @@ class Project:
 
     def _choice(self, name: str) -> tuple[str, str]:
         choice = self.plan.choices[name]
-        type_ = self.names.type(name)
-        ordered = sorted(choice.words)  # so that sets and maps sort them as their words
-        view = {
-            "type": type_,
-            "doc": choice.doc or f"One of {', '.join(choice.words)}.",
-            "words": [{"word": text_literal(word), "name": self.names.word(word)} for word in ordered],
-        }
+        view = choice_view(choice, self.names.type(name), self.names.word, text_literal)
+        view["parse"], view["every"] = self.names.parse(name), self.names.every(name)
         return (
             self.context.templates.render("choice_header", name, c=view),
             self.context.templates.render("choice_source", name, c=view),

@@ -51,7 +51,7 @@ _MARK = re.compile(
     r"^\[(?: RUN      |       OK |  FAILED  |  SKIPPED )\] ", re.MULTILINE
 )  # a test begins or ends
 _PLACE = re.compile(
-    r"^(?:\./)?(?P<file>tests/[\w./-]+):(?P<line>\d+): Failure\n(?P<said>.*?)(?=\n\n|\Z)",
+    r"^(?:\./)?(?P<file>[\w./-]+):(?P<line>\d+): Failure\n(?P<said>.*?)(?=\n\n|\Z)",
     re.MULTILINE | re.DOTALL,
 )
 _THROWN = re.compile(r'C\+\+ exception with description "(?P<said>.*?)" thrown', re.DOTALL)
@@ -88,8 +88,9 @@ class Gcc(Toolchain):
         build.mkdir()
         try:
             paths = [file.path for file in emission.files if file.path.endswith(".cpp")]
+            more = [f"-I{root}" for root in sorted(_roots(emission)) if root != "include"]
             done = self._compiled(
-                folder, ["gtest/gtest.h", *paths], run, "-lgtest", "-lgtest_main", "-lpthread"
+                folder, ["gtest/gtest.h", *paths], run, *more, "-lgtest", "-lgtest_main", "-lpthread"
             )
             if done.status != 0:
                 return Ran((), broke=(done.output + done.errors).strip()[-4000:])
@@ -126,6 +127,12 @@ class Gcc(Toolchain):
     def again(self, address: TestAddress) -> str:
         """One test by its name."""
         return f"cmake -B build && cmake --build build && ctest --test-dir build -R '^{re.escape(address.name)}$'"
+
+
+def _roots(emission: Emission) -> set[str]:
+    """The folders below which headers are included by their paths."""
+    headers = (f"/{file.path}" for file in emission.files if file.path.endswith(".hpp"))
+    return {f"{path.partition('/include/')[0]}/include"[1:] for path in headers if "/include/" in path}
 
 
 def _tested(folder: Path, emission: Emission, run: Runner, seconds: float) -> Ran:

@@ -45,6 +45,9 @@ PHRASES = {
     "select": "«type»::make(«given»)",
     "select or nothing": "«type»::make_or_null(«given»)",
     "nothing": "EXPECT_EQ(«call», nullptr);",
+    "read word": "«parse»(«text»)",
+    "word is": "EXPECT_EQ(«var», «value»);\nEXPECT_EQ(to_string(«var»), «text»);",
+    "words are": "EXPECT_EQ(«every», (std::array<«type», «count»>{«values»}));",
     "ask": "«type»::make(«given»)",
     "ask registry": "«on».make(«given»)",
     "creator": "«type»::creator(«key»)",
@@ -150,6 +153,10 @@ class Writer(StepWriter):
 
     def _const(self, var: str) -> str:
         return "" if var in self._changed else "const "
+
+    def choice(self, choice: str) -> dict[str, str]:
+        names = self.names
+        return {"type": names.type(choice), "parse": names.parse(choice), "every": names.every(choice)}
 
     def literal(self, text: str) -> str:
         return text_literal(text)

@@ -47,6 +47,8 @@ class Go(Target):
             "invent a word",
             "null product",
             "threads",
+            "read words in its own code",
+            "list words in its own code",
             "weak references",
             "null element product",
         }

@@ -12,6 +12,7 @@ from urform.languages.go.names import USED_METHODS
 from urform.languages.layout.columns import TAB
 from urform.languages.naming.names import Words, pascal, spoken
 from urform.languages.rendering.comments import plain
+from urform.languages.rendering.fields import option_doc
 from urform.plan.model import Builder, Field, Product
 from urform.prose import with_article
 
@@ -102,7 +103,7 @@ def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, obj
     parameter = f"{local} ...{type_.removeprefix('[]')}" if variadic else f"{local} {type_}"
     element = field.type.element if isinstance(field.type, (ListOf, SetOf)) else None
     setter = names.setter(field)
-    said = f"{setter} sets the {spoken(field.name)}. {plain(field.doc)}".rstrip()
+    said = f"{setter} sets the {spoken(field.name)}. {plain(option_doc(field))}".rstrip()
     item = context.names.local(field.item or "item")
     return {
         "held": _kept_in(context, field),

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from urform.declaration.types import ChoiceType, Collection, MapOf, ProductType, Type
 from urform.languages.go.context import Context
-from urform.languages.go.expressions import SCALARS
+from urform.languages.go.expressions import pointer_to
 from urform.languages.rendering.prose import clone_sentences
 from urform.plan.model import Field, Product
 
@@ -72,7 +72,7 @@ def fresh_value(context: Context, field: Field) -> str:
         return '""' if isinstance(field.type, ChoiceType) else "nil"
     text = context.code.value(field.default)
     pointer = field.may_be_absent and context.code.is_pointer(field)
-    return f"Some[{SCALARS[field.type]}]({text})" if pointer else text
+    return pointer_to(field.type, text) if pointer else text
 
 
 def copied_value(context: Context, type_: Type, value: str, method: str) -> str:

@@ -30,6 +30,14 @@ from urform.plan.operands import Keyed, NoWord, Null, Operand, Several, Strange,
 from urform.records import dataclass
 
 SCALARS: dict[Type, str] = {TEXT: "string", INTEGER: "int64", REAL: "float64", BOOLEAN: "bool"}
+_POINTERS: dict[Type, str] = {INTEGER: "Int", REAL: "Real"}  # a constant is of another type in Go
+
+
+def pointer_to(type_: Type, text: str) -> str:
+    """An optional scalar that is given."""
+    return f"{_POINTERS.get(type_, 'Some')}({text})"
+
+
 LONG_TEXT = 40
 STRANGE = {"nan": "math.NaN()", "infinity": "math.Inf(1)", "-infinity": "math.Inf(-1)"}
 _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
@@ -152,7 +160,7 @@ class Expressions:
                 self._map(field.type, []) if value is None else self.value(value)
             )  # one that can be written to
             if field.may_be_absent and self.is_pointer(field):
-                text = f"Some[{SCALARS[field.type]}]({text})"
+                text = pointer_to(field.type, text)
             pair = f"{self._names.stored(field.name)}: {text}"
             (own if field.owner == product else inherited).append(pair)
         if declared.base is not None and self._plan.products[declared.base].fields:
@@ -255,8 +263,7 @@ class Expressions:
         text = self.operand(operand)
         if not self.is_pointer(field):
             return text
-        explicit = "[int64]" if field.type == INTEGER else ""
-        return f"{self._at}Some{explicit}({text})"
+        return f"{self._at}{pointer_to(field.type, text)}"
 
     # --- checks ---------------------------------------------------------------------------------------
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Mapping
 from urform.declaration.types import ListOf, ProductType
 from urform.declaration.values import Value
 from urform.languages.go.context import Context
-from urform.languages.go.expressions import options_type, text_literal
+from urform.languages.go.expressions import options_type, pointer_to, text_literal
 from urform.languages.go.factories import result_type
 from urform.languages.go.names import Names
 from urform.languages.naming.names import Words, of_family, pascal, spoken
@@ -173,5 +173,5 @@ def _arguments(context: Context, base: Product, product: Product, values: Mappin
 def _option(context: Context, field: Field, value: Value) -> str:
     text = context.code.value(value)
     if context.code.is_pointer(field):
-        text = f"Some[{context.code.type(field.type)}]({text})"
+        text = pointer_to(field.type, text)
     return f"{pascal(field.name)}: {text}"

@@ -88,6 +88,12 @@ _STRING = "unsafe.StringData(«flaw.local»)"
 _WAIT = "{line}\n\tfor busy := true; busy; {\n\t\tp.mu.Lock()\n\t\tbusy = len(p.calls) > 0\n\t\tp.mu.Unlock()\n\t}"
 
 MARKED: Marked = {
+    # --- choices ------------------------------------------------------------------------------------------
+    "any-word": {"choice.check": 'if text == "" {'},
+    "word-misread": {
+        "choice.read": 'if text == "«flaw.member»" {\n\tword = «c.words[0].name»\n}\n{line}',
+    },
+    "word-unlisted": {"choice.list": "{line}[:«(c.words | length) - 1»]"},
     # --- factories ----------------------------------------------------------------------------------------
     "falls-through": {
         "factory.otherwise": "for _, maker = range r.makers {\n\tbreak\n}",

@@ -12,6 +12,7 @@ from urform.languages.go.expressions import Test
 from urform.languages.go.views import comment
 from urform.languages.naming.names import camel, pascal, spoken
 from urform.languages.rendering.comments import plain
+from urform.languages.rendering.fields import field_doc
 from urform.plan.model import Field, Product
 
 ONE_LINE = 90  # columns up to which a method stands on one line
@@ -96,7 +97,7 @@ def _getter_comment(name: str, field: Field) -> str:
         returned = f"reports whether {spoken_name} is set."
     else:
         returned = f"returns the {spoken_name}."
-    return f"{name} {returned} {plain(field.doc)}".rstrip()
+    return f"{name} {returned} {plain(field_doc(field))}".rstrip()
 
 
 def _access_text(access: Access, receiver: str) -> str:

@@ -30,7 +30,7 @@ HELPERS = frozenset(
     ).split()
 )
 USED_TYPES = frozenset(
-    "MissingError LimitError UnknownKeyError DuplicateKeyError RefusedError New Some T".split()
+    "CreationError MissingError LimitError UnknownKeyError DuplicateKeyError RefusedError New Some Int Real T".split()
 )
 # What every product has, and what would satisfy a well-known interface by accident.
 USED_METHODS = frozenset(
@@ -73,8 +73,10 @@ class Names:
         files: frozenset[str],
         types: Iterable[str] = (),
         stand_ins: Iterable[str] = (),
+        constants: Iterable[str] = (),
     ) -> None:
         self._stand_ins = frozenset(stand_ins)
+        self._constants = Words(constants)
         self._types = Words(USED_TYPES, generated)
         self._files = Words(files)
         embedded = {f"{camel(name)}Fields" for name in types} | {f"is{pascal(name)}" for name in types}
@@ -99,6 +101,14 @@ class Names:
     def exported(self, name: str, taken: frozenset[str] = frozenset()) -> str:
         """A field of an options struct, or a method; `taken` are generated methods beside it."""
         return Words(taken).escape(pascal(name))
+
+    def parse(self, choice: str) -> str:
+        """The function that reads a word."""
+        return self._constants.escape(f"Parse{pascal(choice)}")
+
+    def every(self, choice: str) -> str:
+        """The function that lists the words."""
+        return self._constants.escape(f"Every{pascal(choice)}")
 
     def file(self, name: str) -> str:
         """The file of a type, without its ending."""

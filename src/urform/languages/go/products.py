@@ -9,7 +9,7 @@ from urform.declaration.values import Text, Word
 from urform.languages.go.access import accesses
 from urform.languages.go.context import Context
 from urform.languages.go.copies import methods
-from urform.languages.go.expressions import SCALARS, Test, options_type
+from urform.languages.go.expressions import Test, options_type, pointer_to
 from urform.languages.go.members import (
     accessors,
     comparison,
@@ -23,6 +23,7 @@ from urform.languages.go.views import joined
 from urform.languages.layout.columns import TAB
 from urform.languages.naming.names import camel, pascal, spoken
 from urform.languages.rendering.comments import plain, wrapped
+from urform.languages.rendering.fields import field_doc
 from urform.plan.model import Field, Product
 from urform.prose import with_article
 
@@ -148,7 +149,9 @@ def _interface(context: Context, product: Product) -> Iterator[dict[str, object]
     yield method("Key() string", "Key is the type code; it never changes.")
     for field in product.fields:
         name = context.names.exported(field.name, taken)
-        yield method(f"{name}() {out_type(context, field)}", f"{name}: {field.doc}" if field.doc else "")
+        yield method(
+            f"{name}() {out_type(context, field)}", f"{name}: {doc}" if (doc := field_doc(field)) else ""
+        )
         if product.closed:  # who adds a kind to an open one would have to write them all
             for access in accesses(context, product, field, ""):
                 yield method(access.signature, access.doc)
@@ -268,7 +271,7 @@ def _default_passed(context: Context, field: Field) -> str:
         return '""' if isinstance(field.type, ChoiceType) else "nil"
     text = context.code.value(field.default)
     if field.may_be_absent and context.code.is_pointer(field):
-        return f"Some[{SCALARS[field.type]}]({text})"
+        return pointer_to(field.type, text)
     return text
 
 
@@ -335,7 +338,7 @@ def _given(context: Context, product: Product, field: Field, redefined: str | No
     if not context.code.is_pointer(field) or field.may_be_absent:
         pointer = field.may_be_absent and context.code.is_pointer(field)
         if isinstance(field.type, ProductType) or pointer:
-            kept = f"Some[{SCALARS[field.type]}]({default})" if pointer and redefined is None else default
+            kept = pointer_to(field.type, default) if pointer and redefined is None else default
             return local, [f"{local} := {option}", f"if {local} == nil {{", f"\t{local} = {kept}", "}"]
         return local, [f"{local} := firstOf({option}, {default})"]
     return local, [f"{local} := orElse({option}, {default})"]

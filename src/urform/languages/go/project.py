@@ -19,6 +19,7 @@ from urform.languages.go.views import HERE, STYLE, comment
 from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import of_family, pascal, snake
 from urform.languages.placing import BUILD
+from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates
@@ -39,7 +40,7 @@ from urform.plan.model import (
 def context_of(plan: Plan, module: str, path: str, package: str) -> Context:
     """The context of a plan."""
     files = frozenset({"errors", "values", "builders", "pools", "weak_pools"}) | _generated_files(plan)
-    names = Names(_generated(plan), files, list(plan.products), plan.stand_ins)
+    names = Names(_generated(plan), files, list(plan.products), plan.stand_ins, _constants(plan))
     code = Expressions(plan, names)
     flaws = Flaws(plan, TABLE, spelling(plan, names, code), MARKED)
     templates = Templates(HERE / "templates", partial(lay_out, style=STYLE), {"comment": comment}, flaws)
@@ -109,20 +110,11 @@ class Project:
         return File(f"{name}.go", self.context.whole(code))
 
     def _choice(self, name: str) -> str:
-        choice = self.plan.choices[name]
-        type_ = self.names.type(name)
-        words = [f"{type_}{pascal(word)}" for word in choice.words]
-        width = max(map(len, words))
-        constants = "".join(
-            f"\t{constant:<{width}} {type_} = {text_literal(word)}\n"
-            for constant, word in zip(words, choice.words, strict=True)
-        )
-        doc = comment(f"{type_}: {choice.doc}" if choice.doc else f"{type_} is a choice of words.", 0)
-        valid = "\tswitch s {\n\tcase " + ", ".join(words) + ":\n\t\treturn true\n\t}\n\treturn false\n"
-        return (
-            f"{doc}\ntype {type_} string\n\n// The words of {type_}.\nconst (\n{constants})\n\n"
-            f"func (s {type_}) valid() bool {{\n{valid}}}\n"
-        )
+        choice, type_ = self.plan.choices[name], self.names.type(name)
+        view = choice_view(choice, type_, lambda word: f"{type_}{pascal(word)}", text_literal)
+        view["doc"] = f"{type_}: {choice.doc}" if choice.doc else f"{type_} is a choice of words."
+        view["parse"], view["every"] = self.names.parse(name), self.names.every(name)
+        return self.context.templates.render("choice", name, c=view)
 
     def _proofs_of_kind(self, base: Product) -> str:
         """Lines by which the compiler holds that each variant is of the base's kind."""
@@ -159,11 +151,18 @@ def _generated(plan: Plan) -> frozenset[str]:
     names: set[str] = set()
     for product in (*plan.products.values(), *plan.stand_ins.values()):
         names |= {f"{product.name}Key", f"{product.name}Options", f"New{product.name}"}
-    for choice in plan.choices.values():
-        names |= {f"{choice.name}{pascal(word)}" for word in choice.words}
+    for choice in plan.choices:
+        names |= {f"Parse{choice}", f"Every{choice}"}
+    names |= _constants(plan)
     for making in plan.makings:
         names |= set(_generated_by(making))
     return frozenset(names | set(plan.stand_ins))
+
+
+def _constants(plan: Plan) -> frozenset[str]:
+    """The words of all choices."""
+    choices = plan.choices.values()
+    return frozenset(f"{choice.name}{pascal(word)}" for choice in choices for word in choice.words)
 
 
 def _generated_by(making: Making) -> Iterator[str]:

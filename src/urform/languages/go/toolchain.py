@@ -53,7 +53,11 @@ class GoTool(Toolchain):
 
     def test(self, folder: Path, emission: Emission, run: Runner, seconds: float = SECONDS_A_TEST) -> Ran:
         """One go test for the package."""
-        tests = [f.text for f in emission.files if f.path.endswith("_test.go") and f.path != "shared_test.go"]
+        tests = [
+            f.text
+            for f in emission.files
+            if f.path.endswith("_test.go") and not f.path.endswith("shared_test.go")
+        ]
         threads = any("together(" in text for text in tests)
         race = ["-race"] if threads and self._has_race() else []  # slow to build, and idle without goroutines
         environment = {"GOFLAGS": "", "GOTOOLCHAIN": "local", "GO111MODULE": "on"}

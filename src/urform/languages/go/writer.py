@@ -60,6 +60,9 @@ PHRASES = {
     "statement": "«code»",
     "select": "«at»New«name»(«given»)",
     "select or nothing": "«at»«name»Of(«given»)",
+    "read word": "«at»«parse»(«text»)",
+    "word is": 'is(t, "word", «var», «value»)\nis(t, "text", string(«var»), «text»)',
+    "words are": 'is(t, "words", «at»«every»(), []«at»«type»{«values»})',
     "ask": "«at»New«name»(«given»)",
     "ask registry": "«on».Make(«given»)",
     "creator": "«at»«name»CreatorFor(«key»)",
@@ -152,6 +155,11 @@ class Writer(StepWriter):
 
     def _type(self, product: str) -> str:
         return f"{self._at}{self.names.type(product)}"
+
+    def choice(self, choice: str) -> dict[str, str]:
+        names = self.names
+        every = names.every(choice)
+        return {"at": self._at, "type": names.type(choice), "parse": names.parse(choice), "every": every}
 
     def literal(self, text: str) -> str:
         return text_literal(text)

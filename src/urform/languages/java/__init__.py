@@ -38,6 +38,7 @@ class Java(Target):
             "identity without content",
             "show that a constructor is hidden",
             "threads",
+            "read words in its own code",
             "weak references",
             *(f"null {kind}" for kind in REFERENCES),
             *(f"null element {kind}" for kind in (*REFERENCES, "integer", "real", "boolean")),

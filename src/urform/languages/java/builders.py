@@ -6,7 +6,8 @@ from urform.declaration.types import Collection, ListOf, MapOf, ProductType, Set
 from urform.languages.java.context import Context
 from urform.languages.java.expressions import PRIMITIVES
 from urform.languages.java.names import Names
-from urform.languages.naming.names import Words, article, beside, camel, pascal
+from urform.languages.naming.names import Words, article, beside, camel, pascal, spoken
+from urform.languages.rendering.fields import option_doc
 from urform.plan.model import Builder, Field, Product
 
 TAKEN = frozenset({"build", "like"})
@@ -95,7 +96,9 @@ def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, obj
         "held": name if field.required else f"options.{name}",
         "kept": kept(context, field, name),
         "setter": names.setter(field),
-        "doc": field.doc,
+        "doc": option_doc(field, f"Sets the {spoken(field.name)}."),
+        "takes": [(name, f"the {spoken(field.name)}")],
+        "item_spoken": spoken(field.item or "item"),
         "adder": names.adder(field) if field.item and isinstance(field.type, (ListOf, SetOf)) else None,
         "item": item,
         "item_type": code.plain(element) if element is not None else "",

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from urform.declaration.types import Collection
+from urform.languages.java.docs import KEY, OPTIONS, as_parameter
 from urform.languages.java.expressions import PRIMITIVES, Expressions, is_settled
 from urform.languages.java.names import Names
 from urform.languages.java.views import HOMES
-from urform.languages.naming.names import pascal
+from urform.languages.naming.names import pascal, spoken
 from urform.languages.placing import Place, place_of
 from urform.languages.rendering.templates import Templates
 from urform.plan.model import Field, Operation, Plan, Product
@@ -66,13 +67,19 @@ class Context:
         inherited = product.base is not None and operation.owner != product.name
         return {
             "name": name,
-            "doc": "" if inherited else operation.doc,
+            "doc": operation.doc,
+            "takes": self.operation_takes(operation),
+            "said": "the answer" if operation.answer is None else "the declared answer",
             "abstract": product.abstract,
             "overrides": inherited,
             "returns": self.code.plain(operation.returns),
             "parameters": ", ".join(typed),
             "body": body,
         }
+
+    def operation_takes(self, operation: Operation) -> list[tuple[str, str]]:
+        """What documentation says of the parameters of an operation."""
+        return [(self.names.member(p.name), f"the {spoken(p.name)}") for p in operation.takes]
 
     def parameters(self, product: Product, options: str = "Options") -> list[str]:
         """The typed parameters that make a product: required fields, then options if there are any."""
@@ -91,13 +98,22 @@ class Context:
             *(["options"] if product.optional else []),
         ]
 
-    def short(self, product: Product, options: str, *before: str) -> dict[str, str] | None:
+    def short(self, product: Product, options: str, *before: str) -> dict[str, object] | None:
         """The parameters of an overload that chooses no option, and what it passes on; None where there is no option."""
         if not product.optional or self.hidden(product):
             return None
         typed = [*before, *self.parameters(product)[: len(product.required)]]
         names = [parameter.rpartition(" ")[2] for parameter in typed]
-        return {"parameters": ", ".join(typed), "arguments": ", ".join([*names, f"new {options}()"])}
+        return {
+            "parameters": ", ".join(typed),
+            "arguments": ", ".join([*names, f"new {options}()"]),
+            "takes": [*(KEY for part in before), *self.takes(product)[: len(product.required)]],
+        }
+
+    def takes(self, product: Product) -> list[tuple[str, str]]:
+        """What documentation says of the parameters that make a product."""
+        said = [as_parameter(field, self.names.member(field.name)) for field in product.required]
+        return [*said, *([OPTIONS] if product.optional else [])]
 
     def default(self, field: Field) -> str | None:
         """The default of an optional field as an expression, None if it may be absent."""

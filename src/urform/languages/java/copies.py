@@ -49,12 +49,12 @@ def methods(context: Context, product: Product) -> list[dict[str, object]]:
     public = context.plan.prototype_of(product.base or product.name) is not None
     type_ = context.names.type(product.name)
     fresh = [field.name for field in product.fields if field.copy == "fresh"]
-    said = f"Returns {clone_sentences(fresh if how.cloned else (), mutable=product.mutable)}"
+    copy, _, more = clone_sentences(fresh if how.cloned else (), mutable=product.mutable).partition(".")
     copied = f"new {type_}(this)" if how.constructs else "this"
     views = []
     if public or not how.decides:
         method = _method(context, product, "copy", "", "copied(true)" if how.decides else copied, public)
-        views.append({**method, "doc": said if public and product.base is None else ""})
+        views.append({**method, "returned": copy, "doc": more.strip()})
     if how.decides:
         again = f"new {type_}(this, again)" if product.mutable else f"again ? new {type_}(this, true) : this"
         views.append(_method(context, product, "copied", "boolean again", again, False))
@@ -67,7 +67,16 @@ def _method(
     alone = product.base is None and not product.abstract
     base = context.plan.products[product.base] if product.base is not None else product
     modifier = "public " if public else "" if alone or base.closed else "protected "
-    return {"name": name, "doc": "", "modifier": modifier, "parameters": parameters, "made": expression}
+    return {
+        "name": name,
+        "told": product.base is None and modifier != "",
+        "doc": "Copies it for what holds it.",
+        "takes": [("again", "whether fields start again")] if parameters else [],
+        "returned": "a copy",
+        "modifier": modifier,
+        "parameters": parameters,
+        "made": expression,
+    }
 
 
 def copying_lines(context: Context, product: Product, how: Copying) -> list[str]:

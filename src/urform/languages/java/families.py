@@ -6,6 +6,7 @@ from collections.abc import Iterator, Mapping
 
 from urform.declaration.values import Value
 from urform.languages.java.context import Context
+from urform.languages.java.docs import REFUSED
 from urform.languages.java.expressions import text_literal
 from urform.languages.java.names import Names
 from urform.languages.naming.names import Words, article, of_family, spoken
@@ -57,6 +58,7 @@ def _view(context: Context, family: Family) -> dict[str, object]:
             "result": _result(context, role, role.product),
             "parameters": ", ".join(_parameters(context, role)),
             "short": _short(context, role),
+            **_role_docs(context, role),
         }
         for role in family.roles
     ]
@@ -66,6 +68,7 @@ def _view(context: Context, family: Family) -> dict[str, object]:
         or f"Makes {' and '.join(spoken(role.name) for role in family.roles)} that fit together.",
         "roles": roles,
         "found": f"Returns the {spoken(family.name)} of this key; {family_of_unknown_key(family)}.",
+        "throws": "CreationException.UnknownKey if the key is unknown" if family.unknown == "error" else "",
         "result": f"Optional<{type_}>" if nothing else type_,
         "cases": [
             {"key": m.key, "made": new_member(m.name)} for m in family.members if m.name != family.unknown
@@ -78,7 +81,19 @@ def _result(context: Context, role: Role, product: str) -> str:
     return f"List<{context.names.type(role.product)}>" if role.several else context.names.type(product)
 
 
-def _short(context: Context, role: Role) -> dict[str, str] | None:
+def _role_docs(context: Context, role: Role) -> dict[str, object]:
+    product = context.plan.products[role.product]
+    made = f"{spoken(role.product)}s" if role.several else article(role.product)
+    takes = [] if role.several else context.takes(product)
+    return {
+        "doc": f"Creates {made}." if takes else "",
+        "takes": takes,
+        "returns": made,
+        "throws": REFUSED if takes else "",
+    }
+
+
+def _short(context: Context, role: Role) -> dict[str, object] | None:
     product = context.plan.products[role.product]
     return None if role.several else context.short(product, f"{context.names.type(product.name)}.Options")
 

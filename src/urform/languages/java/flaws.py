@@ -63,6 +63,9 @@ _SEE = "{line}\n    if (this.seen == null) {\n        this.seen = «flaw.name»;
 _SEEN = "{line}\nprivate Object seen;"
 
 MARKED: Marked = {
+    # --- choices ------------------------------------------------------------------------------------------
+    "any-word": {"choice.refuse": "return values()[0];"},
+    "word-misread": {"choice.read": 'return text.equals("«flaw.member»") ? values()[0] : each;'},
     # --- fields -------------------------------------------------------------------------------------------
     "equal-by-identity": {
         "product.equal": "%% if p.type == flaw.type\nreturn this == other;\n%% else\n{line}\n%% endif",

@@ -8,11 +8,13 @@ from urform.declaration.types import Collection
 from urform.languages.java.builders import builder_text
 from urform.languages.java.context import Context
 from urform.languages.java.copies import copying, copying_lines, copying_parameters, methods
+from urform.languages.java.docs import OPTIONS, REFUSED, as_parameter, documented
 from urform.languages.java.expressions import PRIMITIVES, or_else, text_literal
 from urform.languages.java.selections import selection_view
-from urform.languages.java.views import STYLE, javadoc, tidy
+from urform.languages.java.views import STYLE, tidy
 from urform.languages.layout.engine import lay_out
-from urform.languages.naming.names import beside, pascal
+from urform.languages.naming.names import article, beside, pascal, spoken
+from urform.languages.rendering.fields import field_doc, option_doc
 from urform.plan.model import Field, Product
 
 SEVERAL = 4  # required fields that are compared with null before all are looked at
@@ -32,26 +34,31 @@ def record_text(context: Context, product: Product) -> str:
         lines += [*own, *limits] if isinstance(field.type, Collection) else [*limits, *own]
         lines += code.checks_of_elements(field, name)
     body = "".join(f"        {line}\n" for line in lines)
-    compact = f"    public {names.type(product.name)} {{\n{body}    }}\n" if lines else ""
+    compact_doc = documented(
+        "Refuses what is missing or outside its limit.", 4, context.takes(product), "", REFUSED
+    )
+    compact = f"    {compact_doc}\n    public {names.type(product.name)} {{\n{body}    }}\n" if lines else ""
     operations = "\n".join(_operation_text(context, product))
     copies = "".join(_copy_text(names.type(product.name), method) for method in methods(context, product))
     parts = "\n".join(part for part in (compact, operations, copies, builder_text(context, product)) if part)
-    doc = javadoc(product.doc, 0) + "\n" if product.doc else ""
+    doc = documented(_class_doc(context, product), 0, context.takes(product)) + "\n"
     text = f"{doc}public record {names.type(product.name)}({components}) {{\n{parts}}}\n"
     text = text.replace("{\n}", "{}") if not parts else text
     return tidy(lay_out(context.templates.flawed("product", product.name, text), STYLE))
 
 
 def _copy_text(type_: str, method: View) -> str:
-    header = f"    {method['modifier']}{type_} {method['name']}({method['parameters']}) {{"
+    doc = f"    {documented(str(method['doc']), 4, (), str(method['returned']))}\n" if method["told"] else ""
+    header = f"{doc}    {method['modifier']}{type_} {method['name']}({method['parameters']}) {{"
     return f"{header}\n        return {method['made']};\n    }}\n"
 
 
 def _operation_text(context: Context, product: Product) -> Iterator[str]:
     for operation in product.operations:
         view = context.operation(product, operation)
-        doc = f"    {javadoc(operation.doc, 4)}\n" if operation.doc else ""
-        yield f"{doc}    public {view['returns']} {view['name']}({view['parameters']}) {{\n        return {view['body']};\n    }}\n"
+        doc = documented(operation.doc, 4, context.operation_takes(operation), str(view["said"]))
+        header = f"    public {view['returns']} {view['name']}({view['parameters']}) {{"
+        yield f"    {doc}\n{header}\n        return {view['body']};\n    }}\n"
 
 
 def class_view(context: Context, product: Product) -> View:
@@ -61,7 +68,7 @@ def class_view(context: Context, product: Product) -> View:
     own = list(product.own_fields)
     return {
         "type": type_,
-        "doc": product.doc,
+        "doc": _class_doc(context, product),
         "modifiers": _modifiers(product),
         "clauses": _clauses(context, product),
         "key": text_literal(product.key) if product.key else None,
@@ -85,6 +92,12 @@ def class_view(context: Context, product: Product) -> View:
     }
 
 
+def _class_doc(context: Context, product: Product) -> str:
+    if product.doc or product.base is None:
+        return product.doc or f"{article(product.name).capitalize()}."
+    return f"{article(product.name).capitalize()}, a kind of {spoken(product.base)}."
+
+
 def _modifiers(product: Product) -> str:
     if not product.abstract:
         return "final class"
@@ -106,7 +119,11 @@ def _field(context: Context, product: Product, field: Field) -> View:
     primitive = field.may_be_absent and field.type in PRIMITIVES
     return {
         "name": name,
-        "doc": field.doc,
+        "doc": field_doc(field),
+        "returns": f"the {spoken(field.name)}{', if there is one' if field.may_be_absent else ''}",
+        "changes": f"Changes the {spoken(field.name)}.",
+        "takes": [as_parameter(field, name)],
+        "throws": _setter_throws(context, field),
         "stored": code.stored(field),
         "handed_out": code.handed_out(field),
         "out": code.optional_of(field, name),
@@ -115,6 +132,12 @@ def _field(context: Context, product: Product, field: Field) -> View:
         "set_lines": list(_set_lines(context, field)) if product.mutable else [],
         "clears": f"clear{pascal(field.name)}" if primitive else None,
     }
+
+
+def _setter_throws(context: Context, field: Field) -> str:
+    refused = ["is null"] if context.is_reference(field) and not field.may_be_absent else []
+    refused += [f"{'' if refused else 'is '}outside its limit"] if field.limits or field.each else []
+    return f"CreationException if the value {' or '.join(refused)}" if refused else ""
 
 
 def _set_lines(context: Context, field: Field) -> Iterator[str]:
@@ -195,24 +218,26 @@ def _constructors(context: Context, product: Product) -> Iterator[View]:
     if product.abstract:
         parameters, lines = _base_parameters(context, product), _base_lines(context, product)
         if lines or copying(context, product).constructs:
-            yield _constructor(_base_modifier(product), parameters, lines)
+            yield _constructor(context, product, _base_modifier(product), parameters, lines)
         else:
-            yield _constructor(_base_modifier(product), [], [])  # a default one would be the public's
+            yield _constructor(
+                context, product, _base_modifier(product), [], []
+            )  # a default one would be the public's
     else:
         if product.optional and not hidden:
             passed = ", ".join([*(context.names.member(f.name) for f in product.required), "new Options()"])
-            yield _constructor("public ", required, [f"this({passed});"])
+            yield _constructor(context, product, "public ", required, [f"this({passed});"])
         yield from _widened(context, product, base)
         modifier = "" if hidden or context.widens(product) else "public "
         parameters = context.parameters(product)
         if base is not None and context.widens(product):
             parameters = [*required, *_wide_parameters(context, product, base)]
-        yield _constructor(modifier, parameters, _concrete_lines(context, product, base))
+        yield _constructor(context, product, modifier, parameters, _concrete_lines(context, product, base))
     how = copying(context, product)
     if how.constructs:
         modifier = "" if product.abstract else "private "
         parameters = copying_parameters(context, product, how)
-        yield _constructor(modifier, parameters, copying_lines(context, product, how))
+        yield _constructor(context, product, modifier, parameters, copying_lines(context, product, how))
 
 
 def _widened(context: Context, product: Product, base: Product | None) -> Iterator[View]:
@@ -230,8 +255,8 @@ def _widened(context: Context, product: Product, base: Product | None) -> Iterat
     there = f'Check.given("{product.name}", "options", options)'
     given = ", ".join([*names, there, *(f"options.{context.names.member(field.name)}" for field in own)])
     wider = f"{context.names.type(base.name)}.Options options"
-    yield _constructor("public ", [*required, wider], [f"this({nothing});"])
-    yield _constructor("public ", [*required, "Options options"], [f"this({given});"])
+    yield _constructor(context, product, "public ", [*required, wider], [f"this({nothing});"])
+    yield _constructor(context, product, "public ", [*required, "Options options"], [f"this({given});"])
 
 
 def _wide_parameters(context: Context, product: Product, base: Product) -> list[str]:
@@ -243,8 +268,19 @@ def _wide_parameters(context: Context, product: Product, base: Product) -> list[
     return [f"{context.names.type(base.name)}.Options options", *own]
 
 
-def _constructor(modifier: str, parameters: list[str], lines: list[str]) -> View:
-    return {"modifier": modifier, "parameters": ", ".join(parameters), "lines": lines}
+def _constructor(
+    context: Context, product: Product, modifier: str, parameters: list[str], lines: list[str]
+) -> View:
+    known = dict([*context.takes(product), OPTIONS])
+    names = [parameter.rpartition(" ")[2] for parameter in parameters]
+    return {
+        "modifier": modifier,
+        "parameters": ", ".join(parameters),
+        "lines": lines,
+        "doc": f"Creates {article(product.name)}.",
+        "takes": [(name, known.get(name, "the default of the kind")) for name in names],
+        "throws": REFUSED if parameters else "",
+    }
 
 
 def _base_modifier(product: Product) -> str:
@@ -413,7 +449,8 @@ def _option(context: Context, product: Product, field: Field) -> View:
     settled = context.settled(product, field)
     return {
         "name": context.names.member(field.name),
-        "doc": field.doc,
+        "doc": option_doc(field, f"Chooses the {spoken(field.name)}.", of_any_kind=product.abstract),
+        "takes": [(context.names.member(field.name), f"the {spoken(field.name)}")],
         "held": code.plain(field.type) if settled else code.boxed(field.type),
         "initial": f" = {context.default(field)}" if settled else "",
         "plain": code.plain(field.type),

@@ -8,6 +8,7 @@ from xml.sax.saxutils import escape
 
 from urform.languages.java.context import Context
 from urform.languages.java.copies import copying
+from urform.languages.java.docs import KEY, REFUSED, UNKNOWN, documented
 from urform.languages.java.expressions import Expressions, text_literal
 from urform.languages.java.families import family_sources
 from urform.languages.java.flaws import MARKED, TABLE, spelling
@@ -19,6 +20,7 @@ from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import article, beside, of_family
 from urform.languages.placing import BUILD, CODE, TESTS
 from urform.languages.rendering.build import ignored, written_once
+from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.prose import of_unknown_key
@@ -32,7 +34,7 @@ def context_of(plan: Plan, package: str) -> Context:
     names = Names(_generated_types(plan), plan.stand_ins)
     code = Expressions(plan, names)
     flaws = Flaws(plan, TABLE, spelling(plan, names, code), MARKED)
-    filters: dict[str, Callable[..., str]] = {"javadoc": javadoc, "chained": chained}
+    filters: dict[str, Callable[..., str]] = {"docs": documented, "javadoc": javadoc, "chained": chained}
     return Context(
         plan,
         names,
@@ -121,15 +123,8 @@ class Project:
         return top + ("\n".join(lines) + "\n\n" if lines else "") + tidy(body)
 
     def _choice(self, name: str) -> str:
-        choice = self.plan.choices[name]
-        type_ = self.names.type(name)
-        words = ",\n".join(f"    {self.names.word(word)}({text_literal(word)})" for word in choice.words)
-        doc = javadoc(choice.doc, 0) + "\n" if choice.doc else ""
-        return (
-            f"{doc}public enum {type_} {{\n{words};\n\n    private final String word;\n\n"
-            f"    {type_}(String word) {{\n        this.word = word;\n    }}\n\n"
-            "    /** The word as it was declared. */\n    public String word() {\n        return word;\n    }\n}\n"
-        )
+        view = choice_view(self.plan.choices[name], self.names.type(name), self.names.word, text_literal)
+        return self.context.templates.render("choice", name, c=view)
 
     def is_record(self, product: Product) -> bool:
         """A plain immutable product all of whose fields are required."""
@@ -190,6 +185,12 @@ class Project:
     def _said(self, factory: Factory) -> str:
         return of_unknown_key(factory.unknown, article(factory.unknown))
 
+    def _throws(self, product: Product, factory: Factory) -> str:
+        unknown = ["the key is unknown"] if factory.unknown == "error" else []
+        refused = ["a value is missing", "outside its limit"] if product.fields else []
+        said = " or ".join(", ".join([*unknown, *refused]).rsplit(", ", 1))
+        return f"CreationException if {said}" if said else ""
+
     def _unknown_key(self, factory: Factory) -> str:
         known = ", ".join(text_literal(key) for key in factory.known)
         return f'throw new CreationException.UnknownKey("{factory.product}", key, List.of({known}))'
@@ -206,6 +207,9 @@ class Project:
         fallback = next((kind["made"] for kind in kinds if kind["variant"] == factory.unknown), "")
         type_ = self.names.type(product.name)
         return {
+            "takes": [KEY, *self.context.takes(product)],
+            "returns": article(product.name),
+            "throws": self._throws(product, factory),
             "doc": f"Creates {article(product.name)} of this kind; {self._said(factory)}.",
             "result": f"Optional<{type_}>" if nothing else type_,
             "parameters": ", ".join(["String key", *self.context.parameters(product)]),
@@ -238,6 +242,10 @@ class Project:
                 "key_and_parameters": ", ".join(["String key", *parameters]),
                 "short": self.context.short(product, f"{type_}.Options", "String key"),
                 "kinds": kinds,
+                "takes": self.context.takes(product),
+                "key_takes": [KEY, *self.context.takes(product)],
+                "made_a": article(product.name),
+                "throws": self._throws(product, factory),
                 "doc": f"Creates {article(product.name)} of this kind; {self._said(factory)}.",
                 "result": f"Optional<{type_}>" if nothing else type_,
                 "otherwise": otherwise.get(factory.unknown) or f"return {fallback};",
@@ -264,6 +272,11 @@ class Project:
         view = {
             "type": type_,
             "parameters": parameters,
+            "made_doc": f"Creates {article(product.name)}.",
+            "made": article(product.name),
+            "takes": self.context.takes(product),
+            "throws": REFUSED if product.fields else "",
+            "unknown": UNKNOWN if factory.unknown == "error" else "",
             "doc": f"Returns the creator of {article(product.name)} of this kind; {self._said(factory)}.",
             "result": f"Optional<{type_}Creator>" if nothing else f"{type_}Creator",
             "cases": [kind for kind in cases if kind["variant"] != factory.unknown],

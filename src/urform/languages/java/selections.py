@@ -7,8 +7,9 @@ from collections.abc import Iterator
 from urform.declaration.decisions import fields_of
 from urform.languages.java.conditions import Conditions, Subject
 from urform.languages.java.context import Context
+from urform.languages.java.docs import OPTIONS, as_parameter
 from urform.languages.java.expressions import or_else, text_literal
-from urform.languages.naming.names import article, beside, pascal
+from urform.languages.naming.names import article, beside, pascal, spoken
 from urform.plan.model import Field, Product, Selection
 
 
@@ -34,7 +35,13 @@ def selection_view(context: Context, product: Product) -> dict[str, object] | No
         "refused": beside("refused", taken),
         "absent": beside("missing", taken),
         "owner": product.name,
-        "doc": f"Makes {article(product.name)} from these values; fails with the reason where there is none.",
+        "doc": f"Makes {article(product.name)} from these values.",
+        "find_doc": "Like {@code of}, but empty where there is none.",
+        "takes": [as_parameter(f, context.names.member(f.name)) for f in selection.required]
+        + ([OPTIONS] if selection.optional else []),
+        "returns": f"the {spoken(product.name)}",
+        "throws": "CreationException with the reason where there is none" if selection.parameters else "",
+        "missing_throws": "CreationException.MissingFields if a required value is null" if asked else "",
         "parameters": ", ".join([*required, *(["Options options"] if selection.optional else [])]),
         "arguments": ", ".join([*names, *(["options"] if selection.optional else [])]),
         "missing": f'new Missing("{product.name}"){asked}.refuse();' if asked else "",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from urform.languages.java.context import Context
+from urform.languages.java.docs import as_parameter, param_tags
 from urform.languages.naming.names import STORE_NAMES, article, beside, camel, spoken
 from urform.plan.model import Pool, Product, Prototype
 
@@ -54,6 +55,8 @@ def _pool(context: Context, product: Product, pool: Pool) -> str:
             "parameters": ", ".join(
                 f"{code.plain(f.type)} {m}" for f, m in zip(fields, members, strict=True)
             ),
+            "takes": [as_parameter(f, m) for f, m in zip(fields, members, strict=True)],
+            "key_tags": param_tags([as_parameter(f, m) for f, m in zip(fields, members, strict=True)]),
             "passed": ", ".join(members),
             "key": beside("key", members),
             "found": beside("found", members),

@@ -23,12 +23,17 @@ def identifiers(code: str) -> set[str]:
     return set(_IDENTIFIER.findall(_NOT_CODE.sub('""', code)))
 
 
-def javadoc(doc: str, margin: int) -> str:
-    """A documentation comment; its text is text, for the compiler too, which reads \\u escapes anywhere."""
+def escaped(doc: str) -> str:
+    """Text of a documentation comment that is text for the compiler too, which reads \\u escapes anywhere."""
     text = plain(doc)
     for sign, entity in _HTML.items():
         text = text.replace(sign, entity)
-    lines = wrapped(text, STYLE.width - margin - 7)
+    return text
+
+
+def javadoc(doc: str, margin: int) -> str:
+    """A documentation comment of one paragraph."""
+    lines = wrapped(escaped(doc), STYLE.width - margin - 7)
     if len(lines) == 1:
         return f"/** {lines[0]} */"
     pad = "\n" + " " * margin

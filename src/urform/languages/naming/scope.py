@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from urform.declaration.types import Collection, ProductType, Type
+from urform.declaration.types import ChoiceType, Collection, ProductType, Type
 from urform.plan.making_steps import (
     AskRole,
     AskRoles,
@@ -26,7 +26,7 @@ from urform.plan.making_steps import (
 from urform.plan.model import Family, Field, Plan, Product, Role
 from urform.plan.operands import Keyed, Operand, Path, Several, Var
 from urform.plan.script import Step
-from urform.plan.steps import Ask, Hold, Make, NewRegistry
+from urform.plan.steps import Ask, Hold, Make, NewRegistry, ReadWord
 from urform.plan.variables import NAMING
 
 
@@ -61,6 +61,8 @@ class Scope:
                 yield var, ProductType(product)
             case Hold(var, type_):
                 yield var, type_
+            case ReadWord(var, choice):
+                yield var, ChoiceType(choice)
             case Build(var, owner) | ExemplarGet(var, owner) | PoolAsk(var, owner):
                 yield var, ProductType(self._owners[owner])
             case Clone(var, original):

@@ -8,6 +8,7 @@ from urform.languages.naming.names import Words, article, beside, spoken
 from urform.languages.python.context import Context
 from urform.languages.python.names import Names
 from urform.languages.python.products import ProductWriter
+from urform.languages.rendering.fields import option_doc
 from urform.plan.model import Builder, Field, Product
 
 TAKEN = frozenset({"build", "like"})
@@ -96,7 +97,7 @@ def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, obj
         "held": context.code.mutable_type(field.type) + (" | None" if field.may_be_absent else ""),
         "kept": _kept(context, field, context.names.parameter(field.name)),
         "kept_value": _kept(context, field, "value"),
-        "doc": field.doc,
+        "doc": option_doc(field),
         "adder": names.adder(field) if field.item and isinstance(field.type, (ListOf, SetOf)) else None,
         "item": item,
         "item_type": context.code.type(field.type.element) if isinstance(field.type, Collection) else "",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
 from urform.declaration.types import (
     BOOLEAN,
@@ -31,6 +31,11 @@ SCALARS: dict[Type, str] = {TEXT: "str", INTEGER: "int", REAL: "float", BOOLEAN:
 CHECKS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real", BOOLEAN: "boolean"}
 MISFITS: dict[Type, str] = {TEXT: "untyped(7)", INTEGER: "True", REAL: "True", BOOLEAN: 'untyped("no")'}
 LONG_TEXT = 40
+
+
+def key_type(keys: Iterable[str]) -> str:
+    """A type of some texts, which editors offer."""
+    return f"Literal[{', '.join(map(text_literal, keys))}]"
 
 
 def text_literal(text: str) -> str:
@@ -88,7 +93,7 @@ class Expressions:
         """The annotation of a type, as it is taken and held."""
         match type_:
             case ChoiceType(name) | ProductType(name):
-                return self._names.type(name)
+                return self._names.value(name)
             case ListOf(element):
                 return f"Sequence[{self.type(element)}]"
             case SetOf(element):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from urform.languages.naming.names import article, snake, spoken
 from urform.languages.python.context import Context
-from urform.languages.python.expressions import text_literal
+from urform.languages.python.expressions import key_type, text_literal
 from urform.languages.python.views import FieldView
 from urform.languages.rendering.prose import of_unknown_key
 from urform.plan.model import Factory, Field, Product
@@ -12,7 +12,7 @@ from urform.plan.model import Factory, Field, Product
 
 def factory_text(context: Context, product: Product, factory: Factory) -> str:
     """A function, a registry, or creators, with the fields that every kind can be given."""
-    type_ = context.names.type(product.name)
+    type_ = context.names.value(product.name)
     kinds = [
         {
             "key": f"{context.names.type(variant)}.key"
@@ -35,6 +35,7 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
         product.name,
         g={
             "type": type_,
+            "class": context.names.type(product.name),
             "stem": context.names.stem(product.name),
             "owner": product.name,
             "spoken": spoken(product.name),
@@ -45,9 +46,11 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
             "kwargs": f", **fields: Unpack[{context.names.stem(product.name)}Fields]"
             if product.fields
             else "",
+            "named": _named(context, product),
             "pass_on": "**fields" if product.fields else "",
             "result": result + (" | None" if factory.unknown == "nothing" else ""),
             "kinds": kinds,
+            "key_type": key_type(factory.known),
             "cases": [kind for kind in kinds if kind["type"] != unknown],
             "table": ", ".join(f"{kind['key']}: {kind['type']}" for kind in kinds),
             "known": known,
@@ -56,6 +59,15 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
             "create_doc": f"{what} of this kind; {fallback}.",
         },
     )
+
+
+def _named(context: Context, product: Product) -> str:
+    """The fields of every kind as parameters by name, as the classes of the kinds have them and more."""
+    parameters = [
+        f"{context.names.field(f.name)}: {context.code.field_type(f)}{'' if f.required else ' = ...'}"
+        for f in product.fields
+    ]
+    return ", ".join(["", "*", *parameters]) if parameters else ""
 
 
 def fields_text(context: Context, product: Product) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from urform.languages.naming.names import Words, article, of_family, spoken
 from urform.languages.python.context import Context
-from urform.languages.python.expressions import text_literal
+from urform.languages.python.expressions import key_type, text_literal
 from urform.languages.python.names import Names
 from urform.languages.rendering.prose import family_of_unknown_key
 from urform.plan.model import Family, Member, Part, Product, Role
@@ -44,6 +44,7 @@ def _view(context: Context, family: Family) -> View:
     )
     return {
         "type": type_,
+        "stem": context.names.stem(family.name),
         "owner": family.name,
         "a": article(family.name),
         "doc": family.doc
@@ -60,13 +61,14 @@ def _view(context: Context, family: Family) -> View:
         ],
         "unknown": fallback,
         "known": ", ".join(text_literal(key) for key in family.known),
+        "key_type": key_type(family.known),
         "stand_in": _member(context, family, family.stand_in) if family.stand_in is not None else None,
     }
 
 
 def _role(context: Context, role: Role) -> View:
     product = context.plan.products[role.product]
-    type_ = context.names.type(role.product)
+    type_ = context.names.value(role.product)
     fields = product.fields and not role.several
     return {
         "name": role_name(context.names, role),

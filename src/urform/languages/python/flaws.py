@@ -66,6 +66,8 @@ def _copying(value: str) -> list[Rewrite]:
 
 
 MARKED: Marked = {
+    # --- choices ------------------------------------------------------------------------------------------
+    "any-word": {"choice.refuse": "return next(iter(cls))"},
     # --- fields -------------------------------------------------------------------------------------------
     "equal-by-identity": {
         "product.equal": "{line}\n    return self is other",

@@ -13,8 +13,8 @@ KEYWORDS = HARD_KEYWORDS | SOFT_KEYWORDS
 # What generated modules use by these names; a declared name may not hide them.
 USED_TYPES = frozenset(
     (
-        "ABC AbstractSet Any Callable ClassVar Enum FrozenMap Lock Mapping Never NotRequired Protocol Self Sequence "
-        "Makings Tally WeakValueDictionary BLANKS INF "
+        "ABC AbstractSet Any Callable ClassVar FrozenMap Literal Lock Mapping Never NoReturn NotRequired Protocol Self "
+        "Sequence TypeAlias Makings Tally WeakValueDictionary BLANKS INF "
         "TYPE_CHECKING TypedDict Unpack CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError "
         "UnknownKeyError KeyError ValueError TypeError NotImplemented NotImplementedError"
     ).split()
@@ -55,9 +55,12 @@ WORDS = Words({"MRO"})
 class Names:
     """The names of one plan; generated types come first, declared ones that meet them are escaped."""
 
-    def __init__(self, generated: frozenset[str], stand_ins: Iterable[str]) -> None:
+    def __init__(
+        self, generated: frozenset[str], stand_ins: Iterable[str], closed: Iterable[str] = ()
+    ) -> None:
         self._types = TYPES | generated
         self._stand_ins = frozenset(stand_ins)
+        self._closed = frozenset(closed)
         self._called: Mapping[str, str] = {}
 
     def calling(self, called: Mapping[str, str]) -> Names:
@@ -69,6 +72,10 @@ class Names:
     def type(self, name: str) -> str:
         """A product, variant, choice or family."""
         return name if name in self._stand_ins else self._types.escape(pascal(name))
+
+    def value(self, name: str) -> str:
+        """The type of values: of a closed base the union of its variants, which can be told apart exhaustively."""
+        return f"Any{pascal(name)}" if name in self._closed else self.type(name)
 
     def stem(self, name: str) -> str:
         """The beginning of type names that are derived from a product's: `Error` gives `ErrorBuilder`."""

@@ -11,6 +11,7 @@ from urform.languages.python.copies import copies
 from urform.languages.python.expressions import text_literal
 from urform.languages.python.views import FieldView, natural
 from urform.languages.python.words import HARD_KEYWORDS as KEYWORDS
+from urform.languages.rendering.fields import field_doc
 from urform.plan.model import Field, Operation, Product
 
 FEW = 2  # fields that are looked at one by one
@@ -54,6 +55,13 @@ class ProductWriter:
         self.code = context.code
         self.templates = context.templates
 
+    def union(self, base: Product) -> str:
+        """The union of the variants of a closed base, which has no others."""
+        types = [self.names.type(variant) for variant in base.variants]
+        return self.templates.render(
+            "union", base.name, u={"name": self.names.value(base.name), "types": types}
+        )
+
     def product(self, product: Product) -> str:
         """The class of a product."""
         hidden = (
@@ -63,6 +71,7 @@ class ProductWriter:
         pool = self.plan.pool_of(product.name)
         view = {
             "type": self.names.type(product.name),
+            "value": self.names.value(product.name),
             "base": self.names.type(product.base) if product.base else None,
             "abstract": product.abstract,
             "has_key": product.abstract,
@@ -73,7 +82,7 @@ class ProductWriter:
             "mutable": product.mutable,
             "field_docs": []
             if product.mutable
-            else [f"{self.names.field(f.name)}: {f.doc}" for f in product.own_fields if f.doc],
+            else [f"{self.names.field(f.name)}: {doc}" for f in product.own_fields if (doc := field_doc(f))],
             "own": [self._field(field) for field in self._declared_here(product)],
             "parameters": ", ".join(self._parameter(field, hidden) for field in product.fields),
             "init": self._lines(self._init_body(product), 8),
@@ -297,7 +306,7 @@ class ProductWriter:
             "name": self.names.field(field.name),
             "type": self.code.field_type(field),
             "slot": self.names.slot(field.name),
-            "doc": field.doc,
+            "doc": field_doc(field),
             "checks": self._lines(self._setter(field), 8),
             "kept": self._kept(field),
         }

@@ -24,6 +24,7 @@ from urform.languages.python.stores import exemplars_text, pool_text
 from urform.languages.python.views import HERE, docstring, identifiers, import_line, natural, usual_order
 from urform.languages.python.words import BUILTIN_CLASSES
 from urform.languages.rendering.build import ignored
+from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
@@ -35,10 +36,11 @@ IMPORTS = {
     **dict.fromkeys(("Callable", "Mapping", "Sequence"), "collections.abc"),
     "AbstractSet": "collections.abc",
     **dict.fromkeys(("dataclass", "field"), "dataclasses"),
-    "Enum": "enum",
+    "StrEnum": "enum",
     **dict.fromkeys(("Lock",), "threading"),
     **dict.fromkeys(
-        "TYPE_CHECKING Any ClassVar Never NotRequired Protocol Self TypedDict Unpack final".split(), "typing"
+        "TYPE_CHECKING Any ClassVar Literal Never NoReturn NotRequired Protocol Self TypeAlias TypedDict Unpack final".split(),
+        "typing",
     ),
     "WeakValueDictionary": "weakref",
     **dict.fromkeys(
@@ -54,6 +56,8 @@ IMPORTS = {
     "Makings": ".pools",
     "Tally": ".pools",
 }
+# What callers give is checked at run time too, and products of one package copy each other.
+CHECKED = "# pyright: reportUnnecessaryComparison=false, reportUnnecessaryIsInstance=false, reportPrivateUsage=false\n"
 ERRORS = (
     "CreationError",
     "DuplicateKeyError",
@@ -67,12 +71,12 @@ ERRORS = (
 _WORD = re.compile(
     r"^    [A-Z][A-Z0-9_]* = (?=[\"'])", re.MULTILINE
 )  # of a choice: it may be called like a type
-_DEFINED = re.compile(r"^(?:class|def) ([A-Za-z]\w*)", re.MULTILINE)
+_DEFINED = re.compile(r"^(?:class |def |(?=[A-Z]\w*: TypeAlias))([A-Za-z]\w*)", re.MULTILINE)
 
 
 def context_of(plan: Plan) -> Context:
     """The context of a plan."""
-    names = Names(_generated_types(plan), plan.stand_ins)
+    names = Names(_generated_types(plan), plan.stand_ins, _closed(plan))
     code = Expressions(plan, names)
     flaws = Flaws(plan, TABLE, spelling(plan, names, code), MARKED)
     together = modules(plan)
@@ -115,6 +119,12 @@ class Project:
         return {**modules, **dict.fromkeys(ERRORS, "errors")}
 
     @cached_property
+    def _checked(self) -> frozenset[str]:
+        """The modules that check values, which a type checker takes for known."""
+        modules = (module for module in self._modules if any(p.fields for p in module.products))
+        return frozenset(self.names.module(module.name) for module in modules)
+
+    @cached_property
     def _operation_modules(self) -> frozenset[str]:
         return frozenset(f"{snake(name)}_operations" for name in self.plan.products)
 
@@ -150,10 +160,8 @@ class Project:
         yield File(f"{folder}/__init__.py", self._init())
 
     def _choice(self, name: str) -> str:
-        choice = self.plan.choices[name]
-        members = "\n".join(f"    {self.names.word(word)} = {text_literal(word)}" for word in choice.words)
-        doc = f"    {docstring(choice.doc, 4)}\n\n" if choice.doc else ""
-        return f"class {self.names.type(name)}(Enum):\n{doc}{members}\n"
+        view = choice_view(self.plan.choices[name], self.names.type(name), self.names.word, text_literal)
+        return self.context.templates.render("choice", name, c=view)
 
     def _init(self) -> str:
         lines = [docstring(self.plan.doc, 0, f"{self.package}."), ""]
@@ -174,6 +182,7 @@ class Project:
 
     def _body(self, module: Module) -> str:
         parts = [self._products.product(product) for product in module.products]
+        parts += [self._products.union(product) for product in module.products if product.closed]
         for product in module.products:
             parts += self._makings(product)
         return joined(parts)
@@ -202,6 +211,7 @@ class Project:
 
     def _whole(self, module: str, code: str, doc: str = "") -> str:
         imports = self._imports(module, code)
+        doc = CHECKED + doc if module in self._checked else doc
         return self._header + doc + (f"{imports}\n\n" if imports else "") + code
 
     def _imports(self, module: str, code: str) -> str:
@@ -245,19 +255,24 @@ def joined(parts: Iterable[str]) -> str:
     return "\n\n".join(text.strip("\n") + "\n" for text in parts)
 
 
+def _closed(plan: Plan) -> list[str]:
+    return [product.name for product in plan.products.values() if product.closed]
+
+
 def _generated_types(plan: Plan) -> frozenset[str]:
     """Types that are called after products and families; a declared name that meets one is escaped."""
     endings = {Builder: ("Builder",), Prototype: ("Exemplars",), Pool: ("Pool",)}
     of_form = {"registry": ("Registry", "Maker"), "creators": ("Creator",), "simple": ()}
     names = {f"{product}Fields" for product in plan.in_roles} | set(plan.stand_ins)
+    names |= {f"Any{product}" for product in _closed(plan)}
     for making in plan.makings:
         match making:
             case Factory(product, form, kinds):
-                names |= {f"{product}{ending}" for ending in (*of_form[form], "Fields")}
+                names |= {f"{product}{ending}" for ending in (*of_form[form], "Fields", "Key")}
                 names |= {f"{variant}Creator" for variant in kinds.values()} if form == "creators" else set()
             case Family(name):
                 members = (*making.members, *([making.stand_in] if making.stand_in else []))
-                names |= {of_family(member.name, name) for member in members}
+                names |= {f"{name}Key", *(of_family(member.name, name) for member in members)}
             case Builder() | Prototype() | Pool():
                 names |= {f"{making.product}{ending}" for ending in endings[type(making)]}
     return frozenset(names) | _read_as_builtin(plan)

@@ -31,7 +31,7 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
         "selection",
         product.name,
         s={
-            "type": names.type(product.name),
+            "type": names.value(product.name),
             "owner": product.name,
             "a": article(product.name),
             "spoken": spoken(product.name),

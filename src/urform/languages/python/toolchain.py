@@ -31,8 +31,8 @@ TRIALS = "urform-trials.json"
 DRIVER = Path(__file__).parent / "support" / "trials.py"
 ALONE = {"PYTEST_DISABLE_PLUGIN_AUTOLOAD": "1"}  # what else is installed beside pytest has no say
 # As a test begins, its name; as it ends, the rest of the line. What a test itself writes is kept for the report.
-_BEGUN = re.compile(r"^tests/\S+\.py::\w+ ", re.MULTILINE)
-_UNDER_WAY = re.compile(r"^tests/\S+\.py::(?P<name>\w+) *\Z", re.MULTILINE)
+_BEGUN = re.compile(r"^\S+\.py::\w+ ", re.MULTILINE)
+_UNDER_WAY = re.compile(r"^\S+\.py::(?P<name>\w+) *\Z", re.MULTILINE)
 _COMPARED = re.compile(
     r"^E\s+(?:AssertionError: )?assert (?P<found>.+?) (?:==|is) (?P<expected>.+)$", re.MULTILINE
 )

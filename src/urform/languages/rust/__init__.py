@@ -29,7 +29,9 @@ class Rust(Target):
             "the name of a crate such as varrow-fairway",
         ),
     )
-    capabilities = frozenset({"threads", "weak references"})
+    capabilities = frozenset(
+        {"threads", "weak references", "read words in its own code", "list words in its own code"}
+    )
 
     def pieces(self, plan: Plan, claims: Iterable[Claim]) -> Iterator[Piece]:
         """A crate, its tests in one program."""

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from urform.declaration.types import TEXT, ListOf, SetOf
 from urform.languages.naming.names import Words, beside, spoken
 from urform.languages.rendering.comments import plain
+from urform.languages.rendering.fields import option_doc
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import is_copied, is_type_default
 from urform.languages.rust.names import BUILDER_METHODS, KEYWORDS
@@ -126,7 +127,7 @@ def _field(context: Context, names: BuilderNames, field: Field, product: Product
         "setter": names.setter(field),
         "parameter": f"{local}: {context.code.parameter(field.type, shared=shared)}",
         "kept": f"{kept} = {f'Some({owned})' if _is_apart(field) or field.may_be_absent else owned};",
-        "doc": plain(field.doc) or f"Sets the {spoken(field.name)}.",
+        "doc": plain(option_doc(field, f"Sets the {spoken(field.name)}.")),
         "adder": names.adder(field) if field.item and element is not None else None,
         "item": f"{item}: {context.code.parameter(element, shared=shared)}" if element is not None else "",
         "item_spoken": spoken(field.item or ""),

@@ -28,6 +28,7 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
             "owner": product.name,
             "function": function_of(product),
             "made": context.owned_type(product),
+            "errors": _errors(lookup, fallible),
             "said": of_unknown_key(lookup, f"[`{names.type(lookup)}`]"),
             "parameters": context.parameters(product),
             "more": f", {context.parameters(product)}" if product.fields else "",
@@ -48,6 +49,15 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
             "otherwise": otherwise,
             "from_maker": _from_maker(context, product, factory),
         },
+    )
+
+
+def _errors(unknown: str, fallible: bool) -> str:
+    """What a lookup fails with."""
+    said = ["`CreationError::UnknownKey` if no kind has this key"] if unknown == "error" else []
+    return (
+        ", or ".join([*said, *(["`CreationError::Limit` for the first broken limit"] if fallible else [])])
+        + "."
     )
 
 

@@ -167,13 +167,19 @@ _EQUALITY = (
 )
 _CLONE = "impl Clone for «struct» {{\n    fn clone(&self) -> Self {{\n        {}\n    }}\n}}\n\n"
 _STRUCT = r"((?:pub|pub\(crate\)) struct {}(?: \{{|;|\(\(\)\);))"
-_DERIVES = r"#\[derive\(Debug, Clone(, PartialEq)?(, Default)?\)\]\n"
+_DERIVES = r"#\[derive\(Debug, Clone(, PartialEq)?(, Eq, Hash)?(, Default)?\)\]\n"
 _NEW = r"(impl «struct» \{\n(?:(?!\})[^\n]*\n)*? *(?:pub |pub\(crate\) )?fn new\([^\n]*\{\n)"
 _DUPLICATE = r"(fn duplicate\(&self\) -> Self \{\n[^\n]*?[ {])"  # and what begins its literal
 _PAIR = rf"«name»: {_VALUE}(?=, | \}})"
 _PRODUCTS = ("product", "abstract")
 
 MARKED: Marked = {
+    # --- choices ------------------------------------------------------------------------------------------
+    "any-word": {"choice.refuse": "_ => Ok(Self::«c.words[0].name»),"},
+    "word-misread": {"choice.read": "«word.text» => Ok(Self::«c.words[0].name»),"},
+    "word-unlisted": {
+        "choice.list": "pub const ALL: [Self; «c.words | length»] = [Self::«c.words[0].name»; «c.words | length»];"
+    },
     # --- factories ----------------------------------------------------------------------------------------
     "falls-through": {
         "factory.otherwise": "_ => «g.cases[0].made»,",
@@ -249,15 +255,15 @@ TABLE: Table = {
     "uncompared": [
         Rewrite(
             _DERIVES + _STRUCT.format("«struct»"),
-            _EQUALITY.format("«compared»") + r"#[derive(Debug, Clone\2)]\n\3",
+            _EQUALITY.format("«compared»") + r"#[derive(Debug, Clone\2\3)]\n\4",
             _PRODUCTS,
         ),
         Rewrite(r"\*?self\.«name» == \*?other\.«name»\b", "true", _PRODUCTS),
     ],
     "equal-by-identity": [
         Rewrite(
-            r"#\[derive\(Debug, Clone, PartialEq(, Default)?\)\]\n" + _STRUCT.format("«struct»"),
-            _EQUALITY.format("std::ptr::eq(self, other)") + r"#[derive(Debug, Clone\1)]\n\2",
+            r"#\[derive\(Debug, Clone, PartialEq(, Eq, Hash)?(, Default)?\)\]\n" + _STRUCT.format("«struct»"),
+            _EQUALITY.format("std::ptr::eq(self, other)") + r"#[derive(Debug, Clone\1\2)]\n\3",
             _PRODUCTS,
         ),
         Rewrite(
@@ -294,7 +300,7 @@ TABLE: Table = {
         Rewrite(_DUPLICATE + _PAIR, r"\1«name»: «nothing»", ("product",)),
         Rewrite(
             _DERIVES + _STRUCT.format("«cloned»"),
-            _CLONE.format("Self { «parts»«name»: «nothing» }") + r"#[derive(Debug\1\2)]\n\3",
+            _CLONE.format("Self { «parts»«name»: «nothing» }") + r"#[derive(Debug\1\2\3)]\n\4",
             _PRODUCTS,
         ),
     ],
@@ -302,7 +308,7 @@ TABLE: Table = {
         Rewrite(_DUPLICATE + _PAIR, r"\1«copied»", ("product",)),
         Rewrite(
             _DERIVES + _STRUCT.format("«cloned»"),
-            _CLONE.format("Self { «parts»«name»: «twin» }") + r"#[derive(Debug\1\2)]\n\3",
+            _CLONE.format("Self { «parts»«name»: «twin» }") + r"#[derive(Debug\1\2\3)]\n\4",
             _PRODUCTS,
         ),
     ],
@@ -310,7 +316,7 @@ TABLE: Table = {
         Rewrite(r"(pub fn duplicate\(&self\) -> Self \{\n)", r'\1        panic!("nothing");\n', ("product",)),
         Rewrite(
             _DERIVES + _STRUCT.format("«cloned»"),
-            _CLONE.format('panic!("nothing")') + r"#[derive(Debug\1\2)]\n\3",
+            _CLONE.format('panic!("nothing")') + r"#[derive(Debug\1\2\3)]\n\4",
             ("product",),
         ),
     ],

@@ -16,6 +16,7 @@ from urform.declaration.types import (
 )
 from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
+from urform.languages.rendering.fields import field_doc
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import is_copied, text_literal
 from urform.plan.model import Field, Limit
@@ -142,11 +143,11 @@ def _allowed(bound: object) -> str:
 
 def said(field: Field) -> str:
     """The documentation of an accessor."""
-    if field.doc:
-        return plain(field.doc)
     if field.type == BOOLEAN and not field.may_be_absent:
-        return f"Reports whether it is {spoken(field.name)}."
-    return f"Returns the {spoken(field.name)}{', if it was given' if field.may_be_absent else ''}."
+        otherwise = f"Reports whether it is {spoken(field.name)}."
+    else:
+        otherwise = f"Returns the {spoken(field.name)}{', if it was given' if field.may_be_absent else ''}."
+    return plain(field_doc(field, otherwise))
 
 
 def out_type(context: Context, field: Field) -> str:

@@ -31,7 +31,7 @@ HELPERS = frozenset("outside is_blank fmt options made key missing maker refused
 USED_METHODS = frozenset(
     (
         "new key fields fields_mut kind clone clone_from eq ne cmp partial_cmp fmt duplicate boxed_clone "
-        "boxed_duplicate equals as_any into try_into try_from default to_owned to_string borrow borrow_mut as_ref "
+        "boxed_duplicate equals as_any as_any_mut into try_into try_from default to_owned to_string borrow borrow_mut as_ref "
         "as_mut deref deref_mut drop type_id clone_into"
     ).split()
 )
@@ -41,7 +41,7 @@ LOCALS = Words(KEYWORDS, PRIMITIVES, HELPERS)
 STORED = Words(KEYWORDS, {"fields", "options"})  # what variants have of their base, and builders of options
 OPTIONS = Words(KEYWORDS)
 METHODS = Words(KEYWORDS, USED_METHODS)
-VARIANTS = Words({"Self"})  # the one keyword in upper camel case
+VARIANTS = Words({"Self", "ALL"})  # the one keyword in upper camel case, and the list of all
 
 # What the support code of tests offers.
 TEST_HELPERS = frozenset(

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.declaration.types import BOOLEAN, TEXT, ProductType
+from urform.declaration.types import BOOLEAN, REAL, TEXT, ProductType, innermost
 from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
+from urform.languages.rendering.fields import option_doc
 from urform.languages.rust.context import Context
 from urform.languages.rust.copies import duplicates
 from urform.languages.rust.expressions import empty, is_copied, is_type_default
@@ -54,6 +55,8 @@ def abstract_text(context: Context, product: Product) -> str:
         "options": _options(context, product),
         "struct": [_stored(context, f) for f in product.fields],
         "equality": list(_equality(context, product.fields)),
+        "hashed": _hashed(context, product),
+        "fields_hashed": HASHED if _fields_can_be_hashed(context, product, frozenset()) else "",
         "parameters": context.parameters(product),
         "many": _is_many(product, context),
         "body": list(_fields_body(context, product)),
@@ -91,7 +94,9 @@ def product_text(context: Context, product: Product) -> str:
         "mutable": product.mutable,
         "base_fields": names.derived(base.name, "Fields") if base is not None and base.fields else None,
         "struct": [_stored(context, f) for f in product.own_fields],
-        "derives": "Debug, Clone, PartialEq" if not _needs_equality(context, product) else "Debug, Clone",
+        "derives": "Debug, Clone"
+        if _needs_equality(context, product)
+        else f"Debug, Clone, PartialEq{_hashed(context, product)}",
         "fieldless": not product.fields,
         "equality": list(_equality(context, product.own_fields)) if _needs_equality(context, product) else [],
         "options": None if hidden else _options(context, product),
@@ -129,6 +134,33 @@ def _is_many(product: Product, context: Context) -> bool:
 def _needs_equality(context: Context, product: Product) -> bool:
     """Whether equality has to be written out: `derive` compares no pointer to a trait that stands by itself."""
     return any(_is_pointer(context, field) for field in product.own_fields)
+
+
+HASHED = ", Eq, Hash"  # derived beside `PartialEq` where it can be: reals have no total equality, and no trait tells of hashes
+
+
+def _hashed(context: Context, product: Product) -> str:
+    return HASHED if _can_be_hashed(context, product, frozenset()) else ""
+
+
+def _can_be_hashed(context: Context, product: Product, above: frozenset[str]) -> bool:
+    """Whether all that a product holds is equal to itself; one within itself is asked once."""
+    if product.name in above:
+        return True
+    variants = (context.plan.products[name] for name in product.variants)
+    above |= {product.name}
+    return (
+        not context.code.is_open(product)
+        and _fields_can_be_hashed(context, product, above)
+        and all(_can_be_hashed(context, variant, above) for variant in variants)
+    )
+
+
+def _fields_can_be_hashed(context: Context, product: Product, above: frozenset[str]) -> bool:
+    inner = (context.plan.product_in(field.type) for field in product.fields)
+    return all(innermost(field.type) != REAL for field in product.fields) and all(
+        _can_be_hashed(context, each, above) for each in inner if each is not None
+    )
 
 
 def _is_pointer(context: Context, field: Field) -> bool:
@@ -180,9 +212,8 @@ def _options(context: Context, product: Product) -> View | None:
 
 
 def _note(context: Context, product: Product, field: Field) -> str:
-    if field.doc:
-        return plain(field.doc)
-    return f"{'Whether it is' if field.type == BOOLEAN else 'The'} {spoken(field.name)}."
+    otherwise = f"{'Whether it is' if field.type == BOOLEAN else 'The'} {spoken(field.name)}."
+    return plain(option_doc(field, otherwise, of_any_kind=product.abstract))
 
 
 def _default(context: Context, product: Product, field: Field) -> str:

@@ -9,6 +9,7 @@ from urform.declaration.types import REAL, innermost
 from urform.languages.naming.names import of_family, snake
 from urform.languages.placing import BUILD, CODE, TESTS
 from urform.languages.rendering.build import ignored, written_once
+from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates
@@ -98,7 +99,8 @@ class Project:
         for choice in self.plan.choices:
             code = laid_out(self._choice(choice))
             ordering = [] if "Ordering" not in code else [used("std::cmp", ["Ordering"])]
-            uses = "".join([*ordering, "use std::fmt;\n\n"])
+            own = [used("crate::values", ["unknown"]), used("crate", ["CreationError"])]
+            uses = "".join([*ordering, "use std::fmt;\n", "use std::str::FromStr;\n\n", *own, "\n"])
             yield File(f"src/{self.names.file(choice)}.rs", f"{self.context.header}{uses}{code}")
         for base, variants in self.plan.families_of_types():
             parts = [abstract_text(self.context, base) if base.abstract else product_text(self.context, base)]
@@ -230,17 +232,9 @@ class Project:
 
     def _choice(self, name: str) -> str:
         choice = self.plan.choices[name]
-        words = [{"word": text_literal(word), "name": self.names.word(word)} for word in choice.words]
-        return self.context.templates.render(
-            "choice",
-            name,
-            c={
-                "type": self.names.type(name),
-                "doc": choice.doc or f"One of {', '.join(choice.words)}.",
-                "words": words,
-                "sorted": list(choice.words) == sorted(choice.words),
-            },
-        )
+        view = choice_view(choice, self.names.type(name), self.names.word, text_literal)
+        view["sorted"] = list(choice.words) == sorted(choice.words)
+        return self.context.templates.render("choice", name, c=view)
 
 
 def _operations_module(base: Product) -> str:

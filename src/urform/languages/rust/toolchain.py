@@ -7,6 +7,7 @@ import shutil
 from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 
+from urform.languages.placing import CODE, TESTS
 from urform.languages.rust.trials import Trials, crate_name
 from urform.languages.target import (
     SECONDS_A_TEST,
@@ -68,7 +69,8 @@ class Cargo(Toolchain):
         build.mkdir()
         try:
             programs = _programs(emission)
-            for command in commands(crate_name(emission), programs, "--test"):
+            root = next(f.path for f in emission.files if f.part == CODE and f.path.endswith("lib.rs"))
+            for command in commands(crate_name(emission), programs, "--test", root=root):
                 done = run(command, folder, ENVIRONMENT)
                 if done.status != 0:
                     return Ran((), broke=(done.output + done.errors).strip()[-4000:])
@@ -104,15 +106,19 @@ class Cargo(Toolchain):
 
 def _programs(emission: Emission) -> dict[str, str]:
     """The programs that hold tests, and the file that each begins with: that of the claims, and those of the user."""
-    programs = {"claims": "tests/claims/main.rs"}
+    programs = {
+        "claims": next(f.path for f in emission.files if f.part == TESTS and f.path.endswith("main.rs"))
+    }
     paths = (Path(file.path) for file in emission.files if file.path.endswith(".rs"))
     return programs | {path.stem: str(path) for path in paths if path.parts[:-1] == ("tests",)}
 
 
-def commands(crate: str, programs: Mapping[str, str], *options: str) -> Iterator[list[str]]:
+def commands(
+    crate: str, programs: Mapping[str, str], *options: str, root: str = "src/lib.rs"
+) -> Iterator[list[str]]:
     """How a crate is compiled, and programs that use it."""
     common = ["rustc", "--edition", "2021", "-C", "debuginfo=0", "--color", "never"]
-    yield [*common, "--crate-name", crate, "--crate-type", "rlib", "--out-dir", BUILD, "src/lib.rs"]
+    yield [*common, "--crate-name", crate, "--crate-type", "rlib", "--out-dir", BUILD, root]
     uses = ["--extern", f"{crate}={BUILD}/lib{crate}.rlib"]
     for program, source in programs.items():
         yield [*common, *options, *uses, "--crate-name", program, "-o", f"{BUILD}/{program}", source]
@@ -173,6 +179,6 @@ def _result(name: str, how: str, said: str) -> TestResult:
         message=message.partition("\n")[0],
         expected=compared["expected"] if compared is not None else "no failure here",
         found=compared["found"] if compared is not None else message.partition("\n")[0],
-        file=panic["file"] if panic is not None and panic["file"].startswith("tests/") else "",
-        line=int(panic["line"]) if panic is not None and panic["file"].startswith("tests/") else 0,
+        file=panic["file"] if panic is not None and not panic["file"].startswith("src/") else "",
+        line=int(panic["line"]) if panic is not None and not panic["file"].startswith("src/") else 0,
     )

@@ -44,6 +44,9 @@ PHRASES = {
     "statement": "«code»;",
     "select": "«function»(«given»)",
     "nothing": "nothing(«call»);",
+    "read word": "«text».parse::<«type»>()",
+    "word is": 'is("word", &«var», &«value»);\nis("text", «var».as_str(), «text»);',
+    "words are": 'is("words", «type»::ALL.as_slice(), &[«values»]);',
     "ask": "«function»(«given»)",
     "ask registry": "«on».make(«given»)",
     "creator": "«stem»Kind::of(«key»)",
@@ -249,7 +252,7 @@ class Writer(StepWriter):
         if isinstance(step, m.FamilyOf):
             yield f"let {self.var(var)} = {self.taken(call)};"
         elif var in self.unused:
-            yield f"{self.taken(call)};"
+            yield f"{'' if call.fails or call.absent else 'let _ = '}{self.taken(call)};"
         else:
             yield f"{self._let(var, 'arc' if isinstance(step, m.PoolAsk) else 'own')} = {self.taken(call)};"
 

@@ -221,6 +221,7 @@ def _gives_nothing(w: StepWriter, step: GivesNothing) -> Lines:
 
 _ATTEMPTS: Mapping[type, Callable[[StepWriter, Any], Call]] = {
     s.Make: lambda w, step: w.construction(step.product, step.arguments),
+    s.ReadWord: lambda w, step: w.read_word(step.choice, step.text),
     m.Select: _select_in_vain,
     m.Build: lambda w, step: w.built(step.builder, fails=True),
     m.ExemplarAdd: lambda w, step: w.stored(step.store, step.name, step.product),
@@ -251,6 +252,9 @@ _STEPS: Mapping[type, Written] = {
     s.Unregister: _unregister,
     s.KeysAre: _keys_are,
     s.Ask: _ask,
+    s.ReadWord: lambda w, step: w.keep(step, step.var, w.read_word(step.choice, step.text)),
+    s.WordIs: lambda w, step: w.word_is(step.var, step.choice, step.word),
+    s.WordsAre: lambda w, step: w.words_are(step.choice, step.words),
     m.Select: _select,
     m.HiddenConstructor: lambda w, step: w.lines("hidden constructor", **w.named(step.product)),
     m.NewBuilder: lambda w, step: w.begun_builder(step),

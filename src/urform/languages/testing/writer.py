@@ -12,7 +12,8 @@ from collections.abc import Callable, Iterable, Sequence
 from functools import cache
 from typing import Any, ClassVar
 
-from urform.declaration.types import Collection, MapOf, Type
+from urform.declaration.types import ChoiceType, Collection, MapOf, Type
+from urform.declaration.values import Word
 from urform.languages.naming.scope import Scope, respelt
 from urform.languages.testing.contract import BuilderWords, Call, Lines, Phrases, Proof
 from urform.plan.making_steps import BuildChained, NewBuilder
@@ -61,6 +62,10 @@ class StepWriter:
     def named(self, product: str) -> dict[str, str]:
         """The names of a product or family in phrases."""
         return {"type": self.names.type(product)}
+
+    def choice(self, choice: str) -> dict[str, str]:
+        """The names of a choice in phrases."""
+        return {"type": self.names.type(choice)}
 
     def literal(self, text: str) -> str:
         """A text."""
@@ -276,6 +281,24 @@ class StepWriter:
         if selection is not None:
             return self.select(selection, arguments)
         return Call(self.new(product, self.all_renamed(arguments)), self.product_fails(product))
+
+    def read_word(self, choice: str, text: str) -> Call:
+        """The call that reads a word of a choice."""
+        return Call(self.say("read word", text=self.literal(text), **self.choice(choice)), fails=True)
+
+    def word_is(self, var: str, choice: str, word: str) -> Lines:
+        """A word that was read, and its text."""
+        value = self.value(Word(choice, word), ChoiceType(choice))
+        return self.lines(
+            "word is", var=self.var(var), value=value, text=self.literal(word), **self.choice(choice)
+        )
+
+    def words_are(self, choice: str, words: Sequence[str]) -> Lines:
+        """The words of a choice, listed."""
+        values = ", ".join(self.value(Word(choice, word), ChoiceType(choice)) for word in words)
+        return self.lines(
+            "words are", values=values, texts=self.texts(words), count=len(words), **self.choice(choice)
+        )
 
     def select(self, selection: Selection, arguments: Arguments, *, or_nothing: bool = False) -> Call:
         """The call of a factory by values."""

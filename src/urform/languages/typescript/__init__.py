@@ -38,6 +38,7 @@ class TypeScript(Target):
             "misfit list of texts",
             *(f"misfit {kind}" for kind in KINDS if kind != "choice"),
             "show that a constructor is hidden",
+            "read words in its own code",
             "weak references",
             *(f"null {kind}" for kind in KINDS),
             *(f"null element {kind}" for kind in KINDS),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.languages.naming.names import Words, article, beside, camel, pascal
+from urform.languages.rendering.fields import option_doc
 from urform.languages.typescript.context import Context
 from urform.languages.typescript.names import STATICS, Names
 from urform.plan.model import Builder, Field, Product
@@ -79,7 +80,7 @@ def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, obj
         "name": name,
         "parameter": parameter,
         "setter": names.setter(field),
-        "doc": field.doc,
+        "doc": option_doc(field),
         "type": code.type(field.type) + absent,
         "held": code.mutable_type(field.type) + absent,
         "kept": _kept(context, field, parameter),

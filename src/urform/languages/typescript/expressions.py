@@ -41,6 +41,11 @@ FEW = 3  # equal elements that are written out
 _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", "\\": "\\\\"}
 
 
+def any_of(keys: Iterable[str]) -> str:
+    """A type of any text that has an editor offer some."""
+    return " | ".join([*map(text_literal, keys), "(string & {})"])
+
+
 def text_literal(text: str) -> str:
     """A string literal as prettier leaves it: double quotes, unless single ones need fewer escapes."""
     quote = "'" if text.count('"') > text.count("'") else '"'
@@ -99,7 +104,7 @@ class Expressions:
         """A type as it is taken and held."""
         match type_:
             case ChoiceType(name) | ProductType(name):
-                return self._names.type(name)
+                return self._names.value(name)
             case ListOf(element):
                 return f"readonly {self._element(element)}[]"
             case SetOf(element):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from urform.languages.naming.names import article, spoken
 from urform.languages.rendering.prose import of_unknown_key
 from urform.languages.typescript.context import Context
-from urform.languages.typescript.expressions import text_literal
+from urform.languages.typescript.expressions import any_of, text_literal
 from urform.languages.typescript.names import Names
 from urform.languages.typescript.products import declared_parameters, parameters
 from urform.plan.model import Factory, Field, Product
@@ -14,7 +14,7 @@ from urform.plan.model import Factory, Field, Product
 def factory_text(context: Context, product: Product, factory: Factory) -> str:
     """A function, a registry, or creators."""
     names = context.names
-    type_ = names.type(product.name)
+    type_ = names.value(product.name)
     kinds = [
         {
             "key": text_literal(key),
@@ -45,12 +45,13 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
             "form": factory.form,
             "function": names.function(f"{product.name}_creator" if creators else product.name),
             "fields": fields,
-            "with_key": ", ".join(["key: string", *([fields] if fields else [])]),
+            "with_key": ", ".join([f"key: {names.stem(product.name)}Key", *([fields] if fields else [])]),
             "declared": declared_parameters(context, product),
             "maker_fields": fields.removesuffix(" = {}"),
             "pass_on": "fields" if fields else "",
             "result": result + (" | undefined" if factory.unknown == "nothing" else ""),
             "kinds": kinds,
+            "key_type": any_of(factory.known),
             "creators": list({kind["creator"]: kind for kind in kinds}.values()),
             "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
             "known": ", ".join(text_literal(key) for key in factory.known),

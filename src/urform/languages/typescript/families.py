@@ -5,7 +5,7 @@ from __future__ import annotations
 from urform.languages.naming.names import Words, article, of_family, spoken
 from urform.languages.rendering.prose import family_of_unknown_key
 from urform.languages.typescript.context import Context
-from urform.languages.typescript.expressions import text_literal
+from urform.languages.typescript.expressions import any_of, text_literal
 from urform.languages.typescript.names import Names
 from urform.languages.typescript.products import declared_parameters, parameters
 from urform.plan.model import Family, Member, Part, Product, Role
@@ -61,12 +61,13 @@ def _view(context: Context, family: Family) -> View:
         ],
         "unknown": fallback,
         "known": ", ".join(text_literal(key) for key in family.known),
+        "key_type": any_of(family.known),
         "stand_in": _member(context, family, family.stand_in) if family.stand_in is not None else None,
     }
 
 
 def _role(context: Context, role: Role) -> View:
-    type_ = context.names.type(role.product)
+    type_ = context.names.value(role.product)
     product = context.plan.products[role.product]
     return {
         "name": role_name(context.names, role),

@@ -101,6 +101,9 @@ _HANDED_OUT = [
 ]
 
 MARKED: Marked = {
+    # --- choices ------------------------------------------------------------------------------------------
+    "any-word": {"choice.refuse": "return «c.constant»[0];"},
+    "word-misread": {"choice.read": 'return word === "«flaw.member»" ? «c.constant»[0] : word;'},
     # --- factories ----------------------------------------------------------------------------------------
     "falls-through": {
         "factory.find": "const maker = this.#makers.get(key) ?? [...this.#makers.values()][0];",

@@ -33,7 +33,7 @@ GLOBALS = frozenset(
 USED_FUNCTIONS = frozenset(
     (
         "byCodePoint choice codePoints confirmed console frozenValues missing globalThis instance truth ifGiven integer "
-        "isBlank list maker map mapValues number ownList ownMap ownSet process real same set shown text within notSameObject "
+        "isBlank json list maker map mapValues number ownList ownMap ownSet process real same set shown text within notSameObject "
         "collected equal fixed is kind kinds refused repeated sameObject test throwsAgain tryToEmpty unequal weakly"
     ).split()
 )
@@ -59,9 +59,12 @@ FILES = Words({"check", "errors", "index", "testing"})
 class Names:
     """The names of one plan; generated types come first, declared ones that meet them are escaped."""
 
-    def __init__(self, generated: frozenset[str], stand_ins: Iterable[str]) -> None:
+    def __init__(
+        self, generated: frozenset[str], stand_ins: Iterable[str], closed: Iterable[str] = ()
+    ) -> None:
         self._types = TYPES | generated
         self._stand_ins = frozenset(stand_ins)
+        self._closed = frozenset(closed)
         self._called: Mapping[str, str] = {}
 
     def calling(self, called: Mapping[str, str]) -> Names:
@@ -73,6 +76,10 @@ class Names:
     def type(self, name: str) -> str:
         """A product, variant, choice or family."""
         return name if name in self._stand_ins else self._types.escape(pascal(name))
+
+    def value(self, name: str) -> str:
+        """The type of values: of a closed base the union of its variants, which can be told apart exhaustively."""
+        return f"Any{pascal(name)}" if name in self._closed else self.type(name)
 
     def stem(self, name: str) -> str:
         """The beginning of type names that are derived from a product's: `Error` gives `ErrorBuilder`."""

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from urform.declaration.types import ChoiceType, Collection, ListOf, MapOf, ProductType, SetOf, Type
-from urform.languages.naming.names import article, camel, snake
+from urform.languages.naming.names import article, camel, snake, spoken
+from urform.languages.rendering.fields import field_doc, option_doc
 from urform.languages.rendering.prose import clone_sentences
 from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import SCALARS, listed, text_literal
@@ -15,12 +16,21 @@ from urform.plan.model import Field, Operation, Product, Selection
 View = dict[str, object]
 
 
+def union_text(context: Context, base: Product) -> str:
+    """The union of the variants of a closed base, which has no others."""
+    names = context.names
+    types = [names.type(variant) for variant in base.variants]
+    union = {"name": names.value(base.name), "types": types, "spoken": spoken(base.name)}
+    return context.templates.render("union", base.name, u=union)
+
+
 def product_text(context: Context, product: Product) -> str:
     """The class of a product, with the interface of what makes it."""
     names = context.names
     base = context.plan.products[product.base] if product.base else None
     view = {
         "type": names.type(product.name),
+        "value": names.value(product.name),
         "stem": names.stem(product.name),
         "doc": product.doc,
         "abstract": product.abstract,
@@ -36,6 +46,7 @@ def product_text(context: Context, product: Product) -> str:
         "operations": [operation_view(context, product, each) for each in product.operations],
         "equals": _equals(context, product, base),
         "shows": _shows(context, product),
+        "json": _json(context, product),
         "shown_as": f"{'override ' if base is not None else ''}toString",
     }
     text = context.templates.render("product", product.name, p=view)
@@ -93,7 +104,7 @@ def _fields_view(context: Context, product: Product) -> View | None:
         "extends": f" extends {context.names.stem(base.name)}Fields" if base is not None and inherits else "",
         "own": [
             {
-                "doc": field.doc,
+                "doc": option_doc(field, of_any_kind=product.abstract),
                 "name": context.names.member(field.name),
                 "type": context.code.type(field.type),
                 "required": field.required,
@@ -117,7 +128,7 @@ def _fields_here(context: Context, product: Product) -> tuple[Field, ...]:
 def _field(context: Context, field: Field) -> View:
     return {
         "name": context.names.member(field.name),
-        "doc": field.doc,
+        "doc": field_doc(field),
         "type": context.code.held_type(field),
         "set_lines": list(_set_lines(context, field)),
     }
@@ -379,6 +390,16 @@ def _shows(context: Context, product: Product) -> str | None:
         return f'"{product.name}"'
     pairs = [f"{field.name}: this.{context.names.member(field.name)}" for field in product.fields]
     return f'shown("{product.name}", {listed(pairs)})'
+
+
+def _json(context: Context, product: Product) -> str | None:
+    """What `JSON.stringify` is given: the fields, and before them the type code of a kind."""
+    if product.abstract:
+        return None
+    pairs = [f"{field.name}: this.{context.names.member(field.name)}" for field in product.fields]
+    if product.base is not None and not any(field.name == "kind" for field in product.fields):
+        pairs.insert(0, "kind: this.key")
+    return f"json({listed(pairs)})"
 
 
 # --- operations ---------------------------------------------------------------------------------------------

@@ -11,6 +11,7 @@ from urform.languages.naming.modules import Module, modules
 from urform.languages.naming.names import camel, of_family, snake
 from urform.languages.placing import BUILD, CODE, TESTS
 from urform.languages.rendering.build import ignored, written_once
+from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
@@ -24,7 +25,7 @@ from urform.languages.typescript.flaws import MARKED, TABLE, spelling
 from urform.languages.typescript.layout import lay_out
 from urform.languages.typescript.names import Names
 from urform.languages.typescript.operations import operations_files
-from urform.languages.typescript.products import product_text
+from urform.languages.typescript.products import product_text, union_text
 from urform.languages.typescript.selections import selection_text
 from urform.languages.typescript.stores import exemplars_text, pool_text
 from urform.languages.typescript.views import (
@@ -42,15 +43,17 @@ from urform.languages.typescript.views import (
 from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Prototype, Selection
 
 CHECKS = (
-    "byCodePoint choice codePoints confirmed frozenValues missing instance truth ifGiven integer isBlank list map "
+    "INSPECT byCodePoint choice codePoints confirmed frozenValues missing instance truth ifGiven integer isBlank json list map "
     "mapValues number ownList ownMap ownSet real same set shown text within"
 ).split()
+# Modules that compare with null what never is for callers that the compiler sees.
+CHECKED = "/* eslint-disable @typescript-eslint/no-unnecessary-condition -- what callers give is checked at run time too */\n"
 ERRORS = "CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError UnknownKeyError".split()
 
 
 def context_of(plan: Plan) -> Context:
     """The context of a plan."""
-    names = Names(_generated_types(plan), plan.stand_ins)
+    names = Names(_generated_types(plan), plan.stand_ins, _closed(plan))
     code = Expressions(plan, names)
     flaws = Flaws(plan, TABLE, spelling(plan, names, code), MARKED)
     together = modules(plan)
@@ -100,7 +103,9 @@ class Project:
         """Exports that are no values: interfaces, aliases, and the classes that are hidden."""
         names: set[str] = set()
         for code in self.bodies.values():
-            names |= {name for kind, name in DEFINED.findall(code) if kind in ("interface", "type")}
+            defined = DEFINED.findall(code)
+            values = {name for kind, name in defined if kind not in ("interface", "type")}
+            names |= {name for _, name in defined} - values
             names |= set(self._only_types(code))
         return frozenset(names)
 
@@ -116,8 +121,9 @@ class Project:
         yield from self._build_files(stand_ins)
         for name in ("errors", "check"):
             yield File(f"src/{name}.ts", self.header + support_file(HERE / "support", f"{name}.ts"))
+        checked = {self.names.file(m.name) for m in self._modules if any(p.required for p in m.products)}
         for name, code in self.bodies.items():
-            yield File(f"src/{name}.ts", self.whole(name, code))
+            yield File(f"src/{name}.ts", self.whole(name, code, CHECKED if name in checked else ""))
         for module in self._modules:
             yield from operations_files(self.context, module)
         if stand_ins:
@@ -152,17 +158,12 @@ class Project:
         return f"{self.header}{doc}\n{''.join(lines)}"
 
     def _choice(self, name: str) -> str:
-        choice = self.plan.choices[name]
-        words = ", ".join(text_literal(word) for word in choice.words)
-        constant, type_ = self.names.words(name), self.names.type(name)
-        doc = jsdoc(choice.doc, 0) + "\n" if choice.doc else ""
-        return lay_out(
-            f"export const {constant} = [{words}] as const;\n\n"
-            f"{doc}export type {type_} = (typeof {constant})[number];\n"
-        )
+        view = choice_view(self.plan.choices[name], self.names.type(name), str, text_literal)
+        return self.context.templates.render("choice", name, c=view | {"constant": self.names.words(name)})
 
     def _body(self, module: Module) -> str:
         parts = [product_text(self.context, product) for product in module.products]
+        parts += [union_text(self.context, product) for product in module.products if product.closed]
         for product in module.products:
             parts += self._makings(product)
         hidden = [p for p in module.products if not p.abstract and self.plan.selected_by(p) is not None]
@@ -196,6 +197,11 @@ class Project:
     def _operations(self) -> dict[str, str]:
         """The file of users' functions by the name under which it is imported."""
         return {f"{camel(name)}Operations": snake(name).replace("_", "-") for name in self.plan.products}
+
+    @property
+    def test_header(self) -> str:
+        """The first lines of each file of tests, which no linter is meant to read."""
+        return f"{self.header}/* eslint-disable */\n"
 
     def whole(self, module: str, code: str, doc: str = "") -> str:
         """A module: header, imports, code."""
@@ -238,11 +244,16 @@ def _json(text: str) -> str:
     return json.dumps(text, ensure_ascii=False)
 
 
+def _closed(plan: Plan) -> list[str]:
+    return [product.name for product in plan.products.values() if product.closed]
+
+
 def _generated_types(plan: Plan) -> frozenset[str]:
     """Types that are called after products and families; a declared name that meets one is escaped."""
     endings = {Builder: ("Builder", "Given"), Prototype: ("Exemplars",), Pool: ("Pool", "Key", "Maker")}
-    of_form = {"registry": ("Registry", "Maker"), "creators": ("Creator",), "simple": ()}
+    of_form = {"registry": ("Registry", "Maker", "Key"), "creators": ("Creator", "Key"), "simple": ("Key",)}
     names = {f"{product}Fields" for product in plan.products} | set(plan.stand_ins)
+    names |= {f"Any{product}" for product in _closed(plan)}
     for making in plan.makings:
         match making:
             case Factory(product, form, kinds):
@@ -250,7 +261,7 @@ def _generated_types(plan: Plan) -> frozenset[str]:
                 names |= {f"{variant}Creator" for variant in kinds.values()} if form == "creators" else set()
             case Family(name):
                 members = (*making.members, *([making.stand_in] if making.stand_in else []))
-                names |= {of_family(member.name, name) for member in members}
+                names |= {f"{name}Key", *(of_family(member.name, name) for member in members)}
             case Builder() | Prototype() | Pool():
                 names |= {f"{making.product}{ending}" for ending in endings[type(making)]}
             case Selection():

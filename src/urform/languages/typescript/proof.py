@@ -48,7 +48,7 @@ class Proof:
     def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
         """The test files, and where each claim is tested, or why it is not."""
         shared = support_file(HERE / "support", "shared.ts").replace("CODE", self._code)
-        yield File("test/shared.ts", self.project.header + shared, part=TESTS)
+        yield File("test/shared.ts", self.project.test_header + shared, part=TESTS)
         yield self._witness_file()
         for owner, own in owners:
             path = f"test/{snake(owner).replace('_', '-')}.test.ts"
@@ -77,7 +77,7 @@ class Proof:
         witnesses = sorted(used & self.helpers)
         if witnesses:
             lines.append(lay_out(f'import {{ {", ".join(witnesses)} }} from "./witnesses.js";'))
-        return f"{self.project.header}\n" + "\n".join(lines) + f"\n\n{code}"
+        return f"{self.project.test_header}\n" + "\n".join(lines) + f"\n\n{code}"
 
     def _imports(self, code: str, used: set[str]) -> Iterator[str]:
         stand_ins = used & self._stand_ins

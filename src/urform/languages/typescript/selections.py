@@ -28,7 +28,7 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
     def type_of(field: str) -> Type:
         return parameters[field].type
 
-    type_ = names.type(product.name)
+    type_ = names.value(product.name)
     return context.templates.render(
         "selection",
         product.name,
@@ -39,7 +39,7 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
             "function": names.function(product.name),
             "lenient": names.lenient(product.name),
             "guards": [
-                {"type": names.type(name), "name": guard_name(names.type(name))}
+                {"type": names.type(name), "value": names.value(name), "name": guard_name(names.type(name))}
                 for name in (product.name, *product.variants)
                 if name in context.held_in_fields
             ],

@@ -17,7 +17,8 @@ def exemplars_text(context: Context, product: Product, prototype: Prototype) -> 
         "exemplars",
         product.name,
         e={
-            "type": context.names.type(product.name),
+            "type": context.names.value(product.name),
+            "class": context.names.type(product.name),
             "stem": context.names.stem(product.name),
             "owner": product.name,
             "plural": f"{spoken(product.name)}s",

@@ -32,7 +32,7 @@ SUPPORT = Path(__file__).parent / "support"
 BUILD, TRIALS = "urform-build", "urform-trials"  # folders of what a run, or trials, need
 _MAJOR = re.compile(r"\d+")
 _MARK = re.compile(r"^(?:begun |\{)", re.MULTILINE)  # a test begins or ends
-_FRAME = re.compile(r"(?:file://)?(?P<file>[^\s():]*/test/[\w.-]+\.test\.[tj]s):(?P<line>\d+):\d+")
+_FRAME = re.compile(r"(?:file://)?(?P<file>[^\s():]*/[\w.-]+\.test\.[tj]s):(?P<line>\d+):\d+")
 
 
 class Node(Toolchain):
@@ -98,11 +98,9 @@ class Node(Toolchain):
             if compiled.status != 0:
                 return Ran((), broke=(compiled.output + compiled.errors).strip()[-4000:])
             build.mkdir(exist_ok=True)
-            files = sorted(path.name for path in (build / "test").glob("*.test.js"))
+            files = sorted(path.relative_to(build).as_posix() for path in build.rglob("*.test.js"))
             first = (SUPPORT / "begun.mjs").as_uri()
-            imports = (
-                f"await import({json.dumps(name)});\n" for name in (first, *(f"./test/{f}" for f in files))
-            )
+            imports = (f"await import({json.dumps(name)});\n" for name in (first, *(f"./{f}" for f in files)))
             (build / "all.mjs").write_text("".join(imports), encoding="utf-8")
             return _tested(folder, emission, run, seconds)
         finally:
@@ -245,6 +243,6 @@ def _result(line: str) -> TestResult | None:
         message=message.partition("\n")[0],
         expected=told["expected"] or "no failure here",
         found=told["actual"] or message.partition("\n")[0],
-        file=f"test/{frame['file'].rpartition('/test/')[2]}" if frame else "",
+        file=f"test/{frame['file'].rpartition('/')[2]}" if frame else "",
         line=int(frame["line"]) if frame else 0,
     )

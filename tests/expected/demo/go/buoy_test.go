@@ -19,22 +19,22 @@ func TestDefault_Buoy_draught(t *testing.T) {
 
 // TestLimit_Buoy_draught_finite: draught of Buoy keeps finite (limit/Buoy.draught:finite).
 func TestLimit_Buoy_draught_finite(t *testing.T) {
-	_, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Some(math.NaN())})
+	_, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Real(math.NaN())})
 	refuses(t, err, &fairway.LimitError{Owner: "Buoy", Field: "draught", Limit: "finite"})
 
-	_, err = fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Some(math.Inf(1))})
+	_, err = fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Real(math.Inf(1))})
 	refuses(t, err, &fairway.LimitError{Owner: "Buoy", Field: "draught", Limit: "finite"})
 
-	_, err = fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Some(math.Inf(-1))})
+	_, err = fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Real(math.Inf(-1))})
 	refuses(t, err, &fairway.LimitError{Owner: "Buoy", Field: "draught", Limit: "finite"})
 }
 
 // TestLimit_Buoy_draught_above: draught of Buoy keeps above 0.0 (limit/Buoy.draught:above).
 func TestLimit_Buoy_draught_above(t *testing.T) {
-	_, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Some(0.0)})
+	_, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Real(0.0)})
 	refuses(t, err, &fairway.LimitError{Owner: "Buoy", Field: "draught", Limit: "above", Bound: 0.0})
 
-	made, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Some(5e-324)})
+	made, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Real(5e-324)})
 	succeeds(t, err)
 	is(t, "draught", made.Draught(), 5e-324)
 }
@@ -128,13 +128,13 @@ func TestEqual_Buoy(t *testing.T) {
 
 	one10, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{})
 	succeeds(t, err)
-	other6, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Some(2.5)})
+	other6, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Real(2.5)})
 	succeeds(t, err)
 	is(t, "equality in spite of draught", one10.Equal(other6), false)
 
-	one11, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Some(2.5)})
+	one11, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Real(2.5)})
 	succeeds(t, err)
-	two5, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Some(2.5)})
+	two5, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Real(2.5)})
 	succeeds(t, err)
 	is(t, "equality", one11.Equal(two5), true)
 

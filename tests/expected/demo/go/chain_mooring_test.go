@@ -19,14 +19,14 @@ func TestDefault_ChainMooring_links(t *testing.T) {
 // TestLimit_ChainMooring_links_min: links of ChainMooring keeps min 1
 // (limit/ChainMooring.links:min).
 func TestLimit_ChainMooring_links_min(t *testing.T) {
-	_, err := fairway.NewChainMooring(fairway.ChainMooringOptions{Links: fairway.Some[int64](0)})
+	_, err := fairway.NewChainMooring(fairway.ChainMooringOptions{Links: fairway.Int(0)})
 	refuses(t, err, &fairway.LimitError{Owner: "ChainMooring", Field: "links", Limit: "min", Bound: int64(1)})
 
-	made, err := fairway.NewChainMooring(fairway.ChainMooringOptions{Links: fairway.Some[int64](1)})
+	made, err := fairway.NewChainMooring(fairway.ChainMooringOptions{Links: fairway.Int(1)})
 	succeeds(t, err)
 	is(t, "links", made.Links(), 1)
 
-	made2, err := fairway.NewChainMooring(fairway.ChainMooringOptions{Links: fairway.Some[int64](7)})
+	made2, err := fairway.NewChainMooring(fairway.ChainMooringOptions{Links: fairway.Int(7)})
 	succeeds(t, err)
 	err = made2.SetLinks(0)
 	refuses(t, err, &fairway.LimitError{Owner: "ChainMooring", Field: "links", Limit: "min", Bound: int64(1)})
@@ -47,30 +47,30 @@ func TestEqual_ChainMooring(t *testing.T) {
 	one2, err := fairway.NewChainMooring(fairway.ChainMooringOptions{})
 	succeeds(t, err)
 	other, err := fairway.NewChainMooring(
-		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Some(1.5)}},
+		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(1.5)}},
 	)
 	succeeds(t, err)
 	is(t, "equality in spite of slack", one2.Equal(other), false)
 
 	one3, err := fairway.NewChainMooring(
-		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Some(1.5)}},
+		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(1.5)}},
 	)
 	succeeds(t, err)
 	two2, err := fairway.NewChainMooring(
-		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Some(1.5)}},
+		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(1.5)}},
 	)
 	succeeds(t, err)
 	is(t, "equality", one3.Equal(two2), true)
 
 	one4, err := fairway.NewChainMooring(fairway.ChainMooringOptions{})
 	succeeds(t, err)
-	other2, err := fairway.NewChainMooring(fairway.ChainMooringOptions{Links: fairway.Some[int64](7)})
+	other2, err := fairway.NewChainMooring(fairway.ChainMooringOptions{Links: fairway.Int(7)})
 	succeeds(t, err)
 	is(t, "equality in spite of links", one4.Equal(other2), false)
 
-	one5, err := fairway.NewChainMooring(fairway.ChainMooringOptions{Links: fairway.Some[int64](7)})
+	one5, err := fairway.NewChainMooring(fairway.ChainMooringOptions{Links: fairway.Int(7)})
 	succeeds(t, err)
-	two3, err := fairway.NewChainMooring(fairway.ChainMooringOptions{Links: fairway.Some[int64](7)})
+	two3, err := fairway.NewChainMooring(fairway.ChainMooringOptions{Links: fairway.Int(7)})
 	succeeds(t, err)
 	is(t, "equality", one5.Equal(two3), true)
 

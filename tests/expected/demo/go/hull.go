@@ -8,7 +8,7 @@ import "fmt"
 type Hull interface {
 	// Key is the type code; it never changes.
 	Key() string
-	// Length: In metres.
+	// Length: In metres. Above 0.
 	Length() float64
 	Material() string
 	// Equal reports whether other has the same type and content.
@@ -35,7 +35,7 @@ func newHullFields(opts HullOptions) (hullFields, error) {
 	return hullFields{length: zeroed(length)}, nil
 }
 
-// Length returns the length. In metres.
+// Length returns the length. In metres. Above 0.
 func (h *hullFields) Length() float64 { return h.length }
 
 func (h *hullFields) equal(other *hullFields) bool {

@@ -19,22 +19,22 @@ func TestDefault_Hull_length(t *testing.T) {
 
 // TestLimit_Hull_length_finite: length of Hull keeps finite (limit/Hull.length:finite).
 func TestLimit_Hull_length_finite(t *testing.T) {
-	_, err := fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Some(math.NaN())})
+	_, err := fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Real(math.NaN())})
 	refuses(t, err, &fairway.LimitError{Owner: "Hull", Field: "length", Limit: "finite"})
 
-	_, err = fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Some(math.Inf(1))})
+	_, err = fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Real(math.Inf(1))})
 	refuses(t, err, &fairway.LimitError{Owner: "Hull", Field: "length", Limit: "finite"})
 
-	_, err = fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Some(math.Inf(-1))})
+	_, err = fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Real(math.Inf(-1))})
 	refuses(t, err, &fairway.LimitError{Owner: "Hull", Field: "length", Limit: "finite"})
 }
 
 // TestLimit_Hull_length_above: length of Hull keeps above 0.0 (limit/Hull.length:above).
 func TestLimit_Hull_length_above(t *testing.T) {
-	_, err := fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Some(0.0)})
+	_, err := fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Real(0.0)})
 	refuses(t, err, &fairway.LimitError{Owner: "Hull", Field: "length", Limit: "above", Bound: 0.0})
 
-	made, err := fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Some(5e-324)})
+	made, err := fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Real(5e-324)})
 	succeeds(t, err)
 	is(t, "length", made.Length(), 5e-324)
 }
@@ -52,7 +52,7 @@ func TestKind_Hull_steel_hull(t *testing.T) {
 
 	creator3, found4 := fairway.HullCreatorFor("steel_hull")
 	is(t, "found", found4, true)
-	made2, err := creator3.Create(fairway.HullOptions{Length: fairway.Some(1.5)})
+	made2, err := creator3.Create(fairway.HullOptions{Length: fairway.Real(1.5)})
 	succeeds(t, err)
 	isA[fairway.SteelHull](t, made2)
 	is(t, "key", made2.Key(), "steel_hull")
@@ -72,7 +72,7 @@ func TestKind_Hull_spar_hull(t *testing.T) {
 
 	creator3, found4 := fairway.HullCreatorFor("spar_hull")
 	is(t, "found", found4, true)
-	made2, err := creator3.Create(fairway.HullOptions{Length: fairway.Some(1.5)})
+	made2, err := creator3.Create(fairway.HullOptions{Length: fairway.Real(1.5)})
 	succeeds(t, err)
 	isA[fairway.SparHull](t, made2)
 	is(t, "key", made2.Key(), "spar_hull")
@@ -86,6 +86,6 @@ func TestUnknownKind_Hull(t *testing.T) {
 
 	creator2, found3 := fairway.HullCreatorFor("steel_hull")
 	is(t, "found", found3, true)
-	_, err := creator2.Create(fairway.HullOptions{Length: fairway.Some(0.0)})
+	_, err := creator2.Create(fairway.HullOptions{Length: fairway.Real(0.0)})
 	refuses(t, err, &fairway.LimitError{Owner: "Hull", Field: "length", Limit: "above", Bound: 0.0})
 }

@@ -28,7 +28,7 @@ func NewLeg(label string, opts LegOptions) (*Leg, error) {
 	return made, nil
 }
 
-// Label returns the label.
+// Label returns the label. Not blank.
 func (l *Leg) Label() string { return l.label }
 
 // SetLabel changes the label.
@@ -40,7 +40,7 @@ func (l *Leg) SetLabel(label string) error {
 	return nil
 }
 
-// Hours returns the hours.
+// Hours returns the hours. At least 0.
 func (l *Leg) Hours() float64 { return l.hours }
 
 // SetHours changes the hours.

@@ -40,23 +40,23 @@ func TestDefault_Leg_hours(t *testing.T) {
 
 // TestLimit_Leg_hours_finite: hours of Leg keeps finite (limit/Leg.hours:finite).
 func TestLimit_Leg_hours_finite(t *testing.T) {
-	_, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Some(math.NaN())})
+	_, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(math.NaN())})
 	refuses(t, err, &fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "finite"})
 
-	_, err = fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Some(math.Inf(1))})
+	_, err = fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(math.Inf(1))})
 	refuses(t, err, &fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "finite"})
 
-	_, err = fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Some(math.Inf(-1))})
+	_, err = fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(math.Inf(-1))})
 	refuses(t, err, &fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "finite"})
 
 	made, err := fairway.NewLeg(
-		"north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Some(math.Copysign(0, -1))},
+		"north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(math.Copysign(0, -1))},
 	)
 	succeeds(t, err)
 	is(t, "hours", made.Hours(), 0.0)
 	is(t, "sign of hours", math.Signbit(made.Hours()), false)
 
-	made2, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Some(1.5)})
+	made2, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(1.5)})
 	succeeds(t, err)
 	err = made2.SetHours(math.NaN())
 	refuses(t, err, &fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "finite"})
@@ -68,15 +68,15 @@ func TestLimit_Leg_hours_finite(t *testing.T) {
 
 // TestLimit_Leg_hours_min: hours of Leg keeps min 0.0 (limit/Leg.hours:min).
 func TestLimit_Leg_hours_min(t *testing.T) {
-	_, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Some(-5e-324)})
+	_, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(-5e-324)})
 	refuses(t, err, &fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "min", Bound: 0.0})
 
-	made, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Some(0.0)})
+	made, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(0.0)})
 	succeeds(t, err)
 	is(t, "hours", made.Hours(), 0.0)
 	is(t, "sign of hours", math.Signbit(made.Hours()), false)
 
-	made2, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Some(1.5)})
+	made2, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(1.5)})
 	succeeds(t, err)
 	err = made2.SetHours(-5e-324)
 	refuses(t, err, &fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "min", Bound: 0.0})
@@ -102,13 +102,13 @@ func TestEqual_Leg(t *testing.T) {
 
 	one3, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{})
 	succeeds(t, err)
-	other2, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Some(1.5)})
+	other2, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(1.5)})
 	succeeds(t, err)
 	is(t, "equality in spite of hours", one3.Equal(other2), false)
 
-	one4, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Some(1.5)})
+	one4, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(1.5)})
 	succeeds(t, err)
-	two2, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Some(1.5)})
+	two2, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(1.5)})
 	succeeds(t, err)
 	is(t, "equality", one4.Equal(two2), true)
 }

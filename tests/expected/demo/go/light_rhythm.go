@@ -35,10 +35,10 @@ func NewLightRhythm(code string, periodMs int64, opts LightRhythmOptions) (*Ligh
 // Code returns the code.
 func (l *LightRhythm) Code() string { return l.code }
 
-// PeriodMs returns the period ms.
+// PeriodMs returns the period ms. Above 0.
 func (l *LightRhythm) PeriodMs() int64 { return l.periodMs }
 
-// Pulses returns the pulses.
+// Pulses returns the pulses. Each at least 0.
 func (l *LightRhythm) Pulses() []int64 { return slices.Clone(l.pulses) }
 
 // PulsesLen returns how many pulses there are.

@@ -11,10 +11,11 @@ import (
 type Mark interface {
 	// Key is the type code; it never changes.
 	Key() string
-	// Station: The number under which the harbour office keeps the mark.
+	// Station: The number under which the harbour office keeps the mark. From 1 to 9999.
 	Station() int64
 	Position() *Position
 	Side() (Side, bool)
+	// Remarks: At most 200 characters.
 	Remarks() (string, bool)
 	Reflective() bool
 	// ChartLabel: The words printed beside the mark.
@@ -63,7 +64,8 @@ func newMarkFields(station int64, position *Position, opts MarkOptions, reflecti
 	}, nil
 }
 
-// Station returns the station. The number under which the harbour office keeps the mark.
+// Station returns the station. The number under which the harbour office keeps the mark. From 1 to
+// 9999.
 func (m *markFields) Station() int64 { return m.station }
 
 // Position returns the position.
@@ -72,7 +74,7 @@ func (m *markFields) Position() *Position { return m.position }
 // Side returns the side, and reports whether there is one.
 func (m *markFields) Side() (Side, bool) { return m.side, m.side != "" }
 
-// Remarks returns the remarks, and reports whether there is one.
+// Remarks returns the remarks, and reports whether there is one. At most 200 characters.
 func (m *markFields) Remarks() (string, bool) { return deref(m.remarks) }
 
 // Reflective reports whether reflective is set.
@@ -118,7 +120,7 @@ func NewBuoy(station int64, position *Position, opts BuoyOptions) (*Buoy, error)
 	return &Buoy{markFields: base, draught: zeroed(draught)}, nil
 }
 
-// Draught returns the draught.
+// Draught returns the draught. Above 0.
 func (b *Buoy) Draught() float64 { return b.draught }
 
 // Key returns BuoyKey.

@@ -8,7 +8,7 @@ import "fmt"
 type Mooring interface {
 	// Key is the type code; it never changes.
 	Key() string
-	// Slack: Spare length, in metres.
+	// Slack: Spare length, in metres. At least 0.
 	Slack() float64
 	SetSlack(slack float64) error
 	Describe() string
@@ -36,7 +36,7 @@ func newMooringFields(opts MooringOptions) (mooringFields, error) {
 	return made, nil
 }
 
-// Slack returns the slack. Spare length, in metres.
+// Slack returns the slack. Spare length, in metres. At least 0.
 func (m *mooringFields) Slack() float64 { return m.slack }
 
 // SetSlack changes the slack.
@@ -84,7 +84,7 @@ func NewChainMooring(opts ChainMooringOptions) (*ChainMooring, error) {
 	return made, nil
 }
 
-// Links returns the links.
+// Links returns the links. At least 1.
 func (c *ChainMooring) Links() int64 { return c.links }
 
 // SetLinks changes the links.
@@ -151,7 +151,7 @@ func NewSinkerMooring(opts SinkerMooringOptions) (*SinkerMooring, error) {
 	return made, nil
 }
 
-// Mass returns the mass. In kilograms.
+// Mass returns the mass. In kilograms. At least 1.
 func (s *SinkerMooring) Mass() int64 { return s.mass }
 
 // SetMass changes the mass.

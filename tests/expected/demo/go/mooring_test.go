@@ -20,25 +20,25 @@ func TestDefault_Mooring_slack(t *testing.T) {
 // TestLimit_Mooring_slack_finite: slack of Mooring keeps finite (limit/Mooring.slack:finite).
 func TestLimit_Mooring_slack_finite(t *testing.T) {
 	_, err := fairway.NewChainMooring(
-		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Some(math.NaN())}},
+		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(math.NaN())}},
 	)
 	refuses(t, err, &fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "finite"})
 
 	_, err = fairway.NewChainMooring(
-		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Some(math.Inf(1))}},
+		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(math.Inf(1))}},
 	)
 	refuses(t, err, &fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "finite"})
 
 	_, err = fairway.NewChainMooring(
 		fairway.ChainMooringOptions{
-			MooringOptions: fairway.MooringOptions{Slack: fairway.Some(math.Inf(-1))},
+			MooringOptions: fairway.MooringOptions{Slack: fairway.Real(math.Inf(-1))},
 		},
 	)
 	refuses(t, err, &fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "finite"})
 
 	made, err := fairway.NewChainMooring(
 		fairway.ChainMooringOptions{
-			MooringOptions: fairway.MooringOptions{Slack: fairway.Some(math.Copysign(0, -1))},
+			MooringOptions: fairway.MooringOptions{Slack: fairway.Real(math.Copysign(0, -1))},
 		},
 	)
 	succeeds(t, err)
@@ -46,7 +46,7 @@ func TestLimit_Mooring_slack_finite(t *testing.T) {
 	is(t, "sign of slack", math.Signbit(made.Slack()), false)
 
 	made2, err := fairway.NewChainMooring(
-		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Some(1.5)}},
+		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(1.5)}},
 	)
 	succeeds(t, err)
 	err = made2.SetSlack(math.NaN())
@@ -60,19 +60,19 @@ func TestLimit_Mooring_slack_finite(t *testing.T) {
 // TestLimit_Mooring_slack_min: slack of Mooring keeps min 0.0 (limit/Mooring.slack:min).
 func TestLimit_Mooring_slack_min(t *testing.T) {
 	_, err := fairway.NewChainMooring(
-		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Some(-5e-324)}},
+		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(-5e-324)}},
 	)
 	refuses(t, err, &fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "min", Bound: 0.0})
 
 	made, err := fairway.NewChainMooring(
-		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Some(0.0)}},
+		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(0.0)}},
 	)
 	succeeds(t, err)
 	is(t, "slack", made.Slack(), 0.0)
 	is(t, "sign of slack", math.Signbit(made.Slack()), false)
 
 	made2, err := fairway.NewChainMooring(
-		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Some(1.5)}},
+		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(1.5)}},
 	)
 	succeeds(t, err)
 	err = made2.SetSlack(-5e-324)
@@ -92,7 +92,7 @@ func TestKind_Mooring_chain_mooring(t *testing.T) {
 	is(t, "key", made.Key(), "chain_mooring")
 	is(t, "slack", made.Slack(), 1.0)
 
-	made2, err := fairway.NewMooring("chain_mooring", fairway.MooringOptions{Slack: fairway.Some(1.5)})
+	made2, err := fairway.NewMooring("chain_mooring", fairway.MooringOptions{Slack: fairway.Real(1.5)})
 	succeeds(t, err)
 	isA[fairway.ChainMooring](t, made2)
 	is(t, "key", made2.Key(), "chain_mooring")
@@ -108,7 +108,7 @@ func TestKind_Mooring_sinker_mooring(t *testing.T) {
 	is(t, "key", made.Key(), "sinker_mooring")
 	is(t, "slack", made.Slack(), 1.0)
 
-	made2, err := fairway.NewMooring("sinker_mooring", fairway.MooringOptions{Slack: fairway.Some(1.5)})
+	made2, err := fairway.NewMooring("sinker_mooring", fairway.MooringOptions{Slack: fairway.Real(1.5)})
 	succeeds(t, err)
 	isA[fairway.SinkerMooring](t, made2)
 	is(t, "key", made2.Key(), "sinker_mooring")
@@ -123,7 +123,7 @@ func TestUnknownKind_Mooring(t *testing.T) {
 	is(t, "key", made.Key(), "chain_mooring")
 	is(t, "slack", made.Slack(), 1.0)
 
-	_, err = fairway.NewMooring("chain_mooring", fairway.MooringOptions{Slack: fairway.Some(-5e-324)})
+	_, err = fairway.NewMooring("chain_mooring", fairway.MooringOptions{Slack: fairway.Real(-5e-324)})
 	refuses(t, err, &fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "min", Bound: 0.0})
 }
 
@@ -145,7 +145,7 @@ func TestClone_Mooring_type(t *testing.T) {
 func TestClone_Mooring_equal(t *testing.T) {
 	original, err := fairway.NewChainMooring(
 		fairway.ChainMooringOptions{
-			MooringOptions: fairway.MooringOptions{Slack: fairway.Some(1.5)}, Links: fairway.Some[int64](7),
+			MooringOptions: fairway.MooringOptions{Slack: fairway.Real(1.5)}, Links: fairway.Int(7),
 		},
 	)
 	succeeds(t, err)
@@ -154,7 +154,7 @@ func TestClone_Mooring_equal(t *testing.T) {
 
 	original2, err := fairway.NewSinkerMooring(
 		fairway.SinkerMooringOptions{
-			MooringOptions: fairway.MooringOptions{Slack: fairway.Some(1.5)}, Mass: fairway.Some[int64](7),
+			MooringOptions: fairway.MooringOptions{Slack: fairway.Real(1.5)}, Mass: fairway.Int(7),
 		},
 	)
 	succeeds(t, err)

@@ -20,7 +20,7 @@ func TestFamily_Outfit_OpenWater_hull(t *testing.T) {
 	is(t, "length", made.Length(), 3.0)
 
 	family2 := fairway.OutfitFor("open_water")
-	made2, err := family2.Hull(fairway.HullOptions{Length: fairway.Some(1.5)})
+	made2, err := family2.Hull(fairway.HullOptions{Length: fairway.Real(1.5)})
 	succeeds(t, err)
 	isA[fairway.SteelHull](t, made2)
 	is(t, "key", made2.Key(), "steel_hull")
@@ -55,7 +55,7 @@ func TestFamily_Outfit_Ice_hull(t *testing.T) {
 	is(t, "length", made.Length(), 3.0)
 
 	family2 := fairway.OutfitFor("ice")
-	made2, err := family2.Hull(fairway.HullOptions{Length: fairway.Some(1.5)})
+	made2, err := family2.Hull(fairway.HullOptions{Length: fairway.Real(1.5)})
 	succeeds(t, err)
 	isA[fairway.SparHull](t, made2)
 	is(t, "key", made2.Key(), "spar_hull")
@@ -87,7 +87,7 @@ func TestFamily_Outfit_unknown(t *testing.T) {
 // answers and records the requests (family/Outfit:stand-in).
 func TestFamily_Outfit_stand_in(t *testing.T) {
 	family := &fairway.StandInOutfit{}
-	hullMade, err := family.Hull(fairway.HullOptions{Length: fairway.Some(1.5)})
+	hullMade, err := family.Hull(fairway.HullOptions{Length: fairway.Real(1.5)})
 	succeeds(t, err)
 	isA[fairway.StandInHull](t, hullMade)
 	is(t, "key", hullMade.Key(), "stand_in")
@@ -128,6 +128,6 @@ func TestFamily_Outfit_stand_in(t *testing.T) {
 	)
 
 	family6 := &fairway.StandInOutfit{}
-	_, err = family6.Hull(fairway.HullOptions{Length: fairway.Some(0.0)})
+	_, err = family6.Hull(fairway.HullOptions{Length: fairway.Real(0.0)})
 	refuses(t, err, &fairway.LimitError{Owner: "Hull", Field: "length", Limit: "above", Bound: 0.0})
 }

@@ -29,10 +29,10 @@ func NewPosition(latitude, longitude float64) (*Position, error) {
 	return &Position{latitude: zeroed(latitude), longitude: zeroed(longitude)}, nil
 }
 
-// Latitude returns the latitude.
+// Latitude returns the latitude. From -90 to 90.
 func (p *Position) Latitude() float64 { return p.latitude }
 
-// Longitude returns the longitude.
+// Longitude returns the longitude. From -180 to 180.
 func (p *Position) Longitude() float64 { return p.longitude }
 
 // String shows the type and every field.

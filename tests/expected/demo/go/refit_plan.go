@@ -55,7 +55,7 @@ func NewRefitPlan(title string, legs []*Leg, opts RefitPlanOptions) (*RefitPlan,
 	return made, nil
 }
 
-// Title returns the title.
+// Title returns the title. Not blank.
 func (r *RefitPlan) Title() string { return r.title }
 
 // SetTitle changes the title.
@@ -67,7 +67,7 @@ func (r *RefitPlan) SetTitle(title string) error {
 	return nil
 }
 
-// Legs returns the legs.
+// Legs returns the legs. At least 1 element.
 func (r *RefitPlan) Legs() []*Leg { return slices.Clone(r.legs) }
 
 // LegsLen returns how many legs there are.
@@ -90,7 +90,7 @@ func (r *RefitPlan) SetLegs(legs []*Leg) error {
 	return nil
 }
 
-// Crew returns the crew.
+// Crew returns the crew. At least 1.
 func (r *RefitPlan) Crew() int64 { return r.crew }
 
 // SetCrew changes the crew.
@@ -147,7 +147,7 @@ func (r *RefitPlan) SetChart(chart *Chart) {
 // ClearChart removes the chart.
 func (r *RefitPlan) ClearChart() { r.chart = nil }
 
-// Serial returns the serial, and reports whether there is one.
+// Serial returns the serial, and reports whether there is one. At least 1.
 func (r *RefitPlan) Serial() (int64, bool) { return deref(r.serial) }
 
 // SetSerial changes the serial.

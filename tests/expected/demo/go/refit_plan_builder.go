@@ -30,13 +30,13 @@ func NewRefitPlanBuilderLike(like *RefitPlan) *RefitPlanBuilder {
 	return b
 }
 
-// Title sets the title.
+// Title sets the title. Not blank.
 func (b *RefitPlanBuilder) Title(title string) *RefitPlanBuilder {
 	b.title = &title
 	return b
 }
 
-// Legs sets the legs.
+// Legs sets the legs. At least 1 element.
 func (b *RefitPlanBuilder) Legs(legs ...*Leg) *RefitPlanBuilder {
 	b.legs = keptAll(legs, (*Leg).copied)
 	return b
@@ -48,7 +48,7 @@ func (b *RefitPlanBuilder) AddLeg(leg *Leg) *RefitPlanBuilder {
 	return b
 }
 
-// Crew sets the crew.
+// Crew sets the crew. At least 1. 2 by default.
 func (b *RefitPlanBuilder) Crew(crew int64) *RefitPlanBuilder {
 	b.opts.Crew = &crew
 	return b
@@ -84,7 +84,7 @@ func (b *RefitPlanBuilder) Chart(chart *Chart) *RefitPlanBuilder {
 	return b
 }
 
-// Serial sets the serial.
+// Serial sets the serial. At least 1.
 func (b *RefitPlanBuilder) Serial(serial int64) *RefitPlanBuilder {
 	b.opts.Serial = &serial
 	return b

@@ -72,18 +72,18 @@ func TestDefault_RefitPlan_crew(t *testing.T) {
 // TestLimit_RefitPlan_crew_min: crew of RefitPlan keeps min 1 (limit/RefitPlan.crew:min).
 func TestLimit_RefitPlan_crew_min(t *testing.T) {
 	_, err := fairway.NewRefitPlan(
-		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Crew: fairway.Some[int64](0)},
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Crew: fairway.Int(0)},
 	)
 	refuses(t, err, &fairway.LimitError{Owner: "RefitPlan", Field: "crew", Limit: "min", Bound: int64(1)})
 
 	made, err := fairway.NewRefitPlan(
-		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Crew: fairway.Some[int64](1)},
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Crew: fairway.Int(1)},
 	)
 	succeeds(t, err)
 	is(t, "crew", made.Crew(), 1)
 
 	made2, err := fairway.NewRefitPlan(
-		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Crew: fairway.Some[int64](7)},
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Crew: fairway.Int(7)},
 	)
 	succeeds(t, err)
 	err = made2.SetCrew(0)
@@ -152,9 +152,7 @@ func TestAbsent_RefitPlan_serial(t *testing.T) {
 	_ = value
 
 	made2, err := fairway.NewRefitPlan(
-		"north \"1\" \\ 🛟",
-		[]*fairway.Leg{aLeg(t)},
-		fairway.RefitPlanOptions{Serial: fairway.Some[int64](7)},
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Serial: fairway.Int(7)},
 	)
 	succeeds(t, err)
 	made2.ClearSerial()
@@ -166,25 +164,19 @@ func TestAbsent_RefitPlan_serial(t *testing.T) {
 // TestLimit_RefitPlan_serial_min: serial of RefitPlan keeps min 1 (limit/RefitPlan.serial:min).
 func TestLimit_RefitPlan_serial_min(t *testing.T) {
 	_, err := fairway.NewRefitPlan(
-		"north \"1\" \\ 🛟",
-		[]*fairway.Leg{aLeg(t)},
-		fairway.RefitPlanOptions{Serial: fairway.Some[int64](0)},
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Serial: fairway.Int(0)},
 	)
 	refuses(t, err, &fairway.LimitError{Owner: "RefitPlan", Field: "serial", Limit: "min", Bound: int64(1)})
 
 	made, err := fairway.NewRefitPlan(
-		"north \"1\" \\ 🛟",
-		[]*fairway.Leg{aLeg(t)},
-		fairway.RefitPlanOptions{Serial: fairway.Some[int64](1)},
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Serial: fairway.Int(1)},
 	)
 	succeeds(t, err)
 	value, ok := made.Serial()
 	isGiven(t, "serial", value, ok, 1)
 
 	made2, err := fairway.NewRefitPlan(
-		"north \"1\" \\ 🛟",
-		[]*fairway.Leg{aLeg(t)},
-		fairway.RefitPlanOptions{Serial: fairway.Some[int64](7)},
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Serial: fairway.Int(7)},
 	)
 	succeeds(t, err)
 	err = made2.SetSerial(0)
@@ -458,17 +450,17 @@ func TestEqual_RefitPlan(t *testing.T) {
 	)
 	succeeds(t, err)
 	other3, err := fairway.NewRefitPlan(
-		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Crew: fairway.Some[int64](7)},
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Crew: fairway.Int(7)},
 	)
 	succeeds(t, err)
 	is(t, "equality in spite of crew", one4.Equal(other3), false)
 
 	one5, err := fairway.NewRefitPlan(
-		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Crew: fairway.Some[int64](7)},
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Crew: fairway.Int(7)},
 	)
 	succeeds(t, err)
 	two2, err := fairway.NewRefitPlan(
-		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Crew: fairway.Some[int64](7)},
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Crew: fairway.Int(7)},
 	)
 	succeeds(t, err)
 	is(t, "equality", one5.Equal(two2), true)
@@ -550,23 +542,17 @@ func TestEqual_RefitPlan(t *testing.T) {
 	)
 	succeeds(t, err)
 	other7, err := fairway.NewRefitPlan(
-		"north \"1\" \\ 🛟",
-		[]*fairway.Leg{aLeg(t)},
-		fairway.RefitPlanOptions{Serial: fairway.Some[int64](7)},
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Serial: fairway.Int(7)},
 	)
 	succeeds(t, err)
 	is(t, "equality in spite of serial", one12.Equal(other7), false)
 
 	one13, err := fairway.NewRefitPlan(
-		"north \"1\" \\ 🛟",
-		[]*fairway.Leg{aLeg(t)},
-		fairway.RefitPlanOptions{Serial: fairway.Some[int64](7)},
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Serial: fairway.Int(7)},
 	)
 	succeeds(t, err)
 	two6, err := fairway.NewRefitPlan(
-		"north \"1\" \\ 🛟",
-		[]*fairway.Leg{aLeg(t)},
-		fairway.RefitPlanOptions{Serial: fairway.Some[int64](7)},
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Serial: fairway.Int(7)},
 	)
 	succeeds(t, err)
 	is(t, "equality", one13.Equal(two6), true)
@@ -579,11 +565,11 @@ func TestBuild_RefitPlan_any_order(t *testing.T) {
 		"north \"1\" \\ 🛟",
 		[]*fairway.Leg{aLeg(t)},
 		fairway.RefitPlanOptions{
-			Crew:   fairway.Some[int64](7),
+			Crew:   fairway.Int(7),
 			Tags:   []string{"north \"1\" \\ 🛟"},
 			Sheets: []*fairway.Chart{aChart(t)},
 			Chart:  aChart(t),
-			Serial: fairway.Some[int64](7),
+			Serial: fairway.Int(7),
 		},
 	)
 	succeeds(t, err)
@@ -603,11 +589,11 @@ func TestBuild_RefitPlan_any_order(t *testing.T) {
 		"north \"1\" \\ 🛟",
 		[]*fairway.Leg{aLeg(t)},
 		fairway.RefitPlanOptions{
-			Crew:   fairway.Some[int64](7),
+			Crew:   fairway.Int(7),
 			Tags:   []string{"north \"1\" \\ 🛟"},
 			Sheets: []*fairway.Chart{aChart(t)},
 			Chart:  aChart(t),
-			Serial: fairway.Some[int64](7),
+			Serial: fairway.Int(7),
 		},
 	)
 	succeeds(t, err)
@@ -705,11 +691,11 @@ func TestBuild_RefitPlan_keep(t *testing.T) {
 		"south \"2\" \\ 🛟",
 		[]*fairway.Leg{aLeg(t)},
 		fairway.RefitPlanOptions{
-			Crew:   fairway.Some[int64](7),
+			Crew:   fairway.Int(7),
 			Tags:   []string{"north \"1\" \\ 🛟"},
 			Sheets: []*fairway.Chart{aChart(t)},
 			Chart:  aChart(t),
-			Serial: fairway.Some[int64](7),
+			Serial: fairway.Int(7),
 		},
 	)
 	succeeds(t, err)
@@ -899,11 +885,11 @@ func TestBuild_RefitPlan_like(t *testing.T) {
 		"north \"1\" \\ 🛟",
 		[]*fairway.Leg{aLeg(t)},
 		fairway.RefitPlanOptions{
-			Crew:   fairway.Some[int64](7),
+			Crew:   fairway.Int(7),
 			Tags:   []string{"north \"1\" \\ 🛟"},
 			Sheets: []*fairway.Chart{aChart(t)},
 			Chart:  aChart(t),
-			Serial: fairway.Some[int64](7),
+			Serial: fairway.Int(7),
 		},
 	)
 	succeeds(t, err)
@@ -925,11 +911,11 @@ func TestBuild_RefitPlan_like(t *testing.T) {
 		"north \"1\" \\ 🛟",
 		[]*fairway.Leg{aLeg(t)},
 		fairway.RefitPlanOptions{
-			Crew:   fairway.Some[int64](7),
+			Crew:   fairway.Int(7),
 			Tags:   []string{"north \"1\" \\ 🛟"},
 			Sheets: []*fairway.Chart{aChart(t)},
 			Chart:  aChart(t),
-			Serial: fairway.Some[int64](7),
+			Serial: fairway.Int(7),
 		},
 	)
 	succeeds(t, err)
@@ -1009,7 +995,7 @@ func TestClone_RefitPlan_equal(t *testing.T) {
 		"north \"1\" \\ 🛟",
 		[]*fairway.Leg{aLeg(t)},
 		fairway.RefitPlanOptions{
-			Crew:   fairway.Some[int64](7),
+			Crew:   fairway.Int(7),
 			Tags:   []string{"north \"1\" \\ 🛟"},
 			Sheets: []*fairway.Chart{aChart(t)},
 			Chart:  aChart(t),
@@ -1023,11 +1009,11 @@ func TestClone_RefitPlan_equal(t *testing.T) {
 		"north \"1\" \\ 🛟",
 		[]*fairway.Leg{aLeg(t)},
 		fairway.RefitPlanOptions{
-			Crew:   fairway.Some[int64](7),
+			Crew:   fairway.Int(7),
 			Tags:   []string{"north \"1\" \\ 🛟"},
 			Sheets: []*fairway.Chart{aChart(t)},
 			Chart:  aChart(t),
-			Serial: fairway.Some[int64](7),
+			Serial: fairway.Int(7),
 		},
 	)
 	succeeds(t, err)
@@ -1278,9 +1264,7 @@ func TestClone_RefitPlan_chart_shared(t *testing.T) {
 // TestClone_RefitPlan_serial_fresh: serial of a clone starts again (clone/RefitPlan.serial:fresh).
 func TestClone_RefitPlan_serial_fresh(t *testing.T) {
 	original, err := fairway.NewRefitPlan(
-		"north \"1\" \\ 🛟",
-		[]*fairway.Leg{aLeg(t)},
-		fairway.RefitPlanOptions{Serial: fairway.Some[int64](7)},
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Serial: fairway.Int(7)},
 	)
 	succeeds(t, err)
 	clone := original.Clone()

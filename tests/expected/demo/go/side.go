@@ -11,6 +11,20 @@ const (
 	SideStarboard Side = "starboard"
 )
 
+// ParseSide returns the Side whose word this text is, or an *UnknownKeyError if there is none.
+func ParseSide(text string) (Side, error) {
+	word := Side(text)
+	if !word.valid() {
+		return "", &UnknownKeyError{Owner: "Side", Key: text, Known: []string{"port", "starboard"}}
+	}
+	return word, nil
+}
+
+// EverySide returns all words of Side, in the order of their declaration.
+func EverySide() []Side {
+	return []Side{SidePort, SideStarboard}
+}
+
 func (s Side) valid() bool {
 	switch s {
 	case SidePort, SideStarboard:

@@ -19,14 +19,14 @@ func TestDefault_SinkerMooring_mass(t *testing.T) {
 // TestLimit_SinkerMooring_mass_min: mass of SinkerMooring keeps min 1
 // (limit/SinkerMooring.mass:min).
 func TestLimit_SinkerMooring_mass_min(t *testing.T) {
-	_, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{Mass: fairway.Some[int64](0)})
+	_, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{Mass: fairway.Int(0)})
 	refuses(t, err, &fairway.LimitError{Owner: "SinkerMooring", Field: "mass", Limit: "min", Bound: int64(1)})
 
-	made, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{Mass: fairway.Some[int64](1)})
+	made, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{Mass: fairway.Int(1)})
 	succeeds(t, err)
 	is(t, "mass", made.Mass(), 1)
 
-	made2, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{Mass: fairway.Some[int64](7)})
+	made2, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{Mass: fairway.Int(7)})
 	succeeds(t, err)
 	err = made2.SetMass(0)
 	refuses(t, err, &fairway.LimitError{Owner: "SinkerMooring", Field: "mass", Limit: "min", Bound: int64(1)})
@@ -47,30 +47,30 @@ func TestEqual_SinkerMooring(t *testing.T) {
 	one2, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{})
 	succeeds(t, err)
 	other, err := fairway.NewSinkerMooring(
-		fairway.SinkerMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Some(1.5)}},
+		fairway.SinkerMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(1.5)}},
 	)
 	succeeds(t, err)
 	is(t, "equality in spite of slack", one2.Equal(other), false)
 
 	one3, err := fairway.NewSinkerMooring(
-		fairway.SinkerMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Some(1.5)}},
+		fairway.SinkerMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(1.5)}},
 	)
 	succeeds(t, err)
 	two2, err := fairway.NewSinkerMooring(
-		fairway.SinkerMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Some(1.5)}},
+		fairway.SinkerMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(1.5)}},
 	)
 	succeeds(t, err)
 	is(t, "equality", one3.Equal(two2), true)
 
 	one4, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{})
 	succeeds(t, err)
-	other2, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{Mass: fairway.Some[int64](7)})
+	other2, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{Mass: fairway.Int(7)})
 	succeeds(t, err)
 	is(t, "equality in spite of mass", one4.Equal(other2), false)
 
-	one5, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{Mass: fairway.Some[int64](7)})
+	one5, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{Mass: fairway.Int(7)})
 	succeeds(t, err)
-	two3, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{Mass: fairway.Some[int64](7)})
+	two3, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{Mass: fairway.Int(7)})
 	succeeds(t, err)
 	is(t, "equality", one5.Equal(two3), true)
 

@@ -19,13 +19,13 @@ func TestEqual_SparHull(t *testing.T) {
 
 	one2, err := fairway.NewSparHull(fairway.HullOptions{})
 	succeeds(t, err)
-	other, err := fairway.NewSparHull(fairway.HullOptions{Length: fairway.Some(1.5)})
+	other, err := fairway.NewSparHull(fairway.HullOptions{Length: fairway.Real(1.5)})
 	succeeds(t, err)
 	is(t, "equality in spite of length", one2.Equal(other), false)
 
-	one3, err := fairway.NewSparHull(fairway.HullOptions{Length: fairway.Some(1.5)})
+	one3, err := fairway.NewSparHull(fairway.HullOptions{Length: fairway.Real(1.5)})
 	succeeds(t, err)
-	two2, err := fairway.NewSparHull(fairway.HullOptions{Length: fairway.Some(1.5)})
+	two2, err := fairway.NewSparHull(fairway.HullOptions{Length: fairway.Real(1.5)})
 	succeeds(t, err)
 	is(t, "equality", one3.Equal(two2), true)
 

@@ -27,7 +27,7 @@ func NewTopmark(shape string, opts TopmarkOptions) (*Topmark, error) {
 // Shape returns the shape.
 func (t *Topmark) Shape() string { return t.shape }
 
-// Facets returns the facets.
+// Facets returns the facets. At least 1.
 func (t *Topmark) Facets() int64 { return t.facets }
 
 // String shows the type and every field.

@@ -24,12 +24,10 @@ func TestDefault_Topmark_facets(t *testing.T) {
 
 // TestLimit_Topmark_facets_min: facets of Topmark keeps min 1 (limit/Topmark.facets:min).
 func TestLimit_Topmark_facets_min(t *testing.T) {
-	_, err := fairway.NewTopmark("north \"1\" \\ 🛟", fairway.TopmarkOptions{Facets: fairway.Some[int64](0)})
+	_, err := fairway.NewTopmark("north \"1\" \\ 🛟", fairway.TopmarkOptions{Facets: fairway.Int(0)})
 	refuses(t, err, &fairway.LimitError{Owner: "Topmark", Field: "facets", Limit: "min", Bound: int64(1)})
 
-	made, err := fairway.NewTopmark(
-		"north \"1\" \\ 🛟", fairway.TopmarkOptions{Facets: fairway.Some[int64](1)},
-	)
+	made, err := fairway.NewTopmark("north \"1\" \\ 🛟", fairway.TopmarkOptions{Facets: fairway.Int(1)})
 	succeeds(t, err)
 	is(t, "facets", made.Facets(), 1)
 }
@@ -51,19 +49,13 @@ func TestEqual_Topmark(t *testing.T) {
 
 	one3, err := fairway.NewTopmark("north \"1\" \\ 🛟", fairway.TopmarkOptions{})
 	succeeds(t, err)
-	other2, err := fairway.NewTopmark(
-		"north \"1\" \\ 🛟", fairway.TopmarkOptions{Facets: fairway.Some[int64](7)},
-	)
+	other2, err := fairway.NewTopmark("north \"1\" \\ 🛟", fairway.TopmarkOptions{Facets: fairway.Int(7)})
 	succeeds(t, err)
 	is(t, "equality in spite of facets", one3.Equal(other2), false)
 
-	one4, err := fairway.NewTopmark(
-		"north \"1\" \\ 🛟", fairway.TopmarkOptions{Facets: fairway.Some[int64](7)},
-	)
+	one4, err := fairway.NewTopmark("north \"1\" \\ 🛟", fairway.TopmarkOptions{Facets: fairway.Int(7)})
 	succeeds(t, err)
-	two2, err := fairway.NewTopmark(
-		"north \"1\" \\ 🛟", fairway.TopmarkOptions{Facets: fairway.Some[int64](7)},
-	)
+	two2, err := fairway.NewTopmark("north \"1\" \\ 🛟", fairway.TopmarkOptions{Facets: fairway.Int(7)})
 	succeeds(t, err)
 	is(t, "equality", one4.Equal(two2), true)
 }

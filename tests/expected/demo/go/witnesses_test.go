@@ -61,7 +61,7 @@ func aSteelHull(t *testing.T) *fairway.SteelHull {
 
 func anotherSteelHull(t *testing.T) *fairway.SteelHull {
 	t.Helper()
-	made, err := fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Some(1.5)})
+	made, err := fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Real(1.5)})
 	succeeds(t, err)
 	return made
 }
@@ -75,7 +75,7 @@ func aSparHull(t *testing.T) *fairway.SparHull {
 
 func anotherSparHull(t *testing.T) *fairway.SparHull {
 	t.Helper()
-	made, err := fairway.NewSparHull(fairway.HullOptions{Length: fairway.Some(1.5)})
+	made, err := fairway.NewSparHull(fairway.HullOptions{Length: fairway.Real(1.5)})
 	succeeds(t, err)
 	return made
 }
@@ -90,7 +90,7 @@ func aChainMooring(t *testing.T) *fairway.ChainMooring {
 func anotherChainMooring(t *testing.T) *fairway.ChainMooring {
 	t.Helper()
 	made, err := fairway.NewChainMooring(
-		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Some(1.5)}},
+		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(1.5)}},
 	)
 	succeeds(t, err)
 	return made
@@ -106,7 +106,7 @@ func aSinkerMooring(t *testing.T) *fairway.SinkerMooring {
 func anotherSinkerMooring(t *testing.T) *fairway.SinkerMooring {
 	t.Helper()
 	made, err := fairway.NewSinkerMooring(
-		fairway.SinkerMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Some(1.5)}},
+		fairway.SinkerMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(1.5)}},
 	)
 	succeeds(t, err)
 	return made

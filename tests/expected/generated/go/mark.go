@@ -8,6 +8,7 @@ import "fmt"
 type Mark interface {
 	// Key is the type code; it never changes.
 	Key() string
+	// Station: From 1 to 9999.
 	Station() int64
 	Side() (Side, bool)
 	Reflective() bool
@@ -44,7 +45,7 @@ func newMarkFields(station int64, opts MarkOptions, reflectiveDefault bool) (mar
 	return markFields{station: station, side: opts.Side, reflective: reflective}, nil
 }
 
-// Station returns the station.
+// Station returns the station. From 1 to 9999.
 func (m *markFields) Station() int64 { return m.station }
 
 // Side returns the side, and reports whether there is one.

@@ -12,6 +12,12 @@ import (
 // Some returns a pointer to v, for the optional fields of an options struct.
 func Some[T any](v T) *T { return &v }
 
+// Int returns a pointer to v; a constant needs no conversion.
+func Int(v int64) *int64 { return &v }
+
+// Real returns a pointer to v; a constant needs no conversion.
+func Real(v float64) *float64 { return &v }
+
 // given tells whether a field that may not be nil is there.
 type given struct {
 	field string

@@ -47,12 +47,12 @@ public:
         return made;
     }
 
-    std::int64_t made() const {
+    [[nodiscard]] std::int64_t made() const {
         const std::lock_guard looking(mutex_);
         return made_;
     }
 
-    std::int64_t reused() const {
+    [[nodiscard]] std::int64_t reused() const {
         const std::lock_guard looking(mutex_);
         return reused_;
     }

@@ -1,6 +1,6 @@
 """What pools count with, and what makes for one key at a time."""
 
-from collections.abc import Hashable, Iterator
+from collections.abc import Generator, Hashable
 from contextlib import contextmanager
 from itertools import count
 from threading import Lock, get_ident
@@ -53,7 +53,7 @@ class Makings:
         self._under_way: dict[Hashable, _Making] = {}
 
     @contextmanager
-    def alone(self, key: Hashable) -> Iterator[None]:
+    def alone(self, key: Hashable) -> Generator[None, None, None]:
         """Holds the lock of one key. RefusedError where the thread that makes it waits for this one."""
         me = get_ident()
         with _KNOWN:

@@ -1,3 +1,4 @@
+/* eslint-disable @typescript-eslint/no-unnecessary-condition -- what callers give is checked at run time too */
 // The limits. Each check gives back the value as it is to be held.
 
 import { LimitError, MissingFieldsError } from "./errors.js";
@@ -166,12 +167,23 @@ export function truth(
   return value;
 }
 
+/** Tells an array without taking its elements for anything. */
+function isArray(value: unknown): boolean {
+  return Array.isArray(value);
+}
+
+/** What `instanceof` takes, its constructor public or not. */
+interface Class<B> {
+  readonly prototype: B;
+  [Symbol.hasInstance](value: unknown): boolean;
+}
+
 /** A product of a class, and nothing that looks like one. */
-export function instance<P>(
+export function instance<P extends B, B>(
   owner: string,
   field: string,
   value: P,
-  of: Function & { readonly prototype: P },
+  of: Class<B>,
   within = "",
 ): P {
   if (!(value instanceof of)) {
@@ -223,7 +235,7 @@ export function list<V>(
   limits?: SizeLimits,
   within = "",
 ): readonly V[] {
-  if (!Array.isArray(values)) {
+  if (!isArray(values)) {
     throw misfit(owner, field, values, within);
   }
   if (values.length === 0 && limits === undefined) {
@@ -248,7 +260,7 @@ export function set<V extends string | number>(
   limits: SizeLimits = {},
   within = "",
 ): ReadonlySet<V> {
-  if (!(values instanceof Set)) {
+  if (!((values as unknown) instanceof Set)) {
     throw misfit(owner, field, values, within);
   }
   const held: V[] = [...new Set<V>(values)];
@@ -267,7 +279,7 @@ export function map<K extends string | number, V>(
   within = "",
   keys?: (key: K) => K,
 ): ReadonlyMap<K, V> {
-  if (!(values instanceof Map)) {
+  if (!((values as unknown) instanceof Map)) {
     throw misfit(owner, field, values, within);
   }
   const entries: [K, V][] = [...values].sort(([one], [other]) =>
@@ -398,7 +410,7 @@ function hasEquals(
 
 /** A builder's own array, perhaps of copies; what is no array is kept for the build to refuse. */
 export function ownList<V>(values: readonly V[], each?: (value: V) => V): V[] {
-  if (!Array.isArray(values)) {
+  if (!isArray(values)) {
     return values as V[];
   }
   return values.map((one) =>
@@ -408,7 +420,9 @@ export function ownList<V>(values: readonly V[], each?: (value: V) => V): V[] {
 
 /** A builder's own set; what is none is kept for the build to refuse. */
 export function ownSet<V>(values: ReadonlySet<V>): Set<V> {
-  return values instanceof Set ? new Set(values) : (values as Set<V>);
+  return (values as unknown) instanceof Set
+    ? new Set(values)
+    : (values as Set<V>);
 }
 
 /** A builder's own map, perhaps of copies; what is no map is kept for the build to refuse. */
@@ -416,7 +430,7 @@ export function ownMap<K, V>(
   values: ReadonlyMap<K, V>,
   each?: (value: V) => V,
 ): Map<K, V> {
-  if (!(values instanceof Map)) {
+  if (!((values as unknown) instanceof Map)) {
     return values as Map<K, V>;
   }
   return mapValues(values, (one) =>
@@ -450,6 +464,33 @@ export function frozenValues<K, V>(
   return new FrozenMap(mapValues(values, each));
 }
 
+/** Fields as `JSON.stringify` can write them: sets as arrays, maps as objects. */
+export function json(
+  fields: Readonly<Record<string, unknown>>,
+): Record<string, unknown> {
+  const entries = Object.entries(fields);
+  return Object.fromEntries(
+    entries.map(([name, value]) => [name, plain(value)]),
+  );
+}
+
+function plain(value: unknown): unknown {
+  if (Array.isArray(value)) {
+    return value.map(plain);
+  }
+  if (value instanceof Set) {
+    return [...value].map(plain);
+  }
+  if (value instanceof Map) {
+    const entries = [...value].map(([key, one]) => [String(key), plain(one)]);
+    return Object.fromEntries(entries) as Record<string, unknown>;
+  }
+  return value;
+}
+
+/** The name of the method that Node's `console.log` asks for. */
+export const INSPECT: unique symbol = Symbol.for("nodejs.util.inspect.custom");
+
 /** A product in words, for people. */
 export function shown(
   name: string,
@@ -477,7 +518,9 @@ function inWords(value: unknown): string {
     );
     return `{${entries.join(", ")}}`;
   }
-  return value === undefined ? "none" : String(value);
+  return value === undefined
+    ? "none"
+    : (value as { toString(): string }).toString();
 }
 
 class FrozenSet<V> extends Set<V> {

@@ -51,6 +51,7 @@ bool MarkRegistry::remove(std::string_view key) {
 
 std::vector<std::string> MarkRegistry::keys() const {
     std::vector<std::string> keys;
+    keys.reserve(makers_.size());
     for (const auto &[key, maker] : makers_) {
         keys.push_back(key);
     }

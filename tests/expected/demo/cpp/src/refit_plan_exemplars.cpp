@@ -28,6 +28,7 @@ void RefitPlanExemplars::add(const std::string &name, const RefitPlan &refit_pla
 
 std::vector<std::string> RefitPlanExemplars::names() const {
     std::vector<std::string> names;
+    names.reserve(held_.size());
     for (const auto &[name, exemplar] : held_) {
         names.push_back(name);
     }

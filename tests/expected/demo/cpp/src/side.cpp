@@ -2,7 +2,20 @@
 
 #include "fairway/side.hpp"
 
+#include "fairway/errors.hpp"
+
+#include <string>
+
 namespace fairway {
+
+Side parse_side(std::string_view text) {
+    for (const Side word : every_side) {
+        if (to_string(word) == text) {
+            return word;
+        }
+    }
+    throw UnknownKeyError("Side", std::string(text), {"port", "starboard"});
+}
 
 std::string_view to_string(Side word) {
     switch (word) {

@@ -7,7 +7,6 @@
 
 #include <optional>
 #include <typeinfo>
-#include <utility>
 
 namespace fairway {
 

@@ -14,6 +14,7 @@ from .hull import (
     Hull,
     HullCreator,
     HullFields,
+    HullKey,
     SparHull,
     SparHullCreator,
     SteelHull,
@@ -23,13 +24,21 @@ from .hull import (
 from .lantern import Lantern, LanternBuilder
 from .leg import Leg
 from .light_rhythm import LightRhythm, LightRhythmPool
-from .mark import Beacon, Buoy, Mark, MarkFields, MarkMaker, MarkRegistry
-from .mooring import ChainMooring, Mooring, MooringFields, SinkerMooring, mooring
-from .outfit import IceOutfit, OpenWaterOutfit, Outfit, outfit
+from .mark import Beacon, Buoy, Mark, MarkFields, MarkKey, MarkMaker, MarkRegistry
+from .mooring import (
+    ChainMooring,
+    Mooring,
+    MooringFields,
+    MooringKey,
+    SinkerMooring,
+    mooring,
+)
+from .outfit import IceOutfit, OpenWaterOutfit, Outfit, OutfitKey, outfit
 from .position import Position
 from .refit_plan import RefitPlan, RefitPlanBuilder, RefitPlanExemplars
 from .side import Side
 from .tide_offset import (
+    AnyTideOffset,
     KnownOffset,
     NoOffset,
     TideOffset,
@@ -39,6 +48,7 @@ from .tide_offset import (
 from .topmark import Topmark, TopmarkPool
 
 __all__ = [
+    "AnyTideOffset",
     "Beacon",
     "Buoy",
     "ChainMooring",
@@ -48,6 +58,7 @@ __all__ = [
     "Hull",
     "HullCreator",
     "HullFields",
+    "HullKey",
     "IceOutfit",
     "KnownOffset",
     "Lantern",
@@ -58,14 +69,17 @@ __all__ = [
     "LimitError",
     "Mark",
     "MarkFields",
+    "MarkKey",
     "MarkMaker",
     "MarkRegistry",
     "MissingFieldsError",
     "Mooring",
     "MooringFields",
+    "MooringKey",
     "NoOffset",
     "OpenWaterOutfit",
     "Outfit",
+    "OutfitKey",
     "Position",
     "RefitPlan",
     "RefitPlanBuilder",

@@ -2,7 +2,7 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from typing import Unpack
+from typing import Literal, TypeAlias, Unpack
 
 from .hull import Hull, HullFields, SparHull, SteelHull
 from .mooring import ChainMooring, Mooring, SinkerMooring
@@ -34,7 +34,10 @@ class IceOutfit(Outfit):
         return [SinkerMooring(mass=800)]
 
 
-def outfit(key: str) -> Outfit:
+OutfitKey: TypeAlias = Literal["ice", "open_water"]
+
+
+def outfit(key: OutfitKey | str) -> Outfit:
     """Return the outfit of this key; the one for open water for an unknown key."""
     match key:
         case "ice":

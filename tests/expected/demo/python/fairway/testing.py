@@ -4,7 +4,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import ClassVar, Unpack
+from typing import ClassVar, Unpack, final
 
 from .checks import new
 from .hull import Hull, HullFields
@@ -12,6 +12,7 @@ from .mooring import Mooring
 from .outfit import Outfit
 
 
+@final
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StandInHull(Hull):
     """A Hull with fixed answers, for tests of its clients."""
@@ -22,6 +23,7 @@ class StandInHull(Hull):
         return "material"
 
 
+@final
 class StandInMooring(Mooring):
     """A Mooring with fixed answers, for tests of its clients."""
 

@@ -17,7 +17,8 @@ pub trait Hull: fmt::Debug + Send + Sync + HullObject {
     /// Yours to answer.
     fn material(&self) -> String;
 
-    /// In metres.
+    /// In metres. Above 0.
+    #[must_use]
     fn length(&self) -> f64 {
         self.fields().length()
     }
@@ -33,6 +34,9 @@ pub trait HullObject {
 
     /// For downcasts.
     fn as_any(&self) -> &dyn Any;
+
+    /// For downcasts of what can be changed.
+    fn as_any_mut(&mut self) -> &mut dyn Any;
 }
 
 impl<T: Hull + Clone + PartialEq + 'static> HullObject for T {
@@ -45,6 +49,10 @@ impl<T: Hull + Clone + PartialEq + 'static> HullObject for T {
     }
 
     fn as_any(&self) -> &dyn Any {
+        self
+    }
+
+    fn as_any_mut(&mut self) -> &mut dyn Any {
         self
     }
 }
@@ -71,7 +79,7 @@ impl PartialEq<&Self> for Box<dyn Hull> {
 /// The optional fields of [`Hull`].
 #[derive(Debug, Clone, Default)]
 pub struct HullOptions {
-    /// In metres.
+    /// In metres. Above 0.
     pub length: Option<f64>,
 }
 
@@ -82,7 +90,11 @@ pub struct HullFields {
 }
 
 impl HullFields {
-    /// Makes the fields that all kinds have; fails with the first broken limit.
+    /// Makes the fields that all kinds have.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn new(options: HullOptions) -> Creation<Self> {
         let length = options.length.unwrap_or(3.0);
         if !length.is_finite() {
@@ -96,7 +108,8 @@ impl HullFields {
         })
     }
 
-    /// In metres.
+    /// In metres. Above 0.
+    #[must_use]
     pub fn length(&self) -> f64 {
         self.length
     }
@@ -111,7 +124,7 @@ pub struct SteelHull {
 /// The optional fields of [`SteelHull`].
 #[derive(Debug, Clone)]
 pub struct SteelHullOptions {
-    /// In metres.
+    /// In metres. Above 0. 3 by default.
     pub length: f64,
 }
 
@@ -133,7 +146,11 @@ impl SteelHull {
     /// The type code; it never changes.
     pub const KEY: &'static str = "steel_hull";
 
-    /// Makes a SteelHull. Fails with the first broken limit.
+    /// Makes a SteelHull.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     #[inline]
     pub fn new(options: SteelHullOptions) -> Creation<Self> {
         let fields = HullFields::new(HullOptions {
@@ -166,7 +183,7 @@ pub struct SparHull {
 /// The optional fields of [`SparHull`].
 #[derive(Debug, Clone)]
 pub struct SparHullOptions {
-    /// In metres.
+    /// In metres. Above 0. 3 by default.
     pub length: f64,
 }
 
@@ -188,7 +205,11 @@ impl SparHull {
     /// The type code; it never changes.
     pub const KEY: &'static str = "spar_hull";
 
-    /// Makes a SparHull. Fails with the first broken limit.
+    /// Makes a SparHull.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     #[inline]
     pub fn new(options: SparHullOptions) -> Creation<Self> {
         let fields = HullFields::new(HullOptions {
@@ -221,6 +242,7 @@ pub enum HullKind {
 
 impl HullKind {
     /// The kind that a key names; nothing for an unknown key.
+    #[must_use]
     pub fn of(key: &str) -> Option<Self> {
         match key {
             SteelHull::KEY => Some(Self::SteelHull),
@@ -230,6 +252,10 @@ impl HullKind {
     }
 
     /// Makes one of this kind.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn create(self, options: HullOptions) -> Creation<Box<dyn Hull>> {
         match self {
             Self::SteelHull => Ok(Box::new(SteelHull::new(options.into())?)),

@@ -14,16 +14,19 @@ pub struct Lantern {
 
 impl Lantern {
     /// Makes a Lantern.
+    #[must_use]
     pub fn new(rhythm: Arc<LightRhythm>, position: Position) -> Self {
         Self { rhythm, position }
     }
 
     /// Returns the rhythm.
+    #[must_use]
     pub fn rhythm(&self) -> &Arc<LightRhythm> {
         &self.rhythm
     }
 
     /// Returns the position.
+    #[must_use]
     pub fn position(&self) -> &Position {
         &self.position
     }
@@ -39,11 +42,13 @@ pub struct LanternBuilder {
 
 impl LanternBuilder {
     /// An empty builder.
+    #[must_use]
     pub fn new() -> Self {
         Self::default()
     }
 
     /// A builder that starts from a Lantern.
+    #[must_use]
     pub fn like(like: &Lantern) -> Self {
         Self {
             rhythm: Some(like.rhythm.clone()),
@@ -61,7 +66,11 @@ impl LanternBuilder {
         self.position = Some(position);
     }
 
-    /// Builds a Lantern. Fails with every missing field at once, or else with the first broken limit.
+    /// Builds a Lantern.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Missing` with every missing field, or else `CreationError::Limit` for the first broken limit.
     pub fn build(&mut self) -> Creation<Lantern> {
         match std::mem::take(self) {
             Self {

@@ -13,12 +13,16 @@ pub struct Leg {
 /// The optional fields of [`Leg`].
 #[derive(Debug, Clone, Default)]
 pub struct LegOptions {
-    /// The hours.
+    /// The hours. At least 0. 0 by default.
     pub hours: f64,
 }
 
 impl Leg {
-    /// Makes a Leg. Fails with the first broken limit.
+    /// Makes a Leg.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn new(label: &str, options: LegOptions) -> Creation<Self> {
         if is_blank(label) {
             return Err(outside("Leg", "label", "not_blank", Bound::None));
@@ -35,12 +39,17 @@ impl Leg {
         })
     }
 
-    /// Returns the label.
+    /// Returns the label. Not blank.
+    #[must_use]
     pub fn label(&self) -> &str {
         &self.label
     }
 
     /// Changes the label.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn set_label(&mut self, label: &str) -> Creation<()> {
         if is_blank(label) {
             return Err(outside("Leg", "label", "not_blank", Bound::None));
@@ -49,12 +58,17 @@ impl Leg {
         Ok(())
     }
 
-    /// Returns the hours.
+    /// Returns the hours. At least 0.
+    #[must_use]
     pub fn hours(&self) -> f64 {
         self.hours
     }
 
     /// Changes the hours.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn set_hours(&mut self, hours: f64) -> Creation<()> {
         if !hours.is_finite() {
             return Err(outside("Leg", "hours", "finite", Bound::None));

@@ -8,7 +8,7 @@ use crate::values::{outside, refused};
 use crate::Creation;
 
 /// When a light shows and when it does not.
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
 pub struct LightRhythm {
     pub(crate) code: String,
     pub(crate) period_ms: i64,
@@ -18,12 +18,16 @@ pub struct LightRhythm {
 /// The optional fields of [`LightRhythm`].
 #[derive(Debug, Clone, Default)]
 pub struct LightRhythmOptions {
-    /// The pulses.
+    /// The pulses. Each at least 0.
     pub pulses: Vec<i64>,
 }
 
 impl LightRhythm {
-    /// Makes a LightRhythm. Fails with the first broken limit.
+    /// Makes a LightRhythm.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn new(code: &str, period_ms: i64, options: LightRhythmOptions) -> Creation<Self> {
         if period_ms <= 0 {
             return Err(outside("LightRhythm", "period_ms", "above", 0));
@@ -41,16 +45,19 @@ impl LightRhythm {
     }
 
     /// Returns the code.
+    #[must_use]
     pub fn code(&self) -> &str {
         &self.code
     }
 
-    /// Returns the period ms.
+    /// Returns the period ms. Above 0.
+    #[must_use]
     pub fn period_ms(&self) -> i64 {
         self.period_ms
     }
 
-    /// Returns the pulses.
+    /// Returns the pulses. Each at least 0.
+    #[must_use]
     pub fn pulses(&self) -> &[i64] {
         &self.pulses
     }
@@ -66,6 +73,7 @@ pub struct LightRhythmPool {
 
 impl LightRhythmPool {
     /// An empty pool that makes products from their key; other fields take their defaults.
+    #[must_use]
     pub fn new() -> Self {
         Self::with_maker(|code, period_ms| {
             LightRhythm::new(code, period_ms, LightRhythmOptions::default())
@@ -73,6 +81,7 @@ impl LightRhythmPool {
     }
 
     /// An empty pool that makes products with a maker.
+    #[must_use]
     pub fn with_maker(
         maker: impl Fn(&str, i64) -> Creation<LightRhythm> + Send + Sync + 'static,
     ) -> Self {
@@ -83,7 +92,11 @@ impl LightRhythmPool {
     }
 
     /// Returns the product of this key, and makes it if there is none yet. A maker that fails leaves nothing behind. It may ask
-    /// the pool for other keys, but not for its own: in its own thread, that is refused.
+    /// the pool for other keys, but not for its own.
+    ///
+    /// # Errors
+    ///
+    /// What the maker fails with; `CreationError::Refused` if it asks for its own key, or makes a product of another one.
     pub fn get(&self, code: &str, period_ms: i64) -> Creation<Arc<LightRhythm>> {
         let key = (code.to_owned(), period_ms);
         self.pool.get(key, || {
@@ -96,11 +109,13 @@ impl LightRhythmPool {
     }
 
     /// Returns the number of products that the pool has made.
+    #[must_use]
     pub fn made(&self) -> u64 {
         self.pool.made()
     }
 
     /// Returns the number of requests that a product made earlier has answered.
+    #[must_use]
     pub fn reused(&self) -> u64 {
         self.pool.reused()
     }

@@ -21,27 +21,32 @@ pub trait Mark: fmt::Debug + Send + Sync + MarkObject {
     /// From how far the mark is seen, in sea miles.
     fn range_from(&self, eye_height: f64) -> f64;
 
-    /// The number under which the harbour office keeps the mark.
+    /// The number under which the harbour office keeps the mark. From 1 to 9999.
+    #[must_use]
     fn station(&self) -> i64 {
         self.fields().station()
     }
 
     /// Returns the position.
+    #[must_use]
     fn position(&self) -> &Position {
         self.fields().position()
     }
 
     /// Returns the side, if it was given.
+    #[must_use]
     fn side(&self) -> Option<Side> {
         self.fields().side()
     }
 
-    /// Returns the remarks, if it was given.
+    /// Returns the remarks, if it was given. At most 200 characters.
+    #[must_use]
     fn remarks(&self) -> Option<&str> {
         self.fields().remarks()
     }
 
     /// Reports whether it is reflective.
+    #[must_use]
     fn reflective(&self) -> bool {
         self.fields().reflective()
     }
@@ -57,6 +62,9 @@ pub trait MarkObject {
 
     /// For downcasts.
     fn as_any(&self) -> &dyn Any;
+
+    /// For downcasts of what can be changed.
+    fn as_any_mut(&mut self) -> &mut dyn Any;
 }
 
 impl<T: Mark + Clone + PartialEq + 'static> MarkObject for T {
@@ -69,6 +77,10 @@ impl<T: Mark + Clone + PartialEq + 'static> MarkObject for T {
     }
 
     fn as_any(&self) -> &dyn Any {
+        self
+    }
+
+    fn as_any_mut(&mut self) -> &mut dyn Any {
         self
     }
 }
@@ -97,7 +109,7 @@ impl PartialEq<&Self> for Box<dyn Mark> {
 pub struct MarkOptions {
     /// The side.
     pub side: Option<Side>,
-    /// The remarks.
+    /// The remarks. At most 200 characters.
     pub remarks: Option<String>,
     /// Whether it is reflective.
     pub reflective: Option<bool>,
@@ -114,7 +126,11 @@ pub struct MarkFields {
 }
 
 impl MarkFields {
-    /// Makes the fields that all kinds have; fails with the first broken limit.
+    /// Makes the fields that all kinds have.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn new(station: i64, position: Position, options: MarkOptions) -> Creation<Self> {
         if station < 1 {
             return Err(outside("Mark", "station", "min", 1));
@@ -136,27 +152,32 @@ impl MarkFields {
         })
     }
 
-    /// The number under which the harbour office keeps the mark.
+    /// The number under which the harbour office keeps the mark. From 1 to 9999.
+    #[must_use]
     pub fn station(&self) -> i64 {
         self.station
     }
 
     /// Returns the position.
+    #[must_use]
     pub fn position(&self) -> &Position {
         &self.position
     }
 
     /// Returns the side, if it was given.
+    #[must_use]
     pub fn side(&self) -> Option<Side> {
         self.side
     }
 
-    /// Returns the remarks, if it was given.
+    /// Returns the remarks, if it was given. At most 200 characters.
+    #[must_use]
     pub fn remarks(&self) -> Option<&str> {
         self.remarks.as_deref()
     }
 
     /// Reports whether it is reflective.
+    #[must_use]
     pub fn reflective(&self) -> bool {
         self.reflective
     }
@@ -174,11 +195,11 @@ pub struct Buoy {
 pub struct BuoyOptions {
     /// The side.
     pub side: Option<Side>,
-    /// The remarks.
+    /// The remarks. At most 200 characters.
     pub remarks: Option<String>,
-    /// Whether it is reflective.
+    /// Whether it is reflective. True by default.
     pub reflective: bool,
-    /// The draught.
+    /// The draught. Above 0. 1.5 by default.
     pub draught: f64,
 }
 
@@ -208,7 +229,11 @@ impl Buoy {
     /// The type code; it never changes.
     pub const KEY: &'static str = "buoy";
 
-    /// Makes a Buoy. Fails with the first broken limit.
+    /// Makes a Buoy.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     #[inline]
     pub fn new(station: i64, position: Position, options: BuoyOptions) -> Creation<Self> {
         let fields = MarkFields::new(
@@ -232,7 +257,8 @@ impl Buoy {
         })
     }
 
-    /// Returns the draught.
+    /// Returns the draught. Above 0.
+    #[must_use]
     pub fn draught(&self) -> f64 {
         self.draught
     }
@@ -267,9 +293,9 @@ pub struct Beacon {
 pub struct BeaconOptions {
     /// The side.
     pub side: Option<Side>,
-    /// The remarks.
+    /// The remarks. At most 200 characters.
     pub remarks: Option<String>,
-    /// Whether it is reflective.
+    /// Whether it is reflective. False by default.
     pub reflective: bool,
 }
 
@@ -287,7 +313,11 @@ impl Beacon {
     /// The type code; it never changes.
     pub const KEY: &'static str = "beacon";
 
-    /// Makes a Beacon. Fails with the first broken limit.
+    /// Makes a Beacon.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     #[inline]
     pub fn new(station: i64, position: Position, options: BeaconOptions) -> Creation<Self> {
         let fields = MarkFields::new(
@@ -333,6 +363,7 @@ pub struct MarkRegistry {
 
 impl MarkRegistry {
     /// A new registry with the declared kinds.
+    #[must_use]
     pub fn new() -> Self {
         let mut makers: BTreeMap<String, MarkMaker> = BTreeMap::new();
         makers.insert(
@@ -351,6 +382,10 @@ impl MarkRegistry {
     }
 
     /// Makes the kind of a key.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::UnknownKey` if no kind has this key, or `CreationError::Limit` for the first broken limit.
     pub fn make(
         &self,
         key: &str,
@@ -364,7 +399,11 @@ impl MarkRegistry {
         }
     }
 
-    /// Adds a kind; a key that is taken is refused.
+    /// Adds a kind.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::DuplicateKey` if the key is taken.
     pub fn register(&mut self, key: &str, maker: MarkMaker) -> Creation<()> {
         if self.makers.contains_key(key) {
             return Err(taken("Mark", key));
@@ -379,6 +418,7 @@ impl MarkRegistry {
     }
 
     /// The keys, sorted.
+    #[must_use]
     pub fn keys(&self) -> Vec<&str> {
         self.makers.keys().map(String::as_str).collect()
     }

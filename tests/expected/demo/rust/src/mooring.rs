@@ -20,12 +20,17 @@ pub trait Mooring: fmt::Debug + Send + Sync + MooringObject {
     /// Yours to answer.
     fn describe(&self) -> String;
 
-    /// Spare length, in metres.
+    /// Spare length, in metres. At least 0.
+    #[must_use]
     fn slack(&self) -> f64 {
         self.fields().slack()
     }
 
     /// Changes the slack.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     fn set_slack(&mut self, slack: f64) -> Creation<()> {
         self.fields_mut().set_slack(slack)
     }
@@ -41,6 +46,9 @@ pub trait MooringObject {
 
     /// For downcasts.
     fn as_any(&self) -> &dyn Any;
+
+    /// For downcasts of what can be changed.
+    fn as_any_mut(&mut self) -> &mut dyn Any;
 }
 
 impl<T: Mooring + Clone + PartialEq + 'static> MooringObject for T {
@@ -53,6 +61,10 @@ impl<T: Mooring + Clone + PartialEq + 'static> MooringObject for T {
     }
 
     fn as_any(&self) -> &dyn Any {
+        self
+    }
+
+    fn as_any_mut(&mut self) -> &mut dyn Any {
         self
     }
 }
@@ -79,7 +91,7 @@ impl PartialEq<&Self> for Box<dyn Mooring> {
 /// The optional fields of [`Mooring`].
 #[derive(Debug, Clone, Default)]
 pub struct MooringOptions {
-    /// Spare length, in metres.
+    /// Spare length, in metres. At least 0.
     pub slack: Option<f64>,
 }
 
@@ -90,7 +102,11 @@ pub struct MooringFields {
 }
 
 impl MooringFields {
-    /// Makes the fields that all kinds have; fails with the first broken limit.
+    /// Makes the fields that all kinds have.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn new(options: MooringOptions) -> Creation<Self> {
         let slack = options.slack.unwrap_or(1.0);
         if !slack.is_finite() {
@@ -104,12 +120,17 @@ impl MooringFields {
         })
     }
 
-    /// Spare length, in metres.
+    /// Spare length, in metres. At least 0.
+    #[must_use]
     pub fn slack(&self) -> f64 {
         self.slack
     }
 
     /// Changes the slack.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn set_slack(&mut self, slack: f64) -> Creation<()> {
         if !slack.is_finite() {
             return Err(outside("Mooring", "slack", "finite", Bound::None));
@@ -132,9 +153,9 @@ pub struct ChainMooring {
 /// The optional fields of [`ChainMooring`].
 #[derive(Debug, Clone)]
 pub struct ChainMooringOptions {
-    /// Spare length, in metres.
+    /// Spare length, in metres. At least 0. 1 by default.
     pub slack: f64,
-    /// The links.
+    /// The links. At least 1. 10 by default.
     pub links: i64,
 }
 
@@ -160,7 +181,11 @@ impl ChainMooring {
     /// The type code; it never changes.
     pub const KEY: &'static str = "chain_mooring";
 
-    /// Makes a ChainMooring. Fails with the first broken limit.
+    /// Makes a ChainMooring.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     #[inline]
     pub fn new(options: ChainMooringOptions) -> Creation<Self> {
         let fields = MooringFields::new(MooringOptions {
@@ -175,12 +200,17 @@ impl ChainMooring {
         })
     }
 
-    /// Returns the links.
+    /// Returns the links. At least 1.
+    #[must_use]
     pub fn links(&self) -> i64 {
         self.links
     }
 
     /// Changes the links.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn set_links(&mut self, links: i64) -> Creation<()> {
         if links < 1 {
             return Err(outside("ChainMooring", "links", "min", 1));
@@ -218,9 +248,9 @@ pub struct SinkerMooring {
 /// The optional fields of [`SinkerMooring`].
 #[derive(Debug, Clone)]
 pub struct SinkerMooringOptions {
-    /// Spare length, in metres.
+    /// Spare length, in metres. At least 0. 1 by default.
     pub slack: f64,
-    /// In kilograms.
+    /// In kilograms. At least 1. 500 by default.
     pub mass: i64,
 }
 
@@ -246,7 +276,11 @@ impl SinkerMooring {
     /// The type code; it never changes.
     pub const KEY: &'static str = "sinker_mooring";
 
-    /// Makes a SinkerMooring. Fails with the first broken limit.
+    /// Makes a SinkerMooring.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     #[inline]
     pub fn new(options: SinkerMooringOptions) -> Creation<Self> {
         let fields = MooringFields::new(MooringOptions {
@@ -261,12 +295,17 @@ impl SinkerMooring {
         })
     }
 
-    /// In kilograms.
+    /// In kilograms. At least 1.
+    #[must_use]
     pub fn mass(&self) -> i64 {
         self.mass
     }
 
     /// Changes the mass.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn set_mass(&mut self, mass: i64) -> Creation<()> {
         if mass < 1 {
             return Err(outside("SinkerMooring", "mass", "min", 1));
@@ -295,6 +334,10 @@ impl Mooring for SinkerMooring {
 }
 
 /// Makes the kind of [`Mooring`] that a key names; [`ChainMooring`] for an unknown key.
+///
+/// # Errors
+///
+/// `CreationError::Limit` for the first broken limit.
 pub fn make_mooring(key: &str, options: MooringOptions) -> Creation<Box<dyn Mooring>> {
     match key {
         SinkerMooring::KEY => Ok(Box::new(SinkerMooring::new(options.into())?)),

@@ -10,6 +10,10 @@ use crate::{
 /// Everything one mark needs for a season.
 pub trait Outfit: fmt::Debug + Send + Sync {
     /// Makes the hull.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     fn hull(&self, options: HullOptions) -> Creation<Box<dyn Hull>>;
 
     /// Makes the moorings.
@@ -17,6 +21,7 @@ pub trait Outfit: fmt::Debug + Send + Sync {
 }
 
 /// The [`Outfit`] of a key; the one for open water for an unknown key.
+#[must_use]
 pub fn outfit_for(key: &str) -> &'static dyn Outfit {
     match key {
         "ice" => &IceOutfit,

@@ -14,6 +14,7 @@ pub struct StandInOutfit {
 
 impl StandInOutfit {
     /// The roles requested so far, in order.
+    #[must_use]
     pub fn asked(&self) -> Vec<&'static str> {
         self.asked
             .lock()
@@ -52,7 +53,7 @@ pub struct StandInHull {
 /// The optional fields of [`StandInHull`].
 #[derive(Debug, Clone)]
 pub struct StandInHullOptions {
-    /// In metres.
+    /// In metres. Above 0. 3 by default.
     pub length: f64,
 }
 
@@ -74,7 +75,11 @@ impl StandInHull {
     /// The type code; it never changes.
     pub const KEY: &'static str = "stand_in";
 
-    /// Makes a StandInHull. Fails with the first broken limit.
+    /// Makes a StandInHull.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     #[inline]
     pub fn new(options: StandInHullOptions) -> Creation<Self> {
         let fields = HullFields::new(HullOptions {
@@ -107,7 +112,7 @@ pub struct StandInMooring {
 /// The optional fields of [`StandInMooring`].
 #[derive(Debug, Clone)]
 pub struct StandInMooringOptions {
-    /// Spare length, in metres.
+    /// Spare length, in metres. At least 0. 1 by default.
     pub slack: f64,
 }
 
@@ -129,7 +134,11 @@ impl StandInMooring {
     /// The type code; it never changes.
     pub const KEY: &'static str = "stand_in";
 
-    /// Makes a StandInMooring. Fails with the first broken limit.
+    /// Makes a StandInMooring.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     #[inline]
     pub fn new(options: StandInMooringOptions) -> Creation<Self> {
         let fields = MooringFields::new(MooringOptions {

@@ -11,7 +11,11 @@ pub struct Position {
 }
 
 impl Position {
-    /// Makes a Position. Fails with the first broken limit.
+    /// Makes a Position.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn new(latitude: f64, longitude: f64) -> Creation<Self> {
         if !latitude.is_finite() {
             return Err(outside("Position", "latitude", "finite", Bound::None));
@@ -37,12 +41,14 @@ impl Position {
         })
     }
 
-    /// Returns the latitude.
+    /// Returns the latitude. From -90 to 90.
+    #[must_use]
     pub fn latitude(&self) -> f64 {
         self.latitude
     }
 
-    /// Returns the longitude.
+    /// Returns the longitude. From -180 to 180.
+    #[must_use]
     pub fn longitude(&self) -> f64 {
         self.longitude
     }

@@ -21,7 +21,7 @@ pub struct RefitPlan {
 /// The optional fields of [`RefitPlan`].
 #[derive(Debug, Clone)]
 pub struct RefitPlanOptions {
-    /// The crew.
+    /// The crew. At least 1. 2 by default.
     pub crew: i64,
     /// The tags.
     pub tags: Vec<String>,
@@ -29,7 +29,7 @@ pub struct RefitPlanOptions {
     pub sheets: Vec<Arc<Chart>>,
     /// The chart.
     pub chart: Option<Arc<Chart>>,
-    /// The serial.
+    /// The serial. At least 1.
     pub serial: Option<i64>,
 }
 
@@ -46,7 +46,11 @@ impl Default for RefitPlanOptions {
 }
 
 impl RefitPlan {
-    /// Makes a RefitPlan. Fails with the first broken limit.
+    /// Makes a RefitPlan.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn new(title: &str, legs: Vec<Leg>, options: RefitPlanOptions) -> Creation<Self> {
         if is_blank(title) {
             return Err(outside("RefitPlan", "title", "not_blank", Bound::None));
@@ -73,12 +77,17 @@ impl RefitPlan {
         })
     }
 
-    /// Returns the title.
+    /// Returns the title. Not blank.
+    #[must_use]
     pub fn title(&self) -> &str {
         &self.title
     }
 
     /// Changes the title.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn set_title(&mut self, title: &str) -> Creation<()> {
         if is_blank(title) {
             return Err(outside("RefitPlan", "title", "not_blank", Bound::None));
@@ -87,12 +96,17 @@ impl RefitPlan {
         Ok(())
     }
 
-    /// Returns the legs.
+    /// Returns the legs. At least 1 element.
+    #[must_use]
     pub fn legs(&self) -> &[Leg] {
         &self.legs
     }
 
     /// Changes the legs.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn set_legs(&mut self, legs: Vec<Leg>) -> Creation<()> {
         if legs.is_empty() {
             return Err(outside("RefitPlan", "legs", "min_length", 1));
@@ -106,12 +120,17 @@ impl RefitPlan {
         self.legs.iter_mut()
     }
 
-    /// Returns the crew.
+    /// Returns the crew. At least 1.
+    #[must_use]
     pub fn crew(&self) -> i64 {
         self.crew
     }
 
     /// Changes the crew.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn set_crew(&mut self, crew: i64) -> Creation<()> {
         if crew < 1 {
             return Err(outside("RefitPlan", "crew", "min", 1));
@@ -121,6 +140,7 @@ impl RefitPlan {
     }
 
     /// Returns the tags.
+    #[must_use]
     pub fn tags(&self) -> &[String] {
         &self.tags
     }
@@ -131,6 +151,7 @@ impl RefitPlan {
     }
 
     /// Returns the sheets.
+    #[must_use]
     pub fn sheets(&self) -> &[Arc<Chart>] {
         &self.sheets
     }
@@ -141,6 +162,7 @@ impl RefitPlan {
     }
 
     /// Returns the chart, if it was given.
+    #[must_use]
     pub fn chart(&self) -> Option<&Arc<Chart>> {
         self.chart.as_ref()
     }
@@ -150,12 +172,17 @@ impl RefitPlan {
         self.chart = chart;
     }
 
-    /// Returns the serial, if it was given.
+    /// Returns the serial, if it was given. At least 1.
+    #[must_use]
     pub fn serial(&self) -> Option<i64> {
         self.serial
     }
 
     /// Changes the serial.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn set_serial(&mut self, serial: Option<i64>) -> Creation<()> {
         if let Some(serial) = serial {
             if serial < 1 {
@@ -167,6 +194,7 @@ impl RefitPlan {
     }
 
     /// Returns a clone with the same content, except for the fields that start again.
+    #[must_use]
     pub fn duplicate(&self) -> Self {
         Self {
             title: self.title.clone(),
@@ -191,11 +219,13 @@ pub struct RefitPlanBuilder {
 
 impl RefitPlanBuilder {
     /// An empty builder.
+    #[must_use]
     pub fn new() -> Self {
         Self::default()
     }
 
     /// A builder that starts from a RefitPlan.
+    #[must_use]
     pub fn like(like: &RefitPlan) -> Self {
         Self {
             title: Some(like.title.clone()),
@@ -211,6 +241,7 @@ impl RefitPlanBuilder {
     }
 
     /// A builder that starts from the preset `spring_refit`.
+    #[must_use]
     pub fn from_spring_refit() -> Self {
         let mut builder = Self::new();
         builder.options.crew = 4;
@@ -218,13 +249,13 @@ impl RefitPlanBuilder {
         builder
     }
 
-    /// Sets the title.
+    /// Sets the title. Not blank.
     pub fn title(&mut self, title: &str) -> &mut Self {
         self.title = Some(title.to_owned());
         self
     }
 
-    /// Sets the legs.
+    /// Sets the legs. At least 1 element.
     pub fn legs(&mut self, legs: Vec<Leg>) -> &mut Self {
         self.legs = Some(legs);
         self
@@ -236,7 +267,7 @@ impl RefitPlanBuilder {
         self
     }
 
-    /// Sets the crew.
+    /// Sets the crew. At least 1. 2 by default.
     pub fn crew(&mut self, crew: i64) -> &mut Self {
         self.options.crew = crew;
         self
@@ -272,13 +303,17 @@ impl RefitPlanBuilder {
         self
     }
 
-    /// Sets the serial.
+    /// Sets the serial. At least 1.
     pub fn serial(&mut self, serial: i64) -> &mut Self {
         self.options.serial = Some(serial);
         self
     }
 
-    /// Builds a RefitPlan. Fails with every missing field at once, or else with the first broken limit.
+    /// Builds a RefitPlan.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Missing` with every missing field, or else `CreationError::Limit` for the first broken limit.
     pub fn build(&self) -> Creation<RefitPlan> {
         let Some(title) = &self.title else {
             return Err(self.missing());
@@ -306,6 +341,7 @@ pub struct RefitPlanExemplars {
 
 impl RefitPlanExemplars {
     /// A new store with the declared exemplars.
+    #[must_use]
     pub fn new() -> Self {
         let mut held: BTreeMap<String, RefitPlan> = BTreeMap::new();
         let exemplar = RefitPlan {
@@ -324,7 +360,11 @@ impl RefitPlanExemplars {
         Self { held }
     }
 
-    /// Returns a clone of the exemplar with this name; an unknown name is refused.
+    /// Returns a clone of the exemplar with this name.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::UnknownKey` if no exemplar has this name.
     pub fn get(&self, name: &str) -> Creation<RefitPlan> {
         match self.held.get(name) {
             Some(held) => Ok(held.duplicate()),
@@ -332,7 +372,11 @@ impl RefitPlanExemplars {
         }
     }
 
-    /// Adds a clone under a name; a name that is taken is refused.
+    /// Adds a clone under a name.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::DuplicateKey` if the name is taken.
     pub fn add(&mut self, name: &str, refit_plan: &RefitPlan) -> Creation<()> {
         if self.held.contains_key(name) {
             return Err(taken("RefitPlan", name));
@@ -342,6 +386,7 @@ impl RefitPlanExemplars {
     }
 
     /// The names, sorted.
+    #[must_use]
     pub fn names(&self) -> Vec<&str> {
         self.held.keys().map(String::as_str).collect()
     }

@@ -4,7 +4,7 @@ use crate::values::{is_blank, refused};
 use crate::Creation;
 
 /// How far the tide at a mark is off the tide at the harbour gauge.
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
 pub enum TideOffset {
     KnownOffset(KnownOffset),
     NoOffset(NoOffset),
@@ -12,6 +12,7 @@ pub enum TideOffset {
 
 impl TideOffset {
     /// The type code; it never changes.
+    #[must_use]
     pub fn key(&self) -> &'static str {
         match self {
             Self::KnownOffset(_) => KnownOffset::KEY,
@@ -20,6 +21,7 @@ impl TideOffset {
     }
 
     /// Yours to answer.
+    #[must_use]
     pub fn describe(&self) -> String {
         match self {
             Self::KnownOffset(kind) => kind.describe(),
@@ -29,7 +31,7 @@ impl TideOffset {
 }
 
 /// A kind of [`TideOffset`].
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
 pub struct KnownOffset {
     pub(crate) centimetres: i64,
     pub(crate) datum: String,
@@ -40,6 +42,7 @@ impl KnownOffset {
     pub const KEY: &'static str = "known_offset";
 
     /// Makes a KnownOffset.
+    #[must_use]
     pub(crate) fn new(centimetres: i64, datum: &str) -> Self {
         Self {
             centimetres,
@@ -48,21 +51,25 @@ impl KnownOffset {
     }
 
     /// The type code; it never changes.
+    #[must_use]
     pub fn key(&self) -> &'static str {
         Self::KEY
     }
 
     /// Returns the centimetres.
+    #[must_use]
     pub fn centimetres(&self) -> i64 {
         self.centimetres
     }
 
     /// Returns the datum.
+    #[must_use]
     pub fn datum(&self) -> &str {
         &self.datum
     }
 
     /// Gives the declared answer.
+    #[must_use]
     pub fn describe(&self) -> String {
         "measured".to_owned()
     }
@@ -75,7 +82,7 @@ impl From<KnownOffset> for TideOffset {
 }
 
 /// A kind of [`TideOffset`].
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
 pub struct NoOffset(());
 
 impl NoOffset {
@@ -83,16 +90,19 @@ impl NoOffset {
     pub const KEY: &'static str = "no_offset";
 
     /// Makes a NoOffset.
+    #[must_use]
     pub(crate) fn new() -> Self {
         Self(())
     }
 
     /// The type code; it never changes.
+    #[must_use]
     pub fn key(&self) -> &'static str {
         Self::KEY
     }
 
     /// Gives the declared answer.
+    #[must_use]
     pub fn describe(&self) -> String {
         "none".to_owned()
     }
@@ -104,7 +114,11 @@ impl From<NoOffset> for TideOffset {
     }
 }
 
-/// Chooses a kind of [`TideOffset`] by the given values; fails with the reason where there is none.
+/// Chooses a kind of [`TideOffset`] by the given values.
+///
+/// # Errors
+///
+/// `CreationError::Refused` with the reason where there is none, or `CreationError::Limit` for the first broken limit.
 // The conditions stand as they were declared.
 #[allow(clippy::manual_range_contains)]
 #[allow(clippy::neg_cmp_op_on_partial_ord)]

@@ -8,7 +8,7 @@ use crate::values::{outside, refused};
 use crate::Creation;
 
 /// The figure on top of a mark.
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
 pub struct Topmark {
     pub(crate) shape: String,
     pub(crate) facets: i64,
@@ -17,7 +17,7 @@ pub struct Topmark {
 /// The optional fields of [`Topmark`].
 #[derive(Debug, Clone)]
 pub struct TopmarkOptions {
-    /// The facets.
+    /// The facets. At least 1. 4 by default.
     pub facets: i64,
 }
 
@@ -28,7 +28,11 @@ impl Default for TopmarkOptions {
 }
 
 impl Topmark {
-    /// Makes a Topmark. Fails with the first broken limit.
+    /// Makes a Topmark.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn new(shape: &str, options: TopmarkOptions) -> Creation<Self> {
         if options.facets < 1 {
             return Err(outside("Topmark", "facets", "min", 1));
@@ -40,11 +44,13 @@ impl Topmark {
     }
 
     /// Returns the shape.
+    #[must_use]
     pub fn shape(&self) -> &str {
         &self.shape
     }
 
-    /// Returns the facets.
+    /// Returns the facets. At least 1.
+    #[must_use]
     pub fn facets(&self) -> i64 {
         self.facets
     }
@@ -60,11 +66,13 @@ pub struct TopmarkPool {
 
 impl TopmarkPool {
     /// An empty pool that makes products from their key; other fields take their defaults.
+    #[must_use]
     pub fn new() -> Self {
         Self::with_maker(|shape| Topmark::new(shape, TopmarkOptions::default()))
     }
 
     /// An empty pool that makes products with a maker.
+    #[must_use]
     pub fn with_maker(maker: impl Fn(&str) -> Creation<Topmark> + Send + Sync + 'static) -> Self {
         Self {
             maker: Box::new(maker),
@@ -73,7 +81,11 @@ impl TopmarkPool {
     }
 
     /// Returns the product of this key, and makes it if there is none yet. A maker that fails leaves nothing behind. It may ask
-    /// the pool for other keys, but not for its own: in its own thread, that is refused.
+    /// the pool for other keys, but not for its own.
+    ///
+    /// # Errors
+    ///
+    /// What the maker fails with; `CreationError::Refused` if it asks for its own key, or makes a product of another one.
     pub fn get(&self, shape: &str) -> Creation<Arc<Topmark>> {
         let key = (shape.to_owned(),);
         self.pool.get(key, || {
@@ -86,11 +98,13 @@ impl TopmarkPool {
     }
 
     /// Returns the number of products that the pool has made.
+    #[must_use]
     pub fn made(&self) -> u64 {
         self.pool.made()
     }
 
     /// Returns the number of requests that a product made earlier has answered.
+    #[must_use]
     pub fn reused(&self) -> u64 {
         self.pool.reused()
     }

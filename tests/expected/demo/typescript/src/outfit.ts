@@ -29,8 +29,11 @@ export class IceOutfit implements Outfit {
   }
 }
 
+/** The declared keys, which editors offer; any other text is accepted too. */
+export type OutfitKey = "ice" | "open_water" | (string & {});
+
 /** Returns the outfit of this key; the one for open water for an unknown key. */
-export function outfit(key: string): Outfit {
+export function outfit(key: OutfitKey): Outfit {
   switch (key) {
     case "ice":
       return new IceOutfit();

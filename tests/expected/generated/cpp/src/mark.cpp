@@ -6,7 +6,6 @@
 #include "harbour/values.hpp"
 
 #include <typeinfo>
-#include <utility>
 
 namespace harbour {
 

@@ -2,7 +2,20 @@
 
 #include "harbour/side.hpp"
 
+#include "harbour/errors.hpp"
+
+#include <string>
+
 namespace harbour {
+
+Side parse_side(std::string_view text) {
+    for (const Side word : every_side) {
+        if (to_string(word) == text) {
+            return word;
+        }
+    }
+    throw UnknownKeyError("Side", std::string(text), {"port", "starboard"});
+}
 
 std::string_view to_string(Side word) {
     switch (word) {

@@ -9,10 +9,11 @@ from .errors import (
     RefusedError,
     UnknownKeyError,
 )
-from .mark import Beacon, Buoy, Mark, MarkFields, mark
+from .mark import AnyMark, Beacon, Buoy, Mark, MarkFields, MarkKey, mark
 from .side import Side
 
 __all__ = [
+    "AnyMark",
     "Beacon",
     "Buoy",
     "CreationError",
@@ -20,6 +21,7 @@ __all__ = [
     "LimitError",
     "Mark",
     "MarkFields",
+    "MarkKey",
     "MissingFieldsError",
     "RefusedError",
     "Side",

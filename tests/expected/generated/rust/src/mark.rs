@@ -4,7 +4,7 @@ use crate::values::{outside, unknown};
 use crate::{Creation, Side};
 
 /// Anything that shows a pilot where the fairway runs.
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
 pub enum Mark {
     Buoy(Buoy),
     Beacon(Beacon),
@@ -12,6 +12,7 @@ pub enum Mark {
 
 impl Mark {
     /// The type code; it never changes.
+    #[must_use]
     pub fn key(&self) -> &'static str {
         match self {
             Self::Buoy(_) => Buoy::KEY,
@@ -26,22 +27,26 @@ impl Mark {
         }
     }
 
-    /// Returns the station.
+    /// Returns the station. From 1 to 9999.
+    #[must_use]
     pub fn station(&self) -> i64 {
         self.fields().station()
     }
 
     /// Returns the side, if it was given.
+    #[must_use]
     pub fn side(&self) -> Option<Side> {
         self.fields().side()
     }
 
     /// Reports whether it is reflective.
+    #[must_use]
     pub fn reflective(&self) -> bool {
         self.fields().reflective()
     }
 
     /// The words printed beside the mark.
+    #[must_use]
     pub fn chart_label(&self) -> String {
         match self {
             Self::Buoy(kind) => kind.chart_label(),
@@ -60,7 +65,7 @@ pub struct MarkOptions {
 }
 
 /// The fields of every kind of [`Mark`].
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
 pub(crate) struct MarkFields {
     pub(crate) station: i64,
     pub(crate) side: Option<Side>,
@@ -68,7 +73,11 @@ pub(crate) struct MarkFields {
 }
 
 impl MarkFields {
-    /// Makes the fields that all kinds have; fails with the first broken limit.
+    /// Makes the fields that all kinds have.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub(crate) fn new(station: i64, options: MarkOptions) -> Creation<Self> {
         if station < 1 {
             return Err(outside("Mark", "station", "min", 1));
@@ -83,24 +92,27 @@ impl MarkFields {
         })
     }
 
-    /// Returns the station.
+    /// Returns the station. From 1 to 9999.
+    #[must_use]
     pub(crate) fn station(&self) -> i64 {
         self.station
     }
 
     /// Returns the side, if it was given.
+    #[must_use]
     pub(crate) fn side(&self) -> Option<Side> {
         self.side
     }
 
     /// Reports whether it is reflective.
+    #[must_use]
     pub(crate) fn reflective(&self) -> bool {
         self.reflective
     }
 }
 
 /// A kind of [`Mark`].
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
 pub struct Buoy {
     pub(crate) fields: MarkFields,
 }
@@ -110,7 +122,7 @@ pub struct Buoy {
 pub struct BuoyOptions {
     /// The side.
     pub side: Option<Side>,
-    /// Whether it is reflective.
+    /// Whether it is reflective. True by default.
     pub reflective: bool,
 }
 
@@ -136,7 +148,11 @@ impl Buoy {
     /// The type code; it never changes.
     pub const KEY: &'static str = "buoy";
 
-    /// Makes a Buoy. Fails with the first broken limit.
+    /// Makes a Buoy.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn new(station: i64, options: BuoyOptions) -> Creation<Self> {
         let fields = MarkFields::new(
             station,
@@ -153,26 +169,31 @@ impl Buoy {
     }
 
     /// The type code; it never changes.
+    #[must_use]
     pub fn key(&self) -> &'static str {
         Self::KEY
     }
 
-    /// Returns the station.
+    /// Returns the station. From 1 to 9999.
+    #[must_use]
     pub fn station(&self) -> i64 {
         self.fields.station()
     }
 
     /// Returns the side, if it was given.
+    #[must_use]
     pub fn side(&self) -> Option<Side> {
         self.fields.side()
     }
 
     /// Reports whether it is reflective.
+    #[must_use]
     pub fn reflective(&self) -> bool {
         self.fields.reflective()
     }
 
     /// The words printed beside the mark.
+    #[must_use]
     pub fn chart_label(&self) -> String {
         "floating mark".to_owned()
     }
@@ -185,7 +206,7 @@ impl From<Buoy> for Mark {
 }
 
 /// A kind of [`Mark`].
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
 pub struct Beacon {
     pub(crate) fields: MarkFields,
 }
@@ -195,7 +216,7 @@ pub struct Beacon {
 pub struct BeaconOptions {
     /// The side.
     pub side: Option<Side>,
-    /// Whether it is reflective.
+    /// Whether it is reflective. False by default.
     pub reflective: bool,
 }
 
@@ -212,7 +233,11 @@ impl Beacon {
     /// The type code; it never changes.
     pub const KEY: &'static str = "beacon";
 
-    /// Makes a Beacon. Fails with the first broken limit.
+    /// Makes a Beacon.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
     pub fn new(station: i64, options: BeaconOptions) -> Creation<Self> {
         let fields = MarkFields::new(
             station,
@@ -229,26 +254,31 @@ impl Beacon {
     }
 
     /// The type code; it never changes.
+    #[must_use]
     pub fn key(&self) -> &'static str {
         Self::KEY
     }
 
-    /// Returns the station.
+    /// Returns the station. From 1 to 9999.
+    #[must_use]
     pub fn station(&self) -> i64 {
         self.fields.station()
     }
 
     /// Returns the side, if it was given.
+    #[must_use]
     pub fn side(&self) -> Option<Side> {
         self.fields.side()
     }
 
     /// Reports whether it is reflective.
+    #[must_use]
     pub fn reflective(&self) -> bool {
         self.fields.reflective()
     }
 
     /// The words printed beside the mark.
+    #[must_use]
     pub fn chart_label(&self) -> String {
         "fixed mark".to_owned()
     }
@@ -261,6 +291,10 @@ impl From<Beacon> for Mark {
 }
 
 /// Makes the kind of [`Mark`] that a key names; an unknown key is refused.
+///
+/// # Errors
+///
+/// `CreationError::UnknownKey` if no kind has this key, or `CreationError::Limit` for the first broken limit.
 pub fn make_mark(key: &str, station: i64, options: MarkOptions) -> Creation<Mark> {
     match key {
         Buoy::KEY => Ok(Mark::Buoy(Buoy::new(station, options.into())?)),

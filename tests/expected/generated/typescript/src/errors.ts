@@ -30,7 +30,7 @@ export class LimitError extends CreationError {
   readonly bound: unknown;
 
   constructor(owner: string, field: string, limit: string, bound?: unknown) {
-    const shown = bound === undefined ? "" : ` ${String(bound)}`;
+    const shown = bound === undefined ? "" : ` ${bound as string}`;
     super(owner, `.${field}: breaks ${limit}${shown}`);
     this.field = field;
     this.limit = limit;

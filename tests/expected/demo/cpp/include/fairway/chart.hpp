@@ -14,7 +14,7 @@ public:
     explicit Chart(std::string sheet);
 
     /// Returns the sheet.
-    const std::string &sheet() const { return sheet_; }
+    [[nodiscard]] const std::string &sheet() const { return sheet_; }
 
     bool operator==(const Chart &other) const;
 

@@ -14,7 +14,7 @@ class Hull;
 
 /// The optional fields of Hull.
 struct HullOptions {
-    /// In metres.
+    /// In metres. Above 0.
     std::optional<double> length = {};
 };
 
@@ -29,19 +29,19 @@ public:
     virtual ~Hull() = default;
 
     /// The creator of the kind that a key names; null for an unknown key.
-    static HullCreator creator(std::string_view key);
+    [[nodiscard]] static HullCreator creator(std::string_view key);
 
     /// The type code; it never changes.
-    virtual std::string_view key() const = 0;
+    [[nodiscard]] virtual std::string_view key() const = 0;
 
     /// Returns a copy of the same type, with every field.
-    virtual std::unique_ptr<Hull> clone() const = 0;
+    [[nodiscard]] virtual std::unique_ptr<Hull> clone() const = 0;
 
-    /// In metres.
-    double length() const { return length_; }
+    /// In metres. Above 0.
+    [[nodiscard]] double length() const { return length_; }
 
     /// Yours to answer.
-    virtual std::string material() const = 0;
+    [[nodiscard]] virtual std::string material() const = 0;
 
     bool operator==(const Hull &other) const;
 
@@ -56,14 +56,14 @@ private:
     double length_;
 
     /// Whether the fields that a kind adds are equal; the other one is of the same kind.
-    virtual bool equals(const Hull &other) const = 0;
+    [[nodiscard]] virtual bool equals(const Hull &other) const = 0;
 
     virtual void show(std::ostream &out) const = 0;
 };
 
 /// The optional fields of SteelHull.
 struct SteelHullOptions {
-    /// In metres.
+    /// In metres. Above 0. 3 by default.
     double length = 3.0;
 
     /// The optional fields of all kinds, with the defaults of this one.
@@ -79,20 +79,20 @@ public:
     /// Makes a SteelHull. Throws the first broken limit.
     explicit SteelHull(SteelHullOptions options = {});
 
-    std::string_view key() const override { return kind; }
-    std::unique_ptr<Hull> clone() const override;
+    [[nodiscard]] std::string_view key() const override { return kind; }
+    [[nodiscard]] std::unique_ptr<Hull> clone() const override;
 
     /// Gives the declared answer.
-    std::string material() const override;
+    [[nodiscard]] std::string material() const override;
 
 private:
-    bool equals(const Hull &other) const override;
+    [[nodiscard]] bool equals(const Hull &other) const override;
     void show(std::ostream &out) const override;
 };
 
 /// The optional fields of SparHull.
 struct SparHullOptions {
-    /// In metres.
+    /// In metres. Above 0. 3 by default.
     double length = 3.0;
 
     /// The optional fields of all kinds, with the defaults of this one.
@@ -108,14 +108,14 @@ public:
     /// Makes a SparHull. Throws the first broken limit.
     explicit SparHull(SparHullOptions options = {});
 
-    std::string_view key() const override { return kind; }
-    std::unique_ptr<Hull> clone() const override;
+    [[nodiscard]] std::string_view key() const override { return kind; }
+    [[nodiscard]] std::unique_ptr<Hull> clone() const override;
 
     /// Gives the declared answer.
-    std::string material() const override;
+    [[nodiscard]] std::string material() const override;
 
 private:
-    bool equals(const Hull &other) const override;
+    [[nodiscard]] bool equals(const Hull &other) const override;
     void show(std::ostream &out) const override;
 };
 

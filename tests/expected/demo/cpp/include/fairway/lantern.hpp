@@ -17,10 +17,10 @@ public:
     Lantern(Shared<LightRhythm> rhythm, Position position);
 
     /// Returns the rhythm.
-    const Shared<LightRhythm> &rhythm() const { return rhythm_; }
+    [[nodiscard]] const Shared<LightRhythm> &rhythm() const { return rhythm_; }
 
     /// Returns the position.
-    const Position &position() const { return position_; }
+    [[nodiscard]] const Position &position() const { return position_; }
 
     bool operator==(const Lantern &other) const;
 

@@ -18,7 +18,7 @@ public:
     LanternBuilder() = default;
 
     /// A builder that starts from a Lantern.
-    static LanternBuilder like(const Lantern &like);
+    [[nodiscard]] static LanternBuilder like(const Lantern &like);
 
     /// Sets the rhythm.
     void set_rhythm(Shared<LightRhythm> rhythm);
@@ -27,7 +27,7 @@ public:
     void set_position(Position position);
 
     /// Builds a Lantern. Throws every missing field at once, or else the first broken limit.
-    Lantern build();
+    [[nodiscard]] Lantern build();
 
 private:
     std::optional<Shared<LightRhythm>> rhythm_{};

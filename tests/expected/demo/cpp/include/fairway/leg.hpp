@@ -9,7 +9,7 @@ namespace fairway {
 
 /// The optional fields of Leg.
 struct LegOptions {
-    /// The hours.
+    /// The hours. At least 0. 0 by default.
     double hours = 0.0;
 };
 
@@ -19,14 +19,14 @@ public:
     /// Makes a Leg. Throws the first broken limit.
     explicit Leg(std::string label, LegOptions options = {});
 
-    /// Returns the label.
-    const std::string &label() const { return label_; }
+    /// Returns the label. Not blank.
+    [[nodiscard]] const std::string &label() const { return label_; }
 
     /// Changes the label.
     void set_label(std::string label);
 
-    /// Returns the hours.
-    double hours() const { return hours_; }
+    /// Returns the hours. At least 0.
+    [[nodiscard]] double hours() const { return hours_; }
 
     /// Changes the hours.
     void set_hours(double hours);

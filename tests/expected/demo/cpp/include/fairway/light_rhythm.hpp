@@ -11,7 +11,7 @@ namespace fairway {
 
 /// The optional fields of LightRhythm.
 struct LightRhythmOptions {
-    /// The pulses.
+    /// The pulses. Each at least 0.
     std::vector<std::int64_t> pulses = {};
 };
 
@@ -22,13 +22,13 @@ public:
     LightRhythm(std::string code, std::int64_t period_ms, LightRhythmOptions options = {});
 
     /// Returns the code.
-    const std::string &code() const { return code_; }
+    [[nodiscard]] const std::string &code() const { return code_; }
 
-    /// Returns the period ms.
-    std::int64_t period_ms() const { return period_ms_; }
+    /// Returns the period ms. Above 0.
+    [[nodiscard]] std::int64_t period_ms() const { return period_ms_; }
 
-    /// Returns the pulses.
-    const std::vector<std::int64_t> &pulses() const { return pulses_; }
+    /// Returns the pulses. Each at least 0.
+    [[nodiscard]] const std::vector<std::int64_t> &pulses() const { return pulses_; }
 
     bool operator==(const LightRhythm &other) const;
 

@@ -18,7 +18,7 @@ namespace fairway {
 struct MarkOptions {
     /// The side.
     std::optional<Side> side = {};
-    /// The remarks.
+    /// The remarks. At most 200 characters.
     std::optional<std::string> remarks = {};
     /// Whether it is reflective.
     std::optional<bool> reflective = {};
@@ -30,31 +30,31 @@ public:
     virtual ~Mark() = default;
 
     /// The type code; it never changes.
-    virtual std::string_view key() const = 0;
+    [[nodiscard]] virtual std::string_view key() const = 0;
 
     /// Returns a copy of the same type, with every field.
-    virtual std::unique_ptr<Mark> clone() const = 0;
+    [[nodiscard]] virtual std::unique_ptr<Mark> clone() const = 0;
 
-    /// The number under which the harbour office keeps the mark.
-    std::int64_t station() const { return station_; }
+    /// The number under which the harbour office keeps the mark. From 1 to 9999.
+    [[nodiscard]] std::int64_t station() const { return station_; }
 
     /// Returns the position.
-    const Position &position() const { return position_; }
+    [[nodiscard]] const Position &position() const { return position_; }
 
     /// Returns the side, if it was given.
-    std::optional<Side> side() const { return side_; }
+    [[nodiscard]] std::optional<Side> side() const { return side_; }
 
-    /// Returns the remarks, if it was given.
-    const std::optional<std::string> &remarks() const { return remarks_; }
+    /// Returns the remarks, if it was given. At most 200 characters.
+    [[nodiscard]] const std::optional<std::string> &remarks() const { return remarks_; }
 
     /// Reports whether it is reflective.
-    bool reflective() const { return reflective_; }
+    [[nodiscard]] bool reflective() const { return reflective_; }
 
     /// The words printed beside the mark.
-    virtual std::string chart_label() const = 0;
+    [[nodiscard]] virtual std::string chart_label() const = 0;
 
     /// From how far the mark is seen, in sea miles.
-    virtual double range_from(double eye_height) const = 0;
+    [[nodiscard]] virtual double range_from(double eye_height) const = 0;
 
     bool operator==(const Mark &other) const;
 
@@ -73,7 +73,7 @@ private:
     bool reflective_;
 
     /// Whether the fields that a kind adds are equal; the other one is of the same kind.
-    virtual bool equals(const Mark &other) const = 0;
+    [[nodiscard]] virtual bool equals(const Mark &other) const = 0;
 
     virtual void show(std::ostream &out) const = 0;
 };
@@ -82,11 +82,11 @@ private:
 struct BuoyOptions {
     /// The side.
     std::optional<Side> side = {};
-    /// The remarks.
+    /// The remarks. At most 200 characters.
     std::optional<std::string> remarks = {};
-    /// Whether it is reflective.
+    /// Whether it is reflective. True by default.
     bool reflective = true;
-    /// The draught.
+    /// The draught. Above 0. 1.5 by default.
     double draught = 1.5;
 
     /// The optional fields of all kinds, with the defaults of this one.
@@ -102,20 +102,20 @@ public:
     /// Makes a Buoy. Throws the first broken limit.
     Buoy(std::int64_t station, Position position, BuoyOptions options = {});
 
-    std::string_view key() const override { return kind; }
-    std::unique_ptr<Mark> clone() const override;
+    [[nodiscard]] std::string_view key() const override { return kind; }
+    [[nodiscard]] std::unique_ptr<Mark> clone() const override;
 
-    /// Returns the draught.
-    double draught() const { return draught_; }
+    /// Returns the draught. Above 0.
+    [[nodiscard]] double draught() const { return draught_; }
 
     /// The words printed beside the mark.
-    std::string chart_label() const override;
+    [[nodiscard]] std::string chart_label() const override;
 
     /// From how far the mark is seen, in sea miles.
-    double range_from(double eye_height) const override;
+    [[nodiscard]] double range_from(double eye_height) const override;
 
 private:
-    bool equals(const Mark &other) const override;
+    [[nodiscard]] bool equals(const Mark &other) const override;
     void show(std::ostream &out) const override;
 
     double draught_;
@@ -125,9 +125,9 @@ private:
 struct BeaconOptions {
     /// The side.
     std::optional<Side> side = {};
-    /// The remarks.
+    /// The remarks. At most 200 characters.
     std::optional<std::string> remarks = {};
-    /// Whether it is reflective.
+    /// Whether it is reflective. False by default.
     bool reflective = false;
 
     /// The optional fields of all kinds, with the defaults of this one.
@@ -143,17 +143,17 @@ public:
     /// Makes a Beacon. Throws the first broken limit.
     Beacon(std::int64_t station, Position position, BeaconOptions options = {});
 
-    std::string_view key() const override { return kind; }
-    std::unique_ptr<Mark> clone() const override;
+    [[nodiscard]] std::string_view key() const override { return kind; }
+    [[nodiscard]] std::unique_ptr<Mark> clone() const override;
 
     /// The words printed beside the mark.
-    std::string chart_label() const override;
+    [[nodiscard]] std::string chart_label() const override;
 
     /// From how far the mark is seen, in sea miles.
-    double range_from(double eye_height) const override;
+    [[nodiscard]] double range_from(double eye_height) const override;
 
 private:
-    bool equals(const Mark &other) const override;
+    [[nodiscard]] bool equals(const Mark &other) const override;
     void show(std::ostream &out) const override;
 };
 

@@ -26,7 +26,7 @@ public:
     MarkRegistry();
 
     /// Makes the kind of a key.
-    std::unique_ptr<Mark> make(
+    [[nodiscard]] std::unique_ptr<Mark> make(
         std::string_view key,
         std::int64_t station,
         Position position,
@@ -40,7 +40,7 @@ public:
     bool remove(std::string_view key);
 
     /// The keys, sorted.
-    std::vector<std::string> keys() const;
+    [[nodiscard]] std::vector<std::string> keys() const;
 
 private:
     std::map<std::string, Maker, std::less<>> makers_;

@@ -13,7 +13,7 @@ namespace fairway {
 
 /// The optional fields of Mooring.
 struct MooringOptions {
-    /// Spare length, in metres.
+    /// Spare length, in metres. At least 0.
     std::optional<double> slack = {};
 };
 
@@ -23,22 +23,22 @@ public:
     virtual ~Mooring() = default;
 
     /// Makes the kind that a key names; ChainMooring for an unknown key.
-    static std::unique_ptr<Mooring> make(std::string_view key, MooringOptions options = {});
+    [[nodiscard]] static std::unique_ptr<Mooring> make(std::string_view key, MooringOptions options = {});
 
     /// The type code; it never changes.
-    virtual std::string_view key() const = 0;
+    [[nodiscard]] virtual std::string_view key() const = 0;
 
     /// Returns a copy of the same type, with every field.
-    virtual std::unique_ptr<Mooring> clone() const = 0;
+    [[nodiscard]] virtual std::unique_ptr<Mooring> clone() const = 0;
 
-    /// Spare length, in metres.
-    double slack() const { return slack_; }
+    /// Spare length, in metres. At least 0.
+    [[nodiscard]] double slack() const { return slack_; }
 
     /// Changes the slack.
     void set_slack(double slack);
 
     /// Yours to answer.
-    virtual std::string describe() const = 0;
+    [[nodiscard]] virtual std::string describe() const = 0;
 
     bool operator==(const Mooring &other) const;
 
@@ -53,16 +53,16 @@ private:
     double slack_;
 
     /// Whether the fields that a kind adds are equal; the other one is of the same kind.
-    virtual bool equals(const Mooring &other) const = 0;
+    [[nodiscard]] virtual bool equals(const Mooring &other) const = 0;
 
     virtual void show(std::ostream &out) const = 0;
 };
 
 /// The optional fields of ChainMooring.
 struct ChainMooringOptions {
-    /// Spare length, in metres.
+    /// Spare length, in metres. At least 0. 1 by default.
     double slack = 1.0;
-    /// The links.
+    /// The links. At least 1. 10 by default.
     std::int64_t links = 10;
 
     /// The optional fields of all kinds, with the defaults of this one.
@@ -78,20 +78,20 @@ public:
     /// Makes a ChainMooring. Throws the first broken limit.
     explicit ChainMooring(ChainMooringOptions options = {});
 
-    std::string_view key() const override { return kind; }
-    std::unique_ptr<Mooring> clone() const override;
+    [[nodiscard]] std::string_view key() const override { return kind; }
+    [[nodiscard]] std::unique_ptr<Mooring> clone() const override;
 
-    /// Returns the links.
-    std::int64_t links() const { return links_; }
+    /// Returns the links. At least 1.
+    [[nodiscard]] std::int64_t links() const { return links_; }
 
     /// Changes the links.
     void set_links(std::int64_t links);
 
     /// Gives the declared answer.
-    std::string describe() const override;
+    [[nodiscard]] std::string describe() const override;
 
 private:
-    bool equals(const Mooring &other) const override;
+    [[nodiscard]] bool equals(const Mooring &other) const override;
     void show(std::ostream &out) const override;
 
     std::int64_t links_;
@@ -99,9 +99,9 @@ private:
 
 /// The optional fields of SinkerMooring.
 struct SinkerMooringOptions {
-    /// Spare length, in metres.
+    /// Spare length, in metres. At least 0. 1 by default.
     double slack = 1.0;
-    /// In kilograms.
+    /// In kilograms. At least 1. 500 by default.
     std::int64_t mass = 500;
 
     /// The optional fields of all kinds, with the defaults of this one.
@@ -117,20 +117,20 @@ public:
     /// Makes a SinkerMooring. Throws the first broken limit.
     explicit SinkerMooring(SinkerMooringOptions options = {});
 
-    std::string_view key() const override { return kind; }
-    std::unique_ptr<Mooring> clone() const override;
+    [[nodiscard]] std::string_view key() const override { return kind; }
+    [[nodiscard]] std::unique_ptr<Mooring> clone() const override;
 
-    /// In kilograms.
-    std::int64_t mass() const { return mass_; }
+    /// In kilograms. At least 1.
+    [[nodiscard]] std::int64_t mass() const { return mass_; }
 
     /// Changes the mass.
     void set_mass(std::int64_t mass);
 
     /// Gives the declared answer.
-    std::string describe() const override;
+    [[nodiscard]] std::string describe() const override;
 
 private:
-    bool equals(const Mooring &other) const override;
+    [[nodiscard]] bool equals(const Mooring &other) const override;
     void show(std::ostream &out) const override;
 
     std::int64_t mass_;

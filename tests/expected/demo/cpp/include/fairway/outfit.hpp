@@ -18,27 +18,27 @@ public:
     virtual ~Outfit() = default;
 
     /// The Outfit of a key; the one for open water for an unknown key.
-    static const Outfit &of(std::string_view key);
+    [[nodiscard]] static const Outfit &of(std::string_view key);
 
     /// Makes the hull.
-    virtual std::unique_ptr<Hull> hull(HullOptions options) const = 0;
+    [[nodiscard]] virtual std::unique_ptr<Hull> hull(HullOptions options) const = 0;
 
     /// Makes the moorings.
-    virtual std::vector<Owned<Mooring>> moorings() const = 0;
+    [[nodiscard]] virtual std::vector<Owned<Mooring>> moorings() const = 0;
 };
 
 /// The Outfit for open water.
 class OpenWaterOutfit final : public Outfit {
 public:
-    std::unique_ptr<Hull> hull(HullOptions options) const override;
-    std::vector<Owned<Mooring>> moorings() const override;
+    [[nodiscard]] std::unique_ptr<Hull> hull(HullOptions options) const override;
+    [[nodiscard]] std::vector<Owned<Mooring>> moorings() const override;
 };
 
 /// The Outfit for ice.
 class IceOutfit final : public Outfit {
 public:
-    std::unique_ptr<Hull> hull(HullOptions options) const override;
-    std::vector<Owned<Mooring>> moorings() const override;
+    [[nodiscard]] std::unique_ptr<Hull> hull(HullOptions options) const override;
+    [[nodiscard]] std::vector<Owned<Mooring>> moorings() const override;
 };
 
 } // namespace fairway

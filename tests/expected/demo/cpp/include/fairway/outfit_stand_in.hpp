@@ -18,7 +18,7 @@ namespace fairway {
 
 /// The optional fields of StandInHull.
 struct StandInHullOptions {
-    /// In metres.
+    /// In metres. Above 0. 3 by default.
     double length = 3.0;
 
     /// The optional fields of all kinds, with the defaults of this one.
@@ -34,20 +34,20 @@ public:
     /// Makes a StandInHull. Throws the first broken limit.
     explicit StandInHull(StandInHullOptions options = {});
 
-    std::string_view key() const override { return kind; }
-    std::unique_ptr<Hull> clone() const override;
+    [[nodiscard]] std::string_view key() const override { return kind; }
+    [[nodiscard]] std::unique_ptr<Hull> clone() const override;
 
     /// Gives the declared answer.
-    std::string material() const override;
+    [[nodiscard]] std::string material() const override;
 
 private:
-    bool equals(const Hull &other) const override;
+    [[nodiscard]] bool equals(const Hull &other) const override;
     void show(std::ostream &out) const override;
 };
 
 /// The optional fields of StandInMooring.
 struct StandInMooringOptions {
-    /// Spare length, in metres.
+    /// Spare length, in metres. At least 0. 1 by default.
     double slack = 1.0;
 
     /// The optional fields of all kinds, with the defaults of this one.
@@ -63,14 +63,14 @@ public:
     /// Makes a StandInMooring. Throws the first broken limit.
     explicit StandInMooring(StandInMooringOptions options = {});
 
-    std::string_view key() const override { return kind; }
-    std::unique_ptr<Mooring> clone() const override;
+    [[nodiscard]] std::string_view key() const override { return kind; }
+    [[nodiscard]] std::unique_ptr<Mooring> clone() const override;
 
     /// Gives the declared answer.
-    std::string describe() const override;
+    [[nodiscard]] std::string describe() const override;
 
 private:
-    bool equals(const Mooring &other) const override;
+    [[nodiscard]] bool equals(const Mooring &other) const override;
     void show(std::ostream &out) const override;
 };
 
@@ -78,10 +78,10 @@ private:
 class StandInOutfit final : public Outfit {
 public:
     /// The roles requested so far, in order.
-    std::vector<std::string> asked() const;
+    [[nodiscard]] std::vector<std::string> asked() const;
 
-    std::unique_ptr<Hull> hull(HullOptions options) const override;
-    std::vector<Owned<Mooring>> moorings() const override;
+    [[nodiscard]] std::unique_ptr<Hull> hull(HullOptions options) const override;
+    [[nodiscard]] std::vector<Owned<Mooring>> moorings() const override;
 
 private:
     void record(const char *role) const;

@@ -12,11 +12,11 @@ public:
     /// Makes a Position. Throws the first broken limit.
     Position(double latitude, double longitude);
 
-    /// Returns the latitude.
-    double latitude() const { return latitude_; }
+    /// Returns the latitude. From -90 to 90.
+    [[nodiscard]] double latitude() const { return latitude_; }
 
-    /// Returns the longitude.
-    double longitude() const { return longitude_; }
+    /// Returns the longitude. From -180 to 180.
+    [[nodiscard]] double longitude() const { return longitude_; }
 
     bool operator==(const Position &other) const;
 

@@ -16,7 +16,7 @@ namespace fairway {
 
 /// The optional fields of RefitPlan.
 struct RefitPlanOptions {
-    /// The crew.
+    /// The crew. At least 1. 2 by default.
     std::int64_t crew = 2;
     /// The tags.
     std::vector<std::string> tags = {};
@@ -24,7 +24,7 @@ struct RefitPlanOptions {
     std::vector<Shared<Chart>> sheets = {};
     /// The chart.
     std::optional<Shared<Chart>> chart = {};
-    /// The serial.
+    /// The serial. At least 1.
     std::optional<std::int64_t> serial = {};
 };
 
@@ -35,16 +35,16 @@ public:
     RefitPlan(std::string title, std::vector<Leg> legs, RefitPlanOptions options = {});
 
     /// Returns a clone with the same content, except for the fields that start again.
-    RefitPlan duplicate() const;
+    [[nodiscard]] RefitPlan duplicate() const;
 
-    /// Returns the title.
-    const std::string &title() const { return title_; }
+    /// Returns the title. Not blank.
+    [[nodiscard]] const std::string &title() const { return title_; }
 
     /// Changes the title.
     void set_title(std::string title);
 
-    /// Returns the legs.
-    const std::vector<Leg> &legs() const { return legs_; }
+    /// Returns the legs. At least 1 element.
+    [[nodiscard]] const std::vector<Leg> &legs() const { return legs_; }
 
     /// Changes the legs.
     void set_legs(std::vector<Leg> legs);
@@ -52,32 +52,32 @@ public:
     /// The legs, to be changed where they are.
     std::vector<Leg *> mutable_legs();
 
-    /// Returns the crew.
-    std::int64_t crew() const { return crew_; }
+    /// Returns the crew. At least 1.
+    [[nodiscard]] std::int64_t crew() const { return crew_; }
 
     /// Changes the crew.
     void set_crew(std::int64_t crew);
 
     /// Returns the tags.
-    const std::vector<std::string> &tags() const { return tags_; }
+    [[nodiscard]] const std::vector<std::string> &tags() const { return tags_; }
 
     /// Changes the tags.
     void set_tags(std::vector<std::string> tags);
 
     /// Returns the sheets.
-    const std::vector<Shared<Chart>> &sheets() const { return sheets_; }
+    [[nodiscard]] const std::vector<Shared<Chart>> &sheets() const { return sheets_; }
 
     /// Changes the sheets.
     void set_sheets(std::vector<Shared<Chart>> sheets);
 
     /// Returns the chart, if it was given.
-    const std::optional<Shared<Chart>> &chart() const { return chart_; }
+    [[nodiscard]] const std::optional<Shared<Chart>> &chart() const { return chart_; }
 
     /// Changes the chart.
     void set_chart(std::optional<Shared<Chart>> chart);
 
-    /// Returns the serial, if it was given.
-    std::optional<std::int64_t> serial() const { return serial_; }
+    /// Returns the serial, if it was given. At least 1.
+    [[nodiscard]] std::optional<std::int64_t> serial() const { return serial_; }
 
     /// Changes the serial.
     void set_serial(std::optional<std::int64_t> serial);

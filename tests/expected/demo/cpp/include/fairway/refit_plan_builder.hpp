@@ -21,21 +21,21 @@ public:
     RefitPlanBuilder() = default;
 
     /// A builder that starts from a RefitPlan.
-    static RefitPlanBuilder like(const RefitPlan &like);
+    [[nodiscard]] static RefitPlanBuilder like(const RefitPlan &like);
 
     /// A builder that starts from the preset spring_refit.
-    static RefitPlanBuilder from_spring_refit();
+    [[nodiscard]] static RefitPlanBuilder from_spring_refit();
 
-    /// Sets the title.
+    /// Sets the title. Not blank.
     RefitPlanBuilder &title(std::string title);
 
-    /// Sets the legs.
+    /// Sets the legs. At least 1 element.
     RefitPlanBuilder &legs(std::vector<Leg> legs);
 
     /// Adds one leg.
     RefitPlanBuilder &add_leg(Leg leg);
 
-    /// Sets the crew.
+    /// Sets the crew. At least 1. 2 by default.
     RefitPlanBuilder &crew(std::int64_t crew);
 
     /// Sets the tags.
@@ -53,11 +53,11 @@ public:
     /// Sets the chart.
     RefitPlanBuilder &chart(Shared<Chart> chart);
 
-    /// Sets the serial.
+    /// Sets the serial. At least 1.
     RefitPlanBuilder &serial(std::int64_t serial);
 
     /// Builds a RefitPlan. Throws every missing field at once, or else the first broken limit.
-    RefitPlan build() const;
+    [[nodiscard]] RefitPlan build() const;
 
 private:
     std::optional<std::string> title_{};

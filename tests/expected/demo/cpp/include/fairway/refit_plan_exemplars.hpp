@@ -19,13 +19,13 @@ public:
     RefitPlanExemplars();
 
     /// Returns a clone of the exemplar with this name; an unknown name is refused.
-    RefitPlan get(std::string_view name) const;
+    [[nodiscard]] RefitPlan get(std::string_view name) const;
 
     /// Adds a clone under a name; a name that is taken is refused.
     void add(const std::string &name, const RefitPlan &refit_plan);
 
     /// The names, sorted.
-    std::vector<std::string> names() const;
+    [[nodiscard]] std::vector<std::string> names() const;
 
 private:
     std::map<std::string, RefitPlan, std::less<>> held_;

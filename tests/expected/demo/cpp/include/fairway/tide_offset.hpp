@@ -7,8 +7,12 @@
 #include <ostream>
 #include <string>
 #include <string_view>
+#include <utility>
 
 namespace fairway {
+
+class KnownOffset;
+class NoOffset;
 
 /// How far the tide at a mark is off the tide at the harbour gauge.
 class TideOffset {
@@ -16,34 +20,40 @@ public:
     virtual ~TideOffset() = default;
 
     /// Chooses a kind by the given values; throws the reason where there is none.
-    static std::unique_ptr<TideOffset> make(std::int64_t centimetres, std::string datum);
+    [[nodiscard]] static std::unique_ptr<TideOffset> make(std::int64_t centimetres, std::string datum);
 
     /// The same, or null where there is none.
-    static std::unique_ptr<TideOffset> make_or_null(std::int64_t centimetres, std::string datum);
+    [[nodiscard]] static std::unique_ptr<TideOffset> make_or_null(std::int64_t centimetres, std::string datum);
 
     /// The type code; it never changes.
-    virtual std::string_view key() const = 0;
+    [[nodiscard]] virtual std::string_view key() const = 0;
+
+    /// Calls the visitor with this product as the kind that it is, and returns what it returns. A visitor that does not
+    /// accept every kind does not compile.
+    template <class Visitor>
+    decltype(auto) visit(Visitor &&visitor) const;
 
     /// Returns a copy of the same type, with every field.
-    virtual std::unique_ptr<TideOffset> clone() const = 0;
+    [[nodiscard]] virtual std::unique_ptr<TideOffset> clone() const = 0;
 
     /// Yours to answer.
-    virtual std::string describe() const = 0;
+    [[nodiscard]] virtual std::string describe() const = 0;
 
     bool operator==(const TideOffset &other) const;
 
     friend std::ostream &operator<<(std::ostream &out, const TideOffset &made);
 
-protected:
+private:
     TideOffset();
     TideOffset(const TideOffset &) = default;
     TideOffset &operator=(const TideOffset &) = default;
 
-private:
     /// Whether the fields that a kind adds are equal; the other one is of the same kind.
-    virtual bool equals(const TideOffset &other) const = 0;
+    [[nodiscard]] virtual bool equals(const TideOffset &other) const = 0;
 
     virtual void show(std::ostream &out) const = 0;
+    friend class KnownOffset;
+    friend class NoOffset;
 };
 
 /// A kind of TideOffset.
@@ -52,22 +62,22 @@ public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "known_offset";
 
-    std::string_view key() const override { return kind; }
-    std::unique_ptr<TideOffset> clone() const override;
+    [[nodiscard]] std::string_view key() const override { return kind; }
+    [[nodiscard]] std::unique_ptr<TideOffset> clone() const override;
 
     /// Returns the centimetres.
-    std::int64_t centimetres() const { return centimetres_; }
+    [[nodiscard]] std::int64_t centimetres() const { return centimetres_; }
 
     /// Returns the datum.
-    const std::string &datum() const { return datum_; }
+    [[nodiscard]] const std::string &datum() const { return datum_; }
 
     /// Gives the declared answer.
-    std::string describe() const override;
+    [[nodiscard]] std::string describe() const override;
 
 private:
     KnownOffset(std::int64_t centimetres, std::string datum);
 
-    bool equals(const TideOffset &other) const override;
+    [[nodiscard]] bool equals(const TideOffset &other) const override;
     void show(std::ostream &out) const override;
 
     std::int64_t centimetres_;
@@ -81,19 +91,27 @@ public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "no_offset";
 
-    std::string_view key() const override { return kind; }
-    std::unique_ptr<TideOffset> clone() const override;
+    [[nodiscard]] std::string_view key() const override { return kind; }
+    [[nodiscard]] std::unique_ptr<TideOffset> clone() const override;
 
     /// Gives the declared answer.
-    std::string describe() const override;
+    [[nodiscard]] std::string describe() const override;
 
 private:
     NoOffset();
 
-    bool equals(const TideOffset &other) const override;
+    [[nodiscard]] bool equals(const TideOffset &other) const override;
     void show(std::ostream &out) const override;
 
     friend class TideOffset;
 };
+
+template <class Visitor>
+decltype(auto) TideOffset::visit(Visitor &&visitor) const {
+    if (const auto *kind = dynamic_cast<const KnownOffset *>(this)) {
+        return std::forward<Visitor>(visitor)(*kind);
+    }
+    return std::forward<Visitor>(visitor)(static_cast<const NoOffset &>(*this));
+}
 
 } // namespace fairway

@@ -10,7 +10,7 @@ namespace fairway {
 
 /// The optional fields of Topmark.
 struct TopmarkOptions {
-    /// The facets.
+    /// The facets. At least 1. 4 by default.
     std::int64_t facets = 4;
 };
 
@@ -21,10 +21,10 @@ public:
     explicit Topmark(std::string shape, TopmarkOptions options = {});
 
     /// Returns the shape.
-    const std::string &shape() const { return shape_; }
+    [[nodiscard]] const std::string &shape() const { return shape_; }
 
-    /// Returns the facets.
-    std::int64_t facets() const { return facets_; }
+    /// Returns the facets. At least 1.
+    [[nodiscard]] std::int64_t facets() const { return facets_; }
 
     bool operator==(const Topmark &other) const;
 

@@ -30,10 +30,10 @@ public:
     Shared<Topmark> get(const std::string &shape);
 
     /// Returns the number of products that the pool has made.
-    std::int64_t made() const { return pool_.made(); }
+    [[nodiscard]] std::int64_t made() const { return pool_.made(); }
 
     /// Returns the number of requests that a product made earlier has answered.
-    std::int64_t reused() const { return pool_.reused(); }
+    [[nodiscard]] std::int64_t reused() const { return pool_.reused(); }
 
 private:
     Maker making_;

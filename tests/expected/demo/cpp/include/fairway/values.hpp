@@ -53,7 +53,7 @@ public:
     const T *operator->() const { return product_.get(); }
 
     /// Whether it holds nothing any more.
-    bool was_moved_from() const noexcept { return product_ == nullptr; }
+    [[nodiscard]] bool was_moved_from() const noexcept { return product_ == nullptr; }
 
     bool operator==(const Owned &other) const {
         if (product_ == nullptr || other.product_ == nullptr) {
@@ -105,7 +105,7 @@ public:
     const T *operator->() const { return product_.get(); }
 
     /// The pointer itself: two that share have the same.
-    const std::shared_ptr<const T> &pointer() const { return product_; }
+    [[nodiscard]] const std::shared_ptr<const T> &pointer() const { return product_; }
 
     bool operator==(const Shared &other) const { return product_ == other.product_ || *product_ == *other.product_; }
 

@@ -15,6 +15,7 @@ mod no_offset;
 mod outfit;
 mod position;
 mod refit_plan;
+mod side;
 mod sinker_mooring;
 mod spar_hull;
 mod steel_hull;

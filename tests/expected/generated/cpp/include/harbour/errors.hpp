@@ -18,7 +18,7 @@ using Bound = std::variant<std::monostate, std::int64_t, double, std::vector<std
 class CreationError : public std::invalid_argument {
 public:
     /// The product or family whose declaration says so.
-    const std::string &owner() const noexcept { return owner_; }
+    [[nodiscard]] const std::string &owner() const noexcept { return owner_; }
 
 protected:
     CreationError(std::string owner, const std::string &message);
@@ -33,7 +33,7 @@ public:
     MissingError(std::string owner, std::vector<std::string> fields);
 
     /// In the order of the declaration.
-    const std::vector<std::string> &fields() const noexcept { return fields_; }
+    [[nodiscard]] const std::vector<std::string> &fields() const noexcept { return fields_; }
 
 private:
     std::vector<std::string> fields_;
@@ -46,9 +46,9 @@ public:
         std::string_view owner, std::string_view field, std::string_view limit, Bound bound = {}
     );
 
-    const std::string &field() const noexcept { return field_; }
-    const std::string &limit() const noexcept { return limit_; }
-    const Bound &bound() const noexcept { return bound_; }
+    [[nodiscard]] const std::string &field() const noexcept { return field_; }
+    [[nodiscard]] const std::string &limit() const noexcept { return limit_; }
+    [[nodiscard]] const Bound &bound() const noexcept { return bound_; }
 
 private:
     std::string field_;
@@ -61,10 +61,10 @@ class UnknownKeyError : public CreationError {
 public:
     UnknownKeyError(std::string owner, std::string key, std::vector<std::string> known);
 
-    const std::string &key() const noexcept { return key_; }
+    [[nodiscard]] const std::string &key() const noexcept { return key_; }
 
     /// Sorted.
-    const std::vector<std::string> &known() const noexcept { return known_; }
+    [[nodiscard]] const std::vector<std::string> &known() const noexcept { return known_; }
 
 private:
     std::string key_;
@@ -76,7 +76,7 @@ class DuplicateKeyError : public CreationError {
 public:
     DuplicateKeyError(std::string owner, std::string key);
 
-    const std::string &key() const noexcept { return key_; }
+    [[nodiscard]] const std::string &key() const noexcept { return key_; }
 
 private:
     std::string key_;
@@ -87,7 +87,7 @@ class RefusedError : public CreationError {
 public:
     RefusedError(std::string owner, std::string reason);
 
-    const std::string &reason() const noexcept { return reason_; }
+    [[nodiscard]] const std::string &reason() const noexcept { return reason_; }
 
 private:
     std::string reason_;

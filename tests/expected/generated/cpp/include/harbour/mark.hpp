@@ -10,8 +10,12 @@
 #include <ostream>
 #include <string>
 #include <string_view>
+#include <utility>
 
 namespace harbour {
+
+class Buoy;
+class Beacon;
 
 /// The optional fields of Mark.
 struct MarkOptions {
@@ -27,51 +31,61 @@ public:
     virtual ~Mark() = default;
 
     /// Makes the kind that a key names; an unknown key is refused.
-    static std::unique_ptr<Mark> make(std::string_view key, std::int64_t station, MarkOptions options = {});
+    [[nodiscard]] static std::unique_ptr<Mark> make(
+        std::string_view key,
+        std::int64_t station,
+        MarkOptions options = {}
+    );
 
     /// The type code; it never changes.
-    virtual std::string_view key() const = 0;
+    [[nodiscard]] virtual std::string_view key() const = 0;
+
+    /// Calls the visitor with this product as the kind that it is, and returns what it returns. A visitor that does not
+    /// accept every kind does not compile.
+    template <class Visitor>
+    decltype(auto) visit(Visitor &&visitor) const;
 
     /// Returns a copy of the same type, with every field.
-    virtual std::unique_ptr<Mark> clone() const = 0;
+    [[nodiscard]] virtual std::unique_ptr<Mark> clone() const = 0;
 
-    /// Returns the station.
-    std::int64_t station() const { return station_; }
+    /// Returns the station. From 1 to 9999.
+    [[nodiscard]] std::int64_t station() const { return station_; }
 
     /// Returns the side, if it was given.
-    std::optional<Side> side() const { return side_; }
+    [[nodiscard]] std::optional<Side> side() const { return side_; }
 
     /// Reports whether it is reflective.
-    bool reflective() const { return reflective_; }
+    [[nodiscard]] bool reflective() const { return reflective_; }
 
     /// The words printed beside the mark.
-    virtual std::string chart_label() const = 0;
+    [[nodiscard]] virtual std::string chart_label() const = 0;
 
     bool operator==(const Mark &other) const;
 
     friend std::ostream &operator<<(std::ostream &out, const Mark &made);
 
-protected:
+private:
     explicit Mark(std::int64_t station, MarkOptions options = {});
     Mark(const Mark &) = default;
     Mark &operator=(const Mark &) = default;
 
-private:
     std::int64_t station_;
     std::optional<Side> side_;
     bool reflective_;
 
     /// Whether the fields that a kind adds are equal; the other one is of the same kind.
-    virtual bool equals(const Mark &other) const = 0;
+    [[nodiscard]] virtual bool equals(const Mark &other) const = 0;
 
     virtual void show(std::ostream &out) const = 0;
+    friend class Buoy;
+    friend class Beacon;
 };
 
 /// The optional fields of Buoy.
 struct BuoyOptions {
     /// The side.
     std::optional<Side> side = {};
-    /// Whether it is reflective.
+    /// Whether it is reflective. True by default.
     bool reflective = true;
 
     /// The optional fields of all kinds, with the defaults of this one.
@@ -87,14 +101,14 @@ public:
     /// Makes a Buoy. Throws the first broken limit.
     explicit Buoy(std::int64_t station, BuoyOptions options = {});
 
-    std::string_view key() const override { return kind; }
-    std::unique_ptr<Mark> clone() const override;
+    [[nodiscard]] std::string_view key() const override { return kind; }
+    [[nodiscard]] std::unique_ptr<Mark> clone() const override;
 
     /// The words printed beside the mark.
-    std::string chart_label() const override;
+    [[nodiscard]] std::string chart_label() const override;
 
 private:
-    bool equals(const Mark &other) const override;
+    [[nodiscard]] bool equals(const Mark &other) const override;
     void show(std::ostream &out) const override;
 };
 
@@ -102,7 +116,7 @@ private:
 struct BeaconOptions {
     /// The side.
     std::optional<Side> side = {};
-    /// Whether it is reflective.
+    /// Whether it is reflective. False by default.
     bool reflective = false;
 
     /// The optional fields of all kinds, with the defaults of this one.
@@ -118,15 +132,23 @@ public:
     /// Makes a Beacon. Throws the first broken limit.
     explicit Beacon(std::int64_t station, BeaconOptions options = {});
 
-    std::string_view key() const override { return kind; }
-    std::unique_ptr<Mark> clone() const override;
+    [[nodiscard]] std::string_view key() const override { return kind; }
+    [[nodiscard]] std::unique_ptr<Mark> clone() const override;
 
     /// The words printed beside the mark.
-    std::string chart_label() const override;
+    [[nodiscard]] std::string chart_label() const override;
 
 private:
-    bool equals(const Mark &other) const override;
+    [[nodiscard]] bool equals(const Mark &other) const override;
     void show(std::ostream &out) const override;
 };
+
+template <class Visitor>
+decltype(auto) Mark::visit(Visitor &&visitor) const {
+    if (const auto *kind = dynamic_cast<const Buoy *>(this)) {
+        return std::forward<Visitor>(visitor)(*kind);
+    }
+    return std::forward<Visitor>(visitor)(static_cast<const Beacon &>(*this));
+}
 
 } // namespace harbour

@@ -2,19 +2,29 @@
 
 #pragma once
 
+#include <array>
+#include <cstdint>
 #include <ostream>
 #include <string_view>
 
 namespace harbour {
 
 /// One of port, starboard.
-enum class Side {
+enum class Side : std::uint8_t {
     port,
     starboard,
 };
 
-/// The word.
-std::string_view to_string(Side word);
+/// Every word, in the order of their declaration.
+inline constexpr std::array<Side, 2> every_side{Side::port, Side::starboard};
+
+/// Reads a word as it was declared.
+///
+/// Throws `UnknownKeyError` for any other text.
+[[nodiscard]] Side parse_side(std::string_view text);
+
+/// The word as it was declared.
+[[nodiscard]] std::string_view to_string(Side word);
 
 std::ostream &operator<<(std::ostream &out, Side word);
 

@@ -3,5 +3,6 @@
 mod beacon;
 mod buoy;
 mod mark;
+mod side;
 mod support;
 mod witnesses;

@@ -22,7 +22,16 @@ public abstract sealed class Mark permits Buoy, Beacon {
         this.reflective = options.reflective == null ? reflectiveDefault : options.reflective;
     }
 
-    /** Creates a mark of this kind; an unknown key is refused. */
+    /**
+     * Creates a mark of this kind; an unknown key is refused.
+     *
+     * @param key the type code
+     * @param station the station. From 1 to 9999.
+     * @param options the optional fields
+     * @return a mark
+     * @throws CreationException if the key is unknown, a value is missing or outside its
+     *     limit
+     */
     public static Mark of(String key, long station, Options options) {
         return switch (key) {
             case Buoy.KEY -> new Buoy(station, options);
@@ -32,27 +41,38 @@ public abstract sealed class Mark permits Buoy, Beacon {
         };
     }
 
-    /** Creates one with no option chosen. */
+    /**
+     * Creates one with no option chosen.
+     *
+     * @param key the type code
+     * @param station the station. From 1 to 9999.
+     * @return a mark
+     * @throws CreationException if the key is unknown, a value is missing or outside its
+     *     limit
+     */
     public static Mark of(String key, long station) {
         return of(key, station, new Options());
     }
 
-    /** The type code. */
+    /** {@return the type code} */
     public abstract String key();
 
+    /** {@return the station} From 1 to 9999. */
     public final long station() {
         return station;
     }
 
+    /** {@return the side, if there is one} */
     public final Optional<Side> side() {
         return Optional.ofNullable(side);
     }
 
+    /** {@return the reflective} */
     public final boolean reflective() {
         return reflective;
     }
 
-    /** The words printed beside the mark. */
+    /** {@return the answer} The words printed beside the mark. */
     public abstract String chartLabel();
 
     @Override
@@ -78,11 +98,23 @@ public abstract sealed class Mark permits Buoy, Beacon {
         /** Chooses nothing: every default holds. */
         public Options() {}
 
+        /**
+         * Chooses the side.
+         *
+         * @param side the side
+         * @return these options
+         */
         public Options side(Side side) {
             this.side = side;
             return this;
         }
 
+        /**
+         * Chooses the reflective.
+         *
+         * @param reflective the reflective
+         * @return these options
+         */
         public Options reflective(boolean reflective) {
             this.reflective = reflective;
             return this;

@@ -6,10 +6,27 @@ public final class Beacon extends Mark {
     /** The type code. */
     public static final String KEY = "beacon";
 
+    /**
+     * Creates a beacon.
+     *
+     * @param station The number under which the harbour office keeps the mark. From 1 to
+     *     9999.
+     * @param position the position
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public Beacon(long station, Position position) {
         this(station, position, new Options());
     }
 
+    /**
+     * Creates a beacon.
+     *
+     * @param station The number under which the harbour office keeps the mark. From 1 to
+     *     9999.
+     * @param position the position
+     * @param options the optional fields
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public Beacon(long station, Position position, Options options) {
         super(station, position, options, false);
     }

@@ -10,14 +10,40 @@ public final class Buoy extends Mark {
 
     private final double draught;
 
+    /**
+     * Creates a buoy.
+     *
+     * @param station The number under which the harbour office keeps the mark. From 1 to
+     *     9999.
+     * @param position the position
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public Buoy(long station, Position position) {
         this(station, position, new Options());
     }
 
+    /**
+     * Creates a buoy.
+     *
+     * @param station The number under which the harbour office keeps the mark. From 1 to
+     *     9999.
+     * @param position the position
+     * @param options the optional fields
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public Buoy(long station, Position position, Mark.Options options) {
         this(station, position, options, options instanceof Options own ? own.draught : null);
     }
 
+    /**
+     * Creates a buoy.
+     *
+     * @param station The number under which the harbour office keeps the mark. From 1 to
+     *     9999.
+     * @param position the position
+     * @param options the optional fields
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public Buoy(long station, Position position, Options options) {
         this(station, position, Check.given("Buoy", "options", options), options.draught);
     }
@@ -35,6 +61,7 @@ public final class Buoy extends Mark {
         return KEY;
     }
 
+    /** {@return the draught} Above 0. */
     public double draught() {
         return draught;
     }
@@ -77,6 +104,12 @@ public final class Buoy extends Mark {
         /** Chooses nothing: every default holds. */
         public Options() {}
 
+        /**
+         * Chooses the draught. Above 0. 1.5 by default.
+         *
+         * @param draught the draught
+         * @return these options
+         */
         public Options draught(double draught) {
             this.draught = draught;
             return this;

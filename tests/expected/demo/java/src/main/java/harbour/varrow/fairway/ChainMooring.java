@@ -3,20 +3,34 @@ package harbour.varrow.fairway;
 
 import java.util.Objects;
 
+/** A chain mooring, a kind of mooring. */
 public final class ChainMooring extends Mooring {
     /** The type code. */
     public static final String KEY = "chain_mooring";
 
     private long links;
 
+    /** Creates a chain mooring. */
     public ChainMooring() {
         this(new Options());
     }
 
+    /**
+     * Creates a chain mooring.
+     *
+     * @param options the optional fields
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public ChainMooring(Mooring.Options options) {
         this(options, options instanceof Options own ? own.links : null);
     }
 
+    /**
+     * Creates a chain mooring.
+     *
+     * @param options the optional fields
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public ChainMooring(Options options) {
         this(Check.given("ChainMooring", "options", options), options.links);
     }
@@ -36,10 +50,17 @@ public final class ChainMooring extends Mooring {
         return KEY;
     }
 
+    /** {@return the links} At least 1. */
     public long links() {
         return links;
     }
 
+    /**
+     * Changes the links.
+     *
+     * @param links the links. At least 1.
+     * @throws CreationException if the value is outside its limit
+     */
     public void setLinks(long links) {
         Check.that(links >= 1, "ChainMooring", "links", "min", 1L);
         this.links = links;
@@ -77,6 +98,12 @@ public final class ChainMooring extends Mooring {
         /** Chooses nothing: every default holds. */
         public Options() {}
 
+        /**
+         * Chooses the links. At least 1. 10 by default.
+         *
+         * @param links the links
+         * @return these options
+         */
         public Options links(long links) {
             this.links = links;
             return this;

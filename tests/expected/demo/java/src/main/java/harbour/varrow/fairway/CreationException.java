@@ -7,6 +7,7 @@ import java.util.List;
 public abstract sealed class CreationException extends IllegalArgumentException {
     private static final long serialVersionUID = 1L;
 
+    /** The product or family. */
     private final String owner;
 
     private CreationException(String owner, String message) {
@@ -14,7 +15,7 @@ public abstract sealed class CreationException extends IllegalArgumentException 
         this.owner = owner;
     }
 
-    /** The product, or the family, that was asked for or that declares the limit. */
+    /** {@return the product, or the family, that was asked for or that declares the limit} */
     public String owner() {
         return owner;
     }
@@ -23,13 +24,21 @@ public abstract sealed class CreationException extends IllegalArgumentException 
     public static final class MissingFields extends CreationException {
         private static final long serialVersionUID = 1L;
 
+        /** The names of the fields. */
         private final String[] fields;
 
+        /**
+         * Creates the error.
+         *
+         * @param owner the product that was to be created
+         * @param fields the fields that were not given
+         */
         public MissingFields(String owner, List<String> fields) {
             super(owner, owner + ": missing " + String.join(", ", fields));
             this.fields = fields.toArray(String[]::new);
         }
 
+        /** {@return the fields that were not given, in the order of the declaration} */
         public List<String> fields() {
             return List.of(fields);
         }
@@ -39,10 +48,22 @@ public abstract sealed class CreationException extends IllegalArgumentException 
     public static final class OutOfLimit extends CreationException {
         private static final long serialVersionUID = 1L;
 
+        /** The name of the field. */
         private final String field;
+
+        /** The name of the limit. */
         private final String limit;
+
         private final transient Object bound;
 
+        /**
+         * Creates the error.
+         *
+         * @param owner the product that declares the limit
+         * @param field the field that has the limit
+         * @param limit the name of the limit, as {@code min}
+         * @param bound the value of the limit, or null
+         */
         public OutOfLimit(String owner, String field, String limit, Object bound) {
             super(
                     owner,
@@ -52,15 +73,17 @@ public abstract sealed class CreationException extends IllegalArgumentException 
             this.bound = bound;
         }
 
+        /** {@return the field that has the limit} */
         public String field() {
             return field;
         }
 
+        /** {@return the name of the limit, as {@code min}} */
         public String limit() {
             return limit;
         }
 
-        /** The limit's value, null where it has none and after deserialising. */
+        /** {@return the value of the limit, null where it has none and after deserialising} */
         public Object bound() {
             return bound;
         }
@@ -70,9 +93,19 @@ public abstract sealed class CreationException extends IllegalArgumentException 
     public static final class UnknownKey extends CreationException {
         private static final long serialVersionUID = 1L;
 
+        /** The key that was asked for. */
         private final String key;
+
+        /** The known keys. */
         private final String[] known;
 
+        /**
+         * Creates the error.
+         *
+         * @param owner the product, family or choice that was asked for
+         * @param key the key that was asked for
+         * @param known the known keys, sorted
+         */
         public UnknownKey(String owner, String key, List<String> known) {
             super(
                     owner,
@@ -81,11 +114,12 @@ public abstract sealed class CreationException extends IllegalArgumentException 
             this.known = known.toArray(String[]::new);
         }
 
+        /** {@return the key that was asked for} */
         public String key() {
             return key;
         }
 
-        /** The known keys, sorted. */
+        /** {@return the known keys, sorted} */
         public List<String> known() {
             return List.of(known);
         }
@@ -95,13 +129,21 @@ public abstract sealed class CreationException extends IllegalArgumentException 
     public static final class DuplicateKey extends CreationException {
         private static final long serialVersionUID = 1L;
 
+        /** The key that is taken. */
         private final String key;
 
+        /**
+         * Creates the error.
+         *
+         * @param owner the product whose key it is
+         * @param key the key that is taken
+         */
         public DuplicateKey(String owner, String key) {
             super(owner, owner + ": key \"" + key + "\" is taken");
             this.key = key;
         }
 
+        /** {@return the key that is taken} */
         public String key() {
             return key;
         }
@@ -111,13 +153,21 @@ public abstract sealed class CreationException extends IllegalArgumentException 
     public static final class Refused extends CreationException {
         private static final long serialVersionUID = 1L;
 
+        /** Why. */
         private final String reason;
 
+        /**
+         * Creates the error.
+         *
+         * @param owner the product that was asked for
+         * @param reason why there is none
+         */
         public Refused(String owner, String reason) {
             super(owner, owner + ": refused, " + reason);
             this.reason = reason;
         }
 
+        /** {@return why there is no product} */
         public String reason() {
             return reason;
         }

@@ -7,6 +7,12 @@ import java.util.Objects;
 public abstract class Hull {
     private final double length;
 
+    /**
+     * Creates a hull.
+     *
+     * @param options the optional fields
+     * @throws CreationException if a value is missing or outside its limit
+     */
     protected Hull(Options options) {
         if (options == null) {
             new Missing(getClass()).unless("options", options).refuse();
@@ -17,14 +23,15 @@ public abstract class Hull {
         this.length = length + 0.0;
     }
 
-    /** The type code. */
+    /** {@return the type code} */
     public abstract String key();
 
-    /** In metres. */
+    /** {@return the length} In metres. Above 0. */
     public final double length() {
         return length;
     }
 
+    /** {@return the answer} */
     public abstract String material();
 
     @Override
@@ -51,7 +58,12 @@ public abstract class Hull {
         /** Chooses nothing: every default holds. */
         public Options() {}
 
-        /** In metres. */
+        /**
+         * In metres. Above 0.
+         *
+         * @param length the length
+         * @return these options
+         */
         public Options length(double length) {
             this.length = length;
             return this;

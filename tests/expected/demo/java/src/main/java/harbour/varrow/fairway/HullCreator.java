@@ -5,14 +5,31 @@ import java.util.Optional;
 
 /** Makes one kind of {@link Hull}. */
 public interface HullCreator {
+    /**
+     * Creates a hull.
+     *
+     * @param options the optional fields
+     * @return a hull
+     * @throws CreationException if a value is missing or outside its limit
+     */
     Hull create(Hull.Options options);
 
-    /** Creates one with no option chosen. */
+    /**
+     * Creates one with no option chosen.
+     *
+     * @return a hull
+     * @throws CreationException if a value is missing or outside its limit
+     */
     default Hull create() {
         return create(new Hull.Options());
     }
 
-    /** Returns the creator of a hull of this kind; nothing for an unknown key. */
+    /**
+     * Returns the creator of a hull of this kind; nothing for an unknown key.
+     *
+     * @param key the type code
+     * @return the creator of this kind
+     */
     static Optional<HullCreator> of(String key) {
         return switch (key) {
             case SteelHull.KEY -> Optional.of(new SteelHullCreator());

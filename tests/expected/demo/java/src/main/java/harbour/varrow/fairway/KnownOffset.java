@@ -3,6 +3,7 @@ package harbour.varrow.fairway;
 
 import java.util.Objects;
 
+/** A known offset, a kind of tide offset. */
 public final class KnownOffset extends TideOffset {
     /** The type code. */
     public static final String KEY = "known_offset";
@@ -20,10 +21,12 @@ public final class KnownOffset extends TideOffset {
         return KEY;
     }
 
+    /** {@return the centimetres} */
     public long centimetres() {
         return centimetres;
     }
 
+    /** {@return the datum} */
     public String datum() {
         return datum;
     }

@@ -8,10 +8,23 @@ public final class Leg {
     private String label;
     private double hours;
 
+    /**
+     * Creates a leg.
+     *
+     * @param label the label. Not blank.
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public Leg(String label) {
         this(label, new Options());
     }
 
+    /**
+     * Creates a leg.
+     *
+     * @param label the label. Not blank.
+     * @param options the optional fields
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public Leg(String label, Options options) {
         new Missing("Leg").unless("label", label).unless("options", options).refuse();
         setLabel(label);
@@ -23,20 +36,34 @@ public final class Leg {
         this.hours = original.hours;
     }
 
+    /** {@return the label} Not blank. */
     public String label() {
         return label;
     }
 
+    /**
+     * Changes the label.
+     *
+     * @param label the label. Not blank.
+     * @throws CreationException if the value is null or outside its limit
+     */
     public void setLabel(String label) {
         Check.given("Leg", "label", label);
         Check.that(!Check.isBlank(label), "Leg", "label", "not_blank", null);
         this.label = label;
     }
 
+    /** {@return the hours} At least 0. */
     public double hours() {
         return hours;
     }
 
+    /**
+     * Changes the hours.
+     *
+     * @param hours the hours. At least 0.
+     * @throws CreationException if the value is outside its limit
+     */
     public void setHours(double hours) {
         Check.that(Double.isFinite(hours), "Leg", "hours", "finite", null);
         Check.that(hours >= 0.0, "Leg", "hours", "min", 0.0);
@@ -69,6 +96,12 @@ public final class Leg {
         /** Chooses nothing: every default holds. */
         public Options() {}
 
+        /**
+         * Chooses the hours. At least 0. 0 by default.
+         *
+         * @param hours the hours
+         * @return these options
+         */
         public Options hours(double hours) {
             this.hours = hours;
             return this;

@@ -10,10 +10,25 @@ public final class LightRhythm {
     private final long periodMs;
     private final List<Long> pulses;
 
+    /**
+     * Creates a light rhythm.
+     *
+     * @param code the code
+     * @param periodMs the period ms. Above 0.
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public LightRhythm(String code, long periodMs) {
         this(code, periodMs, new Options());
     }
 
+    /**
+     * Creates a light rhythm.
+     *
+     * @param code the code
+     * @param periodMs the period ms. Above 0.
+     * @param options the optional fields
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public LightRhythm(String code, long periodMs, Options options) {
         new Missing("LightRhythm").unless("code", code).unless("options", options).refuse();
         this.code = code;
@@ -26,14 +41,17 @@ public final class LightRhythm {
         }
     }
 
+    /** {@return the code} */
     public String code() {
         return code;
     }
 
+    /** {@return the period ms} Above 0. */
     public long periodMs() {
         return periodMs;
     }
 
+    /** {@return the pulses} Each at least 0. */
     public List<Long> pulses() {
         return pulses;
     }
@@ -66,6 +84,12 @@ public final class LightRhythm {
         /** Chooses nothing: every default holds. */
         public Options() {}
 
+        /**
+         * Chooses the pulses. Each at least 0.
+         *
+         * @param pulses the pulses
+         * @return these options
+         */
         public Options pulses(List<Long> pulses) {
             this.pulses = pulses;
             return this;

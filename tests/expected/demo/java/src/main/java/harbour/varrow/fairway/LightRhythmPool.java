@@ -11,6 +11,13 @@ public final class LightRhythmPool {
     /** Makes a light rhythm for a key. */
     @FunctionalInterface
     public interface Maker {
+        /**
+         * Makes one.
+         *
+         * @param code the code
+         * @param periodMs the period ms. Above 0.
+         * @return the product of this key
+         */
         LightRhythm make(String code, long periodMs);
     }
 
@@ -27,6 +34,12 @@ public final class LightRhythmPool {
         this(LightRhythm::new);
     }
 
+    /**
+     * A pool that makes products with a maker.
+     *
+     * @param maker makes the product of a key
+     * @throws CreationException.MissingFields if the maker is null
+     */
     public LightRhythmPool(Maker maker) {
         if (maker == null) {
             throw new CreationException.MissingFields("LightRhythm", List.of("maker"));
@@ -41,6 +54,9 @@ public final class LightRhythmPool {
      * <p>A maker may ask the pool for other keys, but not for its own, neither directly nor through
      * others.
      *
+     * @param code the code
+     * @param periodMs the period ms. Above 0.
+     * @return the product of this key
      * @throws CreationException.Refused if the maker returns null, a product of another key, or asks
      *     for its own key
      */
@@ -80,12 +96,12 @@ public final class LightRhythmPool {
         return product;
     }
 
-    /** Returns the number of products that the pool has made. */
+    /** {@return the number of products that the pool has made} */
     public long made() {
         return made.sum();
     }
 
-    /** Returns the number of requests that a product made earlier has answered. */
+    /** {@return the number of requests that a product made earlier has answered} */
     public long reused() {
         return reused.sum();
     }

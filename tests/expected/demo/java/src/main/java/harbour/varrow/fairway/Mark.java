@@ -12,6 +12,16 @@ public abstract class Mark {
     private final String remarks;
     private final boolean reflective;
 
+    /**
+     * Creates a mark.
+     *
+     * @param station The number under which the harbour office keeps the mark. From 1 to
+     *     9999.
+     * @param position the position
+     * @param options the optional fields
+     * @param reflectiveDefault the default of the kind
+     * @throws CreationException if a value is missing or outside its limit
+     */
     protected Mark(long station, Position position, Options options, boolean reflectiveDefault) {
         if (position == null || options == null) {
             new Missing(getClass())
@@ -31,34 +41,46 @@ public abstract class Mark {
         this.reflective = options.reflective == null ? reflectiveDefault : options.reflective;
     }
 
-    /** The type code. */
+    /** {@return the type code} */
     public abstract String key();
 
-    /** The number under which the harbour office keeps the mark. */
+    /**
+     * {@return the station} The number under which the harbour office keeps the mark. From
+     * 1 to 9999.
+     */
     public final long station() {
         return station;
     }
 
+    /** {@return the position} */
     public final Position position() {
         return position;
     }
 
+    /** {@return the side, if there is one} */
     public final Optional<Side> side() {
         return Optional.ofNullable(side);
     }
 
+    /** {@return the remarks, if there is one} At most 200 characters. */
     public final Optional<String> remarks() {
         return Optional.ofNullable(remarks);
     }
 
+    /** {@return the reflective} */
     public final boolean reflective() {
         return reflective;
     }
 
-    /** The words printed beside the mark. */
+    /** {@return the answer} The words printed beside the mark. */
     public abstract String chartLabel();
 
-    /** From how far the mark is seen, in sea miles. */
+    /**
+     * From how far the mark is seen, in sea miles.
+     *
+     * @param eyeHeight the eye height
+     * @return the answer
+     */
     public abstract double rangeFrom(double eyeHeight);
 
     @Override
@@ -91,16 +113,34 @@ public abstract class Mark {
         /** Chooses nothing: every default holds. */
         public Options() {}
 
+        /**
+         * Chooses the side.
+         *
+         * @param side the side
+         * @return these options
+         */
         public Options side(Side side) {
             this.side = side;
             return this;
         }
 
+        /**
+         * Chooses the remarks. At most 200 characters.
+         *
+         * @param remarks the remarks
+         * @return these options
+         */
         public Options remarks(String remarks) {
             this.remarks = remarks;
             return this;
         }
 
+        /**
+         * Chooses the reflective.
+         *
+         * @param reflective the reflective
+         * @return these options
+         */
         public Options reflective(boolean reflective) {
             this.reflective = reflective;
             return this;

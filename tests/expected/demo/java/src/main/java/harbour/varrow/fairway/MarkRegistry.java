@@ -10,6 +10,17 @@ public final class MarkRegistry {
     /** Makes one kind of {@link Mark}. */
     @FunctionalInterface
     public interface Maker {
+        /**
+         * Makes one.
+         *
+         * @param station The number under which the harbour office keeps the mark. From 1
+         *     to 9999.
+         * @param position the position
+         * @param options the optional fields
+         * @return a mark
+         * @throws CreationException if the key is unknown, a value is missing or outside
+         *     its limit
+         */
         Mark make(long station, Position position, Mark.Options options);
     }
 
@@ -21,7 +32,18 @@ public final class MarkRegistry {
         makers.put(Beacon.KEY, Beacon::new);
     }
 
-    /** Creates a mark of this kind; an unknown key is refused. */
+    /**
+     * Creates a mark of this kind; an unknown key is refused.
+     *
+     * @param key the type code
+     * @param station The number under which the harbour office keeps the mark. From 1 to
+     *     9999.
+     * @param position the position
+     * @param options the optional fields
+     * @return a mark
+     * @throws CreationException if the key is unknown, a value is missing or outside its
+     *     limit
+     */
     public Mark make(String key, long station, Position position, Mark.Options options) {
         Maker maker = key == null ? null : this.makers.get(key);
         if (maker == null) {
@@ -34,12 +56,29 @@ public final class MarkRegistry {
         return made;
     }
 
-    /** Creates one with no option chosen. */
+    /**
+     * Creates one with no option chosen.
+     *
+     * @param key the type code
+     * @param station The number under which the harbour office keeps the mark. From 1 to
+     *     9999.
+     * @param position the position
+     * @return a mark
+     * @throws CreationException if the key is unknown, a value is missing or outside its
+     *     limit
+     */
     public Mark make(String key, long station, Position position) {
         return make(key, station, position, new Mark.Options());
     }
 
-    /** Adds a kind; a key that is taken is refused. Neither the key nor the maker may be null. */
+    /**
+     * Adds a kind.
+     *
+     * @param key the type code
+     * @param maker makes one of the kind
+     * @throws CreationException.DuplicateKey if the key is taken
+     * @throws CreationException.MissingFields if the key or the maker is null
+     */
     public void register(String key, Maker maker) {
         if (key == null || maker == null) {
             throw new CreationException.MissingFields(
@@ -50,12 +89,17 @@ public final class MarkRegistry {
         }
     }
 
-    /** Removes a kind, and reports whether it was registered. */
+    /**
+     * Removes a kind.
+     *
+     * @param key the type code
+     * @return whether it was registered
+     */
     public boolean unregister(String key) {
         return key != null && makers.remove(key) != null;
     }
 
-    /** The known keys, sorted. */
+    /** {@return the known keys, sorted} */
     public List<String> keys() {
         return makers.keySet().stream().sorted(Check.BY_CODE_POINT).toList();
     }

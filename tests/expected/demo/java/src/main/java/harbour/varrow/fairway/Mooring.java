@@ -7,6 +7,12 @@ import java.util.Objects;
 public abstract class Mooring {
     private double slack;
 
+    /**
+     * Creates a mooring.
+     *
+     * @param options the optional fields
+     * @throws CreationException if a value is missing or outside its limit
+     */
     protected Mooring(Options options) {
         if (options == null) {
             new Missing(getClass()).unless("options", options).refuse();
@@ -18,7 +24,14 @@ public abstract class Mooring {
         this.slack = original.slack;
     }
 
-    /** Creates a mooring of this kind; a chain mooring for an unknown key. */
+    /**
+     * Creates a mooring of this kind; a chain mooring for an unknown key.
+     *
+     * @param key the type code
+     * @param options the optional fields
+     * @return a mooring
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public static Mooring of(String key, Options options) {
         return switch (key) {
             case SinkerMooring.KEY -> new SinkerMooring(options);
@@ -26,28 +39,41 @@ public abstract class Mooring {
         };
     }
 
-    /** Creates one with no option chosen. */
+    /**
+     * Creates one with no option chosen.
+     *
+     * @param key the type code
+     * @return a mooring
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public static Mooring of(String key) {
         return of(key, new Options());
     }
 
-    /** The type code. */
+    /** {@return the type code} */
     public abstract String key();
 
-    /** Spare length, in metres. */
+    /** {@return the slack} Spare length, in metres. At least 0. */
     public final double slack() {
         return slack;
     }
 
+    /**
+     * Changes the slack.
+     *
+     * @param slack Spare length, in metres. At least 0.
+     * @throws CreationException if the value is outside its limit
+     */
     public final void setSlack(double slack) {
         Check.that(Double.isFinite(slack), "Mooring", "slack", "finite", null);
         Check.that(slack >= 0.0, "Mooring", "slack", "min", 0.0);
         this.slack = slack + 0.0;
     }
 
+    /** {@return the answer} */
     public abstract String describe();
 
-    /** Returns a copy with the same content. Changes to one do not affect the other. */
+    /** {@return a copy with the same content} Changes to one do not affect the other. */
     public abstract Mooring copy();
 
     @Override
@@ -74,7 +100,12 @@ public abstract class Mooring {
         /** Chooses nothing: every default holds. */
         public Options() {}
 
-        /** Spare length, in metres. */
+        /**
+         * Spare length, in metres. At least 0.
+         *
+         * @param slack the slack
+         * @return these options
+         */
         public Options slack(double slack) {
             this.slack = slack;
             return this;

@@ -5,16 +5,34 @@ import java.util.List;
 
 /** Everything one mark needs for a season. */
 public interface Outfit {
+    /**
+     * Creates a hull.
+     *
+     * @param options the optional fields
+     * @return a hull
+     * @throws CreationException if a value is missing or outside its limit
+     */
     Hull hull(Hull.Options options);
 
-    /** Creates one with no option chosen. */
+    /**
+     * Creates one with no option chosen.
+     *
+     * @return a hull
+     * @throws CreationException if a value is missing or outside its limit
+     */
     default Hull hull() {
         return hull(new Hull.Options());
     }
 
+    /** {@return moorings} */
     List<Mooring> moorings();
 
-    /** Returns the outfit of this key; the one for open water for an unknown key. */
+    /**
+     * Returns the outfit of this key; the one for open water for an unknown key.
+     *
+     * @param key the key of a member
+     * @return the member of this key
+     */
     static Outfit of(String key) {
         return switch (key) {
             case "ice" -> new IceOutfit();

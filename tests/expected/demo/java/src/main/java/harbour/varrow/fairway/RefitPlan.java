@@ -17,10 +17,25 @@ public final class RefitPlan {
     private Chart chart;
     private Long serial;
 
+    /**
+     * Creates a refit plan.
+     *
+     * @param title the title. Not blank.
+     * @param legs the legs. At least 1 element.
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public RefitPlan(String title, List<Leg> legs) {
         this(title, legs, new Options());
     }
 
+    /**
+     * Creates a refit plan.
+     *
+     * @param title the title. Not blank.
+     * @param legs the legs. At least 1 element.
+     * @param options the optional fields
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public RefitPlan(String title, List<Leg> legs, Options options) {
         new Missing("RefitPlan")
                 .unless("title", title)
@@ -48,20 +63,34 @@ public final class RefitPlan {
         this.serial = null;
     }
 
+    /** {@return the title} Not blank. */
     public String title() {
         return title;
     }
 
+    /**
+     * Changes the title.
+     *
+     * @param title the title. Not blank.
+     * @throws CreationException if the value is null or outside its limit
+     */
     public void setTitle(String title) {
         Check.given("RefitPlan", "title", title);
         Check.that(!Check.isBlank(title), "RefitPlan", "title", "not_blank", null);
         this.title = title;
     }
 
+    /** {@return the legs} At least 1 element. */
     public List<Leg> legs() {
         return legs;
     }
 
+    /**
+     * Changes the legs.
+     *
+     * @param legs the legs. At least 1 element.
+     * @throws CreationException if the value is null or outside its limit
+     */
     public void setLegs(List<Leg> legs) {
         Check.given("RefitPlan", "legs", legs);
         List<Leg> held = Check.list("RefitPlan", "legs", legs, Leg::copy);
@@ -69,57 +98,92 @@ public final class RefitPlan {
         this.legs = held;
     }
 
+    /** {@return the crew} At least 1. */
     public long crew() {
         return crew;
     }
 
+    /**
+     * Changes the crew.
+     *
+     * @param crew the crew. At least 1.
+     * @throws CreationException if the value is outside its limit
+     */
     public void setCrew(long crew) {
         Check.that(crew >= 1, "RefitPlan", "crew", "min", 1L);
         this.crew = crew;
     }
 
+    /** {@return the tags} */
     public List<String> tags() {
         return tags;
     }
 
+    /**
+     * Changes the tags.
+     *
+     * @param tags the tags
+     * @throws CreationException if the value is null
+     */
     public void setTags(List<String> tags) {
         Check.given("RefitPlan", "tags", tags);
         this.tags = Check.list("RefitPlan", "tags", tags);
     }
 
+    /** {@return the sheets} */
     public List<Chart> sheets() {
         return sheets;
     }
 
+    /**
+     * Changes the sheets.
+     *
+     * @param sheets the sheets
+     * @throws CreationException if the value is null
+     */
     public void setSheets(List<Chart> sheets) {
         Check.given("RefitPlan", "sheets", sheets);
         this.sheets = Check.list("RefitPlan", "sheets", sheets);
     }
 
+    /** {@return the chart, if there is one} */
     public Optional<Chart> chart() {
         return Optional.ofNullable(chart);
     }
 
+    /**
+     * Changes the chart.
+     *
+     * @param chart the chart
+     */
     public void setChart(Chart chart) {
         this.chart = chart;
     }
 
+    /** {@return the serial, if there is one} At least 1. */
     public OptionalLong serial() {
         return serial == null ? OptionalLong.empty() : OptionalLong.of(serial);
     }
 
+    /**
+     * Changes the serial.
+     *
+     * @param serial the serial. At least 1.
+     * @throws CreationException if the value is outside its limit
+     */
     public void setSerial(long serial) {
         Check.that(serial >= 1, "RefitPlan", "serial", "min", 1L);
         this.serial = serial;
     }
 
+    /** Leaves it absent. */
     public void clearSerial() {
         this.serial = null;
     }
 
     /**
-     * Returns a copy with the same content, except that serial starts again. Changes to one do
-     * not affect the other.
+     * {@return a copy with the same content, except that serial starts again} Changes to
+     * one do not affect the other.
      */
     public RefitPlan copy() {
         return new RefitPlan(this);
@@ -165,26 +229,56 @@ public final class RefitPlan {
         /** Chooses nothing: every default holds. */
         public Options() {}
 
+        /**
+         * Chooses the crew. At least 1. 2 by default.
+         *
+         * @param crew the crew
+         * @return these options
+         */
         public Options crew(long crew) {
             this.crew = crew;
             return this;
         }
 
+        /**
+         * Chooses the tags.
+         *
+         * @param tags the tags
+         * @return these options
+         */
         public Options tags(List<String> tags) {
             this.tags = tags;
             return this;
         }
 
+        /**
+         * Chooses the sheets.
+         *
+         * @param sheets the sheets
+         * @return these options
+         */
         public Options sheets(List<Chart> sheets) {
             this.sheets = sheets;
             return this;
         }
 
+        /**
+         * Chooses the chart.
+         *
+         * @param chart the chart
+         * @return these options
+         */
         public Options chart(Chart chart) {
             this.chart = chart;
             return this;
         }
 
+        /**
+         * Chooses the serial. At least 1.
+         *
+         * @param serial the serial
+         * @return these options
+         */
         public Options serial(long serial) {
             this.serial = serial;
             return this;
@@ -200,12 +294,17 @@ public final class RefitPlan {
         /** Starts with nothing given. */
         public Builder() {}
 
-        /** Starts from the preset spring_refit. */
+        /** {@return a builder with its values} Starts from the preset spring_refit. */
         public static Builder springRefit() {
             return new Builder().crew(4L).tags(List.of("spring"));
         }
 
-        /** Starts from the values of a refit plan. */
+        /**
+         * Starts from the values of a refit plan.
+         *
+         * @param refitPlan where the values come from
+         * @return a builder with its values
+         */
         public static Builder like(RefitPlan refitPlan) {
             Builder builder = new Builder();
             builder.title = refitPlan.title;
@@ -218,16 +317,34 @@ public final class RefitPlan {
             return builder;
         }
 
+        /**
+         * Sets the title. Not blank.
+         *
+         * @param title the title
+         * @return this builder
+         */
         public Builder title(String title) {
             this.title = title;
             return this;
         }
 
+        /**
+         * Sets the legs. At least 1 element.
+         *
+         * @param legs the legs
+         * @return this builder
+         */
         public Builder legs(List<Leg> legs) {
             this.legs = Copies.list(legs, Leg::copy);
             return this;
         }
 
+        /**
+         * Adds one leg.
+         *
+         * @param leg what is added
+         * @return this builder
+         */
         public Builder addLeg(Leg leg) {
             if (legs == null) {
                 legs = new ArrayList<>();
@@ -236,16 +353,34 @@ public final class RefitPlan {
             return this;
         }
 
+        /**
+         * Sets the crew. At least 1. 2 by default.
+         *
+         * @param crew the crew
+         * @return this builder
+         */
         public Builder crew(long crew) {
             options.crew = crew;
             return this;
         }
 
+        /**
+         * Sets the tags.
+         *
+         * @param tags the tags
+         * @return this builder
+         */
         public Builder tags(List<String> tags) {
             options.tags = Copies.list(tags);
             return this;
         }
 
+        /**
+         * Adds one tag.
+         *
+         * @param tag what is added
+         * @return this builder
+         */
         public Builder addTag(String tag) {
             if (options.tags == null) {
                 options.tags = new ArrayList<>();
@@ -254,11 +389,23 @@ public final class RefitPlan {
             return this;
         }
 
+        /**
+         * Sets the sheets.
+         *
+         * @param sheets the sheets
+         * @return this builder
+         */
         public Builder sheets(List<Chart> sheets) {
             options.sheets = Copies.list(sheets);
             return this;
         }
 
+        /**
+         * Adds one sheet.
+         *
+         * @param sheet what is added
+         * @return this builder
+         */
         public Builder addSheet(Chart sheet) {
             if (options.sheets == null) {
                 options.sheets = new ArrayList<>();
@@ -267,17 +414,35 @@ public final class RefitPlan {
             return this;
         }
 
+        /**
+         * Sets the chart.
+         *
+         * @param chart the chart
+         * @return this builder
+         */
         public Builder chart(Chart chart) {
             options.chart = chart;
             return this;
         }
 
+        /**
+         * Sets the serial. At least 1.
+         *
+         * @param serial the serial
+         * @return this builder
+         */
         public Builder serial(long serial) {
             options.serial = serial;
             return this;
         }
 
-        /** Builds a refit plan. Fails with every missing field at once, or else with the first broken limit. */
+        /**
+         * Builds a refit plan.
+         *
+         * @return a refit plan
+         * @throws CreationException with every missing field at once, or else with the
+         *     first broken limit
+         */
         public RefitPlan build() {
             new Missing("RefitPlan").unless("title", title).unless("legs", legs).refuse();
             return new RefitPlan(title, legs, options);

@@ -17,7 +17,13 @@ public final class RefitPlanExemplars {
         held.put("plain", new RefitPlan("Plain refit", List.of(new Leg("Inspect"))));
     }
 
-    /** Returns a copy of the exemplar with this name; an unknown name is refused. */
+    /**
+     * Returns a copy of the exemplar with this name.
+     *
+     * @param name the name under which it is held
+     * @return a copy
+     * @throws CreationException.UnknownKey if the name is unknown
+     */
     public RefitPlan get(String name) {
         RefitPlan found = held.get(name);
         if (found == null) {
@@ -26,14 +32,20 @@ public final class RefitPlanExemplars {
         return found.copy();
     }
 
-    /** Adds a copy under a name; a name that is taken is refused. */
+    /**
+     * Adds a copy under a name.
+     *
+     * @param name the name under which it is held
+     * @param refitPlan what is copied
+     * @throws CreationException.DuplicateKey if the name is taken
+     */
     public void add(String name, RefitPlan refitPlan) {
         if (held.putIfAbsent(name, refitPlan.copy()) != null) {
             throw new CreationException.DuplicateKey("RefitPlan", name);
         }
     }
 
-    /** The names, sorted. */
+    /** {@return the names, sorted} */
     public List<String> names() {
         return held.keySet().stream().sorted(Check.BY_CODE_POINT).toList();
     }

@@ -3,20 +3,34 @@ package harbour.varrow.fairway;
 
 import java.util.Objects;
 
+/** A sinker mooring, a kind of mooring. */
 public final class SinkerMooring extends Mooring {
     /** The type code. */
     public static final String KEY = "sinker_mooring";
 
     private long mass;
 
+    /** Creates a sinker mooring. */
     public SinkerMooring() {
         this(new Options());
     }
 
+    /**
+     * Creates a sinker mooring.
+     *
+     * @param options the optional fields
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public SinkerMooring(Mooring.Options options) {
         this(options, options instanceof Options own ? own.mass : null);
     }
 
+    /**
+     * Creates a sinker mooring.
+     *
+     * @param options the optional fields
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public SinkerMooring(Options options) {
         this(Check.given("SinkerMooring", "options", options), options.mass);
     }
@@ -36,11 +50,17 @@ public final class SinkerMooring extends Mooring {
         return KEY;
     }
 
-    /** In kilograms. */
+    /** {@return the mass} In kilograms. At least 1. */
     public long mass() {
         return mass;
     }
 
+    /**
+     * Changes the mass.
+     *
+     * @param mass In kilograms. At least 1.
+     * @throws CreationException if the value is outside its limit
+     */
     public void setMass(long mass) {
         Check.that(mass >= 1, "SinkerMooring", "mass", "min", 1L);
         this.mass = mass;
@@ -78,7 +98,12 @@ public final class SinkerMooring extends Mooring {
         /** Chooses nothing: every default holds. */
         public Options() {}
 
-        /** In kilograms. */
+        /**
+         * In kilograms. At least 1. 500 by default.
+         *
+         * @param mass the mass
+         * @return these options
+         */
         public Options mass(long mass) {
             this.mass = mass;
             return this;

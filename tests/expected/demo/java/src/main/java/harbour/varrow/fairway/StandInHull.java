@@ -6,10 +6,17 @@ public final class StandInHull extends Hull {
     /** The type code. */
     public static final String KEY = "stand_in";
 
+    /** Creates a stand in hull. */
     public StandInHull() {
         this(new Options());
     }
 
+    /**
+     * Creates a stand in hull.
+     *
+     * @param options the optional fields
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public StandInHull(Options options) {
         super(options);
     }

@@ -6,10 +6,17 @@ public final class StandInMooring extends Mooring {
     /** The type code. */
     public static final String KEY = "stand_in";
 
+    /** Creates a stand in mooring. */
     public StandInMooring() {
         this(new Options());
     }
 
+    /**
+     * Creates a stand in mooring.
+     *
+     * @param options the optional fields
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public StandInMooring(Options options) {
         super(options);
     }

@@ -8,7 +8,7 @@ import java.util.List;
 public final class StandInOutfit implements Outfit {
     private final List<String> asked = new ArrayList<>();
 
-    /** The roles requested so far, in order. */
+    /** {@return the roles requested so far, in order} */
     public List<String> asked() {
         return List.copyOf(asked);
     }

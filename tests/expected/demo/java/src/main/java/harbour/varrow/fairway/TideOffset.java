@@ -7,7 +7,14 @@ import java.util.Optional;
 public abstract sealed class TideOffset permits KnownOffset, NoOffset {
     TideOffset() {}
 
-    /** Makes a tide offset from these values; fails with the reason where there is none. */
+    /**
+     * Makes a tide offset from these values.
+     *
+     * @param centimetres the centimetres
+     * @param datum the datum
+     * @return the tide offset
+     * @throws CreationException with the reason where there is none
+     */
     public static TideOffset of(long centimetres, String datum) {
         new Missing("TideOffset").unless("datum", datum).refuse();
         if (centimetres < -500) {
@@ -22,7 +29,14 @@ public abstract sealed class TideOffset permits KnownOffset, NoOffset {
         return new KnownOffset(centimetres, datum);
     }
 
-    /** Like {@code of}, but empty where there is none; missing fields are still refused. */
+    /**
+     * Like {&#64;code of}, but empty where there is none.
+     *
+     * @param centimetres the centimetres
+     * @param datum the datum
+     * @return the tide offset, or empty
+     * @throws CreationException.MissingFields if a required value is null
+     */
     public static Optional<TideOffset> find(long centimetres, String datum) {
         try {
             return Optional.of(of(centimetres, datum));
@@ -33,9 +47,10 @@ public abstract sealed class TideOffset permits KnownOffset, NoOffset {
         }
     }
 
-    /** The type code. */
+    /** {@return the type code} */
     public abstract String key();
 
+    /** {@return the answer} */
     public abstract String describe();
 
     @Override

@@ -8,10 +8,23 @@ public final class Topmark {
     private final String shape;
     private final long facets;
 
+    /**
+     * Creates a topmark.
+     *
+     * @param shape the shape
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public Topmark(String shape) {
         this(shape, new Options());
     }
 
+    /**
+     * Creates a topmark.
+     *
+     * @param shape the shape
+     * @param options the optional fields
+     * @throws CreationException if a value is missing or outside its limit
+     */
     public Topmark(String shape, Options options) {
         new Missing("Topmark").unless("shape", shape).unless("options", options).refuse();
         this.shape = shape;
@@ -20,10 +33,12 @@ public final class Topmark {
         this.facets = facets;
     }
 
+    /** {@return the shape} */
     public String shape() {
         return shape;
     }
 
+    /** {@return the facets} At least 1. */
     public long facets() {
         return facets;
     }
@@ -50,6 +65,12 @@ public final class Topmark {
         /** Chooses nothing: every default holds. */
         public Options() {}
 
+        /**
+         * Chooses the facets. At least 1. 4 by default.
+         *
+         * @param facets the facets
+         * @return these options
+         */
         public Options facets(long facets) {
             this.facets = facets;
             return this;

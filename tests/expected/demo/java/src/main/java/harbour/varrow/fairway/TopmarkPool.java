@@ -13,6 +13,12 @@ public final class TopmarkPool {
     /** Makes a topmark for a key. */
     @FunctionalInterface
     public interface Maker {
+        /**
+         * Makes one.
+         *
+         * @param shape the shape
+         * @return the product of this key
+         */
         Topmark make(String shape);
     }
 
@@ -39,6 +45,12 @@ public final class TopmarkPool {
         this(Topmark::new);
     }
 
+    /**
+     * A pool that makes products with a maker.
+     *
+     * @param maker makes the product of a key
+     * @throws CreationException.MissingFields if the maker is null
+     */
     public TopmarkPool(Maker maker) {
         if (maker == null) {
             throw new CreationException.MissingFields("Topmark", List.of("maker"));
@@ -53,6 +65,8 @@ public final class TopmarkPool {
      * <p>A maker may ask the pool for other keys, but not for its own, neither directly nor through
      * others.
      *
+     * @param shape the shape
+     * @return the product of this key
      * @throws CreationException.Refused if the maker returns null, a product of another key, or asks
      *     for its own key
      */
@@ -101,12 +115,12 @@ public final class TopmarkPool {
         }
     }
 
-    /** Returns the number of products that the pool has made. */
+    /** {@return the number of products that the pool has made} */
     public long made() {
         return made.sum();
     }
 
-    /** Returns the number of requests that a product made earlier has answered. */
+    /** {@return the number of requests that a product made earlier has answered} */
     public long reused() {
         return reused.sum();
     }
