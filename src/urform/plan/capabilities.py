@@ -57,6 +57,7 @@ REASONS: dict[str, str] = {
     "weak references": "nothing tells whether something else holds a product",
     "show that a constructor is hidden": "the compiler lets nobody call it",
     "copy what there is one of": "what there is one of cannot be copied",
+    "clear a field by a method": "None is assigned to clear a field",
     "read words in its own code": "the language itself reads the words of an enumeration",
     "list words in its own code": "the words and their list are one thing in the language",
     "identity without content": "a product without fields has no identity in the language",

@@ -37,6 +37,8 @@ WORDS: dict[str, str] = {
     "word-unlisted": "{member} is not listed",
     # builders
     "sets-nothing": "the builder ignores the {member} that it is given",
+    "clears-nothing": "the builder keeps the {member} that it is to clear",
+    "cleared-stays": "the builder keeps the {member} that it is to clear",
     "first-set-wins": "the builder keeps the first {member}, and ignores what the caller sets after it",
     "builder-keeps-as-given": "the builder keeps the very {member} that was handed in",
     "builders-share": "all builders of {owner} collect into one",
@@ -87,6 +89,7 @@ NEEDED: dict[str, str] = {
     "exemplar-kept-as-given": "alias what is owned",
     "exemplars-share": "share what can change",
     "builders-share": "share what can change",
+    "cleared-stays": "clear a field by a method",
     "registries-share": "share what can change",
     "word-misread": "read words in its own code",
     "word-unlisted": "list words in its own code",

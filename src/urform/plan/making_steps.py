@@ -46,6 +46,14 @@ class BuilderSet:
 
 
 @dataclass(frozen=True, slots=True)
+class BuilderClear:
+    """Take an optional field back out of a builder, as if it had never been set."""
+
+    builder: str
+    field: str
+
+
+@dataclass(frozen=True, slots=True)
 class BuilderAdd:
     """Append one element to a collection in a builder, with the adder that `item` names."""
 

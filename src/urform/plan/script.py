@@ -39,6 +39,7 @@ Step = (
     | making_steps.NewBuilder
     | making_steps.BuilderSet
     | making_steps.BuilderAdd
+    | making_steps.BuilderClear
     | making_steps.Build
     | making_steps.BuildChained
     | making_steps.Clone

@@ -10,6 +10,7 @@ from urform.plan.making_steps import (
     AskRole,
     AskRoles,
     BuilderAdd,
+    BuilderClear,
     BuilderSet,
     ClientGets,
     CloneEach,
@@ -117,7 +118,7 @@ def changed_in(steps: Sequence[object]) -> frozenset[str]:
                 changed.add(path.var)
             case Register(registry) | Unregister(registry):
                 changed.add(registry)
-            case BuilderSet(builder) | BuilderAdd(builder):
+            case BuilderSet(builder) | BuilderAdd(builder) | BuilderClear(builder):
                 changed.add(builder)
             case ExemplarAdd(store):
                 changed.add(store)

@@ -24,6 +24,7 @@ class BuilderNames:
     def __init__(self, product: Product, builder: Builder) -> None:
         presets = {self.preset(preset.name) for preset in builder.presets}
         adders = {self.adder(field) for field in product.fields if field.item}
+        adders |= {self.clearer(field) for field in product.optional}
         self._setters = Words(KEYWORDS, MACROS, USED_METHODS, presets, adders)
         self._prefix = "" if builder.fluent else "set_"
 
@@ -34,6 +35,13 @@ class BuilderNames:
     def adder(self, field: Field) -> str:
         """`add_leg`."""
         return f"add_{field.item or ''}"
+
+    def clearer(self, field: Field) -> str:
+        """`clear_crew`."""
+        return f"clear_{field.name}"
+
+    def clearing(self, field: Field) -> str:
+        return f".{self.clearer(field)}()"
 
     def preset(self, name: str) -> str:
         """`from_spring_refit`."""
@@ -94,6 +102,8 @@ def _field(context: Context, names: BuilderNames, field: Field, product: Product
         "parameter": f"{context.code.owned(field)} {local}",
         "kept": f"{stored} = {whole(context, field, local)};",
         "doc": plain(option_doc(field, f"Sets the {spoken(field.name)}.")),
+        "clearer": names.clearer(field) if not field.required else None,
+        "spoken": spoken(field.name),
         "adder": names.adder(field) if field.item and element is not None else None,
         "item": f"{context.code.type(element, shared=shared)} {item}" if element is not None else "",
         "item_spoken": spoken(field.item or ""),

@@ -184,6 +184,8 @@ MARKED: Marked = {
     "unregisters-nothing": {"registry_source.take_away": ""},
     "registries-share": {"registry_header.hold": "static inline {line}"},
     # --- builders -----------------------------------------------------------------------------------------
+    "clears-nothing": {"builder_source.clear": ""},
+    "cleared-stays": {"builder_source.clear": ""},
     "sets-nothing": {"builder_source.set": ""},
     "first-set-wins": {"builder_source.set": "if (!«field.stored») {\n    {line}\n}"},
     "builders-share": {"builder_header.hold": "static inline {line}"},

@@ -49,6 +49,7 @@ class Go(Target):
             "threads",
             "read words in its own code",
             "list words in its own code",
+            "clear a field by a method",
             "weak references",
             "null element product",
         }

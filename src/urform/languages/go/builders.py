@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
+from urform.declaration.types import ChoiceType, Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.declaration.values import Items, Value
 from urform.languages.go.context import Context
 from urform.languages.go.copies import copy_function
@@ -24,7 +24,8 @@ class BuilderNames:
 
     def __init__(self, product: Product, builder: Builder) -> None:
         self._prefix = "" if builder.fluent else "Set"
-        self._setters = Words(TAKEN, {self.adder(field) for field in product.fields if field.item})
+        adders = {self.adder(field) for field in product.fields if field.item}
+        self._setters = Words(TAKEN, adders, {self.clearer(field) for field in product.optional})
         self._presets = Words({"Like"})
 
     def setter(self, field: Field) -> str:
@@ -32,6 +33,12 @@ class BuilderNames:
 
     def adder(self, field: Field) -> str:
         return f"Add{pascal(field.item or '')}"
+
+    def clearer(self, field: Field) -> str:
+        return f"Clear{pascal(field.name)}"
+
+    def clearing(self, field: Field) -> str:
+        return f".{self.clearer(field)}()"
 
     def preset(self, name: str) -> str:
         return self._presets.escape(pascal(name))
@@ -111,6 +118,9 @@ def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, obj
         "parameter": parameter,
         "kept": _kept(context, field, local),
         "doc": said,
+        "clearer": names.clearer(field) if not field.required else None,
+        "unset": '""' if isinstance(field.type, ChoiceType) else "nil",
+        "spoken": spoken(field.name),
         "adder": names.adder(field) if field.item and element is not None else None,
         "item": item if item != "b" else "b_",
         "item_type": code.type(element) if element is not None else "",

@@ -119,6 +119,8 @@ MARKED: Marked = {
         "factory.held": "",
     },
     # --- builders -----------------------------------------------------------------------------------------
+    "clears-nothing": {"builder.clear": ""},
+    "cleared-stays": {"builder.clear": ""},
     "sets-nothing": {"builder.set": ""},
     "first-set-wins": {"builder.set": "if reflect.ValueOf(b.«f.held»).IsZero() {\n\t{line}\n}"},
     "builder-keeps-as-given": {"builder.set": "b.«f.held» = «flaw.local»"},

@@ -39,6 +39,7 @@ class Java(Target):
             "show that a constructor is hidden",
             "threads",
             "read words in its own code",
+            "clear a field by a method",
             "weak references",
             *(f"null {kind}" for kind in REFERENCES),
             *(f"null element {kind}" for kind in (*REFERENCES, "integer", "real", "boolean")),

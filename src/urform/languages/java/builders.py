@@ -20,6 +20,7 @@ class BuilderNames:
         self._names = spelling
         self._fluent = builder.fluent
         adders = {self.adder(field) for field in product.fields if field.item}
+        adders |= {self.clearer(field) for field in product.optional}
         self._setters = Words(TAKEN, adders)
         self._presets = Words(TAKEN, adders, {self.setter(field) for field in product.fields})
 
@@ -29,6 +30,12 @@ class BuilderNames:
 
     def adder(self, field: Field) -> str:
         return f"add{pascal(field.item or '')}"
+
+    def clearer(self, field: Field) -> str:
+        return f"clear{pascal(field.name)}"
+
+    def clearing(self, field: Field) -> str:
+        return f".{self.clearer(field)}()"
 
     def preset(self, name: str) -> str:
         return self._presets.escape(self._names.member(name))
@@ -99,6 +106,9 @@ def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, obj
         "doc": option_doc(field, f"Sets the {spoken(field.name)}."),
         "takes": [(name, f"the {spoken(field.name)}")],
         "item_spoken": spoken(field.item or "item"),
+        "clearer": names.clearer(field) if not field.required else None,
+        "unset": _unset(context, field),
+        "spoken": spoken(field.name),
         "adder": names.adder(field) if field.item and isinstance(field.type, (ListOf, SetOf)) else None,
         "item": item,
         "item_type": code.plain(element) if element is not None else "",
@@ -106,6 +116,12 @@ def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, obj
         "empty": "LinkedHashSet" if isinstance(field.type, SetOf) else "ArrayList",
         "primitive": field.type in PRIMITIVES,
     }
+
+
+def _unset(context: Context, field: Field) -> str:
+    """What an option is that was never chosen."""
+    product = context.plan.products[field.owner]
+    return context.default(field) or "null" if context.settled(product, field) else "null"
 
 
 def kept(context: Context, field: Field, value: str) -> str:

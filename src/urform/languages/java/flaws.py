@@ -94,6 +94,8 @@ MARKED: Marked = {
         "registry.hold": "private static final ConcurrentMap<String, Maker> makers = new ConcurrentHashMap<>();"
     },
     # --- builders -----------------------------------------------------------------------------------------
+    "clears-nothing": {"builder.clear": ""},
+    "cleared-stays": {"builder.clear": ""},
     "sets-nothing": {"builder.set": ""},
     "first-set-wins": {"builder.set": f"if ({_HELD_SET} == «flaw.unset») {{line}}"},
     "builder-keeps-as-given": {"builder.set": f"{_HELD_SET} = «f.name»;"},

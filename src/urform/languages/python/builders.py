@@ -17,9 +17,11 @@ TAKEN = frozenset({"build", "like"})
 class BuilderNames:
     """The names of a builder's methods: generated ones come first, then setters and adders, then presets."""
 
-    def __init__(self, spelling: Names, product: Product) -> None:
+    def __init__(self, spelling: Names, product: Product, builder: Builder) -> None:
         self._names = spelling
+        self._fluent = builder.fluent
         adders = {f"add_{field.item}" for field in product.fields if field.item}
+        adders |= {self.clearer(field) for field in product.optional} if builder.fluent else set()
         self._setters = Words(TAKEN, adders)
         self._presets = Words(
             TAKEN, {"classmethod"}, adders, {self.setter(field) for field in product.fields}
@@ -31,13 +33,20 @@ class BuilderNames:
     def adder(self, field: Field) -> str:
         return f"add_{field.item}"
 
+    def clearer(self, field: Field) -> str:
+        """The method of a builder that is not assigned to."""
+        return f"clear_{field.name}"
+
+    def clearing(self, field: Field) -> str:
+        return f".{self.clearer(field)}()" if self._fluent else f".{self.setter(field)} = None"
+
     def preset(self, name: str) -> str:
         return self._presets.escape(self._names.field(name))
 
 
 def builder_text(context: Context, product: Product, builder: Builder) -> str:
     """The builder of a product."""
-    names = BuilderNames(context.names, product)
+    names = BuilderNames(context.names, product, builder)
     type_ = context.names.type(product.name)
     required = list(product.required)
     template = "builder_fluent" if builder.fluent else "builder_statements"
@@ -98,6 +107,8 @@ def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, obj
         "kept": _kept(context, field, context.names.parameter(field.name)),
         "kept_value": _kept(context, field, "value"),
         "doc": option_doc(field),
+        "clearer": names.clearer(field) if not field.required else None,
+        "spoken": spoken(field.name),
         "adder": names.adder(field) if field.item and isinstance(field.type, (ListOf, SetOf)) else None,
         "item": item,
         "item_type": context.code.type(field.type.element) if isinstance(field.type, Collection) else "",

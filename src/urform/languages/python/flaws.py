@@ -38,8 +38,9 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
         spellings["clone"] = code.copying.clone(product)
         types = {field.name: field.type for field in product.fields}
         spellings["container"] = CONTAINERS.get(type(types.get(flaw.member)), "")
-        if plan.builder_of(flaw.owner) is not None and flaw.member:
-            field, spelt = product.field(flaw.member), BuilderNames(names, product)
+        builder = plan.builder_of(flaw.owner)
+        if builder is not None and flaw.member:
+            field, spelt = product.field(flaw.member), BuilderNames(names, product, builder)
             spellings |= {"setter": spelt.setter(field), "adder": spelt.adder(field)}
         return spellings
 
@@ -108,6 +109,7 @@ MARKED: Marked = {
         "factory.hold": "self._makers = all",
     },
     # --- builders -----------------------------------------------------------------------------------------
+    "clears-nothing": {"builder_fluent.clear": ""},
     "sets-nothing": {
         "builder_fluent.set": "pass",
         "builder_statements.hand_on": "values: dict[str, Any] = {«% for f in b.fields if f.name != flaw.name %»"

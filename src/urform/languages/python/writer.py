@@ -264,7 +264,7 @@ class Writer(StepWriter):
         return [], self.names.type(variant.name)
 
     def builder_words(self, product: str) -> BuilderNames:
-        return BuilderNames(self.names, self.plan.products[product])
+        return BuilderNames(self.names, self.plan.products[product], self.builder(product))
 
     def chained(self, step: m.BuildChained) -> Lines:
         builder = f"{self.var(step.var)}_builder"

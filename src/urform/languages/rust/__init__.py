@@ -30,7 +30,13 @@ class Rust(Target):
         ),
     )
     capabilities = frozenset(
-        {"threads", "weak references", "read words in its own code", "list words in its own code"}
+        {
+            "threads",
+            "clear a field by a method",
+            "weak references",
+            "read words in its own code",
+            "list words in its own code",
+        }
     )
 
     def pieces(self, plan: Plan, claims: Iterable[Claim]) -> Iterator[Piece]:

@@ -22,6 +22,7 @@ class BuilderNames:
     def __init__(self, product: Product, builder: Builder) -> None:
         presets = {self.preset(preset.name) for preset in builder.presets}
         adders = {self.adder(field) for field in product.fields if field.item}
+        adders |= {self.clearer(field) for field in product.optional}
         self._setters = Words(KEYWORDS, BUILDER_METHODS, presets, adders)
         self._prefix = "" if builder.fluent else "set_"
 
@@ -32,6 +33,13 @@ class BuilderNames:
     def adder(self, field: Field) -> str:
         """`add_leg`."""
         return f"add_{field.item or ''}"
+
+    def clearer(self, field: Field) -> str:
+        """`clear_crew`."""
+        return f"clear_{field.name}"
+
+    def clearing(self, field: Field) -> str:
+        return f".{self.clearer(field)}()"
 
     def preset(self, name: str) -> str:
         """`from_spring_refit`."""
@@ -128,6 +136,12 @@ def _field(context: Context, names: BuilderNames, field: Field, product: Product
         "parameter": f"{local}: {context.code.parameter(field.type, shared=shared)}",
         "kept": f"{kept} = {f'Some({owned})' if _is_apart(field) or field.may_be_absent else owned};",
         "doc": plain(option_doc(field, f"Sets the {spoken(field.name)}.")),
+        "clearer": names.clearer(field) if not field.required else None,
+        "held": _kept_in(context, field),
+        "unset": "None"
+        if _is_apart(field)
+        else f"{context.code.options(product)}::default().{context.names.option(field.name)}",
+        "spoken": spoken(field.name),
         "adder": names.adder(field) if field.item and element is not None else None,
         "item": f"{item}: {context.code.parameter(element, shared=shared)}" if element is not None else "",
         "item_spoken": spoken(field.item or ""),

@@ -201,6 +201,8 @@ MARKED: Marked = {
     "registers-twice": {"factory.taken": "if key.is_empty() {"},
     "unregisters-nothing": {"factory.take_away": "self.makers.contains_key(key)"},
     # --- builders -----------------------------------------------------------------------------------------
+    "clears-nothing": {"builder.clear": ""},
+    "cleared-stays": {"builder.clear": ""},
     "sets-nothing": {"builder.set": ""},
     # --- exemplars ----------------------------------------------------------------------------------------
     "exemplar-not-kept": {"exemplars.keep": ""},

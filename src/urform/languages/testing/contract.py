@@ -40,6 +40,9 @@ class BuilderWords(Protocol):
     def adder(self, field: Field) -> str:
         """The one that adds an element."""
 
+    def clearing(self, field: Field) -> str:
+        """What follows the builder in a statement that clears a field."""
+
     def preset(self, name: str) -> str:
         """The one that starts from a preset."""
 

@@ -113,6 +113,12 @@ def _builder_add(w: StepWriter, step: m.BuilderAdd) -> Lines:
     return w.lines("statement", code=f"{w.var(step.builder)}.{adder}({value})")
 
 
+def _builder_clear(w: StepWriter, step: m.BuilderClear) -> Lines:
+    owner = w.scope.owner(step.builder)
+    clearing = w.builder_words(owner).clearing(w.plan.products[owner].field(step.field))
+    return w.lines("statement", code=f"{w.var(step.builder)}{clearing}")
+
+
 def _build(w: StepWriter, step: m.Build) -> Lines:
     fails = w.build_fails(w.plan.products[w.scope.owner(step.builder)])
     return w.keep(step, step.var, w.built(step.builder, fails=fails))
@@ -260,6 +266,7 @@ _STEPS: Mapping[type, Written] = {
     m.NewBuilder: lambda w, step: w.begun_builder(step),
     m.BuilderSet: _builder_set,
     m.BuilderAdd: _builder_add,
+    m.BuilderClear: _builder_clear,
     m.Build: _build,
     m.BuildChained: lambda w, step: w.chained(step),
     m.Clone: lambda w, step: w.several(step),

@@ -39,6 +39,7 @@ class TypeScript(Target):
             *(f"misfit {kind}" for kind in KINDS if kind != "choice"),
             "show that a constructor is hidden",
             "read words in its own code",
+            "clear a field by a method",
             "weak references",
             *(f"null {kind}" for kind in KINDS),
             *(f"null element {kind}" for kind in KINDS),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
-from urform.languages.naming.names import Words, article, beside, camel, pascal
+from urform.languages.naming.names import Words, article, beside, camel, pascal, spoken
 from urform.languages.rendering.fields import option_doc
 from urform.languages.typescript.context import Context
 from urform.languages.typescript.names import STATICS, Names
@@ -19,6 +19,7 @@ class BuilderNames:
         self._names = spelling
         self._fluent = builder.fluent
         adders = {self.adder(field) for field in product.fields if field.item}
+        adders |= {self.clearer(field) for field in product.optional}
         self._setters = Words(TAKEN, adders)
         self._presets = Words(TAKEN, STATICS)
 
@@ -28,6 +29,12 @@ class BuilderNames:
 
     def adder(self, field: Field) -> str:
         return f"add{pascal(field.item or '')}"
+
+    def clearer(self, field: Field) -> str:
+        return f"clear{pascal(field.name)}"
+
+    def clearing(self, field: Field) -> str:
+        return f".{self.clearer(field)}()"
 
     def preset(self, name: str) -> str:
         """A static method, which meets no setter."""
@@ -82,8 +89,10 @@ def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, obj
         "setter": names.setter(field),
         "doc": option_doc(field),
         "type": code.type(field.type) + absent,
-        "held": code.mutable_type(field.type) + absent,
+        "held": code.mutable_type(field.type) + ("" if field.required else " | undefined"),
         "kept": _kept(context, field, parameter),
+        "clearer": names.clearer(field) if not field.required else None,
+        "spoken": spoken(field.name),
         "adder": names.adder(field) if field.item and isinstance(field.type, (ListOf, SetOf)) else None,
         "item": item,
         "item_type": code.type(element) if element is not None else "",

@@ -25,6 +25,7 @@ from urform.languages.typescript.plain import OF_TYPE
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
+from urform.records import dataclass
 
 SCALARS: dict[Type, str] = {TEXT: "string", INTEGER: "number", REAL: "number", BOOLEAN: "boolean"}
 CHECKS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real", BOOLEAN: "truth"}
@@ -88,6 +89,23 @@ class CopyNames:
     def copy(self, product: Product) -> str:
         """The method that copies a product on the way in, all of it."""
         return "copy" if self._plan.restarts(product) else self.clone(product)
+
+
+@dataclass(frozen=True, slots=True)
+class ElementFunction:
+    """A function of an element, which gives it as it is held."""
+
+    name: str
+    parameter: str
+    type: str
+    result: str
+
+
+def _body(name: str, expression: str) -> str:
+    """The body of an arrow function of an element, in parentheses where it begins with a condition."""
+    return (
+        f"({expression})" if expression.startswith((f"{name} instanceof ", f"typeof {name} ")) else expression
+    )
 
 
 class Expressions:
@@ -264,12 +282,15 @@ class Expressions:
                 checked = self._product(name, at, inside)
                 copied = f"{value}.{self.copying.copy(declared)}()" if declared.mutable else value
                 if inside and not hidden:  # of each element, so it is seen here, which is faster than a call
-                    return f"({value} instanceof {of} ? {copied} : {checked})"
+                    return f"{value} instanceof {of} ? {copied} : {checked}"
                 return f"{checked}{copied.removeprefix(value)}"
             case ListOf(element) | SetOf(element) | MapOf(_, element):
                 name = self._element_name(field, value)
-                inner = self._checked_value(element, name, field, field.each if not within else (), "each.")
-                each = f"({name}) => {inner}" if inner else "undefined"
+                if not within:
+                    each = "undefined" if self.element(field) is None else self._element_function(field)
+                else:
+                    inner = self._checked_value(element, name, field, (), "each.")
+                    each = f"({name}) => {_body(name, inner)}" if inner else "undefined"
                 keys = self._keys(type_, field)
                 shown = [each, listed(bounds), inside, keys] if keys else [each, listed(bounds), inside]
                 return f"{_collector(type_)}({_arguments(at, *_without_end(shown))})"
@@ -279,8 +300,24 @@ class Expressions:
         limits_ = [] if type_ == BOOLEAN else [listed(bounds)]
         checked = f"{scalar}({_arguments(at, *_without_end([*limits_, inside]))})"
         if inside and not limits and type_ == TEXT:  # an element, as products are seen above
-            return f"({OF_TYPE[TEXT].format(value)} ? {value} : {checked})"
+            return f"{OF_TYPE[TEXT].format(value)} ? {value} : {checked}"
         return checked
+
+    def element(self, field: Field) -> ElementFunction | None:
+        """The function that checks an element of a collection as it is held, if there is anything to check.
+
+        It stands beside the class: one that is made anew in each setter and constructor costs more than it does.
+        """
+        if not isinstance(field.type, Collection):
+            return None
+        name = self._element_name(field, "value")
+        inner = self._checked_value(field.type.element, name, field, field.each, "each.")
+        if inner is None:
+            return None
+        return ElementFunction(self._element_function(field), name, self.type(field.type.element), inner)
+
+    def _element_function(self, field: Field) -> str:
+        return self._names.element(field.owner, field.name)
 
     def of_type(self, field: Field, value: str, owner: str) -> str:
         """The call that refuses a value of another type, whatever its limits and elements."""

@@ -129,6 +129,8 @@ MARKED: Marked = {
         "factory.init": "{line}\n  if (this.#makers.size > 0) {\n    return;\n  }",
     },
     # --- builders -----------------------------------------------------------------------------------------
+    "clears-nothing": {"builder.clear": ""},
+    "cleared-stays": {"builder.clear": ""},
     "sets-nothing": {"builder.set": ""},
     "first-set-wins": {"builder.set": "this.#given.«f.name» ??= «f.kept»;"},
     "builder-keeps-as-given": {"builder.set": "this.#given.«f.name» = «f.parameter» as never;"},

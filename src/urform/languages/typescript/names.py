@@ -104,6 +104,10 @@ class Names:
         function = f"{camel(name)}OrUndefined"
         return self._called.get(function, function)
 
+    def element(self, product: str, field: str) -> str:
+        """The function of a module that checks an element of a field; no declared name has such an underscore."""
+        return f"{camel(product)}_{camel(field)}"
+
     def words(self, choice: str) -> str:
         """The constant that lists the words of a choice."""
         return f"{screaming(choice)}_WORDS"

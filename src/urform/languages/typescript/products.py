@@ -41,6 +41,7 @@ def product_text(context: Context, product: Product) -> str:
         "exported": product.abstract or not context.hidden(product),
         "fields": _fields_view(context, product),
         "own": [_field(context, field) for field in product.own_fields],
+        "elements": [each for each in map(context.code.element, product.own_fields) if each is not None],
         "constructor": _constructor(context, product, base),
         "copies": list(_copies(context, product)),
         "operations": [operation_view(context, product, each) for each in product.operations],

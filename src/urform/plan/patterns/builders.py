@@ -11,7 +11,15 @@ from urform.declaration.types import Collection, ListOf, SetOf
 from urform.declaration.values import Items
 from urform.declaration.written_values import WrittenValues
 from urform.plan.fault import Fault, flaw_fault, only_one, with_making
-from urform.plan.making_steps import Build, BuildChained, BuilderAdd, BuilderSet, NewBuilder, Take
+from urform.plan.making_steps import (
+    Build,
+    BuildChained,
+    BuilderAdd,
+    BuilderClear,
+    BuilderSet,
+    NewBuilder,
+    Take,
+)
 from urform.plan.model import Builder, Field, Plan, Preset
 from urform.plan.operands import Missing, Null, Operand, OutOfLimit, Path, Several, Var
 from urform.plan.outcomes import UNKEPT, Fails
@@ -92,6 +100,8 @@ class _Claims:
         apart = "builders share nothing with each other, nor with what they were given or have built"
         yield from self._claim("apart", apart, self._apart())
         yield from self._claim("adder", "an adder appends and a setter replaces", self._adders())
+        clear = "an optional field that is cleared is as if it had never been set"
+        yield from self._claim("clear", clear, self._clears())
         like = f"a builder can start from {with_article(name)} and builds an equal one"
         yield from self._claim("like", like, self._like())
         for preset in self._builder.presets:
@@ -306,6 +316,14 @@ class _Claims:
                 return whole
         return None
 
+    def _clears(self) -> list[Case]:
+        least, built = Make("least", self._name, self._needed), Build("built", "builder")
+        cases: list[Case] = []
+        for name, value in self._chosen().items():
+            steps = (*self._set({**self._needed, name: value}), BuilderClear("builder", name))
+            cases.append(case(least, self._new, *steps, built, Equal("least", "built")))
+        return cases
+
     def _like(self) -> list[Case]:
         original = Make("original", self._name, self._all)
         start, built = NewBuilder("builder", self._name, like="original"), Build("built", "builder")
@@ -399,6 +417,9 @@ def _build_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fa
             flaws = [("adder-replaces", name) for name in _added_twice(claim)]
         case "like":
             flaws = [("like-leaves-out", f.name) for f in product.fields if _is_set(claim, f.name)]
+        case "clear":
+            flaw = "clears-nothing" if builder.fluent else "cleared-stays"
+            flaws = [(flaw, name) for name in _cleared(claim)]
         case "apart":
             held_types = dict.fromkeys(s.type for c in claim.cases for s in c.steps if isinstance(s, Hold))
             kept = [f.name for f in product.fields if f.type in held_types]
@@ -429,6 +450,10 @@ def _is_set(claim: Claim, field: str) -> bool:
             if isinstance(step, Make) and step.var == "original" and field in step.arguments:
                 return True
     return False
+
+
+def _cleared(claim: Claim) -> Iterator[str]:
+    return (step.field for each in claim.cases for step in each.steps if isinstance(step, BuilderClear))
 
 
 def _added_twice(claim: Claim) -> dict[str, None]:

@@ -54,9 +54,21 @@ func (b *RefitPlanBuilder) Crew(crew int64) *RefitPlanBuilder {
 	return b
 }
 
+// ClearCrew takes the crew back, as if it had never been set.
+func (b *RefitPlanBuilder) ClearCrew() *RefitPlanBuilder {
+	b.opts.Crew = nil
+	return b
+}
+
 // Tags sets the tags.
 func (b *RefitPlanBuilder) Tags(tags ...string) *RefitPlanBuilder {
 	b.opts.Tags = owned(tags)
+	return b
+}
+
+// ClearTags takes the tags back, as if it had never been set.
+func (b *RefitPlanBuilder) ClearTags() *RefitPlanBuilder {
+	b.opts.Tags = nil
 	return b
 }
 
@@ -72,6 +84,12 @@ func (b *RefitPlanBuilder) Sheets(sheets ...*Chart) *RefitPlanBuilder {
 	return b
 }
 
+// ClearSheets takes the sheets back, as if it had never been set.
+func (b *RefitPlanBuilder) ClearSheets() *RefitPlanBuilder {
+	b.opts.Sheets = nil
+	return b
+}
+
 // AddSheet adds one sheet.
 func (b *RefitPlanBuilder) AddSheet(sheet *Chart) *RefitPlanBuilder {
 	b.opts.Sheets = append(b.opts.Sheets, sheet)
@@ -84,9 +102,21 @@ func (b *RefitPlanBuilder) Chart(chart *Chart) *RefitPlanBuilder {
 	return b
 }
 
+// ClearChart takes the chart back, as if it had never been set.
+func (b *RefitPlanBuilder) ClearChart() *RefitPlanBuilder {
+	b.opts.Chart = nil
+	return b
+}
+
 // Serial sets the serial. At least 1.
 func (b *RefitPlanBuilder) Serial(serial int64) *RefitPlanBuilder {
 	b.opts.Serial = &serial
+	return b
+}
+
+// ClearSerial takes the serial back, as if it had never been set.
+func (b *RefitPlanBuilder) ClearSerial() *RefitPlanBuilder {
+	b.opts.Serial = nil
 	return b
 }
 

@@ -878,6 +878,75 @@ func TestBuild_RefitPlan_adder(t *testing.T) {
 	is(t, "sheets", built9.Sheets(), []*fairway.Chart{aChart(t), anotherChart(t)})
 }
 
+// TestBuild_RefitPlan_clear: an optional field that is cleared is as if it had never been set
+// (build/RefitPlan:clear).
+func TestBuild_RefitPlan_clear(t *testing.T) {
+	least, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{},
+	)
+	succeeds(t, err)
+	builder := fairway.NewRefitPlanBuilder()
+	builder.Title("north \"1\" \\ 🛟")
+	builder.Legs(aLeg(t))
+	builder.Crew(7)
+	builder.ClearCrew()
+	built, err := builder.Build()
+	succeeds(t, err)
+	is(t, "equality", least.Equal(built), true)
+
+	least2, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{},
+	)
+	succeeds(t, err)
+	builder2 := fairway.NewRefitPlanBuilder()
+	builder2.Title("north \"1\" \\ 🛟")
+	builder2.Legs(aLeg(t))
+	builder2.Tags("north \"1\" \\ 🛟")
+	builder2.ClearTags()
+	built2, err := builder2.Build()
+	succeeds(t, err)
+	is(t, "equality", least2.Equal(built2), true)
+
+	least3, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{},
+	)
+	succeeds(t, err)
+	builder3 := fairway.NewRefitPlanBuilder()
+	builder3.Title("north \"1\" \\ 🛟")
+	builder3.Legs(aLeg(t))
+	builder3.Sheets(aChart(t))
+	builder3.ClearSheets()
+	built3, err := builder3.Build()
+	succeeds(t, err)
+	is(t, "equality", least3.Equal(built3), true)
+
+	least4, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{},
+	)
+	succeeds(t, err)
+	builder4 := fairway.NewRefitPlanBuilder()
+	builder4.Title("north \"1\" \\ 🛟")
+	builder4.Legs(aLeg(t))
+	builder4.Chart(aChart(t))
+	builder4.ClearChart()
+	built4, err := builder4.Build()
+	succeeds(t, err)
+	is(t, "equality", least4.Equal(built4), true)
+
+	least5, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{},
+	)
+	succeeds(t, err)
+	builder5 := fairway.NewRefitPlanBuilder()
+	builder5.Title("north \"1\" \\ 🛟")
+	builder5.Legs(aLeg(t))
+	builder5.Serial(7)
+	builder5.ClearSerial()
+	built5, err := builder5.Build()
+	succeeds(t, err)
+	is(t, "equality", least5.Equal(built5), true)
+}
+
 // TestBuild_RefitPlan_like: a builder can start from a RefitPlan and builds an equal one
 // (build/RefitPlan:like).
 func TestBuild_RefitPlan_like(t *testing.T) {

@@ -50,8 +50,18 @@ RefitPlanBuilder &RefitPlanBuilder::crew(std::int64_t crew) {
     return *this;
 }
 
+RefitPlanBuilder &RefitPlanBuilder::clear_crew() {
+    crew_ = {};
+    return *this;
+}
+
 RefitPlanBuilder &RefitPlanBuilder::tags(std::vector<std::string> tags) {
     tags_ = std::move(tags);
+    return *this;
+}
+
+RefitPlanBuilder &RefitPlanBuilder::clear_tags() {
+    tags_ = {};
     return *this;
 }
 
@@ -68,6 +78,11 @@ RefitPlanBuilder &RefitPlanBuilder::sheets(std::vector<Shared<Chart>> sheets) {
     return *this;
 }
 
+RefitPlanBuilder &RefitPlanBuilder::clear_sheets() {
+    sheets_ = {};
+    return *this;
+}
+
 RefitPlanBuilder &RefitPlanBuilder::add_sheet(Shared<Chart> sheet) {
     if (!sheets_) {
         sheets_.emplace();
@@ -81,8 +96,18 @@ RefitPlanBuilder &RefitPlanBuilder::chart(Shared<Chart> chart) {
     return *this;
 }
 
+RefitPlanBuilder &RefitPlanBuilder::clear_chart() {
+    chart_ = {};
+    return *this;
+}
+
 RefitPlanBuilder &RefitPlanBuilder::serial(std::int64_t serial) {
     serial_ = serial;
+    return *this;
+}
+
+RefitPlanBuilder &RefitPlanBuilder::clear_serial() {
+    serial_ = {};
     return *this;
 }
 

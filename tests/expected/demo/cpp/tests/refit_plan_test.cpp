@@ -441,6 +441,54 @@ TEST(RefitPlan, build_adder) {
     EXPECT_EQ(built9.sheets(), (std::vector<Shared<Chart>>{a_chart(), another_chart()}));
 }
 
+// an optional field that is cleared is as if it had never been set (build/RefitPlan:clear).
+TEST(RefitPlan, build_clear) {
+    const auto least = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()});
+    RefitPlanBuilder builder;
+    builder.title("north \"1\" \\ 🛟");
+    builder.legs(std::vector<Leg>{a_leg()});
+    builder.crew(7);
+    builder.clear_crew();
+    const auto built = builder.build();
+    EXPECT_EQ(least, built);
+
+    const auto least2 = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()});
+    RefitPlanBuilder builder2;
+    builder2.title("north \"1\" \\ 🛟");
+    builder2.legs(std::vector<Leg>{a_leg()});
+    builder2.tags(std::vector<std::string>{"north \"1\" \\ 🛟"});
+    builder2.clear_tags();
+    const auto built2 = builder2.build();
+    EXPECT_EQ(least2, built2);
+
+    const auto least3 = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()});
+    RefitPlanBuilder builder3;
+    builder3.title("north \"1\" \\ 🛟");
+    builder3.legs(std::vector<Leg>{a_leg()});
+    builder3.sheets(std::vector<Shared<Chart>>{a_chart()});
+    builder3.clear_sheets();
+    const auto built3 = builder3.build();
+    EXPECT_EQ(least3, built3);
+
+    const auto least4 = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()});
+    RefitPlanBuilder builder4;
+    builder4.title("north \"1\" \\ 🛟");
+    builder4.legs(std::vector<Leg>{a_leg()});
+    builder4.chart(a_chart());
+    builder4.clear_chart();
+    const auto built4 = builder4.build();
+    EXPECT_EQ(least4, built4);
+
+    const auto least5 = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()});
+    RefitPlanBuilder builder5;
+    builder5.title("north \"1\" \\ 🛟");
+    builder5.legs(std::vector<Leg>{a_leg()});
+    builder5.serial(7);
+    builder5.clear_serial();
+    const auto built5 = builder5.build();
+    EXPECT_EQ(least5, built5);
+}
+
 // a builder can start from a RefitPlan and builds an equal one (build/RefitPlan:like).
 TEST(RefitPlan, build_like) {
     const auto original = RefitPlan(

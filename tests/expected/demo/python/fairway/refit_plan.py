@@ -221,8 +221,18 @@ class RefitPlanBuilder:
         self._given["crew"] = crew
         return self
 
+    def clear_crew(self) -> Self:
+        """Take the crew back, as if it had never been set."""
+        self._given.pop("crew", None)
+        return self
+
     def tags(self, tags: Sequence[str]) -> Self:
         self._given["tags"] = own_list(tags)
+        return self
+
+    def clear_tags(self) -> Self:
+        """Take the tags back, as if it had never been set."""
+        self._given.pop("tags", None)
         return self
 
     def add_tag(self, tag: str) -> Self:
@@ -235,6 +245,11 @@ class RefitPlanBuilder:
         self._given["sheets"] = own_list(sheets)
         return self
 
+    def clear_sheets(self) -> Self:
+        """Take the sheets back, as if it had never been set."""
+        self._given.pop("sheets", None)
+        return self
+
     def add_sheet(self, sheet: Chart) -> Self:
         if (held := self._given.get("sheets")) is None:
             held = self._given["sheets"] = []
@@ -245,9 +260,19 @@ class RefitPlanBuilder:
         self._given["chart"] = chart
         return self
 
+    def clear_chart(self) -> Self:
+        """Take the chart back, as if it had never been set."""
+        self._given.pop("chart", None)
+        return self
+
     def serial(self, serial: int | None) -> Self:
         """At least 1."""
         self._given["serial"] = serial
+        return self
+
+    def clear_serial(self) -> Self:
+        """Take the serial back, as if it had never been set."""
+        self._given.pop("serial", None)
         return self
 
     def build(self) -> RefitPlan:

@@ -273,9 +273,21 @@ impl RefitPlanBuilder {
         self
     }
 
+    /// Takes the crew back, as if it had never been set.
+    pub fn clear_crew(&mut self) -> &mut Self {
+        self.options.crew = RefitPlanOptions::default().crew;
+        self
+    }
+
     /// Sets the tags.
     pub fn tags(&mut self, tags: Vec<String>) -> &mut Self {
         self.options.tags = tags;
+        self
+    }
+
+    /// Takes the tags back, as if it had never been set.
+    pub fn clear_tags(&mut self) -> &mut Self {
+        self.options.tags = RefitPlanOptions::default().tags;
         self
     }
 
@@ -291,6 +303,12 @@ impl RefitPlanBuilder {
         self
     }
 
+    /// Takes the sheets back, as if it had never been set.
+    pub fn clear_sheets(&mut self) -> &mut Self {
+        self.options.sheets = RefitPlanOptions::default().sheets;
+        self
+    }
+
     /// Adds one sheet.
     pub fn add_sheet(&mut self, sheet: Arc<Chart>) -> &mut Self {
         self.options.sheets.push(sheet);
@@ -303,9 +321,21 @@ impl RefitPlanBuilder {
         self
     }
 
+    /// Takes the chart back, as if it had never been set.
+    pub fn clear_chart(&mut self) -> &mut Self {
+        self.options.chart = RefitPlanOptions::default().chart;
+        self
+    }
+
     /// Sets the serial. At least 1.
     pub fn serial(&mut self, serial: i64) -> &mut Self {
         self.options.serial = Some(serial);
+        self
+    }
+
+    /// Takes the serial back, as if it had never been set.
+    pub fn clear_serial(&mut self) -> &mut Self {
+        self.options.serial = RefitPlanOptions::default().serial;
         self
     }
 

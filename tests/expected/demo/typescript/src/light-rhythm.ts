@@ -22,6 +22,10 @@ export interface LightRhythmFields {
   readonly pulses?: readonly number[] | undefined;
 }
 
+function lightRhythm_pulses(each: number): number {
+  return integer("LightRhythm", "pulses", each, { min: 0 }, "each.");
+}
+
 /** When a light shows and when it does not. */
 export class LightRhythm {
   /** Makes the type nominal: an object with the same fields is not accepted. */
@@ -44,8 +48,11 @@ export class LightRhythm {
     this.periodMs = integer("LightRhythm", "period_ms", fields.periodMs, {
       above: 0,
     });
-    this.pulses = list("LightRhythm", "pulses", fields.pulses ?? [], (each) =>
-      integer("LightRhythm", "pulses", each, { min: 0 }, "each."),
+    this.pulses = list(
+      "LightRhythm",
+      "pulses",
+      fields.pulses ?? [],
+      lightRhythm_pulses,
     );
     Object.freeze(this);
   }

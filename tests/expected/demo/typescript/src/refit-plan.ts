@@ -34,6 +34,24 @@ export interface RefitPlanFields {
   readonly serial?: number | undefined;
 }
 
+function refitPlan_legs(leg: Leg): Leg {
+  return leg instanceof Leg
+    ? leg.copy()
+    : instance("RefitPlan", "legs", leg, Leg, "each.");
+}
+
+function refitPlan_tags(tag: string): string {
+  return typeof tag === "string"
+    ? tag
+    : text("RefitPlan", "tags", tag, {}, "each.");
+}
+
+function refitPlan_sheets(sheet: Chart): Chart {
+  return sheet instanceof Chart
+    ? sheet
+    : instance("RefitPlan", "sheets", sheet, Chart, "each.");
+}
+
 /** What is done to a mark over the winter. */
 export class RefitPlan {
   /** Makes the type nominal: an object with the same fields is not accepted. */
@@ -78,16 +96,9 @@ export class RefitPlan {
   }
 
   set legs(value: readonly Leg[]) {
-    this.#legs = list(
-      "RefitPlan",
-      "legs",
-      value,
-      (leg) =>
-        leg instanceof Leg
-          ? leg.copy()
-          : instance("RefitPlan", "legs", leg, Leg, "each."),
-      { minLength: 1 },
-    );
+    this.#legs = list("RefitPlan", "legs", value, refitPlan_legs, {
+      minLength: 1,
+    });
   }
 
   /** At least 1. */
@@ -107,11 +118,7 @@ export class RefitPlan {
   }
 
   set tags(value: readonly string[]) {
-    this.#tags = list("RefitPlan", "tags", value, (tag) =>
-      typeof tag === "string"
-        ? tag
-        : text("RefitPlan", "tags", tag, {}, "each."),
-    );
+    this.#tags = list("RefitPlan", "tags", value, refitPlan_tags);
   }
 
   get sheets(): readonly Chart[] {
@@ -119,11 +126,7 @@ export class RefitPlan {
   }
 
   set sheets(value: readonly Chart[]) {
-    this.#sheets = list("RefitPlan", "sheets", value, (sheet) =>
-      sheet instanceof Chart
-        ? sheet
-        : instance("RefitPlan", "sheets", sheet, Chart, "each."),
-    );
+    this.#sheets = list("RefitPlan", "sheets", value, refitPlan_sheets);
   }
 
   get chart(): Chart | undefined {
@@ -207,9 +210,9 @@ export class RefitPlan {
 interface RefitPlanGiven {
   title?: string;
   legs?: Leg[];
-  crew?: number;
-  tags?: string[];
-  sheets?: Chart[];
+  crew?: number | undefined;
+  tags?: string[] | undefined;
+  sheets?: Chart[] | undefined;
   chart?: Chart | undefined;
   serial?: number | undefined;
 }
@@ -263,8 +266,20 @@ export class RefitPlanBuilder {
     return this;
   }
 
+  /** Takes the crew back, as if it had never been set. */
+  clearCrew(): this {
+    this.#given.crew = undefined;
+    return this;
+  }
+
   tags(tags: readonly string[]): this {
     this.#given.tags = ownList(tags);
+    return this;
+  }
+
+  /** Takes the tags back, as if it had never been set. */
+  clearTags(): this {
+    this.#given.tags = undefined;
     return this;
   }
 
@@ -279,6 +294,12 @@ export class RefitPlanBuilder {
     return this;
   }
 
+  /** Takes the sheets back, as if it had never been set. */
+  clearSheets(): this {
+    this.#given.sheets = undefined;
+    return this;
+  }
+
   addSheet(sheet: Chart): this {
     this.#given.sheets ??= [];
     this.#given.sheets.push(sheet);
@@ -290,9 +311,21 @@ export class RefitPlanBuilder {
     return this;
   }
 
+  /** Takes the chart back, as if it had never been set. */
+  clearChart(): this {
+    this.#given.chart = undefined;
+    return this;
+  }
+
   /** At least 1. */
   serial(serial: number | undefined): this {
     this.#given.serial = serial;
+    return this;
+  }
+
+  /** Takes the serial back, as if it had never been set. */
+  clearSerial(): this {
+    this.#given.serial = undefined;
     return this;
   }
 

@@ -1057,6 +1057,54 @@ test("build/RefitPlan:adder", () => {
   is(built9.sheets, [aChart(), anotherChart()]);
 });
 
+// An optional field that is cleared is as if it had never been set.
+test("build/RefitPlan:clear", () => {
+  const least = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
+  const builder = new RefitPlanBuilder();
+  builder.title('north "1" \\ 🛟');
+  builder.legs([aLeg()]);
+  builder.crew(7);
+  builder.clearCrew();
+  const built = builder.build();
+  equal(least, built);
+
+  const least2 = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
+  const builder2 = new RefitPlanBuilder();
+  builder2.title('north "1" \\ 🛟');
+  builder2.legs([aLeg()]);
+  builder2.tags(['north "1" \\ 🛟']);
+  builder2.clearTags();
+  const built2 = builder2.build();
+  equal(least2, built2);
+
+  const least3 = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
+  const builder3 = new RefitPlanBuilder();
+  builder3.title('north "1" \\ 🛟');
+  builder3.legs([aLeg()]);
+  builder3.sheets([aChart()]);
+  builder3.clearSheets();
+  const built3 = builder3.build();
+  equal(least3, built3);
+
+  const least4 = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
+  const builder4 = new RefitPlanBuilder();
+  builder4.title('north "1" \\ 🛟');
+  builder4.legs([aLeg()]);
+  builder4.chart(aChart());
+  builder4.clearChart();
+  const built4 = builder4.build();
+  equal(least4, built4);
+
+  const least5 = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
+  const builder5 = new RefitPlanBuilder();
+  builder5.title('north "1" \\ 🛟');
+  builder5.legs([aLeg()]);
+  builder5.serial(7);
+  builder5.clearSerial();
+  const built5 = builder5.build();
+  equal(least5, built5);
+});
+
 // A builder can start from a RefitPlan and builds an equal one.
 test("build/RefitPlan:like", () => {
   const original = new RefitPlan({

@@ -38,8 +38,14 @@ public:
     /// Sets the crew. At least 1. 2 by default.
     RefitPlanBuilder &crew(std::int64_t crew);
 
+    /// Takes the crew back, as if it had never been set.
+    RefitPlanBuilder &clear_crew();
+
     /// Sets the tags.
     RefitPlanBuilder &tags(std::vector<std::string> tags);
+
+    /// Takes the tags back, as if it had never been set.
+    RefitPlanBuilder &clear_tags();
 
     /// Adds one tag.
     RefitPlanBuilder &add_tag(std::string tag);
@@ -47,14 +53,23 @@ public:
     /// Sets the sheets.
     RefitPlanBuilder &sheets(std::vector<Shared<Chart>> sheets);
 
+    /// Takes the sheets back, as if it had never been set.
+    RefitPlanBuilder &clear_sheets();
+
     /// Adds one sheet.
     RefitPlanBuilder &add_sheet(Shared<Chart> sheet);
 
     /// Sets the chart.
     RefitPlanBuilder &chart(Shared<Chart> chart);
 
+    /// Takes the chart back, as if it had never been set.
+    RefitPlanBuilder &clear_chart();
+
     /// Sets the serial. At least 1.
     RefitPlanBuilder &serial(std::int64_t serial);
+
+    /// Takes the serial back, as if it had never been set.
+    RefitPlanBuilder &clear_serial();
 
     /// Builds a RefitPlan. Throws every missing field at once, or else the first broken limit.
     [[nodiscard]] RefitPlan build() const;

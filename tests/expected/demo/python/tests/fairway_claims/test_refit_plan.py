@@ -850,6 +850,56 @@ def test_build_refit_plan_adder() -> None:
     assert list(built9.sheets) == [a_chart(), another_chart()]
 
 
+def test_build_refit_plan_clear() -> None:
+    """build/RefitPlan:clear: an optional field that is cleared is as if it had never
+    been set
+    """
+    least = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
+    builder = RefitPlanBuilder()
+    builder.title('north "1" \\ 🛟')
+    builder.legs([a_leg()])
+    builder.crew(7)
+    builder.clear_crew()
+    built = builder.build()
+    assert least == built
+
+    least2 = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
+    builder2 = RefitPlanBuilder()
+    builder2.title('north "1" \\ 🛟')
+    builder2.legs([a_leg()])
+    builder2.tags(['north "1" \\ 🛟'])
+    builder2.clear_tags()
+    built2 = builder2.build()
+    assert least2 == built2
+
+    least3 = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
+    builder3 = RefitPlanBuilder()
+    builder3.title('north "1" \\ 🛟')
+    builder3.legs([a_leg()])
+    builder3.sheets([a_chart()])
+    builder3.clear_sheets()
+    built3 = builder3.build()
+    assert least3 == built3
+
+    least4 = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
+    builder4 = RefitPlanBuilder()
+    builder4.title('north "1" \\ 🛟')
+    builder4.legs([a_leg()])
+    builder4.chart(a_chart())
+    builder4.clear_chart()
+    built4 = builder4.build()
+    assert least4 == built4
+
+    least5 = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
+    builder5 = RefitPlanBuilder()
+    builder5.title('north "1" \\ 🛟')
+    builder5.legs([a_leg()])
+    builder5.serial(7)
+    builder5.clear_serial()
+    built5 = builder5.build()
+    assert least5 == built5
+
+
 def test_build_refit_plan_like() -> None:
     """build/RefitPlan:like: a builder can start from a RefitPlan and builds an equal
     one

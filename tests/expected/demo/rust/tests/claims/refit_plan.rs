@@ -781,6 +781,80 @@ fn build_adder() {
     );
 }
 
+// an optional field that is cleared is as if it had never been set (build/RefitPlan:clear).
+#[test]
+fn build_clear() {
+    let least = RefitPlan::new(
+        "north \"1\" \\ 🛟",
+        vec![a_leg()],
+        RefitPlanOptions::default(),
+    )
+    .unwrap();
+    let mut builder = RefitPlanBuilder::new();
+    builder.title("north \"1\" \\ 🛟");
+    builder.legs(vec![a_leg()]);
+    builder.crew(7);
+    builder.clear_crew();
+    let built = builder.build().unwrap();
+    equals(&least, &built);
+
+    let least2 = RefitPlan::new(
+        "north \"1\" \\ 🛟",
+        vec![a_leg()],
+        RefitPlanOptions::default(),
+    )
+    .unwrap();
+    let mut builder2 = RefitPlanBuilder::new();
+    builder2.title("north \"1\" \\ 🛟");
+    builder2.legs(vec![a_leg()]);
+    builder2.tags(vec!["north \"1\" \\ 🛟".to_owned()]);
+    builder2.clear_tags();
+    let built2 = builder2.build().unwrap();
+    equals(&least2, &built2);
+
+    let least3 = RefitPlan::new(
+        "north \"1\" \\ 🛟",
+        vec![a_leg()],
+        RefitPlanOptions::default(),
+    )
+    .unwrap();
+    let mut builder3 = RefitPlanBuilder::new();
+    builder3.title("north \"1\" \\ 🛟");
+    builder3.legs(vec![a_leg()]);
+    builder3.sheets(vec![Arc::new(a_chart())]);
+    builder3.clear_sheets();
+    let built3 = builder3.build().unwrap();
+    equals(&least3, &built3);
+
+    let least4 = RefitPlan::new(
+        "north \"1\" \\ 🛟",
+        vec![a_leg()],
+        RefitPlanOptions::default(),
+    )
+    .unwrap();
+    let mut builder4 = RefitPlanBuilder::new();
+    builder4.title("north \"1\" \\ 🛟");
+    builder4.legs(vec![a_leg()]);
+    builder4.chart(Arc::new(a_chart()));
+    builder4.clear_chart();
+    let built4 = builder4.build().unwrap();
+    equals(&least4, &built4);
+
+    let least5 = RefitPlan::new(
+        "north \"1\" \\ 🛟",
+        vec![a_leg()],
+        RefitPlanOptions::default(),
+    )
+    .unwrap();
+    let mut builder5 = RefitPlanBuilder::new();
+    builder5.title("north \"1\" \\ 🛟");
+    builder5.legs(vec![a_leg()]);
+    builder5.serial(7);
+    builder5.clear_serial();
+    let built5 = builder5.build().unwrap();
+    equals(&least5, &built5);
+}
+
 // a builder can start from a RefitPlan and builds an equal one (build/RefitPlan:like).
 #[test]
 fn build_like() {

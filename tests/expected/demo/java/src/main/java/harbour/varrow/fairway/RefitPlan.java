@@ -364,6 +364,12 @@ public final class RefitPlan {
             return this;
         }
 
+        /** {@return this builder} Takes the crew back, as if it had never been set. */
+        public Builder clearCrew() {
+            options.crew = 2L;
+            return this;
+        }
+
         /**
          * Sets the tags.
          *
@@ -372,6 +378,12 @@ public final class RefitPlan {
          */
         public Builder tags(List<String> tags) {
             options.tags = Copies.list(tags);
+            return this;
+        }
+
+        /** {@return this builder} Takes the tags back, as if it had never been set. */
+        public Builder clearTags() {
+            options.tags = null;
             return this;
         }
 
@@ -400,6 +412,12 @@ public final class RefitPlan {
             return this;
         }
 
+        /** {@return this builder} Takes the sheets back, as if it had never been set. */
+        public Builder clearSheets() {
+            options.sheets = null;
+            return this;
+        }
+
         /**
          * Adds one sheet.
          *
@@ -425,6 +443,12 @@ public final class RefitPlan {
             return this;
         }
 
+        /** {@return this builder} Takes the chart back, as if it had never been set. */
+        public Builder clearChart() {
+            options.chart = null;
+            return this;
+        }
+
         /**
          * Sets the serial. At least 1.
          *
@@ -433,6 +457,12 @@ public final class RefitPlan {
          */
         public Builder serial(long serial) {
             options.serial = serial;
+            return this;
+        }
+
+        /** {@return this builder} Takes the serial back, as if it had never been set. */
+        public Builder clearSerial() {
+            options.serial = null;
             return this;
         }
 

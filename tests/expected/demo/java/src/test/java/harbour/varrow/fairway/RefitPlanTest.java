@@ -823,6 +823,56 @@ final class RefitPlanTest {
         assertEquals(List.of(aChart(), anotherChart()), built9.sheets());
     }
 
+    /** An optional field that is cleared is as if it had never been set. */
+    @Test
+    @DisplayName("build/RefitPlan:clear")
+    void buildRefitPlanClear() {
+        RefitPlan least = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg()));
+        RefitPlan.Builder builder = new RefitPlan.Builder();
+        builder.title("north \"1\" \\ 🛟");
+        builder.legs(List.of(aLeg()));
+        builder.crew(7L);
+        builder.clearCrew();
+        RefitPlan built = builder.build();
+        assertEquals(least, built);
+
+        RefitPlan least2 = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg()));
+        RefitPlan.Builder builder2 = new RefitPlan.Builder();
+        builder2.title("north \"1\" \\ 🛟");
+        builder2.legs(List.of(aLeg()));
+        builder2.tags(List.of("north \"1\" \\ 🛟"));
+        builder2.clearTags();
+        RefitPlan built2 = builder2.build();
+        assertEquals(least2, built2);
+
+        RefitPlan least3 = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg()));
+        RefitPlan.Builder builder3 = new RefitPlan.Builder();
+        builder3.title("north \"1\" \\ 🛟");
+        builder3.legs(List.of(aLeg()));
+        builder3.sheets(List.of(aChart()));
+        builder3.clearSheets();
+        RefitPlan built3 = builder3.build();
+        assertEquals(least3, built3);
+
+        RefitPlan least4 = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg()));
+        RefitPlan.Builder builder4 = new RefitPlan.Builder();
+        builder4.title("north \"1\" \\ 🛟");
+        builder4.legs(List.of(aLeg()));
+        builder4.chart(aChart());
+        builder4.clearChart();
+        RefitPlan built4 = builder4.build();
+        assertEquals(least4, built4);
+
+        RefitPlan least5 = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg()));
+        RefitPlan.Builder builder5 = new RefitPlan.Builder();
+        builder5.title("north \"1\" \\ 🛟");
+        builder5.legs(List.of(aLeg()));
+        builder5.serial(7L);
+        builder5.clearSerial();
+        RefitPlan built5 = builder5.build();
+        assertEquals(least5, built5);
+    }
+
     /** A builder can start from a RefitPlan and builds an equal one. */
     @Test
     @DisplayName("build/RefitPlan:like")
