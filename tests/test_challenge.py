@@ -52,7 +52,9 @@ def test_the_demo_has_no_survivors(urform: Urform, tmp_path: Path, cache: dict[s
     """
     all_ = TRY_ALL
     some = () if all_ else ("--shard", f"{part_of_today(PARTS) + 1}/{PARTS}")
+    started = time.monotonic()
     done = urform("challenge", DEMO, *some, "--json", "--require-all", environment=cache)
+    whole = time.monotonic() - started
     assert done.status == 0, done.err
     result = json.loads(done.out)
     assert [t["missing"] for t in result["targets"]] == [[]] * len(BUILT_IN)
@@ -64,7 +66,7 @@ def test_the_demo_has_no_survivors(urform: Urform, tmp_path: Path, cache: dict[s
     assert len(result["faults"]) >= len(tuple(faults_of(plan, claims))) // (1 if all_ else PARTS)
     started = time.monotonic()
     again = urform("challenge", DEMO, *some, "--junit", "faults.xml", environment=cache)
-    assert time.monotonic() - started < 20, "nothing changed, so nothing is tried"
+    assert time.monotonic() - started < whole / 3, "nothing changed, so nothing is tried"
     assert again.status == 0
     assert "known from before" in again.out
     suites = ElementTree.parse(tmp_path / "faults.xml").getroot().findall("testsuite")

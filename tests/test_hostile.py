@@ -236,7 +236,7 @@ def grown(folder: Path) -> None:
 
 
 def test_a_full_disk_loses_nothing(folder: Path) -> None:
-    with small_disk(folder / "disk", 400 * 1024):
+    with small_disk(folder / "disk", 480 * 1024):
         (folder / "harbour.urform.yaml").write_bytes(STARTER.read_bytes())
         assert urform("generate", "-o", "disk/out", folder=folder).status == 0
         before = everything(folder / "disk")

@@ -43,7 +43,7 @@ def operations_files(context: Context, module: Module) -> Iterator[File]:
             for type_ in (operation.returns, *(p.type for p in operation.takes)):
                 for part in parts(type_):
                     if isinstance(part, (ChoiceType, ProductType)):
-                        used[context.names.type(part.name)] = context.home[part.name]
+                        used[context.names.value(part.name)] = context.home[part.name]
         imports = [
             import_line(f".{home}", [t for t in used if used[t] == home])
             for home in sorted(set(used.values()))

@@ -69,7 +69,7 @@ class Cargo(Toolchain):
         build.mkdir()
         try:
             programs = _programs(emission)
-            root = next(f.path for f in emission.files if f.part == CODE and f.path.endswith("lib.rs"))
+            root = next(f.path for f in emission.files if f.part == CODE and Path(f.path).name == "lib.rs")
             for command in commands(crate_name(emission), programs, "--test", root=root):
                 done = run(command, folder, ENVIRONMENT)
                 if done.status != 0:
@@ -107,7 +107,7 @@ class Cargo(Toolchain):
 def _programs(emission: Emission) -> dict[str, str]:
     """The programs that hold tests, and the file that each begins with: that of the claims, and those of the user."""
     programs = {
-        "claims": next(f.path for f in emission.files if f.part == TESTS and f.path.endswith("main.rs"))
+        "claims": next(f.path for f in emission.files if f.part == TESTS and Path(f.path).name == "main.rs")
     }
     paths = (Path(file.path) for file in emission.files if file.path.endswith(".rs"))
     return programs | {path.stem: str(path) for path in paths if path.parts[:-1] == ("tests",)}

@@ -64,6 +64,6 @@ def _imports(context: Context, open_: list[tuple[Product, Operation]]) -> Iterat
         for type_ in (operation.returns, *(parameter.type for parameter in operation.takes)):
             names |= set(types_in(type_))
         for name in names:
-            used.setdefault(context.home[name], set()).add(context.names.type(name))
+            used.setdefault(context.home[name], set()).add(context.names.value(name))
     for home in sorted(used):
         yield lay_out(f'import type {{ {", ".join(in_order(used[home]))} }} from "./{home}.js";')
