@@ -6,6 +6,8 @@
 from __future__ import annotations
 
 import json
+import socket
+import sys
 import tempfile
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import asdict, dataclass, field, replace
@@ -75,11 +77,17 @@ class Recorder:
         return (path for path in self._project.rglob("*.xml") if path.stat().st_size < LARGEST)
 
     def plain(self, text: str) -> str:
-        """Without the folders of this machine."""
-        places = (self._project, "/project"), (ROOT, "/urform"), (Path.home(), "/home")
+        """Without the folders and the name of this machine."""
+        places = (
+            (self._project, "/project"),
+            (sys.prefix, "/urform/.venv"),  # it may stand elsewhere, and in the folder of another clone
+            (ROOT, "/urform"),
+            (sys.base_prefix, "/python"),
+            (Path.home(), "/home"),
+        )
         for place, instead in places:
             text = text.replace(str(place), instead)
-        return text
+        return text.replace(f'hostname="{socket.gethostname()}"', 'hostname="machine"')
 
 
 class Player:

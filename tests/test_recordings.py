@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import sys
 from dataclasses import replace
 from pathlib import Path
 
 import pytest
 
-from tests.conftest import BUILT_IN, STARTER, emitted
+from tests.conftest import BUILT_IN, ROOT, STARTER, emitted
 from tests.recordings import HOWS, KEPT, SOUND, Process, played, recorded
 from urform.languages.target import Ran
 
@@ -70,3 +71,11 @@ def test_a_tool_that_says_nothing_is_no_pass(target_name: str, status: int | Non
 def test_nothing_is_recorded_in_vain() -> None:
     there = {path.relative_to(KEPT).as_posix() for path in KEPT.rglob("*.json")}
     assert there == {f"{name}/{how}.json" for name in BUILT_IN for how in HOWS}
+
+
+def test_no_recording_knows_its_machine() -> None:
+    """Whatever clone it was recorded from, and wherever its interpreter stood."""
+    wanted = (str(ROOT), sys.prefix, sys.base_prefix, str(Path.home()), "/.pyenv/")
+    told = {path.name: path.read_text(encoding="utf-8") for path in sorted(KEPT.rglob("*.json"))}
+    assert told
+    assert [(name, place) for name, text in told.items() for place in wanted if place in text] == []
