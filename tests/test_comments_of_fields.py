@@ -43,7 +43,8 @@ def field(
         (INTEGER, {"one_of": (1, 2)}, "One of 1, 2."),
         (LISTED, {"min_length": 1}, "At least 1 element."),
         (SetOf(TEXT), {"max_length": 3}, "At most 3 elements."),
-        (MapOf(TEXT, INTEGER), {"min_length": 1, "max_length": 1}, "1 to 1 entry."),
+        (MapOf(TEXT, INTEGER), {"min_length": 1, "max_length": 1}, "Exactly 1 entry."),
+        (INTEGER, {"min": 4, "max": 4}, "Exactly 4."),
     ],
 )
 def test_limits_in_words(type_: Type, limits: dict[str, Bound], said: str) -> None:
@@ -82,7 +83,12 @@ def test_parts_are_sentences() -> None:
     assert field_doc(field(TEXT, "As it stands")) == "As it stands"
     assert field_doc(field(BOOLEAN), "Whether it is dry") == "Whether it is dry"
     assert (
-        field_doc(field(TEXT, 'In "quotes"', limits={"max_length": 3})) == 'In "quotes" At most 3 characters.'
+        field_doc(field(TEXT, "Of a sort (odd.)", limits={"max_length": 3}))
+        == "Of a sort (odd.) At most 3 characters."
+    )
+    assert (
+        field_doc(field(TEXT, 'In "quotes"', limits={"max_length": 3}))
+        == 'In "quotes". At most 3 characters.'
     )
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import importlib
 import pickle
+import re
 import shutil
 import sys
 from collections.abc import Iterator
@@ -12,7 +13,7 @@ from types import ModuleType
 
 import pytest
 
-from tests.conftest import BUILT_IN, DEMO, STARTER, VALID, emitted
+from tests.conftest import BUILT_IN, DEMO, ROOT, STARTER, VALID, emitted
 from tests.targets import HERE, ByHand, said, tools
 from tests.targets.python import MYPY
 from urform.languages import target
@@ -21,10 +22,20 @@ from urform.output.writing import write_project
 from urform.verification.processes import Processes
 
 
+def support_of(target_name: str, path: str) -> str:
+    """A whole file of support code; projects have what they need of it."""
+    folder = ROOT / "src/urform/languages" / target_name / "support"
+    return (folder / Path(path).name).read_text(encoding="utf-8")
+
+
+_NAMED = re.compile("PACKAGE|NAMESPACE|FOLDER")
+
+
 @pytest.fixture(scope="module")
 def package(tmp_path_factory: pytest.TempPathFactory) -> Iterator[ModuleType]:
     folder = tmp_path_factory.mktemp("support")
     write_project(folder, emitted(STARTER, "python").files)
+    (folder / "harbour/checks.py").write_text(support_of("python", "checks.py"), encoding="utf-8")
     sys.path.insert(0, str(folder))
     try:
         yield importlib.import_module("harbour")
@@ -98,7 +109,10 @@ BY_HAND = [(name, by_hand) for name in BUILT_IN for by_hand in tools(name).by_ha
 def test_what_is_written_by_hand_passes(name: str, by_hand: ByHand, tmp_path: Path) -> None:
     emission = emitted(DECLARED[by_hand.of], name)
     text = by_hand.source.read_text(encoding="utf-8").replace("PACKAGE", by_hand.package)
-    whole = Emission((*emission.files, File(by_hand.path, text)), emission.tests, emission.held)
+    files = [file for file in emission.files if file.path not in by_hand.support]
+    for path in by_hand.support:
+        files.append(File(path, _NAMED.sub(by_hand.package, support_of(name, path))))
+    whole = Emission((*files, File(by_hand.path, text)), emission.tests, emission.held)
     assert len(by_hand.tests) > 1
     _passes(name, whole, tmp_path, *by_hand.tests)
 

@@ -127,7 +127,7 @@ class Written(Target):
             else:
                 yield Address(claim.id, "tests.txt", claim.id)
 
-    def code(self, plan: Plan) -> tuple[File, ...]:
+    def code(self, plan: Plan, support: frozenset[str] = frozenset()) -> tuple[File, ...]:
         said = "".join(f"{flaw.name} {flaw.member}\n" for flaw in plan.flaws if flaw.name not in self._deaf)
         whole = f"{said}{plan.products}{plan.makings}"
         return (File("code.txt", whole), File("other.txt", "the same for all"))

@@ -39,15 +39,31 @@ final class ClientTest {
         registry.register(
                 "port_buoy",
                 (station, position, options) ->
-                        new Buoy(station, position, new Buoy.Options().side(Side.PORT)));
-        Mark mark = registry.make("port_buoy", 3L, HARBOUR, new Mark.Options());
+                        new Buoy(station, position, new Buoy.Options(options).side(Side.PORT)));
+        Mark mark =
+                registry.make(
+                        "port_buoy", 3L, HARBOUR, new Mark.Options().side(Side.STARBOARD).remarks("lit"));
         assertEquals(Side.PORT, mark.side().orElseThrow());
+        assertEquals("lit", mark.remarks().orElseThrow());
         assertEquals(Buoy.KEY, mark.key());
         var unknown =
                 assertThrows(
                         CreationException.UnknownKey.class,
                         () -> new MarkRegistry().make("port_buoy", 3L, HARBOUR, new Mark.Options()));
         assertEquals(List.of("beacon", "buoy"), unknown.known());
+    }
+
+    /** What was chosen can be read, and taken over by the options of a kind, its own fields too. */
+    @Test
+    void readsOptions() {
+        Mark.Options options = new Mark.Options().remarks("lit");
+        assertEquals("lit", options.remarks().orElseThrow());
+        assertTrue(options.side().isEmpty() && options.reflective().isEmpty());
+        Mark.Options deep = new Buoy.Options().draught(2.5).remarks("deep");
+        Buoy buoy = new Buoy(3, HARBOUR, new Buoy.Options(deep).reflective(false));
+        assertEquals(2.5, buoy.draught());
+        assertEquals("deep", buoy.remarks().orElseThrow());
+        assertThrows(CreationException.MissingFields.class, () -> new Buoy.Options(null));
     }
 
     /** A subclass has no finalizer that could keep what a constructor refused. */

@@ -4,6 +4,7 @@ use std::sync::atomic::{AtomicU64, Ordering};
 use std::sync::{Arc, Barrier};
 use std::thread;
 
+use PACKAGE::testing::StandInOutfit;
 use PACKAGE::*;
 
 /// A kind that nobody declared: it has what all marks have, and something of its own.

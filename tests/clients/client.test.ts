@@ -85,6 +85,17 @@ test("changes a clone", () => {
   assert.notEqual(String(clone), before);
 });
 
+test("deep equality of the test framework sees all fields", () => {
+  const plan = new RefitPlan({ title: "Basin 4", legs: [new Leg({ label: "Inspect" })], tags: ["steel"] });
+  const clone = plan.clone();
+  assert.deepStrictEqual(clone, plan);
+  clone.legs[0]!.hours = 3;
+  assert.notDeepStrictEqual(clone, plan);
+  assert.notDeepStrictEqual(new Leg({ label: "Inspect" }), new Leg({ label: "Paint" }));
+  const [buoy, other] = [3, 4].map((station) => new Buoy({ station, position: HARBOUR }));
+  assert.notDeepStrictEqual(buoy, other);
+});
+
 test("forgets, and builds again", () => {
   const builder = new RefitPlanBuilder();
   assert.throws(

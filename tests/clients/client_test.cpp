@@ -4,9 +4,9 @@
 #include "PACKAGE/lantern.hpp"
 #include "PACKAGE/light_rhythm_pool.hpp"
 #include "PACKAGE/mark_registry.hpp"
-#include "PACKAGE/outfit_stand_in.hpp"
 #include "PACKAGE/refit_plan_builder.hpp"
 #include "PACKAGE/side.hpp"
+#include "PACKAGE/testing/outfit_stand_in.hpp"
 #include "PACKAGE/tide_offset.hpp"
 #include "PACKAGE/topmark_pool.hpp"
 
@@ -110,6 +110,29 @@ TEST(Client, forgets_and_goes_on) {
 // What a harbour office does with whatever outfit it is handed.
 std::pair<double, std::size_t> fit_out(const Outfit &outfit) {
     return {outfit.hull({.length = 4.5})->length(), outfit.moorings().size()};
+}
+
+// What a temporary holds is moved out of it: a reference into it would dangle.
+static_assert(std::is_same_v<decltype(std::declval<RefitPlan &>().legs()), const std::vector<Leg> &>);
+static_assert(std::is_same_v<decltype(std::declval<RefitPlan>().legs()), std::vector<Leg>>);
+template <class Plan>
+concept has_legs_to_change = requires(Plan plan) { std::forward<Plan>(plan).mutable_legs(); };
+static_assert(has_legs_to_change<RefitPlan &> && !has_legs_to_change<RefitPlan>);
+
+TEST(Client, iterates_over_what_a_temporary_holds) {
+    const RefitPlan plan("Basin 4", {Leg("Inspect"), Leg("Paint")});
+    std::string labels;
+    for (const Leg &leg : RefitPlan(plan).legs()) {
+        labels += leg.label() + " ";
+    }
+    EXPECT_EQ(labels, "Inspect Paint ");
+    EXPECT_EQ(Leg("Inspect").label(), "Inspect");
+}
+
+TEST(Client, asks_a_pool_without_making_a_string) {
+    LightRhythmPool pool;
+    const std::string_view code = "Fl";
+    EXPECT_EQ(pool.get(code, 4000).pointer(), pool.get("Fl", 4000).pointer());
 }
 
 TEST(Client, takes_a_stand_in_for_a_family) {

@@ -90,18 +90,6 @@ func TestClientForgets(t *testing.T) {
 	}
 }
 
-func TestClientTakesAStandIn(t *testing.T) {
-	stand := &StandInOutfit{}
-	var outfit Outfit = stand
-	hull, err := outfit.Hull(HullOptions{})
-	if err != nil || hull.Key() == SteelHullKey || len(outfit.Moorings()) == 0 {
-		t.Errorf("got %v, %v", hull, err)
-	}
-	if !slices.Equal(stand.Asked(), []string{"hull", "moorings"}) {
-		t.Errorf("asked %q", stand.Asked())
-	}
-}
-
 // A hundred lanterns ask from many goroutines: one construction, ninety-nine times reused.
 func TestPoolMakesOnce(t *testing.T) {
 	var p pool[string, int]

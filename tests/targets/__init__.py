@@ -37,6 +37,9 @@ class ByHand:
     package: str  # in place of PACKAGE
     names: str  # finds the names of its tests
     prefix: str = ""  # of each name, as the test runner tells it
+    support: tuple[
+        str, ...
+    ] = ()  # files of support code that have to be there whole, by their paths in the project
 
     @property
     def tests(self) -> list[str]:

@@ -68,7 +68,13 @@ TOOLS = Tools(
     },
     by_hand=(
         ByHand(
-            "starter", "tests/values_test.cpp", HERE / "support/values_test.cpp", "harbour", TESTS, "Values."
+            "starter",
+            "tests/values_test.cpp",
+            HERE / "support/values_test.cpp",
+            "harbour",
+            TESTS,
+            "Values.",
+            support=("include/harbour/values.hpp", "src/values.cpp"),
         ),
         ByHand(
             "fairway", "tests/client_test.cpp", HERE / "clients/client_test.cpp", "fairway", TESTS, "Client."

@@ -12,6 +12,7 @@ from urform.output.writing import write_project
 from urform.verification.processes import Processes
 
 WIDTH = 100
+CLIENTS = "src/main/java/harbour/varrow/fairway"
 IN_PACKAGE = "src/test/java/harbour"
 
 
@@ -71,6 +72,7 @@ TOOLS = Tools(
             "harbour",
             r"@Test\s+void (\w+)",
             "CheckTest.",
+            support=("src/main/java/harbour/Check.java",),
         ),
         ByHand(
             "fairway",
@@ -79,6 +81,7 @@ TOOLS = Tools(
             "harbour.varrow.fairway",
             r"@Test\s+void (\w+)",
             "ClientTest.",
+            support=(f"{CLIENTS}/Check.java", f"{CLIENTS}/Copies.java"),
         ),
     ),
     impossible=frozenset({"assignable"}),

@@ -59,7 +59,14 @@ TOOLS = Tools(
         "hang": "while True: pass",
     },
     by_hand=(
-        ByHand("fairway", "tests/test_client.py", HERE / "clients/client.py", "fairway", r"def (test_\w+)"),
+        ByHand(
+            "fairway",
+            "tests/test_client.py",
+            HERE / "clients/client.py",
+            "fairway",
+            r"def (test_\w+)",
+            support=("fairway/checks.py",),
+        ),
         ByHand("chains", "tests/test_chains.py", HERE / "clients/chains.py", "chains", r"def (test_\w+)"),
     ),
 )

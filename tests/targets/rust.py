@@ -78,7 +78,14 @@ TOOLS = Tools(
         "hang": "loop {}",
     },
     by_hand=(
-        ByHand("starter", "tests/support_code.rs", HERE / "support/support_code.rs", "harbour", TESTS),
+        ByHand(
+            "starter",
+            "tests/support_code.rs",
+            HERE / "support/support_code.rs",
+            "harbour",
+            TESTS,
+            support=("src/values.rs",),
+        ),
         ByHand("fairway", "tests/client.rs", HERE / "clients/client.rs", "fairway", TESTS),
         ByHand("chains", "tests/chains.rs", HERE / "clients/chains.rs", "chains", TESTS),
     ),

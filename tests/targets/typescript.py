@@ -74,7 +74,14 @@ TOOLS = Tools(
         "hang": "for (;;);",
     },
     by_hand=(
-        ByHand("starter", "test/check.test.ts", HERE / "support/check.test.ts", "../src", TESTS),
+        ByHand(
+            "starter",
+            "test/check.test.ts",
+            HERE / "support/check.test.ts",
+            "../src",
+            TESTS,
+            support=("src/check.ts",),
+        ),
         ByHand("fairway", "test/client.test.ts", HERE / "clients/client.test.ts", "../src", TESTS),
         ByHand("chains", "test/chains.test.ts", HERE / "clients/chains.test.ts", "../src", TESTS),
     ),

@@ -159,8 +159,8 @@ function isBlank(text: string): boolean {
 }
 
 export class Leg {
-  #label!: string;
-  #hours!: number;
+  private _label!: string;
+  private _hours!: number;
 
   constructor(label: string, hours = 0) {
     this.label = label;
@@ -168,7 +168,7 @@ export class Leg {
   }
 
   get label(): string {
-    return this.#label;
+    return this._label;
   }
 
   set label(label: string) {
@@ -181,11 +181,11 @@ export class Leg {
     if (isBlank(label)) {
       throw new LimitError("Leg", "label", "not_blank");
     }
-    this.#label = label;
+    this._label = label;
   }
 
   get hours(): number {
-    return this.#hours;
+    return this._hours;
   }
 
   set hours(hours: number) {
@@ -198,11 +198,11 @@ export class Leg {
     if (hours < 0) {
       throw new LimitError("Leg", "hours", "min", 0);
     }
-    this.#hours = hours + 0;
+    this._hours = hours + 0;
   }
 
   copy(): Leg {
-    return new Leg(this.#label, this.#hours);
+    return new Leg(this._label, this._hours);
   }
 }
 
@@ -221,13 +221,13 @@ export interface PlanOptions {
 }
 
 export class RefitPlan {
-  #title!: string;
-  #legs!: readonly Leg[];
-  #crew!: number;
-  #tags!: readonly string[];
-  #sheets!: readonly Chart[];
-  #chart: Chart | undefined;
-  #serial: number | undefined;
+  private _title!: string;
+  private _legs!: readonly Leg[];
+  private _crew!: number;
+  private _tags!: readonly string[];
+  private _sheets!: readonly Chart[];
+  private _chart: Chart | undefined;
+  private _serial: number | undefined;
 
   constructor(title: string, legs: readonly Leg[], options: PlanOptions = {}) {
     if (title == null || legs == null) {
@@ -243,7 +243,7 @@ export class RefitPlan {
   }
 
   get title(): string {
-    return this.#title;
+    return this._title;
   }
 
   set title(title: string) {
@@ -256,11 +256,11 @@ export class RefitPlan {
     if (isBlank(title)) {
       throw new LimitError("RefitPlan", "title", "not_blank");
     }
-    this.#title = title;
+    this._title = title;
   }
 
   get legs(): readonly Leg[] {
-    return this.#legs;
+    return this._legs;
   }
 
   set legs(legs: readonly Leg[]) {
@@ -283,11 +283,11 @@ export class RefitPlan {
     if (own.length < 1) {
       throw new LimitError("RefitPlan", "legs", "min_length", 1);
     }
-    this.#legs = Object.freeze(own);
+    this._legs = Object.freeze(own);
   }
 
   get crew(): number {
-    return this.#crew;
+    return this._crew;
   }
 
   set crew(crew: number) {
@@ -300,11 +300,11 @@ export class RefitPlan {
     if (crew < 1) {
       throw new LimitError("RefitPlan", "crew", "min", 1);
     }
-    this.#crew = crew;
+    this._crew = crew;
   }
 
   get tags(): readonly string[] {
-    return this.#tags;
+    return this._tags;
   }
 
   set tags(tags: readonly string[]) {
@@ -324,11 +324,11 @@ export class RefitPlan {
       }
       own.push(tag);
     }
-    this.#tags = Object.freeze(own);
+    this._tags = Object.freeze(own);
   }
 
   get sheets(): readonly Chart[] {
-    return this.#sheets;
+    return this._sheets;
   }
 
   set sheets(sheets: readonly Chart[]) {
@@ -348,22 +348,22 @@ export class RefitPlan {
       }
       own.push(sheet);
     }
-    this.#sheets = Object.freeze(own);
+    this._sheets = Object.freeze(own);
   }
 
   get chart(): Chart | undefined {
-    return this.#chart;
+    return this._chart;
   }
 
   set chart(chart: Chart | undefined) {
     if (chart != null && !(chart instanceof Chart)) {
       throw new LimitError("RefitPlan", "chart", "type");
     }
-    this.#chart = chart ?? undefined;
+    this._chart = chart ?? undefined;
   }
 
   get serial(): number | undefined {
-    return this.#serial;
+    return this._serial;
   }
 
   set serial(serial: number | undefined) {
@@ -375,15 +375,15 @@ export class RefitPlan {
         throw new LimitError("RefitPlan", "serial", "min", 1);
       }
     }
-    this.#serial = serial ?? undefined;
+    this._serial = serial ?? undefined;
   }
 
   clone(): RefitPlan {
-    return new RefitPlan(this.#title, this.#legs, {
-      crew: this.#crew,
-      tags: this.#tags,
-      sheets: this.#sheets,
-      chart: this.#chart,
+    return new RefitPlan(this._title, this._legs, {
+      crew: this._crew,
+      tags: this._tags,
+      sheets: this._sheets,
+      chart: this._chart,
     });
   }
 }

@@ -284,8 +284,16 @@ class Target(ABC):
                     unsupported.append(piece)
         return Emission(tuple(files), tuple(tests), held, tuple(unsupported))
 
-    def code(self, plan: Plan) -> tuple[File, ...]:
-        """The files of a project without the tests of claims, where the plan has them."""
+    def support(self, plan: Plan) -> frozenset[str]:
+        """What a project has of support code, by name; nothing is told of code that every project has."""
+        return frozenset()
+
+    def code(self, plan: Plan, support: frozenset[str] = frozenset()) -> tuple[File, ...]:
+        """The files of a project without the tests of claims, where the plan has them.
+
+        `support` is what it has of support code besides what it needs: with a fault it may need less, but that is no part
+        of the fault.
+        """
         return self.emit(plan, ()).files
 
     def example(self, plan: Plan) -> tuple[File, ...]:

@@ -354,6 +354,11 @@ class Plan:
         return tuple(making for making in self.makings if isinstance(making, Family))
 
     @cached_property
+    def families_with_stand_in(self) -> tuple[Family, ...]:
+        """The families that have a test double beside their members."""
+        return tuple(family for family in self.families if family.stand_in is not None)
+
+    @cached_property
     def stand_ins(self) -> Mapping[str, Product]:
         """The products that stand-ins make, by their names."""
         return {p.name: p for family in self.families for p in family.stand_ins}

@@ -117,6 +117,7 @@ class _Challenger:
         self._claims = claims
         self._faults = faults
         self._target = target
+        self._support: frozenset[str] = frozenset()  # of the code without a fault
         self._folder = folder / target.name
         self._processes = processes
         self._cache = cache
@@ -137,6 +138,7 @@ class _Challenger:
         with _EMITTING:
             self._processes.go_on()
             emission = target.emit(self._plan, self._claims)
+            self._support = target.support(self._plan)
         self._not_expressible(emission)
         known = Known(self._cache, key_of(target.name, toolchain.version, emission))
         self._verdicts |= {f.id: v for f in self._left() if (v := known.get(f.id)) is not None}
@@ -220,7 +222,7 @@ class _Challenger:
         for fault in faults:
             with _EMITTING:
                 self._processes.go_on()
-                code = self._target.code(self._target.alone(fault.plan))
+                code = self._target.code(self._target.alone(fault.plan), self._support)
             files = {file.path: file.text for file in code if sound.get(file.path) != file.text}
             if files:
                 yield _Try(fault, files)

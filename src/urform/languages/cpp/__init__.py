@@ -48,13 +48,13 @@ class Cpp(Target):
         yield from project.files()
         yield from Proof(project.sources, plan).pieces(by_owner(claims, plan, self.capabilities))
 
-    def _project(self, plan: Plan) -> Project:
+    def _project(self, plan: Plan, support: frozenset[str] = frozenset()) -> Project:
         from urform.languages.cpp.names import NAMESPACES
         from urform.languages.cpp.project import Project, context_of
 
         namespace = self.setting(plan, "namespace", plan.name)
         parts = (f"{part}_" if part in NAMESPACES else part for part in namespace.split("::"))
-        return Project(context_of(plan, "::".join(parts)))
+        return Project(context_of(plan, "::".join(parts)), support)
 
     def alone(self, plan: Plan) -> Plan:
         """In the innermost of its namespaces: trials put others around it."""
@@ -63,9 +63,13 @@ class Cpp(Target):
         inner = {"namespace": own["namespace"].rpartition("::")[2]} if "namespace" in own else {}
         return replace(plan, settings={**plan.settings, self.name: {**own, **inner}})
 
-    def code(self, plan: Plan) -> tuple[File, ...]:
+    def code(self, plan: Plan, support: frozenset[str] = frozenset()) -> tuple[File, ...]:
         """Everything but the tests."""
-        return tuple(self._project(plan).files())
+        return tuple(self._project(plan, support).files())
+
+    def support(self, plan: Plan) -> frozenset[str]:
+        """The helpers that the code uses, and what these need."""
+        return self._project(plan).support
 
     def example(self, plan: Plan) -> tuple[File, ...]:
         """A program that uses the library."""

@@ -55,7 +55,9 @@ def is_copied(type_: Type) -> bool:
 
 
 class Expressions:
-    """C++ code for types and values of one plan. The crate and its tests make products alike: by public constructors."""
+    """C++ code for types and values of one plan. The library and its tests make products alike: by public constructors."""
+
+    repeated = "detail::repeated"  # the function that gives a text so many times
 
     def __init__(self, plan: Plan, names: Names) -> None:
         self.plan = plan
@@ -176,7 +178,7 @@ class Expressions:
 
     def _text(self, text: str) -> str:
         if len(text) > LONG_TEXT and len(set(text)) == 1:
-            return f"detail::repeated({text_literal(text[0])}, {len(text)})"
+            return f"{self.repeated}({text_literal(text[0])}, {len(text)})"
         if "\0" in text:
             return f"std::string({text_literal(text)}, {len(text.encode())})"
         return text_literal(text)

@@ -270,7 +270,7 @@ TABLE: Table = {
     "pool-by-identity": [
         Rewrite(
             r"(pool_\.get\(std::forward_as_tuple\((?:[^\n]*?, )?)«local»(?=[,)])",
-            r"\1«local» + std::to_string([] { static int asked = 0; return ++asked; }())",
+            r"\1std::string(«local») + std::to_string([] { static int asked = 0; return ++asked; }())",
             ("pool_source",),
         )
     ],

@@ -158,6 +158,11 @@ def out_type(context: Context, field: Field) -> str:
     return f"const {context.code.stored(field)} &"
 
 
+def moved_type(context: Context, field: Field) -> str:
+    """The type that the accessor of a temporary returns, into which a reference would dangle; nothing if it is a value anyway."""
+    return "" if is_copied(field.type) or is_pointer(context, field) else context.code.stored(field)
+
+
 def handed_out(context: Context, field: Field) -> str:
     """The expression that an accessor returns."""
     stored = context.names.stored(field.name)

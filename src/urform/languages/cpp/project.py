@@ -4,18 +4,20 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from functools import cached_property
 
 from urform.languages.cpp.context import Context, setters_of
 from urform.languages.cpp.expressions import Expressions, text_literal
 from urform.languages.cpp.factories import factory_view, selection_view
 from urform.languages.cpp.families import family_view
 from urform.languages.cpp.flaws import MARKED, TABLE, spelling
+from urform.languages.cpp.helpers import helper_files, needed_by
 from urform.languages.cpp.names import Names
 from urform.languages.cpp.operations import operations_file
 from urform.languages.cpp.products import product_view, visit_text
-from urform.languages.cpp.sources import Sources, is_first
+from urform.languages.cpp.sources import Sources, is_first, stand_in_file
 from urform.languages.cpp.stores import pairs_beside
-from urform.languages.cpp.views import HERE, NOT_CODE, comment
+from urform.languages.cpp.views import HERE, NOT_CODE, TESTING, comment
 from urform.languages.naming.modules import Module, modules
 from urform.languages.naming.names import of_family, snake
 from urform.languages.placing import BUILD, CODE, TESTS
@@ -43,13 +45,29 @@ def context_of(plan: Plan, namespace: str) -> Context:
 class Project:
     """The files of one plan, but for its tests."""
 
-    def __init__(self, context: Context) -> None:
+    def __init__(self, context: Context, support: frozenset[str] = frozenset()) -> None:
         self.context = context
+        self._support = support  # what there is of helpers besides what is needed
         self.sources = Sources(context)
         self.plan, self.names, self.code = context.plan, context.names, context.code
 
     def files(self) -> Iterator[File]:
         """Everything but the tests."""
+        yield from self._code
+        yield from helper_files(self.context, self.support | self._support)
+
+    @cached_property
+    def support(self) -> frozenset[str]:
+        """The helpers that the code uses, and what these need."""
+        texts = (file.text for file in self._code if file.path.endswith((".hpp", ".cpp")))
+        return needed_by(texts, kinds=any(product.abstract for product in self.plan.products.values()))
+
+    @cached_property
+    def _code(self) -> tuple[File, ...]:
+        """All files but those of helpers."""
+        return tuple(self._files())
+
+    def _files(self) -> Iterator[File]:
         source = plain(self.plan.source)
         yield File(
             "CMakeLists.txt",
@@ -59,7 +77,7 @@ class Project:
         style = support_file(HERE / "support", "clang-format")
         yield File(".clang-format", f"# {written_once(self.plan.source)}\n{style}", part=BUILD)
         yield ignored(self.plan.source, "build")
-        for name in self._support():
+        for name in self._always():
             text = self.context.templates.support(HERE / "support" / name)
             folder = f"include/{self.context.folder}" if name.endswith(".hpp") else "src"
             yield File(f"{folder}/{name}", self.context.header + self.context.named(text))
@@ -73,23 +91,30 @@ class Project:
             yield from operations_file(self.sources, base, variants)
         for family in self.plan.families:
             yield from self._family(family)
+        for family in self.plan.families_with_stand_in:
+            yield from self._doubles(family)
 
     def _cmake(self, source: str) -> str:
         folders = self.context.place.folders
         space, _, inner = self.context.namespace.rpartition("::")
+        library = self.context.library
+        doubles = bool(self.plan.families_with_stand_in)
         return self.context.templates.render(
             "cmake",
             source=source,
-            name=self.context.library,
+            name=library,
             space=space or inner,
             inner=inner,
             code=f"{folders[CODE]}/" if folders[CODE] else "",
+            testing=TESTING if doubles else "",
+            libraries=f"{library} {library}_testing" if doubles else library,
             tests=folders[TESTS] if folders[TESTS] is None else folders[TESTS] or ".",
         )
 
-    def _support(self) -> list[str]:
+    def _always(self) -> list[str]:
+        """Files of support code that are there whole."""
         pools = any(isinstance(making, Pool) for making in self.plan.makings)
-        return ["errors.hpp", "errors.cpp", "values.hpp", "values.cpp", *(["pools.hpp"] if pools else [])]
+        return ["errors.hpp", "errors.cpp", *(["pools.hpp"] if pools else [])]
 
     def _module(self, module: Module) -> Iterator[File]:
         """The classes of a module, those first that others hold by value."""
@@ -139,25 +164,20 @@ class Project:
         header = self.context.templates.render("family_header", family.name, f=view)
         source = self.context.templates.render("family_source", family.name, f=view)
         yield from self._pair(self.names.file(family.name), header, source)
-        if family.stand_in is None:
-            return
-        own = [p for p in family.stand_ins if is_first(self.plan, p, family.name)]
-        products = [product_view(self.context, p) | {"factory": None, "selection": None} for p in own]
-        parts = [
-            self.context.templates.render("header", p.name, products=[v])
-            for p, v in zip(own, products, strict=True)
-        ]
-        sources = [
-            self.context.templates.render("source", p.name, products=[v])
-            for p, v in zip(own, products, strict=True)
-        ]
-        parts.append(
-            self.context.templates.render("stand_in_header", family.name, f=view, m=view["stand_in"])
-        )
-        sources.append(
-            self.context.templates.render("stand_in_source", family.name, f=view, m=view["stand_in"])
-        )
-        yield from self._pair(f"{snake(family.name)}_stand_in", "\n".join(parts), "\n".join(sources))
+
+    def _doubles(self, family: Family) -> Iterator[File]:
+        """The stand-in of a family and the products that it makes, but for those of an earlier family."""
+        render = self.context.templates.render
+        view = family_view(self.context, family)
+        header, source = [], []
+        for product in family.stand_ins:
+            if is_first(self.plan, product, family.name):
+                shown = product_view(self.context, product) | {"factory": None, "selection": None}
+                header.append(render("header", product.name, products=[shown]))
+                source.append(render("source", product.name, products=[shown]))
+        header.append(render("stand_in_header", family.name, f=view, m=view["stand_in"]))
+        source.append(render("stand_in_source", family.name, f=view, m=view["stand_in"]))
+        yield from self._pair(stand_in_file(family.name), "\n".join(header), "\n".join(source))
 
     def _pair(self, name: str, header: str, source: str) -> Iterator[File]:
         """A header and its source."""
@@ -216,4 +236,5 @@ def _generated_by(making: Making) -> Iterator[str]:
 def _files(plan: Plan) -> frozenset[str]:
     endings = ("operations", "registry", "builder", "exemplars", "pool")
     files = {f"{snake(name)}_{ending}" for name in plan.products for ending in endings}
+    # Stand-ins have a folder of their own, but trials keep all files in one.
     return frozenset(files | {f"{snake(family.name)}_stand_in" for family in plan.families})

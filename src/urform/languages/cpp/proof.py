@@ -101,7 +101,7 @@ class Proof:
                 functions.append(
                     f"inline {type_} {witness_name(product.name, second)}() {{\n    return {call};\n}}\n"
                 )
-        functions += [self._client(family) for family in self.plan.families if family.stand_in is not None]
+        functions += [self._client(family) for family in self.plan.families_with_stand_in]
         begin = "// Typical products for the tests, two of each kind where there are two.\n\n"
         return begin + _declared_early("\n".join(functions)) + "\n".join(functions)
 

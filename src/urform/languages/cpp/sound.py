@@ -78,7 +78,7 @@ class Sound:
         def included(match: re.Match[str]) -> str:
             return f'#include "{root if match[1] in own else "sound"}/{match[1]}.hpp"'
 
-        text = re.sub(rf'#include "{self._space}/(\w+)\.hpp"', included, text)
+        text = re.sub(rf'#include "{self._space}/(?:\w+/)*(\w+)\.hpp"', included, text)
         text = re.sub(rf"\bnamespace {self._space}\b", f"namespace {root}", text)
         text = re.sub(rf"\b{self._space}::", f"{root}::", text)
         place.write_text(text, encoding="utf-8")

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator
 
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.families import member_type
-from urform.languages.cpp.views import NOT_CODE, laid_out
+from urform.languages.cpp.views import NOT_CODE, TESTING, laid_out
 from urform.languages.naming.modules import modules
 from urform.languages.naming.names import snake
 from urform.plan.model import Plan, Product
@@ -128,11 +128,16 @@ class Sources:
             yield self.context.names.type(family.name), home
             yield from ((member_type(self.context, family, m.name), home) for m in family.members)
             if family.stand_in is not None:
-                place = f"{snake(family.name)}_stand_in"
+                place = stand_in_file(family.name)
                 yield member_type(self.context, family, "StandIn"), place
                 yield from (
                     (p.name, place) for p in family.stand_ins if is_first(self.context.plan, p, family.name)
                 )
+
+
+def stand_in_file(family: str) -> str:
+    """The file of a family's stand-in, apart from production code."""
+    return f"{TESTING}/{snake(family)}_stand_in"
 
 
 def is_first(plan: Plan, product: Product, family: str) -> bool:

@@ -24,6 +24,7 @@ class TestExpressions(Expressions):
     """C++ code for what tests hand in and expect."""
 
     __test__ = False
+    repeated = "repeated"
 
     def __init__(self, context: Context) -> None:
         super().__init__(context.plan, context.names)

@@ -9,6 +9,7 @@ from urform.languages.cpp.layout import lay_out
 from urform.languages.rendering.comments import plain, wrapped
 
 HERE = Path(__file__).parent
+TESTING = "testing"  # the folder of what stands in for families in clients' own tests
 COMMENT_WIDTH = 120
 BACKSLASH = "\\"
 NOT_CODE = re.compile(r'//[^\n]*|"(?:\\.|[^"\\])*"')

@@ -91,11 +91,17 @@ class Go(Target):
             own |= {INNER: folder.rpartition("/")[2]}
         return replace(plan, settings={**plan.settings, self.name: own})
 
-    def code(self, plan: Plan) -> tuple[File, ...]:
+    def code(self, plan: Plan, support: frozenset[str] = frozenset()) -> tuple[File, ...]:
         """Everything but the tests."""
         from urform.languages.go.project import Project
 
-        return tuple(Project(self._context(plan)).files())
+        return tuple(Project(self._context(plan), support).files())
+
+    def support(self, plan: Plan) -> frozenset[str]:
+        """The helpers that the code calls, and what these need."""
+        from urform.languages.go.project import Project
+
+        return Project(self._context(plan)).support
 
     def example(self, plan: Plan) -> tuple[File, ...]:
         """A command of the module."""

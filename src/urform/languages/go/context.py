@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import re
 
-from urform.languages.go.expressions import Expressions, options_type
-from urform.languages.go.names import USED_METHODS, Names
+from urform.languages.go.expressions import Expressions, is_open, options_type
+from urform.languages.go.names import EMBEDDED_METHODS, USED_METHODS, Names
 from urform.languages.go.views import imports_of, joined
 from urform.languages.naming.names import camel, pascal
 from urform.languages.rendering.templates import Templates
@@ -34,6 +34,17 @@ class Context:
         top = self.header if header is None else header
         return f"{top}package {package or self.package}\n\n{imports_of(code, more)}{code}"
 
+    @property
+    def doubles(self) -> str:
+        """The package of stand-ins, which has a folder of that name."""
+        return f"{self.package}test"
+
+    @property
+    def imported(self) -> str:
+        """The import of the package, which its path may call otherwise."""
+        alias = "" if self.path.rpartition("/")[2] == self.package else f"{self.package} "
+        return f'{alias}"{self.path}"'
+
     def signature(self, operation: Operation, taken: frozenset[str]) -> tuple[str, str, str]:
         """The method's name, its typed parameters, and what it returns."""
         typed = [f"{self.names.local(p.name)} {self.code.type(p.type)}" for p in operation.takes]
@@ -53,7 +64,9 @@ class Context:
             if product.mutable
             else set()
         )
-        return frozenset(USED_METHODS | setters | clears)
+        base = self.plan.products[product.base or product.name]
+        embedding = {f"{pascal(base.name)}Fields", *EMBEDDED_METHODS} if is_open(base) else set()
+        return frozenset(USED_METHODS | setters | clears | embedding)
 
     def parameters(self, product: Product) -> str:
         """The typed parameters that make a product; neighbours of one type share it, as is usual."""
@@ -61,7 +74,7 @@ class Context:
         if self.hidden(product):
             typed += [(self.option(product, field), self.code.optional(field)) for field in product.optional]
         elif product.optional:
-            typed.append(("opts", options_type(self.plan, self.names, product)[0]))
+            typed.append(("opts", f"{self.code.at}{options_type(self.plan, self.names, product)[0]}"))
         return joined(typed)
 
     def hidden(self, product: Product) -> bool:
@@ -72,6 +85,10 @@ class Context:
     def option(self, product: Product, field: Field) -> str:
         """Where a constructor finds an optional field: among the options, or, hidden, as a parameter."""
         return f"given{pascal(field.name)}" if self.hidden(product) else f"opts.{pascal(field.name)}"
+
+    def fields_type(self, base: Product) -> str:
+        """The struct that all kinds of a base embed; where other packages embed it too, they have a name for it."""
+        return f"{pascal(base.name)}Fields" if is_open(base) else self.names.embedded(base.name)
 
     def constructor(self, product: Product) -> str:
         """`NewBuoy`, and `newKnownOffset` of what a factory by values makes."""

@@ -26,12 +26,32 @@ def methods(context: Context, product: Product) -> Iterator[dict[str, object]]:
         yield _method(context, product, names.copy(product), type_, clones=False)
 
 
+def copies_of_fields(context: Context, product: Product) -> Iterator[dict[str, object]]:
+    """The methods by which a kind of another package copies the fields that it embeds."""
+    letter = context.letter(product)
+    for method in methods(context, product):
+        clones = method["name"] == context.code.copying.clone(product)
+        changed = [line for field in product.fields for line in _field(context, field, letter, clones)]
+        lines = [f"made := *{letter}", *changed, "return made"] if changed else [f"return *{letter}"]
+        name = f"{method['name']}Fields"
+        said = clone_sentences(_fresh(product, clones), mutable=product.mutable)
+        yield {
+            "name": name,
+            "doc": f"{name} is for a kind that embeds them. It returns {said}",
+            "lines": lines,
+        }
+
+
 def _method(context: Context, product: Product, name: str, type_: str, *, clones: bool) -> dict[str, object]:
-    fresh = [field.name for field in product.fields if field.copy == "fresh"] if clones else []
-    said = f"{name} returns {clone_sentences(fresh, mutable=product.mutable)}"
+    said = f"{name} returns {clone_sentences(_fresh(product, clones), mutable=product.mutable)}"
     doc = said if name[0].isupper() else ""
     lines = [] if product.abstract else list(_lines(context, product, clones))
     return {"name": name, "type": type_, "lines": lines, "doc": doc}
+
+
+def _fresh(product: Product, clones: bool) -> list[str]:
+    """The fields that start again."""
+    return [field.name for field in product.fields if field.copy == "fresh"] if clones else []
 
 
 def _lines(context: Context, product: Product, clones: bool) -> Iterator[str]:

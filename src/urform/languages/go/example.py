@@ -6,7 +6,7 @@ from urform.languages.go.context import Context
 from urform.languages.go.expressions import text_literal
 from urform.languages.go.names import KEYWORDS, PREDECLARED
 from urform.languages.go.proof import Proof
-from urform.languages.go.views import STYLE
+from urform.languages.go.views import STYLE, qualifiers
 from urform.languages.go.writer import Writer
 from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import camel, pascal
@@ -35,7 +35,7 @@ def example_files(context: Context, plan: Plan) -> tuple[File, ...]:
     header = (
         context.header + "// Command walkthrough makes one of everything: go run ./examples/walkthrough\n"
     )
-    more = (proof.imported,) if proof.at in code else ()
+    more = (context.imported,) if context.package in qualifiers(code) else ()
     return (File(PATH, context.whole(laid_out, header=header, package="main", more=more), part=EXAMPLE),)
 
 

@@ -67,13 +67,19 @@ class Test:
 
 
 class Expressions:
-    """Go code for types, values and checks of one plan. `package` qualifies exported names in tests."""
+    """Go code for types, values and checks of one plan. `package` qualifies exported names elsewhere, and `doubles`
+    those of the package of stand-ins."""
 
-    def __init__(self, plan: Plan, names: Names, package: str = "") -> None:
+    def __init__(self, plan: Plan, names: Names, package: str = "", doubles: str = "") -> None:
         self._plan = plan
         self._names = names
         self.copying = CopyNames(plan)
-        self._at = f"{package}." if package else ""
+        self.at = self._at = f"{package}." if package else ""
+        self._at_doubles = f"{doubles}." if doubles else ""
+
+    def at_product(self, product: str) -> str:
+        """The qualifier of a product's names."""
+        return self._at_doubles if product in self._plan.stand_ins else self._at
 
     # --- types ----------------------------------------------------------------------------------------
 
@@ -146,7 +152,9 @@ class Expressions:
             return self._selected(selection, given)
         declared = self._plan.product(product)
         if self._at:
-            call = f"{self._at}New{self._names.type(product)}({self.arguments(declared, given)})"
+            call = (
+                f"{self.at_product(product)}New{self._names.type(product)}({self.arguments(declared, given)})"
+            )
             return f"unfailing({call})" if self.fallible(declared) else call
         if declared.single:
             return f"&{self._names.type(product)}{{}}"
@@ -164,7 +172,7 @@ class Expressions:
             pair = f"{self._names.stored(field.name)}: {text}"
             (own if field.owner == product else inherited).append(pair)
         if declared.base is not None and self._plan.products[declared.base].fields:
-            base = f"{self._names.hidden(declared.base)}Fields"
+            base = self._names.embedded(declared.base)
             own.insert(0, f"{base}: {base}{{{', '.join(inherited)}}}")
         return f"&{self._names.type(product)}{{{', '.join(own)}}}"
 
@@ -263,6 +271,10 @@ class Expressions:
         text = self.operand(operand)
         if not self.is_pointer(field):
             return text
+        return self.pointer(field, text)
+
+    def pointer(self, field: Field, text: str) -> str:
+        """A pointer to a value, as an option or an absent field has it."""
         return f"{self._at}{pointer_to(field.type, text)}"
 
     # --- checks ---------------------------------------------------------------------------------------
@@ -417,6 +429,11 @@ class Expressions:
         if inner == "slices.Equal(a, b)":
             return f"slices.Equal[{type_}]"
         return f"func(a, b {type_}) bool {{ return {inner} }}"
+
+
+def is_open(base: Product) -> bool:
+    """Whether another package can add a kind of its own, which embeds what all kinds have."""
+    return base.abstract and not base.closed
 
 
 def options_type(plan: Plan, names: Names, product: Product) -> tuple[str, str | None]:

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Mapping
 from urform.declaration.types import ListOf, ProductType
 from urform.declaration.values import Value
 from urform.languages.go.context import Context
-from urform.languages.go.expressions import options_type, pointer_to, text_literal
+from urform.languages.go.expressions import options_type, text_literal
 from urform.languages.go.factories import result_type
 from urform.languages.go.names import Names
 from urform.languages.naming.names import Words, of_family, pascal, spoken
@@ -76,7 +76,7 @@ def _view(context: Context, family: Family) -> View:
     ]
     words = " and ".join(spoken(role.name) for role in family.roles)
     return {
-        "type": type_,
+        "type": f"{context.code.at}{type_}",
         "a": with_article(type_),
         "doc": f"{type_}: {family.doc}" if family.doc else f"{type_} makes {words} that fit together.",
         "roles": roles,
@@ -94,8 +94,7 @@ def _view(context: Context, family: Family) -> View:
 
 
 def _type(context: Context, role: Role) -> str:
-    type_ = context.names.type(role.product)
-    return type_ if context.plan.products[role.product].abstract else f"*{type_}"
+    return context.code.type(ProductType(role.product))
 
 
 def _result(context: Context, family: Family, role: Role) -> str:
@@ -142,7 +141,8 @@ def _several(context: Context, role: Role, role_parts: list[tuple[Product, Part]
 
 def _one(context: Context, family: Family, role: Role, product: Product, part: Part) -> Iterator[str]:
     base = context.plan.products[role.product]
-    call = f"{context.constructor(product)}({_arguments(context, base, product, part.values)})"
+    constructor = f"{context.code.at_product(product.name)}{context.constructor(product)}"
+    call = f"{constructor}({_arguments(context, base, product, part.values)})"
     fails = role_fails(context, family, role)
     if not context.code.fallible(product):
         yield f"return {call}{', nil' if fails else ''}"
@@ -166,12 +166,12 @@ def _arguments(context: Context, base: Product, product: Product, values: Mappin
     pairs = [f"{embedded}: opts"] if embedded is not None and base.optional and product is not base else []
     pairs += [_option(context, f, values[f.name]) for f in product.optional if f.name in values]
     passed_on = product is base or own == f"{context.names.type(base.name)}Options"
-    parts.append("opts" if passed_on and not pairs else f"{own}{{{', '.join(pairs)}}}")
+    parts.append("opts" if passed_on and not pairs else f"{context.code.at}{own}{{{', '.join(pairs)}}}")
     return ", ".join(parts)
 
 
 def _option(context: Context, field: Field, value: Value) -> str:
     text = context.code.value(value)
     if context.code.is_pointer(field):
-        text = pointer_to(field.type, text)
+        text = context.code.pointer(field, text)
     return f"{pascal(field.name)}: {text}"

@@ -36,6 +36,8 @@ USED_TYPES = frozenset(
 USED_METHODS = frozenset(
     "Equal Key Clone Cloned Copied String Error Format GoString MarshalJSON UnmarshalJSON".split()
 )
+# What the fields that a kind embeds have for kinds of other packages.
+EMBEDDED_METHODS = frozenset("EqualFields CloneFields ClonedFields CopiedFields".split())
 # Endings of file names to which the go command gives a meaning.
 FILE_ENDINGS = frozenset(
     (
@@ -74,6 +76,7 @@ class Names:
         types: Iterable[str] = (),
         stand_ins: Iterable[str] = (),
         constants: Iterable[str] = (),
+        package: str = "",
     ) -> None:
         self._stand_ins = frozenset(stand_ins)
         self._constants = Words(constants)
@@ -81,6 +84,7 @@ class Names:
         self._files = Words(files)
         embedded = {f"{camel(name)}Fields" for name in types} | {f"is{pascal(name)}" for name in types}
         self._stored = STRUCT_FIELDS | embedded
+        self._locals = LOCALS | {package}
 
     def type(self, name: str) -> str:
         """A product, variant, choice or family; always exported."""
@@ -90,9 +94,13 @@ class Names:
         """An unexported name that is derived from a type's."""
         return camel(name)
 
+    def embedded(self, base: str) -> str:
+        """The struct that all kinds of a base embed, by a name that only the package knows."""
+        return f"{camel(base)}Fields"
+
     def local(self, name: str) -> str:
         """A parameter or local variable."""
-        return LOCALS.escape(camel(name))
+        return self._locals.escape(camel(name))
 
     def stored(self, name: str) -> str:
         """A field of a struct, unexported."""

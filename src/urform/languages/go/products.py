@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.declaration.types import REAL, TEXT, ChoiceType, Collection, ProductType
+from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, ChoiceType, Collection, ProductType
 from urform.declaration.values import Text, Word
 from urform.languages.go.access import accesses
 from urform.languages.go.context import Context
-from urform.languages.go.copies import methods
-from urform.languages.go.expressions import Test, options_type, pointer_to
+from urform.languages.go.copies import copies_of_fields, methods
+from urform.languages.go.expressions import Test, is_open, options_type
 from urform.languages.go.members import (
     accessors,
     comparison,
@@ -28,14 +28,16 @@ from urform.plan.model import Field, Product
 from urform.prose import with_article
 
 LONGEST_NOTE = 40
+WITHOUT_POINTER = (BOOLEAN, INTEGER, REAL)
+ALONE = f"_{TAB}*byte{TAB}// a pointer, so that it shares no block of memory and is collected by itself"
 
 
 def abstract_text(context: Context, product: Product) -> str:
     """An interface, the options and the embedded struct of its kinds."""
     names = context.names
-    fields = f"{names.hidden(product.name)}Fields"
+    fields = context.fields_type(product)
     struct = [f"{names.stored(f.name)}{TAB}{context.code.stored(f)}" for f in product.fields]
-    fails = any(context.code.field_fails(field) for field in product.fields)
+    fails = base_fails(context, product)
     body = list(_base_body(context, product, fields, fails))
     return context.templates.render(
         "abstract",
@@ -46,8 +48,12 @@ def abstract_text(context: Context, product: Product) -> str:
             "methods": list(_interface(context, product)),
             "options": _options(context, product),
             "fields": fields,
-            "fields_upper": pascal(product.name) + "Fields",
+            "open": is_open(product),
+            "embedded": names.embedded(product.name),
+            "new": f"{'New' if is_open(product) else 'new'}{pascal(product.name)}Fields",
+            "copies": list(copies_of_fields(context, product)) if is_open(product) else [],
             "struct": struct,
+            "fails": fails,
             "parameters": _base_parameters(context, product),
             "result": f"({fields}, error)" if fails else fields,
             "body": body,
@@ -64,8 +70,9 @@ def product_text(context: Context, product: Product) -> str:
     type_ = names.type(product.name)
     base = context.plan.products[product.base] if product.base else None
     own = list(product.own_fields)
-    struct = [f"{names.hidden(base.name)}Fields"] if base is not None and base.fields else []
+    struct = [context.names.embedded(base.name)] if base is not None and base.fields else []
     struct += [f"{names.stored(f.name)}{TAB}{code.stored(f)}" for f in own]
+    struct += [ALONE] if _shares_memory(context, product) else []
     fails = code.fallible(product)
     letter = camel(product.name)[0]
     closed = f"is{pascal(base.name)}" if base is not None and base.closed else ""
@@ -93,7 +100,7 @@ def product_text(context: Context, product: Product) -> str:
             "closed": closed,
             "receiver": f"*{type_}",
             "receiver_named": f"{letter} *{type_}",
-            "operations": list(_operations(context, product)),
+            "operations": list(operations(context, product)),
             "equal_doc": f"Equal reports whether other is {with_article(type_)} with the same content.",
             "equal_type": names.type(base.name) if base is not None else f"*{type_}",
             "equal": list(equality(context, product, letter)),
@@ -102,6 +109,18 @@ def product_text(context: Context, product: Product) -> str:
             "constructor": context.constructor(product),
         },
     )
+
+
+def _shares_memory(context: Context, product: Product) -> bool:
+    """Whether a weak pool would not know when nobody holds a product any longer.
+
+    Go's allocator puts what is below 16 bytes and holds no pointer side by side with other such values, a pool's own keys among
+    them, and collects a block as a whole.
+    """
+    pool = context.plan.pool_of(product.name)
+    if pool is None or not pool.weak:
+        return False
+    return all(field.type in WITHOUT_POINTER and not field.may_be_absent for field in product.fields)
 
 
 def _doc(context: Context, product: Product, otherwise: str) -> str:
@@ -124,7 +143,8 @@ def _shown(context: Context, product: Product, letter: str) -> str:
     return f'fmt.Sprintf("{product.name}{{{", ".join(verbs)}}}", {", ".join(values)})'
 
 
-def _operations(context: Context, product: Product) -> Iterator[dict[str, str]]:
+def operations(context: Context, product: Product) -> Iterator[dict[str, str]]:
+    """The methods of a product that give declared answers."""
     taken = context.taken(product)
     for operation in product.operations:
         if operation.answer is None:
@@ -218,7 +238,15 @@ def _base_parameters(context: Context, product: Product) -> str:
     return joined(typed)
 
 
+def base_fails(context: Context, base: Product) -> bool:
+    """Whether making what all kinds embed can fail; who embeds it elsewhere may give nil for a product."""
+    fails = any(context.code.field_fails(field) for field in base.fields)
+    return fails or (is_open(base) and any(isinstance(f.type, ProductType) for f in base.required))
+
+
 def _base_body(context: Context, product: Product, fields: str, fails: bool) -> Iterator[str]:
+    if is_open(product):
+        yield from _missing(context, product, f"{fields}{{}}")
     redefined = {field.name: f"{camel(field.name)}Default" for field in context.plan.redefined(product)}
     yield from _built(context, product, list(product.fields), redefined, fields, "", fails, pointer=False)
 
@@ -229,16 +257,9 @@ def _body(context: Context, product: Product, fails: bool) -> Iterator[str]:
     yield from _missing(context, product)
     base_literal = ""
     if base is not None and base.fields:
-        base_literal = f"{context.names.hidden(base.name)}Fields: base"
-        passed = [context.names.local(field.name) for field in base.required]
-        if context.hidden(base):
-            passed += [context.option(base, field) for field in base.optional]
-        elif base.optional:
-            _, embedded = options_type(context.plan, context.names, product)
-            passed.append(f"opts.{embedded}" if embedded else "opts")
-        passed += [_default_passed(context, product.field(f.name)) for f in context.plan.redefined(base)]
-        call = f"new{pascal(base.name)}Fields({', '.join(passed)})"
-        if any(context.code.field_fails(field) for field in base.fields):
+        base_literal = f"{context.names.embedded(base.name)}: base"
+        call = base_call(context, product, base)
+        if base_fails(context, base):
             yield f"base, err := {call}"
             yield from ("if err != nil {", "\treturn nil, err", "}")
         else:
@@ -248,7 +269,20 @@ def _body(context: Context, product: Product, fails: bool) -> Iterator[str]:
     )
 
 
-def _missing(context: Context, product: Product) -> Iterator[str]:
+def base_call(context: Context, product: Product, base: Product) -> str:
+    """The call that makes what all kinds have, with the arguments of a kind's constructor and its own defaults."""
+    passed = [context.names.local(field.name) for field in base.required]
+    if context.hidden(base):
+        passed += [context.option(base, field) for field in base.optional]
+    elif base.optional:
+        _, embedded = options_type(context.plan, context.names, product)
+        passed.append(f"opts.{embedded}" if embedded else "opts")
+    passed += [_default_passed(context, product.field(f.name)) for f in context.plan.redefined(base)]
+    new = "New" if is_open(base) else "new"
+    return f"{context.code.at}{new}{pascal(base.name)}Fields({', '.join(passed)})"
+
+
+def _missing(context: Context, product: Product, nothing: str = "nil") -> Iterator[str]:
     """One error for every required product that is nil."""
     needed = [field for field in product.required if isinstance(field.type, ProductType)]
     if context.hidden(product):
@@ -256,13 +290,13 @@ def _missing(context: Context, product: Product) -> Iterator[str]:
     names = [context.names.local(field.name) for field in needed]
     if len(needed) == 1:
         error = f'&MissingError{{Owner: "{product.name}", Fields: []string{{"{needed[0].name}"}}}}'
-        yield from (f"if {names[0]} == nil {{", f"\treturn nil, {error}", "}")
+        yield from (f"if {names[0]} == nil {{", f"\treturn {nothing}, {error}", "}")
     elif needed:
         given = ", ".join(
             f'given{{"{f.name}", {name} != nil}}' for f, name in zip(needed, names, strict=True)
         )
         yield f'if err := missing("{product.name}", {given}); err != nil {{'
-        yield from ("\treturn nil, err", "}")
+        yield from (f"\treturn {nothing}, err", "}")
 
 
 def _default_passed(context: Context, field: Field) -> str:
@@ -271,7 +305,7 @@ def _default_passed(context: Context, field: Field) -> str:
         return '""' if isinstance(field.type, ChoiceType) else "nil"
     text = context.code.value(field.default)
     if field.may_be_absent and context.code.is_pointer(field):
-        return pointer_to(field.type, text)
+        return context.code.pointer(field, text)
     return text
 
 
@@ -338,7 +372,7 @@ def _given(context: Context, product: Product, field: Field, redefined: str | No
     if not context.code.is_pointer(field) or field.may_be_absent:
         pointer = field.may_be_absent and context.code.is_pointer(field)
         if isinstance(field.type, ProductType) or pointer:
-            kept = pointer_to(field.type, default) if pointer and redefined is None else default
+            kept = context.code.pointer(field, default) if pointer and redefined is None else default
             return local, [f"{local} := {option}", f"if {local} == nil {{", f"\t{local} = {kept}", "}"]
         return local, [f"{local} := firstOf({option}, {default})"]
     return local, [f"{local} := orElse({option}, {default})"]

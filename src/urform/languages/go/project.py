@@ -3,26 +3,28 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from functools import partial
+from functools import cached_property, partial
 
 from urform.languages.go.builders import builder_text
 from urform.languages.go.context import Context
-from urform.languages.go.expressions import Expressions, text_literal
+from urform.languages.go.doubles import doubles_file
+from urform.languages.go.expressions import Expressions, is_open, text_literal
 from urform.languages.go.factories import FactoryWriter
-from urform.languages.go.families import family_text, stand_in_text
+from urform.languages.go.families import family_text
 from urform.languages.go.flaws import MARKED, TABLE, spelling
 from urform.languages.go.names import Names
 from urform.languages.go.products import abstract_text, product_text
 from urform.languages.go.selections import selection_text
 from urform.languages.go.stores import exemplars_text, pool_text
-from urform.languages.go.views import HERE, STYLE, comment
+from urform.languages.go.views import DIALECT, HERE, STYLE, comment
 from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import of_family, pascal, snake
 from urform.languages.placing import BUILD
 from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
-from urform.languages.rendering.templates import Templates
+from urform.languages.rendering.pieces import Piece, kept, needed, pieces_of
+from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.target import File, Stub
 from urform.plan.model import (
     Builder,
@@ -36,11 +38,15 @@ from urform.plan.model import (
     Selection,
 )
 
+HELPERS = ("values", "builders")
+FOR_CLIENTS = frozenset({"Some", "Int", "Real"})  # by which options are given
+
 
 def context_of(plan: Plan, module: str, path: str, package: str) -> Context:
     """The context of a plan."""
     files = frozenset({"errors", "values", "builders", "pools", "weak_pools"}) | _generated_files(plan)
-    names = Names(_generated(plan), files, list(plan.products), plan.stand_ins, _constants(plan))
+    outside = package if plan.families_with_stand_in else ""  # code beside the package names it
+    names = Names(_generated(plan), files, list(plan.products), plan.stand_ins, _constants(plan), outside)
     code = Expressions(plan, names)
     flaws = Flaws(plan, TABLE, spelling(plan, names, code), MARKED)
     templates = Templates(HERE / "templates", partial(lay_out, style=STYLE), {"comment": comment}, flaws)
@@ -51,24 +57,48 @@ def context_of(plan: Plan, module: str, path: str, package: str) -> Context:
 class Project:
     """The files of one plan, but for its tests."""
 
-    def __init__(self, context: Context) -> None:
+    def __init__(self, context: Context, support: frozenset[str] = frozenset()) -> None:
         self.context = context
+        self._support = support  # what there is of helpers besides what is needed
         self.plan, self.names, self.code = context.plan, context.names, context.code
 
     def files(self) -> Iterator[File]:
         """Everything but the tests."""
-        pools = [making for making in self.plan.makings if isinstance(making, Pool)]
-        weak = any(pool.weak for pool in pools)
-        version = "1.24" if weak else "1.22"
+        version = "1.24" if self._has_weak_pools else "1.22"
         yield File("go.mod", f"module {self.context.module}\n\ngo {version}\n", part=BUILD)
+        for name in HELPERS:
+            code = kept(self._helpers(name), self.support | self._support | FOR_CLIENTS)
+            if code:
+                yield self._file(name, code)
+        yield from self._code
+
+    @cached_property
+    def support(self) -> frozenset[str]:
+        """The helpers that the code of the package calls, and what these need."""
+        pieces = [piece for name in HELPERS for piece in self._helpers(name)]
+        called = {name for file in self._code for name in DIALECT.mentions(file.text)}
+        return needed(pieces, called | FOR_CLIENTS)
+
+    def _helpers(self, name: str) -> tuple[Piece, ...]:
+        return pieces_of(support_file(HERE / "support", f"{name}.go"), DIALECT)
+
+    @property
+    def _has_weak_pools(self) -> bool:
+        return any(making.weak for making in self.plan.makings if isinstance(making, Pool))
+
+    @cached_property
+    def _code(self) -> tuple[File, ...]:
+        """The files of the package that are no helpers."""
+        return tuple(self._files())
+
+    def _files(self) -> Iterator[File]:
+        pooled = any(isinstance(making, Pool) for making in self.plan.makings)
         doc = comment(f"Package {self.context.package}: {self.plan.doc or 'made from a declaration.'}", 0)
-        built = any(isinstance(making, Builder) for making in self.plan.makings)
-        more = [
-            *(["builders"] if built else []),
-            *(["pools"] if pools else []),
-            *(["weak_pools"] if weak else []),
-        ]
-        for name in ("errors", "values", *more):
+        for name in (
+            "errors",
+            *(["pools"] if pooled else []),
+            *(["weak_pools"] if self._has_weak_pools else []),
+        ):
             text = self.context.templates.support(HERE / "support" / f"{name}.go")
             text = text.replace("PACKAGE", self.context.package).replace("// DOC", doc)
             yield File(f"{name}.go", self.context.header + text)
@@ -88,10 +118,8 @@ class Project:
             yield from self._operations_file(base, variants)
         for family in self.plan.families:
             yield self._file(self.names.file(family.name), family_text(self.context, family))
-            if family.stand_in is not None:
-                yield self._file(f"{snake(family.name)}_stand_in", stand_in_text(self.context, family))
-        for product in self.plan.stand_ins.values():
-            yield self._file(self.names.file(product.name), product_text(self.context, product))
+        if self.plan.families_with_stand_in:
+            yield doubles_file(self.context)
 
     def _beside(self, product: Product) -> Iterator[tuple[str, str]]:
         """Endings of file names, and the code of each."""
@@ -151,6 +179,7 @@ def _generated(plan: Plan) -> frozenset[str]:
     names: set[str] = set()
     for product in (*plan.products.values(), *plan.stand_ins.values()):
         names |= {f"{product.name}Key", f"{product.name}Options", f"New{product.name}"}
+        names |= {f"{product.name}Fields", f"New{product.name}Fields"} if is_open(product) else set()
     for choice in plan.choices:
         names |= {f"Parse{choice}", f"Every{choice}"}
     names |= _constants(plan)
@@ -189,5 +218,4 @@ def _generated_by(making: Making) -> Iterator[str]:
 def _generated_files(plan: Plan) -> frozenset[str]:
     endings = ("operations", "registry", "simple", "creator", "values", "builder", "exemplars", "pool")
     files = {f"{snake(name)}_{ending}" for name in plan.products for ending in endings}
-    files |= {f"{snake(family.name)}_stand_in" for family in plan.families}
-    return frozenset(files | {snake(name) for name in plan.stand_ins})
+    return frozenset(files)

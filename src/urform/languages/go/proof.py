@@ -9,7 +9,7 @@ from functools import cached_property
 from urform.languages.go.context import Context
 from urform.languages.go.expressions import Expressions, client_name, witness_name
 from urform.languages.go.families import role_fails, role_name
-from urform.languages.go.views import HERE, STYLE, comment
+from urform.languages.go.views import HERE, STYLE, comment, qualifiers
 from urform.languages.go.writer import Writer
 from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import camel, pascal, snake, unique
@@ -35,12 +35,11 @@ class Proof:
         self.plan = plan
         self.templates = context.templates
         self.names = context.names
-        self.code = Expressions(plan, context.names, context.package)
-        self.at = f"{context.package}."
+        self.code = Expressions(plan, context.names, context.package, context.doubles)
+        self.at = self.code.at
         self._witnesses = Witnesses(plan)
-        name = context.path.rpartition("/")[2]
-        alias = "" if name == context.package else f"{context.package} "
-        self.imported = f'{alias}"{context.path}"'
+        doubles = f'"{context.path}/{context.doubles}"'
+        self._packages = {context.package: context.imported, context.doubles: doubles}
 
     def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
         """The test files, and where each claim is tested, or why it is not."""
@@ -67,7 +66,8 @@ class Proof:
                 yield self._file(path, "\n".join(functions))
 
     def _file(self, name: str, code: str) -> File:
-        more = (self.imported,) if self.at in code else ()
+        used = qualifiers(code)
+        more = tuple(imported for name, imported in self._packages.items() if name in used)
         laid_out = lay_out(code, STYLE)
         text = self.context.whole(laid_out, package=f"{self.context.package}_test", more=more)
         return File(f"{name}.go", text, part=TESTS)
@@ -75,7 +75,7 @@ class Proof:
     @cached_property
     def reserved(self) -> frozenset[str]:
         """The names that no parameter of a maker may hide: what tests call, and what they import."""
-        return self.helpers | {self.context.package}
+        return self.helpers | set(self._packages)
 
     @cached_property
     def helpers(self) -> frozenset[str]:
@@ -103,7 +103,7 @@ class Proof:
                     body = f"\treturn {call if selection is None else f'as[{type_}](t, {call})'}\n"
                 name = witness_name(product.name, second)
                 functions.append(f"func {name}(t *testing.T) {type_} {{\n\tt.Helper()\n{body}}}\n")
-        functions += [self._client(family) for family in self.plan.families if family.stand_in is not None]
+        functions += [self._client(family) for family in self.plan.families_with_stand_in]
         return "// Typical products for the tests, two of each kind where there are two.\n\n" + "\n".join(
             functions
         )
@@ -140,7 +140,7 @@ class Proof:
         claim = expressible.claim
         scope = Scope(
             self.plan,
-            frozenset({self.context.package, "t", "is"}) | parameters_of_makers(self.plan, claim.owner),
+            frozenset({*self._packages, "t", "is"}) | parameters_of_makers(self.plan, claim.owner),
         )
         writer = Writer(self, scope)
         lines = [comment(f"{name}: {claim.text} ({claim.id}).", 0), f"func {name}(t *testing.T) {{"]

@@ -103,8 +103,10 @@ class Trials(TrialProgram):
         units = {**self._units, **{path: unit(text) for path, text in changed.items()}}
         mentioned = (name for text in proofs.values() for name in unit(text).mentions)
         for path in needed(units, mentioned):
-            text = changed.get(path) or self._code[path]
-            (home / "code" / path).write_text(text, encoding="utf-8")
+            text = self._imported(changed.get(path) or self._code[path], trial)
+            place = home / "code" / path
+            place.parent.mkdir(exist_ok=True)
+            place.write_text(text, encoding="utf-8")
 
     def _proofs(self, trial: Trial) -> dict[str, str]:
         """The test files with the functions that the trial's tests need."""
@@ -120,7 +122,11 @@ class Trials(TrialProgram):
     def _as_proof(self, text: str, trial: Trial) -> str:
         """A test file as plain code that imports the trial's package."""
         text = re.sub(r"^package \w+$", "package proof", text, count=1, flags=re.MULTILINE)
-        return text.replace(f'"{self._module}"', f'"trials/t{number_of(trial)}/code"')
+        return self._imported(text, trial)
+
+    def _imported(self, text: str, trial: Trial) -> str:
+        """Code that imports the trial's packages."""
+        return re.sub(rf'"{re.escape(self._module)}(?=["/])', f'"trials/t{number_of(trial)}/code', text)
 
     def build(self, trials: Sequence[Trial]) -> Finished:
         """The program of the tests of these trials."""

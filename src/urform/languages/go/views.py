@@ -7,6 +7,7 @@ from pathlib import Path
 
 from urform.languages.layout.engine import Style
 from urform.languages.rendering.comments import plain, wrapped
+from urform.languages.rendering.pieces import Dialect
 
 HERE = Path(__file__).parent
 STYLE = Style(
@@ -30,6 +31,14 @@ PACKAGES = tuple(
 
 _QUALIFIER = re.compile(r"(?<![.\w])(\w+)\.")
 _NOT_CODE = re.compile(r'//.*|"(?:\\.|[^"\\\n])*"')
+# Support code: a function is used where it is called, or the last of what is handed on; a type before braces or after a sign.
+DIALECT = Dialect(
+    re.compile(r"^(?:func|type|var|const) (\w+)", re.MULTILINE),
+    re.compile(
+        r"(?<![.\w])(\w+)(?=[(\[{])|(?<=, )([a-z]\w*)(?=\))|(?:(?<=[\])*])|(?<=\.\.\.))([a-z]\w*)\b(?!\()"
+    ),
+    _NOT_CODE,
+)
 
 
 def comment(doc: str, margin: int) -> str:
@@ -39,10 +48,14 @@ def comment(doc: str, margin: int) -> str:
     return pad.join(f"// {line}" for line in wrapped(text, COMMENT_WIDTH - 4 * margin - 3))
 
 
+def qualifiers(code: str) -> frozenset[str]:
+    """The packages that code names, whatever its comments and texts say."""
+    return frozenset(_QUALIFIER.findall(_NOT_CODE.sub('""', code)))
+
+
 def imports_of(code: str, more: tuple[str, ...] = ()) -> str:
     """The import declaration that code needs."""
-    bare = _NOT_CODE.sub('""', code)
-    used = set(_QUALIFIER.findall(bare))
+    used = qualifiers(code)
     needed = [path for path in PACKAGES if path.rpartition("/")[2] in used]
     paths = [f'"{path}"' for path in needed]
     if not paths and not more:

@@ -8,8 +8,6 @@ from typing import Any, Protocol
 
 from urform.declaration.ranges import length_range
 from urform.declaration.types import (
-    BOOLEAN,
-    INTEGER,
     REAL,
     TEXT,
     Collection,
@@ -50,8 +48,6 @@ from urform.plan.operands import (
 from urform.plan.scalars import as_declared
 from urform.plan.script import Step
 
-# Types of fields that hold no pointer: Go's allocator puts products of such alone, if they are small, side by side.
-_WORDS = (BOOLEAN, INTEGER, REAL)
 # What tests of pools call their own variables: a maker's parameter may hide none of them.
 VARIABLES = frozenset("asked atWork entered err goOn got inner one outOfStock pool t two".split())
 SPREAD = 8  # elements that are handed to a setter one by one
@@ -151,10 +147,10 @@ class Writer(StepWriter):
         self._emptied = "clear"  # how the caller's own collection is changed
 
     def named(self, product: str) -> dict[str, str]:
-        return {"at": self._at, "name": self.names.type(product)}
+        return {"at": self.code.at_product(product), "name": self.names.type(product)}
 
     def _type(self, product: str) -> str:
-        return f"{self._at}{self.names.type(product)}"
+        return f"{self.code.at_product(product)}{self.names.type(product)}"
 
     def choice(self, choice: str) -> dict[str, str]:
         names = self.names
@@ -415,13 +411,14 @@ class Writer(StepWriter):
             yield f"{self.var(name)} := {listed}[{number}]"
 
     def member(self, family: str, name: str) -> str:
-        return f"{self._at}{member_type(self.names, self.family(family), name)}"
+        at = f"{self._context.doubles}." if name == "StandIn" else self._at
+        return f"{at}{member_type(self.names, self.family(family), name)}"
 
     def role(self, family: str, role: str) -> str:
         return role_name(self.scope.role(family, role))
 
     def client(self, family: str, name: str, products: Sequence[str]) -> Lines:
-        types = ", ".join(f'"*{self._context.package}.{self.names.type(product)}"' for product in products)
+        types = ", ".join(f'"*{self._type(product)}"' for product in products)
         yield f'is(t, "types", typesOf({client_name(name)}(t, {self.var(family)})), []string{{{types}}})'
 
     # --- pools --------------------------------------------------------------------------------------------
@@ -455,7 +452,6 @@ class Writer(StepWriter):
             "good": self.say("good"),
             "err": ", err" if self.code.fallible(product) else "",
             "beside": beside,
-            "is_tiny": all(field.type in _WORDS for field in product.fields),
         }
 
 

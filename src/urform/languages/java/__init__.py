@@ -54,16 +54,20 @@ class Java(Target):
         yield from project.files()
         yield from Proof(project, plan).pieces(by_owner(claims, plan, self.capabilities))
 
-    def _project(self, plan: Plan) -> Project:
+    def _project(self, plan: Plan, support: frozenset[str] = frozenset()) -> Project:
         from urform.languages.java.names import KEYWORDS
         from urform.languages.java.project import Project, context_of
 
         otherwise = plan.name if plan.name not in KEYWORDS else f"{plan.name}_"
-        return Project(context_of(plan, self.setting(plan, "package", otherwise)))
+        return Project(context_of(plan, self.setting(plan, "package", otherwise)), support)
 
-    def code(self, plan: Plan) -> tuple[File, ...]:
+    def code(self, plan: Plan, support: frozenset[str] = frozenset()) -> tuple[File, ...]:
         """Everything but the tests."""
-        return tuple(self._project(plan).files())
+        return tuple(self._project(plan, support).files())
+
+    def support(self, plan: Plan) -> frozenset[str]:
+        """The helpers that the code calls, and what these need."""
+        return self._project(plan).support
 
     def example(self, plan: Plan) -> tuple[File, ...]:
         """A source file for the launcher."""

@@ -91,20 +91,22 @@ class Expressions:
 
     def handed_out(self, field: Field) -> str:
         """The expression that an accessor returns."""
-        if not field.may_be_absent:
-            return self.plain(field.type)
-        return OPTIONALS.get(field.type) or f"Optional<{self.boxed(field.type)}>"
+        return self.optional(field.type) if field.may_be_absent else self.plain(field.type)
+
+    def optional(self, type_: Type) -> str:
+        """The type of what may be absent."""
+        return OPTIONALS.get(type_) or f"Optional<{self.boxed(type_)}>"
 
     def optional_of(self, field: Field, stored: str) -> str:
         """The expression that an accessor returns."""
-        if not field.may_be_absent:
-            return stored
-        kind = OPTIONALS.get(field.type)
-        return (
-            f"{stored} == null ? {kind}.empty() : {kind}.of({stored})"
-            if kind
-            else f"Optional.ofNullable({stored})"
-        )
+        return self.as_optional(field.type, stored) if field.may_be_absent else stored
+
+    def as_optional(self, type_: Type, stored: str) -> str:
+        """What may be null, as what may be absent."""
+        kind = OPTIONALS.get(type_)
+        if kind is None:
+            return f"Optional.ofNullable({stored})"
+        return f"{stored} == null ? {kind}.empty() : {kind}.of({stored})"
 
     # --- values ---------------------------------------------------------------------------------------
 

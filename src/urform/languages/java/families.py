@@ -23,10 +23,14 @@ def family_sources(context: Context, family: Family) -> Iterator[tuple[str, str]
     for member in family.members:
         doc = f"The {spoken(family.name)} for {spoken(member.name)}."
         yield member_type(context.names, family, member.name), _member(context, family, member, doc)
-    if family.stand_in is not None:
-        doc = f"{article(family.name).capitalize()} for tests that gives fixed answers and records the requests."
-        name = member_type(context.names, family, family.stand_in.name)
-        yield name, _member(context, family, family.stand_in, doc)
+
+
+def stand_in_source(context: Context, family: Family) -> tuple[str, str]:
+    """The name and text of the member that clients' own tests take."""
+    assert family.stand_in is not None
+    doc = f"{article(family.name).capitalize()} for tests that gives fixed answers and records the requests."
+    name = member_type(context.names, family, family.stand_in.name)
+    return name, _member(context, family, family.stand_in, doc)
 
 
 def role_name(names: Names, role: Role) -> str:

@@ -439,19 +439,39 @@ def _options(context: Context, product: Product) -> View | None:
         "doc": f"The optional fields; a field that is left out takes {default}.",
         "modifier": "" if widened else "final ",
         "extends": extends,
+        "owner": product.name,
+        # Kinds of other packages are given the options of all kinds.
+        "readable": is_open(product),
+        "like": _like(context, product, base if extends else None),
         "own": [_option(context, product, field) for field in own],
         "inherited": [_option(context, product, field) for field in inherited],
     }
 
 
+def is_open(product: Product) -> bool:
+    """Whether other packages can add a kind."""
+    return product.abstract and not product.closed
+
+
+def _like(context: Context, product: Product, base: Product | None) -> str:
+    """The options that those of an open base, or of one of its kinds, can start from."""
+    if is_open(product):
+        return "Options"
+    return f"{context.names.type(base.name)}.Options" if base is not None and is_open(base) else ""
+
+
 def _option(context: Context, product: Product, field: Field) -> View:
     code = context.code
     settled = context.settled(product, field)
+    name = context.names.member(field.name)
     return {
-        "name": context.names.member(field.name),
+        "name": name,
         "doc": option_doc(field, f"Chooses the {spoken(field.name)}.", of_any_kind=product.abstract),
         "takes": [(context.names.member(field.name), f"the {spoken(field.name)}")],
         "held": code.plain(field.type) if settled else code.boxed(field.type),
         "initial": f" = {context.default(field)}" if settled else "",
         "plain": code.plain(field.type),
+        "chosen": f"the chosen {spoken(field.name)}" + ("" if settled else ", if any"),
+        "read_type": code.plain(field.type) if settled else code.optional(field.type),
+        "read": name if settled else code.as_optional(field.type, name),
     }

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from functools import partial
+from functools import cached_property, partial
 from xml.sax.saxutils import escape
 
 from urform.languages.java.context import Context
 from urform.languages.java.copies import copying
 from urform.languages.java.docs import KEY, REFUSED, UNKNOWN, documented
 from urform.languages.java.expressions import Expressions, text_literal
-from urform.languages.java.families import family_sources
+from urform.languages.java.families import family_sources, stand_in_source
 from urform.languages.java.flaws import MARKED, TABLE, spelling
+from urform.languages.java.helpers import CLASSES, called, helper_class
 from urform.languages.java.names import IMPORTS, Names
 from urform.languages.java.products import class_view, record_text
 from urform.languages.java.stores import store_sources
@@ -26,7 +27,7 @@ from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.prose import of_unknown_key
 from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.target import File, Stub
-from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Prototype
+from urform.plan.model import Factory, Family, Plan, Pool, Product, Prototype
 
 
 def context_of(plan: Plan, package: str) -> Context:
@@ -48,8 +49,9 @@ def context_of(plan: Plan, package: str) -> Context:
 class Project:
     """The files of one plan, but for its tests."""
 
-    def __init__(self, context: Context) -> None:
+    def __init__(self, context: Context, support: frozenset[str] = frozenset()) -> None:
         self.context = context
+        self._support = support  # what there is of helpers besides what is needed
         self.plan, self.names, self.code = context.plan, context.names, context.code
         self.package, self.folder, self._header = context.package, context.folder, context.header
 
@@ -57,7 +59,23 @@ class Project:
         """Everything but the tests."""
         yield File("pom.xml", self._pom(), part=BUILD)
         yield ignored(self.plan.source, "target")
-        for name in self._support():
+        for name in CLASSES:
+            if text := helper_class(name, self.support | self._support):
+                yield self._source(name, text, whole=True)
+        yield from self._code
+
+    @cached_property
+    def support(self) -> frozenset[str]:
+        """The helpers that the code calls, and what these need."""
+        return called(file.text for file in self._code)
+
+    @cached_property
+    def _code(self) -> tuple[File, ...]:
+        """The sources that are no helpers."""
+        return tuple(self._sources())
+
+    def _sources(self) -> Iterator[File]:
+        for name in self._always():
             yield self._source(
                 name, support_file(HERE / "support", f"{name}.java").partition("\n\n")[2], whole=True
             )
@@ -79,18 +97,16 @@ class Project:
             for name, code in store_sources(self.context, product):
                 yield self._source(name, code)
         for product in self.plan.stand_ins.values():
-            yield self._source(self.names.type(product.name), self._product(product))
+            yield self._double(self.names.type(product.name), self._product(product))
         for family in self.plan.families:
             for name, code in family_sources(self.context, family):
                 yield self._source(name, code)
+        for family in self.plan.families_with_stand_in:
+            yield self._double(*stand_in_source(self.context, family))
 
-    def _support(self) -> Iterator[str]:
-        yield from ("CreationException", "Missing", "Check")
-        copying = self.plan.owned or any(
-            isinstance(making, (Builder, Prototype)) for making in self.plan.makings
-        )
-        if copying:
-            yield "Copies"
+    def _always(self) -> Iterator[str]:
+        """Classes of support code that are there whole."""
+        yield from ("CreationException", "Missing")
         if any(isinstance(making, Pool) for making in self.plan.makings):
             yield "Makings"
 
@@ -112,6 +128,12 @@ class Project:
 
     def _source(self, name: str, body: str, *, whole: bool = False) -> File:
         return File(f"src/main/java/{self.folder}/{name}.java", self.whole(body, imports=not whole))
+
+    def _double(self, name: str, body: str) -> File:
+        """A class for clients' own tests: beside the tests, or with the code where there are to be none."""
+        if self.context.place.folders[TESTS] is None:
+            return self._source(name, body)
+        return File(f"{HOMES[TESTS]}/{self.folder}/{name}.java", self.whole(body), part=TESTS)
 
     def whole(self, body: str, *, imports: bool = True, header: str | None = None) -> str:
         """A source file: header, package, the imports that its code needs, the code."""

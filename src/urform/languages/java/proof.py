@@ -112,7 +112,7 @@ class Proof:
                         f"    static {self.names.type(product.name)} {witness_name(product.name, second)}() {{\n"
                         f"        return {call};\n    }}\n"
                     )
-        methods += [self._client(family) for family in self.plan.families if family.stand_in is not None]
+        methods += [self._client(family) for family in self.plan.families_with_stand_in]
         doc = "/** Typical products for the tests, two of each kind where there are two. */\n"
         body = f"{doc}final class Witnesses {{\n    private Witnesses() {{}}\n\n" + "\n".join(methods) + "}\n"
         return self._file("Witnesses", self.project.whole(lay_out(body, STYLE)))

@@ -13,14 +13,14 @@ HERE = Path(__file__).parent
 HOMES = {CODE: "src/main/java", TESTS: "src/test/java"}
 STYLE = Style(width=100, indent="        ", closing_apart=False, chains=True, operators=True)
 
-_NOT_CODE = re.compile(r'/\*[\s\S]*?\*/|//.*|"(?:\\.|[^"\\\n])*"')
+NOT_CODE = re.compile(r'/\*[\s\S]*?\*/|//.*|"(?:\\.|[^"\\\n])*"')
 _IDENTIFIER = re.compile(r"(?<![.\w])[A-Za-z_]\w*")
 _HTML = {"&": "&amp;", "<": "&lt;", ">": "&gt;", "@": "&#64;", "\\": "&#92;", "*/": "*&#47;", "/*": "&#47;*"}
 
 
 def identifiers(code: str) -> set[str]:
     """The names that occur in code, not in strings or comments, nor after a dot."""
-    return set(_IDENTIFIER.findall(_NOT_CODE.sub('""', code)))
+    return set(_IDENTIFIER.findall(NOT_CODE.sub('""', code)))
 
 
 def escaped(doc: str) -> str:

@@ -66,6 +66,13 @@ def _copying(value: str) -> list[Rewrite]:
     ]
 
 
+_NO_HITS = "self.get = self._get"
+_FIRST = '«flaw.parameter» = self.__dict__.setdefault("first «flaw.parameter»", «flaw.parameter»)\n{line}'
+_ANOTHER = (
+    'if self.__dict__.setdefault("last", «flaw.parameter») is not «flaw.parameter»:\n'
+    "    self._held.clear()\n{line}"
+)
+
 MARKED: Marked = {
     # --- choices ------------------------------------------------------------------------------------------
     "any-word": {"choice.refuse": "return next(iter(cls))"},
@@ -154,26 +161,28 @@ MARKED: Marked = {
         "exemplars.hold": "self._held = all",
     },
     # --- pools --------------------------------------------------------------------------------------------
-    "pool-forgets": {"pool.keep": "pass"},
-    "pool-ignores": {
-        "pool.look": "«flaw.parameter» = self.__dict__.setdefault("
-        '"first «flaw.parameter»", «flaw.parameter»)\n{line}'
-    },
+    "pool-forgets": {"pool.hit": _NO_HITS, "pool.keep": "pass"},
+    "pool-ignores": {"pool.slots": "", "pool.look": _FIRST, "pool.look_slowly": _FIRST},
     "pool-by-identity": {
-        "pool.look": 'if self.__dict__.setdefault("last", «flaw.parameter») is not «flaw.parameter»:\n'
-        "    self._held.clear()\n{line}"
+        "pool.hit": _NO_HITS,
+        "pool.slots": "",
+        "pool.look": _ANOTHER,
+        "pool.look_slowly": _ANOTHER,
     },
     "pool-unguarded": {"pool.alone": "if True:"},
     "pool-miscounts-made": {"pool.count_made": "pass"},
-    "pool-miscounts-reused": {"pool.count_reused": "pass"},
+    "pool-miscounts-reused": {"pool.count_reused": "pass", "pool.count_hits": "return self._reused.total()"},
     "pool-remembers-failure": {
         "pool.make": "try:\n    {line}\nexcept BaseException:\n    self._held[key] = self\n    raise"
     },
     "pool-any-key": {"pool.check_key": "if False:"},
     "pool-not-reentrant": {"pool.alone": "with self._makings.alone(None):"},
     "pool-hits-wait": {
+        "pool.hit": _NO_HITS,
         "pool.alone": "with self._makings.alone(None):",
-        "pool.look": "with self._makings.alone(None):\n    pass\n{line}",
+        **dict.fromkeys(
+            ("pool.look", "pool.look_slowly"), "with self._makings.alone(None):\n    pass\n{line}"
+        ),
     },
     "pools-share": {
         "pool.init": "def __init__(self, maker: Callable[[«p.key_types»], «p.type»]"

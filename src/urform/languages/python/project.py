@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Set
 from functools import cached_property
 
 from urform.languages.naming.modules import Module, modules
@@ -21,12 +21,21 @@ from urform.languages.python.operations import operations_files
 from urform.languages.python.products import ProductWriter
 from urform.languages.python.selections import selection_text
 from urform.languages.python.stores import exemplars_text, pool_text
-from urform.languages.python.views import HERE, docstring, identifiers, import_line, natural, usual_order
+from urform.languages.python.views import (
+    DIALECT,
+    HERE,
+    docstring,
+    identifiers,
+    import_line,
+    natural,
+    usual_order,
+)
 from urform.languages.python.words import BUILTIN_CLASSES
 from urform.languages.rendering.build import ignored
 from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
+from urform.languages.rendering.pieces import Piece, kept, needed, pieces_of
 from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.target import File
 from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Prototype
@@ -37,6 +46,7 @@ IMPORTS = {
     "AbstractSet": "collections.abc",
     **dict.fromkeys(("dataclass", "field"), "dataclasses"),
     "StrEnum": "enum",
+    "lru_cache": "functools",
     **dict.fromkeys(("Lock",), "threading"),
     **dict.fromkeys(
         "TYPE_CHECKING Any ClassVar Literal Never NoReturn NotRequired Protocol Self TypeAlias TypedDict Unpack final".split(),
@@ -96,8 +106,9 @@ def context_of(plan: Plan) -> Context:
 class Project:
     """The files of one plan, but for its tests."""
 
-    def __init__(self, context: Context) -> None:
+    def __init__(self, context: Context, support: frozenset[str] = frozenset()) -> None:
         self.context = context
+        self._support = support  # what there is of support code besides what is needed
         self.plan, self.names, self.package = context.plan, context.names, context.package
         self._header, self._modules = context.header, context.modules
         self._products = ProductWriter(context)
@@ -146,8 +157,10 @@ class Project:
         yield ignored(self.plan.source, *caches)
         yield File(f"{folder}/py.typed", "")
         pooled = any(isinstance(making, Pool) for making in self.plan.makings)
-        for name in ("errors", "checks", *(["pools"] if pooled else [])):
+        for name in ("errors", *(["pools"] if pooled else [])):
             yield File(f"{folder}/{name}.py", self._header + support_file(HERE / "support", f"{name}.py"))
+        if checks := self._checks():
+            yield File(f"{folder}/checks.py", self._header + checks)
         for name, code in self.bodies.items():
             yield File(f"{folder}/{name}.py", self._whole(name, code))
         for module in self._modules:
@@ -158,6 +171,24 @@ class Project:
             )
             yield File(f"{folder}/testing.py", self._whole("testing", self._stand_ins(), doc))
         yield File(f"{folder}/__init__.py", self._init())
+
+    @cached_property
+    def support(self) -> frozenset[str]:
+        """The checks that modules import, and what these need."""
+        modules = [*self.bodies.values(), *([self._stand_ins()] if self.plan.families_with_stand_in else [])]
+        used = {name for code in modules for name in identifiers(_WORD.sub("", code))}
+        return needed(_check_pieces(), (name for name in used if IMPORTS.get(name) == ".checks"))
+
+    def _checks(self) -> str:
+        pieces = _check_pieces()
+        code = kept(pieces, self.support | self._support)
+        if not code:
+            return ""
+        head, *imports = (piece.text for piece in pieces if not piece.defines)
+        used = DIALECT.mentions(code)
+        blocks = [head, *(_needed_imports(lines, used) for lines in imports)]
+        apart = "\n\n\n" if code.startswith(("def ", "class ")) else "\n\n"
+        return "\n\n".join(block for block in blocks if block) + apart + code
 
     def _choice(self, name: str) -> str:
         view = choice_view(self.plan.choices[name], self.names.type(name), self.names.word, text_literal)
@@ -248,6 +279,25 @@ class Project:
     def _meant(self, name: str, code: str) -> bool:
         """A type is meant wherever its name stands; a function where it is called and not defined."""
         return name[0].isupper() or re.search(rf"(?<!def )(?<![.\w]){name}\(", code) is not None
+
+
+def _check_pieces() -> tuple[Piece, ...]:
+    return pieces_of(support_file(HERE / "support", "checks.py"), DIALECT)
+
+
+def _needed_imports(lines: str, used: Set[str]) -> str:
+    """Lines of imports, with the names that are used."""
+    kept_lines = []
+    for line in lines.split("\n"):
+        source, _, names = line.removeprefix("from ").partition(" import ")
+        named = [name for name in names.split(", ") if name.rpartition(" as ")[2] in used]
+        if named and " as " in named[0]:
+            kept_lines.append(line)
+        elif named:
+            kept_lines.append(import_line(source, named))
+        elif line.removeprefix("import ") in used:
+            kept_lines.append(line)
+    return "\n".join(kept_lines)
 
 
 def joined(parts: Iterable[str]) -> str:

@@ -80,7 +80,7 @@ class Proof:
             ):
                 if arguments is not None:
                     functions.append(self._witness(product.name, second, arguments))
-        functions += [self._client(family) for family in self.plan.families if family.stand_in is not None]
+        functions += [self._client(family) for family in self.plan.families_with_stand_in]
         code = "\n\n".join(functions)
         doc = '"""Typical products for the tests, two of each kind where there are two."""\n'
         imports = self._product_imports(code)

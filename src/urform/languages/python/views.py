@@ -8,12 +8,21 @@ from pathlib import Path
 
 from urform.languages.python.layout import STYLE
 from urform.languages.rendering.comments import plain, wrapped
+from urform.languages.rendering.pieces import Dialect
 from urform.records import dataclass
 
 HERE = Path(__file__).parent
 
 _NOT_CODE = re.compile(r'"""[\s\S]*?"""|"(?:\\.|[^"\\\n])*"|\'(?:\\.|[^\'\\\n])*\'|#.*')
 _IDENTIFIER = re.compile(r"(?<![.\w])[A-Za-z_]\w*(?!\w|=[^=])")  # no attributes, no keywords of arguments
+# Support code: a function is used where it is called, handed on or decorates.
+DIALECT = Dialect(
+    re.compile(r"^(?:    )?class (\w+)|^def (\w+)|^(\w+)(?:: [^=\n]+)? = ", re.MULTILINE),
+    re.compile(
+        r"(?<![.\w])(?:([A-Z_]\w*)|([a-z]\w*)(?=[(.]))|(?<=\w\()([a-z]\w*)(?=\))|(?<=[=@])([a-z]\w*)\b"
+    ),
+    _NOT_CODE,
+)
 
 
 def identifiers(code: str) -> set[str]:

@@ -8,6 +8,8 @@ from urform.declaration.types import TEXT, Collection, MapOf, Type
 from urform.declaration.values import Boolean, Integer, Real, Text, Value, Word
 from urform.plan.model import Bound, Field, Limit
 
+CLOSING = "\"'`)]}»”’"
+
 
 def field_doc(field: Field, otherwise: str = "") -> str:
     """The doc of a field, or what stands for none, and its limits: `In kilograms. At least 1.`"""
@@ -43,7 +45,8 @@ def _sentences(*parts: str) -> str:
 
 
 def _stopped(text: str) -> str:
-    return f"{text}." if text[-1].isalnum() else text
+    """A full stop after the last word, and after what closes it."""
+    return f"{text}." if text.rstrip(CLOSING)[-1:].isalnum() else text
 
 
 def _sentence(words: str) -> str:
@@ -55,34 +58,26 @@ def _phrases(limits: Iterable[Limit], type_: Type) -> Iterator[str]:
     bounds = {limit.name: limit.bound for limit in limits}
     if "not_blank" in bounds:
         yield "not blank"
-    yield from _range(bounds, "min", "max", "from {} to {}", "at least {}", "at most {}")
+    yield from _range(bounds, "min", "max", "from {} to {}")
     yield from (f"{name} {_number(bounds[name])}" for name in ("above", "below") if name in bounds)
     one, many = ("entry", "entries") if isinstance(type_, MapOf) else ("element", "elements")
     one, many = ("character", "characters") if type_ == TEXT else (one, many)
     last = bounds.get("max_length", bounds.get("min_length"))
     unit = one if last == 1 else many
-    yield from _range(
-        bounds,
-        "min_length",
-        "max_length",
-        f"{{}} to {{}} {unit}",
-        f"at least {{}} {unit}",
-        f"at most {{}} {unit}",
-    )
+    yield from (f"{words} {unit}" for words in _range(bounds, "min_length", "max_length", "{} to {}"))
     allowed = bounds.get("one_of")
     if isinstance(allowed, tuple):
         yield f"one of {', '.join(_word(each) for each in allowed)}"
 
 
-def _range(
-    bounds: Mapping[str, Bound], low: str, high: str, both: str, least: str, most: str
-) -> Iterator[str]:
+def _range(bounds: Mapping[str, Bound], low: str, high: str, both: str) -> Iterator[str]:
     if low in bounds and high in bounds:
-        yield both.format(_number(bounds[low]), _number(bounds[high]))
+        least, most = _number(bounds[low]), _number(bounds[high])
+        yield f"exactly {least}" if least == most else both.format(least, most)
     elif low in bounds:
-        yield least.format(_number(bounds[low]))
+        yield f"at least {_number(bounds[low])}"
     elif high in bounds:
-        yield most.format(_number(bounds[high]))
+        yield f"at most {_number(bounds[high])}"
 
 
 def _number(bound: Bound) -> str:

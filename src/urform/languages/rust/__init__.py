@@ -55,11 +55,17 @@ class Rust(Target):
         crate = self.setting(plan, "crate", plan.name)
         return context_of(plan, f"{crate}_" if crate in KEYWORDS | CRATES else crate)
 
-    def code(self, plan: Plan) -> tuple[File, ...]:
+    def code(self, plan: Plan, support: frozenset[str] = frozenset()) -> tuple[File, ...]:
         """Everything but the tests."""
         from urform.languages.rust.project import Project
 
-        return tuple(Project(self._context(plan)).files())
+        return tuple(Project(self._context(plan), support).files())
+
+    def support(self, plan: Plan) -> frozenset[str]:
+        """The helpers that modules import, and what these need."""
+        from urform.languages.rust.project import Project
+
+        return Project(self._context(plan)).support
 
     def example(self, plan: Plan) -> tuple[File, ...]:
         """An example of the crate."""

@@ -90,6 +90,7 @@ def product_text(context: Context, product: Product) -> str:
         "open": is_open,
         "key": product.key,
         "hidden": hidden,
+        "never_chosen": hidden and _is_never_chosen(context, product),
         "pub": "pub(crate) " if hidden else "pub ",
         "mutable": product.mutable,
         "base_fields": names.derived(base.name, "Fields") if base is not None and base.fields else None,
@@ -134,6 +135,14 @@ def _is_many(product: Product, context: Context) -> bool:
 def _needs_equality(context: Context, product: Product) -> bool:
     """Whether equality has to be written out: `derive` compares no pointer to a trait that stands by itself."""
     return any(_is_pointer(context, field) for field in product.own_fields)
+
+
+def _is_never_chosen(context: Context, product: Product) -> bool:
+    """Whether the conditions of a factory by values contradict each other for a variant, and no family makes it either."""
+    selection = context.plan.selected_by(product)
+    chosen = {choice.variant for choice in selection.deciding.choices} if selection is not None else set()
+    parts = (p for f in context.plan.families for m in f.members for each in m.parts.values() for p in each)
+    return product.name not in chosen | {part.product for part in parts}
 
 
 HASHED = ", Eq, Hash"  # derived beside `PartialEq` where it can be: reals have no total equality, and no trait tells of hashes

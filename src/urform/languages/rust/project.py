@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Iterator
+from functools import cached_property
 
 from urform.declaration.types import REAL, innermost
 from urform.languages.naming.names import of_family, snake
@@ -19,13 +20,15 @@ from urform.languages.rust.expressions import Expressions, text_literal
 from urform.languages.rust.factories import factory_text
 from urform.languages.rust.families import family_text, stand_in_text
 from urform.languages.rust.flaws import MARKED, TABLE, spelling
+from urform.languages.rust.helpers import NAME as HELPERS
+from urform.languages.rust.helpers import helpers_text, needed_by
 from urform.languages.rust.layout import used, used_order
 from urform.languages.rust.names import Names
 from urform.languages.rust.operations import operations_file
 from urform.languages.rust.products import abstract_text, product_text
 from urform.languages.rust.selections import selection_text
 from urform.languages.rust.stores import exemplars_text, pool_text
-from urform.languages.rust.views import HERE, HOMES, NOT_CODE, comment, laid_out, standard_uses
+from urform.languages.rust.views import HERE, HOMES, NOT_CODE, TESTING, comment, laid_out, standard_uses
 from urform.languages.target import File
 from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype, Selection
 
@@ -64,7 +67,7 @@ MOST_OF_OPERATION = 6  # parameters beside self that clippy takes without a word
 
 def context_of(plan: Plan, crate: str) -> Context:
     """The context of a plan."""
-    names = Names(_generated(plan), frozenset(SUPPORT) | _generated_files(plan))
+    names = Names(_generated(plan), frozenset({*SUPPORT, TESTING}) | _generated_files(plan))
     code = Expressions(plan, names)
     flaws = Flaws(plan, TABLE, spelling(code), MARKED)
     # A whole file is laid out at once.
@@ -77,30 +80,46 @@ def context_of(plan: Plan, crate: str) -> Context:
 class Project:
     """The files of one plan, but for its tests."""
 
-    def __init__(self, context: Context) -> None:
+    def __init__(self, context: Context, support: frozenset[str] = frozenset()) -> None:
         self.context = context
+        self._support = support  # what there is of helpers besides what is needed
         self.plan, self.names, self.code = context.plan, context.names, context.code
 
     def files(self) -> Iterator[File]:
         """Everything but the tests."""
         yield File("Cargo.toml", self._manifest(), part=BUILD)
         yield ignored(self.plan.source, "target")
-        modules = list(self._modules())
         own = [
             _operations_module(base)
             for base, _ in self.plan.families_of_types()
             if _is_open_ended(self.plan, base)
         ]
-        names = [*self._support(), *modules]
+        helpers = helpers_text(self.support | self._support)
+        names = [*self._always(), *([HELPERS] if helpers else []), *self._modules()]
         yield File("src/lib.rs", self._library(names, own))
-        for name in self._support():
+        if helpers:
+            yield File(f"src/{HELPERS}.rs", self.context.header + helpers)
+        yield from self._code
+
+    @cached_property
+    def support(self) -> frozenset[str]:
+        """The helpers that modules import, and what these need."""
+        return needed_by(file.text for file in self._code)
+
+    @cached_property
+    def _code(self) -> tuple[File, ...]:
+        """The modules that are no helpers."""
+        return tuple(self._sources())
+
+    def _sources(self) -> Iterator[File]:
+        for name in self._always():
             text = self.context.templates.support(HERE / "support" / f"{name}.rs")
             yield File(f"src/{name}.rs", self.context.header + text)
         for choice in self.plan.choices:
             code = laid_out(self._choice(choice))
             ordering = [] if "Ordering" not in code else [used("std::cmp", ["Ordering"])]
-            own = [used("crate::values", ["unknown"]), used("crate", ["CreationError"])]
-            uses = "".join([*ordering, "use std::fmt;\n", "use std::str::FromStr;\n\n", *own, "\n"])
+            crate = [used("crate::values", ["unknown"]), used("crate", ["CreationError"])]
+            uses = "".join([*ordering, "use std::fmt;\n", "use std::str::FromStr;\n\n", *crate, "\n"])
             yield File(f"src/{self.names.file(choice)}.rs", f"{self.context.header}{uses}{code}")
         for base, variants in self.plan.families_of_types():
             parts = [abstract_text(self.context, base) if base.abstract else product_text(self.context, base)]
@@ -111,17 +130,17 @@ class Project:
             yield from operations_file(self.context, base, variants)
         for family in self.plan.families:
             yield self._file(family.name, family_text(self.context, family))
-            if family.stand_in is not None:
-                text = (
-                    stand_in_text(self.context, family)
-                    + "\n"
-                    + "\n".join(
-                        product_text(self.context, product)
-                        for product in family.stand_ins
-                        if self._is_first(product, family.name)
-                    )
-                )
-                yield self._file(f"{snake(family.name)}_stand_in", text, family.stand_ins)
+        if self.plan.families_with_stand_in:
+            yield self._testing()
+
+    def _testing(self) -> File:
+        """The module for clients' own tests."""
+        parts = [stand_in_text(self.context, family) for family in self.plan.families_with_stand_in]
+        stand_ins = self.plan.stand_ins.values()
+        parts += [product_text(self.context, product) for product in stand_ins]
+        code = "\n".join(part.strip("\n") + "\n" for part in parts)
+        doc = "//! Stand-ins for clients' own tests: fixed answers, and a record of what was asked.\n\n"
+        return File(f"src/{TESTING}.rs", self.whole(code, stand_ins, doc))
 
     def _beside(self, product: Product) -> Iterator[str]:
         """The code of each way of making, which stands in the product's own module."""
@@ -138,21 +157,16 @@ class Project:
         if (pool := plan.pool_of(name)) is not None:
             yield pool_text(context, product, pool)
 
-    def _is_first(self, product: Product, family: str) -> bool:
-        """Whether no earlier family has the same stand-in."""
-        return next(f.name for f in self.plan.families if product in f.stand_ins) == family
-
-    def _support(self) -> list[str]:
+    def _always(self) -> list[str]:
+        """Modules of support code that are there whole."""
         pools = any(isinstance(making, Pool) for making in self.plan.makings)
-        return ["errors", "values", *(["pools"] if pools else [])]
+        return ["errors", *(["pools"] if pools else [])]
 
     def _modules(self) -> Iterator[str]:
         yield from (self.names.file(choice) for choice in self.plan.choices)
         yield from (self.names.file(base.name) for base, _ in self.plan.families_of_types())
         for family in self.plan.families:
             yield self.names.file(family.name)
-            if family.stand_in is not None:
-                yield self.names.file(f"{snake(family.name)}_stand_in")
 
     def _manifest(self) -> str:
         package = f'[package]\nname = "{self.context.package}"\nversion = "0.1.0"\nedition = "2021"\nrust-version = "1.83"\n'
@@ -168,7 +182,10 @@ class Project:
         doc = comment(self.plan.doc or "Made from a declaration.", 0, "//!")
         lints = sorted(set(self._lints()))
         allowed = [f"#![allow(clippy::{lint})]" for lint in lints]
-        mods = "".join(f"mod {name};\n" for name in sorted([*names, *own]))
+        testing = [TESTING] if self.plan.families_with_stand_in else []
+        mods = "".join(
+            f"{'pub ' if name in testing else ''}mod {name};\n" for name in sorted([*names, *own, *testing])
+        )
         uses = "".join(f"pub use {name}::*;\n" for name in sorted(set(names) - {"values", "pools"}))
         why = (
             "\n// Names and numbers stand as they were declared.\n" + "\n".join(allowed) + "\n"
@@ -207,14 +224,14 @@ class Project:
     def _file(self, name: str, code: str, products: Iterable[Product] = ()) -> File:
         return File(f"src/{self.names.file(name)}.rs", self.whole(code, products))
 
-    def whole(self, code: str, products: Iterable[Product]) -> str:
-        """A source file of some products: header, what its code uses, the code."""
+    def whole(self, code: str, products: Iterable[Product], doc: str = "") -> str:
+        """A source file of some products: header, what it is, what its code uses, the code."""
         code = laid_out(code)
         bare = NOT_CODE.sub('""', code)
         words = set(WORD.findall(bare))
         defined = set(_DEFINED.findall(bare))
         reals = any(innermost(field.type) == REAL for product in products for field in product.fields)
-        return f"{self.context.header}{self._uses(words, defined, bare, reals=reals)}{code}"
+        return f"{self.context.header}{doc}{self._uses(words, defined, bare, reals=reals)}{code}"
 
     def _uses(self, words: set[str], defined: set[str], bare: str, *, reals: bool) -> str:
         standard = standard_uses(words - defined, bare)

@@ -12,11 +12,11 @@ from urform.languages.placing import TESTS
 from urform.languages.rendering.templates import support_file
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import client_name, witness_name
-from urform.languages.rust.families import role_fails, role_name
+from urform.languages.rust.families import member_type, role_fails, role_name
 from urform.languages.rust.layout import used, used_order
 from urform.languages.rust.names import KEYWORDS
 from urform.languages.rust.values_in_tests import TestExpressions
-from urform.languages.rust.views import HERE, STANDARD, comment, laid_out, standard_uses
+from urform.languages.rust.views import HERE, STANDARD, TESTING, comment, laid_out, standard_uses
 from urform.languages.rust.writer import RESERVED, Writer
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.testing.steps import written
@@ -86,7 +86,9 @@ class Proof:
             line for line in standard.splitlines(keepends=True) if "tomic" not in line and "cmp" not in line
         ]
         standard = "".join(sorted([*others, *atomic], key=used_order))
-        crate = f"use {self.context.crate}::*;\n" if self._needs_crate(bare, words) else ""
+        doubles = sorted(words & self._doubles)
+        crate = used(f"{self.context.crate}::{TESTING}", doubles) if doubles else ""
+        crate += f"use {self.context.crate}::*;\n" if self._needs_crate(bare, words) else ""
         near = [used(f"{own}::support", helpers)] if helpers else []
         near += [used(f"{own}::witnesses", witnesses)] if witnesses else []
         return "".join(f"{block}\n" for block in (standard, crate, "".join(near)) if block)
@@ -94,6 +96,13 @@ class Proof:
     def _needs_crate(self, bare: str, words: set[str]) -> bool:
         known = {"Vec", "String", "Some", "Ok", "Err", "None", "Box", "Option", *STANDARD}
         return bool(words - known) or bool(re.search(r"(?<![\w.])(?:make_\w+|\w+_for)\(", bare))
+
+    @cached_property
+    def _doubles(self) -> frozenset[str]:
+        """The types of the module for clients' tests."""
+        families = self.plan.families_with_stand_in
+        members = {member_type(self.context, family, "StandIn") for family in families}
+        return frozenset(members | {self.names.type(name) for name in self.plan.stand_ins})
 
     @cached_property
     def reserved(self) -> frozenset[str]:
@@ -118,7 +127,7 @@ class Proof:
                 lines = Writer(self, Scope(self.plan)).witness(product.name, arguments)
                 body = "".join(f"    {line}\n" for line in lines)
                 functions.append(f"pub fn {witness_name(product.name, second)}() -> {type_} {{\n{body}}}\n")
-        functions += [self._client(family) for family in self.plan.families if family.stand_in is not None]
+        functions += [self._client(family) for family in self.plan.families_with_stand_in]
         return "// Typical products for the tests, two of each kind where there are two.\n\n" + "\n".join(
             functions
         )

@@ -11,6 +11,7 @@ from urform.languages.rust.layout import lay_out, used, used_order
 
 HERE = Path(__file__).parent
 HOMES = {CODE: "src", TESTS: "tests/claims"}
+TESTING = "testing"  # the module of what stands in for families in clients' own tests
 COMMENT_WIDTH = 100
 # Names of the standard library that code uses, and where they are.
 STANDARD = {

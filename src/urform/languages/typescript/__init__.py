@@ -55,11 +55,17 @@ class TypeScript(Target):
         yield from project.files()
         yield from Proof(project, plan).pieces(by_owner(claims, plan, self.capabilities))
 
-    def code(self, plan: Plan) -> tuple[File, ...]:
+    def code(self, plan: Plan, support: frozenset[str] = frozenset()) -> tuple[File, ...]:
         """Everything but the tests."""
         from urform.languages.typescript.project import Project, context_of
 
-        return tuple(Project(context_of(plan)).files())
+        return tuple(Project(context_of(plan), support).files())
+
+    def support(self, plan: Plan) -> frozenset[str]:
+        """The checks that the code asks, and what these need."""
+        from urform.languages.typescript.project import Project, context_of
+
+        return Project(context_of(plan)).support
 
     def example(self, plan: Plan) -> tuple[File, ...]:
         """A program beside the package."""

@@ -24,6 +24,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
             "limit": camel(flaw.aspect.rpartition(".")[2]) if flaw.aspect else "",
             "type": names.type(flaw.owner),
             "name": names.member(flaw.member),
+            "stored": names.stored(flaw.member),
             "parameter": names.parameter(flaw.member),
             "role": names.member(role),
         }
@@ -95,9 +96,9 @@ def _shared(member: str, type_: str, template: str) -> list[Rewrite]:
 
 
 _HANDED_OUT = [
-    Rewrite(rf"(this\.#?«name» = )(list{_AT}[^\n]*);$", r"\1[...\2];", _PRODUCT),
-    Rewrite(rf"(this\.#?«name» = )(set{_AT}[^\n]*);$", r"\1new Set(\2);", _PRODUCT),
-    Rewrite(rf"(this\.#?«name» = )(map{_AT}[^\n]*);$", r"\1new Map(\2);", _PRODUCT),
+    Rewrite(rf"(this\.(?:«name»|«stored») = )(list{_AT}[^\n]*);$", r"\1[...\2];", _PRODUCT),
+    Rewrite(rf"(this\.(?:«name»|«stored») = )(set{_AT}[^\n]*);$", r"\1new Set(\2);", _PRODUCT),
+    Rewrite(rf"(this\.(?:«name»|«stored») = )(map{_AT}[^\n]*);$", r"\1new Map(\2);", _PRODUCT),
 ]
 
 MARKED: Marked = {
@@ -176,7 +177,7 @@ TABLE: Table = {
             r"(^\s*if \([^\n]*?)\bfields\.«name» == null(?=[^\n]*\n\s*throw missing\()", r"\1false", _GIVEN
         ),
         Rewrite(
-            r"^(\s*)((?:this\.#?«name» = |\w+\()[^\n]*\b(fields\.«name»|value)\b[^\n]*;)$",
+            r"^(\s*)((?:this\.(?:«name»|«stored») = |\w+\()[^\n]*\b(fields\.«name»|value)\b[^\n]*;)$",
             r"\1if (\3 != null) {\n\1  \2\n\1}",
             _GIVEN,
         ),
@@ -223,9 +224,9 @@ TABLE: Table = {
     ],
     "kept-as-given": [
         Rewrite(rf"(this\.«name» = )(?:list|set|map){_AT}(fields\.«name»)\b[^\n]*;$", r"\1\2!;", _PRODUCT),
-        Rewrite(rf"(this\.#«name» = )(?:list|set|map){_AT}value\b[^\n]*;$", r"\1value;", _PRODUCT),
+        Rewrite(rf"(this\.«stored» = )(?:list|set|map){_AT}value\b[^\n]*;$", r"\1value;", _PRODUCT),
         Rewrite(
-            rf"(this\.#«name» = )(?:\w+{_AT}value\b[^\n]*\)\.\w+\(\)|value == null \? undefined : [^\n]*);$",
+            rf"(this\.«stored» = )(?:\w+{_AT}value\b[^\n]*\)\.\w+\(\)|value == null \? undefined : [^\n]*);$",
             r"\1value;",
             _PRODUCT,
         ),
@@ -233,8 +234,8 @@ TABLE: Table = {
     "handed-out": _HANDED_OUT,
     "clone-handed-out": [
         *_HANDED_OUT,
-        Rewrite(r"(made\.#«name» = )Object\.freeze\((.*)\);$", r"\1\2;", _PRODUCT),
-        Rewrite(r"(made\.#«name» = )frozenValues\(", r"\1mapValues(", _PRODUCT),
+        Rewrite(r"(made\.«stored» = )Object\.freeze\((.*)\);$", r"\1\2;", _PRODUCT),
+        Rewrite(r"(made\.«stored» = )frozenValues\(", r"\1mapValues(", _PRODUCT),
     ],
     "assignable": [Rewrite(r"^\s*Object\.freeze\(this\);\n", "", _PRODUCT)],
     "single-again": [

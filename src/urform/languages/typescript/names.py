@@ -52,6 +52,7 @@ TYPES = Words(KEYWORDS, GLOBALS)
 FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS, {"fields"})
 GUARDS = Words(USED_FUNCTIONS)
 PROPERTIES = Words(MEMBERS)
+STORED = Words(frozenset({"_is", "_isKind"}))  # what makes types nominal
 PARAMETERS = Words(KEYWORDS, USED_FUNCTIONS, {"builder", "fields", "value"})
 FILES = Words({"check", "errors", "index", "testing"})
 
@@ -89,6 +90,10 @@ class Names:
     def member(self, name: str) -> str:
         """A field or operation: a property, which may be called like a word of the language."""
         return PROPERTIES.escape(camel(name))
+
+    def stored(self, name: str) -> str:
+        """What holds a field of a mutable product: private to checkers, and there for those who compare all that an object has."""
+        return STORED.escape(f"_{self.member(name)}")
 
     def parameter(self, name: str) -> str:
         """A parameter or variable."""

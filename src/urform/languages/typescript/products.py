@@ -129,6 +129,7 @@ def _fields_here(context: Context, product: Product) -> tuple[Field, ...]:
 def _field(context: Context, field: Field) -> View:
     return {
         "name": context.names.member(field.name),
+        "stored": context.names.stored(field.name),
         "doc": field_doc(field),
         "type": context.code.held_type(field),
         "set_lines": list(_set_lines(context, field)),
@@ -265,7 +266,7 @@ def _set_lines(context: Context, field: Field) -> Iterator[str]:
         taken = f"value == null ? undefined : {checked}" if checked is not None else "value ?? undefined"
     else:
         taken = f"{plain} ? value : {checked}" if plain else checked or "value"
-    yield f"this.#{context.names.member(field.name)} = {taken};"
+    yield f"this.{context.names.stored(field.name)} = {taken};"
 
 
 # --- copies -------------------------------------------------------------------------------------------------
@@ -318,7 +319,7 @@ def _copy(context: Context, product: Product, *, clones: bool) -> Iterator[str]:
         return
     yield f"const made = {call};"
     for field in apart:  # past the setter, which would copy the clone
-        name = f"#{context.names.member(field.name)}"
+        name = context.names.stored(field.name)
         yield f"made.{name} = {_clone_below(context, field, f'this.{name}', frozen=True)};"
     yield "return made;"
 

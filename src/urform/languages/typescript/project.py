@@ -14,6 +14,7 @@ from urform.languages.rendering.build import ignored, written_once
 from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
+from urform.languages.rendering.pieces import Piece, kept, needed, pieces_of
 from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.target import File
 from urform.languages.typescript.builders import builder_text
@@ -30,6 +31,7 @@ from urform.languages.typescript.selections import selection_text
 from urform.languages.typescript.stores import exemplars_text, pool_text
 from urform.languages.typescript.views import (
     DEFINED,
+    DIALECT,
     HERE,
     HIDDEN,
     bare,
@@ -49,6 +51,18 @@ CHECKS = (
 # Modules that compare with null what never is for callers that the compiler sees.
 CHECKED = "/* eslint-disable @typescript-eslint/no-unnecessary-condition -- what callers give is checked at run time too */\n"
 ERRORS = "CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError UnknownKeyError".split()
+
+
+def _check_pieces() -> tuple[Piece, ...]:
+    return pieces_of(support_file(HERE / "support", "check.ts"), DIALECT)
+
+
+def _checks_in(code: str) -> Iterator[str]:
+    """The checks that a module imports."""
+    used = identifiers(code)
+    for name in CHECKS:
+        if name in used and (is_meant(name, code) or f"({name})" in bare(code)):
+            yield name
 
 
 def context_of(plan: Plan) -> Context:
@@ -74,8 +88,9 @@ def context_of(plan: Plan) -> Context:
 class Project:
     """The files of one plan, but for its tests."""
 
-    def __init__(self, context: Context) -> None:
+    def __init__(self, context: Context, support: frozenset[str] = frozenset()) -> None:
         self.context = context
+        self._support = support  # what there is of support code besides what is needed
         self.plan, self.names, self.header = context.plan, context.names, context.header
         self._modules = context.modules
 
@@ -119,8 +134,8 @@ class Project:
         """Everything but the tests."""
         stand_ins = any(family.stand_in is not None for family in self.plan.families)
         yield from self._build_files(stand_ins)
-        for name in ("errors", "check"):
-            yield File(f"src/{name}.ts", self.header + support_file(HERE / "support", f"{name}.ts"))
+        yield File("src/errors.ts", self.header + support_file(HERE / "support", "errors.ts"))
+        yield from self._checks()
         checked = {self.names.file(m.name) for m in self._modules if any(p.required for p in m.products)}
         for name, code in self.bodies.items():
             yield File(f"src/{name}.ts", self.whole(name, code, CHECKED if name in checked else ""))
@@ -130,6 +145,24 @@ class Project:
             doc = "/** Stand-ins for clients' own tests: fixed answers, and a record of what was asked. */\n"
             yield File("src/testing.ts", self.whole("testing", self._stand_ins(), doc))
         yield File("src/index.ts", self._index())
+
+    @cached_property
+    def support(self) -> frozenset[str]:
+        """The checks that modules import, and what these need."""
+        modules = [*self.bodies.values(), *([self._stand_ins()] if self.plan.families_with_stand_in else [])]
+        return needed(_check_pieces(), {name for code in modules for name in _checks_in(code)})
+
+    def _checks(self) -> Iterator[File]:
+        pieces = _check_pieces()
+        code = kept(pieces, self.support | self._support)
+        if not code:
+            return
+        head, errors = (piece for piece in pieces if not piece.defines)
+        used = DIALECT.mentions(code)
+        imported = [name for name in ERRORS if name in errors.mentions & used]
+        line = f'import {{ {", ".join(imported)} }} from "./errors.js";'
+        imports = f"{lay_out(line)}\n\n" if imported else ""
+        yield File("src/check.ts", f"{self.header}{head.text}\n\n{imports}{code}")
 
     def _build_files(self, stand_ins: bool) -> Iterator[File]:
         folders = self.context.place.folders
@@ -215,9 +248,8 @@ class Project:
             re.findall(r"^class (\w+)", code, re.MULTILINE)
         )
         wanted: dict[str, set[str]] = {}
-        for name in CHECKS:
-            if name in used and (is_meant(name, code) or f"({name})" in bare(code)):
-                wanted.setdefault("check", set()).add(name)
+        if checks := set(_checks_in(code)):
+            wanted["check"] = checks
         for name in used - own:
             home = self.exports.get(name, module)
             if home != module and is_meant(name, code):

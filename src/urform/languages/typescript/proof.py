@@ -122,7 +122,7 @@ class Proof:
                 continue
             both = (False, self._witnesses.arguments(product)), (True, self._witnesses.second(product))
             functions += [self._witness(product.name, s, given) for s, given in both if given is not None]
-        functions += [self._client(family) for family in self.plan.families if family.stand_in is not None]
+        functions += [self._client(family) for family in self.plan.families_with_stand_in]
         code = "\n".join(functions)
         head = f"{self.project.header}\n// Typical products for the tests, two of each kind where there are two.\n"
         used = identifiers(code)

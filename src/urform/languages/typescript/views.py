@@ -9,12 +9,19 @@ from pathlib import Path
 
 from urform.languages.placing import CODE, TESTS
 from urform.languages.rendering.comments import plain, wrapped
+from urform.languages.rendering.pieces import Dialect
 from urform.languages.typescript.breaking import STYLE
 
 HERE = Path(__file__).parent
 HOMES = {CODE: "src", TESTS: "test"}
 _NOT_CODE = re.compile(r"""/\*[\s\S]*?\*/|//.*|"(?:\\.|[^"\\\n])*"|'(?:\\.|[^'\\\n])*'""")
 _IDENTIFIER = re.compile(r"(?<![.\w#$])[A-Za-z_$][\w$]*(?![\w$]|: |\?: )")
+# Support code: a function is used where it is called, or handed on alone.
+DIALECT = Dialect(
+    re.compile(r"^(?:export )?(?:class|function|const|interface|type) (\w+)", re.MULTILINE),
+    re.compile(r"(?<![.\w])(?:([A-Z_]\w*)|([a-z]\w*)(?=[(<]))|(?<=\w\()([a-z]\w*)(?=\))"),
+    _NOT_CODE,
+)
 DEFINED = re.compile(
     r"^export (?:abstract )?(class|interface|type|function|const) ([A-Za-z_$][\w$]*)", re.MULTILINE
 )

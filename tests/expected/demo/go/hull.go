@@ -20,25 +20,33 @@ type HullOptions struct {
 	Length *float64 // 3.0 when nil
 }
 
-type hullFields struct {
+// HullFields are the fields of every Hull, for a kind of your own to embed: it has their methods,
+// and keeps their limits.
+type HullFields struct {
 	length float64
 }
 
-func newHullFields(opts HullOptions) (hullFields, error) {
+// hullFields is what the kinds of this package embed: a field that nobody else can set.
+type hullFields = HullFields
+
+// NewHullFields returns what a kind of your own embeds, or an error with the reason why there is
+// none.
+func NewHullFields(opts HullOptions) (HullFields, error) {
 	length := orElse(opts.Length, 3.0)
 	switch {
 	case !finite(length):
-		return hullFields{}, &LimitError{Owner: "Hull", Field: "length", Limit: "finite"}
+		return HullFields{}, &LimitError{Owner: "Hull", Field: "length", Limit: "finite"}
 	case length <= 0.0:
-		return hullFields{}, &LimitError{Owner: "Hull", Field: "length", Limit: "above", Bound: 0.0}
+		return HullFields{}, &LimitError{Owner: "Hull", Field: "length", Limit: "above", Bound: 0.0}
 	}
-	return hullFields{length: zeroed(length)}, nil
+	return HullFields{length: zeroed(length)}, nil
 }
 
 // Length returns the length. In metres. Above 0.
-func (h *hullFields) Length() float64 { return h.length }
+func (h *HullFields) Length() float64 { return h.length }
 
-func (h *hullFields) equal(other *hullFields) bool {
+// EqualFields reports whether other has the same content.
+func (h *HullFields) EqualFields(other *HullFields) bool {
 	return h.length == other.length
 }
 
@@ -52,7 +60,7 @@ type SteelHull struct {
 
 // NewSteelHull returns a SteelHull, or an error with the reason why there is none.
 func NewSteelHull(opts HullOptions) (*SteelHull, error) {
-	base, err := newHullFields(opts)
+	base, err := NewHullFields(opts)
 	if err != nil {
 		return nil, err
 	}
@@ -76,7 +84,7 @@ func (s *SteelHull) Equal(other Hull) bool {
 	if !ok || that == nil || s == nil {
 		return ok && that == s
 	}
-	return s.hullFields.equal(&that.hullFields)
+	return s.hullFields.EqualFields(&that.hullFields)
 }
 
 // SparHullKey is the type code of a SparHull.
@@ -89,7 +97,7 @@ type SparHull struct {
 
 // NewSparHull returns a SparHull, or an error with the reason why there is none.
 func NewSparHull(opts HullOptions) (*SparHull, error) {
-	base, err := newHullFields(opts)
+	base, err := NewHullFields(opts)
 	if err != nil {
 		return nil, err
 	}
@@ -113,7 +121,7 @@ func (s *SparHull) Equal(other Hull) bool {
 	if !ok || that == nil || s == nil {
 		return ok && that == s
 	}
-	return s.hullFields.equal(&that.hullFields)
+	return s.hullFields.EqualFields(&that.hullFields)
 }
 
 var (

@@ -33,7 +33,9 @@ type MarkOptions struct {
 	Reflective *bool   // the kind's default when nil
 }
 
-type markFields struct {
+// MarkFields are the fields of every Mark, for a kind of your own to embed: it has their methods,
+// and keeps their limits.
+type MarkFields struct {
 	station    int64
 	position   *Position
 	side       Side
@@ -41,21 +43,29 @@ type markFields struct {
 	reflective bool
 }
 
-func newMarkFields(station int64, position *Position, opts MarkOptions, reflectiveDefault bool) (markFields, error) {
+// markFields is what the kinds of this package embed: a field that nobody else can set.
+type markFields = MarkFields
+
+// NewMarkFields returns what a kind of your own embeds, or an error with the reason why there is
+// none.
+func NewMarkFields(station int64, position *Position, opts MarkOptions, reflectiveDefault bool) (MarkFields, error) {
+	if position == nil {
+		return MarkFields{}, &MissingError{Owner: "Mark", Fields: []string{"position"}}
+	}
 	reflective := orElse(opts.Reflective, reflectiveDefault)
 	switch {
 	case station < 1:
-		return markFields{}, &LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1)}
+		return MarkFields{}, &LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1)}
 	case station > 9999:
-		return markFields{}, &LimitError{Owner: "Mark", Field: "station", Limit: "max", Bound: int64(9999)}
+		return MarkFields{}, &LimitError{Owner: "Mark", Field: "station", Limit: "max", Bound: int64(9999)}
 	case opts.Side != "" && !opts.Side.valid():
-		return markFields{}, &LimitError{Owner: "Mark", Field: "side", Limit: "choice"}
+		return MarkFields{}, &LimitError{Owner: "Mark", Field: "side", Limit: "choice"}
 	case opts.Remarks != nil && utf8.RuneCountInString(*opts.Remarks) > 200:
-		return markFields{}, &LimitError{
+		return MarkFields{}, &LimitError{
 			Owner: "Mark", Field: "remarks", Limit: "max_length", Bound: int64(200),
 		}
 	}
-	return markFields{
+	return MarkFields{
 		station:    station,
 		position:   position,
 		side:       opts.Side,
@@ -66,21 +76,22 @@ func newMarkFields(station int64, position *Position, opts MarkOptions, reflecti
 
 // Station returns the station. The number under which the harbour office keeps the mark. From 1 to
 // 9999.
-func (m *markFields) Station() int64 { return m.station }
+func (m *MarkFields) Station() int64 { return m.station }
 
 // Position returns the position.
-func (m *markFields) Position() *Position { return m.position }
+func (m *MarkFields) Position() *Position { return m.position }
 
 // Side returns the side, and reports whether there is one.
-func (m *markFields) Side() (Side, bool) { return m.side, m.side != "" }
+func (m *MarkFields) Side() (Side, bool) { return m.side, m.side != "" }
 
 // Remarks returns the remarks, and reports whether there is one. At most 200 characters.
-func (m *markFields) Remarks() (string, bool) { return deref(m.remarks) }
+func (m *MarkFields) Remarks() (string, bool) { return deref(m.remarks) }
 
 // Reflective reports whether reflective is set.
-func (m *markFields) Reflective() bool { return m.reflective }
+func (m *MarkFields) Reflective() bool { return m.reflective }
 
-func (m *markFields) equal(other *markFields) bool {
+// EqualFields reports whether other has the same content.
+func (m *MarkFields) EqualFields(other *MarkFields) bool {
 	return m.station == other.station && m.position.Equal(other.position) &&
 		m.side == other.side && samePtr(m.remarks, other.remarks) &&
 		m.reflective == other.reflective
@@ -106,7 +117,7 @@ func NewBuoy(station int64, position *Position, opts BuoyOptions) (*Buoy, error)
 	if position == nil {
 		return nil, &MissingError{Owner: "Buoy", Fields: []string{"position"}}
 	}
-	base, err := newMarkFields(station, position, opts.MarkOptions, true)
+	base, err := NewMarkFields(station, position, opts.MarkOptions, true)
 	if err != nil {
 		return nil, err
 	}
@@ -148,7 +159,7 @@ func (b *Buoy) Equal(other Mark) bool {
 	if !ok || that == nil || b == nil {
 		return ok && that == b
 	}
-	return b.markFields.equal(&that.markFields) && b.draught == that.draught
+	return b.markFields.EqualFields(&that.markFields) && b.draught == that.draught
 }
 
 // BeaconKey is the type code of a Beacon.
@@ -164,7 +175,7 @@ func NewBeacon(station int64, position *Position, opts MarkOptions) (*Beacon, er
 	if position == nil {
 		return nil, &MissingError{Owner: "Beacon", Fields: []string{"position"}}
 	}
-	base, err := newMarkFields(station, position, opts, false)
+	base, err := NewMarkFields(station, position, opts, false)
 	if err != nil {
 		return nil, err
 	}
@@ -198,7 +209,7 @@ func (b *Beacon) Equal(other Mark) bool {
 	if !ok || that == nil || b == nil {
 		return ok && that == b
 	}
-	return b.markFields.equal(&that.markFields)
+	return b.markFields.EqualFields(&that.markFields)
 }
 
 var (

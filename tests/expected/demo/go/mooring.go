@@ -23,24 +23,31 @@ type MooringOptions struct {
 	Slack *float64 // 1.0 when nil
 }
 
-type mooringFields struct {
+// MooringFields are the fields of every Mooring, for a kind of your own to embed: it has their
+// methods, and keeps their limits.
+type MooringFields struct {
 	slack float64
 }
 
-func newMooringFields(opts MooringOptions) (mooringFields, error) {
-	made := mooringFields{}
+// mooringFields is what the kinds of this package embed: a field that nobody else can set.
+type mooringFields = MooringFields
+
+// NewMooringFields returns what a kind of your own embeds, or an error with the reason why there is
+// none.
+func NewMooringFields(opts MooringOptions) (MooringFields, error) {
+	made := MooringFields{}
 	slack := orElse(opts.Slack, 1.0)
 	if err := made.SetSlack(slack); err != nil {
-		return mooringFields{}, err
+		return MooringFields{}, err
 	}
 	return made, nil
 }
 
 // Slack returns the slack. Spare length, in metres. At least 0.
-func (m *mooringFields) Slack() float64 { return m.slack }
+func (m *MooringFields) Slack() float64 { return m.slack }
 
 // SetSlack changes the slack.
-func (m *mooringFields) SetSlack(slack float64) error {
+func (m *MooringFields) SetSlack(slack float64) error {
 	switch {
 	case !finite(slack):
 		return &LimitError{Owner: "Mooring", Field: "slack", Limit: "finite"}
@@ -51,8 +58,15 @@ func (m *mooringFields) SetSlack(slack float64) error {
 	return nil
 }
 
-func (m *mooringFields) equal(other *mooringFields) bool {
+// EqualFields reports whether other has the same content.
+func (m *MooringFields) EqualFields(other *MooringFields) bool {
 	return m.slack == other.slack
+}
+
+// CloneFields is for a kind that embeds them. It returns a copy with the same content. Changes to
+// one do not affect the other.
+func (m *MooringFields) CloneFields() MooringFields {
+	return *m
 }
 
 // ChainMooringKey is the type code of a ChainMooring.
@@ -72,7 +86,7 @@ type ChainMooringOptions struct {
 
 // NewChainMooring returns a ChainMooring, or an error with the reason why there is none.
 func NewChainMooring(opts ChainMooringOptions) (*ChainMooring, error) {
-	base, err := newMooringFields(opts.MooringOptions)
+	base, err := NewMooringFields(opts.MooringOptions)
 	if err != nil {
 		return nil, err
 	}
@@ -113,7 +127,7 @@ func (c *ChainMooring) Equal(other Mooring) bool {
 	if !ok || that == nil || c == nil {
 		return ok && that == c
 	}
-	return c.mooringFields.equal(&that.mooringFields) && c.links == that.links
+	return c.mooringFields.EqualFields(&that.mooringFields) && c.links == that.links
 }
 
 // Clone returns a copy with the same content. Changes to one do not affect the other.
@@ -139,7 +153,7 @@ type SinkerMooringOptions struct {
 
 // NewSinkerMooring returns a SinkerMooring, or an error with the reason why there is none.
 func NewSinkerMooring(opts SinkerMooringOptions) (*SinkerMooring, error) {
-	base, err := newMooringFields(opts.MooringOptions)
+	base, err := NewMooringFields(opts.MooringOptions)
 	if err != nil {
 		return nil, err
 	}
@@ -180,7 +194,7 @@ func (s *SinkerMooring) Equal(other Mooring) bool {
 	if !ok || that == nil || s == nil {
 		return ok && that == s
 	}
-	return s.mooringFields.equal(&that.mooringFields) && s.mass == that.mass
+	return s.mooringFields.EqualFields(&that.mooringFields) && s.mass == that.mass
 }
 
 // Clone returns a copy with the same content. Changes to one do not affect the other.

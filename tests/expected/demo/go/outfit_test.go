@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"harbour.example/fairway"
+	"harbour.example/fairway/fairwaytest"
 )
 
 // TestFamily_Outfit_OpenWater_hull: OpenWater makes SteelHull for hull
@@ -86,23 +87,23 @@ func TestFamily_Outfit_unknown(t *testing.T) {
 // TestFamily_Outfit_stand_in: a stand-in serves a client that knows only Outfit: it gives fixed
 // answers and records the requests (family/Outfit:stand-in).
 func TestFamily_Outfit_stand_in(t *testing.T) {
-	family := &fairway.StandInOutfit{}
+	family := &fairwaytest.StandInOutfit{}
 	hullMade, err := family.Hull(fairway.HullOptions{Length: fairway.Real(1.5)})
 	succeeds(t, err)
-	isA[fairway.StandInHull](t, hullMade)
+	isA[fairwaytest.StandInHull](t, hullMade)
 	is(t, "key", hullMade.Key(), "stand_in")
 	is(t, "length", hullMade.Length(), 1.5)
 	is(t, "material", hullMade.Material(), "material")
 	mooringsMadeAll := family.Moorings()
 	is(t, "length of moorings", len(mooringsMadeAll), 1)
 	mooringsMade := mooringsMadeAll[0]
-	isA[fairway.StandInMooring](t, mooringsMade)
+	isA[fairwaytest.StandInMooring](t, mooringsMade)
 	is(t, "key", mooringsMade.Key(), "stand_in")
 	is(t, "slack", mooringsMade.Slack(), 1.0)
 	is(t, "describe", mooringsMade.Describe(), "describe")
 	is(t, "asked", family.Asked(), []string{"hull", "moorings"})
 
-	family2 := &fairway.StandInOutfit{}
+	family2 := &fairwaytest.StandInOutfit{}
 	is(t, "length of moorings", len(family2.Moorings()), 1)
 	_, err = family2.Hull(fairway.HullOptions{})
 	succeeds(t, err)
@@ -119,15 +120,15 @@ func TestFamily_Outfit_stand_in(t *testing.T) {
 	family4 := fairway.OutfitFor("ice")
 	is(t, "types", typesOf(outfitClient(t, family4)), []string{"*fairway.SparHull", "*fairway.SinkerMooring"})
 
-	family5 := &fairway.StandInOutfit{}
+	family5 := &fairwaytest.StandInOutfit{}
 	is(
 		t,
 		"types",
 		typesOf(outfitClient(t, family5)),
-		[]string{"*fairway.StandInHull", "*fairway.StandInMooring"},
+		[]string{"*fairwaytest.StandInHull", "*fairwaytest.StandInMooring"},
 	)
 
-	family6 := &fairway.StandInOutfit{}
+	family6 := &fairwaytest.StandInOutfit{}
 	_, err = family6.Hull(fairway.HullOptions{Length: fairway.Real(0.0)})
 	refuses(t, err, &fairway.LimitError{Owner: "Hull", Field: "length", Limit: "above", Bound: 0.0})
 }

@@ -3,7 +3,6 @@
 package fairway
 
 import (
-	"cmp"
 	"math"
 	"slices"
 	"strings"
@@ -38,37 +37,27 @@ func missing(owner string, fields ...given) error {
 	return &MissingError{Owner: owner, Fields: names}
 }
 
-func orElse[T any](given *T, fallback T) T {
-	if given == nil {
+func orElse[T any](p *T, fallback T) T {
+	if p == nil {
 		return fallback
 	}
-	return *given
+	return *p
 }
 
-func firstOf[T comparable](given, fallback T) T {
+func firstOf[T comparable](v, fallback T) T {
 	var none T
-	if given == none {
+	if v == none {
 		return fallback
 	}
-	return given
+	return v
 }
 
-func copyOf[T any](given *T) *T {
-	if given == nil {
+func copyOf[T any](p *T) *T {
+	if p == nil {
 		return nil
 	}
-	return Some(*given)
+	return Some(*p)
 }
-
-func zeroedCopy(given *float64) *float64 {
-	if given == nil {
-		return nil
-	}
-	return Some(zeroed(*given))
-}
-
-// found is for lookups that may find nothing.
-func found[T any](value T, err error) (T, bool, error) { return value, err == nil, err }
 
 func deref[T any](p *T) (value T, ok bool) {
 	if p == nil {
@@ -101,14 +90,6 @@ func same[T interface {
 	return a.Equal(b)
 }
 
-// sameKind compares two products of one kind, either of which may be nil.
-func sameKind[T any](a, b *T, equal func(a, b *T) bool) bool {
-	if a == nil || b == nil {
-		return a == b
-	}
-	return equal(a, b)
-}
-
 func finite(v float64) bool { return !math.IsNaN(v) && !math.IsInf(v, 0) }
 
 // zeroed returns v, and 0.0 for -0.0.
@@ -125,25 +106,6 @@ func mapped[T any](values []T, f func(T) T) []T {
 	return own
 }
 
-// mappedValues returns a map of what f makes of each value.
-func mappedValues[K comparable, T any](values map[K]T, f func(T) T) map[K]T {
-	own := make(map[K]T, len(values))
-	for key, value := range values {
-		own[key] = f(value)
-	}
-	return own
-}
-
-// itself is for mapped, where the values are held as they are.
-func itself[T any](value T) T { return value }
-
-// sortedSet returns the values, sorted, each once.
-func sortedSet[T cmp.Ordered](values []T) []T {
-	own := slices.Clone(values)
-	slices.Sort(own)
-	return slices.Compact(own)
-}
-
 func sortedKeys[V any](m map[string]V) []string {
 	keys := make([]string, 0, len(m))
 	for key := range m {
@@ -152,6 +114,3 @@ func sortedKeys[V any](m map[string]V) []string {
 	slices.Sort(keys)
 	return keys
 }
-
-// distinct returns how many different values there are.
-func distinct[T cmp.Ordered](values []T) int { return len(sortedSet(values)) }

@@ -78,10 +78,8 @@ private:
 };
 
 namespace detail {
-
 template <class Key, class T>
 class Pool;
-
 } // namespace detail
 
 /// Shares one product that nobody changes. It is never null, for what moves it copies it; comparison is by content.
@@ -130,7 +128,6 @@ namespace detail {
 struct Again {};
 
 // What a clone has of a product, or of a field with products: another one, in which what is fresh starts again.
-
 template <class T>
 T duplicated(const T &product) {
     if constexpr (std::is_same_v<decltype(product.duplicate()), T>) {
@@ -186,7 +183,6 @@ std::map<K, T> duplicated(const std::map<K, T> &values) {
 }
 
 // Refuse a product that was moved from, at every level of a collection; what is no `Owned` is there.
-
 template <class T>
 void refuse_moved(const T &) {}
 
@@ -289,7 +285,6 @@ std::optional<T> plain_zero(std::optional<T> value) {
 }
 
 // How values are shown within products.
-
 void show(std::ostream &out, const std::string &text);
 void show(std::ostream &out, double value);
 void show(std::ostream &out, bool value);

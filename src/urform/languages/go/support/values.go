@@ -36,33 +36,33 @@ func missing(owner string, fields ...given) error {
 	return &MissingError{Owner: owner, Fields: names}
 }
 
-func orElse[T any](given *T, fallback T) T {
-	if given == nil {
+func orElse[T any](p *T, fallback T) T {
+	if p == nil {
 		return fallback
 	}
-	return *given
+	return *p
 }
 
-func firstOf[T comparable](given, fallback T) T {
+func firstOf[T comparable](v, fallback T) T {
 	var none T
-	if given == none {
+	if v == none {
 		return fallback
 	}
-	return given
+	return v
 }
 
-func copyOf[T any](given *T) *T {
-	if given == nil {
+func copyOf[T any](p *T) *T {
+	if p == nil {
 		return nil
 	}
-	return Some(*given)
+	return Some(*p)
 }
 
-func zeroedCopy(given *float64) *float64 {
-	if given == nil {
+func zeroedCopy(p *float64) *float64 {
+	if p == nil {
 		return nil
 	}
-	return Some(zeroed(*given))
+	return Some(zeroed(*p))
 }
 
 // found is for lookups that may find nothing.

@@ -1,6 +1,5 @@
 # pyright: reportUnnecessaryComparison=false, reportUnnecessaryIsInstance=false, reportPrivateUsage=false
 """The limits. Each check gives back the value as it is to be held.
-
 Products see for themselves what is plainly in order, which is faster than a call, and ask a check for the rest.
 """
 

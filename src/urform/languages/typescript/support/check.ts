@@ -23,6 +23,8 @@ export interface SizeLimits {
   readonly maxLength?: number;
 }
 
+const NO_LIMITS: SizeLimits = Object.freeze({});
+
 /** What says which fields are missing, all of those that are null or undefined. */
 export function missing(
   owner: string,
@@ -242,7 +244,7 @@ export function list<V>(
     return NOTHING;
   }
   const held: V[] = [...values];
-  sized(owner, field, held, limits ?? {}, within);
+  sized(owner, field, held, limits ?? NO_LIMITS, within);
   if (each !== undefined) {
     for (let at = 0; at < held.length; at += 1) {
       held[at] = each(held[at] as V);
@@ -257,7 +259,7 @@ export function set<V extends string | number>(
   field: string,
   values: ReadonlySet<V>,
   each?: (value: V) => V,
-  limits: SizeLimits = {},
+  limits: SizeLimits = NO_LIMITS,
   within = "",
 ): ReadonlySet<V> {
   if (!((values as unknown) instanceof Set)) {
@@ -275,7 +277,7 @@ export function map<K extends string | number, V>(
   field: string,
   values: ReadonlyMap<K, V>,
   each?: (value: V) => V,
-  limits: SizeLimits = {},
+  limits: SizeLimits = NO_LIMITS,
   within = "",
   keys?: (key: K) => K,
 ): ReadonlyMap<K, V> {
@@ -413,9 +415,10 @@ export function ownList<V>(values: readonly V[], each?: (value: V) => V): V[] {
   if (!isArray(values)) {
     return values as V[];
   }
-  return values.map((one) =>
-    each === undefined || one == null ? one : each(one),
-  );
+  if (each === undefined) {
+    return [...values];
+  }
+  return values.map((one) => (one == null ? one : each(one)));
 }
 
 /** A builder's own set; what is none is kept for the build to refuse. */

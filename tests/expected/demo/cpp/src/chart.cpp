@@ -4,8 +4,6 @@
 
 #include "fairway/values.hpp"
 
-#include <utility>
-
 namespace fairway {
 
 Chart::Chart(std::string sheet)

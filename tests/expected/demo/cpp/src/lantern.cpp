@@ -2,8 +2,6 @@
 
 #include "fairway/lantern.hpp"
 
-#include <utility>
-
 namespace fairway {
 
 Lantern::Lantern(Shared<LightRhythm> rhythm, Position position)

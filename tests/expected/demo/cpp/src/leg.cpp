@@ -6,7 +6,6 @@
 #include "fairway/values.hpp"
 
 #include <cmath>
-#include <utility>
 
 namespace fairway {
 

@@ -5,8 +5,6 @@
 #include "fairway/errors.hpp"
 #include "fairway/values.hpp"
 
-#include <utility>
-
 namespace fairway {
 
 LightRhythm::LightRhythm(std::string code, std::int64_t period_ms, LightRhythmOptions options)

@@ -18,9 +18,9 @@ LightRhythmPool::LightRhythmPool(Maker maker)
     }
 }
 
-Shared<LightRhythm> LightRhythmPool::get(const std::string &code, std::int64_t period_ms) {
+Shared<LightRhythm> LightRhythmPool::get(std::string_view code, std::int64_t period_ms) {
     return pool_.get(std::forward_as_tuple(code, period_ms), [&] {
-        LightRhythm made = making_(code, period_ms);
+        LightRhythm made = making_(std::string(code), period_ms);
         if (made.code() != code || made.period_ms() != period_ms) {
             throw RefusedError("LightRhythm", "key");
         }

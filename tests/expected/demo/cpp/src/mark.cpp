@@ -7,7 +7,6 @@
 
 #include <cmath>
 #include <typeinfo>
-#include <utility>
 
 namespace fairway {
 

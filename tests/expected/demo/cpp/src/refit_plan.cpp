@@ -4,8 +4,6 @@
 
 #include "fairway/errors.hpp"
 
-#include <utility>
-
 namespace fairway {
 
 RefitPlan::RefitPlan(std::string title, std::vector<Leg> legs, RefitPlanOptions options)
@@ -55,7 +53,7 @@ void RefitPlan::set_legs(std::vector<Leg> legs) {
     legs_ = std::move(legs);
 }
 
-std::vector<Leg *> RefitPlan::mutable_legs() {
+std::vector<Leg *> RefitPlan::mutable_legs() & {
     std::vector<Leg *> found;
     for (auto &each : legs_) {
         found.push_back(&each);

@@ -5,8 +5,6 @@
 #include "fairway/errors.hpp"
 #include "fairway/values.hpp"
 
-#include <utility>
-
 namespace fairway {
 
 Topmark::Topmark(std::string shape, TopmarkOptions options)

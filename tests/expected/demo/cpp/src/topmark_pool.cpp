@@ -18,9 +18,9 @@ TopmarkPool::TopmarkPool(Maker maker)
     }
 }
 
-Shared<Topmark> TopmarkPool::get(const std::string &shape) {
+Shared<Topmark> TopmarkPool::get(std::string_view shape) {
     return pool_.get(std::forward_as_tuple(shape), [&] {
-        Topmark made = making_(shape);
+        Topmark made = making_(std::string(shape));
         if (made.shape() != shape) {
             throw RefusedError("Topmark", "key");
         }

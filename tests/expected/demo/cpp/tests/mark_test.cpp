@@ -51,12 +51,12 @@ TEST(Mark, absent_remarks) {
 // remarks of Mark keeps max length 200 (limit/Mark.remarks:max_length).
 TEST(Mark, limit_remarks_max_length) {
     EXPECT_EQ(
-        refusal([&] { return Buoy(7, a_position(), {.remarks = detail::repeated("🛟", 201)}); }),
+        refusal([&] { return Buoy(7, a_position(), {.remarks = repeated("🛟", 201)}); }),
         limit("Mark", "remarks", "max_length", 200)
     );
 
-    const auto made = Buoy(7, a_position(), {.remarks = detail::repeated("🛟", 200)});
-    EXPECT_EQ(made.remarks(), detail::repeated("🛟", 200));
+    const auto made = Buoy(7, a_position(), {.remarks = repeated("🛟", 200)});
+    EXPECT_EQ(made.remarks(), repeated("🛟", 200));
 }
 
 // reflective of Mark is the declared default unless given (default/Mark.reflective).

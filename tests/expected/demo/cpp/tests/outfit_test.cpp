@@ -6,7 +6,7 @@
 #include "fairway/hull.hpp"
 #include "fairway/mooring.hpp"
 #include "fairway/outfit.hpp"
-#include "fairway/outfit_stand_in.hpp"
+#include "fairway/testing/outfit_stand_in.hpp"
 #include "fairway/values.hpp"
 
 #include <gtest/gtest.h>

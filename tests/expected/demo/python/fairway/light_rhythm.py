@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Self, final
+from functools import lru_cache
+from typing import Protocol, Self, final
 
 from .checks import given, integer, listed, put, text
 from .errors import RefusedError
@@ -53,8 +54,22 @@ class LightRhythm:
         return self
 
 
+class _LightRhythmPoolGet(Protocol):
+    def __call__(self, code: str, period_ms: int) -> LightRhythm:
+        """Return the product of this key; make it if there is none yet.
+
+        A maker that fails leaves nothing behind. It may ask the pool for other keys, but gets a
+        RefusedError for its own, whether it asks directly or through others.
+        """
+
+
+@final
 class LightRhythmPool:
     """One light rhythm for each code and period ms. Safe for concurrent use."""
+
+    __slots__ = ("_held", "_hits", "_made", "_maker", "_makings", "_reused", "get")
+
+    get: _LightRhythmPoolGet
 
     def __init__(self, maker: Callable[[str, int], LightRhythm] | None = None) -> None:
         self._maker = maker or self._plain
@@ -62,19 +77,12 @@ class LightRhythmPool:
         self._makings = Makings("LightRhythm")
         self._made = Tally()
         self._reused = Tally()
+        # A hit is one call of C, which counts it; only a miss comes to the method.
+        self._hits = lru_cache(maxsize=None)(self._get)
+        self.get = self._hits
 
-    def get(self, code: str, period_ms: int) -> LightRhythm:
-        """Return the product of this key; make it if there is none yet.
-
-        A maker that fails leaves nothing behind. It may ask the pool for other keys, but gets a
-        RefusedError for its own, whether it asks directly or through others.
-        """
-        try:
-            found = self._held[code, period_ms]
-        except KeyError:
-            return self._make((code, period_ms))
-        self._reused.add()
-        return found
+    def _get(self, code: str, period_ms: int) -> LightRhythm:
+        return self._make((code, period_ms))
 
     def _make(self, key: tuple[str, int]) -> LightRhythm:
         with self._makings.alone(key):
@@ -103,4 +111,4 @@ class LightRhythmPool:
     @property
     def reused(self) -> int:
         """The number of requests that a product made earlier has answered."""
-        return self._reused.total()
+        return self._reused.total() + self._hits.cache_info().hits

@@ -40,6 +40,7 @@ class Topmark:
         return self
 
 
+@final
 class TopmarkPool:
     """One topmark for each shape, for as long as something else holds it. Safe for
     concurrent use.
@@ -58,9 +59,8 @@ class TopmarkPool:
         A maker that fails leaves nothing behind. It may ask the pool for other keys, but gets a
         RefusedError for its own, whether it asks directly or through others.
         """
-        try:
-            found = self._held[shape]
-        except KeyError:
+        found = self._held.get(shape)
+        if found is None:
             return self._make(shape)
         self._reused.add()
         return found

@@ -2,8 +2,6 @@
 
 //! What the products of this crate have in common.
 
-#![allow(dead_code)] // which of it is needed depends on the declaration
-
 use std::collections::BTreeMap;
 
 use crate::{Bound, CreationError};

@@ -24,6 +24,8 @@ export interface SizeLimits {
   readonly maxLength?: number;
 }
 
+const NO_LIMITS: SizeLimits = Object.freeze({});
+
 /** What says which fields are missing, all of those that are null or undefined. */
 export function missing(
   owner: string,
@@ -67,14 +69,6 @@ export function integer(
   bounded(owner, field, value, limits, within);
   if (!Number.isSafeInteger(value)) {
     throw new LimitError(owner, field, `${within}type`);
-  }
-  return value;
-}
-
-/** A number, whatever its limits: what conditions can compare. */
-export function number(owner: string, field: string, value: number): number {
-  if (typeof value !== "number") {
-    throw misfit(owner, field, value, "");
   }
   return value;
 }
@@ -193,20 +187,6 @@ export function instance<P extends B, B>(
   return value;
 }
 
-/** A product that its own module tells for one, since its class is hidden there. */
-export function confirmed<P>(
-  owner: string,
-  field: string,
-  value: P,
-  isOne: (value: unknown) => boolean,
-  within = "",
-): P {
-  if (!isOne(value)) {
-    throw misfit(owner, field, value, within);
-  }
-  return value;
-}
-
 /** One of the words. */
 export function choice<C extends string>(
   owner: string,
@@ -243,60 +223,13 @@ export function list<V>(
     return NOTHING;
   }
   const held: V[] = [...values];
-  sized(owner, field, held, limits ?? {}, within);
+  sized(owner, field, held, limits ?? NO_LIMITS, within);
   if (each !== undefined) {
     for (let at = 0; at < held.length; at += 1) {
       held[at] = each(held[at] as V);
     }
   }
   return Object.freeze(held);
-}
-
-/** The elements, each once and sorted, in a set that does not change. */
-export function set<V extends string | number>(
-  owner: string,
-  field: string,
-  values: ReadonlySet<V>,
-  each?: (value: V) => V,
-  limits: SizeLimits = {},
-  within = "",
-): ReadonlySet<V> {
-  if (!((values as unknown) instanceof Set)) {
-    throw misfit(owner, field, values, within);
-  }
-  const held: V[] = [...new Set<V>(values)];
-  sized(owner, field, held, limits, within);
-  const kept = each === undefined ? held : held.map((one) => each(one));
-  return new FrozenSet(kept.sort(inOrder));
-}
-
-/** The entries, sorted by key, in a map that does not change; limits are those of its values. */
-export function map<K extends string | number, V>(
-  owner: string,
-  field: string,
-  values: ReadonlyMap<K, V>,
-  each?: (value: V) => V,
-  limits: SizeLimits = {},
-  within = "",
-  keys?: (key: K) => K,
-): ReadonlyMap<K, V> {
-  if (!((values as unknown) instanceof Map)) {
-    throw misfit(owner, field, values, within);
-  }
-  const entries: [K, V][] = [...values].sort(([one], [other]) =>
-    inOrder(one, other),
-  );
-  const held = entries.map(([, value]) => value);
-  sized(owner, field, held, limits, within);
-  const named =
-    keys === undefined
-      ? entries
-      : entries.map(([key, value]): [K, V] => [keys(key), value]);
-  return new FrozenMap(
-    each === undefined
-      ? named
-      : named.map(([key, value]): [K, V] => [key, each(value)]),
-  );
 }
 
 function sized(
@@ -361,12 +294,6 @@ function rank(unit: number): number {
   return unit >= 0xd800 && unit <= 0xdfff ? unit + 0x10000 : unit;
 }
 
-function inOrder(one: string | number, other: string | number): number {
-  return typeof one === "number" && typeof other === "number"
-    ? one - other
-    : byCodePoint(String(one), String(other));
-}
-
 /** Whether two values have the same content, collections and products within included. */
 export function same(one: unknown, other: unknown): boolean {
   if (one === other) {
@@ -414,29 +341,10 @@ export function ownList<V>(values: readonly V[], each?: (value: V) => V): V[] {
   if (!isArray(values)) {
     return values as V[];
   }
-  return values.map((one) =>
-    each === undefined || one == null ? one : each(one),
-  );
-}
-
-/** A builder's own set; what is none is kept for the build to refuse. */
-export function ownSet<V>(values: ReadonlySet<V>): Set<V> {
-  return (values as unknown) instanceof Set
-    ? new Set(values)
-    : (values as Set<V>);
-}
-
-/** A builder's own map, perhaps of copies; what is no map is kept for the build to refuse. */
-export function ownMap<K, V>(
-  values: ReadonlyMap<K, V>,
-  each?: (value: V) => V,
-): Map<K, V> {
-  if (!((values as unknown) instanceof Map)) {
-    return values as Map<K, V>;
+  if (each === undefined) {
+    return [...values];
   }
-  return mapValues(values, (one) =>
-    each === undefined || one == null ? one : each(one),
-  );
+  return values.map((one) => (one == null ? one : each(one)));
 }
 
 /** The map that stands in another one under a key, made if need be. */
@@ -447,22 +355,6 @@ export function within<O, K, V>(outer: Map<O, Map<K, V>>, key: O): Map<K, V> {
     outer.set(key, inner);
   }
   return inner;
-}
-
-/** A map of the same keys with other values. */
-export function mapValues<K, V>(
-  values: ReadonlyMap<K, V>,
-  each: (value: V) => V,
-): Map<K, V> {
-  return new Map([...values].map(([key, value]): [K, V] => [key, each(value)]));
-}
-
-/** The same in a map that does not change. */
-export function frozenValues<K, V>(
-  values: ReadonlyMap<K, V>,
-  each: (value: V) => V,
-): ReadonlyMap<K, V> {
-  return new FrozenMap(mapValues(values, each));
 }
 
 /** Fields as `JSON.stringify` can write them: sets as arrays, maps as objects. */
@@ -522,50 +414,4 @@ function inWords(value: unknown): string {
   return value === undefined
     ? "none"
     : (value as { toString(): string }).toString();
-}
-
-class FrozenSet<V> extends Set<V> {
-  constructor(values: Iterable<V>) {
-    super(values);
-    Object.freeze(this);
-  }
-
-  override add(value: V): this {
-    refuseIfFrozen(this);
-    return super.add(value);
-  }
-
-  override delete(): boolean {
-    throw new TypeError("this set does not change");
-  }
-
-  override clear(): void {
-    throw new TypeError("this set does not change");
-  }
-}
-
-class FrozenMap<K, V> extends Map<K, V> {
-  constructor(entries: Iterable<readonly [K, V]>) {
-    super(entries);
-    Object.freeze(this);
-  }
-
-  override set(key: K, value: V): this {
-    refuseIfFrozen(this);
-    return super.set(key, value);
-  }
-
-  override delete(): boolean {
-    throw new TypeError("this map does not change");
-  }
-
-  override clear(): void {
-    throw new TypeError("this map does not change");
-  }
-}
-
-function refuseIfFrozen(values: object): void {
-  if (Object.isFrozen(values)) {
-    throw new TypeError("this collection does not change");
-  }
 }

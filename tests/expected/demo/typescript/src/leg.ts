@@ -16,8 +16,8 @@ export class Leg {
   /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _is: "Leg";
 
-  #label!: string;
-  #hours!: number;
+  private _label!: string;
+  private _hours!: number;
 
   constructor(fields: LegFields) {
     if (fields.label == null) {
@@ -29,11 +29,11 @@ export class Leg {
 
   /** Not blank. */
   get label(): string {
-    return this.#label;
+    return this._label;
   }
 
   set label(value: string) {
-    this.#label =
+    this._label =
       typeof value === "string" && !isBlank(value)
         ? value
         : text("Leg", "label", value, { notBlank: true });
@@ -41,11 +41,11 @@ export class Leg {
 
   /** At least 0. */
   get hours(): number {
-    return this.#hours;
+    return this._hours;
   }
 
   set hours(value: number) {
-    this.#hours =
+    this._hours =
       Number.isFinite(value) && value > 0
         ? value
         : real("Leg", "hours", value, { min: 0 });

@@ -13,7 +13,7 @@ export abstract class Mooring {
   /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _is: "Mooring";
 
-  #slack!: number;
+  private _slack!: number;
 
   constructor(fields: MooringFields = {}) {
     this.slack = fields.slack ?? 1;
@@ -24,11 +24,11 @@ export abstract class Mooring {
 
   /** Spare length, in metres. At least 0. */
   get slack(): number {
-    return this.#slack;
+    return this._slack;
   }
 
   set slack(value: number) {
-    this.#slack =
+    this._slack =
       Number.isFinite(value) && value > 0
         ? value
         : real("Mooring", "slack", value, { min: 0 });
@@ -59,7 +59,7 @@ export class ChainMooring extends Mooring {
   /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _isKind: "ChainMooring";
 
-  #links!: number;
+  private _links!: number;
 
   constructor(fields: ChainMooringFields = {}) {
     super(fields);
@@ -72,11 +72,11 @@ export class ChainMooring extends Mooring {
 
   /** At least 1. */
   get links(): number {
-    return this.#links;
+    return this._links;
   }
 
   set links(value: number) {
-    this.#links =
+    this._links =
       Number.isSafeInteger(value) && value >= 1
         ? value
         : integer("ChainMooring", "links", value, { min: 1 });
@@ -123,7 +123,7 @@ export class SinkerMooring extends Mooring {
   /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _isKind: "SinkerMooring";
 
-  #mass!: number;
+  private _mass!: number;
 
   constructor(fields: SinkerMooringFields = {}) {
     super(fields);
@@ -136,11 +136,11 @@ export class SinkerMooring extends Mooring {
 
   /** In kilograms. At least 1. */
   get mass(): number {
-    return this.#mass;
+    return this._mass;
   }
 
   set mass(value: number) {
-    this.#mass =
+    this._mass =
       Number.isSafeInteger(value) && value >= 1
         ? value
         : integer("SinkerMooring", "mass", value, { min: 1 });

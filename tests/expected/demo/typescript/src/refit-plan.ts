@@ -57,13 +57,13 @@ export class RefitPlan {
   /** Makes the type nominal: an object with the same fields is not accepted. */
   declare protected readonly _is: "RefitPlan";
 
-  #title!: string;
-  #legs!: readonly Leg[];
-  #crew!: number;
-  #tags!: readonly string[];
-  #sheets!: readonly Chart[];
-  #chart!: Chart | undefined;
-  #serial!: number | undefined;
+  private _title!: string;
+  private _legs!: readonly Leg[];
+  private _crew!: number;
+  private _tags!: readonly string[];
+  private _sheets!: readonly Chart[];
+  private _chart!: Chart | undefined;
+  private _serial!: number | undefined;
 
   constructor(fields: RefitPlanFields) {
     if (fields.title == null || fields.legs == null) {
@@ -80,11 +80,11 @@ export class RefitPlan {
 
   /** Not blank. */
   get title(): string {
-    return this.#title;
+    return this._title;
   }
 
   set title(value: string) {
-    this.#title =
+    this._title =
       typeof value === "string" && !isBlank(value)
         ? value
         : text("RefitPlan", "title", value, { notBlank: true });
@@ -92,59 +92,59 @@ export class RefitPlan {
 
   /** At least 1 element. */
   get legs(): readonly Leg[] {
-    return this.#legs;
+    return this._legs;
   }
 
   set legs(value: readonly Leg[]) {
-    this.#legs = list("RefitPlan", "legs", value, refitPlan_legs, {
+    this._legs = list("RefitPlan", "legs", value, refitPlan_legs, {
       minLength: 1,
     });
   }
 
   /** At least 1. */
   get crew(): number {
-    return this.#crew;
+    return this._crew;
   }
 
   set crew(value: number) {
-    this.#crew =
+    this._crew =
       Number.isSafeInteger(value) && value >= 1
         ? value
         : integer("RefitPlan", "crew", value, { min: 1 });
   }
 
   get tags(): readonly string[] {
-    return this.#tags;
+    return this._tags;
   }
 
   set tags(value: readonly string[]) {
-    this.#tags = list("RefitPlan", "tags", value, refitPlan_tags);
+    this._tags = list("RefitPlan", "tags", value, refitPlan_tags);
   }
 
   get sheets(): readonly Chart[] {
-    return this.#sheets;
+    return this._sheets;
   }
 
   set sheets(value: readonly Chart[]) {
-    this.#sheets = list("RefitPlan", "sheets", value, refitPlan_sheets);
+    this._sheets = list("RefitPlan", "sheets", value, refitPlan_sheets);
   }
 
   get chart(): Chart | undefined {
-    return this.#chart;
+    return this._chart;
   }
 
   set chart(value: Chart | undefined) {
-    this.#chart =
+    this._chart =
       value == null ? undefined : instance("RefitPlan", "chart", value, Chart);
   }
 
   /** At least 1. */
   get serial(): number | undefined {
-    return this.#serial;
+    return this._serial;
   }
 
   set serial(value: number | undefined) {
-    this.#serial =
+    this._serial =
       value == null
         ? undefined
         : integer("RefitPlan", "serial", value, { min: 1 });

@@ -3,17 +3,10 @@
 #include "harbour/values.hpp"
 
 #include <charconv>
+#include <cstddef>
+#include <string_view>
 
 namespace harbour::detail {
-
-std::string repeated(std::string_view text, std::size_t times) {
-    std::string all;
-    all.reserve(text.size() * times);
-    for (std::size_t time = 0; time < times; ++time) {
-        all += text;
-    }
-    return all;
-}
 
 void show(std::ostream &out, const std::string &text) {
     out << '"';

@@ -24,6 +24,15 @@
 
 namespace harbour {
 
+/// A text so many times.
+inline std::string repeated(std::string_view text, std::size_t times) {
+    std::string all;
+    for (std::size_t time = 0; time < times; ++time) {
+        all += text;
+    }
+    return all;
+}
+
 // Each kind of error as text, with all that it knows: what is thrown and what is wanted are told alike.
 
 inline std::string told(const std::vector<std::string> &words) {

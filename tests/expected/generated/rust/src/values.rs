@@ -2,47 +2,7 @@
 
 //! What the products of this crate have in common.
 
-#![allow(dead_code)] // which of it is needed depends on the declaration
-
-use std::collections::BTreeMap;
-
 use crate::{Bound, CreationError};
-
-/// Stores a negative zero as a plain one, at every level.
-pub(crate) trait PlainZero {
-    fn plain_zero(self) -> Self;
-}
-
-impl PlainZero for f64 {
-    fn plain_zero(self) -> Self {
-        self + 0.0
-    }
-}
-
-impl<T: PlainZero> PlainZero for Option<T> {
-    fn plain_zero(self) -> Self {
-        self.map(T::plain_zero)
-    }
-}
-
-impl<T: PlainZero> PlainZero for Vec<T> {
-    fn plain_zero(self) -> Self {
-        self.into_iter().map(T::plain_zero).collect()
-    }
-}
-
-impl<K: Ord, T: PlainZero> PlainZero for BTreeMap<K, T> {
-    fn plain_zero(self) -> Self {
-        self.into_iter()
-            .map(|(key, each)| (key, each.plain_zero()))
-            .collect()
-    }
-}
-
-/// Nothing but the blanks of ASCII.
-pub(crate) fn is_blank(text: &str) -> bool {
-    text.chars().all(|char| matches!(char, '\t'..='\r' | ' '))
-}
 
 pub(crate) fn outside(
     owner: &'static str,
@@ -58,30 +18,10 @@ pub(crate) fn outside(
     }
 }
 
-/// The error for those fields that were not given.
-pub(crate) fn missing(owner: &'static str, given: &[(&'static str, bool)]) -> CreationError {
-    let absent = given.iter().filter(|(_, is_given)| !is_given);
-    CreationError::Missing {
-        owner,
-        fields: absent.map(|(name, _)| *name).collect(),
-    }
-}
-
 pub(crate) fn unknown(owner: &'static str, key: &str, known: &[&str]) -> CreationError {
     CreationError::UnknownKey {
         owner,
         key: key.to_owned(),
         known: known.iter().map(|&each| each.to_owned()).collect(),
     }
-}
-
-pub(crate) fn taken(owner: &'static str, key: &str) -> CreationError {
-    CreationError::DuplicateKey {
-        owner,
-        key: key.to_owned(),
-    }
-}
-
-pub(crate) fn refused(owner: &'static str, reason: &'static str) -> CreationError {
-    CreationError::Refused { owner, reason }
 }

@@ -12,18 +12,6 @@ export interface NumberLimits {
   readonly oneOf?: readonly number[];
 }
 
-export interface TextLimits {
-  readonly notBlank?: boolean;
-  readonly minLength?: number;
-  readonly maxLength?: number;
-  readonly oneOf?: readonly string[];
-}
-
-export interface SizeLimits {
-  readonly minLength?: number;
-  readonly maxLength?: number;
-}
-
 /** What says which fields are missing, all of those that are null or undefined. */
 export function missing(
   owner: string,
@@ -71,32 +59,6 @@ export function integer(
   return value;
 }
 
-/** A number, whatever its limits: what conditions can compare. */
-export function number(owner: string, field: string, value: number): number {
-  if (typeof value !== "number") {
-    throw misfit(owner, field, value, "");
-  }
-  return value;
-}
-
-/** A finite number within its limits, never -0. */
-export function real(
-  owner: string,
-  field: string,
-  value: number,
-  limits: NumberLimits = {},
-  within = "",
-): number {
-  if (typeof value !== "number") {
-    throw misfit(owner, field, value, within);
-  }
-  if (!Number.isFinite(value)) {
-    throw new LimitError(owner, field, `${within}finite`);
-  }
-  bounded(owner, field, value, limits, within);
-  return value + 0;
-}
-
 function bounded(
   owner: string,
   field: string,
@@ -121,40 +83,6 @@ function bounded(
   }
 }
 
-/** A text within its limits; its length counts code points. */
-export function text(
-  owner: string,
-  field: string,
-  value: string,
-  { notBlank, minLength, maxLength, oneOf }: TextLimits = {},
-  within = "",
-): string {
-  if (typeof value !== "string") {
-    throw misfit(owner, field, value, within);
-  }
-  if (notBlank && isBlank(value)) {
-    throw new LimitError(owner, field, `${within}not_blank`);
-  }
-  if (minLength !== undefined && isShorter(value, minLength)) {
-    throw new LimitError(owner, field, `${within}min_length`, minLength);
-  }
-  if (maxLength !== undefined && !isShorter(value, maxLength + 1)) {
-    throw new LimitError(owner, field, `${within}max_length`, maxLength);
-  }
-  if (oneOf !== undefined && !oneOf.includes(value)) {
-    throw new LimitError(owner, field, `${within}one_of`, oneOf);
-  }
-  return value;
-}
-
-/** Whether a text has fewer code points; they are counted only where the units, one or two for each, do not tell. */
-function isShorter(value: string, length: number): boolean {
-  return (
-    value.length < length ||
-    (value.length < 2 * length && codePoints(value) < length)
-  );
-}
-
 /** True or false, and nothing that is like them. */
 export function truth(
   owner: string,
@@ -163,45 +91,6 @@ export function truth(
   within = "",
 ): boolean {
   if (typeof value !== "boolean") {
-    throw misfit(owner, field, value, within);
-  }
-  return value;
-}
-
-/** Tells an array without taking its elements for anything. */
-function isArray(value: unknown): boolean {
-  return Array.isArray(value);
-}
-
-/** What `instanceof` takes, its constructor public or not. */
-interface Class<B> {
-  readonly prototype: B;
-  [Symbol.hasInstance](value: unknown): boolean;
-}
-
-/** A product of a class, and nothing that looks like one. */
-export function instance<P extends B, B>(
-  owner: string,
-  field: string,
-  value: P,
-  of: Class<B>,
-  within = "",
-): P {
-  if (!(value instanceof of)) {
-    throw misfit(owner, field, value, within);
-  }
-  return value;
-}
-
-/** A product that its own module tells for one, since its class is hidden there. */
-export function confirmed<P>(
-  owner: string,
-  field: string,
-  value: P,
-  isOne: (value: unknown) => boolean,
-  within = "",
-): P {
-  if (!isOne(value)) {
     throw misfit(owner, field, value, within);
   }
   return value;
@@ -222,247 +111,6 @@ export function choice<C extends string>(
     throw new LimitError(owner, field, `${within}choice`);
   }
   return value;
-}
-
-/** What all empty lists have in common. */
-const NOTHING: readonly never[] = Object.freeze([]);
-
-/** The elements, in order, in an array that does not change. */
-export function list<V>(
-  owner: string,
-  field: string,
-  values: readonly V[],
-  each?: (value: V) => V,
-  limits?: SizeLimits,
-  within = "",
-): readonly V[] {
-  if (!isArray(values)) {
-    throw misfit(owner, field, values, within);
-  }
-  if (values.length === 0 && limits === undefined) {
-    return NOTHING;
-  }
-  const held: V[] = [...values];
-  sized(owner, field, held, limits ?? {}, within);
-  if (each !== undefined) {
-    for (let at = 0; at < held.length; at += 1) {
-      held[at] = each(held[at] as V);
-    }
-  }
-  return Object.freeze(held);
-}
-
-/** The elements, each once and sorted, in a set that does not change. */
-export function set<V extends string | number>(
-  owner: string,
-  field: string,
-  values: ReadonlySet<V>,
-  each?: (value: V) => V,
-  limits: SizeLimits = {},
-  within = "",
-): ReadonlySet<V> {
-  if (!((values as unknown) instanceof Set)) {
-    throw misfit(owner, field, values, within);
-  }
-  const held: V[] = [...new Set<V>(values)];
-  sized(owner, field, held, limits, within);
-  const kept = each === undefined ? held : held.map((one) => each(one));
-  return new FrozenSet(kept.sort(inOrder));
-}
-
-/** The entries, sorted by key, in a map that does not change; limits are those of its values. */
-export function map<K extends string | number, V>(
-  owner: string,
-  field: string,
-  values: ReadonlyMap<K, V>,
-  each?: (value: V) => V,
-  limits: SizeLimits = {},
-  within = "",
-  keys?: (key: K) => K,
-): ReadonlyMap<K, V> {
-  if (!((values as unknown) instanceof Map)) {
-    throw misfit(owner, field, values, within);
-  }
-  const entries: [K, V][] = [...values].sort(([one], [other]) =>
-    inOrder(one, other),
-  );
-  const held = entries.map(([, value]) => value);
-  sized(owner, field, held, limits, within);
-  const named =
-    keys === undefined
-      ? entries
-      : entries.map(([key, value]): [K, V] => [keys(key), value]);
-  return new FrozenMap(
-    each === undefined
-      ? named
-      : named.map(([key, value]): [K, V] => [key, each(value)]),
-  );
-}
-
-function sized(
-  owner: string,
-  field: string,
-  held: readonly unknown[],
-  { minLength, maxLength }: SizeLimits,
-  within: string,
-): void {
-  if (minLength !== undefined && held.length < minLength) {
-    throw new LimitError(owner, field, `${within}min_length`, minLength);
-  }
-  if (maxLength !== undefined && held.length > maxLength) {
-    throw new LimitError(owner, field, `${within}max_length`, maxLength);
-  }
-  for (let at = 0; at < held.length; at += 1) {
-    if (held[at] == null) {
-      throw new MissingFieldsError(owner, [field]);
-    }
-  }
-}
-
-/** Whether a text is nothing but U+0009 to U+000D and U+0020. */
-export function isBlank(value: string): boolean {
-  for (let at = 0; at < value.length; at += 1) {
-    const unit = value.charCodeAt(at);
-    if (unit !== 0x20 && (unit < 0x09 || unit > 0x0d)) {
-      return false;
-    }
-  }
-  return true;
-}
-
-/** The number of code points. */
-export function codePoints(value: string): number {
-  let count = 0;
-  for (let at = 0; at < value.length; at += 1) {
-    const unit = value.charCodeAt(at);
-    const next = value.charCodeAt(at + 1);
-    const isPair = (unit & 0xfc00) === 0xd800 && (next & 0xfc00) === 0xdc00;
-    at += isPair ? 1 : 0;
-    count += 1;
-  }
-  return count;
-}
-
-/** The order of texts by code point; that of UTF-16 units, which `<` has, is another one. */
-export function byCodePoint(one: string, other: string): number {
-  const shared = Math.min(one.length, other.length);
-  for (let at = 0; at < shared; at += 1) {
-    const left = one.charCodeAt(at);
-    const right = other.charCodeAt(at);
-    if (left !== right) {
-      return rank(left) - rank(right);
-    }
-  }
-  return one.length - other.length;
-}
-
-/** Code points beyond U+FFFF are pairs of surrogates, and come after U+E000 to U+FFFF. */
-function rank(unit: number): number {
-  return unit >= 0xd800 && unit <= 0xdfff ? unit + 0x10000 : unit;
-}
-
-function inOrder(one: string | number, other: string | number): number {
-  return typeof one === "number" && typeof other === "number"
-    ? one - other
-    : byCodePoint(String(one), String(other));
-}
-
-/** Whether two values have the same content, collections and products within included. */
-export function same(one: unknown, other: unknown): boolean {
-  if (one === other) {
-    return true;
-  }
-  if (Array.isArray(one)) {
-    return (
-      Array.isArray(other) &&
-      one.length === other.length &&
-      one.every((each, at) => same(each, other[at]))
-    );
-  }
-  if (one instanceof Set) {
-    return (
-      other instanceof Set &&
-      one.size === other.size &&
-      [...one].every((each) => other.has(each))
-    );
-  }
-  if (one instanceof Map) {
-    return (
-      other instanceof Map &&
-      one.size === other.size &&
-      [...one].every(
-        ([key, value]) => other.has(key) && same(value, other.get(key)),
-      )
-    );
-  }
-  return hasEquals(one) && one.equals(other);
-}
-
-function hasEquals(
-  value: unknown,
-): value is { equals(other: unknown): boolean } {
-  return (
-    typeof value === "object" &&
-    value !== null &&
-    "equals" in value &&
-    typeof value.equals === "function"
-  );
-}
-
-/** A builder's own array, perhaps of copies; what is no array is kept for the build to refuse. */
-export function ownList<V>(values: readonly V[], each?: (value: V) => V): V[] {
-  if (!isArray(values)) {
-    return values as V[];
-  }
-  return values.map((one) =>
-    each === undefined || one == null ? one : each(one),
-  );
-}
-
-/** A builder's own set; what is none is kept for the build to refuse. */
-export function ownSet<V>(values: ReadonlySet<V>): Set<V> {
-  return (values as unknown) instanceof Set
-    ? new Set(values)
-    : (values as Set<V>);
-}
-
-/** A builder's own map, perhaps of copies; what is no map is kept for the build to refuse. */
-export function ownMap<K, V>(
-  values: ReadonlyMap<K, V>,
-  each?: (value: V) => V,
-): Map<K, V> {
-  if (!((values as unknown) instanceof Map)) {
-    return values as Map<K, V>;
-  }
-  return mapValues(values, (one) =>
-    each === undefined || one == null ? one : each(one),
-  );
-}
-
-/** The map that stands in another one under a key, made if need be. */
-export function within<O, K, V>(outer: Map<O, Map<K, V>>, key: O): Map<K, V> {
-  let inner = outer.get(key);
-  if (inner === undefined) {
-    inner = new Map();
-    outer.set(key, inner);
-  }
-  return inner;
-}
-
-/** A map of the same keys with other values. */
-export function mapValues<K, V>(
-  values: ReadonlyMap<K, V>,
-  each: (value: V) => V,
-): Map<K, V> {
-  return new Map([...values].map(([key, value]): [K, V] => [key, each(value)]));
-}
-
-/** The same in a map that does not change. */
-export function frozenValues<K, V>(
-  values: ReadonlyMap<K, V>,
-  each: (value: V) => V,
-): ReadonlyMap<K, V> {
-  return new FrozenMap(mapValues(values, each));
 }
 
 /** Fields as `JSON.stringify` can write them: sets as arrays, maps as objects. */
@@ -488,9 +136,6 @@ function plain(value: unknown): unknown {
   }
   return value;
 }
-
-/** The name of the method that Node's `console.log` asks for. */
-export const INSPECT: unique symbol = Symbol.for("nodejs.util.inspect.custom");
 
 /** A product in words, for people. */
 export function shown(
@@ -522,50 +167,4 @@ function inWords(value: unknown): string {
   return value === undefined
     ? "none"
     : (value as { toString(): string }).toString();
-}
-
-class FrozenSet<V> extends Set<V> {
-  constructor(values: Iterable<V>) {
-    super(values);
-    Object.freeze(this);
-  }
-
-  override add(value: V): this {
-    refuseIfFrozen(this);
-    return super.add(value);
-  }
-
-  override delete(): boolean {
-    throw new TypeError("this set does not change");
-  }
-
-  override clear(): void {
-    throw new TypeError("this set does not change");
-  }
-}
-
-class FrozenMap<K, V> extends Map<K, V> {
-  constructor(entries: Iterable<readonly [K, V]>) {
-    super(entries);
-    Object.freeze(this);
-  }
-
-  override set(key: K, value: V): this {
-    refuseIfFrozen(this);
-    return super.set(key, value);
-  }
-
-  override delete(): boolean {
-    throw new TypeError("this map does not change");
-  }
-
-  override clear(): void {
-    throw new TypeError("this map does not change");
-  }
-}
-
-function refuseIfFrozen(values: object): void {
-  if (Object.isFrozen(values)) {
-    throw new TypeError("this collection does not change");
-  }
 }

@@ -4,6 +4,7 @@
 
 #include <ostream>
 #include <string>
+#include <utility>
 
 namespace fairway {
 
@@ -14,7 +15,8 @@ public:
     explicit Chart(std::string sheet);
 
     /// Returns the sheet.
-    [[nodiscard]] const std::string &sheet() const { return sheet_; }
+    [[nodiscard]] const std::string &sheet() const & { return sheet_; }
+    [[nodiscard]] std::string sheet() && { return std::move(sheet_); }
 
     bool operator==(const Chart &other) const;
 

@@ -7,6 +7,7 @@
 #include "fairway/values.hpp"
 
 #include <ostream>
+#include <utility>
 
 namespace fairway {
 
@@ -17,10 +18,12 @@ public:
     Lantern(Shared<LightRhythm> rhythm, Position position);
 
     /// Returns the rhythm.
-    [[nodiscard]] const Shared<LightRhythm> &rhythm() const { return rhythm_; }
+    [[nodiscard]] const Shared<LightRhythm> &rhythm() const & { return rhythm_; }
+    [[nodiscard]] Shared<LightRhythm> rhythm() && { return std::move(rhythm_); }
 
     /// Returns the position.
-    [[nodiscard]] const Position &position() const { return position_; }
+    [[nodiscard]] const Position &position() const & { return position_; }
+    [[nodiscard]] Position position() && { return std::move(position_); }
 
     bool operator==(const Lantern &other) const;
 

@@ -4,6 +4,7 @@
 
 #include <ostream>
 #include <string>
+#include <utility>
 
 namespace fairway {
 
@@ -20,7 +21,8 @@ public:
     explicit Leg(std::string label, LegOptions options = {});
 
     /// Returns the label. Not blank.
-    [[nodiscard]] const std::string &label() const { return label_; }
+    [[nodiscard]] const std::string &label() const & { return label_; }
+    [[nodiscard]] std::string label() && { return std::move(label_); }
 
     /// Changes the label.
     void set_label(std::string label);

@@ -5,6 +5,7 @@
 #include <cstdint>
 #include <ostream>
 #include <string>
+#include <utility>
 #include <vector>
 
 namespace fairway {
@@ -22,13 +23,15 @@ public:
     LightRhythm(std::string code, std::int64_t period_ms, LightRhythmOptions options = {});
 
     /// Returns the code.
-    [[nodiscard]] const std::string &code() const { return code_; }
+    [[nodiscard]] const std::string &code() const & { return code_; }
+    [[nodiscard]] std::string code() && { return std::move(code_); }
 
     /// Returns the period ms. Above 0.
     [[nodiscard]] std::int64_t period_ms() const { return period_ms_; }
 
     /// Returns the pulses. Each at least 0.
-    [[nodiscard]] const std::vector<std::int64_t> &pulses() const { return pulses_; }
+    [[nodiscard]] const std::vector<std::int64_t> &pulses() const & { return pulses_; }
+    [[nodiscard]] std::vector<std::int64_t> pulses() && { return std::move(pulses_); }
 
     bool operator==(const LightRhythm &other) const;
 

@@ -11,6 +11,7 @@
 #include <ostream>
 #include <string>
 #include <string_view>
+#include <utility>
 
 namespace fairway {
 
@@ -39,13 +40,15 @@ public:
     [[nodiscard]] std::int64_t station() const { return station_; }
 
     /// Returns the position.
-    [[nodiscard]] const Position &position() const { return position_; }
+    [[nodiscard]] const Position &position() const & { return position_; }
+    [[nodiscard]] Position position() && { return std::move(position_); }
 
     /// Returns the side, if it was given.
     [[nodiscard]] std::optional<Side> side() const { return side_; }
 
     /// Returns the remarks, if it was given. At most 200 characters.
-    [[nodiscard]] const std::optional<std::string> &remarks() const { return remarks_; }
+    [[nodiscard]] const std::optional<std::string> &remarks() const & { return remarks_; }
+    [[nodiscard]] std::optional<std::string> remarks() && { return std::move(remarks_); }
 
     /// Reports whether it is reflective.
     [[nodiscard]] bool reflective() const { return reflective_; }

@@ -10,6 +10,7 @@
 #include <optional>
 #include <ostream>
 #include <string>
+#include <utility>
 #include <vector>
 
 namespace fairway {
@@ -38,19 +39,21 @@ public:
     [[nodiscard]] RefitPlan duplicate() const;
 
     /// Returns the title. Not blank.
-    [[nodiscard]] const std::string &title() const { return title_; }
+    [[nodiscard]] const std::string &title() const & { return title_; }
+    [[nodiscard]] std::string title() && { return std::move(title_); }
 
     /// Changes the title.
     void set_title(std::string title);
 
     /// Returns the legs. At least 1 element.
-    [[nodiscard]] const std::vector<Leg> &legs() const { return legs_; }
+    [[nodiscard]] const std::vector<Leg> &legs() const & { return legs_; }
+    [[nodiscard]] std::vector<Leg> legs() && { return std::move(legs_); }
 
     /// Changes the legs.
     void set_legs(std::vector<Leg> legs);
 
     /// The legs, to be changed where they are.
-    std::vector<Leg *> mutable_legs();
+    std::vector<Leg *> mutable_legs() &;
 
     /// Returns the crew. At least 1.
     [[nodiscard]] std::int64_t crew() const { return crew_; }
@@ -59,19 +62,22 @@ public:
     void set_crew(std::int64_t crew);
 
     /// Returns the tags.
-    [[nodiscard]] const std::vector<std::string> &tags() const { return tags_; }
+    [[nodiscard]] const std::vector<std::string> &tags() const & { return tags_; }
+    [[nodiscard]] std::vector<std::string> tags() && { return std::move(tags_); }
 
     /// Changes the tags.
     void set_tags(std::vector<std::string> tags);
 
     /// Returns the sheets.
-    [[nodiscard]] const std::vector<Shared<Chart>> &sheets() const { return sheets_; }
+    [[nodiscard]] const std::vector<Shared<Chart>> &sheets() const & { return sheets_; }
+    [[nodiscard]] std::vector<Shared<Chart>> sheets() && { return std::move(sheets_); }
 
     /// Changes the sheets.
     void set_sheets(std::vector<Shared<Chart>> sheets);
 
     /// Returns the chart, if it was given.
-    [[nodiscard]] const std::optional<Shared<Chart>> &chart() const { return chart_; }
+    [[nodiscard]] const std::optional<Shared<Chart>> &chart() const & { return chart_; }
+    [[nodiscard]] std::optional<Shared<Chart>> chart() && { return std::move(chart_); }
 
     /// Changes the chart.
     void set_chart(std::optional<Shared<Chart>> chart);

@@ -69,7 +69,8 @@ public:
     [[nodiscard]] std::int64_t centimetres() const { return centimetres_; }
 
     /// Returns the datum.
-    [[nodiscard]] const std::string &datum() const { return datum_; }
+    [[nodiscard]] const std::string &datum() const & { return datum_; }
+    [[nodiscard]] std::string datum() && { return std::move(datum_); }
 
     /// Gives the declared answer.
     [[nodiscard]] std::string describe() const override;

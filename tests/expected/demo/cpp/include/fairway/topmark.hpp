@@ -5,6 +5,7 @@
 #include <cstdint>
 #include <ostream>
 #include <string>
+#include <utility>
 
 namespace fairway {
 
@@ -21,7 +22,8 @@ public:
     explicit Topmark(std::string shape, TopmarkOptions options = {});
 
     /// Returns the shape.
-    [[nodiscard]] const std::string &shape() const { return shape_; }
+    [[nodiscard]] const std::string &shape() const & { return shape_; }
+    [[nodiscard]] std::string shape() && { return std::move(shape_); }
 
     /// Returns the facets. At least 1.
     [[nodiscard]] std::int64_t facets() const { return facets_; }

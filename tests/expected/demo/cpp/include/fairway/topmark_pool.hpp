@@ -9,6 +9,7 @@
 #include <cstdint>
 #include <functional>
 #include <string>
+#include <string_view>
 #include <tuple>
 
 namespace fairway {
@@ -27,7 +28,7 @@ public:
 
     /// Returns the product of this key, and makes it if there is none yet. A maker that fails leaves nothing behind. It may ask
     /// the pool for other keys, but not for its own: in its own thread, that is refused.
-    Shared<Topmark> get(const std::string &shape);
+    Shared<Topmark> get(std::string_view shape);
 
     /// Returns the number of products that the pool has made.
     [[nodiscard]] std::int64_t made() const { return pool_.made(); }

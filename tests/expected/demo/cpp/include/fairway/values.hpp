@@ -4,7 +4,6 @@
 
 #include <concepts>
 #include <cstddef>
-#include <cstdint>
 #include <map>
 #include <memory>
 #include <optional>
@@ -80,10 +79,8 @@ private:
 };
 
 namespace detail {
-
 template <class Key, class T>
 class Pool;
-
 } // namespace detail
 
 /// Shares one product that nobody changes. It is never null, for what moves it copies it; comparison is by content.
@@ -131,109 +128,6 @@ namespace detail {
 /// Tells the constructor of a clone from that of a copy.
 struct Again {};
 
-// What a clone has of a product, or of a field with products: another one, in which what is fresh starts again.
-
-template <class T>
-T duplicated(const T &product) {
-    if constexpr (std::is_same_v<decltype(product.duplicate()), T>) {
-        return product.duplicate();
-    } else {
-        return static_cast<T &&>(*product.duplicate()); // a kind, which its base gives behind a pointer to the base
-    }
-}
-
-template <class T>
-Owned<T> duplicated(const Owned<T> &owned);
-template <class T>
-std::optional<T> duplicated(const std::optional<T> &value);
-template <class T>
-std::vector<T> duplicated(const std::vector<T> &values);
-template <class K, class T>
-std::map<K, T> duplicated(const std::map<K, T> &values);
-
-template <class T>
-Owned<T> duplicated(const Owned<T> &owned) {
-    if constexpr (std::is_abstract_v<T>) {
-        return owned->duplicate();
-    } else {
-        return duplicated(*owned);
-    }
-}
-
-template <class T>
-std::optional<T> duplicated(const std::optional<T> &value) {
-    if (!value) {
-        return std::nullopt;
-    }
-    return duplicated(*value);
-}
-
-template <class T>
-std::vector<T> duplicated(const std::vector<T> &values) {
-    std::vector<T> made;
-    made.reserve(values.size());
-    for (const T &value : values) {
-        made.push_back(duplicated(value));
-    }
-    return made;
-}
-
-template <class K, class T>
-std::map<K, T> duplicated(const std::map<K, T> &values) {
-    std::map<K, T> made;
-    for (const auto &[key, value] : values) {
-        made.emplace_hint(made.end(), key, duplicated(value));
-    }
-    return made;
-}
-
-// Refuse a product that was moved from, at every level of a collection; what is no `Owned` is there.
-
-template <class T>
-void refuse_moved(const T &) {}
-
-template <class T>
-void refuse_moved(const Owned<T> &owned) {
-    if (owned.was_moved_from()) {
-        throw std::invalid_argument("a product was moved from");
-    }
-}
-
-template <class T>
-void refuse_moved(const std::optional<T> &value);
-template <class T>
-void refuse_moved(const std::vector<T> &values);
-template <class K, class T>
-void refuse_moved(const std::map<K, T> &values);
-
-template <class T>
-void refuse_moved(const std::optional<T> &value) {
-    if (value) {
-        refuse_moved(*value);
-    }
-}
-
-template <class T>
-void refuse_moved(const std::vector<T> &values) {
-    for (const T &value : values) {
-        refuse_moved(value);
-    }
-}
-
-template <class K, class T>
-void refuse_moved(const std::map<K, T> &values) {
-    for (const auto &entry : values) {
-        refuse_moved(entry.second);
-    }
-}
-
-/// What is kept of owned products: all of them are there.
-template <class T>
-T whole(T value) {
-    refuse_moved(value);
-    return value;
-}
-
 /// Nothing but the blanks of ASCII.
 inline bool is_blank(std::string_view text) {
     for (const char byte : text) {
@@ -252,9 +146,6 @@ inline std::size_t length(std::string_view text) {
     }
     return count;
 }
-
-/// A text so many times.
-std::string repeated(std::string_view text, std::size_t times);
 
 /// What is stored of a real: a negative zero as a plain one, at every level.
 inline double plain_zero(double value) {
@@ -291,7 +182,6 @@ std::optional<T> plain_zero(std::optional<T> value) {
 }
 
 // How values are shown within products.
-
 void show(std::ostream &out, const std::string &text);
 void show(std::ostream &out, double value);
 void show(std::ostream &out, bool value);
@@ -363,4 +253,5 @@ void show_pair(std::ostream &out, const char *between, const char *name, const T
 }
 
 } // namespace detail
+
 } // namespace fairway

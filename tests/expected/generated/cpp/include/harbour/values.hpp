@@ -3,8 +3,6 @@
 #pragma once
 
 #include <concepts>
-#include <cstddef>
-#include <cstdint>
 #include <map>
 #include <memory>
 #include <optional>
@@ -12,7 +10,6 @@
 #include <set>
 #include <stdexcept>
 #include <string>
-#include <string_view>
 #include <type_traits>
 #include <utility>
 #include <vector>
@@ -81,217 +78,7 @@ private:
 
 namespace detail {
 
-template <class Key, class T>
-class Pool;
-
-} // namespace detail
-
-/// Shares one product that nobody changes. It is never null, for what moves it copies it; comparison is by content.
-template <class T>
-class Shared {
-public:
-    template <std::derived_from<T> U>
-    Shared(U product)
-        : product_(std::make_shared<const U>(std::move(product))) {}
-
-    Shared(std::unique_ptr<T> product)
-        : Shared(std::shared_ptr<const T>(std::move(product))) {}
-
-    Shared(const Shared &) = default;
-    Shared &operator=(const Shared &) = default;
-    ~Shared() = default;
-
-    const T &operator*() const { return *product_; }
-    const T *operator->() const { return product_.get(); }
-
-    /// The pointer itself: two that share have the same.
-    [[nodiscard]] const std::shared_ptr<const T> &pointer() const { return product_; }
-
-    bool operator==(const Shared &other) const { return product_ == other.product_ || *product_ == *other.product_; }
-
-    friend std::ostream &operator<<(std::ostream &out, const Shared &shared) { return out << *shared; }
-
-private:
-    template <class Key, class Kept>
-    friend class detail::Pool;
-
-    /// For what holds the only pointers there are: through a pointer of someone else's the product could be written.
-    Shared(std::shared_ptr<const T> product)
-        : product_(std::move(product)) {
-        if (product_ == nullptr) {
-            throw std::invalid_argument("a product is null");
-        }
-    }
-
-    std::shared_ptr<const T> product_;
-};
-
-namespace detail {
-
-/// Tells the constructor of a clone from that of a copy.
-struct Again {};
-
-// What a clone has of a product, or of a field with products: another one, in which what is fresh starts again.
-
-template <class T>
-T duplicated(const T &product) {
-    if constexpr (std::is_same_v<decltype(product.duplicate()), T>) {
-        return product.duplicate();
-    } else {
-        return static_cast<T &&>(*product.duplicate()); // a kind, which its base gives behind a pointer to the base
-    }
-}
-
-template <class T>
-Owned<T> duplicated(const Owned<T> &owned);
-template <class T>
-std::optional<T> duplicated(const std::optional<T> &value);
-template <class T>
-std::vector<T> duplicated(const std::vector<T> &values);
-template <class K, class T>
-std::map<K, T> duplicated(const std::map<K, T> &values);
-
-template <class T>
-Owned<T> duplicated(const Owned<T> &owned) {
-    if constexpr (std::is_abstract_v<T>) {
-        return owned->duplicate();
-    } else {
-        return duplicated(*owned);
-    }
-}
-
-template <class T>
-std::optional<T> duplicated(const std::optional<T> &value) {
-    if (!value) {
-        return std::nullopt;
-    }
-    return duplicated(*value);
-}
-
-template <class T>
-std::vector<T> duplicated(const std::vector<T> &values) {
-    std::vector<T> made;
-    made.reserve(values.size());
-    for (const T &value : values) {
-        made.push_back(duplicated(value));
-    }
-    return made;
-}
-
-template <class K, class T>
-std::map<K, T> duplicated(const std::map<K, T> &values) {
-    std::map<K, T> made;
-    for (const auto &[key, value] : values) {
-        made.emplace_hint(made.end(), key, duplicated(value));
-    }
-    return made;
-}
-
-// Refuse a product that was moved from, at every level of a collection; what is no `Owned` is there.
-
-template <class T>
-void refuse_moved(const T &) {}
-
-template <class T>
-void refuse_moved(const Owned<T> &owned) {
-    if (owned.was_moved_from()) {
-        throw std::invalid_argument("a product was moved from");
-    }
-}
-
-template <class T>
-void refuse_moved(const std::optional<T> &value);
-template <class T>
-void refuse_moved(const std::vector<T> &values);
-template <class K, class T>
-void refuse_moved(const std::map<K, T> &values);
-
-template <class T>
-void refuse_moved(const std::optional<T> &value) {
-    if (value) {
-        refuse_moved(*value);
-    }
-}
-
-template <class T>
-void refuse_moved(const std::vector<T> &values) {
-    for (const T &value : values) {
-        refuse_moved(value);
-    }
-}
-
-template <class K, class T>
-void refuse_moved(const std::map<K, T> &values) {
-    for (const auto &entry : values) {
-        refuse_moved(entry.second);
-    }
-}
-
-/// What is kept of owned products: all of them are there.
-template <class T>
-T whole(T value) {
-    refuse_moved(value);
-    return value;
-}
-
-/// Nothing but the blanks of ASCII.
-inline bool is_blank(std::string_view text) {
-    for (const char byte : text) {
-        if (byte != ' ' && (byte < '\t' || byte > '\r')) {
-            return false;
-        }
-    }
-    return true;
-}
-
-/// How many code points there are.
-inline std::size_t length(std::string_view text) {
-    std::size_t count = 0;
-    for (const char byte : text) {
-        count += (static_cast<unsigned char>(byte) & 0xC0U) != 0x80U ? 1U : 0U;
-    }
-    return count;
-}
-
-/// A text so many times.
-std::string repeated(std::string_view text, std::size_t times);
-
-/// What is stored of a real: a negative zero as a plain one, at every level.
-inline double plain_zero(double value) {
-    return value + 0.0;
-}
-
-template <class T>
-std::vector<T> plain_zero(std::vector<T> values);
-template <class K, class T>
-std::map<K, T> plain_zero(std::map<K, T> values);
-
-template <class T>
-std::vector<T> plain_zero(std::vector<T> values) {
-    for (T &value : values) {
-        value = plain_zero(std::move(value));
-    }
-    return values;
-}
-
-template <class K, class T>
-std::map<K, T> plain_zero(std::map<K, T> values) {
-    for (auto &[key, value] : values) {
-        value = plain_zero(std::move(value));
-    }
-    return values;
-}
-
-template <class T>
-std::optional<T> plain_zero(std::optional<T> value) {
-    if (value) {
-        value = plain_zero(*std::move(value));
-    }
-    return value;
-}
-
 // How values are shown within products.
-
 void show(std::ostream &out, const std::string &text);
 void show(std::ostream &out, double value);
 void show(std::ostream &out, bool value);
@@ -363,4 +150,5 @@ void show_pair(std::ostream &out, const char *between, const char *name, const T
 }
 
 } // namespace detail
+
 } // namespace harbour

@@ -105,6 +105,18 @@ public final class Buoy extends Mark {
         public Options() {}
 
         /**
+         * Starts from what other options choose.
+         *
+         * @param options what to start from
+         */
+        public Options(Mark.Options options) {
+            super(options);
+            if (options instanceof Options own) {
+                this.draught = own.draught;
+            }
+        }
+
+        /**
          * Chooses the draught. Above 0. 1.5 by default.
          *
          * @param draught the draught

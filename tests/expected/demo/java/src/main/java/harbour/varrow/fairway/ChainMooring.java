@@ -99,6 +99,18 @@ public final class ChainMooring extends Mooring {
         public Options() {}
 
         /**
+         * Starts from what other options choose.
+         *
+         * @param options what to start from
+         */
+        public Options(Mooring.Options options) {
+            super(options);
+            if (options instanceof Options own) {
+                this.links = own.links;
+            }
+        }
+
+        /**
          * Chooses the links. At least 1. 10 by default.
          *
          * @param links the links

@@ -2,14 +2,9 @@
 package harbour.varrow.fairway;
 
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
-import java.util.TreeMap;
-import java.util.TreeSet;
 import java.util.function.UnaryOperator;
 
 /** The limits, and how collections are held. */
@@ -23,12 +18,6 @@ final class Check {
         if (!holds) {
             throw new CreationException.OutOfLimit(owner, field, limit, bound);
         }
-    }
-
-    /** A finite number, and never -0.0. */
-    static double finite(String owner, String field, String limit, double value) {
-        that(Double.isFinite(value), owner, field, limit, null);
-        return value + 0.0;
     }
 
     /** Nothing but U+0009 to U+000D and U+0020. */
@@ -86,28 +75,5 @@ final class Check {
             own.add(held.apply(given(owner, field, value)));
         }
         return Collections.unmodifiableList(own);
-    }
-
-    static <T> Set<T> set(String owner, String field, Collection<T> values, Comparator<T> order) {
-        Set<T> own = new TreeSet<>(order);
-        for (T value : values) {
-            own.add(given(owner, field, value));
-        }
-        return Collections.unmodifiableSet(own);
-    }
-
-    static <K, V> Map<K, V> map(
-            String owner,
-            String field,
-            Map<K, V> values,
-            Comparator<K> order,
-            UnaryOperator<V> held) {
-        Map<K, V> own = new TreeMap<>(order);
-        // Not by forEach, which would hand the caller's map a way to write into this one.
-        for (Map.Entry<K, V> entry : values.entrySet()) {
-            V value = given(owner, field, entry.getValue());
-            own.put(given(owner, field, entry.getKey()), held.apply(value));
-        }
-        return Collections.unmodifiableMap(own);
     }
 }

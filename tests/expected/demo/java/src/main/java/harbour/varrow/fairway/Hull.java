@@ -2,6 +2,7 @@
 package harbour.varrow.fairway;
 
 import java.util.Objects;
+import java.util.OptionalDouble;
 
 /** The body of a mark that floats. */
 public abstract class Hull {
@@ -59,6 +60,16 @@ public abstract class Hull {
         public Options() {}
 
         /**
+         * Starts from what other options choose.
+         *
+         * @param options what to start from
+         */
+        public Options(Options options) {
+            Check.given("Hull", "options", options);
+            this.length = options.length;
+        }
+
+        /**
          * In metres. Above 0.
          *
          * @param length the length
@@ -67,6 +78,11 @@ public abstract class Hull {
         public Options length(double length) {
             this.length = length;
             return this;
+        }
+
+        /** {@return the chosen length, if any} */
+        public OptionalDouble length() {
+            return length == null ? OptionalDouble.empty() : OptionalDouble.of(length);
         }
     }
 }

@@ -114,6 +114,18 @@ public abstract class Mark {
         public Options() {}
 
         /**
+         * Starts from what other options choose.
+         *
+         * @param options what to start from
+         */
+        public Options(Options options) {
+            Check.given("Mark", "options", options);
+            this.side = options.side;
+            this.remarks = options.remarks;
+            this.reflective = options.reflective;
+        }
+
+        /**
          * Chooses the side.
          *
          * @param side the side
@@ -122,6 +134,11 @@ public abstract class Mark {
         public Options side(Side side) {
             this.side = side;
             return this;
+        }
+
+        /** {@return the chosen side, if any} */
+        public Optional<Side> side() {
+            return Optional.ofNullable(side);
         }
 
         /**
@@ -135,6 +152,11 @@ public abstract class Mark {
             return this;
         }
 
+        /** {@return the chosen remarks, if any} */
+        public Optional<String> remarks() {
+            return Optional.ofNullable(remarks);
+        }
+
         /**
          * Chooses the reflective.
          *
@@ -144,6 +166,11 @@ public abstract class Mark {
         public Options reflective(boolean reflective) {
             this.reflective = reflective;
             return this;
+        }
+
+        /** {@return the chosen reflective, if any} */
+        public Optional<Boolean> reflective() {
+            return Optional.ofNullable(reflective);
         }
     }
 }

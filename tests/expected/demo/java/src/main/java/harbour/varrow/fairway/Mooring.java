@@ -2,6 +2,7 @@
 package harbour.varrow.fairway;
 
 import java.util.Objects;
+import java.util.OptionalDouble;
 
 /** What holds a mark in its place. */
 public abstract class Mooring {
@@ -101,6 +102,16 @@ public abstract class Mooring {
         public Options() {}
 
         /**
+         * Starts from what other options choose.
+         *
+         * @param options what to start from
+         */
+        public Options(Options options) {
+            Check.given("Mooring", "options", options);
+            this.slack = options.slack;
+        }
+
+        /**
          * Spare length, in metres. At least 0.
          *
          * @param slack the slack
@@ -109,6 +120,11 @@ public abstract class Mooring {
         public Options slack(double slack) {
             this.slack = slack;
             return this;
+        }
+
+        /** {@return the chosen slack, if any} */
+        public OptionalDouble slack() {
+            return slack == null ? OptionalDouble.empty() : OptionalDouble.of(slack);
         }
     }
 }

@@ -99,6 +99,18 @@ public final class SinkerMooring extends Mooring {
         public Options() {}
 
         /**
+         * Starts from what other options choose.
+         *
+         * @param options what to start from
+         */
+        public Options(Mooring.Options options) {
+            super(options);
+            if (options instanceof Options own) {
+                this.mass = own.mass;
+            }
+        }
+
+        /**
          * In kilograms. At least 1. 500 by default.
          *
          * @param mass the mass

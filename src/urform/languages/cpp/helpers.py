@@ -1,0 +1,95 @@
+"""What holds products, and helpers, which a library has as far as its code needs them: `values.hpp` and its source."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator, Set
+
+from urform.languages.cpp.context import Context
+from urform.languages.cpp.views import HERE, NOT_CODE
+from urform.languages.rendering.pieces import Dialect, Piece, kept, needed, pieces_of
+from urform.languages.rendering.templates import support_file
+from urform.languages.target import File
+
+NAME = "values"
+DIALECT = Dialect(
+    re.compile(r"^(?:class|struct) (\w+)|^(?:inline )?[\w:]+(?:<[^()\n]*>)?[ &*]+(\w+)\(", re.MULTILINE),
+    re.compile(r"(?<![.>\w])(?:detail::)?(\w+)(?=[({<])|(?:detail::)(\w+)"),
+    NOT_CODE,
+)
+# What each header of the standard library is included for.
+INCLUDED = {
+    "concepts": "derived_from",
+    "cstddef": "size_t",
+    "cstdint": "u?int\\d+_t",
+    "map": "map",
+    "memory": "unique_ptr|shared_ptr|make_unique|make_shared",
+    "optional": "optional|nullopt",
+    "ostream": "ostream",
+    "set": "set",
+    "stdexcept": "invalid_argument",
+    "string": "string",
+    "string_view": "string_view",
+    "type_traits": "is_\\w+_v",
+    "utility": "move|forward|pair",
+    "vector": "vector",
+}
+_OPENED, _INNER, _CLOSED = (
+    "namespace NAMESPACE {\n\n",
+    "\n\nnamespace detail {\n\n",
+    "\n\n} // namespace detail\n} //",
+)
+_SOURCE = re.compile(r"namespace NAMESPACE::detail \{\n\n(.*)\n\n\} // namespace", re.DOTALL)
+
+
+def needed_by(texts: Iterable[str], *, kinds: bool) -> frozenset[str]:
+    """The helpers that code uses, and what these need; where there are `kinds`, clients hold them in an `Owned`."""
+    used = {name for text in texts for name in DIALECT.mentions(text)}
+    used |= {"Owned"} if kinds else set()
+    outer, inner = _declared()
+    return needed((*outer, *inner, *_defined()), used)
+
+
+def helper_files(context: Context, names: Set[str]) -> Iterator[File]:
+    """The header with these helpers, and its source if one of them is compiled by itself."""
+    outer, inner = _declared()
+    blocks = [
+        kept(outer, names),
+        _enclosed("namespace detail {", kept(inner, names), "} // namespace detail"),
+    ]
+    code = "\n".join(block for block in blocks if block)
+    if not code:
+        return
+    includes = [f"#include <{name}>\n" for name in _included(code)]
+    whole = _enclosed("namespace NAMESPACE {", code, "} // namespace NAMESPACE")
+    first = f"#pragma once\n\n{''.join(includes)}\n"
+    yield File(f"include/{context.folder}/{NAME}.hpp", context.header + context.named(first + whole))
+    if source := kept(_defined(), names):
+        more = [*(["charconv"] if "std::to_chars" in source else []), *_included(source, without=code)]
+        includes_of_source = "".join(f"#include <{name}>\n" for name in sorted(more)) + ("\n" if more else "")
+        whole = _enclosed("namespace NAMESPACE::detail {", source, "} // namespace NAMESPACE::detail")
+        text = f'#include "FOLDER/{NAME}.hpp"\n\n{includes_of_source}{whole}'
+        yield File(f"src/{NAME}.cpp", context.header + context.named(text))
+
+
+def _included(code: str, without: str = "") -> list[str]:
+    """The headers of the standard library that code needs, less those that other code includes."""
+    patterns = {name: rf"\bstd::(?:{of})\b" for name, of in INCLUDED.items()}
+    return [name for name, of in patterns.items() if re.search(of, code) and not re.search(of, without)]
+
+
+def _enclosed(begin: str, code: str, end: str) -> str:
+    return f"{begin}\n\n{code}\n{end}\n" if code else ""
+
+
+def _declared() -> tuple[tuple[Piece, ...], tuple[Piece, ...]]:
+    """What stands in the namespace, and what stands in the one within."""
+    body = support_file(HERE / "support", f"{NAME}.hpp").partition(_OPENED)[2]
+    outer, _, rest = body.partition(_INNER)
+    return pieces_of(outer, DIALECT), pieces_of(rest.partition(_CLOSED)[0], DIALECT)
+
+
+def _defined() -> tuple[Piece, ...]:
+    match = _SOURCE.search(support_file(HERE / "support", f"{NAME}.cpp"))
+    assert match is not None
+    return pieces_of(match[1], DIALECT)
