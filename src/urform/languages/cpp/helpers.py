@@ -42,12 +42,10 @@ _OPENED, _INNER, _CLOSED = (
 _SOURCE = re.compile(r"namespace NAMESPACE::detail \{\n\n(.*)\n\n\} // namespace", re.DOTALL)
 
 
-def needed_by(texts: Iterable[str], *, kinds: bool) -> frozenset[str]:
+def needed_by(used: Iterable[str], *, kinds: bool) -> frozenset[str]:
     """The helpers that code uses, and what these need; where there are `kinds`, clients hold them in an `Owned`."""
-    used = {name for text in texts for name in DIALECT.mentions(text)}
-    used |= {"Owned"} if kinds else set()
     outer, inner = _declared()
-    return needed((*outer, *inner, *_defined()), used)
+    return needed((*outer, *inner, *_defined()), {*used, *(["Owned"] if kinds else [])})
 
 
 def helper_files(context: Context, names: Set[str]) -> Iterator[File]:

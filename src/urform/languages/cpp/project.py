@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from functools import cached_property
 
 from urform.languages.cpp.context import Context, setters_of
 from urform.languages.cpp.expressions import Expressions, text_literal
 from urform.languages.cpp.factories import factory_view, selection_view
 from urform.languages.cpp.families import family_view
 from urform.languages.cpp.flaws import MARKED, TABLE, spelling
-from urform.languages.cpp.helpers import helper_files, needed_by
+from urform.languages.cpp.helpers import DIALECT, helper_files, needed_by
 from urform.languages.cpp.names import Names
 from urform.languages.cpp.operations import operations_file
 from urform.languages.cpp.products import product_view, visit_text
@@ -53,21 +52,22 @@ class Project:
 
     def files(self) -> Iterator[File]:
         """Everything but the tests."""
-        yield from self._code
-        yield from helper_files(self.context, self.support | self._support)
+        used: set[str] = set()
+        for file in self._files():
+            used |= _used_in(file)
+            yield file
+        yield from helper_files(self.context, self._needed(used) | self._support)
 
-    @cached_property
+    @property
     def support(self) -> frozenset[str]:
         """The helpers that the code uses, and what these need."""
-        texts = (file.text for file in self._code if file.path.endswith((".hpp", ".cpp")))
-        return needed_by(texts, kinds=any(product.abstract for product in self.plan.products.values()))
+        return self._needed({name for file in self._files() for name in _used_in(file)})
 
-    @cached_property
-    def _code(self) -> tuple[File, ...]:
-        """All files but those of helpers."""
-        return tuple(self._files())
+    def _needed(self, used: set[str]) -> frozenset[str]:
+        return needed_by(used, kinds=any(product.abstract for product in self.plan.products.values()))
 
     def _files(self) -> Iterator[File]:
+        """All files but those of helpers."""
         source = plain(self.plan.source)
         yield File(
             "CMakeLists.txt",
@@ -204,6 +204,10 @@ def _is_mentioned_before(code: str, type_: str) -> bool:
     defined = re.search(rf"^class {type_}\b(?!;)", bare, re.MULTILINE)
     first = re.search(rf"\b{type_}\b", bare)
     return defined is not None and first is not None and first.start() < defined.start()
+
+
+def _used_in(file: File) -> frozenset[str]:
+    return DIALECT.mentions(file.text) if file.path.endswith((".hpp", ".cpp")) else frozenset()
 
 
 def _generated(plan: Plan) -> frozenset[str]:

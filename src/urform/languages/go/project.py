@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from functools import cached_property, partial
+from functools import partial
 
 from urform.languages.go.builders import builder_text
 from urform.languages.go.context import Context
@@ -12,6 +12,7 @@ from urform.languages.go.expressions import Expressions, is_open, text_literal
 from urform.languages.go.factories import FactoryWriter
 from urform.languages.go.families import family_text
 from urform.languages.go.flaws import MARKED, TABLE, spelling
+from urform.languages.go.helpers import helper_files, needed_by
 from urform.languages.go.names import Names
 from urform.languages.go.products import abstract_text, product_text
 from urform.languages.go.selections import selection_text
@@ -23,8 +24,7 @@ from urform.languages.placing import BUILD
 from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
-from urform.languages.rendering.pieces import Piece, kept, needed, pieces_of
-from urform.languages.rendering.templates import Templates, support_file
+from urform.languages.rendering.templates import Templates
 from urform.languages.target import File, Stub
 from urform.plan.model import (
     Builder,
@@ -37,9 +37,6 @@ from urform.plan.model import (
     Prototype,
     Selection,
 )
-
-HELPERS = ("values", "builders")
-FOR_CLIENTS = frozenset({"Some", "Int", "Real"})  # by which options are given
 
 
 def context_of(plan: Plan, module: str, path: str, package: str) -> Context:
@@ -66,32 +63,23 @@ class Project:
         """Everything but the tests."""
         version = "1.24" if self._has_weak_pools else "1.22"
         yield File("go.mod", f"module {self.context.module}\n\ngo {version}\n", part=BUILD)
-        for name in HELPERS:
-            code = kept(self._helpers(name), self.support | self._support | FOR_CLIENTS)
-            if code:
-                yield self._file(name, code)
-        yield from self._code
+        called: set[str] = set()
+        for file in self._files():
+            called |= DIALECT.mentions(file.text)
+            yield file
+        yield from helper_files(self.context, needed_by(called) | self._support)
 
-    @cached_property
+    @property
     def support(self) -> frozenset[str]:
         """The helpers that the code of the package calls, and what these need."""
-        pieces = [piece for name in HELPERS for piece in self._helpers(name)]
-        called = {name for file in self._code for name in DIALECT.mentions(file.text)}
-        return needed(pieces, called | FOR_CLIENTS)
-
-    def _helpers(self, name: str) -> tuple[Piece, ...]:
-        return pieces_of(support_file(HERE / "support", f"{name}.go"), DIALECT)
+        return needed_by({name for file in self._files() for name in DIALECT.mentions(file.text)})
 
     @property
     def _has_weak_pools(self) -> bool:
         return any(making.weak for making in self.plan.makings if isinstance(making, Pool))
 
-    @cached_property
-    def _code(self) -> tuple[File, ...]:
-        """The files of the package that are no helpers."""
-        return tuple(self._files())
-
     def _files(self) -> Iterator[File]:
+        """The files of the package that are no helpers."""
         pooled = any(isinstance(making, Pool) for making in self.plan.makings)
         doc = comment(f"Package {self.context.package}: {self.plan.doc or 'made from a declaration.'}", 0)
         for name in (

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 import textwrap
-from collections.abc import Iterable, Set
+from collections.abc import Set
 
 from urform.languages.java.views import HERE, NOT_CODE
 from urform.languages.rendering.pieces import Dialect, kept, needed, pieces_of
@@ -21,9 +21,16 @@ _CALLED = re.compile(rf"\b({'|'.join(CLASSES)})(?:\.|::)(\w+)")
 _IMPORT = re.compile(r"^import [\w.]+\.(\w+);$", re.MULTILINE)
 
 
-def called(texts: Iterable[str]) -> frozenset[str]:
-    """The helpers that code calls, and what these need: `Check.list`."""
-    calls = {match.groups() for text in texts for match in _CALLED.finditer(NOT_CODE.sub('""', text))}
+Call = tuple[str, str]  # a class, and a method or constant of it
+
+
+def calls_in(text: str) -> set[Call]:
+    """The helpers that code calls."""
+    return {(match[1], match[2]) for match in _CALLED.finditer(NOT_CODE.sub('""', text))}
+
+
+def needed_by(calls: Set[Call]) -> frozenset[str]:
+    """The helpers that are called, and what these need: `Check.list`."""
     return frozenset(
         f"{class_}.{name}"
         for class_ in CLASSES

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from functools import cached_property, partial
+from functools import partial
 from xml.sax.saxutils import escape
 
 from urform.languages.java.context import Context
@@ -12,7 +12,7 @@ from urform.languages.java.docs import KEY, REFUSED, UNKNOWN, documented
 from urform.languages.java.expressions import Expressions, text_literal
 from urform.languages.java.families import family_sources, stand_in_source
 from urform.languages.java.flaws import MARKED, TABLE, spelling
-from urform.languages.java.helpers import CLASSES, called, helper_class
+from urform.languages.java.helpers import CLASSES, Call, calls_in, helper_class, needed_by
 from urform.languages.java.names import IMPORTS, Names
 from urform.languages.java.products import class_view, record_text
 from urform.languages.java.stores import store_sources
@@ -59,22 +59,21 @@ class Project:
         """Everything but the tests."""
         yield File("pom.xml", self._pom(), part=BUILD)
         yield ignored(self.plan.source, "target")
+        calls: set[Call] = set()
+        for file in self._sources():
+            calls |= calls_in(file.text)
+            yield file
         for name in CLASSES:
-            if text := helper_class(name, self.support | self._support):
+            if text := helper_class(name, needed_by(calls) | self._support):
                 yield self._source(name, text, whole=True)
-        yield from self._code
 
-    @cached_property
+    @property
     def support(self) -> frozenset[str]:
         """The helpers that the code calls, and what these need."""
-        return called(file.text for file in self._code)
-
-    @cached_property
-    def _code(self) -> tuple[File, ...]:
-        """The sources that are no helpers."""
-        return tuple(self._sources())
+        return needed_by({call for file in self._sources() for call in calls_in(file.text)})
 
     def _sources(self) -> Iterator[File]:
+        """The sources that are no helpers."""
         for name in self._always():
             yield self._source(
                 name, support_file(HERE / "support", f"{name}.java").partition("\n\n")[2], whole=True

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator, Set
+from collections.abc import Iterable, Iterator
 from functools import cached_property
 
 from urform.languages.naming.modules import Module, modules
@@ -15,6 +15,7 @@ from urform.languages.python.expressions import Expressions, text_literal
 from urform.languages.python.factories import factory_text, fields_text
 from urform.languages.python.families import family_text, stand_in_text
 from urform.languages.python.flaws import MARKED, TABLE, spelling
+from urform.languages.python.helpers import helpers_text, needed_by
 from urform.languages.python.layout import lay_out
 from urform.languages.python.names import Names
 from urform.languages.python.operations import operations_files
@@ -22,7 +23,6 @@ from urform.languages.python.products import ProductWriter
 from urform.languages.python.selections import selection_text
 from urform.languages.python.stores import exemplars_text, pool_text
 from urform.languages.python.views import (
-    DIALECT,
     HERE,
     docstring,
     identifiers,
@@ -35,7 +35,6 @@ from urform.languages.rendering.build import ignored
 from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
-from urform.languages.rendering.pieces import Piece, kept, needed, pieces_of
 from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.target import File
 from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Prototype
@@ -159,7 +158,7 @@ class Project:
         pooled = any(isinstance(making, Pool) for making in self.plan.makings)
         for name in ("errors", *(["pools"] if pooled else [])):
             yield File(f"{folder}/{name}.py", self._header + support_file(HERE / "support", f"{name}.py"))
-        if checks := self._checks():
+        if checks := helpers_text(self.support | self._support):
             yield File(f"{folder}/checks.py", self._header + checks)
         for name, code in self.bodies.items():
             yield File(f"{folder}/{name}.py", self._whole(name, code))
@@ -177,18 +176,7 @@ class Project:
         """The checks that modules import, and what these need."""
         modules = [*self.bodies.values(), *([self._stand_ins()] if self.plan.families_with_stand_in else [])]
         used = {name for code in modules for name in identifiers(_WORD.sub("", code))}
-        return needed(_check_pieces(), (name for name in used if IMPORTS.get(name) == ".checks"))
-
-    def _checks(self) -> str:
-        pieces = _check_pieces()
-        code = kept(pieces, self.support | self._support)
-        if not code:
-            return ""
-        head, *imports = (piece.text for piece in pieces if not piece.defines)
-        used = DIALECT.mentions(code)
-        blocks = [head, *(_needed_imports(lines, used) for lines in imports)]
-        apart = "\n\n\n" if code.startswith(("def ", "class ")) else "\n\n"
-        return "\n\n".join(block for block in blocks if block) + apart + code
+        return needed_by(name for name in used if IMPORTS.get(name) == ".checks")
 
     def _choice(self, name: str) -> str:
         view = choice_view(self.plan.choices[name], self.names.type(name), self.names.word, text_literal)
@@ -279,25 +267,6 @@ class Project:
     def _meant(self, name: str, code: str) -> bool:
         """A type is meant wherever its name stands; a function where it is called and not defined."""
         return name[0].isupper() or re.search(rf"(?<!def )(?<![.\w]){name}\(", code) is not None
-
-
-def _check_pieces() -> tuple[Piece, ...]:
-    return pieces_of(support_file(HERE / "support", "checks.py"), DIALECT)
-
-
-def _needed_imports(lines: str, used: Set[str]) -> str:
-    """Lines of imports, with the names that are used."""
-    kept_lines = []
-    for line in lines.split("\n"):
-        source, _, names = line.removeprefix("from ").partition(" import ")
-        named = [name for name in names.split(", ") if name.rpartition(" as ")[2] in used]
-        if named and " as " in named[0]:
-            kept_lines.append(line)
-        elif named:
-            kept_lines.append(import_line(source, named))
-        elif line.removeprefix("import ") in used:
-            kept_lines.append(line)
-    return "\n".join(kept_lines)
 
 
 def joined(parts: Iterable[str]) -> str:

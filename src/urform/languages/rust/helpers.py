@@ -19,10 +19,14 @@ DIALECT = Dialect(
 _IMPORTED = re.compile(r"^use crate::values::(\w+|\{[^}]*\});", re.MULTILINE)
 
 
-def needed_by(texts: Iterable[str]) -> frozenset[str]:
+def imported_in(text: str) -> set[str]:
+    """The helpers that a module imports."""
+    return {name for names in _IMPORTED.findall(text) for name in re.findall(r"\w+", names)}
+
+
+def needed_by(imported: Iterable[str]) -> frozenset[str]:
     """The helpers that modules import, and what these need."""
-    imports = (names for text in texts for names in _IMPORTED.findall(text))
-    return needed(_pieces(), {name for names in imports for name in re.findall(r"\w+", names)})
+    return needed(_pieces(), imported)
 
 
 def helpers_text(names: Set[str]) -> str:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Iterator
-from functools import cached_property
 
 from urform.declaration.types import REAL, innermost
 from urform.languages.naming.names import of_family, snake
@@ -21,7 +20,7 @@ from urform.languages.rust.factories import factory_text
 from urform.languages.rust.families import family_text, stand_in_text
 from urform.languages.rust.flaws import MARKED, TABLE, spelling
 from urform.languages.rust.helpers import NAME as HELPERS
-from urform.languages.rust.helpers import helpers_text, needed_by
+from urform.languages.rust.helpers import helpers_text, imported_in, needed_by
 from urform.languages.rust.layout import used, used_order
 from urform.languages.rust.names import Names
 from urform.languages.rust.operations import operations_file
@@ -94,24 +93,23 @@ class Project:
             for base, _ in self.plan.families_of_types()
             if _is_open_ended(self.plan, base)
         ]
-        helpers = helpers_text(self.support | self._support)
-        names = [*self._always(), *([HELPERS] if helpers else []), *self._modules()]
-        yield File("src/lib.rs", self._library(names, own))
+        imported: set[str] = set()
+        for file in self._sources():
+            imported |= imported_in(file.text)
+            yield file
+        helpers = helpers_text(needed_by(imported) | self._support)
         if helpers:
             yield File(f"src/{HELPERS}.rs", self.context.header + helpers)
-        yield from self._code
+        names = [*self._always(), *([HELPERS] if helpers else []), *self._modules()]
+        yield File("src/lib.rs", self._library(names, own))
 
-    @cached_property
+    @property
     def support(self) -> frozenset[str]:
         """The helpers that modules import, and what these need."""
-        return needed_by(file.text for file in self._code)
-
-    @cached_property
-    def _code(self) -> tuple[File, ...]:
-        """The modules that are no helpers."""
-        return tuple(self._sources())
+        return needed_by({name for file in self._sources() for name in imported_in(file.text)})
 
     def _sources(self) -> Iterator[File]:
+        """The modules that are no helpers."""
         for name in self._always():
             text = self.context.templates.support(HERE / "support" / f"{name}.rs")
             yield File(f"src/{name}.rs", self.context.header + text)

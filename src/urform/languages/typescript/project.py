@@ -14,7 +14,6 @@ from urform.languages.rendering.build import ignored, written_once
 from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
-from urform.languages.rendering.pieces import Piece, kept, needed, pieces_of
 from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.target import File
 from urform.languages.typescript.builders import builder_text
@@ -23,6 +22,7 @@ from urform.languages.typescript.expressions import Expressions, text_literal
 from urform.languages.typescript.factories import factory_text
 from urform.languages.typescript.families import family_text, stand_in_text
 from urform.languages.typescript.flaws import MARKED, TABLE, spelling
+from urform.languages.typescript.helpers import helpers_text, needed_by
 from urform.languages.typescript.layout import lay_out
 from urform.languages.typescript.names import Names
 from urform.languages.typescript.operations import operations_files
@@ -31,7 +31,6 @@ from urform.languages.typescript.selections import selection_text
 from urform.languages.typescript.stores import exemplars_text, pool_text
 from urform.languages.typescript.views import (
     DEFINED,
-    DIALECT,
     HERE,
     HIDDEN,
     bare,
@@ -51,10 +50,6 @@ CHECKS = (
 # Modules that compare with null what never is for callers that the compiler sees.
 CHECKED = "/* eslint-disable @typescript-eslint/no-unnecessary-condition -- what callers give is checked at run time too */\n"
 ERRORS = "CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError UnknownKeyError".split()
-
-
-def _check_pieces() -> tuple[Piece, ...]:
-    return pieces_of(support_file(HERE / "support", "check.ts"), DIALECT)
 
 
 def _checks_in(code: str) -> Iterator[str]:
@@ -135,7 +130,8 @@ class Project:
         stand_ins = any(family.stand_in is not None for family in self.plan.families)
         yield from self._build_files(stand_ins)
         yield File("src/errors.ts", self.header + support_file(HERE / "support", "errors.ts"))
-        yield from self._checks()
+        if checks := helpers_text(self.support | self._support):
+            yield File("src/check.ts", self.header + checks)
         checked = {self.names.file(m.name) for m in self._modules if any(p.required for p in m.products)}
         for name, code in self.bodies.items():
             yield File(f"src/{name}.ts", self.whole(name, code, CHECKED if name in checked else ""))
@@ -150,19 +146,7 @@ class Project:
     def support(self) -> frozenset[str]:
         """The checks that modules import, and what these need."""
         modules = [*self.bodies.values(), *([self._stand_ins()] if self.plan.families_with_stand_in else [])]
-        return needed(_check_pieces(), {name for code in modules for name in _checks_in(code)})
-
-    def _checks(self) -> Iterator[File]:
-        pieces = _check_pieces()
-        code = kept(pieces, self.support | self._support)
-        if not code:
-            return
-        head, errors = (piece for piece in pieces if not piece.defines)
-        used = DIALECT.mentions(code)
-        imported = [name for name in ERRORS if name in errors.mentions & used]
-        line = f'import {{ {", ".join(imported)} }} from "./errors.js";'
-        imports = f"{lay_out(line)}\n\n" if imported else ""
-        yield File("src/check.ts", f"{self.header}{head.text}\n\n{imports}{code}")
+        return needed_by({name for code in modules for name in _checks_in(code)})
 
     def _build_files(self, stand_ins: bool) -> Iterator[File]:
         folders = self.context.place.folders
