@@ -116,10 +116,11 @@ class Broken:
 
     def found(self, emission: Emission) -> File:
         """The file of the demo that it stands in; tests may be called like what they test."""
+        tests = {address.file for address in emission.tests}
         (file,) = [
             file
             for file in emission.files
-            if file.path.rpartition("/")[2] == self.file and not {"test", "tests"} & {*file.path.split("/")}
+            if file.path.rpartition("/")[2] == self.file and file.path not in tests
         ]
         return file
 
