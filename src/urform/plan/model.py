@@ -94,6 +94,11 @@ class Product:
         return bool(self.variants)
 
     @property
+    def is_open(self) -> bool:
+        """Whether other packages can add a kind to it."""
+        return self.abstract and not self.closed
+
+    @property
     def own_fields(self) -> tuple[Field, ...]:
         """Without the inherited ones."""
         return tuple(f for f in self.fields if f.owner == self.name)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from urform.languages.go.expressions import Expressions, is_open, options_type
+from urform.languages.go.expressions import Expressions, options_type
 from urform.languages.go.names import EMBEDDED_METHODS, USED_METHODS, Names
 from urform.languages.go.views import imports_of, joined
 from urform.languages.naming.names import camel, pascal
@@ -65,7 +65,7 @@ class Context:
             else set()
         )
         base = self.plan.products[product.base or product.name]
-        embedding = {f"{pascal(base.name)}Fields", *EMBEDDED_METHODS} if is_open(base) else set()
+        embedding = {f"{pascal(base.name)}Fields", *EMBEDDED_METHODS} if base.is_open else set()
         return frozenset(USED_METHODS | setters | clears | embedding)
 
     def parameters(self, product: Product) -> str:
@@ -88,7 +88,7 @@ class Context:
 
     def fields_type(self, base: Product) -> str:
         """The struct that all kinds of a base embed; where other packages embed it too, they have a name for it."""
-        return f"{pascal(base.name)}Fields" if is_open(base) else self.names.embedded(base.name)
+        return f"{pascal(base.name)}Fields" if base.is_open else self.names.embedded(base.name)
 
     def constructor(self, product: Product) -> str:
         """`NewBuoy`, and `newKnownOffset` of what a factory by values makes."""

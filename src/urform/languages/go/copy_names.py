@@ -28,4 +28,4 @@ class CopyNames:
 
     def _exported(self, product: Product, name: str) -> str:
         base = self._plan.products[product.base] if product.base else product
-        return name.capitalize() if base.abstract and not base.closed else name
+        return name.capitalize() if base.is_open else name

@@ -431,11 +431,6 @@ class Expressions:
         return f"func(a, b {type_}) bool {{ return {inner} }}"
 
 
-def is_open(base: Product) -> bool:
-    """Whether another package can add a kind of its own, which embeds what all kinds have."""
-    return base.abstract and not base.closed
-
-
 def options_type(plan: Plan, names: Names, product: Product) -> tuple[str, str | None]:
     """The options struct of a product, and the base's that it embeds (None if it is or needs no other)."""
     own = f"{names.type(product.name)}Options"

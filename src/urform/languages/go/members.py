@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from urform.declaration.types import BOOLEAN, REAL, ChoiceType, Collection, MapOf, ProductType, Type
 from urform.languages.go.access import Access, accesses
 from urform.languages.go.context import Context
-from urform.languages.go.expressions import Test, is_open
+from urform.languages.go.expressions import Test
 from urform.languages.go.views import comment
 from urform.languages.naming.names import camel, pascal, spoken
 from urform.languages.rendering.comments import plain
@@ -178,7 +178,7 @@ def equality(context: Context, product: Product, letter: str) -> Iterator[str]:
     pairs = []
     if base.fields:
         fields = context.names.embedded(base.name)
-        equal = "EqualFields" if is_open(base) else "equal"
+        equal = "EqualFields" if base.is_open else "equal"
         pairs.append(f"{letter}.{fields}.{equal}(&that.{fields})")
     pairs += [
         context.code.equal(

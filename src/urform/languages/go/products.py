@@ -9,7 +9,7 @@ from urform.declaration.values import Text, Word
 from urform.languages.go.access import accesses
 from urform.languages.go.context import Context
 from urform.languages.go.copies import copies_of_fields, methods
-from urform.languages.go.expressions import Test, is_open, options_type
+from urform.languages.go.expressions import Test, options_type
 from urform.languages.go.members import (
     accessors,
     comparison,
@@ -48,10 +48,10 @@ def abstract_text(context: Context, product: Product) -> str:
             "methods": list(_interface(context, product)),
             "options": _options(context, product),
             "fields": fields,
-            "open": is_open(product),
+            "open": product.is_open,
             "embedded": names.embedded(product.name),
-            "new": f"{'New' if is_open(product) else 'new'}{pascal(product.name)}Fields",
-            "copies": list(copies_of_fields(context, product)) if is_open(product) else [],
+            "new": f"{'New' if product.is_open else 'new'}{pascal(product.name)}Fields",
+            "copies": list(copies_of_fields(context, product)) if product.is_open else [],
             "struct": struct,
             "fails": fails,
             "parameters": _base_parameters(context, product),
@@ -241,11 +241,11 @@ def _base_parameters(context: Context, product: Product) -> str:
 def base_fails(context: Context, base: Product) -> bool:
     """Whether making what all kinds embed can fail; who embeds it elsewhere may give nil for a product."""
     fails = any(context.code.field_fails(field) for field in base.fields)
-    return fails or (is_open(base) and any(isinstance(f.type, ProductType) for f in base.required))
+    return fails or (base.is_open and any(isinstance(f.type, ProductType) for f in base.required))
 
 
 def _base_body(context: Context, product: Product, fields: str, fails: bool) -> Iterator[str]:
-    if is_open(product):
+    if product.is_open:
         yield from _missing(context, product, f"{fields}{{}}")
     redefined = {field.name: f"{camel(field.name)}Default" for field in context.plan.redefined(product)}
     yield from _built(context, product, list(product.fields), redefined, fields, "", fails, pointer=False)
@@ -278,7 +278,7 @@ def base_call(context: Context, product: Product, base: Product) -> str:
         _, embedded = options_type(context.plan, context.names, product)
         passed.append(f"opts.{embedded}" if embedded else "opts")
     passed += [_default_passed(context, product.field(f.name)) for f in context.plan.redefined(base)]
-    new = "New" if is_open(base) else "new"
+    new = "New" if base.is_open else "new"
     return f"{context.code.at}{new}{pascal(base.name)}Fields({', '.join(passed)})"
 
 

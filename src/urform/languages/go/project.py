@@ -8,7 +8,7 @@ from functools import partial
 from urform.languages.go.builders import builder_text
 from urform.languages.go.context import Context
 from urform.languages.go.doubles import doubles_file
-from urform.languages.go.expressions import Expressions, is_open, text_literal
+from urform.languages.go.expressions import Expressions, text_literal
 from urform.languages.go.factories import FactoryWriter
 from urform.languages.go.families import family_text
 from urform.languages.go.flaws import MARKED, TABLE, spelling
@@ -167,7 +167,7 @@ def _generated(plan: Plan) -> frozenset[str]:
     names: set[str] = set()
     for product in (*plan.products.values(), *plan.stand_ins.values()):
         names |= {f"{product.name}Key", f"{product.name}Options", f"New{product.name}"}
-        names |= {f"{product.name}Fields", f"New{product.name}Fields"} if is_open(product) else set()
+        names |= {f"{product.name}Fields", f"New{product.name}Fields"} if product.is_open else set()
     for choice in plan.choices:
         names |= {f"Parse{choice}", f"Every{choice}"}
     names |= _constants(plan)

@@ -77,7 +77,7 @@ def class_view(context: Context, product: Product) -> View:
         "single": product.single,
         "mutable": product.mutable,
         "final": "final " if product.abstract else "",
-        "may_be_refused": product.abstract and not product.closed and bool(product.fields),
+        "may_be_refused": product.is_open and bool(product.fields),
         "own": [_field(context, product, field) for field in own],
         "constructors": [] if product.single else list(_constructors(context, product)),
         "operations": [context.operation(product, operation) for operation in product.operations],
@@ -441,23 +441,18 @@ def _options(context: Context, product: Product) -> View | None:
         "extends": extends,
         "owner": product.name,
         # Kinds of other packages are given the options of all kinds.
-        "readable": is_open(product),
+        "readable": product.is_open,
         "like": _like(context, product, base if extends else None),
         "own": [_option(context, product, field) for field in own],
         "inherited": [_option(context, product, field) for field in inherited],
     }
 
 
-def is_open(product: Product) -> bool:
-    """Whether other packages can add a kind."""
-    return product.abstract and not product.closed
-
-
 def _like(context: Context, product: Product, base: Product | None) -> str:
     """The options that those of an open base, or of one of its kinds, can start from."""
-    if is_open(product):
+    if product.is_open:
         return "Options"
-    return f"{context.names.type(base.name)}.Options" if base is not None and is_open(base) else ""
+    return f"{context.names.type(base.name)}.Options" if base is not None and base.is_open else ""
 
 
 def _option(context: Context, product: Product, field: Field) -> View:

@@ -56,7 +56,7 @@ class Expressions:
 
     def is_open(self, product: Product) -> bool:
         """Whether a product is a trait, which others may implement; a closed one is an enum."""
-        return product.abstract and not product.closed
+        return product.is_open
 
     def shared(self, field: Field) -> bool:
         """Whether what a field holds belongs to others too. What has no fields has no identity to share."""
