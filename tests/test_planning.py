@@ -40,6 +40,7 @@ GROUPS = {
     "limit",
     "immutable",
     "own",
+    "change",
     "equal",
     "kind",
     "unknown-kind",

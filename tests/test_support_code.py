@@ -111,7 +111,8 @@ def test_what_is_written_by_hand_passes(name: str, by_hand: ByHand, tmp_path: Pa
     text = by_hand.source.read_text(encoding="utf-8").replace("PACKAGE", by_hand.package)
     files = [file for file in emission.files if file.path not in by_hand.support]
     for path in by_hand.support:
-        files.append(File(path, _NAMED.sub(by_hand.package, support_of(name, path))))
+        text_of_support = support_of(name, path).replace("EXPORTED ", "")
+        files.append(File(path, _NAMED.sub(by_hand.package, text_of_support)))
     whole = Emission((*files, File(by_hand.path, text)), emission.tests, emission.held)
     assert len(by_hand.tests) > 1
     _passes(name, whole, tmp_path, *by_hand.tests)

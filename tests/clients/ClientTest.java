@@ -86,6 +86,31 @@ final class ClientTest {
         assertNotEquals(before, clone.toString());
     }
 
+    /** Whoever changes one leg after the other leaves the clone alone, and a place that is none. */
+    @Test
+    void changesOneLegAfterTheOther() {
+        RefitPlan plan = new RefitPlan("Basin 4", List.of(new Leg("Inspect")));
+        plan.addTag("steel");
+        RefitPlan clone = plan.copy();
+        Leg inspect = plan.legs().get(0);
+        plan.addTag("spring");
+        clone.addTag("autumn");
+        clone.putTag(0, "wood");
+        assertEquals(List.of("steel", "spring"), plan.tags());
+        assertEquals(List.of("wood", "autumn"), clone.tags());
+        plan.addLeg(new Leg("Paint"));
+        assertSame(inspect, plan.legs().get(0));
+        for (int beyond : new int[] {2, -1}) {
+            assertThrows(IndexOutOfBoundsException.class, () -> plan.putTag(beyond, "lost"));
+            assertThrows(IndexOutOfBoundsException.class, () -> plan.removeTag(beyond));
+        }
+        assertEquals(List.of("steel", "spring"), plan.tags());
+        plan.removeLeg(0);
+        var broken = assertThrows(CreationException.OutOfLimit.class, () -> plan.removeLeg(0));
+        assertEquals("min_length", broken.limit());
+        assertEquals(List.of(new Leg("Paint")), plan.legs());
+    }
+
     /** One error tells everything that a caller forgot, and the builder can go on. */
     @Test
     void forgets() {

@@ -53,6 +53,33 @@ def test_changes_a_clone() -> None:
     assert str(clone) != before
 
 
+def test_changes_one_leg_after_the_other() -> None:
+    plan = RefitPlan(title="Basin 4", legs=[Leg(label="Inspect")], tags=["steel"])
+    clone, inspect = plan.clone(), plan.legs[0]
+    plan.add_tag("spring")
+    clone.add_tag("autumn")
+    clone.put_tag(0, "wood")
+    assert (list(plan.tags), list(clone.tags)) == (["steel", "spring"], ["wood", "autumn"])
+    plan.add_leg(Leg(label="Paint"))
+    plan.put_leg(-1, Leg(label="Varnish"))
+    assert plan.legs[0] is inspect
+    assert [leg.label for leg in plan.legs] == ["Inspect", "Varnish"]
+    for beyond in (2, -3):
+        with pytest.raises(IndexError):
+            plan.put_tag(beyond, "lost")
+        with pytest.raises(IndexError):
+            plan.remove_tag(beyond)
+    with pytest.raises(TypeError):
+        plan.remove_tag(slice(0, 2))  # type: ignore[arg-type]
+    with pytest.raises(LimitError, match=r"RefitPlan\.legs: breaks each\.type"):
+        plan.add_leg("Paint")  # type: ignore[arg-type]
+    assert list(plan.tags) == ["steel", "spring"]
+    plan.remove_leg(0)
+    with pytest.raises(LimitError, match=r"RefitPlan\.legs: breaks min_length 1"):
+        plan.remove_leg(0)
+    assert [leg.label for leg in plan.legs] == ["Varnish"]
+
+
 def test_forgets() -> None:
     builder = RefitPlanBuilder()
     with pytest.raises(MissingFieldsError, match="RefitPlan: missing title, legs"):

@@ -88,6 +88,30 @@ fn who_changes_a_clone_prints_both_and_compares() {
 }
 
 #[test]
+fn who_changes_one_leg_after_the_other_leaves_the_clone_alone() {
+    let mut plan = RefitPlan::new("Basin 4", vec![inspect()], RefitPlanOptions::default()).expect("no limit is broken");
+    plan.add_tag("steel");
+    let mut clone = plan.duplicate();
+    plan.add_tag("spring");
+    clone.add_tag("autumn");
+    clone.put_tag(0, "wood");
+    assert_eq!(plan.tags(), ["steel", "spring"]);
+    assert_eq!(clone.tags(), ["wood", "autumn"]);
+    let unchanged = plan.clone();
+    for change in [|plan: &mut RefitPlan| plan.put_tag(2, "lost"), |plan: &mut RefitPlan| plan.remove_tag(2)] {
+        let mut tried = plan.clone();
+        std::panic::catch_unwind(std::panic::AssertUnwindSafe(|| change(&mut tried))).expect_err("no such place");
+        assert_eq!(tried, unchanged);
+    }
+    let mut paint = inspect();
+    paint.set_label("Paint").expect("it is no blank");
+    plan.add_leg(paint.clone());
+    plan.remove_leg(0).expect("one is left");
+    assert!(matches!(plan.remove_leg(0), Err(CreationError::Limit { limit: "min_length", .. })));
+    assert_eq!(plan.legs(), [paint]);
+}
+
+#[test]
 fn one_error_tells_all_that_was_forgotten_and_the_builder_goes_on() {
     let mut builder = RefitPlanBuilder::new();
     let Err(CreationError::Missing { owner, fields }) = builder.build() else {

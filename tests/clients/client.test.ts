@@ -8,6 +8,7 @@ import type { AnyTideOffset, Mark, Outfit } from "PACKAGE/index.js";
 import {
   Buoy,
   Leg,
+  LimitError,
   LightRhythm,
   LightRhythmPool,
   MarkRegistry,
@@ -83,6 +84,26 @@ test("changes a clone", () => {
   clone.tags = ["wood"];
   assert.equal(String(plan), before);
   assert.notEqual(String(clone), before);
+});
+
+test("changes one leg after the other", () => {
+  const plan = new RefitPlan({ title: "Basin 4", legs: [new Leg({ label: "Inspect" })], tags: ["steel"] });
+  const [clone, inspect] = [plan.clone(), plan.legs[0]];
+  plan.addTag("spring");
+  clone.addTag("autumn");
+  clone.putTag(0, "wood");
+  assert.deepEqual([plan.tags, clone.tags], [["steel", "spring"], ["wood", "autumn"]]);
+  plan.addLeg(new Leg({ label: "Paint" }));
+  assert.equal(plan.legs[0], inspect);
+  for (const beyond of [2, -1, 0.5, Number.NaN, "0" as never]) {
+    assert.throws(() => plan.putTag(beyond, "lost"), RangeError);
+    assert.throws(() => plan.removeTag(beyond), RangeError);
+  }
+  assert.throws(() => plan.addLeg("Paint" as never), LimitError);
+  assert.deepEqual(plan.tags, ["steel", "spring"]);
+  plan.removeLeg(0);
+  assert.throws(() => plan.removeLeg(0), LimitError);
+  assert.deepEqual(plan.legs.map((leg) => leg.label), ["Paint"]);
 });
 
 test("deep equality of the test framework sees all fields", () => {

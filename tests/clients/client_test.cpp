@@ -17,6 +17,8 @@
 #include <sstream>
 #include <thread>
 #include <type_traits>
+#include <unordered_map>
+#include <unordered_set>
 
 namespace {
 
@@ -83,12 +85,45 @@ TEST(Client, changes_a_clone_prints_both_and_compares) {
 
     RefitPlan clone = plan.duplicate();
     EXPECT_FALSE(clone.serial().has_value());
-    clone.mutable_legs().front()->set_label("Paint");
+    clone.mutable_legs().front().set_label("Paint");
     clone.set_tags({"wood"});
     EXPECT_EQ(shown(plan), before);
     EXPECT_EQ(plan.legs().front().label(), "Inspect");
     EXPECT_EQ(clone.legs().front().label(), "Paint");
     EXPECT_EQ(plan.tags(), (std::vector<std::string>{"spring", "steel"}));
+}
+
+TEST(Client, changes_one_leg_after_the_other) {
+    RefitPlan plan("Basin 4", {Leg("Inspect")}, {.tags = {"steel"}});
+    RefitPlan clone = plan.duplicate();
+    plan.add_tag("spring");
+    clone.add_tag("autumn");
+    clone.put_tag(0, "wood");
+    EXPECT_EQ(plan.tags(), (std::vector<std::string>{"steel", "spring"}));
+    EXPECT_EQ(clone.tags(), (std::vector<std::string>{"wood", "autumn"}));
+    EXPECT_THROW(plan.put_tag(2, "lost"), std::out_of_range);
+    EXPECT_THROW(plan.remove_tag(2), std::out_of_range);
+    EXPECT_EQ(plan.tags(), (std::vector<std::string>{"steel", "spring"}));
+    plan.add_leg(Leg("Paint"));
+    plan.remove_leg(0);
+    EXPECT_THROW(plan.remove_leg(0), LimitError);
+    EXPECT_EQ(plan.legs(), std::vector<Leg>{Leg("Paint")});
+}
+
+TEST(Client, finds_products_in_unordered_containers) {
+    std::unordered_map<Position, int> soundings{{Position(54.2, 9.1), 12}, {Position(0.0, 0.0), 3}};
+    EXPECT_EQ(soundings.at(Position(54.2, 9.1)), 12);
+    EXPECT_EQ(soundings.at(Position(-0.0, 0.0)), 3);
+    LightRhythmPool pool;
+    const std::unordered_set<Shared<LightRhythm>> shown{pool.get("Fl", 4000), pool.get("Fl", 4000), LightRhythm("Fl", 4000)};
+    EXPECT_EQ(shown.size(), 1U);
+    const Buoy buoy(3, basin(), {.draught = 2.75});
+    const std::unordered_set<Owned<Mark>> marks{Owned<Mark>(buoy), Owned<Mark>(buoy), Owned<Mark>(Buoy(3, basin()))};
+    EXPECT_EQ(marks.size(), 2U);
+    EXPECT_TRUE(marks.contains(Owned<Mark>(buoy)));
+    const Mark &mark = buoy;
+    EXPECT_EQ(std::hash<Mark>{}(mark), std::hash<Buoy>{}(buoy));
+    EXPECT_NE(std::hash<Buoy>{}(buoy), std::hash<Buoy>{}(Buoy(3, basin())));
 }
 
 TEST(Client, forgets_and_goes_on) {

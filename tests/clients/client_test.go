@@ -63,6 +63,45 @@ func TestClientChangesAClone(t *testing.T) {
 	}
 }
 
+// Whoever changes one leg after the other leaves the clone alone, and a place that is none.
+func TestClientChangesOneLegAfterTheOther(t *testing.T) {
+	plan, err := NewRefitPlan("Basin 4", []*Leg{Must(t, "Inspect")}, RefitPlanOptions{Tags: []string{"steel"}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	plan.AddTag("lost")
+	plan.RemoveTag(1)
+	clone, inspect := plan.Clone(), plan.LegsAt(0)
+	plan.AddTag("spring")
+	clone.AddTag("autumn")
+	clone.PutTag(0, "wood")
+	if got := fmt.Sprint(plan.Tags(), clone.Tags()); got != "[steel spring] [wood autumn]" {
+		t.Errorf("the tags are %s", got)
+	}
+	if err := plan.AddLeg(Must(t, "Paint")); err != nil || plan.LegsAt(0) != inspect {
+		t.Errorf("another leg is the first, or %v", err)
+	}
+	for _, beyond := range []int{2, -1} {
+		for _, change := range []func(){func() { plan.PutTag(beyond, "lost") }, func() { plan.RemoveTag(beyond) }} {
+			func() {
+				defer func() {
+					if recover() == nil {
+						t.Errorf("there is a place %d", beyond)
+					}
+				}()
+				change()
+			}()
+		}
+	}
+	var broken *LimitError
+	if err := errors.Join(plan.RemoveLeg(0), plan.RemoveLeg(0)); !errors.As(err, &broken) || broken.Limit != "min_length" {
+		t.Errorf("removing the last leg gives %v", err)
+	}
+	if got := fmt.Sprintf("%v %d %s", plan.Tags(), plan.LegsLen(), plan.LegsAt(0).Label()); got != "[steel spring] 1 Paint" {
+		t.Errorf("the plan is %s", got)
+	}
+}
+
 func Must(t *testing.T, label string) *Leg {
 	t.Helper()
 	leg, err := NewLeg(label, LegOptions{})

@@ -17,6 +17,10 @@ WORDS: dict[str, str] = {
     "example: immutable/LightRhythm",
     "own": "own (claims): a mutable product owns what it holds. Changing what was handed in, or the container handed out,\n"
     "does not change it.\n\nexample: own/RefitPlan.legs:setter",
+    "change": "change (claims): a mutable product whose field has an `item` is changed element by element: add and remove in a list\n"
+    "or set, put in the place of another in a list, put and remove under the key of a map. The others stay what they were,\n"
+    "the new one is the product's own, and a change that would break a limit is refused and leaves everything as it was.\n\n"
+    "example: change/RefitPlan.legs:add",
     "equal": "equal (claims): equal content is equal; one field changed, or another variant, is not.\n\n"
     "example: equal/Position",
     "kind": "kind (claims): a key makes its type and no other, given fields arrive, and the key can be read back. It catches\n"

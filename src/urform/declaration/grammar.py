@@ -56,7 +56,11 @@ FIELD = Record(
         "default": Key(AnyValue(doc="What the field has when it is not given; optional fields only.")),
         "doc": Key(DOC),
         "item": Key(
-            Words("a lower_snake name", LOWER_SNAKE.pattern, doc="Names one element, for a builder's adder.")
+            Words(
+                "a lower_snake name",
+                LOWER_SNAKE.pattern,
+                doc="Names one element: for a builder's adder, and for what changes a mutable product.",
+            )
         ),
         "copy": Key(
             Words(

@@ -130,6 +130,8 @@ def needs(step: Step, plan: Plan) -> frozenset[str]:
             needed |= _needs_of_operand(operand)
     if isinstance(step, (OneInstance, SameObject)) and not plan.products[step.product].fields:
         needed.add("identity without content")
+    if isinstance(step, SameObject) and step.same and plan.products[step.product].mutable:
+        needed.add("alias what is owned")
     return frozenset(needed)
 
 

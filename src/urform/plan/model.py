@@ -13,7 +13,7 @@ from typing import TypeVar
 
 from urform.declaration.decisions import Literal, comparisons
 from urform.declaration.selection import Deciding, empty
-from urform.declaration.types import Collection, ProductType, Type, innermost
+from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type, innermost
 from urform.declaration.values import Made, Value
 from urform.records import dataclass
 
@@ -69,6 +69,27 @@ class Operation:
 
 
 @dataclass(frozen=True, slots=True)
+class Change:
+    """A way to change one element of what a mutable product holds: `add`, `put` or `remove` it."""
+
+    way: str
+    field: Field
+
+    @property
+    def name(self) -> str:
+        """`add_leg`."""
+        return f"{self.way}_{self.field.item}"
+
+
+# A list is changed by place, a map by key; a set has its elements or not.
+CHANGES: Mapping[type, tuple[str, ...]] = {
+    ListOf: ("add", "put", "remove"),
+    MapOf: ("put", "remove"),
+    SetOf: ("add", "remove"),
+}
+
+
+@dataclass(frozen=True, slots=True)
 class Product:
     """A product that is made, or an abstract one that its variants share."""
 
@@ -102,6 +123,13 @@ class Product:
     def own_fields(self) -> tuple[Field, ...]:
         """Without the inherited ones."""
         return tuple(f for f in self.fields if f.owner == self.name)
+
+    @property
+    def changes(self) -> Iterator[Change]:
+        """The ways to change one element of what its own fields hold; none of an immutable product."""
+        for each in self.own_fields if self.mutable else ():
+            if each.item:
+                yield from (Change(way, each) for way in CHANGES.get(type(each.type), ()))
 
     def field(self, name: str) -> Field:
         """The field of that name; KeyError when there is none."""

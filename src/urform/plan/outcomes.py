@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from urform.plan.making_steps import AskRole, Build, ExemplarAdd, ExemplarGet, FamilyOf, PoolAsk, Select
 from urform.plan.operands import Failure
-from urform.plan.steps import Ask, Make, ReadWord, Register, Set
+from urform.plan.steps import Ask, ChangeOne, Make, ReadWord, Register, Set
 from urform.records import dataclass
 
 UNKEPT = ""  # the variable of a call of which nothing is kept
@@ -12,6 +12,7 @@ UNKEPT = ""  # the variable of a call of which nothing is kept
 Attempt = (
     Make
     | Set
+    | ChangeOne
     | Register
     | Ask
     | ReadWord

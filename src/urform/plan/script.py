@@ -19,6 +19,7 @@ Step = (
     | steps.Assign
     | steps.Set
     | steps.Clear
+    | steps.ChangeOne
     | steps.FieldIs
     | steps.FieldAbsent
     | steps.Equal

@@ -85,6 +85,22 @@ class Clear:
 
 
 @dataclass(frozen=True, slots=True)
+class ChangeOne:
+    """Add, put or remove one element of what a mutable product holds.
+
+    `at` is a place in a list, counted from 0, or a key of a map; `value` the element, or the one that leaves a set.
+    What is removed by value or key tells whether it `was_there`.
+    """
+
+    var: str
+    field: str
+    way: str
+    at: int | Value | None = None
+    value: Operand | None = None
+    was_there: bool | None = None
+
+
+@dataclass(frozen=True, slots=True)
 class FieldIs:
     path: Path
     value: Operand

@@ -25,6 +25,7 @@ from urform.plan.steps import (
     Assign,
     ChangeHeld,
     ChangeInHeld,
+    ChangeOne,
     Clear,
     KindIs,
     Register,
@@ -34,7 +35,7 @@ from urform.plan.steps import (
 )
 
 # Their `var` is one that was made before.
-READING = (ChangeHeld, ChangeInHeld, Assign, KindIs, Answers, FamilyIs, WordIs)
+READING = (ChangeHeld, ChangeInHeld, ChangeOne, Assign, KindIs, Answers, FamilyIs, WordIs)
 NAMING = frozenset({Var, Several, Keyed})  # the operands that name variables; most are others
 # Where a step names a variable that it uses; `product` and `family` do so in some.
 USED = ("left", "right", "registry", "builder", "original", "like", "store", "pool", "stand_in", "shown")
@@ -116,6 +117,8 @@ def changed_in(steps: Sequence[object]) -> frozenset[str]:
         match step.attempt if isinstance(step, Fails) else step:
             case Set(path) | Clear(path):
                 changed.add(path.var)
+            case ChangeOne(var):
+                changed.add(var)
             case Register(registry) | Unregister(registry):
                 changed.add(registry)
             case BuilderSet(builder) | BuilderAdd(builder) | BuilderClear(builder):

@@ -12,7 +12,7 @@ from urform.declaration.model import Declaration, Field, Product
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems
 from urform.declaration.reader import get
-from urform.declaration.types import ListOf, SetOf
+from urform.declaration.types import ListOf, MapOf, SetOf
 from urform.prose import snake
 
 Named = Iterable[tuple[str, Place]]
@@ -61,9 +61,9 @@ def _members(declaration: Declaration, product: Product, problems: Problems) -> 
     base = declaration.base_of(product)
     inherited = [(name, place) for name, place in _inherited(base)] if base is not None else []
     _meet([*inherited, *own], problems)
-    if product.builder is not None:
+    if product.builder is not None or product.mutable:
         every = [*(base.fields.values() if base is not None else ()), *product.fields.values()]
-        _meet(_items(every), problems)
+        _meet(_items(every, (ListOf, SetOf, MapOf) if product.mutable else (ListOf, SetOf)), problems)
     for operation in product.operations.values():
         _meet(((parameter.name, parameter.place) for parameter in operation.takes), problems)
     for values in (
@@ -73,14 +73,10 @@ def _members(declaration: Declaration, product: Product, problems: Problems) -> 
         _meet(((named.name, named.place) for named in values), problems)
 
 
-def _items(fields: Iterable[Field]) -> Named:
-    """The names of elements: `leg` becomes `add_leg` of a builder."""
+def _items(fields: Iterable[Field], kinds: tuple[type, ...]) -> Named:
+    """The names of elements: `leg` becomes `add_leg` of a builder and of a mutable product."""
     for field in fields:
-        if (
-            field.item is not None
-            and field.item_place is not None
-            and isinstance(field.type, (ListOf, SetOf))
-        ):
+        if field.item is not None and field.item_place is not None and isinstance(field.type, kinds):
             yield field.item, field.item_place
 
 

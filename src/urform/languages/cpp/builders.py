@@ -56,6 +56,7 @@ def builder_view(context: Context, product: Product, builder: Builder) -> View:
     return {
         "type": type_,
         "stem": context.names.derived(product.name, "Builder"),
+        "export": context.export,
         "a": with_article(type_),
         "owner": product.name,
         "fluent": builder.fluent,

@@ -31,7 +31,15 @@ class Context:
 
     def named(self, support: str) -> str:
         """Support code in the namespace, and its headers where they are."""
-        return support.replace("FOLDER", self.folder).replace("NAMESPACE", self.namespace)
+        placed = support.replace("FOLDER", self.folder).replace("NAMESPACE", self.namespace)
+        return placed.replace("EXPORTED", export_macro(self.namespace)).replace(
+            "LIBRARY", self.library.upper()
+        )
+
+    @property
+    def export(self) -> str:
+        """What stands before a class, or before what a function returns, that a shared library shows."""
+        return f"{export_macro(self.namespace)} "
 
     @property
     def library(self) -> str:
@@ -67,6 +75,11 @@ class Context:
     def method(self, product: Product, name: str) -> str:
         """The accessor of a field, or an operation: setters and the key of a kind come first."""
         return self.names.method(name, self.setters[product.base or product.name])
+
+
+def export_macro(namespace: str) -> str:
+    """The macro that marks what a shared library shows: `FAIRWAY_EXPORT`."""
+    return f"{namespace.replace('::', '_').upper()}_EXPORT"
 
 
 def setters_of(plan: Plan, base: Product) -> frozenset[str]:

@@ -28,6 +28,7 @@ def factory_view(context: Context, product: Product) -> View | None:
         "said": of_unknown_key(factory.unknown, context.names.type(factory.unknown), "null"),
         "type": context.names.type(product.name),
         "stem": context.names.derived(product.name, ""),
+        "export": context.export,
         "owner": product.name,
         "maker_parameters": _maker_parameters(typed),
         "parameters": parameters,

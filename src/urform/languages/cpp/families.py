@@ -41,6 +41,7 @@ def family_view(context: Context, family: Family) -> View:
     address_of = "&" if nothing else ""
     return {
         "type": type_,
+        "export": context.export,
         "a": with_article(type_),
         "doc": family.doc or f"Makes {words} that fit together.",
         "roles": [

@@ -23,6 +23,7 @@ def spelling(code: Expressions) -> Callable[[Flaw], Spelled]:
         spellings = {
             "owner": flaw.owner,
             "member": flaw.member,
+            "change": f"{flaw.owner} {flaw.aspect} {flaw.member}",
             "aspect": flaw.aspect,
             "type": names.type(flaw.owner),
             "stem": names.derived(flaw.owner, ""),
@@ -132,7 +133,7 @@ def _loops(type_: Type, value: str, each: str, one: str) -> Iterator[str]:
 
 
 _LIMIT = r'throw LimitError\("«owner»", "«member»", "«aspect»"'
-_CONCRETE = r"^(class «type» final [^{]*\{\npublic:\n)"
+_CONCRETE = r"^(class (?:\w+_EXPORT )?«type» final [^{]*\{\npublic:\n)"
 _ABSTRACT = r"^ *«type»\(const «type» &\) = default;"
 _AGAIN = (  # the initializer of a member, in the constructor of clones
     r"(^«type»::«type»\((?:\[\[maybe_unused\]\] )?const «type» &other, detail::Again[^\n]*\n(?:    [^\n]*\n)*?    [: ] )"
@@ -155,6 +156,10 @@ def _copied(how: str, body: str = "") -> list[Rewrite]:
 
 
 MARKED: Marked = {
+    # --- changes of one element -----------------------------------------------------------------------------
+    "change-does-nothing": {"source.change": ""},
+    "change-before-check": {"source.beyond": "«c.done»\n{line}"},
+    "change-unchecked": {"source.each": ""},
     # --- choices ------------------------------------------------------------------------------------------
     "any-word": {"choice_source.refuse": "return «c.every».front();"},
     "word-misread": {

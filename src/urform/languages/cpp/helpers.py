@@ -13,7 +13,9 @@ from urform.languages.target import File
 
 NAME = "values"
 DIALECT = Dialect(
-    re.compile(r"^(?:class|struct) (\w+)|^(?:inline )?[\w:]+(?:<[^()\n]*>)?[ &*]+(\w+)\(", re.MULTILINE),
+    re.compile(
+        r"^(?:class|struct) (\w+)|^(?:inline |EXPORTED )?[\w:]+(?:<[^()\n]*>)?[ &*]+(\w+)\(", re.MULTILINE
+    ),
     re.compile(r"(?<![.>\w])(?:detail::)?(\w+)(?=[({<])|(?:detail::)(\w+)"),
     NOT_CODE,
 )
@@ -22,6 +24,7 @@ INCLUDED = {
     "concepts": "derived_from",
     "cstddef": "size_t",
     "cstdint": "u?int\\d+_t",
+    "functional": "hash",
     "map": "map",
     "memory": "unique_ptr|shared_ptr|make_unique|make_shared",
     "optional": "optional|nullopt",
@@ -60,7 +63,10 @@ def helper_files(context: Context, names: Set[str]) -> Iterator[File]:
         return
     includes = [f"#include <{name}>\n" for name in _included(code)]
     whole = _enclosed("namespace NAMESPACE {", code, "} // namespace NAMESPACE")
-    first = f"#pragma once\n\n{''.join(includes)}\n"
+    if "hash_of" in names:
+        whole = "\n".join([whole, *(text for holder, text in _hashes() if holder in names)])
+    export = '#include "FOLDER/export.hpp"\n\n' if "EXPORTED" in code else ""
+    first = f"#pragma once\n\n{export}{''.join(includes)}\n"
     yield File(f"include/{context.folder}/{NAME}.hpp", context.header + context.named(first + whole))
     if source := kept(_defined(), names):
         more = [*(["charconv"] if "std::to_chars" in source else []), *_included(source, without=code)]
@@ -85,6 +91,15 @@ def _declared() -> tuple[tuple[Piece, ...], tuple[Piece, ...]]:
     body = support_file(HERE / "support", f"{NAME}.hpp").partition(_OPENED)[2]
     outer, _, rest = body.partition(_INNER)
     return pieces_of(outer, DIALECT), pieces_of(rest.partition(_CLOSED)[0], DIALECT)
+
+
+def _hashes() -> Iterator[tuple[str, str]]:
+    """What stands after the namespace: how a holder is hashed."""
+    after = support_file(HERE / "support", f"{NAME}.hpp").partition(f"{_CLOSED[2:]} namespace NAMESPACE\n\n")[
+        2
+    ]
+    for text in after.rstrip("\n").split("\n\n"):
+        yield re.findall(r"std::hash<NAMESPACE::(\w+)<", text)[0], f"{text}\n"
 
 
 def _defined() -> tuple[Piece, ...]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.declaration.types import BOOLEAN, REAL, Collection, MapOf, Type, innermost
+from urform.declaration.types import BOOLEAN, REAL, Collection, ListOf, MapOf, Type, innermost
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.expressions import is_copied, moved, text_literal
 from urform.languages.naming.names import spoken
@@ -34,6 +34,15 @@ def _value_checks(context: Context, field: Field, value: str) -> Lines:
     for limit in field.limits:
         yield from _check(field, field.type, value, limit, "")
     yield from _elements(field, field.type, value, _element(context, field))
+
+
+def element_checks(context: Context, field: Field, value: str) -> Lines:
+    """The same for one element of a collection."""
+    assert isinstance(field.type, Collection)
+    element = field.type.element
+    for limit in field.each:
+        yield from _check(field, element, value, limit, "each.")
+    yield from _elements(field, element, value, f"{value.rstrip('_')}_in")
 
 
 def _element(context: Context, field: Field) -> str:
@@ -169,9 +178,17 @@ def handed_out(context: Context, field: Field) -> str:
     return f"*{stored}" if is_pointer(context, field) else stored
 
 
+def is_span(context: Context, field: Field) -> bool:
+    """Whether the owned parts of a list are handed out as they stand in it: they are no pointers to a base."""
+    inner = context.plan.products.get(str(field.type.element)) if isinstance(field.type, ListOf) else None
+    return inner is not None and not inner.abstract
+
+
 def inner_type(context: Context, field: Field) -> str:
     """The type of an owned part that a product hands out to be changed: product by product, so that lengths stay."""
     inner = context.names.type(str(innermost(field.type)))
+    if is_span(context, field):
+        return f"std::span<{inner}>"
     if isinstance(field.type, Collection):
         return f"std::vector<{inner} *>"
     return f"{inner} *" if field.may_be_absent else f"{inner} &"
@@ -186,6 +203,9 @@ def inner_lines(context: Context, field: Field) -> Lines:
             yield f"return {'*' if pointer else ''}{stored};"
         else:
             yield f"return {stored} ? &{'**' if pointer else '*'}{stored} : nullptr;"
+        return
+    if is_span(context, field):
+        yield f"return {stored};"
         return
     abstract = context.plan.products[str(innermost(field.type))].abstract
     yield f"{inner_type(context, field)} found;"
@@ -221,4 +241,13 @@ def kept(context: Context, field: Field, value: str) -> str:
 def whole(context: Context, field: Field, value: str) -> str:
     """A value that is passed on for good, unless a product in it was moved from."""
     passed = moved(field, value)
+    return f"detail::whole({passed})" if context.code.owns(field) else passed
+
+
+def kept_element(context: Context, field: Field, value: str) -> str:
+    """The same of one element of a collection."""
+    assert isinstance(field.type, Collection)
+    passed = value if is_copied(field.type.element) else f"std::move({value})"
+    if innermost(field.type) == REAL:
+        return f"detail::plain_zero({passed})"
     return f"detail::whole({passed})" if context.code.owns(field) else passed

@@ -38,8 +38,11 @@ HELPERS = frozenset(
 )
 # What every product has, or a class of its kind.
 USED_METHODS = frozenset(
-    "key clone duplicate equals show visit make make_or_null creator from of find asked record build like".split()
+    "key clone duplicate equals show visit make make_or_null creator from of find asked record build like own_hash".split()
 )
+
+# How members of products and builders begin that are generated for fields, elements and presets: what meets one is escaped.
+GENERATED = ("add_", "clear_", "from_", "mutable_", "put_", "remove_", "set_")
 
 TYPES = Words(KEYWORDS, MACROS, USED_TYPES)
 LOCALS = Words(KEYWORDS, MACROS, HELPERS)
@@ -51,7 +54,7 @@ NAMESPACES = KEYWORDS | MACROS | HELPERS | {"posix", "gtest"}
 # What the support code of tests offers.
 TEST_HELPERS = frozenset(
     (
-        "told missing limit unknown taken refused refusal is_a as kind_of until together within detail std testing to_string"
+        "told missing limit unknown taken refused refusal is_a as kind_of hashed until together within detail std testing to_string"
     ).split()
 )
 
@@ -89,7 +92,7 @@ class Names:
 
     def stored(self, name: str) -> str:
         """A data member: `label_`, or `held_name` where an accessor or parameter is called `name_`."""
-        escaped = name in ESCAPED or name == "kind" or name.startswith(("set_", "mutable_"))
+        escaped = name in ESCAPED or name == "kind" or name.startswith(GENERATED)
         return f"held_{snake(name)}" if escaped else f"{snake(name)}_"
 
     def option(self, name: str) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from urform.declaration.types import BOOLEAN, Collection
+from urform.languages.cpp.changes import changes
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.copies import again_view, duplicates
 from urform.languages.cpp.expressions import is_copied, moved
@@ -63,6 +64,9 @@ def product_view(context: Context, product: Product) -> View:
             f"{names.stored(f.name)} == {'that' if base is not None else 'other'}.{names.stored(f.name)}"
             for f in own
         ],
+        "export": context.export,
+        "stored": [names.stored(f.name) for f in own],
+        "hashed": [f"product.{names.stored(f.name)}" for f in own],
         "mutable": product.mutable,
         "fieldless": not product.fields,
         "duplicates": duplicates(context, product),
@@ -244,11 +248,13 @@ def _member(context: Context, field: Field, product: Product) -> View:
         "changes": f"Changes the {spoken(field.name)}.",
         "parameter": f"{parameter} {local}",
         "lines": list(setter_lines(context, field)) if product.mutable else [],
+        "one_by_one": changes(context, product, field),
         "inside": inner_type(context, field) if inside else None,
         "inside_lines": list(inner_lines(context, field)) if inside else [],
         "inside_name": f"mutable_{field.name}",
         "inside_doc": f"The {spoken(field.name)}, to be changed where "
-        f"{'they are' if isinstance(field.type, Collection) else 'it is'}.",
+        f"{'they are' if isinstance(field.type, Collection) else 'it is'}"
+        f"{', until one comes or goes' if field.item and isinstance(field.type, Collection) else ''}.",
     }
 
 

@@ -31,7 +31,7 @@ from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Prod
 
 def context_of(plan: Plan, namespace: str) -> Context:
     """The context of a plan."""
-    files = frozenset({"errors", "values", "pools", "support", "witnesses"}) | _files(plan)
+    files = frozenset({"errors", "export", "values", "pools", "support", "witnesses"}) | _files(plan)
     names = Names(_generated(plan), files)
     code = Expressions(plan, names)
     flaws = Flaws(plan, TABLE, spelling(code), MARKED)
@@ -103,6 +103,7 @@ class Project:
             "cmake",
             source=source,
             name=library,
+            library=library.upper(),
             space=space or inner,
             inner=inner,
             code=f"{folders[CODE]}/" if folders[CODE] else "",
@@ -114,7 +115,7 @@ class Project:
     def _always(self) -> list[str]:
         """Files of support code that are there whole."""
         pools = any(isinstance(making, Pool) for making in self.plan.makings)
-        return ["errors.hpp", "errors.cpp", *(["pools.hpp"] if pools else [])]
+        return ["export.hpp", "errors.hpp", "errors.cpp", *(["pools.hpp"] if pools else [])]
 
     def _module(self, module: Module) -> Iterator[File]:
         """The classes of a module, those first that others hold by value."""
@@ -134,7 +135,13 @@ class Project:
         code = "\n".join(header)
         forward = (self.names.type(p.name) for p in module.products)
         declared = "".join(f"class {type_};\n" for type_ in forward if _is_mentioned_before(code, type_))
-        yield from self._pair(self.names.file(module.name), f"{declared}\n{code}", "\n".join(source))
+        hashes = "".join(self._hash(product) for product in module.products if not product.mutable)
+        yield from self._pair(self.names.file(module.name), f"{declared}\n{code}", "\n".join(source), hashes)
+
+    def _hash(self, product: Product) -> str:
+        """How the standard library hashes a product; it stands outside the namespace."""
+        type_ = f"{self.context.namespace}::{self.names.type(product.name)}"
+        return "\n" + self.context.templates.render("hash", product.name, type=type_)
 
     def _ordered(self, module: Module) -> list[Product]:
         """Bases before variants, and values before what holds them."""
@@ -172,18 +179,22 @@ class Project:
         header, source = [], []
         for product in family.stand_ins:
             if is_first(self.plan, product, family.name):
-                shown = product_view(self.context, product) | {"factory": None, "selection": None}
+                shown = product_view(self.context, product) | {
+                    "factory": None,
+                    "selection": None,
+                    "export": "",  # a library of its own, for tests
+                }
                 header.append(render("header", product.name, products=[shown]))
                 source.append(render("source", product.name, products=[shown]))
         header.append(render("stand_in_header", family.name, f=view, m=view["stand_in"]))
         source.append(render("stand_in_source", family.name, f=view, m=view["stand_in"]))
         yield from self._pair(stand_in_file(family.name), "\n".join(header), "\n".join(source))
 
-    def _pair(self, name: str, header: str, source: str) -> Iterator[File]:
-        """A header and its source."""
+    def _pair(self, name: str, header: str, source: str, after: str = "") -> Iterator[File]:
+        """A header, with what stands after its namespace, and its source."""
         yield File(
             f"include/{self.context.folder}/{name}.hpp",
-            self.sources.whole(header, name, first="#pragma once\n\n"),
+            self.sources.whole(header, name, first="#pragma once\n\n", after=after),
         )
         first = f'#include "{self.context.folder}/{name}.hpp"\n\n'
         yield File(f"src/{name}.cpp", self.sources.whole(source, name, first=first, beside=header))
@@ -191,6 +202,7 @@ class Project:
     def _choice(self, name: str) -> tuple[str, str]:
         choice = self.plan.choices[name]
         view = choice_view(choice, self.names.type(name), self.names.word, text_literal)
+        view["export"] = self.context.export
         view["parse"], view["every"] = self.names.parse(name), self.names.every(name)
         return (
             self.context.templates.render("choice_header", name, c=view),
@@ -201,7 +213,7 @@ class Project:
 def _is_mentioned_before(code: str, type_: str) -> bool:
     """Whether code names a class before it defines it."""
     bare = NOT_CODE.sub("", code)
-    defined = re.search(rf"^class {type_}\b(?!;)", bare, re.MULTILINE)
+    defined = re.search(rf"^class (?:\w+_EXPORT )?{type_}\b(?!;)", bare, re.MULTILINE)
     first = re.search(rf"\b{type_}\b", bare)
     return defined is not None and first is not None and first.start() < defined.start()
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 
-from urform.languages.cpp.context import Context
+from urform.languages.cpp.context import Context, export_macro
 from urform.languages.cpp.families import member_type
 from urform.languages.cpp.views import NOT_CODE, TESTING, laid_out
 from urform.languages.naming.modules import modules
@@ -19,6 +19,9 @@ STANDARD = {
     "std::map": "map",
     "std::set": "set",
     "std::optional": "optional",
+    "std::span": "span",
+    "std::size_t": "cstddef",
+    "std::ptrdiff_t": "cstddef",
     "std::nullopt": "optional",
     "std::unique_ptr": "memory",
     "std::array": "array",
@@ -35,6 +38,7 @@ STANDARD = {
     "std::numeric_limits": "limits",
     "typeid": "typeinfo",
     "std::function": "functional",
+    "std::hash": "functional",
     "std::less": "functional",
     "std::mutex": "mutex",
     "std::lock_guard": "mutex",
@@ -62,25 +66,28 @@ class Sources:
         self.context = context
         self._modules = {p.name: module for module in modules(context.plan) for p in module.products}
         self._homes = dict(self._exported())
+        self._export = export_macro(context.namespace)
 
     def module_of(self, product: Product) -> str:
         """The header and source in which a product stands."""
         return self.context.names.file(self._modules[product.name].name)
 
-    def whole(self, code: str, name: str, *, first: str, beside: str = "") -> str:
-        """A file: what it includes, and the code in its namespace."""
+    def whole(self, code: str, name: str, *, first: str, beside: str = "", after: str = "") -> str:
+        """A file: what it includes, the code in its namespace, and what stands after that."""
         code = laid_out(code)
-        includes = self.includes(code, name, self.includes_of(beside, name) if beside else set())
+        includes = self.includes(f"{code}{after}", name, self.includes_of(beside, name) if beside else set())
         opened = (
             f"namespace {self.context.namespace} {{\n\n{code}\n}} // namespace {self.context.namespace}\n"
         )
-        return f"{self.context.header}{first}{includes}{opened}"
+        return f"{self.context.header}{first}{includes}{opened}{after}"
 
     def includes_of(self, code: str, own: str = "") -> set[str]:
         """The headers that code needs."""
         bare = NOT_CODE.sub('""', code)
         headers = {f"<{STANDARD[name]}>" for name in set(_STANDARD.findall(bare)) if name in STANDARD}
         homes = {self._homes[word] for word in set(_WORD.findall(bare)) if word in self._homes}
+        if self._export in bare:
+            homes.add("export")
         if _ERRORS.search(bare):
             homes.add("errors")
         if re.search(r"\bdetail::(?!Pool)|\b(?:Owned|Shared)<", bare):

@@ -61,6 +61,7 @@ def _exemplars(context: Context, product: Product, prototype: Prototype) -> View
     return {
         "type": type_,
         "stem": context.names.derived(product.name, "Exemplars"),
+        "export": context.export,
         "owner": product.name,
         "held": owned,
         "made": context.code.owned_type(product),
@@ -98,6 +99,7 @@ def _pool(context: Context, product: Product, pool: Pool) -> View:
     return {
         "type": type_,
         "stem": names.derived(product.name, "Pool"),
+        "export": context.export,
         "a": with_article(type_),
         "owner": product.name,
         "words": " and ".join(spoken(name) for name in pool.key),

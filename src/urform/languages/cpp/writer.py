@@ -13,16 +13,17 @@ from urform.languages.cpp.copies import duplicating
 from urform.languages.cpp.expressions import client_name, text_literal
 from urform.languages.cpp.factories import creator_of
 from urform.languages.cpp.families import member_type, role_name
-from urform.languages.cpp.members import bound_as_data
+from urform.languages.cpp.members import bound_as_data, is_span
 from urform.languages.cpp.names import KEYWORDS, TEST_HELPERS, Names
 from urform.languages.cpp.values_in_tests import Held, TestExpressions
+from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import Words, snake
 from urform.languages.naming.scope import Scope
 from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
-from urform.plan.model import Field, Product, Selection
+from urform.plan.model import Change, Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,
@@ -59,7 +60,10 @@ PHRASES = {
     "keys are": "EXPECT_EQ(«on».keys(), (std::vector<std::string>{«texts»}));",
     "is absent": "EXPECT_FALSE(«got».has_value());",
     "equal": "EXPECT_EQ(«left», «right»);",
+    "equal hashes": "EXPECT_EQ(hashed(«left»), hashed(«right»));",
     "unequal": "EXPECT_NE(«left», «right») << «differing»;",
+    "was there": "EXPECT_TRUE(«call»);",
+    "was not there": "EXPECT_FALSE(«call»);",
     "kind is": "EXPECT_TRUE(is_a<«type»>(«var»));",
     "key is": "EXPECT_EQ(«holder»key(), «key»);",
     "new builder": "«stem»Builder «var»;",
@@ -196,7 +200,7 @@ class Writer(StepWriter):
         field = self.scope.field(Path(path.var, path.field))
         text = f"{self._holder(path.var)}mutable_{path.field}()"
         if isinstance(field.type, Collection):
-            return f"*{text}.front()"
+            return f"{'' if is_span(self._context, field) else '*'}{text}.front()"
         return f"*{text}" if field.may_be_absent else text
 
     def setting(self, path: Path, value: str) -> str:
@@ -246,6 +250,12 @@ class Writer(StepWriter):
     def begun(self, phrase: str, var: str, product: str, **places: str) -> Lines:
         named = {"var": self.var(var), "const": self._const(var), **self.named(product)}
         return self.lines(phrase, **named, **places)
+
+    def change_name(self, owner: Product, change: Change) -> str:
+        return change_name(self.plan, owner, change, str)
+
+    def changed(self, var: str) -> str:
+        return self._holder(var)
 
     def field_is(self, path: Path, field: Field, value: Operand) -> Lines:
         got, value = self.path(path), self.renamed(value)

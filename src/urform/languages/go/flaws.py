@@ -23,6 +23,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
         spellings = {
             "owner": flaw.owner,
             "member": flaw.member,
+            "change": f"{flaw.owner} {flaw.aspect} {flaw.member}",
             "aspect": flaw.aspect,
             "type": names.type(flaw.owner),
             "name": names.stored(flaw.member),
@@ -88,6 +89,18 @@ _STRING = "unsafe.StringData(«flaw.local»)"
 _WAIT = "{line}\n\tfor busy := true; busy; {\n\t\tp.mu.Lock()\n\t\tbusy = len(p.calls) > 0\n\t\tp.mu.Unlock()\n\t}"
 
 MARKED: Marked = {
+    # --- changes of one element -----------------------------------------------------------------------------
+    "change-does-nothing": {"changes.change": "_ = held", "changes.directly": "_ = «c.begin»"},
+    "change-keeps-as-given": {
+        "changes.begin": "held := «c.begin_as_given»",
+        "changes.then": "«c.then_as_given»",
+        "changes.directly": "«c.slot» = «c.begin_as_given»",
+    },
+    "change-before-check": {"changes.sized": "%% if loop.first\n«c.slot» = held\n%% endif\n{line}"},
+    "change-copies-others": dict.fromkeys(
+        ("changes.change", "changes.directly"), "{line}\n«c.receiver[0]».Set«flaw.exported»(«c.slot»)"
+    ),
+    "change-unchecked": {"changes.each": ""},
     # --- choices ------------------------------------------------------------------------------------------
     "any-word": {"choice.check": 'if text == "" {'},
     "word-misread": {

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
-from urform.declaration.types import BOOLEAN, REAL, ChoiceType, Collection, MapOf, ProductType, Type
+from urform.declaration.types import BOOLEAN, REAL, ChoiceType, ProductType
 from urform.languages.go.access import Access, accesses
+from urform.languages.go.changes import changes
 from urform.languages.go.context import Context
-from urform.languages.go.expressions import Test
+from urform.languages.go.refusals import element_loop, refusals
 from urform.languages.go.views import comment
 from urform.languages.naming.names import camel, pascal, spoken
 from urform.languages.rendering.comments import plain
@@ -22,43 +22,6 @@ def setter_fails(context: Context, field: Field) -> bool:
     """Whether the setter of a field returns an error."""
     refuses_nil = isinstance(field.type, ProductType) and not field.may_be_absent
     return context.code.field_fails(field) or refuses_nil
-
-
-def refusals(tests: list[Test], none: str) -> Iterator[str]:
-    """One condition as an if, several as a switch."""
-    prefix = f"{none}, " if none else ""
-    if len(tests) == 1:
-        yield from (f"if {tests[0].fails} {{", f"\treturn {prefix}{tests[0].error}", "}")
-    elif tests:
-        yield "switch {"
-        for test in tests:
-            yield from (f"case {test.fails}:", f"\treturn {prefix}{test.error}")
-        yield "}"
-
-
-def element_loop(context: Context, field: Field, value: str, none: str) -> Iterator[str]:
-    """The loop that checks each element of a collection, at every level."""
-    element = context.names.local(field.item or "each")
-    element = element if element != value and field.item else "each"
-    yield from _level(context, field, field.type, value, element, none)
-
-
-def _level(context: Context, field: Field, type_: Type, value: str, element: str, none: str) -> Iterator[str]:
-    if not isinstance(type_, Collection):
-        return
-    lines = list(refusals(list(context.code.element_tests(field, type_, element)), none))
-    lines += _level(context, field, type_.element, element, f"{element}In", none)
-    key = "_"
-    if isinstance(type_, MapOf) and isinstance(type_.key, ChoiceType):
-        key = f"{element}Key"
-        error = f'&LimitError{{Owner: "{field.owner}", Field: "{field.name}", Limit: "key.choice"}}'
-        lines = [*refusals([Test(f"!{key}.valid()", error)], none), *lines]
-    if lines:
-        used = any(re.search(rf"\b{element}\b", line) for line in lines)
-        names = f"{key}, {element}" if used else key
-        yield f"for {names} := range {value} {{"
-        yield from (f"\t{line}" for line in lines)
-        yield "}"
 
 
 def out_type(context: Context, field: Field) -> str:
@@ -86,6 +49,7 @@ def accessors(context: Context, product: Product, type_: str) -> Iterator[dict[s
             yield {"text": _access_text(access, receiver)}
         if product.mutable:
             yield {"text": _setter(context, field, receiver, letter)}
+    yield from ({"text": text} for text in changes(context, product, receiver))
 
 
 def _getter_comment(name: str, field: Field) -> str:

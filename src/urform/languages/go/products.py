@@ -7,18 +7,18 @@ from collections.abc import Iterator
 from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, ChoiceType, Collection, ProductType
 from urform.declaration.values import Text, Word
 from urform.languages.go.access import accesses
+from urform.languages.go.changes import said, signature
 from urform.languages.go.context import Context
 from urform.languages.go.copies import copies_of_fields, methods
 from urform.languages.go.expressions import Test, options_type
 from urform.languages.go.members import (
     accessors,
     comparison,
-    element_loop,
     equality,
     out_type,
-    refusals,
     setter_fails,
 )
+from urform.languages.go.refusals import element_loop, refusals
 from urform.languages.go.views import joined
 from urform.languages.layout.columns import TAB
 from urform.languages.naming.names import camel, pascal, spoken
@@ -181,6 +181,8 @@ def _interface(context: Context, product: Product) -> Iterator[dict[str, object]
             yield method(f"Set{pascal(field.name)}({parameter} {context.code.type(field.type)}){fails}")
             if field.may_be_absent:
                 yield method(f"Clear{pascal(field.name)}()")
+    for change in product.changes:
+        yield method(signature(context, product, change), said(context, product, change))
     for operation in product.operations:
         name, parameters, returns = context.signature(operation, taken)
         yield method(f"{name}({parameters}) {returns}", f"{name}: {operation.doc}" if operation.doc else "")

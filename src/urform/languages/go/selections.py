@@ -10,7 +10,7 @@ from urform.languages.go.conditions import Conditions, Subject
 from urform.languages.go.context import Context
 from urform.languages.go.expressions import Test, text_literal
 from urform.languages.go.factories import result_type
-from urform.languages.go.members import refusals
+from urform.languages.go.refusals import refusals
 from urform.languages.go.views import joined
 from urform.languages.naming.names import pascal
 from urform.plan.model import Field, Product, Selection

@@ -19,19 +19,21 @@ from urform.declaration.types import (
 )
 from urform.declaration.values import Items, Real, Value
 from urform.languages.go.builders import BuilderNames, build_fails
+from urform.languages.go.changes import change_fails
 from urform.languages.go.context import Context
 from urform.languages.go.expressions import Expressions, client_name, text_literal
 from urform.languages.go.families import member_type, role_fails, role_name
 from urform.languages.go.members import setter_fails
 from urform.languages.go.names import TEST_HELPERS, Names
 from urform.languages.go.views import joined
+from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import Words, camel, pascal
 from urform.languages.naming.scope import Scope
 from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
-from urform.plan.model import Factory, Family, Field, Product, Role, Selection
+from urform.plan.model import Change, Factory, Family, Field, Product, Role, Selection
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,
@@ -183,6 +185,16 @@ class Writer(StepWriter):
             holder, name = self.path(Path(path.var, path.field, path.first)), path.inner
         return f"{holder}.Set{pascal(name)}({value})"
 
+    def change_name(self, owner: Product, change: Change) -> str:
+        return change_name(self.plan, owner, change, pascal)
+
+    def told(self, call: Call, was_there: bool) -> Lines:
+        got = call.code
+        if call.fails:
+            got = self.fresh("removed")
+            yield from self.kept(got, call)
+        yield f'is(t, "was there", {got}, {"true" if was_there else "false"})'
+
     def _failure(self, failure: Failure) -> str:
         match failure:
             case Missing(owner, fields):
@@ -222,6 +234,9 @@ class Writer(StepWriter):
 
     def setter_fails(self, field: Field) -> bool:
         return setter_fails(self._context, field)
+
+    def change_fails(self, change: Change) -> bool:
+        return change_fails(self._context, change)
 
     # --- statements around a call: what it gives beside its value is bound, and looked at --------------------
 

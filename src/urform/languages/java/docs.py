@@ -22,13 +22,16 @@ def as_parameter(field: Field, name: str) -> tuple[str, str]:
     return name, field_doc(field, f"the {spoken(field.name)}")
 
 
-def documented(text: str, margin: int, takes: Takes = (), returns: str = "", throws: str = "") -> str:
+def documented(
+    text: str, margin: int, takes: Takes = (), returns: str = "", throws: str | Sequence[str] = ""
+) -> str:
     """A comment with tags. What only returns something says so first, in one line where it fits."""
     if returns and not (takes or throws):
         return _lines([f"{{@return {escaped(returns)}}} {escaped(text)}".rstrip()], margin)
     tags = [f"@param {name} {escaped(said)}" for name, said in takes]
     tags += [f"@return {escaped(returns)}"] if returns else []
-    tags += [f"@throws {escaped(throws)}"] if throws else []
+    reasons = [throws] if isinstance(throws, str) else throws
+    tags += [f"@throws {escaped(reason)}" for reason in reasons if reason]
     return _lines([escaped(text), "", *tags], margin) if tags else javadoc(text, margin)
 
 

@@ -218,6 +218,19 @@ class Expressions:
         for limit in field.limits:
             yield from self._check(field, field.type, value, limit, size, "")
 
+    def checks_of_element(self, field: Field, value: str) -> Iterator[str]:
+        """The statements that hold one element against the limits of each."""
+        assert isinstance(field.type, Collection)
+        element = field.type.element
+        size = f"{value}.size()" if isinstance(element, Collection) else f"Check.length({value})"
+        for limit in field.each:
+            yield from self._check(field, element, value, limit, size, "each.")
+
+    def own_element(self, field: Field, value: str) -> str:
+        """The expression that gives one element as it is held."""
+        assert isinstance(field.type, Collection)
+        return self._own_value(field, field.type.element, value, 1)
+
     def checks_of_elements(self, field: Field, container: str) -> Iterator[str]:
         """A loop over the elements of a collection, if they have limits of their own."""
         type_ = field.type
@@ -231,10 +244,7 @@ class Expressions:
             container,
         }:  # a parameter, or what holds the elements, is called like one of them
             name = "each" if "each" not in others else "eachOne"
-        size = f"{name}.size()" if isinstance(element, Collection) else f"Check.length({name})"
-        lines = [
-            line for limit in field.each for line in self._check(field, element, name, limit, size, "each.")
-        ]
+        lines = list(self.checks_of_element(field, name))
         if lines:
             values = f"{container}.values()" if isinstance(type_, MapOf) else container
             yield f"for ({self.plain(element)} {name} : {values}) {{"
@@ -281,10 +291,10 @@ class Expressions:
                 inner = self._mapper(field, element, depth + 1)
                 return f"Check.list({at}, {value}{', ' + inner if inner else ''})"
             case SetOf(element):
-                return f"Check.set({at}, {value}, {self._order(element)})"
+                return f"Check.set({at}, {value}, {self.order(element)})"
             case MapOf(key, element):
                 inner = self._mapper(field, element, depth + 1) or "UnaryOperator.identity()"
-                return f"Check.map({at}, {value}, {self._order(key)}, {inner})"
+                return f"Check.map({at}, {value}, {self.order(key)}, {inner})"
             case ProductType(name) if self._plan.products[name].mutable:
                 return f"{value}.{self.copies.on_the_way_in(self._plan.products[name])}"
         if type_ != REAL:
@@ -322,7 +332,8 @@ class Expressions:
         declared = {self._names.member(one.name) for product in family for one in product.fields}
         return beside("each" if depth == 1 else f"each{depth}", declared)
 
-    def _order(self, type_: Type) -> str:
+    def order(self, type_: Type) -> str:
+        """The comparator by which the elements of a set or the keys of a map are sorted."""
         if isinstance(type_, ChoiceType):
             return f"Comparator.comparing({self._names.type(type_.name)}::word, Check.BY_CODE_POINT)"
         return "Check.BY_CODE_POINT" if type_ == TEXT else "Comparator.naturalOrder()"

@@ -23,6 +23,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
             "owner": flaw.owner,
             "member": flaw.member,
             "aspect": flaw.aspect,
+            "change": f"{flaw.owner} {flaw.aspect} {flaw.member}",
             "type": names.type(flaw.owner),
             "name": names.member(flaw.member),
             "exported": pascal(flaw.member),
@@ -63,6 +64,12 @@ _SEE = "{line}\n    if (this.seen == null) {\n        this.seen = «flaw.name»;
 _SEEN = "{line}\nprivate Object seen;"
 
 MARKED: Marked = {
+    # --- changes of one element -----------------------------------------------------------------------------
+    "change-does-nothing": {"product.change": ""},
+    "change-keeps-as-given": {"product.one": "«c.item_type» one = «c.item»;"},
+    "change-before-check": {"product.sized": "«c.slot» = held;\n{line}"},
+    "change-copies-others": {"product.change": "{line}\nset«flaw.exported»(«c.slot»);"},
+    "change-unchecked": {"product.each": ""},
     # --- choices ------------------------------------------------------------------------------------------
     "any-word": {"choice.refuse": "return values()[0];"},
     "word-misread": {"choice.read": 'return text.equals("«flaw.member»") ? values()[0] : each;'},

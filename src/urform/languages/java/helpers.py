@@ -10,7 +10,7 @@ from urform.languages.java.views import HERE, NOT_CODE
 from urform.languages.rendering.pieces import Dialect, kept, needed, pieces_of
 from urform.languages.rendering.templates import support_file
 
-CLASSES = ("Check", "Copies")
+CLASSES = ("Changes", "Check", "Copies")
 # Of the body of a class, at the margin: methods by their names, with all overloads, and constants.
 DIALECT = Dialect(
     re.compile(r"^(?:private |static |final )[^(=\n]*?(\w+)(?:\(| = )", re.MULTILINE),

@@ -39,7 +39,7 @@ IMPORTS = {
 # What they use of java.lang, of their own, and of what tests have beside them.
 USED_TYPES = frozenset(
     (
-        "AssertionError Boolean Builder Character Check CharSequence Class ClassLoader Comparable Copies CreationException "
+        "AssertionError Boolean Builder Changes Character Check CharSequence Class ClassLoader Comparable Copies CreationException "
         "Deprecated Double Enum Error Exception Function FunctionalInterface IllegalArgumentException "
         "IllegalStateException Held Integer InterruptedException Iterable Key Long Makings Maker Math Missing Number Object "
         "Options Override Record ReflectiveOperationException Runnable RuntimeException SafeVarargs Shared String "

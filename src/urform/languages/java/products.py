@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from urform.declaration.types import Collection
 from urform.languages.java.builders import builder_text
+from urform.languages.java.changes import changes
 from urform.languages.java.context import Context
 from urform.languages.java.copies import copying, copying_lines, copying_parameters, methods
 from urform.languages.java.docs import OPTIONS, REFUSED, as_parameter, documented
@@ -81,6 +82,7 @@ def class_view(context: Context, product: Product) -> View:
         "own": [_field(context, product, field) for field in own],
         "constructors": [] if product.single else list(_constructors(context, product)),
         "operations": [context.operation(product, operation) for operation in product.operations],
+        "changes": list(changes(context, product)),
         "copies": methods(context, product),
         "hidden": context.hidden(product),
         "equals": _equals(context, product),

@@ -11,12 +11,13 @@ from urform.languages.java.builders import BuilderNames
 from urform.languages.java.expressions import OPTIONALS, PRIMITIVES, Expressions, client_name, text_literal
 from urform.languages.java.families import member_type, role_name
 from urform.languages.java.names import Names
+from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import Words, camel, pascal
 from urform.languages.testing.contract import Call, Lines
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
-from urform.plan.model import Field, Product, Selection
+from urform.plan.model import Change, Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,
@@ -54,6 +55,8 @@ PHRASES = {
     "equal": "assertEquals(«left», «right»);",
     "equal hashes": "assertEquals(«left».hashCode(), «right».hashCode());",
     "unequal": "assertNotEquals(«left», «right»);",
+    "was there": "assertTrue(«call»);",
+    "was not there": "assertFalse(«call»);",
     "kind is": "assertEquals(«type».class, «var».getClass());",
     "key is": "assertEquals(«key», «var».key());",
     "hidden constructor": "assertEquals(0, «type».class.getConstructors().length);",
@@ -170,6 +173,9 @@ class Writer(StepWriter):
     def narrowed(self, step: s.Make, call: Call) -> Lines:
         type_ = self.names.type(step.product)
         yield f"{type_} {self.var(step.var)} = ({type_}) {call.code};"
+
+    def change_name(self, owner: Product, change: Change) -> str:
+        return change_name(self.plan, owner, change, camel)
 
     def field_is(self, path: Path, field: Field, value: Operand) -> Lines:
         yield self._is(self.path(path), field.type, value, field.may_be_absent)

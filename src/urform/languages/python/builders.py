@@ -96,7 +96,7 @@ def builder_text(context: Context, product: Product, builder: Builder) -> str:
 
 def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, object]:
     name = context.names.field(field.name)
-    item = context.names.parameter(field.item or "item")
+    item = beside(context.names.parameter(field.item or "item"), ("held", "put", "self"))
     return {
         "name": name,
         "setter": names.setter(field),

@@ -106,6 +106,15 @@ class Expressions:
         """The annotation of a field."""
         return self.type(field.type) + (" | None" if field.may_be_absent else "")
 
+    def held_type(self, field: Field) -> str:
+        """The annotation of what a mutable product hands out: the container that it holds, which nobody can change."""
+        match field.type:
+            case ListOf(element):
+                return f"tuple[{self.type(element)}, ...]"
+            case SetOf(element):
+                return f"frozenset[{self.type(element)}]"
+        return self.field_type(field)
+
     def mutable_type(self, type_: Type) -> str:
         """The annotation of a caller's own variable."""
         match type_:

@@ -24,6 +24,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
             "owner": flaw.owner,
             "member": flaw.member,
             "aspect": flaw.aspect.rpartition(".")[2],
+            "change": f"{flaw.owner} {flaw.aspect} {flaw.member}",
             "type": names.type(flaw.owner),
             "constant": f"_{snake(flaw.owner).upper()}",
             "name": names.field(flaw.member),
@@ -86,6 +87,11 @@ MARKED: Marked = {
     "assignable": {
         "product.dataclass": '@dataclass(«p.dataclass.replace("frozen=True", "unsafe_hash=True")»)'
     },
+    "change-does-nothing": {"product.change": "pass"},
+    "change-keeps-as-given": {"product.one": "one = «c.given»"},
+    "change-before-check": {"product.sized": "«c.slot» = held\n{line}"},
+    "change-copies-others": {"product.change": "{line}\nself.«flaw.name» = «c.slot»"},
+    "change-unchecked": {"product.one": "one = «c.given»"},
     "single-again": {
         "product.again": "return new(«p.type»)",
         "selection.made": "%% if c.made == flaw.constant\nreturn new(«flaw.type»)\n%% else\n{line}\n%% endif",

@@ -40,7 +40,9 @@ TYPES = Words(KEYWORDS, USED_TYPES)
 FIELDS = Words(KEYWORDS, USED_FUNCTIONS, MEMBERS - {"name", "value"}, OF_CLASSES, DECORATORS)
 PARAMETERS = Words(KEYWORDS, USED_FUNCTIONS, {"self", "cls", "key", "fields"})
 # What modules call: a parameter of the name is not in its way, a function is.
-FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS, DECORATORS, {"callable", "hash", "iter", "next", "print", "repr"})
+FUNCTIONS = Words(
+    KEYWORDS, USED_FUNCTIONS, DECORATORS, {"callable", "each", "hash", "iter", "next", "print", "repr"}
+)
 FILES = Words(KEYWORDS, MODULES)
 # A package that stands beside its tests may not hide a module that they, or their runner, import.
 PACKAGES = Words(

@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterable, Iterator
 
 from urform.declaration.values import Made
 from urform.languages.naming.names import snake
+from urform.languages.python.changes import changes
 from urform.languages.python.context import Context
 from urform.languages.python.copies import copies
 from urform.languages.python.expressions import text_literal
@@ -91,6 +92,7 @@ class ProductWriter:
             "shown": (shown := list(self._shown(product))),
             "shown_apart": len(shown) > 1 or FITS < len(shown[0]) - 3 <= LONG,
             "properties": [self._property(f) for f in product.fields if f.owner == product.name],
+            "changes": list(changes(self.context, product)),
             "pooled": pool is not None,
             "dataclass": _decorator(product, hidden=hidden, weak=pool is not None and pool.weak),
             "hidden": hidden,
@@ -305,6 +307,7 @@ class ProductWriter:
         return {
             "name": self.names.field(field.name),
             "type": self.code.field_type(field),
+            "held": self.code.held_type(field),
             "slot": self.names.slot(field.name),
             "doc": field_doc(field),
             "checks": self._lines(self._setter(field), 8),

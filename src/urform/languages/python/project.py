@@ -55,7 +55,7 @@ IMPORTS = {
     **dict.fromkeys(
         (
             "BLANKS FrozenMap INF boolean choice given instance integer listed mapped new number own_list own_map own_set "
-            "put real set_of starting text unless_given"
+            "put put_at real set_of sized starting text unless_given without"
         ).split(),
         ".checks",
     ),
@@ -131,8 +131,14 @@ class Project:
     @cached_property
     def _checked(self) -> frozenset[str]:
         """The modules that check values, which a type checker takes for known."""
-        modules = (module for module in self._modules if any(p.fields for p in module.products))
-        return frozenset(self.names.module(module.name) for module in modules)
+        modules = (m for m in self._modules if any(map(self._checks, m.products)))
+        doubles = ["testing"] if any(product.fields for product in self.plan.stand_ins.values()) else []
+        return frozenset([*(self.names.module(m.name) for m in modules), *doubles])
+
+    def _checks(self, product: Product) -> bool:
+        """Whether the code of a product looks at values: of its fields, of what it is compared with, of what makers give."""
+        factory = self.plan.factory_of(product.name)
+        return bool(product.fields) or product.mutable or (factory is not None and factory.form == "registry")
 
     @cached_property
     def _operation_modules(self) -> frozenset[str]:

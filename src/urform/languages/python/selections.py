@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from urform.declaration.decisions import fields_of
-from urform.declaration.types import ChoiceType
+from urform.declaration.types import ChoiceType, Collection
 from urform.languages.naming.names import article, spoken
 from urform.languages.python.conditions import condition_text
 from urform.languages.python.context import Context
@@ -52,7 +52,7 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
                 for line in _typed(context, product, f)
             ],
             "known": [
-                f"known_{f.name} = {context.code.default(f)} if {names.field(f.name)} is None"
+                f"known_{f.name}{_told(context, f)} = {context.code.default(f)} if {names.field(f.name)} is None"
                 f" else {names.field(f.name)}"
                 for f in known
             ],
@@ -95,3 +95,8 @@ def _construction(context: Context, variant: Product) -> str:
         return ProductWriter(context).constant(variant)
     names = [context.names.field(field.name) for field in variant.fields]
     return f"{context.names.type(variant.name)}._made({', '.join(f'{n}={n}' for n in names)})"
+
+
+def _told(context: Context, field: Field) -> str:
+    """The type of what an empty container would not tell."""
+    return f": {context.code.type(field.type)}" if isinstance(field.type, Collection) else ""

@@ -141,9 +141,9 @@ def _failure(name: str, message: str, text: str) -> TestResult:
     actual = compared["found"] if compared else (error["found"] if error else message)
     if compared and expected == actual:  # the same to read: what differs is the object, or their equality
         actual = f"{actual}, another object" if " is " in compared[0] else f"{actual}, which is not equal"
-    refused = _REFUSED.search(text)
-    if refused and not compared:
-        expected = refused["expected"]
+    refused = list(_REFUSED.finditer(text))
+    if refused and not compared:  # the last is the one that failed: what comes after it is not shown
+        expected = refused[-1]["expected"]
     return TestResult(
         name,
         False,

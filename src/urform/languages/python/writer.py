@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from urform.declaration.types import Collection, ListOf, Type
 from urform.declaration.values import Boolean, Entries, Items, Real, Value
 from urform.languages.layout.engine import columns
+from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import Words, snake
 from urform.languages.naming.scope import Scope
 from urform.languages.python.builders import BuilderNames
@@ -18,7 +19,7 @@ from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
-from urform.plan.model import Field, Product, Selection
+from urform.plan.model import Change, Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,
@@ -56,6 +57,8 @@ PHRASES = {
     "unregister nothing": "assert «on».unregister(«key») is False",
     "keys are": "assert «on».keys() == [«texts»]",
     "change held": "«var».clear()",
+    "was there": "assert «call» is True",
+    "was not there": "assert «call» is False",
     "is absent": "assert «got» is None",
     "equal": "assert «left» == «right»",
     "equal hashes": "assert hash(«left») == hash(«right»)",
@@ -144,6 +147,9 @@ class Writer(StepWriter):
 
     def setting(self, path: Path, value: str) -> str:
         return f"{self.path(path)} = {value}"
+
+    def change_name(self, owner: Product, change: Change) -> str:
+        return change_name(self.plan, owner, change, str)
 
     def _failure(self, failure: Failure) -> str:
         match failure:

@@ -32,6 +32,7 @@ def spelling(code: Expressions) -> Callable[[Flaw], Spelled]:
         spellings = {
             "owner": flaw.owner,
             "member": flaw.member,
+            "change": f"{flaw.owner} {flaw.aspect} {flaw.member}",
             "aspect": flaw.aspect,
             "type": names.type(flaw.owner),
             "stem": names.derived(flaw.owner, ""),
@@ -174,6 +175,10 @@ _PAIR = rf"«name»: {_VALUE}(?=, | \}})"
 _PRODUCTS = ("product", "abstract")
 
 MARKED: Marked = {
+    # --- changes of one element -----------------------------------------------------------------------------
+    "change-does-nothing": {"changes.change": "«c.undone»"},
+    "change-before-check": {"changes.beyond": "«c.early»\n{line}"},
+    "change-unchecked": {"changes.each": ""},
     # --- choices ------------------------------------------------------------------------------------------
     "any-word": {"choice.refuse": "_ => Ok(Self::«c.words[0].name»),"},
     "word-misread": {"choice.read": "«word.text» => Ok(Self::«c.words[0].name»),"},

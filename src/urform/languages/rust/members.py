@@ -67,6 +67,15 @@ def _value_checks(context: Context, field: Field, place: Place) -> Lines:
     yield from _elements(context, field, field.type, place, element if element != place.text else "each")
 
 
+def element_checks(context: Context, field: Field, place: Place) -> Lines:
+    """The same for one element of a collection."""
+    assert isinstance(field.type, Collection)
+    element = field.type.element
+    for limit in field.each:
+        yield from _check(context, field, element, place, limit, "each.")
+    yield from _elements(context, field, element, place, f"{place.text.rstrip('_')}_in")
+
+
 def _elements(context: Context, field: Field, type_: Type, place: Place, element: str) -> Lines:
     """A loop over the elements of a collection, if there is something to look at in them, at every level."""
     if not isinstance(type_, Collection):
@@ -232,15 +241,18 @@ def stored_value(context: Context, field: Field, value: str, *, given: bool) -> 
 
     A negative zero becomes a plain one, and what would be of endless size is put behind a pointer.
     """
-    is_real = innermost(field.type) == REAL
-    if is_real:
-        value = f"{value}.plain_zero()"
+    value = plainly(field, value)
     if field.may_be_absent:
         value += ".map(str::to_owned)" if given and field.type == TEXT else ""
         return f"{value}.map(Box::new)" if context.code.boxed(field) else value
     if context.code.boxed(field):
         return f"Box::new({value})"
     return f"{value}.to_owned()" if given and field.type == TEXT else value
+
+
+def plainly(field: Field, value: str) -> str:
+    """A value of a field, or an element of it, without negative zeros."""
+    return f"{value}.plain_zero()" if innermost(field.type) == REAL else value
 
 
 def pair(name: str, value: str) -> str:

@@ -8,6 +8,7 @@ from urform.declaration.types import BOOLEAN, REAL, TEXT, ProductType, innermost
 from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.fields import option_doc
+from urform.languages.rust.changes import changes, texts
 from urform.languages.rust.context import Context
 from urform.languages.rust.copies import duplicates
 from urform.languages.rust.expressions import empty, is_copied, is_type_default
@@ -369,6 +370,7 @@ def _accessor(context: Context, field: Field, product: Product) -> View:
     fails = context.code.field_fails(field)
     name, local = context.method(product, field.name), names.local(field.name)
     lines = list(setter_lines(context, field)) if product.mutable else []
+    one_by_one = changes(context, context.plan.product(field.owner), field)
     return {
         "name": name,
         "doc": said(field),
@@ -385,10 +387,17 @@ def _accessor(context: Context, field: Field, product: Product) -> View:
         "inside_out": inner_out(context, field, stored)
         if product.mutable and changes_inside(context, field)
         else "",
+        "one_by_one": one_by_one,
+        "changed": texts(context, product, one_by_one, _visible(context, product)),
         "inside_boxed": _boxed(context, field, product),
         "inside_name": f"{field.name}_mut",
         "inside_doc": f"The {spoken(field.name)}, to be changed where {_they(field)}.",
     }
+
+
+def _visible(context: Context, product: Product) -> str:
+    """Who sees the methods of what holds a field: the struct that all kinds of an enum have is the crate's own."""
+    return "pub(crate) " if product.abstract and not context.code.is_open(product) else "pub "
 
 
 def _boxed(context: Context, field: Field, product: Product) -> str:

@@ -7,9 +7,11 @@ from typing import Any, Protocol
 
 from urform.declaration.types import BOOLEAN, REAL, TEXT, Collection, MapOf, ProductType, Type, innermost
 from urform.declaration.values import Boolean, Items, Real, Value
+from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import Words, snake
 from urform.languages.naming.scope import Scope
 from urform.languages.rust.builders import BuilderNames, build_fails
+from urform.languages.rust.changes import change_fails
 from urform.languages.rust.context import Context
 from urform.languages.rust.copies import duplicating
 from urform.languages.rust.expressions import client_name, is_copied, text_literal
@@ -22,7 +24,7 @@ from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
-from urform.plan.model import Factory, Family, Field, Product, Role, Selection
+from urform.plan.model import Change, Factory, Family, Field, Product, Role, Selection
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,
@@ -239,6 +241,16 @@ class Writer(StepWriter):
 
     def role_fails(self, family: Family, role: Role) -> bool:
         return role_fails(self._context, family, role)
+
+    def change_fails(self, change: Change) -> bool:
+        return change_fails(self._context, change)
+
+    def change_name(self, owner: Product, change: Change) -> str:
+        return change_name(self.plan, owner, change, str)
+
+    def told(self, call: Call, was_there: bool) -> Lines:
+        end = self._good if call.fails else ""
+        yield f'is("was there", &{call.code}{end}, &{"true" if was_there else "false"});'
 
     def setter_fails(self, field: Field) -> bool:
         return self.code.field_fails(field)

@@ -48,6 +48,13 @@ def _set(w: StepWriter, step: s.Set) -> Lines:
     return w.do(w.set_call(step.path, step.value))
 
 
+def _change_one(w: StepWriter, step: s.ChangeOne) -> Lines:
+    call = w.change_call(step)
+    if step.was_there is None:
+        return w.do(call)
+    return w.told(call, step.was_there)
+
+
 def _field_is(w: StepWriter, step: s.FieldIs) -> Lines:
     return w.field_is(step.path, w.scope.field(step.path), step.value)
 
@@ -55,7 +62,8 @@ def _field_is(w: StepWriter, step: s.FieldIs) -> Lines:
 def _equal(w: StepWriter, step: s.Equal) -> Lines:
     yield from w.equal(step.left, step.right)
     if step.hashes and "equal hashes" in w.words:
-        yield from w.lines("equal hashes", left=w.var(step.left), right=w.var(step.right))
+        left, right = w.reference(step.left), w.reference(step.right)
+        yield from w.lines("equal hashes", left=left, right=right)
 
 
 def _kind_is(w: StepWriter, step: s.KindIs) -> Lines:
@@ -226,6 +234,7 @@ def _gives_nothing(w: StepWriter, step: GivesNothing) -> Lines:
 
 
 _ATTEMPTS: Mapping[type, Callable[[StepWriter, Any], Call]] = {
+    s.ChangeOne: lambda w, step: w.change_call(step),
     s.Make: lambda w, step: w.construction(step.product, step.arguments),
     s.ReadWord: lambda w, step: w.read_word(step.choice, step.text),
     m.Select: _select_in_vain,
@@ -246,6 +255,7 @@ _STEPS: Mapping[type, Written] = {
     s.Assign: lambda w, step: w.handed(step),
     s.Set: _set,
     s.Clear: lambda w, step: w.handed(step),
+    s.ChangeOne: _change_one,
     s.FieldIs: _field_is,
     s.FieldAbsent: lambda w, step: w.field_absent(step.path),
     s.Equal: _equal,

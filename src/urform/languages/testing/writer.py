@@ -12,15 +12,15 @@ from collections.abc import Callable, Iterable, Sequence
 from functools import cache
 from typing import Any, ClassVar
 
-from urform.declaration.types import ChoiceType, Collection, MapOf, Type
+from urform.declaration.types import ChoiceType, Collection, ListOf, MapOf, Type
 from urform.declaration.values import Word
 from urform.languages.naming.scope import Scope, respelt
 from urform.languages.testing.contract import BuilderWords, Call, Lines, Phrases, Proof
 from urform.plan.making_steps import BuildChained, NewBuilder
-from urform.plan.model import Builder, Factory, Family, Field, Pool, Product, Role, Selection
+from urform.plan.model import Builder, Change, Factory, Family, Field, Pool, Product, Role, Selection
 from urform.plan.operands import Arguments, Failure, Operand, Path, Var
 from urform.plan.script import Step
-from urform.plan.steps import Answers, Hold, LeaveOut, Make, OneInstance
+from urform.plan.steps import Answers, ChangeOne, Hold, LeaveOut, Make, OneInstance
 
 _PLACE = re.compile(r"«(\w+)»")
 
@@ -97,6 +97,10 @@ class StepWriter:
 
     def setting(self, path: Path, value: str) -> str:
         """The statement or call that sets a field."""
+        raise NotImplementedError
+
+    def change_name(self, owner: Product, change: Change) -> str:
+        """The method that changes one element."""
         raise NotImplementedError
 
     def builder_words(self, product: str) -> BuilderWords:
@@ -229,6 +233,10 @@ class StepWriter:
 
     def setter_fails(self, field: Field) -> bool:
         """A setter."""
+        return False
+
+    def change_fails(self, change: Change) -> bool:
+        """A change of one element."""
         return False
 
     # --- words --------------------------------------------------------------------------------------------
@@ -374,6 +382,36 @@ class StepWriter:
         field = self.scope.field(path)
         text = self.value(value, field.type, field=field)
         return Call(self.setting(path, text), self.setter_fails(field), gives=False)
+
+    def change_call(self, step: ChangeOne) -> Call:
+        """The call that changes one element of what a product holds."""
+        owner = self.scope.product_of(step.var)
+        field = self.scope.field(Path(step.var, step.field))
+        change = Change(step.way, field)
+        given: list[str] = []
+        assert isinstance(field.type, Collection)
+        if isinstance(field.type, MapOf) and not isinstance(step.at, int | None):
+            given.append(self.value(step.at, field.type.key))
+        elif step.at is not None:
+            given.append(str(step.at))
+        if step.value is not None:
+            given.append(self.changed_to(step.value, field, change))
+        code = f"{self.changed(step.var)}{self.change_name(owner, change)}({', '.join(given)})"
+        tells = step.way == "remove" and not isinstance(field.type, ListOf)
+        return Call(code, self.change_fails(change), gives=tells)
+
+    def changed(self, var: str) -> str:
+        """A product as its methods are called."""
+        return f"{self.var(var)}."
+
+    def changed_to(self, value: Operand, field: Field, change: Change) -> str:
+        """The argument that is an element."""
+        assert isinstance(field.type, Collection)
+        return self.value(value, field.type.element, field=field)
+
+    def told(self, call: Call, was_there: bool) -> Lines:
+        """A call that removes by value or key, and tells whether there was anything."""
+        return self.lines("was there" if was_there else "was not there", call=call.code)
 
     def builder_value(self, field: Field, value: Operand) -> str:
         """The argument of a builder's setter."""

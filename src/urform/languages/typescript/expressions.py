@@ -303,6 +303,13 @@ class Expressions:
             return f"{OF_TYPE[TEXT].format(value)} ? {value} : {checked}"
         return checked
 
+    def held_again(self, field: Field, value: str, limits: tuple[Limit, ...]) -> str:
+        """The expression that gives a collection as it is held, whose elements have passed their checks."""
+        bounds = listed(f"{camel(limit.name)}: {self.bound(limit.bound)}" for limit in limits)
+        shown = _without_end(["undefined", bounds, "", self._keys(field.type, field)])
+        at = f'"{field.owner}", "{field.name}", {value}'
+        return f"{_collector(field.type)}({_arguments(at, *shown)})"
+
     def element(self, field: Field) -> ElementFunction | None:
         """The function that checks an element of a collection as it is held, if there is anything to check.
 

@@ -21,6 +21,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
         spellings = {
             "owner": flaw.owner,
             "member": flaw.member,
+            "change": f"{flaw.owner} {flaw.aspect} {flaw.member}",
             "limit": camel(flaw.aspect.rpartition(".")[2]) if flaw.aspect else "",
             "type": names.type(flaw.owner),
             "name": names.member(flaw.member),
@@ -102,6 +103,12 @@ _HANDED_OUT = [
 ]
 
 MARKED: Marked = {
+    # --- changes of one element -----------------------------------------------------------------------------
+    "change-does-nothing": {"product.change": "void «c.after»;"},
+    "change-keeps-as-given": {"product.one": "const one = «c.item»;"},
+    "change-before-check": {"product.change": "«c.slot» = «c.after» as never;\n{line}"},
+    "change-copies-others": {"product.change": "{line}\nthis.«flaw.name» = «c.slot»;"},
+    "change-unchecked": {"product.one": "const one = «c.item»;"},
     # --- choices ------------------------------------------------------------------------------------------
     "any-word": {"choice.refuse": "return «c.constant»[0];"},
     "word-misread": {"choice.read": 'return word === "«flaw.member»" ? «c.constant»[0] : word;'},

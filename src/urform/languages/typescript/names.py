@@ -34,7 +34,7 @@ USED_FUNCTIONS = frozenset(
     (
         "byCodePoint choice codePoints confirmed console frozenValues missing globalThis instance truth ifGiven integer "
         "isBlank json list maker map mapValues number ownList ownMap ownSet process real same set shown text within notSameObject "
-        "collected equal fixed is kind kinds refused repeated sameObject test throwsAgain tryToEmpty unequal weakly"
+        "collected equal fixed is kind kinds placed refused repeated sameObject test throwsAgain tryToEmpty unequal weakly without"
     ).split()
 )
 
@@ -49,7 +49,7 @@ MEMBERS = frozenset(
 STATICS = frozenset("apply arguments bind call caller instance length like name prototype toString".split())
 
 TYPES = Words(KEYWORDS, GLOBALS)
-FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS, {"fields"})
+FUNCTIONS = Words(KEYWORDS, USED_FUNCTIONS, {"each", "fields"})
 GUARDS = Words(USED_FUNCTIONS)
 PROPERTIES = Words(MEMBERS)
 STORED = Words(frozenset({"_is", "_isKind"}))  # what makes types nominal

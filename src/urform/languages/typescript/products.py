@@ -8,6 +8,7 @@ from urform.declaration.types import ChoiceType, Collection, ListOf, MapOf, Prod
 from urform.languages.naming.names import article, camel, snake, spoken
 from urform.languages.rendering.fields import field_doc, option_doc
 from urform.languages.rendering.prose import clone_sentences
+from urform.languages.typescript.changes import changes
 from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import SCALARS, listed, text_literal
 from urform.languages.typescript.plain import plainly
@@ -43,6 +44,7 @@ def product_text(context: Context, product: Product) -> str:
         "own": [_field(context, field) for field in product.own_fields],
         "elements": [each for each in map(context.code.element, product.own_fields) if each is not None],
         "constructor": _constructor(context, product, base),
+        "changes": list(changes(context, product)),
         "copies": list(_copies(context, product)),
         "operations": [operation_view(context, product, each) for each in product.operations],
         "equals": _equals(context, product, base),

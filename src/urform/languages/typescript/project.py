@@ -45,7 +45,7 @@ from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Pro
 
 CHECKS = (
     "INSPECT byCodePoint choice codePoints confirmed frozenValues missing instance truth ifGiven integer isBlank json list map "
-    "mapValues number ownList ownMap ownSet real same set shown text within"
+    "mapValues number ownList ownMap ownSet placed real same set shown text within without"
 ).split()
 # Modules that compare with null what never is for callers that the compiler sees.
 CHECKED = "/* eslint-disable @typescript-eslint/no-unnecessary-condition -- what callers give is checked at run time too */\n"

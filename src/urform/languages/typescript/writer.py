@@ -7,6 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from urform.declaration.types import TEXT, Collection, ListOf, Type
+from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import Words, camel
 from urform.languages.naming.scope import Scope
 from urform.languages.testing.contract import Call, Lines, Proof
@@ -18,7 +19,7 @@ from urform.languages.typescript.families import member_type, role_name
 from urform.languages.typescript.names import Names
 from urform.plan import making_steps as m
 from urform.plan import steps as s
-from urform.plan.model import Field, Product, Selection
+from urform.plan.model import Change, Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
     DuplicateKey,
@@ -57,6 +58,8 @@ PHRASES = {
     "is absent": "is(«got», undefined);",
     "equal": "equal(«left», «right»);",
     "unequal": "unequal(«left», «right»);",
+    "was there": "is(«call», true);",
+    "was not there": "is(«call», false);",
     "kind is": "kind(«var», «class»);",
     "key is": "is(«var».key, «key»);",
     "hidden constructor": 'is("«type»" in exported, false);',
@@ -193,6 +196,9 @@ class Writer(StepWriter):
 
     def narrowed(self, step: s.Make, call: Call) -> Lines:
         yield f"const {self.var(step.var)} = {call.code} as {self.names.type(step.product)};"
+
+    def change_name(self, owner: Product, change: Change) -> str:
+        return change_name(self.plan, owner, change, camel)
 
     def field_is(self, path: Path, field: Field, value: Operand) -> Lines:
         yield f"is({self.path(path)}, {self.value(value)});"

@@ -162,6 +162,79 @@ func (r *RefitPlan) SetSerial(serial int64) error {
 // ClearSerial removes the serial.
 func (r *RefitPlan) ClearSerial() { r.serial = nil }
 
+// AddLeg adds a leg, behind the others.
+func (r *RefitPlan) AddLeg(leg *Leg) error {
+	if leg == nil {
+		return &MissingError{Owner: "RefitPlan", Fields: []string{"legs"}}
+	}
+	r.legs = append(slices.Clip(r.legs), leg.copied())
+	return nil
+}
+
+// PutLeg puts a leg in the place of another, counted from 0. It panics if there is no such place.
+func (r *RefitPlan) PutLeg(at int, leg *Leg) error {
+	if leg == nil {
+		return &MissingError{Owner: "RefitPlan", Fields: []string{"legs"}}
+	}
+	held := slices.Clone(r.legs)
+	held[at] = leg.copied()
+	r.legs = held
+	return nil
+}
+
+// RemoveLeg removes the leg at a place, counted from 0. It panics if there is no such place.
+func (r *RefitPlan) RemoveLeg(at int) error {
+	held := slices.Delete(slices.Clone(r.legs), at, at+1)
+	if len(held) < 1 {
+		return &LimitError{Owner: "RefitPlan", Field: "legs", Limit: "min_length", Bound: int64(1)}
+	}
+	r.legs = held
+	return nil
+}
+
+// AddTag adds a tag, behind the others.
+func (r *RefitPlan) AddTag(tag string) {
+	r.tags = append(slices.Clip(r.tags), tag)
+}
+
+// PutTag puts a tag in the place of another, counted from 0. It panics if there is no such place.
+func (r *RefitPlan) PutTag(at int, tag string) {
+	held := slices.Clone(r.tags)
+	held[at] = tag
+	r.tags = held
+}
+
+// RemoveTag removes the tag at a place, counted from 0. It panics if there is no such place.
+func (r *RefitPlan) RemoveTag(at int) {
+	r.tags = slices.Delete(slices.Clone(r.tags), at, at+1)
+}
+
+// AddSheet adds a sheet, behind the others.
+func (r *RefitPlan) AddSheet(sheet *Chart) error {
+	if sheet == nil {
+		return &MissingError{Owner: "RefitPlan", Fields: []string{"sheets"}}
+	}
+	r.sheets = append(slices.Clip(r.sheets), sheet)
+	return nil
+}
+
+// PutSheet puts a sheet in the place of another, counted from 0. It panics if there is no such
+// place.
+func (r *RefitPlan) PutSheet(at int, sheet *Chart) error {
+	if sheet == nil {
+		return &MissingError{Owner: "RefitPlan", Fields: []string{"sheets"}}
+	}
+	held := slices.Clone(r.sheets)
+	held[at] = sheet
+	r.sheets = held
+	return nil
+}
+
+// RemoveSheet removes the sheet at a place, counted from 0. It panics if there is no such place.
+func (r *RefitPlan) RemoveSheet(at int) {
+	r.sheets = slices.Delete(slices.Clone(r.sheets), at, at+1)
+}
+
 // String shows the type and every field.
 func (r *RefitPlan) String() string {
 	return fmt.Sprintf(

@@ -416,6 +416,199 @@ func TestOwn_RefitPlan_sheets_clone_out(t *testing.T) {
 	is(t, "sheets", clone.Sheets(), []*fairway.Chart{aChart(t)})
 }
 
+// TestChange_RefitPlan_legs_add: adding one of legs of RefitPlan leaves the others as they are, and
+// limits hold (change/RefitPlan.legs:add).
+func TestChange_RefitPlan_legs_add(t *testing.T) {
+	made, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t), anotherLeg(t)}, fairway.RefitPlanOptions{},
+	)
+	succeeds(t, err)
+	succeeds(t, made.AddLeg(anotherLeg(t)))
+	is(t, "legs", made.Legs(), []*fairway.Leg{aLeg(t), anotherLeg(t), anotherLeg(t)})
+
+	item := aLeg(t)
+	made2, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t), anotherLeg(t)}, fairway.RefitPlanOptions{},
+	)
+	succeeds(t, err)
+	succeeds(t, made2.AddLeg(item))
+	succeeds(t, item.SetLabel("south \"2\" \\ 🛟"))
+	is(t, "legs", made2.Legs(), []*fairway.Leg{aLeg(t), anotherLeg(t), aLeg(t)})
+
+	made3, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t), anotherLeg(t)}, fairway.RefitPlanOptions{},
+	)
+	succeeds(t, err)
+	first := made3.Legs()[0]
+	succeeds(t, made3.AddLeg(aLeg(t)))
+	again := made3.Legs()[0]
+	is(t, "the same object", first == again, true)
+
+	made4, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t), anotherLeg(t)}, fairway.RefitPlanOptions{},
+	)
+	succeeds(t, err)
+	err = made4.AddLeg(nil)
+	refuses(t, err, &fairway.MissingError{Owner: "RefitPlan", Fields: []string{"legs"}})
+	is(t, "legs", made4.Legs(), []*fairway.Leg{aLeg(t), anotherLeg(t)})
+}
+
+// TestChange_RefitPlan_legs_put: putting one of legs of RefitPlan leaves the others as they are,
+// and limits hold (change/RefitPlan.legs:put).
+func TestChange_RefitPlan_legs_put(t *testing.T) {
+	made, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t), anotherLeg(t)}, fairway.RefitPlanOptions{},
+	)
+	succeeds(t, err)
+	succeeds(t, made.PutLeg(1, aLeg(t)))
+	is(t, "legs", made.Legs(), []*fairway.Leg{aLeg(t), aLeg(t)})
+
+	item := aLeg(t)
+	made2, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t), anotherLeg(t)}, fairway.RefitPlanOptions{},
+	)
+	succeeds(t, err)
+	succeeds(t, made2.PutLeg(1, item))
+	succeeds(t, item.SetLabel("south \"2\" \\ 🛟"))
+	is(t, "legs", made2.Legs(), []*fairway.Leg{aLeg(t), aLeg(t)})
+
+	made3, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t), anotherLeg(t)}, fairway.RefitPlanOptions{},
+	)
+	succeeds(t, err)
+	first := made3.Legs()[0]
+	succeeds(t, made3.PutLeg(1, aLeg(t)))
+	again := made3.Legs()[0]
+	is(t, "the same object", first == again, true)
+
+	made4, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t), anotherLeg(t)}, fairway.RefitPlanOptions{},
+	)
+	succeeds(t, err)
+	err = made4.PutLeg(1, nil)
+	refuses(t, err, &fairway.MissingError{Owner: "RefitPlan", Fields: []string{"legs"}})
+	is(t, "legs", made4.Legs(), []*fairway.Leg{aLeg(t), anotherLeg(t)})
+}
+
+// TestChange_RefitPlan_legs_remove: removing one of legs of RefitPlan leaves the others as they
+// are, and limits hold (change/RefitPlan.legs:remove).
+func TestChange_RefitPlan_legs_remove(t *testing.T) {
+	made, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t), anotherLeg(t)}, fairway.RefitPlanOptions{},
+	)
+	succeeds(t, err)
+	succeeds(t, made.RemoveLeg(0))
+	is(t, "legs", made.Legs(), []*fairway.Leg{anotherLeg(t)})
+
+	made2, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{},
+	)
+	succeeds(t, err)
+	err = made2.RemoveLeg(0)
+	refuses(
+		t, err, &fairway.LimitError{Owner: "RefitPlan", Field: "legs", Limit: "min_length", Bound: int64(1)},
+	)
+	is(t, "legs", made2.Legs(), []*fairway.Leg{aLeg(t)})
+}
+
+// TestChange_RefitPlan_tags_add: adding one of tags of RefitPlan leaves the others as they are, and
+// limits hold (change/RefitPlan.tags:add).
+func TestChange_RefitPlan_tags_add(t *testing.T) {
+	made, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟",
+		[]*fairway.Leg{aLeg(t)},
+		fairway.RefitPlanOptions{Tags: []string{"north \"1\" \\ 🛟", "south \"2\" \\ 🛟"}},
+	)
+	succeeds(t, err)
+	made.AddTag("south \"2\" \\ 🛟")
+	is(t, "tags", made.Tags(), []string{"north \"1\" \\ 🛟", "south \"2\" \\ 🛟", "south \"2\" \\ 🛟"})
+}
+
+// TestChange_RefitPlan_tags_put: putting one of tags of RefitPlan leaves the others as they are,
+// and limits hold (change/RefitPlan.tags:put).
+func TestChange_RefitPlan_tags_put(t *testing.T) {
+	made, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟",
+		[]*fairway.Leg{aLeg(t)},
+		fairway.RefitPlanOptions{Tags: []string{"north \"1\" \\ 🛟", "south \"2\" \\ 🛟"}},
+	)
+	succeeds(t, err)
+	made.PutTag(1, "north \"1\" \\ 🛟")
+	is(t, "tags", made.Tags(), []string{"north \"1\" \\ 🛟", "north \"1\" \\ 🛟"})
+}
+
+// TestChange_RefitPlan_tags_remove: removing one of tags of RefitPlan leaves the others as they
+// are, and limits hold (change/RefitPlan.tags:remove).
+func TestChange_RefitPlan_tags_remove(t *testing.T) {
+	made, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟",
+		[]*fairway.Leg{aLeg(t)},
+		fairway.RefitPlanOptions{Tags: []string{"north \"1\" \\ 🛟", "south \"2\" \\ 🛟"}},
+	)
+	succeeds(t, err)
+	made.RemoveTag(0)
+	is(t, "tags", made.Tags(), []string{"south \"2\" \\ 🛟"})
+}
+
+// TestChange_RefitPlan_sheets_add: adding one of sheets of RefitPlan leaves the others as they are,
+// and limits hold (change/RefitPlan.sheets:add).
+func TestChange_RefitPlan_sheets_add(t *testing.T) {
+	made, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟",
+		[]*fairway.Leg{aLeg(t)},
+		fairway.RefitPlanOptions{Sheets: []*fairway.Chart{aChart(t), anotherChart(t)}},
+	)
+	succeeds(t, err)
+	succeeds(t, made.AddSheet(anotherChart(t)))
+	is(t, "sheets", made.Sheets(), []*fairway.Chart{aChart(t), anotherChart(t), anotherChart(t)})
+
+	made2, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟",
+		[]*fairway.Leg{aLeg(t)},
+		fairway.RefitPlanOptions{Sheets: []*fairway.Chart{aChart(t), anotherChart(t)}},
+	)
+	succeeds(t, err)
+	err = made2.AddSheet(nil)
+	refuses(t, err, &fairway.MissingError{Owner: "RefitPlan", Fields: []string{"sheets"}})
+	is(t, "sheets", made2.Sheets(), []*fairway.Chart{aChart(t), anotherChart(t)})
+}
+
+// TestChange_RefitPlan_sheets_put: putting one of sheets of RefitPlan leaves the others as they
+// are, and limits hold (change/RefitPlan.sheets:put).
+func TestChange_RefitPlan_sheets_put(t *testing.T) {
+	made, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟",
+		[]*fairway.Leg{aLeg(t)},
+		fairway.RefitPlanOptions{Sheets: []*fairway.Chart{aChart(t), anotherChart(t)}},
+	)
+	succeeds(t, err)
+	succeeds(t, made.PutSheet(1, aChart(t)))
+	is(t, "sheets", made.Sheets(), []*fairway.Chart{aChart(t), aChart(t)})
+
+	made2, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟",
+		[]*fairway.Leg{aLeg(t)},
+		fairway.RefitPlanOptions{Sheets: []*fairway.Chart{aChart(t), anotherChart(t)}},
+	)
+	succeeds(t, err)
+	err = made2.PutSheet(1, nil)
+	refuses(t, err, &fairway.MissingError{Owner: "RefitPlan", Fields: []string{"sheets"}})
+	is(t, "sheets", made2.Sheets(), []*fairway.Chart{aChart(t), anotherChart(t)})
+}
+
+// TestChange_RefitPlan_sheets_remove: removing one of sheets of RefitPlan leaves the others as they
+// are, and limits hold (change/RefitPlan.sheets:remove).
+func TestChange_RefitPlan_sheets_remove(t *testing.T) {
+	made, err := fairway.NewRefitPlan(
+		"north \"1\" \\ 🛟",
+		[]*fairway.Leg{aLeg(t)},
+		fairway.RefitPlanOptions{Sheets: []*fairway.Chart{aChart(t), anotherChart(t)}},
+	)
+	succeeds(t, err)
+	made.RemoveSheet(0)
+	is(t, "sheets", made.Sheets(), []*fairway.Chart{anotherChart(t)})
+}
+
 // TestEqual_RefitPlan: two RefitPlan objects are equal if and only if all their fields are equal
 // (equal/RefitPlan).
 func TestEqual_RefitPlan(t *testing.T) {

@@ -1,5 +1,7 @@
 #pragma once
 
+#include "FOLDER/export.hpp"
+
 #include <cstdint>
 #include <stdexcept>
 #include <string>
@@ -13,7 +15,7 @@ namespace NAMESPACE {
 using Bound = std::variant<std::monostate, std::int64_t, double, std::vector<std::int64_t>, std::vector<std::string>>;
 
 /// Why there is no product, or why a change was refused.
-class CreationError : public std::invalid_argument {
+class EXPORTED CreationError : public std::invalid_argument {
 public:
     /// The product or family whose declaration says so.
     [[nodiscard]] const std::string &owner() const noexcept { return owner_; }
@@ -26,7 +28,7 @@ private:
 };
 
 /// Required fields were not given.
-class MissingError : public CreationError {
+class EXPORTED MissingError : public CreationError {
 public:
     MissingError(std::string owner, std::vector<std::string> fields);
 
@@ -38,7 +40,7 @@ private:
 };
 
 /// A value is outside a declared limit.
-class LimitError : public CreationError {
+class EXPORTED LimitError : public CreationError {
 public:
     LimitError(
         std::string_view owner, std::string_view field, std::string_view limit, Bound bound = {}
@@ -55,7 +57,7 @@ private:
 };
 
 /// A key names nothing.
-class UnknownKeyError : public CreationError {
+class EXPORTED UnknownKeyError : public CreationError {
 public:
     UnknownKeyError(std::string owner, std::string key, std::vector<std::string> known);
 
@@ -70,7 +72,7 @@ private:
 };
 
 /// A key is taken.
-class DuplicateKeyError : public CreationError {
+class EXPORTED DuplicateKeyError : public CreationError {
 public:
     DuplicateKeyError(std::string owner, std::string key);
 
@@ -81,7 +83,7 @@ private:
 };
 
 /// No product is made of such values.
-class RefusedError : public CreationError {
+class EXPORTED RefusedError : public CreationError {
 public:
     RefusedError(std::string owner, std::string reason);
 

@@ -4,16 +4,39 @@
 #include "FOLDER/values.hpp"
 
 #include <atomic>
+#include <cstddef>
 #include <cstdint>
-#include <functional>
 #include <map>
 #include <memory>
 #include <mutex>
 #include <string>
 #include <thread>
+#include <tuple>
 #include <utility>
 
 namespace NAMESPACE::detail {
+
+/// The order of keys, and of the parts by which they are found. Not every compiler's `std::less<>` compares tuples of different types.
+struct Before {
+    using is_transparent = void;
+
+    template <class One, class Other>
+    bool operator()(const One &one, const Other &other) const {
+        return from<0>(one, other);
+    }
+
+private:
+    template <std::size_t at, class One, class Other>
+    static bool from(const One &one, const Other &other) {
+        if constexpr (at == std::tuple_size_v<One>) {
+            return false;
+        } else {
+            const bool before = std::get<at>(one) < std::get<at>(other);
+            const bool after = std::get<at>(other) < std::get<at>(one);
+            return before || (!after && from<at + 1>(one, other));
+        }
+    }
+};
 
 /// One product a key; a weak pool holds it for as long as something else does.
 template <class Key, class T>
@@ -113,7 +136,7 @@ private:
     std::string owner_;
     bool weak_;
     mutable std::mutex mutex_{}; // of all that follows, and of what slots hold
-    std::map<Key, std::shared_ptr<Slot>, std::less<>> slots_{};
+    std::map<Key, std::shared_ptr<Slot>, Before> slots_{};
     std::size_t forget_at_ = 16;
     std::int64_t made_ = 0;
     std::int64_t reused_ = 0;

@@ -8,6 +8,7 @@
 #include <concepts>
 #include <cstddef>
 #include <exception>
+#include <functional>
 #include <future>
 #include <latch>
 #include <sstream>
@@ -82,6 +83,12 @@ std::string refusal(Call call) {
         return error.what();
     }
     return "nothing is thrown";
+}
+
+/// What an unordered container asks of a product.
+template <class T>
+std::size_t hashed(const T &product) {
+    return std::hash<T>{}(product);
 }
 
 /// Whether a product is of just this type.

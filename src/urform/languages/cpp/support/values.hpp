@@ -1,8 +1,11 @@
 #pragma once
 
+#include "FOLDER/export.hpp"
+
 #include <concepts>
 #include <cstddef>
 #include <cstdint>
+#include <functional>
 #include <map>
 #include <memory>
 #include <optional>
@@ -248,7 +251,7 @@ inline std::size_t length(std::string_view text) {
 }
 
 /// A text so many times.
-std::string repeated(std::string_view text, std::size_t times);
+EXPORTED std::string repeated(std::string_view text, std::size_t times);
 
 /// What is stored of a real: a negative zero as a plain one, at every level.
 inline double plain_zero(double value) {
@@ -284,10 +287,65 @@ std::optional<T> plain_zero(std::optional<T> value) {
     return value;
 }
 
+// Hashes of content: what is equal has the same.
+template <class T>
+std::size_t hash_of(const T &value) {
+    return std::hash<T>{}(value);
+}
+
+template <class T>
+std::size_t hash_of(const std::optional<T> &value);
+template <class T>
+std::size_t hash_of(const std::vector<T> &values);
+template <class T>
+std::size_t hash_of(const std::set<T> &values);
+template <class K, class T>
+std::size_t hash_of(const std::map<K, T> &values);
+
+template <class... T>
+std::size_t hash_all(const T &...values) {
+    std::size_t hash = 17;
+    ((hash = hash * 31 + hash_of(values)), ...);
+    return hash;
+}
+
+template <class T>
+std::size_t hash_each(const T &values) {
+    std::size_t hash = values.size();
+    for (const typename T::value_type &value : values) {
+        hash = hash * 31 + hash_of(value);
+    }
+    return hash;
+}
+
+template <class T>
+std::size_t hash_of(const std::optional<T> &value) {
+    return value ? hash_all(true, *value) : 0;
+}
+
+template <class T>
+std::size_t hash_of(const std::vector<T> &values) {
+    return hash_each(values);
+}
+
+template <class T>
+std::size_t hash_of(const std::set<T> &values) {
+    return hash_each(values);
+}
+
+template <class K, class T>
+std::size_t hash_of(const std::map<K, T> &values) {
+    std::size_t hash = values.size();
+    for (const auto &[key, value] : values) {
+        hash = hash * 31 + hash_all(key, value);
+    }
+    return hash;
+}
+
 // How values are shown within products.
-void show(std::ostream &out, const std::string &text);
-void show(std::ostream &out, double value);
-void show(std::ostream &out, bool value);
+EXPORTED void show(std::ostream &out, const std::string &text);
+EXPORTED void show(std::ostream &out, double value);
+EXPORTED void show(std::ostream &out, bool value);
 
 template <class T>
 void show(std::ostream &out, const T &value) {
@@ -357,3 +415,17 @@ void show_pair(std::ostream &out, const char *between, const char *name, const T
 
 } // namespace detail
 } // namespace NAMESPACE
+
+/// What owns a product has the hash of its content.
+template <class T>
+struct std::hash<NAMESPACE::Owned<T>> {
+    std::size_t operator()(const NAMESPACE::Owned<T> &owned) const {
+        return owned.was_moved_from() ? 0 : std::hash<T>{}(*owned);
+    }
+};
+
+/// What shares a product has the hash of its content.
+template <class T>
+struct std::hash<NAMESPACE::Shared<T>> {
+    std::size_t operator()(const NAMESPACE::Shared<T> &shared) const { return std::hash<T>{}(*shared); }
+};

@@ -6,7 +6,8 @@ Products see for themselves what is plainly in order, which is faster than a cal
 import sys
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from collections.abc import Set as AbstractSet
-from typing import TYPE_CHECKING, Any, Final, TypeVar, cast
+from operator import index
+from typing import TYPE_CHECKING, Any, Final, SupportsIndex, TypeVar, cast
 
 from .errors import LimitError, MissingFieldsError
 
@@ -30,7 +31,7 @@ def given(owner: str, /, **fields: object) -> None:
             raise MissingFieldsError(owner, missing)
 
 
-def unless_given(product: object, /, **defaults: object) -> None:
+def unless_given(product: object, /, **defaults: Any) -> None:
     """None counts as not given."""
     for name, default in defaults.items():
         if getattr(product, name) is None:
@@ -237,6 +238,35 @@ def mapped(
     if each is not None:
         values = {key: each(value) for key, value in values.items()}
     return FrozenMap(values)
+
+
+def sized(
+    owner: str,
+    field: str,
+    held: Collection[object],
+    *,
+    min_length: int | None = None,
+    max_length: int | None = None,
+) -> None:
+    """A length within its limits, after a change of one element."""
+    if min_length is not None and len(held) < min_length:
+        raise LimitError(owner, field, "min_length", min_length)
+    if max_length is not None and len(held) > max_length:
+        raise LimitError(owner, field, "max_length", max_length)
+
+
+def put_at(held: Sequence[V], at: SupportsIndex, value: V) -> tuple[V, ...]:
+    """The same list with another element at a place that there is."""
+    values = list(held)
+    values[index(at)] = value
+    return tuple(values)
+
+
+def without(held: Sequence[V], at: SupportsIndex) -> tuple[V, ...]:
+    """The same list without the element at a place that there is."""
+    values = list(held)
+    del values[index(at)]
+    return tuple(values)
 
 
 def _order(key: Any) -> Any:

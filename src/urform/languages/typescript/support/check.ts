@@ -253,6 +253,28 @@ export function list<V>(
   return Object.freeze(held);
 }
 
+/** The same list with another element at a place that there is. */
+export function placed<V>(held: readonly V[], at: number, value: V): V[] {
+  const values = [...held];
+  values[there(held, at)] = value;
+  return values;
+}
+
+/** The same list without the element at a place that there is. */
+export function without<V>(held: readonly V[], at: number): V[] {
+  const values = [...held];
+  values.splice(there(held, at), 1);
+  return values;
+}
+
+function there(held: readonly unknown[], at: number): number {
+  if (!Number.isInteger(at) || at < 0 || at >= held.length) {
+    const places = String(held.length);
+    throw new RangeError(`there is no place ${String(at)} among ${places}`);
+  }
+  return at;
+}
+
 /** The elements, each once and sorted, in a set that does not change. */
 export function set<V extends string | number>(
   owner: string,

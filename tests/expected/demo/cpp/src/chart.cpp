@@ -13,6 +13,10 @@ bool Chart::operator==(const Chart &other) const {
     return sheet_ == other.sheet_;
 }
 
+std::size_t hash_value(const Chart &product) {
+    return detail::hash_all(product.sheet_);
+}
+
 std::ostream &operator<<(std::ostream &out, const Chart &made) {
     out << "Chart{";
     detail::show_pair(out, "", "sheet: ", made.sheet_);

@@ -25,6 +25,10 @@ bool Hull::operator==(const Hull &other) const {
     return typeid(*this) == typeid(other) && length_ == other.length_ && equals(other);
 }
 
+std::size_t hash_value(const Hull &product) {
+    return detail::hash_all(product.key(), product.length_, product.own_hash());
+}
+
 std::ostream &operator<<(std::ostream &out, const Hull &made) {
     made.show(out);
     return out;

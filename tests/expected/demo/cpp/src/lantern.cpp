@@ -12,6 +12,10 @@ bool Lantern::operator==(const Lantern &other) const {
     return rhythm_ == other.rhythm_ && position_ == other.position_;
 }
 
+std::size_t hash_value(const Lantern &product) {
+    return detail::hash_all(product.rhythm_, product.position_);
+}
+
 std::ostream &operator<<(std::ostream &out, const Lantern &made) {
     out << "Lantern{";
     detail::show_pair(out, "", "rhythm: ", made.rhythm_);

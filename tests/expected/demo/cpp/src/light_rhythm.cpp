@@ -25,6 +25,10 @@ bool LightRhythm::operator==(const LightRhythm &other) const {
     return code_ == other.code_ && period_ms_ == other.period_ms_ && pulses_ == other.pulses_;
 }
 
+std::size_t hash_value(const LightRhythm &product) {
+    return detail::hash_all(product.code_, product.period_ms_, product.pulses_);
+}
+
 std::ostream &operator<<(std::ostream &out, const LightRhythm &made) {
     out << "LightRhythm{";
     detail::show_pair(out, "", "code: ", made.code_);

@@ -39,6 +39,18 @@ bool Mark::operator==(const Mark &other) const {
            equals(other);
 }
 
+std::size_t hash_value(const Mark &product) {
+    return detail::hash_all(
+        product.key(),
+        product.station_,
+        product.position_,
+        product.side_,
+        product.remarks_,
+        product.reflective_,
+        product.own_hash()
+    );
+}
+
 std::ostream &operator<<(std::ostream &out, const Mark &made) {
     made.show(out);
     return out;
@@ -80,6 +92,10 @@ std::unique_ptr<Mark> Buoy::clone() const {
 bool Buoy::equals(const Mark &other) const {
     const auto &that = static_cast<const Buoy &>(other);
     return draught_ == that.draught_;
+}
+
+std::size_t Buoy::own_hash() const {
+    return detail::hash_all(draught_);
 }
 
 void Buoy::show(std::ostream &out) const {

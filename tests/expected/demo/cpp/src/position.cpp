@@ -36,6 +36,10 @@ bool Position::operator==(const Position &other) const {
     return latitude_ == other.latitude_ && longitude_ == other.longitude_;
 }
 
+std::size_t hash_value(const Position &product) {
+    return detail::hash_all(product.latitude_, product.longitude_);
+}
+
 std::ostream &operator<<(std::ostream &out, const Position &made) {
     out << "Position{";
     detail::show_pair(out, "", "latitude: ", made.latitude_);

@@ -53,12 +53,24 @@ void RefitPlan::set_legs(std::vector<Leg> legs) {
     legs_ = std::move(legs);
 }
 
-std::vector<Leg *> RefitPlan::mutable_legs() & {
-    std::vector<Leg *> found;
-    for (auto &each : legs_) {
-        found.push_back(&each);
+std::span<Leg> RefitPlan::mutable_legs() & {
+    return legs_;
+}
+
+void RefitPlan::add_leg(Leg leg) {
+    legs_.push_back(std::move(leg));
+}
+
+void RefitPlan::put_leg(std::size_t at, Leg leg) {
+    legs_.at(at) = std::move(leg);
+}
+
+void RefitPlan::remove_leg(std::size_t at) {
+    static_cast<void>(legs_.at(at));
+    if (legs_.size() <= 1) {
+        throw LimitError("RefitPlan", "legs", "min_length", 1);
     }
-    return found;
+    legs_.erase(legs_.begin() + static_cast<std::ptrdiff_t>(at));
 }
 
 void RefitPlan::set_crew(std::int64_t crew) {
@@ -72,8 +84,34 @@ void RefitPlan::set_tags(std::vector<std::string> tags) {
     tags_ = std::move(tags);
 }
 
+void RefitPlan::add_tag(std::string tag) {
+    tags_.push_back(std::move(tag));
+}
+
+void RefitPlan::put_tag(std::size_t at, std::string tag) {
+    tags_.at(at) = std::move(tag);
+}
+
+void RefitPlan::remove_tag(std::size_t at) {
+    static_cast<void>(tags_.at(at));
+    tags_.erase(tags_.begin() + static_cast<std::ptrdiff_t>(at));
+}
+
 void RefitPlan::set_sheets(std::vector<Shared<Chart>> sheets) {
     sheets_ = std::move(sheets);
+}
+
+void RefitPlan::add_sheet(Shared<Chart> sheet) {
+    sheets_.push_back(std::move(sheet));
+}
+
+void RefitPlan::put_sheet(std::size_t at, Shared<Chart> sheet) {
+    sheets_.at(at) = std::move(sheet);
+}
+
+void RefitPlan::remove_sheet(std::size_t at) {
+    static_cast<void>(sheets_.at(at));
+    sheets_.erase(sheets_.begin() + static_cast<std::ptrdiff_t>(at));
 }
 
 void RefitPlan::set_chart(std::optional<Shared<Chart>> chart) {

@@ -16,6 +16,10 @@ bool TideOffset::operator==(const TideOffset &other) const {
     return typeid(*this) == typeid(other) && equals(other);
 }
 
+std::size_t hash_value(const TideOffset &product) {
+    return detail::hash_all(product.key(), product.own_hash());
+}
+
 std::ostream &operator<<(std::ostream &out, const TideOffset &made) {
     made.show(out);
     return out;
@@ -72,6 +76,10 @@ std::unique_ptr<TideOffset> KnownOffset::clone() const {
 bool KnownOffset::equals(const TideOffset &other) const {
     const auto &that = static_cast<const KnownOffset &>(other);
     return centimetres_ == that.centimetres_ && datum_ == that.datum_;
+}
+
+std::size_t KnownOffset::own_hash() const {
+    return detail::hash_all(centimetres_, datum_);
 }
 
 void KnownOffset::show(std::ostream &out) const {

@@ -19,6 +19,10 @@ bool Topmark::operator==(const Topmark &other) const {
     return shape_ == other.shape_ && facets_ == other.facets_;
 }
 
+std::size_t hash_value(const Topmark &product) {
+    return detail::hash_all(product.shape_, product.facets_);
+}
+
 std::ostream &operator<<(std::ostream &out, const Topmark &made) {
     out << "Topmark{";
     detail::show_pair(out, "", "shape: ", made.shape_);

@@ -22,6 +22,7 @@ TEST(Beacon, equal) {
     const auto one = Beacon(7, a_position());
     const auto two = Beacon(7, a_position());
     EXPECT_EQ(one, two);
+    EXPECT_EQ(hashed(one), hashed(two));
 
     const auto one2 = Beacon(7, a_position());
     const auto other = Beacon(8, a_position());
@@ -38,6 +39,7 @@ TEST(Beacon, equal) {
     const auto one5 = Beacon(7, a_position(), {.side = Side::port});
     const auto two2 = Beacon(7, a_position(), {.side = Side::port});
     EXPECT_EQ(one5, two2);
+    EXPECT_EQ(hashed(one5), hashed(two2));
 
     const auto one6 = Beacon(7, a_position());
     const auto other4 = Beacon(7, a_position(), {.remarks = "north \"1\" \\ 🛟"});
@@ -46,6 +48,7 @@ TEST(Beacon, equal) {
     const auto one7 = Beacon(7, a_position(), {.remarks = "north \"1\" \\ 🛟"});
     const auto two3 = Beacon(7, a_position(), {.remarks = "north \"1\" \\ 🛟"});
     EXPECT_EQ(one7, two3);
+    EXPECT_EQ(hashed(one7), hashed(two3));
 
     const auto one8 = Beacon(7, a_position());
     const auto other5 = Beacon(7, a_position(), {.reflective = true});
@@ -54,6 +57,7 @@ TEST(Beacon, equal) {
     const auto one9 = Beacon(7, a_position(), {.reflective = true});
     const auto two4 = Beacon(7, a_position(), {.reflective = true});
     EXPECT_EQ(one9, two4);
+    EXPECT_EQ(hashed(one9), hashed(two4));
 
     const auto one10 = Beacon(7, a_position());
     const auto other6 = Buoy(7, a_position());

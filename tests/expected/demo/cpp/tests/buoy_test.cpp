@@ -50,6 +50,7 @@ TEST(Buoy, equal) {
     const auto one = Buoy(7, a_position());
     const auto two = Buoy(7, a_position());
     EXPECT_EQ(one, two);
+    EXPECT_EQ(hashed(one), hashed(two));
 
     const auto one2 = Buoy(7, a_position());
     const auto other = Buoy(8, a_position());
@@ -66,6 +67,7 @@ TEST(Buoy, equal) {
     const auto one5 = Buoy(7, a_position(), {.side = Side::port});
     const auto two2 = Buoy(7, a_position(), {.side = Side::port});
     EXPECT_EQ(one5, two2);
+    EXPECT_EQ(hashed(one5), hashed(two2));
 
     const auto one6 = Buoy(7, a_position());
     const auto other4 = Buoy(7, a_position(), {.remarks = "north \"1\" \\ 🛟"});
@@ -74,6 +76,7 @@ TEST(Buoy, equal) {
     const auto one7 = Buoy(7, a_position(), {.remarks = "north \"1\" \\ 🛟"});
     const auto two3 = Buoy(7, a_position(), {.remarks = "north \"1\" \\ 🛟"});
     EXPECT_EQ(one7, two3);
+    EXPECT_EQ(hashed(one7), hashed(two3));
 
     const auto one8 = Buoy(7, a_position());
     const auto other5 = Buoy(7, a_position(), {.reflective = false});
@@ -82,6 +85,7 @@ TEST(Buoy, equal) {
     const auto one9 = Buoy(7, a_position(), {.reflective = false});
     const auto two4 = Buoy(7, a_position(), {.reflective = false});
     EXPECT_EQ(one9, two4);
+    EXPECT_EQ(hashed(one9), hashed(two4));
 
     const auto one10 = Buoy(7, a_position());
     const auto other6 = Buoy(7, a_position(), {.draught = 2.5});
@@ -90,6 +94,7 @@ TEST(Buoy, equal) {
     const auto one11 = Buoy(7, a_position(), {.draught = 2.5});
     const auto two5 = Buoy(7, a_position(), {.draught = 2.5});
     EXPECT_EQ(one11, two5);
+    EXPECT_EQ(hashed(one11), hashed(two5));
 
     const auto one12 = Buoy(7, a_position());
     const auto other7 = Beacon(7, a_position());

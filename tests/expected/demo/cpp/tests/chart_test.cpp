@@ -15,6 +15,7 @@ TEST(Chart, equal) {
     const auto one = Chart("north \"1\" \\ 🛟");
     const auto two = Chart("north \"1\" \\ 🛟");
     EXPECT_EQ(one, two);
+    EXPECT_EQ(hashed(one), hashed(two));
 
     const auto one2 = Chart("north \"1\" \\ 🛟");
     const auto other = Chart("south \"2\" \\ 🛟");

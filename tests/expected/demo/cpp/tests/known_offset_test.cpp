@@ -17,6 +17,7 @@ TEST(KnownOffset, equal) {
     const auto selected2 = TideOffset::make(7, "north \"1\" \\ 🛟");
     const auto &two = as<KnownOffset>(*selected2);
     EXPECT_EQ(one, two);
+    EXPECT_EQ(hashed(one), hashed(two));
 
     const auto selected3 = TideOffset::make(7, "north \"1\" \\ 🛟");
     const auto &one2 = as<KnownOffset>(*selected3);

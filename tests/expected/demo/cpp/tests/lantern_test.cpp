@@ -18,6 +18,7 @@ TEST(Lantern, equal) {
     const auto one = Lantern(a_light_rhythm(), a_position());
     const auto two = Lantern(a_light_rhythm(), a_position());
     EXPECT_EQ(one, two);
+    EXPECT_EQ(hashed(one), hashed(two));
 
     const auto one2 = Lantern(a_light_rhythm(), a_position());
     const auto other = Lantern(another_light_rhythm(), a_position());

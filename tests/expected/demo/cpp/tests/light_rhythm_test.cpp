@@ -54,6 +54,7 @@ TEST(LightRhythm, equal) {
     const auto one = LightRhythm("north \"1\" \\ 🛟", 7);
     const auto two = LightRhythm("north \"1\" \\ 🛟", 7);
     EXPECT_EQ(one, two);
+    EXPECT_EQ(hashed(one), hashed(two));
 
     const auto one2 = LightRhythm("north \"1\" \\ 🛟", 7);
     const auto other = LightRhythm("south \"2\" \\ 🛟", 7);
@@ -70,6 +71,7 @@ TEST(LightRhythm, equal) {
     const auto one5 = LightRhythm("north \"1\" \\ 🛟", 7, {.pulses = std::vector<std::int64_t>{7}});
     const auto two2 = LightRhythm("north \"1\" \\ 🛟", 7, {.pulses = std::vector<std::int64_t>{7}});
     EXPECT_EQ(one5, two2);
+    EXPECT_EQ(hashed(one5), hashed(two2));
 }
 
 // the same key gives the same LightRhythm (pool/LightRhythm:same).

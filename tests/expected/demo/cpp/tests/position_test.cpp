@@ -97,6 +97,7 @@ TEST(Position, equal) {
     const auto one = Position(1.5, 1.5);
     const auto two = Position(1.5, 1.5);
     EXPECT_EQ(one, two);
+    EXPECT_EQ(hashed(one), hashed(two));
 
     const auto one2 = Position(1.5, 1.5);
     const auto other = Position(2.5, 1.5);

@@ -129,6 +129,97 @@ TEST(RefitPlan, limit_serial_min) {
     EXPECT_EQ(made2.serial(), 1);
 }
 
+// adding one of legs of RefitPlan leaves the others as they are, and limits hold (change/RefitPlan.legs:add).
+TEST(RefitPlan, change_legs_add) {
+    auto made = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg(), another_leg()});
+    made.add_leg(another_leg());
+    EXPECT_EQ(made.legs(), (std::vector<Leg>{a_leg(), another_leg(), another_leg()}));
+}
+
+// putting one of legs of RefitPlan leaves the others as they are, and limits hold (change/RefitPlan.legs:put).
+TEST(RefitPlan, change_legs_put) {
+    auto made = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg(), another_leg()});
+    made.put_leg(1, a_leg());
+    EXPECT_EQ(made.legs(), (std::vector<Leg>{a_leg(), a_leg()}));
+}
+
+// removing one of legs of RefitPlan leaves the others as they are, and limits hold (change/RefitPlan.legs:remove).
+TEST(RefitPlan, change_legs_remove) {
+    auto made = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg(), another_leg()});
+    made.remove_leg(0);
+    EXPECT_EQ(made.legs(), (std::vector<Leg>{another_leg()}));
+
+    auto made2 = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()});
+    EXPECT_EQ(refusal([&] { return made2.remove_leg(0); }), limit("RefitPlan", "legs", "min_length", 1));
+    EXPECT_EQ(made2.legs(), (std::vector<Leg>{a_leg()}));
+}
+
+// adding one of tags of RefitPlan leaves the others as they are, and limits hold (change/RefitPlan.tags:add).
+TEST(RefitPlan, change_tags_add) {
+    auto made = RefitPlan(
+        "north \"1\" \\ 🛟",
+        std::vector<Leg>{a_leg()},
+        {.tags = std::vector<std::string>{"north \"1\" \\ 🛟", "south \"2\" \\ 🛟"}}
+    );
+    made.add_tag("south \"2\" \\ 🛟");
+    EXPECT_EQ(made.tags(), (std::vector<std::string>{"north \"1\" \\ 🛟", "south \"2\" \\ 🛟", "south \"2\" \\ 🛟"}));
+}
+
+// putting one of tags of RefitPlan leaves the others as they are, and limits hold (change/RefitPlan.tags:put).
+TEST(RefitPlan, change_tags_put) {
+    auto made = RefitPlan(
+        "north \"1\" \\ 🛟",
+        std::vector<Leg>{a_leg()},
+        {.tags = std::vector<std::string>{"north \"1\" \\ 🛟", "south \"2\" \\ 🛟"}}
+    );
+    made.put_tag(1, "north \"1\" \\ 🛟");
+    EXPECT_EQ(made.tags(), (std::vector<std::string>{"north \"1\" \\ 🛟", "north \"1\" \\ 🛟"}));
+}
+
+// removing one of tags of RefitPlan leaves the others as they are, and limits hold (change/RefitPlan.tags:remove).
+TEST(RefitPlan, change_tags_remove) {
+    auto made = RefitPlan(
+        "north \"1\" \\ 🛟",
+        std::vector<Leg>{a_leg()},
+        {.tags = std::vector<std::string>{"north \"1\" \\ 🛟", "south \"2\" \\ 🛟"}}
+    );
+    made.remove_tag(0);
+    EXPECT_EQ(made.tags(), (std::vector<std::string>{"south \"2\" \\ 🛟"}));
+}
+
+// adding one of sheets of RefitPlan leaves the others as they are, and limits hold (change/RefitPlan.sheets:add).
+TEST(RefitPlan, change_sheets_add) {
+    auto made = RefitPlan(
+        "north \"1\" \\ 🛟",
+        std::vector<Leg>{a_leg()},
+        {.sheets = std::vector<Shared<Chart>>{a_chart(), another_chart()}}
+    );
+    made.add_sheet(another_chart());
+    EXPECT_EQ(made.sheets(), (std::vector<Shared<Chart>>{a_chart(), another_chart(), another_chart()}));
+}
+
+// putting one of sheets of RefitPlan leaves the others as they are, and limits hold (change/RefitPlan.sheets:put).
+TEST(RefitPlan, change_sheets_put) {
+    auto made = RefitPlan(
+        "north \"1\" \\ 🛟",
+        std::vector<Leg>{a_leg()},
+        {.sheets = std::vector<Shared<Chart>>{a_chart(), another_chart()}}
+    );
+    made.put_sheet(1, a_chart());
+    EXPECT_EQ(made.sheets(), (std::vector<Shared<Chart>>{a_chart(), a_chart()}));
+}
+
+// removing one of sheets of RefitPlan leaves the others as they are, and limits hold (change/RefitPlan.sheets:remove).
+TEST(RefitPlan, change_sheets_remove) {
+    auto made = RefitPlan(
+        "north \"1\" \\ 🛟",
+        std::vector<Leg>{a_leg()},
+        {.sheets = std::vector<Shared<Chart>>{a_chart(), another_chart()}}
+    );
+    made.remove_sheet(0);
+    EXPECT_EQ(made.sheets(), (std::vector<Shared<Chart>>{another_chart()}));
+}
+
 // two RefitPlan objects are equal if and only if all their fields are equal (equal/RefitPlan).
 TEST(RefitPlan, equal) {
     const auto one = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()});
@@ -344,7 +435,7 @@ TEST(RefitPlan, build_apart) {
     builder3.title("north \"1\" \\ 🛟");
     builder3.legs(held);
     auto built2 = builder3.build();
-    auto &inside = *built2.mutable_legs().front();
+    auto &inside = built2.mutable_legs().front();
     inside.set_label("south \"2\" \\ 🛟");
     const auto again = builder3.build();
     EXPECT_EQ(again.legs(), (std::vector<Leg>{a_leg()}));
@@ -665,7 +756,7 @@ TEST(RefitPlan, clone_legs_deep) {
     const auto level_1 = Leg("north \"1\" \\ 🛟");
     const auto original4 = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{level_1});
     auto clone4 = original4.duplicate();
-    auto &level_1_of_clone = *clone4.mutable_legs().front();
+    auto &level_1_of_clone = clone4.mutable_legs().front();
     level_1_of_clone.set_label("south \"2\" \\ 🛟");
     const auto alike_1 = Leg("north \"1\" \\ 🛟");
     EXPECT_EQ(original4.legs(), (std::vector<Leg>{alike_1}));
@@ -673,7 +764,7 @@ TEST(RefitPlan, clone_legs_deep) {
     const auto level_1_2 = Leg("north \"1\" \\ 🛟");
     auto original5 = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{level_1_2});
     const auto clone5 = original5.duplicate();
-    auto &level_1_of_original = *original5.mutable_legs().front();
+    auto &level_1_of_original = original5.mutable_legs().front();
     level_1_of_original.set_label("south \"2\" \\ 🛟");
     const auto alike_1_2 = Leg("north \"1\" \\ 🛟");
     EXPECT_EQ(clone5.legs(), (std::vector<Leg>{alike_1_2}));

@@ -15,6 +15,7 @@ TEST(SparHull, equal) {
     const auto one = SparHull();
     const auto two = SparHull();
     EXPECT_EQ(one, two);
+    EXPECT_EQ(hashed(one), hashed(two));
 
     const auto one2 = SparHull();
     const auto other = SparHull({.length = 1.5});
@@ -23,6 +24,7 @@ TEST(SparHull, equal) {
     const auto one3 = SparHull({.length = 1.5});
     const auto two2 = SparHull({.length = 1.5});
     EXPECT_EQ(one3, two2);
+    EXPECT_EQ(hashed(one3), hashed(two2));
 
     const auto one4 = SparHull();
     const auto other2 = SteelHull();

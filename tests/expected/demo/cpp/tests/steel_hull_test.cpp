@@ -15,6 +15,7 @@ TEST(SteelHull, equal) {
     const auto one = SteelHull();
     const auto two = SteelHull();
     EXPECT_EQ(one, two);
+    EXPECT_EQ(hashed(one), hashed(two));
 
     const auto one2 = SteelHull();
     const auto other = SteelHull({.length = 1.5});
@@ -23,6 +24,7 @@ TEST(SteelHull, equal) {
     const auto one3 = SteelHull({.length = 1.5});
     const auto two2 = SteelHull({.length = 1.5});
     EXPECT_EQ(one3, two2);
+    EXPECT_EQ(hashed(one3), hashed(two2));
 
     const auto one4 = SteelHull();
     const auto other2 = SparHull();

@@ -41,6 +41,7 @@ TEST(Topmark, equal) {
     const auto one = Topmark("north \"1\" \\ 🛟");
     const auto two = Topmark("north \"1\" \\ 🛟");
     EXPECT_EQ(one, two);
+    EXPECT_EQ(hashed(one), hashed(two));
 
     const auto one2 = Topmark("north \"1\" \\ 🛟");
     const auto other = Topmark("south \"2\" \\ 🛟");
@@ -53,6 +54,7 @@ TEST(Topmark, equal) {
     const auto one4 = Topmark("north \"1\" \\ 🛟", {.facets = 7});
     const auto two2 = Topmark("north \"1\" \\ 🛟", {.facets = 7});
     EXPECT_EQ(one4, two2);
+    EXPECT_EQ(hashed(one4), hashed(two2));
 }
 
 // the same key gives the same Topmark (pool/Topmark:same).

@@ -5,8 +5,9 @@ Products see for themselves what is plainly in order, which is faster than a cal
 """
 
 import sys
-from collections.abc import Callable, Sequence
-from typing import TYPE_CHECKING, Final, TypeVar, cast
+from collections.abc import Callable, Collection, Sequence
+from operator import index
+from typing import TYPE_CHECKING, Final, SupportsIndex, TypeVar, cast
 
 from .errors import LimitError, MissingFieldsError
 
@@ -154,6 +155,35 @@ def listed(
         if value is None or not isinstance(value, of):
             raise _misfit(owner, field, value)
     return held if each is None else tuple(map(each, held))
+
+
+def sized(
+    owner: str,
+    field: str,
+    held: Collection[object],
+    *,
+    min_length: int | None = None,
+    max_length: int | None = None,
+) -> None:
+    """A length within its limits, after a change of one element."""
+    if min_length is not None and len(held) < min_length:
+        raise LimitError(owner, field, "min_length", min_length)
+    if max_length is not None and len(held) > max_length:
+        raise LimitError(owner, field, "max_length", max_length)
+
+
+def put_at(held: Sequence[V], at: SupportsIndex, value: V) -> tuple[V, ...]:
+    """The same list with another element at a place that there is."""
+    values = list(held)
+    values[index(at)] = value
+    return tuple(values)
+
+
+def without(held: Sequence[V], at: SupportsIndex) -> tuple[V, ...]:
+    """The same list without the element at a place that there is."""
+    values = list(held)
+    del values[index(at)]
+    return tuple(values)
 
 
 def _misfit(owner: str, field: str, value: object) -> MissingFieldsError | LimitError:

@@ -61,6 +61,7 @@ class _LightRhythmPoolGet(Protocol):
         A maker that fails leaves nothing behind. It may ask the pool for other keys, but gets a
         RefusedError for its own, whether it asks directly or through others.
         """
+        ...
 
 
 @final

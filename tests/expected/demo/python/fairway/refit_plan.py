@@ -15,8 +15,11 @@ from .checks import (
     listed,
     new,
     own_list,
+    put_at,
+    sized,
     starting,
     text,
+    without,
 )
 from .errors import DuplicateKeyError, UnknownKeyError
 from .leg import Leg
@@ -62,7 +65,7 @@ class RefitPlan:
         self._title = value
 
     @property
-    def legs(self) -> Sequence[Leg]:
+    def legs(self) -> tuple[Leg, ...]:
         """At least 1 element."""
         return self._legs
 
@@ -86,7 +89,7 @@ class RefitPlan:
         self._crew = value
 
     @property
-    def tags(self) -> Sequence[str]:
+    def tags(self) -> tuple[str, ...]:
         return self._tags
 
     @tags.setter
@@ -97,7 +100,7 @@ class RefitPlan:
         self._tags = value
 
     @property
-    def sheets(self) -> Sequence[Chart]:
+    def sheets(self) -> tuple[Chart, ...]:
         return self._sheets
 
     @sheets.setter
@@ -127,6 +130,62 @@ class RefitPlan:
         if value is not None and not (type(value) is int and value >= 1):
             integer("RefitPlan", "serial", value, min=1)
         self._serial = value
+
+    def add_leg(self, leg: Leg) -> None:
+        """Add a leg, behind the others."""
+        one = listed("RefitPlan", "legs", [leg], Leg._copy, of=Leg)
+        self._legs = (*self._legs, *one)
+
+    def put_leg(self, at: int, leg: Leg) -> None:
+        """Put a leg in the place of another, counted from 0. Raise IndexError if
+        there is no such place.
+        """
+        one = listed("RefitPlan", "legs", [leg], Leg._copy, of=Leg)
+        self._legs = put_at(self._legs, at, *one)
+
+    def remove_leg(self, at: int) -> None:
+        """Remove the leg at a place, counted from 0. Raise IndexError if there is no
+        such place.
+        """
+        held = without(self._legs, at)
+        sized("RefitPlan", "legs", held, min_length=1)
+        self._legs = held
+
+    def add_tag(self, tag: str) -> None:
+        """Add a tag, behind the others."""
+        one = listed("RefitPlan", "tags", [tag], of=str)
+        self._tags = (*self._tags, *one)
+
+    def put_tag(self, at: int, tag: str) -> None:
+        """Put a tag in the place of another, counted from 0. Raise IndexError if
+        there is no such place.
+        """
+        one = listed("RefitPlan", "tags", [tag], of=str)
+        self._tags = put_at(self._tags, at, *one)
+
+    def remove_tag(self, at: int) -> None:
+        """Remove the tag at a place, counted from 0. Raise IndexError if there is no
+        such place.
+        """
+        self._tags = without(self._tags, at)
+
+    def add_sheet(self, sheet: Chart) -> None:
+        """Add a sheet, behind the others."""
+        one = listed("RefitPlan", "sheets", [sheet], of=Chart)
+        self._sheets = (*self._sheets, *one)
+
+    def put_sheet(self, at: int, sheet: Chart) -> None:
+        """Put a sheet in the place of another, counted from 0. Raise IndexError if
+        there is no such place.
+        """
+        one = listed("RefitPlan", "sheets", [sheet], of=Chart)
+        self._sheets = put_at(self._sheets, at, *one)
+
+    def remove_sheet(self, at: int) -> None:
+        """Remove the sheet at a place, counted from 0. Raise IndexError if there is
+        no such place.
+        """
+        self._sheets = without(self._sheets, at)
 
     def __eq__(self, other: object) -> bool:
         if not isinstance(other, RefitPlan):

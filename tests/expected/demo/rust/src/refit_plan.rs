@@ -120,6 +120,37 @@ impl RefitPlan {
         self.legs.iter_mut()
     }
 
+    /// Adds a leg, behind the others.
+    pub fn add_leg(&mut self, leg: Leg) {
+        self.legs.push(leg);
+    }
+
+    /// Puts a leg in the place of another, counted from 0.
+    ///
+    /// # Panics
+    ///
+    /// If there is no such place.
+    pub fn put_leg(&mut self, at: usize, leg: Leg) {
+        self.legs[at] = leg;
+    }
+
+    /// Removes the leg at a place, counted from 0.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::Limit` for the first broken limit.
+    ///
+    /// # Panics
+    ///
+    /// If there is no such place.
+    pub fn remove_leg(&mut self, at: usize) -> Creation<()> {
+        if self.legs.len() <= 1 {
+            return Err(outside("RefitPlan", "legs", "min_length", 1));
+        }
+        self.legs.remove(at);
+        Ok(())
+    }
+
     /// Returns the crew. At least 1.
     #[must_use]
     pub fn crew(&self) -> i64 {
@@ -150,6 +181,29 @@ impl RefitPlan {
         self.tags = tags;
     }
 
+    /// Adds a tag, behind the others.
+    pub fn add_tag(&mut self, tag: &str) {
+        self.tags.push(tag.to_owned());
+    }
+
+    /// Puts a tag in the place of another, counted from 0.
+    ///
+    /// # Panics
+    ///
+    /// If there is no such place.
+    pub fn put_tag(&mut self, at: usize, tag: &str) {
+        self.tags[at] = tag.to_owned();
+    }
+
+    /// Removes the tag at a place, counted from 0.
+    ///
+    /// # Panics
+    ///
+    /// If there is no such place.
+    pub fn remove_tag(&mut self, at: usize) {
+        self.tags.remove(at);
+    }
+
     /// Returns the sheets.
     #[must_use]
     pub fn sheets(&self) -> &[Arc<Chart>] {
@@ -159,6 +213,29 @@ impl RefitPlan {
     /// Changes the sheets.
     pub fn set_sheets(&mut self, sheets: Vec<Arc<Chart>>) {
         self.sheets = sheets;
+    }
+
+    /// Adds a sheet, behind the others.
+    pub fn add_sheet(&mut self, sheet: Arc<Chart>) {
+        self.sheets.push(sheet);
+    }
+
+    /// Puts a sheet in the place of another, counted from 0.
+    ///
+    /// # Panics
+    ///
+    /// If there is no such place.
+    pub fn put_sheet(&mut self, at: usize, sheet: Arc<Chart>) {
+        self.sheets[at] = sheet;
+    }
+
+    /// Removes the sheet at a place, counted from 0.
+    ///
+    /// # Panics
+    ///
+    /// If there is no such place.
+    pub fn remove_sheet(&mut self, at: usize) {
+        self.sheets.remove(at);
     }
 
     /// Returns the chart, if it was given.

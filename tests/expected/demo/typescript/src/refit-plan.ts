@@ -12,9 +12,11 @@ import {
   list,
   missing,
   ownList,
+  placed,
   same,
   shown,
   text,
+  without,
 } from "./check.js";
 import { DuplicateKeyError, UnknownKeyError } from "./errors.js";
 import { Leg } from "./leg.js";
@@ -148,6 +150,77 @@ export class RefitPlan {
       value == null
         ? undefined
         : integer("RefitPlan", "serial", value, { min: 1 });
+  }
+
+  /** Adds a leg, behind the others. */
+  addLeg(leg: Leg): void {
+    const one = refitPlan_legs(leg);
+    this._legs = list("RefitPlan", "legs", [...this._legs, one]);
+  }
+
+  /**
+   * Puts a leg in the place of another, counted from 0. Throws a
+   * `RangeError` if there is no such place.
+   */
+  putLeg(at: number, leg: Leg): void {
+    const one = refitPlan_legs(leg);
+    this._legs = list("RefitPlan", "legs", placed(this._legs, at, one));
+  }
+
+  /**
+   * Removes the leg at a place, counted from 0. Throws a `RangeError` if
+   * there is no such place.
+   */
+  removeLeg(at: number): void {
+    this._legs = list("RefitPlan", "legs", without(this._legs, at), undefined, {
+      minLength: 1,
+    });
+  }
+
+  /** Adds a tag, behind the others. */
+  addTag(tag: string): void {
+    const one = refitPlan_tags(tag);
+    this._tags = list("RefitPlan", "tags", [...this._tags, one]);
+  }
+
+  /**
+   * Puts a tag in the place of another, counted from 0. Throws a
+   * `RangeError` if there is no such place.
+   */
+  putTag(at: number, tag: string): void {
+    const one = refitPlan_tags(tag);
+    this._tags = list("RefitPlan", "tags", placed(this._tags, at, one));
+  }
+
+  /**
+   * Removes the tag at a place, counted from 0. Throws a `RangeError` if
+   * there is no such place.
+   */
+  removeTag(at: number): void {
+    this._tags = list("RefitPlan", "tags", without(this._tags, at));
+  }
+
+  /** Adds a sheet, behind the others. */
+  addSheet(sheet: Chart): void {
+    const one = refitPlan_sheets(sheet);
+    this._sheets = list("RefitPlan", "sheets", [...this._sheets, one]);
+  }
+
+  /**
+   * Puts a sheet in the place of another, counted from 0. Throws a
+   * `RangeError` if there is no such place.
+   */
+  putSheet(at: number, sheet: Chart): void {
+    const one = refitPlan_sheets(sheet);
+    this._sheets = list("RefitPlan", "sheets", placed(this._sheets, at, one));
+  }
+
+  /**
+   * Removes the sheet at a place, counted from 0. Throws a `RangeError` if
+   * there is no such place.
+   */
+  removeSheet(at: number): void {
+    this._sheets = list("RefitPlan", "sheets", without(this._sheets, at));
   }
 
   /** Returns a copy with the same content, except that serial starts again. Changes to one do not affect the other. */

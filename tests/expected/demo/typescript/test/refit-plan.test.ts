@@ -606,6 +606,211 @@ test("own/RefitPlan.sheets:clone-out", () => {
   is(clone.sheets, [aChart()]);
 });
 
+// Adding one of legs of RefitPlan leaves the others as they are, and limits
+// hold.
+test("change/RefitPlan.legs:add", () => {
+  const made = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg(), anotherLeg()],
+  });
+  made.addLeg(anotherLeg());
+  is(made.legs, [aLeg(), anotherLeg(), anotherLeg()]);
+
+  const item = aLeg();
+  const made2 = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg(), anotherLeg()],
+  });
+  made2.addLeg(item);
+  item.label = 'south "2" \\ 🛟';
+  is(made2.legs, [aLeg(), anotherLeg(), aLeg()]);
+
+  const made3 = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg(), anotherLeg()],
+  });
+  const first = made3.legs[0]!;
+  made3.addLeg(aLeg());
+  const again = made3.legs[0]!;
+  sameObject(first, again);
+
+  const made4 = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg(), anotherLeg()],
+  });
+  refused(new MissingFieldsError("RefitPlan", ["legs"]), () =>
+    made4.addLeg(null as never),
+  );
+  is(made4.legs, [aLeg(), anotherLeg()]);
+});
+
+// Putting one of legs of RefitPlan leaves the others as they are, and limits
+// hold.
+test("change/RefitPlan.legs:put", () => {
+  const made = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg(), anotherLeg()],
+  });
+  made.putLeg(1, aLeg());
+  is(made.legs, [aLeg(), aLeg()]);
+
+  const item = aLeg();
+  const made2 = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg(), anotherLeg()],
+  });
+  made2.putLeg(1, item);
+  item.label = 'south "2" \\ 🛟';
+  is(made2.legs, [aLeg(), aLeg()]);
+
+  const made3 = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg(), anotherLeg()],
+  });
+  const first = made3.legs[0]!;
+  made3.putLeg(1, aLeg());
+  const again = made3.legs[0]!;
+  sameObject(first, again);
+
+  const made4 = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg(), anotherLeg()],
+  });
+  refused(new MissingFieldsError("RefitPlan", ["legs"]), () =>
+    made4.putLeg(1, null as never),
+  );
+  is(made4.legs, [aLeg(), anotherLeg()]);
+});
+
+// Removing one of legs of RefitPlan leaves the others as they are, and limits
+// hold.
+test("change/RefitPlan.legs:remove", () => {
+  const made = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg(), anotherLeg()],
+  });
+  made.removeLeg(0);
+  is(made.legs, [anotherLeg()]);
+
+  const made2 = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
+  refused(new LimitError("RefitPlan", "legs", "min_length", 1), () =>
+    made2.removeLeg(0),
+  );
+  is(made2.legs, [aLeg()]);
+});
+
+// Adding one of tags of RefitPlan leaves the others as they are, and limits
+// hold.
+test("change/RefitPlan.tags:add", () => {
+  const made = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg()],
+    tags: ['north "1" \\ 🛟', 'south "2" \\ 🛟'],
+  });
+  made.addTag('south "2" \\ 🛟');
+  is(made.tags, ['north "1" \\ 🛟', 'south "2" \\ 🛟', 'south "2" \\ 🛟']);
+
+  const made2 = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg()],
+    tags: ['north "1" \\ 🛟', 'south "2" \\ 🛟'],
+  });
+  refused(new MissingFieldsError("RefitPlan", ["tags"]), () =>
+    made2.addTag(null as never),
+  );
+  is(made2.tags, ['north "1" \\ 🛟', 'south "2" \\ 🛟']);
+});
+
+// Putting one of tags of RefitPlan leaves the others as they are, and limits
+// hold.
+test("change/RefitPlan.tags:put", () => {
+  const made = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg()],
+    tags: ['north "1" \\ 🛟', 'south "2" \\ 🛟'],
+  });
+  made.putTag(1, 'north "1" \\ 🛟');
+  is(made.tags, ['north "1" \\ 🛟', 'north "1" \\ 🛟']);
+
+  const made2 = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg()],
+    tags: ['north "1" \\ 🛟', 'south "2" \\ 🛟'],
+  });
+  refused(new MissingFieldsError("RefitPlan", ["tags"]), () =>
+    made2.putTag(1, null as never),
+  );
+  is(made2.tags, ['north "1" \\ 🛟', 'south "2" \\ 🛟']);
+});
+
+// Removing one of tags of RefitPlan leaves the others as they are, and limits
+// hold.
+test("change/RefitPlan.tags:remove", () => {
+  const made = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg()],
+    tags: ['north "1" \\ 🛟', 'south "2" \\ 🛟'],
+  });
+  made.removeTag(0);
+  is(made.tags, ['south "2" \\ 🛟']);
+});
+
+// Adding one of sheets of RefitPlan leaves the others as they are, and limits
+// hold.
+test("change/RefitPlan.sheets:add", () => {
+  const made = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg()],
+    sheets: [aChart(), anotherChart()],
+  });
+  made.addSheet(anotherChart());
+  is(made.sheets, [aChart(), anotherChart(), anotherChart()]);
+
+  const made2 = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg()],
+    sheets: [aChart(), anotherChart()],
+  });
+  refused(new MissingFieldsError("RefitPlan", ["sheets"]), () =>
+    made2.addSheet(null as never),
+  );
+  is(made2.sheets, [aChart(), anotherChart()]);
+});
+
+// Putting one of sheets of RefitPlan leaves the others as they are, and limits
+// hold.
+test("change/RefitPlan.sheets:put", () => {
+  const made = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg()],
+    sheets: [aChart(), anotherChart()],
+  });
+  made.putSheet(1, aChart());
+  is(made.sheets, [aChart(), aChart()]);
+
+  const made2 = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg()],
+    sheets: [aChart(), anotherChart()],
+  });
+  refused(new MissingFieldsError("RefitPlan", ["sheets"]), () =>
+    made2.putSheet(1, null as never),
+  );
+  is(made2.sheets, [aChart(), anotherChart()]);
+});
+
+// Removing one of sheets of RefitPlan leaves the others as they are, and limits
+// hold.
+test("change/RefitPlan.sheets:remove", () => {
+  const made = new RefitPlan({
+    title: 'north "1" \\ 🛟',
+    legs: [aLeg()],
+    sheets: [aChart(), anotherChart()],
+  });
+  made.removeSheet(0);
+  is(made.sheets, [anotherChart()]);
+});
+
 // Two RefitPlan objects are equal if and only if all their fields are equal.
 test("equal/RefitPlan", () => {
   const one = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });

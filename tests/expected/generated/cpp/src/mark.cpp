@@ -29,6 +29,10 @@ bool Mark::operator==(const Mark &other) const {
            equals(other);
 }
 
+std::size_t hash_value(const Mark &product) {
+    return detail::hash_all(product.key(), product.station_, product.side_, product.reflective_, product.own_hash());
+}
+
 std::ostream &operator<<(std::ostream &out, const Mark &made) {
     made.show(out);
     return out;

@@ -3,7 +3,6 @@
 #include "harbour/values.hpp"
 
 #include <charconv>
-#include <cstddef>
 #include <string_view>
 
 namespace harbour::detail {

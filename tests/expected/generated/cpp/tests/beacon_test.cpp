@@ -22,6 +22,7 @@ TEST(Beacon, equal) {
     const auto one = Beacon(7);
     const auto two = Beacon(7);
     EXPECT_EQ(one, two);
+    EXPECT_EQ(hashed(one), hashed(two));
 
     const auto one2 = Beacon(7);
     const auto other = Beacon(8);
@@ -34,6 +35,7 @@ TEST(Beacon, equal) {
     const auto one4 = Beacon(7, {.side = Side::port});
     const auto two2 = Beacon(7, {.side = Side::port});
     EXPECT_EQ(one4, two2);
+    EXPECT_EQ(hashed(one4), hashed(two2));
 
     const auto one5 = Beacon(7);
     const auto other3 = Beacon(7, {.reflective = true});
@@ -42,6 +44,7 @@ TEST(Beacon, equal) {
     const auto one6 = Beacon(7, {.reflective = true});
     const auto two3 = Beacon(7, {.reflective = true});
     EXPECT_EQ(one6, two3);
+    EXPECT_EQ(hashed(one6), hashed(two3));
 
     const auto one7 = Beacon(7);
     const auto other4 = Buoy(7);

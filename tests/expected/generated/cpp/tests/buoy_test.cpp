@@ -16,6 +16,7 @@ TEST(Buoy, equal) {
     const auto one = Buoy(7);
     const auto two = Buoy(7);
     EXPECT_EQ(one, two);
+    EXPECT_EQ(hashed(one), hashed(two));
 
     const auto one2 = Buoy(7);
     const auto other = Buoy(8);
@@ -28,6 +29,7 @@ TEST(Buoy, equal) {
     const auto one4 = Buoy(7, {.side = Side::port});
     const auto two2 = Buoy(7, {.side = Side::port});
     EXPECT_EQ(one4, two2);
+    EXPECT_EQ(hashed(one4), hashed(two2));
 
     const auto one5 = Buoy(7);
     const auto other3 = Buoy(7, {.reflective = false});
@@ -36,6 +38,7 @@ TEST(Buoy, equal) {
     const auto one6 = Buoy(7, {.reflective = false});
     const auto two3 = Buoy(7, {.reflective = false});
     EXPECT_EQ(one6, two3);
+    EXPECT_EQ(hashed(one6), hashed(two3));
 
     const auto one7 = Buoy(7);
     const auto other4 = Beacon(7);

@@ -2,6 +2,10 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
+
+#include <cstddef>
+#include <functional>
 #include <ostream>
 #include <string>
 #include <utility>
@@ -9,7 +13,7 @@
 namespace fairway {
 
 /// A sheet of the harbour chart.
-class Chart final {
+class FAIRWAY_EXPORT Chart final {
 public:
     /// Makes a Chart.
     explicit Chart(std::string sheet);
@@ -20,10 +24,18 @@ public:
 
     bool operator==(const Chart &other) const;
 
-    friend std::ostream &operator<<(std::ostream &out, const Chart &made);
+    /// A hash of the content, for `std::hash`.
+    friend FAIRWAY_EXPORT std::size_t hash_value(const Chart &product);
+
+    friend FAIRWAY_EXPORT std::ostream &operator<<(std::ostream &out, const Chart &made);
 
 private:
     std::string sheet_;
 };
 
 } // namespace fairway
+
+template <>
+struct std::hash<fairway::Chart> {
+    std::size_t operator()(const fairway::Chart &product) const { return hash_value(product); }
+};

@@ -2,6 +2,8 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
+
 #include <cstdint>
 #include <stdexcept>
 #include <string>
@@ -15,7 +17,7 @@ namespace fairway {
 using Bound = std::variant<std::monostate, std::int64_t, double, std::vector<std::int64_t>, std::vector<std::string>>;
 
 /// Why there is no product, or why a change was refused.
-class CreationError : public std::invalid_argument {
+class FAIRWAY_EXPORT CreationError : public std::invalid_argument {
 public:
     /// The product or family whose declaration says so.
     [[nodiscard]] const std::string &owner() const noexcept { return owner_; }
@@ -28,7 +30,7 @@ private:
 };
 
 /// Required fields were not given.
-class MissingError : public CreationError {
+class FAIRWAY_EXPORT MissingError : public CreationError {
 public:
     MissingError(std::string owner, std::vector<std::string> fields);
 
@@ -40,7 +42,7 @@ private:
 };
 
 /// A value is outside a declared limit.
-class LimitError : public CreationError {
+class FAIRWAY_EXPORT LimitError : public CreationError {
 public:
     LimitError(
         std::string_view owner, std::string_view field, std::string_view limit, Bound bound = {}
@@ -57,7 +59,7 @@ private:
 };
 
 /// A key names nothing.
-class UnknownKeyError : public CreationError {
+class FAIRWAY_EXPORT UnknownKeyError : public CreationError {
 public:
     UnknownKeyError(std::string owner, std::string key, std::vector<std::string> known);
 
@@ -72,7 +74,7 @@ private:
 };
 
 /// A key is taken.
-class DuplicateKeyError : public CreationError {
+class FAIRWAY_EXPORT DuplicateKeyError : public CreationError {
 public:
     DuplicateKeyError(std::string owner, std::string key);
 
@@ -83,7 +85,7 @@ private:
 };
 
 /// No product is made of such values.
-class RefusedError : public CreationError {
+class FAIRWAY_EXPORT RefusedError : public CreationError {
 public:
     RefusedError(std::string owner, std::string reason);
 

@@ -2,6 +2,10 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
+
+#include <cstddef>
+#include <functional>
 #include <memory>
 #include <optional>
 #include <ostream>
@@ -24,7 +28,7 @@ class Hull;
 using HullCreator = std::unique_ptr<Hull> (*)(HullOptions);
 
 /// The body of a mark that floats.
-class Hull {
+class FAIRWAY_EXPORT Hull {
 public:
     virtual ~Hull() = default;
 
@@ -45,7 +49,10 @@ public:
 
     bool operator==(const Hull &other) const;
 
-    friend std::ostream &operator<<(std::ostream &out, const Hull &made);
+    /// A hash of the content, for `std::hash`.
+    friend FAIRWAY_EXPORT std::size_t hash_value(const Hull &product);
+
+    friend FAIRWAY_EXPORT std::ostream &operator<<(std::ostream &out, const Hull &made);
 
 protected:
     explicit Hull(HullOptions options = {});
@@ -59,10 +66,13 @@ private:
     [[nodiscard]] virtual bool equals(const Hull &other) const = 0;
 
     virtual void show(std::ostream &out) const = 0;
+
+    /// A hash of the fields that a kind adds.
+    [[nodiscard]] virtual std::size_t own_hash() const { return 0; }
 };
 
 /// The optional fields of SteelHull.
-struct SteelHullOptions {
+struct FAIRWAY_EXPORT SteelHullOptions {
     /// In metres. Above 0. 3 by default.
     double length = 3.0;
 
@@ -71,7 +81,7 @@ struct SteelHullOptions {
 };
 
 /// A kind of Hull.
-class SteelHull final : public Hull {
+class FAIRWAY_EXPORT SteelHull final : public Hull {
 public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "steel_hull";
@@ -91,7 +101,7 @@ private:
 };
 
 /// The optional fields of SparHull.
-struct SparHullOptions {
+struct FAIRWAY_EXPORT SparHullOptions {
     /// In metres. Above 0. 3 by default.
     double length = 3.0;
 
@@ -100,7 +110,7 @@ struct SparHullOptions {
 };
 
 /// A kind of Hull.
-class SparHull final : public Hull {
+class FAIRWAY_EXPORT SparHull final : public Hull {
 public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "spar_hull";
@@ -120,3 +130,18 @@ private:
 };
 
 } // namespace fairway
+
+template <>
+struct std::hash<fairway::Hull> {
+    std::size_t operator()(const fairway::Hull &product) const { return hash_value(product); }
+};
+
+template <>
+struct std::hash<fairway::SteelHull> {
+    std::size_t operator()(const fairway::SteelHull &product) const { return hash_value(product); }
+};
+
+template <>
+struct std::hash<fairway::SparHull> {
+    std::size_t operator()(const fairway::SparHull &product) const { return hash_value(product); }
+};

@@ -2,17 +2,20 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
 #include "fairway/light_rhythm.hpp"
 #include "fairway/position.hpp"
 #include "fairway/values.hpp"
 
+#include <cstddef>
+#include <functional>
 #include <ostream>
 #include <utility>
 
 namespace fairway {
 
 /// A light that is mounted on a mark.
-class Lantern final {
+class FAIRWAY_EXPORT Lantern final {
 public:
     /// Makes a Lantern.
     Lantern(Shared<LightRhythm> rhythm, Position position);
@@ -27,7 +30,10 @@ public:
 
     bool operator==(const Lantern &other) const;
 
-    friend std::ostream &operator<<(std::ostream &out, const Lantern &made);
+    /// A hash of the content, for `std::hash`.
+    friend FAIRWAY_EXPORT std::size_t hash_value(const Lantern &product);
+
+    friend FAIRWAY_EXPORT std::ostream &operator<<(std::ostream &out, const Lantern &made);
 
 private:
     Shared<LightRhythm> rhythm_;
@@ -35,3 +41,8 @@ private:
 };
 
 } // namespace fairway
+
+template <>
+struct std::hash<fairway::Lantern> {
+    std::size_t operator()(const fairway::Lantern &product) const { return hash_value(product); }
+};

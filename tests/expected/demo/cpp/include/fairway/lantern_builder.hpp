@@ -2,6 +2,7 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
 #include "fairway/lantern.hpp"
 #include "fairway/light_rhythm.hpp"
 #include "fairway/position.hpp"
@@ -13,7 +14,7 @@ namespace fairway {
 
 /// Makes a Lantern step by step. Setters check nothing; a build reports every missing field, or else the first broken limit.
 /// A build that succeeds empties the builder.
-class LanternBuilder {
+class FAIRWAY_EXPORT LanternBuilder {
 public:
     LanternBuilder() = default;
 

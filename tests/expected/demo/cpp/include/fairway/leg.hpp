@@ -2,6 +2,8 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
+
 #include <ostream>
 #include <string>
 #include <utility>
@@ -15,7 +17,7 @@ struct LegOptions {
 };
 
 /// One piece of work in a refit plan.
-class Leg final {
+class FAIRWAY_EXPORT Leg final {
 public:
     /// Makes a Leg. Throws the first broken limit.
     explicit Leg(std::string label, LegOptions options = {});
@@ -35,7 +37,7 @@ public:
 
     bool operator==(const Leg &other) const;
 
-    friend std::ostream &operator<<(std::ostream &out, const Leg &made);
+    friend FAIRWAY_EXPORT std::ostream &operator<<(std::ostream &out, const Leg &made);
 
 private:
     std::string label_;

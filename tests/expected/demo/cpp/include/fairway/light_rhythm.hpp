@@ -2,7 +2,11 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
+
+#include <cstddef>
 #include <cstdint>
+#include <functional>
 #include <ostream>
 #include <string>
 #include <utility>
@@ -17,7 +21,7 @@ struct LightRhythmOptions {
 };
 
 /// When a light shows and when it does not.
-class LightRhythm final {
+class FAIRWAY_EXPORT LightRhythm final {
 public:
     /// Makes a LightRhythm. Throws the first broken limit.
     LightRhythm(std::string code, std::int64_t period_ms, LightRhythmOptions options = {});
@@ -35,7 +39,10 @@ public:
 
     bool operator==(const LightRhythm &other) const;
 
-    friend std::ostream &operator<<(std::ostream &out, const LightRhythm &made);
+    /// A hash of the content, for `std::hash`.
+    friend FAIRWAY_EXPORT std::size_t hash_value(const LightRhythm &product);
+
+    friend FAIRWAY_EXPORT std::ostream &operator<<(std::ostream &out, const LightRhythm &made);
 
 private:
     std::string code_;
@@ -44,3 +51,8 @@ private:
 };
 
 } // namespace fairway
+
+template <>
+struct std::hash<fairway::LightRhythm> {
+    std::size_t operator()(const fairway::LightRhythm &product) const { return hash_value(product); }
+};

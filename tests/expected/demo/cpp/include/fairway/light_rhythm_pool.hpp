@@ -2,6 +2,7 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
 #include "fairway/light_rhythm.hpp"
 #include "fairway/pools.hpp"
 #include "fairway/values.hpp"
@@ -15,7 +16,7 @@
 namespace fairway {
 
 /// Gives one LightRhythm for each code and period ms. It is safe for concurrent use.
-class LightRhythmPool {
+class FAIRWAY_EXPORT LightRhythmPool {
 public:
     /// Makes the product of a key; what it throws is passed on.
     using Maker = std::function<LightRhythm(const std::string &, std::int64_t)>;

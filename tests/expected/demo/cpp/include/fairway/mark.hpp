@@ -2,10 +2,13 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
 #include "fairway/position.hpp"
 #include "fairway/side.hpp"
 
+#include <cstddef>
 #include <cstdint>
+#include <functional>
 #include <memory>
 #include <optional>
 #include <ostream>
@@ -26,7 +29,7 @@ struct MarkOptions {
 };
 
 /// Anything that shows a pilot where the fairway runs.
-class Mark {
+class FAIRWAY_EXPORT Mark {
 public:
     virtual ~Mark() = default;
 
@@ -61,7 +64,10 @@ public:
 
     bool operator==(const Mark &other) const;
 
-    friend std::ostream &operator<<(std::ostream &out, const Mark &made);
+    /// A hash of the content, for `std::hash`.
+    friend FAIRWAY_EXPORT std::size_t hash_value(const Mark &product);
+
+    friend FAIRWAY_EXPORT std::ostream &operator<<(std::ostream &out, const Mark &made);
 
 protected:
     Mark(std::int64_t station, Position position, MarkOptions options = {});
@@ -79,10 +85,13 @@ private:
     [[nodiscard]] virtual bool equals(const Mark &other) const = 0;
 
     virtual void show(std::ostream &out) const = 0;
+
+    /// A hash of the fields that a kind adds.
+    [[nodiscard]] virtual std::size_t own_hash() const { return 0; }
 };
 
 /// The optional fields of Buoy.
-struct BuoyOptions {
+struct FAIRWAY_EXPORT BuoyOptions {
     /// The side.
     std::optional<Side> side = {};
     /// The remarks. At most 200 characters.
@@ -97,7 +106,7 @@ struct BuoyOptions {
 };
 
 /// A mark that floats.
-class Buoy final : public Mark {
+class FAIRWAY_EXPORT Buoy final : public Mark {
 public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "buoy";
@@ -120,12 +129,13 @@ public:
 private:
     [[nodiscard]] bool equals(const Mark &other) const override;
     void show(std::ostream &out) const override;
+    [[nodiscard]] std::size_t own_hash() const override;
 
     double draught_;
 };
 
 /// The optional fields of Beacon.
-struct BeaconOptions {
+struct FAIRWAY_EXPORT BeaconOptions {
     /// The side.
     std::optional<Side> side = {};
     /// The remarks. At most 200 characters.
@@ -138,7 +148,7 @@ struct BeaconOptions {
 };
 
 /// A mark that stands.
-class Beacon final : public Mark {
+class FAIRWAY_EXPORT Beacon final : public Mark {
 public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "beacon";
@@ -161,3 +171,18 @@ private:
 };
 
 } // namespace fairway
+
+template <>
+struct std::hash<fairway::Mark> {
+    std::size_t operator()(const fairway::Mark &product) const { return hash_value(product); }
+};
+
+template <>
+struct std::hash<fairway::Buoy> {
+    std::size_t operator()(const fairway::Buoy &product) const { return hash_value(product); }
+};
+
+template <>
+struct std::hash<fairway::Beacon> {
+    std::size_t operator()(const fairway::Beacon &product) const { return hash_value(product); }
+};

@@ -2,6 +2,7 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
 #include "fairway/mark.hpp"
 #include "fairway/position.hpp"
 
@@ -17,7 +18,7 @@ namespace fairway {
 
 /// Makes kinds of Mark by their keys, and takes more of them while running; an unknown key is refused. Registries share nothing. A
 /// registry that several threads use while one changes it needs a lock around it.
-class MarkRegistry {
+class FAIRWAY_EXPORT MarkRegistry {
 public:
     /// Makes one kind from the fields that all kinds have.
     using Maker = std::function<std::unique_ptr<Mark>(std::int64_t, Position, MarkOptions)>;

@@ -2,6 +2,8 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
+
 #include <cstdint>
 #include <memory>
 #include <optional>
@@ -18,7 +20,7 @@ struct MooringOptions {
 };
 
 /// What holds a mark in its place.
-class Mooring {
+class FAIRWAY_EXPORT Mooring {
 public:
     virtual ~Mooring() = default;
 
@@ -42,7 +44,7 @@ public:
 
     bool operator==(const Mooring &other) const;
 
-    friend std::ostream &operator<<(std::ostream &out, const Mooring &made);
+    friend FAIRWAY_EXPORT std::ostream &operator<<(std::ostream &out, const Mooring &made);
 
 protected:
     explicit Mooring(MooringOptions options = {});
@@ -59,7 +61,7 @@ private:
 };
 
 /// The optional fields of ChainMooring.
-struct ChainMooringOptions {
+struct FAIRWAY_EXPORT ChainMooringOptions {
     /// Spare length, in metres. At least 0. 1 by default.
     double slack = 1.0;
     /// The links. At least 1. 10 by default.
@@ -70,7 +72,7 @@ struct ChainMooringOptions {
 };
 
 /// A kind of Mooring.
-class ChainMooring final : public Mooring {
+class FAIRWAY_EXPORT ChainMooring final : public Mooring {
 public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "chain_mooring";
@@ -98,7 +100,7 @@ private:
 };
 
 /// The optional fields of SinkerMooring.
-struct SinkerMooringOptions {
+struct FAIRWAY_EXPORT SinkerMooringOptions {
     /// Spare length, in metres. At least 0. 1 by default.
     double slack = 1.0;
     /// In kilograms. At least 1. 500 by default.
@@ -109,7 +111,7 @@ struct SinkerMooringOptions {
 };
 
 /// A kind of Mooring.
-class SinkerMooring final : public Mooring {
+class FAIRWAY_EXPORT SinkerMooring final : public Mooring {
 public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "sinker_mooring";

@@ -2,6 +2,7 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
 #include "fairway/hull.hpp"
 #include "fairway/mooring.hpp"
 #include "fairway/values.hpp"
@@ -13,7 +14,7 @@
 namespace fairway {
 
 /// Everything one mark needs for a season.
-class Outfit {
+class FAIRWAY_EXPORT Outfit {
 public:
     virtual ~Outfit() = default;
 
@@ -28,14 +29,14 @@ public:
 };
 
 /// The Outfit for open water.
-class OpenWaterOutfit final : public Outfit {
+class FAIRWAY_EXPORT OpenWaterOutfit final : public Outfit {
 public:
     [[nodiscard]] std::unique_ptr<Hull> hull(HullOptions options) const override;
     [[nodiscard]] std::vector<Owned<Mooring>> moorings() const override;
 };
 
 /// The Outfit for ice.
-class IceOutfit final : public Outfit {
+class FAIRWAY_EXPORT IceOutfit final : public Outfit {
 public:
     [[nodiscard]] std::unique_ptr<Hull> hull(HullOptions options) const override;
     [[nodiscard]] std::vector<Owned<Mooring>> moorings() const override;

@@ -2,12 +2,16 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
+
+#include <cstddef>
+#include <functional>
 #include <ostream>
 
 namespace fairway {
 
 /// A place on the chart, in degrees.
-class Position final {
+class FAIRWAY_EXPORT Position final {
 public:
     /// Makes a Position. Throws the first broken limit.
     Position(double latitude, double longitude);
@@ -20,7 +24,10 @@ public:
 
     bool operator==(const Position &other) const;
 
-    friend std::ostream &operator<<(std::ostream &out, const Position &made);
+    /// A hash of the content, for `std::hash`.
+    friend FAIRWAY_EXPORT std::size_t hash_value(const Position &product);
+
+    friend FAIRWAY_EXPORT std::ostream &operator<<(std::ostream &out, const Position &made);
 
 private:
     double latitude_;
@@ -28,3 +35,8 @@ private:
 };
 
 } // namespace fairway
+
+template <>
+struct std::hash<fairway::Position> {
+    std::size_t operator()(const fairway::Position &product) const { return hash_value(product); }
+};

@@ -3,12 +3,15 @@
 #pragma once
 
 #include "fairway/chart.hpp"
+#include "fairway/export.hpp"
 #include "fairway/leg.hpp"
 #include "fairway/values.hpp"
 
+#include <cstddef>
 #include <cstdint>
 #include <optional>
 #include <ostream>
+#include <span>
 #include <string>
 #include <utility>
 #include <vector>
@@ -30,7 +33,7 @@ struct RefitPlanOptions {
 };
 
 /// What is done to a mark over the winter.
-class RefitPlan final {
+class FAIRWAY_EXPORT RefitPlan final {
 public:
     /// Makes a RefitPlan. Throws the first broken limit.
     RefitPlan(std::string title, std::vector<Leg> legs, RefitPlanOptions options = {});
@@ -52,8 +55,18 @@ public:
     /// Changes the legs.
     void set_legs(std::vector<Leg> legs);
 
-    /// The legs, to be changed where they are.
-    std::vector<Leg *> mutable_legs() &;
+    /// The legs, to be changed where they are, until one comes or goes.
+    std::span<Leg> mutable_legs() &;
+
+    /// Adds a leg, behind the others.
+    void add_leg(Leg leg);
+
+    /// Puts a leg in the place of another, counted from 0. Throws std::out_of_range if there is no such place.
+    void put_leg(std::size_t at, Leg leg);
+
+    /// Removes the leg at a place, counted from 0. Throws the first broken limit, and std::out_of_range if there is no
+    /// such place.
+    void remove_leg(std::size_t at);
 
     /// Returns the crew. At least 1.
     [[nodiscard]] std::int64_t crew() const { return crew_; }
@@ -68,12 +81,30 @@ public:
     /// Changes the tags.
     void set_tags(std::vector<std::string> tags);
 
+    /// Adds a tag, behind the others.
+    void add_tag(std::string tag);
+
+    /// Puts a tag in the place of another, counted from 0. Throws std::out_of_range if there is no such place.
+    void put_tag(std::size_t at, std::string tag);
+
+    /// Removes the tag at a place, counted from 0. Throws std::out_of_range if there is no such place.
+    void remove_tag(std::size_t at);
+
     /// Returns the sheets.
     [[nodiscard]] const std::vector<Shared<Chart>> &sheets() const & { return sheets_; }
     [[nodiscard]] std::vector<Shared<Chart>> sheets() && { return std::move(sheets_); }
 
     /// Changes the sheets.
     void set_sheets(std::vector<Shared<Chart>> sheets);
+
+    /// Adds a sheet, behind the others.
+    void add_sheet(Shared<Chart> sheet);
+
+    /// Puts a sheet in the place of another, counted from 0. Throws std::out_of_range if there is no such place.
+    void put_sheet(std::size_t at, Shared<Chart> sheet);
+
+    /// Removes the sheet at a place, counted from 0. Throws std::out_of_range if there is no such place.
+    void remove_sheet(std::size_t at);
 
     /// Returns the chart, if it was given.
     [[nodiscard]] const std::optional<Shared<Chart>> &chart() const & { return chart_; }
@@ -90,7 +121,7 @@ public:
 
     bool operator==(const RefitPlan &other) const;
 
-    friend std::ostream &operator<<(std::ostream &out, const RefitPlan &made);
+    friend FAIRWAY_EXPORT std::ostream &operator<<(std::ostream &out, const RefitPlan &made);
 
 private:
     RefitPlan(const RefitPlan &other, detail::Again);

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "fairway/chart.hpp"
+#include "fairway/export.hpp"
 #include "fairway/leg.hpp"
 #include "fairway/refit_plan.hpp"
 #include "fairway/values.hpp"
@@ -16,7 +17,7 @@ namespace fairway {
 
 /// Makes a RefitPlan step by step. Setters check nothing; a build reports every missing field, or else the first broken limit.
 /// A build leaves the builder as it is.
-class RefitPlanBuilder {
+class FAIRWAY_EXPORT RefitPlanBuilder {
 public:
     RefitPlanBuilder() = default;
 

@@ -2,6 +2,7 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
 #include "fairway/refit_plan.hpp"
 
 #include <functional>
@@ -13,7 +14,7 @@
 namespace fairway {
 
 /// Holds exemplars of RefitPlan by name, and returns clones of them. Stores share nothing.
-class RefitPlanExemplars {
+class FAIRWAY_EXPORT RefitPlanExemplars {
 public:
     /// Starts with the declared exemplars.
     RefitPlanExemplars();

@@ -2,6 +2,8 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
+
 #include <array>
 #include <cstdint>
 #include <ostream>
@@ -21,11 +23,11 @@ inline constexpr std::array<Side, 2> every_side{Side::port, Side::starboard};
 /// Reads a word as it was declared.
 ///
 /// Throws `UnknownKeyError` for any other text.
-[[nodiscard]] Side parse_side(std::string_view text);
+[[nodiscard]] FAIRWAY_EXPORT Side parse_side(std::string_view text);
 
 /// The word as it was declared.
-[[nodiscard]] std::string_view to_string(Side word);
+[[nodiscard]] FAIRWAY_EXPORT std::string_view to_string(Side word);
 
-std::ostream &operator<<(std::ostream &out, Side word);
+FAIRWAY_EXPORT std::ostream &operator<<(std::ostream &out, Side word);
 
 } // namespace fairway

@@ -2,7 +2,11 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
+
+#include <cstddef>
 #include <cstdint>
+#include <functional>
 #include <memory>
 #include <ostream>
 #include <string>
@@ -15,7 +19,7 @@ class KnownOffset;
 class NoOffset;
 
 /// How far the tide at a mark is off the tide at the harbour gauge.
-class TideOffset {
+class FAIRWAY_EXPORT TideOffset {
 public:
     virtual ~TideOffset() = default;
 
@@ -41,7 +45,10 @@ public:
 
     bool operator==(const TideOffset &other) const;
 
-    friend std::ostream &operator<<(std::ostream &out, const TideOffset &made);
+    /// A hash of the content, for `std::hash`.
+    friend FAIRWAY_EXPORT std::size_t hash_value(const TideOffset &product);
+
+    friend FAIRWAY_EXPORT std::ostream &operator<<(std::ostream &out, const TideOffset &made);
 
 private:
     TideOffset();
@@ -52,12 +59,15 @@ private:
     [[nodiscard]] virtual bool equals(const TideOffset &other) const = 0;
 
     virtual void show(std::ostream &out) const = 0;
+
+    /// A hash of the fields that a kind adds.
+    [[nodiscard]] virtual std::size_t own_hash() const { return 0; }
     friend class KnownOffset;
     friend class NoOffset;
 };
 
 /// A kind of TideOffset.
-class KnownOffset final : public TideOffset {
+class FAIRWAY_EXPORT KnownOffset final : public TideOffset {
 public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "known_offset";
@@ -80,6 +90,7 @@ private:
 
     [[nodiscard]] bool equals(const TideOffset &other) const override;
     void show(std::ostream &out) const override;
+    [[nodiscard]] std::size_t own_hash() const override;
 
     std::int64_t centimetres_;
     std::string datum_;
@@ -87,7 +98,7 @@ private:
 };
 
 /// A kind of TideOffset.
-class NoOffset final : public TideOffset {
+class FAIRWAY_EXPORT NoOffset final : public TideOffset {
 public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "no_offset";
@@ -116,3 +127,18 @@ decltype(auto) TideOffset::visit(Visitor &&visitor) const {
 }
 
 } // namespace fairway
+
+template <>
+struct std::hash<fairway::TideOffset> {
+    std::size_t operator()(const fairway::TideOffset &product) const { return hash_value(product); }
+};
+
+template <>
+struct std::hash<fairway::KnownOffset> {
+    std::size_t operator()(const fairway::KnownOffset &product) const { return hash_value(product); }
+};
+
+template <>
+struct std::hash<fairway::NoOffset> {
+    std::size_t operator()(const fairway::NoOffset &product) const { return hash_value(product); }
+};

@@ -2,7 +2,11 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
+
+#include <cstddef>
 #include <cstdint>
+#include <functional>
 #include <ostream>
 #include <string>
 #include <utility>
@@ -16,7 +20,7 @@ struct TopmarkOptions {
 };
 
 /// The figure on top of a mark.
-class Topmark final {
+class FAIRWAY_EXPORT Topmark final {
 public:
     /// Makes a Topmark. Throws the first broken limit.
     explicit Topmark(std::string shape, TopmarkOptions options = {});
@@ -30,7 +34,10 @@ public:
 
     bool operator==(const Topmark &other) const;
 
-    friend std::ostream &operator<<(std::ostream &out, const Topmark &made);
+    /// A hash of the content, for `std::hash`.
+    friend FAIRWAY_EXPORT std::size_t hash_value(const Topmark &product);
+
+    friend FAIRWAY_EXPORT std::ostream &operator<<(std::ostream &out, const Topmark &made);
 
 private:
     std::string shape_;
@@ -38,3 +45,8 @@ private:
 };
 
 } // namespace fairway
+
+template <>
+struct std::hash<fairway::Topmark> {
+    std::size_t operator()(const fairway::Topmark &product) const { return hash_value(product); }
+};

@@ -2,6 +2,7 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
 #include "fairway/pools.hpp"
 #include "fairway/topmark.hpp"
 #include "fairway/values.hpp"
@@ -15,7 +16,7 @@
 namespace fairway {
 
 /// Gives one Topmark for each shape, for as long as something else holds it. It is safe for concurrent use.
-class TopmarkPool {
+class FAIRWAY_EXPORT TopmarkPool {
 public:
     /// Makes the product of a key; what it throws is passed on.
     using Maker = std::function<Topmark(const std::string &)>;

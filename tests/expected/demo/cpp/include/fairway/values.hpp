@@ -2,8 +2,11 @@
 
 #pragma once
 
+#include "fairway/export.hpp"
+
 #include <concepts>
 #include <cstddef>
+#include <functional>
 #include <map>
 #include <memory>
 #include <optional>
@@ -181,10 +184,65 @@ std::optional<T> plain_zero(std::optional<T> value) {
     return value;
 }
 
+// Hashes of content: what is equal has the same.
+template <class T>
+std::size_t hash_of(const T &value) {
+    return std::hash<T>{}(value);
+}
+
+template <class T>
+std::size_t hash_of(const std::optional<T> &value);
+template <class T>
+std::size_t hash_of(const std::vector<T> &values);
+template <class T>
+std::size_t hash_of(const std::set<T> &values);
+template <class K, class T>
+std::size_t hash_of(const std::map<K, T> &values);
+
+template <class... T>
+std::size_t hash_all(const T &...values) {
+    std::size_t hash = 17;
+    ((hash = hash * 31 + hash_of(values)), ...);
+    return hash;
+}
+
+template <class T>
+std::size_t hash_each(const T &values) {
+    std::size_t hash = values.size();
+    for (const typename T::value_type &value : values) {
+        hash = hash * 31 + hash_of(value);
+    }
+    return hash;
+}
+
+template <class T>
+std::size_t hash_of(const std::optional<T> &value) {
+    return value ? hash_all(true, *value) : 0;
+}
+
+template <class T>
+std::size_t hash_of(const std::vector<T> &values) {
+    return hash_each(values);
+}
+
+template <class T>
+std::size_t hash_of(const std::set<T> &values) {
+    return hash_each(values);
+}
+
+template <class K, class T>
+std::size_t hash_of(const std::map<K, T> &values) {
+    std::size_t hash = values.size();
+    for (const auto &[key, value] : values) {
+        hash = hash * 31 + hash_all(key, value);
+    }
+    return hash;
+}
+
 // How values are shown within products.
-void show(std::ostream &out, const std::string &text);
-void show(std::ostream &out, double value);
-void show(std::ostream &out, bool value);
+FAIRWAY_EXPORT void show(std::ostream &out, const std::string &text);
+FAIRWAY_EXPORT void show(std::ostream &out, double value);
+FAIRWAY_EXPORT void show(std::ostream &out, bool value);
 
 template <class T>
 void show(std::ostream &out, const T &value) {
@@ -255,3 +313,17 @@ void show_pair(std::ostream &out, const char *between, const char *name, const T
 } // namespace detail
 
 } // namespace fairway
+
+/// What owns a product has the hash of its content.
+template <class T>
+struct std::hash<fairway::Owned<T>> {
+    std::size_t operator()(const fairway::Owned<T> &owned) const {
+        return owned.was_moved_from() ? 0 : std::hash<T>{}(*owned);
+    }
+};
+
+/// What shares a product has the hash of its content.
+template <class T>
+struct std::hash<fairway::Shared<T>> {
+    std::size_t operator()(const fairway::Shared<T> &shared) const { return std::hash<T>{}(*shared); }
+};

@@ -462,6 +462,176 @@ def test_own_refit_plan_sheets_clone_out() -> None:
     assert list(clone.sheets) == [a_chart()]
 
 
+def test_change_refit_plan_legs_add() -> None:
+    """change/RefitPlan.legs:add: adding one of legs of RefitPlan leaves the others
+    as they are, and limits hold
+    """
+    made = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg(), another_leg()])
+    made.add_leg(another_leg())
+    assert list(made.legs) == [a_leg(), another_leg(), another_leg()]
+
+    item = a_leg()
+    made2 = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg(), another_leg()])
+    made2.add_leg(item)
+    item.label = 'south "2" \\ 🛟'
+    assert list(made2.legs) == [a_leg(), another_leg(), a_leg()]
+
+    made3 = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg(), another_leg()])
+    first = made3.legs[0]
+    made3.add_leg(a_leg())
+    again = made3.legs[0]
+    assert first is again
+
+    made4 = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg(), another_leg()])
+    with refused(MissingFieldsError("RefitPlan", ["legs"])):
+        made4.add_leg(untyped(None))
+    assert list(made4.legs) == [a_leg(), another_leg()]
+
+
+def test_change_refit_plan_legs_put() -> None:
+    """change/RefitPlan.legs:put: putting one of legs of RefitPlan leaves the others
+    as they are, and limits hold
+    """
+    made = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg(), another_leg()])
+    made.put_leg(1, a_leg())
+    assert list(made.legs) == [a_leg(), a_leg()]
+
+    item = a_leg()
+    made2 = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg(), another_leg()])
+    made2.put_leg(1, item)
+    item.label = 'south "2" \\ 🛟'
+    assert list(made2.legs) == [a_leg(), a_leg()]
+
+    made3 = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg(), another_leg()])
+    first = made3.legs[0]
+    made3.put_leg(1, a_leg())
+    again = made3.legs[0]
+    assert first is again
+
+    made4 = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg(), another_leg()])
+    with refused(MissingFieldsError("RefitPlan", ["legs"])):
+        made4.put_leg(1, untyped(None))
+    assert list(made4.legs) == [a_leg(), another_leg()]
+
+
+def test_change_refit_plan_legs_remove() -> None:
+    """change/RefitPlan.legs:remove: removing one of legs of RefitPlan leaves the
+    others as they are, and limits hold
+    """
+    made = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg(), another_leg()])
+    made.remove_leg(0)
+    assert list(made.legs) == [another_leg()]
+
+    made2 = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
+    with refused(LimitError("RefitPlan", "legs", "min_length", 1)):
+        made2.remove_leg(0)
+    assert list(made2.legs) == [a_leg()]
+
+
+def test_change_refit_plan_tags_add() -> None:
+    """change/RefitPlan.tags:add: adding one of tags of RefitPlan leaves the others
+    as they are, and limits hold
+    """
+    made = RefitPlan(
+        title='north "1" \\ 🛟',
+        legs=[a_leg()],
+        tags=['north "1" \\ 🛟', 'south "2" \\ 🛟'],
+    )
+    made.add_tag('south "2" \\ 🛟')
+    assert list(made.tags) == ['north "1" \\ 🛟', 'south "2" \\ 🛟', 'south "2" \\ 🛟']
+
+    made2 = RefitPlan(
+        title='north "1" \\ 🛟',
+        legs=[a_leg()],
+        tags=['north "1" \\ 🛟', 'south "2" \\ 🛟'],
+    )
+    with refused(MissingFieldsError("RefitPlan", ["tags"])):
+        made2.add_tag(untyped(None))
+    assert list(made2.tags) == ['north "1" \\ 🛟', 'south "2" \\ 🛟']
+
+
+def test_change_refit_plan_tags_put() -> None:
+    """change/RefitPlan.tags:put: putting one of tags of RefitPlan leaves the others
+    as they are, and limits hold
+    """
+    made = RefitPlan(
+        title='north "1" \\ 🛟',
+        legs=[a_leg()],
+        tags=['north "1" \\ 🛟', 'south "2" \\ 🛟'],
+    )
+    made.put_tag(1, 'north "1" \\ 🛟')
+    assert list(made.tags) == ['north "1" \\ 🛟', 'north "1" \\ 🛟']
+
+    made2 = RefitPlan(
+        title='north "1" \\ 🛟',
+        legs=[a_leg()],
+        tags=['north "1" \\ 🛟', 'south "2" \\ 🛟'],
+    )
+    with refused(MissingFieldsError("RefitPlan", ["tags"])):
+        made2.put_tag(1, untyped(None))
+    assert list(made2.tags) == ['north "1" \\ 🛟', 'south "2" \\ 🛟']
+
+
+def test_change_refit_plan_tags_remove() -> None:
+    """change/RefitPlan.tags:remove: removing one of tags of RefitPlan leaves the
+    others as they are, and limits hold
+    """
+    made = RefitPlan(
+        title='north "1" \\ 🛟',
+        legs=[a_leg()],
+        tags=['north "1" \\ 🛟', 'south "2" \\ 🛟'],
+    )
+    made.remove_tag(0)
+    assert list(made.tags) == ['south "2" \\ 🛟']
+
+
+def test_change_refit_plan_sheets_add() -> None:
+    """change/RefitPlan.sheets:add: adding one of sheets of RefitPlan leaves the
+    others as they are, and limits hold
+    """
+    made = RefitPlan(
+        title='north "1" \\ 🛟', legs=[a_leg()], sheets=[a_chart(), another_chart()]
+    )
+    made.add_sheet(another_chart())
+    assert list(made.sheets) == [a_chart(), another_chart(), another_chart()]
+
+    made2 = RefitPlan(
+        title='north "1" \\ 🛟', legs=[a_leg()], sheets=[a_chart(), another_chart()]
+    )
+    with refused(MissingFieldsError("RefitPlan", ["sheets"])):
+        made2.add_sheet(untyped(None))
+    assert list(made2.sheets) == [a_chart(), another_chart()]
+
+
+def test_change_refit_plan_sheets_put() -> None:
+    """change/RefitPlan.sheets:put: putting one of sheets of RefitPlan leaves the
+    others as they are, and limits hold
+    """
+    made = RefitPlan(
+        title='north "1" \\ 🛟', legs=[a_leg()], sheets=[a_chart(), another_chart()]
+    )
+    made.put_sheet(1, a_chart())
+    assert list(made.sheets) == [a_chart(), a_chart()]
+
+    made2 = RefitPlan(
+        title='north "1" \\ 🛟', legs=[a_leg()], sheets=[a_chart(), another_chart()]
+    )
+    with refused(MissingFieldsError("RefitPlan", ["sheets"])):
+        made2.put_sheet(1, untyped(None))
+    assert list(made2.sheets) == [a_chart(), another_chart()]
+
+
+def test_change_refit_plan_sheets_remove() -> None:
+    """change/RefitPlan.sheets:remove: removing one of sheets of RefitPlan leaves the
+    others as they are, and limits hold
+    """
+    made = RefitPlan(
+        title='north "1" \\ 🛟', legs=[a_leg()], sheets=[a_chart(), another_chart()]
+    )
+    made.remove_sheet(0)
+    assert list(made.sheets) == [another_chart()]
+
+
 def test_equal_refit_plan() -> None:
     """equal/RefitPlan: two RefitPlan objects are equal if and only if all their
     fields are equal

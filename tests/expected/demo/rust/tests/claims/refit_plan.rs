@@ -250,6 +250,203 @@ fn limit_serial_min() {
     is("serial", &made2.serial(), &Some(1));
 }
 
+// adding one of legs of RefitPlan leaves the others as they are, and limits hold
+// (change/RefitPlan.legs:add).
+#[test]
+fn change_legs_add() {
+    let mut made = RefitPlan::new(
+        "north \"1\" \\ 🛟",
+        vec![a_leg(), another_leg()],
+        RefitPlanOptions::default(),
+    )
+    .unwrap();
+    made.add_leg(another_leg());
+    is(
+        "legs",
+        made.legs(),
+        &[a_leg(), another_leg(), another_leg()],
+    );
+}
+
+// putting one of legs of RefitPlan leaves the others as they are, and limits hold
+// (change/RefitPlan.legs:put).
+#[test]
+fn change_legs_put() {
+    let mut made = RefitPlan::new(
+        "north \"1\" \\ 🛟",
+        vec![a_leg(), another_leg()],
+        RefitPlanOptions::default(),
+    )
+    .unwrap();
+    made.put_leg(1, a_leg());
+    is("legs", made.legs(), &[a_leg(), a_leg()]);
+}
+
+// removing one of legs of RefitPlan leaves the others as they are, and limits hold
+// (change/RefitPlan.legs:remove).
+#[test]
+fn change_legs_remove() {
+    let mut made = RefitPlan::new(
+        "north \"1\" \\ 🛟",
+        vec![a_leg(), another_leg()],
+        RefitPlanOptions::default(),
+    )
+    .unwrap();
+    made.remove_leg(0).unwrap();
+    is("legs", made.legs(), &[another_leg()]);
+
+    let mut made2 = RefitPlan::new(
+        "north \"1\" \\ 🛟",
+        vec![a_leg()],
+        RefitPlanOptions::default(),
+    )
+    .unwrap();
+    let result = made2.remove_leg(0);
+    refuses(
+        result,
+        outside("RefitPlan", "legs", "min_length", Bound::Integer(1)),
+    );
+    is("legs", made2.legs(), &[a_leg()]);
+}
+
+// adding one of tags of RefitPlan leaves the others as they are, and limits hold
+// (change/RefitPlan.tags:add).
+#[test]
+fn change_tags_add() {
+    let mut made = RefitPlan::new(
+        "north \"1\" \\ 🛟",
+        vec![a_leg()],
+        RefitPlanOptions {
+            tags: vec![
+                "north \"1\" \\ 🛟".to_owned(),
+                "south \"2\" \\ 🛟".to_owned(),
+            ],
+            ..RefitPlanOptions::default()
+        },
+    )
+    .unwrap();
+    made.add_tag("south \"2\" \\ 🛟");
+    is(
+        "tags",
+        made.tags(),
+        &[
+            "north \"1\" \\ 🛟".to_owned(),
+            "south \"2\" \\ 🛟".to_owned(),
+            "south \"2\" \\ 🛟".to_owned(),
+        ],
+    );
+}
+
+// putting one of tags of RefitPlan leaves the others as they are, and limits hold
+// (change/RefitPlan.tags:put).
+#[test]
+fn change_tags_put() {
+    let mut made = RefitPlan::new(
+        "north \"1\" \\ 🛟",
+        vec![a_leg()],
+        RefitPlanOptions {
+            tags: vec![
+                "north \"1\" \\ 🛟".to_owned(),
+                "south \"2\" \\ 🛟".to_owned(),
+            ],
+            ..RefitPlanOptions::default()
+        },
+    )
+    .unwrap();
+    made.put_tag(1, "north \"1\" \\ 🛟");
+    is(
+        "tags",
+        made.tags(),
+        &[
+            "north \"1\" \\ 🛟".to_owned(),
+            "north \"1\" \\ 🛟".to_owned(),
+        ],
+    );
+}
+
+// removing one of tags of RefitPlan leaves the others as they are, and limits hold
+// (change/RefitPlan.tags:remove).
+#[test]
+fn change_tags_remove() {
+    let mut made = RefitPlan::new(
+        "north \"1\" \\ 🛟",
+        vec![a_leg()],
+        RefitPlanOptions {
+            tags: vec![
+                "north \"1\" \\ 🛟".to_owned(),
+                "south \"2\" \\ 🛟".to_owned(),
+            ],
+            ..RefitPlanOptions::default()
+        },
+    )
+    .unwrap();
+    made.remove_tag(0);
+    is("tags", made.tags(), &["south \"2\" \\ 🛟".to_owned()]);
+}
+
+// adding one of sheets of RefitPlan leaves the others as they are, and limits hold
+// (change/RefitPlan.sheets:add).
+#[test]
+fn change_sheets_add() {
+    let mut made = RefitPlan::new(
+        "north \"1\" \\ 🛟",
+        vec![a_leg()],
+        RefitPlanOptions {
+            sheets: vec![Arc::new(a_chart()), Arc::new(another_chart())],
+            ..RefitPlanOptions::default()
+        },
+    )
+    .unwrap();
+    made.add_sheet(Arc::new(another_chart()));
+    is(
+        "sheets",
+        made.sheets(),
+        &[
+            Arc::new(a_chart()),
+            Arc::new(another_chart()),
+            Arc::new(another_chart()),
+        ],
+    );
+}
+
+// putting one of sheets of RefitPlan leaves the others as they are, and limits hold
+// (change/RefitPlan.sheets:put).
+#[test]
+fn change_sheets_put() {
+    let mut made = RefitPlan::new(
+        "north \"1\" \\ 🛟",
+        vec![a_leg()],
+        RefitPlanOptions {
+            sheets: vec![Arc::new(a_chart()), Arc::new(another_chart())],
+            ..RefitPlanOptions::default()
+        },
+    )
+    .unwrap();
+    made.put_sheet(1, Arc::new(a_chart()));
+    is(
+        "sheets",
+        made.sheets(),
+        &[Arc::new(a_chart()), Arc::new(a_chart())],
+    );
+}
+
+// removing one of sheets of RefitPlan leaves the others as they are, and limits hold
+// (change/RefitPlan.sheets:remove).
+#[test]
+fn change_sheets_remove() {
+    let mut made = RefitPlan::new(
+        "north \"1\" \\ 🛟",
+        vec![a_leg()],
+        RefitPlanOptions {
+            sheets: vec![Arc::new(a_chart()), Arc::new(another_chart())],
+            ..RefitPlanOptions::default()
+        },
+    )
+    .unwrap();
+    made.remove_sheet(0);
+    is("sheets", made.sheets(), &[Arc::new(another_chart())]);
+}
+
 // two RefitPlan objects are equal if and only if all their fields are equal (equal/RefitPlan).
 #[test]
 fn equal() {

@@ -2,9 +2,12 @@
 
 #pragma once
 
+#include "harbour/export.hpp"
 #include "harbour/side.hpp"
 
+#include <cstddef>
 #include <cstdint>
+#include <functional>
 #include <memory>
 #include <optional>
 #include <ostream>
@@ -26,7 +29,7 @@ struct MarkOptions {
 };
 
 /// Anything that shows a pilot where the fairway runs.
-class Mark {
+class HARBOUR_EXPORT Mark {
 public:
     virtual ~Mark() = default;
 
@@ -62,7 +65,10 @@ public:
 
     bool operator==(const Mark &other) const;
 
-    friend std::ostream &operator<<(std::ostream &out, const Mark &made);
+    /// A hash of the content, for `std::hash`.
+    friend HARBOUR_EXPORT std::size_t hash_value(const Mark &product);
+
+    friend HARBOUR_EXPORT std::ostream &operator<<(std::ostream &out, const Mark &made);
 
 private:
     explicit Mark(std::int64_t station, MarkOptions options = {});
@@ -77,12 +83,15 @@ private:
     [[nodiscard]] virtual bool equals(const Mark &other) const = 0;
 
     virtual void show(std::ostream &out) const = 0;
+
+    /// A hash of the fields that a kind adds.
+    [[nodiscard]] virtual std::size_t own_hash() const { return 0; }
     friend class Buoy;
     friend class Beacon;
 };
 
 /// The optional fields of Buoy.
-struct BuoyOptions {
+struct HARBOUR_EXPORT BuoyOptions {
     /// The side.
     std::optional<Side> side = {};
     /// Whether it is reflective. True by default.
@@ -93,7 +102,7 @@ struct BuoyOptions {
 };
 
 /// A kind of Mark.
-class Buoy final : public Mark {
+class HARBOUR_EXPORT Buoy final : public Mark {
 public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "buoy";
@@ -113,7 +122,7 @@ private:
 };
 
 /// The optional fields of Beacon.
-struct BeaconOptions {
+struct HARBOUR_EXPORT BeaconOptions {
     /// The side.
     std::optional<Side> side = {};
     /// Whether it is reflective. False by default.
@@ -124,7 +133,7 @@ struct BeaconOptions {
 };
 
 /// A kind of Mark.
-class Beacon final : public Mark {
+class HARBOUR_EXPORT Beacon final : public Mark {
 public:
     /// The type code; it never changes.
     static constexpr std::string_view kind = "beacon";
@@ -152,3 +161,18 @@ decltype(auto) Mark::visit(Visitor &&visitor) const {
 }
 
 } // namespace harbour
+
+template <>
+struct std::hash<harbour::Mark> {
+    std::size_t operator()(const harbour::Mark &product) const { return hash_value(product); }
+};
+
+template <>
+struct std::hash<harbour::Buoy> {
+    std::size_t operator()(const harbour::Buoy &product) const { return hash_value(product); }
+};
+
+template <>
+struct std::hash<harbour::Beacon> {
+    std::size_t operator()(const harbour::Beacon &product) const { return hash_value(product); }
+};

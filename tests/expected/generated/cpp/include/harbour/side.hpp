@@ -2,6 +2,8 @@
 
 #pragma once
 
+#include "harbour/export.hpp"
+
 #include <array>
 #include <cstdint>
 #include <ostream>
@@ -21,11 +23,11 @@ inline constexpr std::array<Side, 2> every_side{Side::port, Side::starboard};
 /// Reads a word as it was declared.
 ///
 /// Throws `UnknownKeyError` for any other text.
-[[nodiscard]] Side parse_side(std::string_view text);
+[[nodiscard]] HARBOUR_EXPORT Side parse_side(std::string_view text);
 
 /// The word as it was declared.
-[[nodiscard]] std::string_view to_string(Side word);
+[[nodiscard]] HARBOUR_EXPORT std::string_view to_string(Side word);
 
-std::ostream &operator<<(std::ostream &out, Side word);
+HARBOUR_EXPORT std::ostream &operator<<(std::ostream &out, Side word);
 
 } // namespace harbour

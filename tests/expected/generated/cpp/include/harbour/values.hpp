@@ -2,7 +2,11 @@
 
 #pragma once
 
+#include "harbour/export.hpp"
+
 #include <concepts>
+#include <cstddef>
+#include <functional>
 #include <map>
 #include <memory>
 #include <optional>
@@ -78,10 +82,65 @@ private:
 
 namespace detail {
 
+// Hashes of content: what is equal has the same.
+template <class T>
+std::size_t hash_of(const T &value) {
+    return std::hash<T>{}(value);
+}
+
+template <class T>
+std::size_t hash_of(const std::optional<T> &value);
+template <class T>
+std::size_t hash_of(const std::vector<T> &values);
+template <class T>
+std::size_t hash_of(const std::set<T> &values);
+template <class K, class T>
+std::size_t hash_of(const std::map<K, T> &values);
+
+template <class... T>
+std::size_t hash_all(const T &...values) {
+    std::size_t hash = 17;
+    ((hash = hash * 31 + hash_of(values)), ...);
+    return hash;
+}
+
+template <class T>
+std::size_t hash_each(const T &values) {
+    std::size_t hash = values.size();
+    for (const typename T::value_type &value : values) {
+        hash = hash * 31 + hash_of(value);
+    }
+    return hash;
+}
+
+template <class T>
+std::size_t hash_of(const std::optional<T> &value) {
+    return value ? hash_all(true, *value) : 0;
+}
+
+template <class T>
+std::size_t hash_of(const std::vector<T> &values) {
+    return hash_each(values);
+}
+
+template <class T>
+std::size_t hash_of(const std::set<T> &values) {
+    return hash_each(values);
+}
+
+template <class K, class T>
+std::size_t hash_of(const std::map<K, T> &values) {
+    std::size_t hash = values.size();
+    for (const auto &[key, value] : values) {
+        hash = hash * 31 + hash_all(key, value);
+    }
+    return hash;
+}
+
 // How values are shown within products.
-void show(std::ostream &out, const std::string &text);
-void show(std::ostream &out, double value);
-void show(std::ostream &out, bool value);
+HARBOUR_EXPORT void show(std::ostream &out, const std::string &text);
+HARBOUR_EXPORT void show(std::ostream &out, double value);
+HARBOUR_EXPORT void show(std::ostream &out, bool value);
 
 template <class T>
 void show(std::ostream &out, const T &value) {
@@ -152,3 +211,11 @@ void show_pair(std::ostream &out, const char *between, const char *name, const T
 } // namespace detail
 
 } // namespace harbour
+
+/// What owns a product has the hash of its content.
+template <class T>
+struct std::hash<harbour::Owned<T>> {
+    std::size_t operator()(const harbour::Owned<T> &owned) const {
+        return owned.was_moved_from() ? 0 : std::hash<T>{}(*owned);
+    }
+};

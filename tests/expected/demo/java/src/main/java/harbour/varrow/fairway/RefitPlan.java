@@ -182,6 +182,113 @@ public final class RefitPlan {
     }
 
     /**
+     * Adds a leg, behind the others.
+     *
+     * @param leg the leg
+     * @throws CreationException if the value is missing or outside its limit
+     */
+    public void addLeg(Leg leg) {
+        Check.given("RefitPlan", "legs", leg);
+        Leg one = leg.copy();
+        this.legs = Changes.with(this.legs, one);
+    }
+
+    /**
+     * Puts a leg in the place of another, counted from 0.
+     *
+     * @param at the place, counted from 0
+     * @param leg the leg
+     * @throws CreationException if the value is missing or outside its limit
+     * @throws IndexOutOfBoundsException if there is no such place
+     */
+    public void putLeg(int at, Leg leg) {
+        Check.given("RefitPlan", "legs", leg);
+        Leg one = leg.copy();
+        this.legs = Changes.replaced(this.legs, at, one);
+    }
+
+    /**
+     * Removes the leg at a place, counted from 0.
+     *
+     * @param at the place, counted from 0
+     * @throws CreationException if there are too few then
+     * @throws IndexOutOfBoundsException if there is no such place
+     */
+    public void removeLeg(int at) {
+        List<Leg> held = Changes.without(this.legs, at);
+        Check.that(held.size() >= 1, "RefitPlan", "legs", "min_length", 1L);
+        this.legs = held;
+    }
+
+    /**
+     * Adds a tag, behind the others.
+     *
+     * @param tag the tag
+     * @throws CreationException if the value is missing or outside its limit
+     */
+    public void addTag(String tag) {
+        Check.given("RefitPlan", "tags", tag);
+        this.tags = Changes.with(this.tags, tag);
+    }
+
+    /**
+     * Puts a tag in the place of another, counted from 0.
+     *
+     * @param at the place, counted from 0
+     * @param tag the tag
+     * @throws CreationException if the value is missing or outside its limit
+     * @throws IndexOutOfBoundsException if there is no such place
+     */
+    public void putTag(int at, String tag) {
+        Check.given("RefitPlan", "tags", tag);
+        this.tags = Changes.replaced(this.tags, at, tag);
+    }
+
+    /**
+     * Removes the tag at a place, counted from 0.
+     *
+     * @param at the place, counted from 0
+     * @throws IndexOutOfBoundsException if there is no such place
+     */
+    public void removeTag(int at) {
+        this.tags = Changes.without(this.tags, at);
+    }
+
+    /**
+     * Adds a sheet, behind the others.
+     *
+     * @param sheet the sheet
+     * @throws CreationException if the value is missing or outside its limit
+     */
+    public void addSheet(Chart sheet) {
+        Check.given("RefitPlan", "sheets", sheet);
+        this.sheets = Changes.with(this.sheets, sheet);
+    }
+
+    /**
+     * Puts a sheet in the place of another, counted from 0.
+     *
+     * @param at the place, counted from 0
+     * @param sheet the sheet
+     * @throws CreationException if the value is missing or outside its limit
+     * @throws IndexOutOfBoundsException if there is no such place
+     */
+    public void putSheet(int at, Chart sheet) {
+        Check.given("RefitPlan", "sheets", sheet);
+        this.sheets = Changes.replaced(this.sheets, at, sheet);
+    }
+
+    /**
+     * Removes the sheet at a place, counted from 0.
+     *
+     * @param at the place, counted from 0
+     * @throws IndexOutOfBoundsException if there is no such place
+     */
+    public void removeSheet(int at) {
+        this.sheets = Changes.without(this.sheets, at);
+    }
+
+    /**
      * {@return a copy with the same content, except that serial starts again} Changes to
      * one do not affect the other.
      */

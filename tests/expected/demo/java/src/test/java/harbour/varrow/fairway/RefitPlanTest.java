@@ -430,6 +430,171 @@ final class RefitPlanTest {
         assertEquals(List.of(aChart()), clone.sheets());
     }
 
+    /** Adding one of legs of RefitPlan leaves the others as they are, and limits hold. */
+    @Test
+    @DisplayName("change/RefitPlan.legs:add")
+    void changeRefitPlanLegsAdd() {
+        RefitPlan made = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg(), anotherLeg()));
+        made.addLeg(anotherLeg());
+        assertEquals(List.of(aLeg(), anotherLeg(), anotherLeg()), made.legs());
+
+        Leg item = aLeg();
+        RefitPlan made2 = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg(), anotherLeg()));
+        made2.addLeg(item);
+        item.setLabel("south \"2\" \\ 🛟");
+        assertEquals(List.of(aLeg(), anotherLeg(), aLeg()), made2.legs());
+
+        RefitPlan made3 = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg(), anotherLeg()));
+        Leg first = made3.legs().get(0);
+        made3.addLeg(aLeg());
+        Leg again = made3.legs().get(0);
+        assertSame(first, again);
+
+        RefitPlan made4 = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg(), anotherLeg()));
+        missing("RefitPlan", List.of("legs"), () -> made4.addLeg(null));
+        assertEquals(List.of(aLeg(), anotherLeg()), made4.legs());
+    }
+
+    /** Putting one of legs of RefitPlan leaves the others as they are, and limits hold. */
+    @Test
+    @DisplayName("change/RefitPlan.legs:put")
+    void changeRefitPlanLegsPut() {
+        RefitPlan made = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg(), anotherLeg()));
+        made.putLeg(1, aLeg());
+        assertEquals(List.of(aLeg(), aLeg()), made.legs());
+
+        Leg item = aLeg();
+        RefitPlan made2 = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg(), anotherLeg()));
+        made2.putLeg(1, item);
+        item.setLabel("south \"2\" \\ 🛟");
+        assertEquals(List.of(aLeg(), aLeg()), made2.legs());
+
+        RefitPlan made3 = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg(), anotherLeg()));
+        Leg first = made3.legs().get(0);
+        made3.putLeg(1, aLeg());
+        Leg again = made3.legs().get(0);
+        assertSame(first, again);
+
+        RefitPlan made4 = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg(), anotherLeg()));
+        missing("RefitPlan", List.of("legs"), () -> made4.putLeg(1, null));
+        assertEquals(List.of(aLeg(), anotherLeg()), made4.legs());
+    }
+
+    /** Removing one of legs of RefitPlan leaves the others as they are, and limits hold. */
+    @Test
+    @DisplayName("change/RefitPlan.legs:remove")
+    void changeRefitPlanLegsRemove() {
+        RefitPlan made = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg(), anotherLeg()));
+        made.removeLeg(0);
+        assertEquals(List.of(anotherLeg()), made.legs());
+
+        RefitPlan made2 = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg()));
+        outOfLimit("RefitPlan", "legs", "min_length", 1L, () -> made2.removeLeg(0));
+        assertEquals(List.of(aLeg()), made2.legs());
+    }
+
+    /** Adding one of tags of RefitPlan leaves the others as they are, and limits hold. */
+    @Test
+    @DisplayName("change/RefitPlan.tags:add")
+    void changeRefitPlanTagsAdd() {
+        RefitPlan made = new RefitPlan(
+                "north \"1\" \\ 🛟",
+                List.of(aLeg()),
+                new RefitPlan.Options().tags(List.of("north \"1\" \\ 🛟", "south \"2\" \\ 🛟")));
+        made.addTag("south \"2\" \\ 🛟");
+        assertEquals(
+                List.of("north \"1\" \\ 🛟", "south \"2\" \\ 🛟", "south \"2\" \\ 🛟"),
+                made.tags());
+
+        RefitPlan made2 = new RefitPlan(
+                "north \"1\" \\ 🛟",
+                List.of(aLeg()),
+                new RefitPlan.Options().tags(List.of("north \"1\" \\ 🛟", "south \"2\" \\ 🛟")));
+        missing("RefitPlan", List.of("tags"), () -> made2.addTag(null));
+        assertEquals(List.of("north \"1\" \\ 🛟", "south \"2\" \\ 🛟"), made2.tags());
+    }
+
+    /** Putting one of tags of RefitPlan leaves the others as they are, and limits hold. */
+    @Test
+    @DisplayName("change/RefitPlan.tags:put")
+    void changeRefitPlanTagsPut() {
+        RefitPlan made = new RefitPlan(
+                "north \"1\" \\ 🛟",
+                List.of(aLeg()),
+                new RefitPlan.Options().tags(List.of("north \"1\" \\ 🛟", "south \"2\" \\ 🛟")));
+        made.putTag(1, "north \"1\" \\ 🛟");
+        assertEquals(List.of("north \"1\" \\ 🛟", "north \"1\" \\ 🛟"), made.tags());
+
+        RefitPlan made2 = new RefitPlan(
+                "north \"1\" \\ 🛟",
+                List.of(aLeg()),
+                new RefitPlan.Options().tags(List.of("north \"1\" \\ 🛟", "south \"2\" \\ 🛟")));
+        missing("RefitPlan", List.of("tags"), () -> made2.putTag(1, null));
+        assertEquals(List.of("north \"1\" \\ 🛟", "south \"2\" \\ 🛟"), made2.tags());
+    }
+
+    /** Removing one of tags of RefitPlan leaves the others as they are, and limits hold. */
+    @Test
+    @DisplayName("change/RefitPlan.tags:remove")
+    void changeRefitPlanTagsRemove() {
+        RefitPlan made = new RefitPlan(
+                "north \"1\" \\ 🛟",
+                List.of(aLeg()),
+                new RefitPlan.Options().tags(List.of("north \"1\" \\ 🛟", "south \"2\" \\ 🛟")));
+        made.removeTag(0);
+        assertEquals(List.of("south \"2\" \\ 🛟"), made.tags());
+    }
+
+    /** Adding one of sheets of RefitPlan leaves the others as they are, and limits hold. */
+    @Test
+    @DisplayName("change/RefitPlan.sheets:add")
+    void changeRefitPlanSheetsAdd() {
+        RefitPlan made = new RefitPlan(
+                "north \"1\" \\ 🛟",
+                List.of(aLeg()),
+                new RefitPlan.Options().sheets(List.of(aChart(), anotherChart())));
+        made.addSheet(anotherChart());
+        assertEquals(List.of(aChart(), anotherChart(), anotherChart()), made.sheets());
+
+        RefitPlan made2 = new RefitPlan(
+                "north \"1\" \\ 🛟",
+                List.of(aLeg()),
+                new RefitPlan.Options().sheets(List.of(aChart(), anotherChart())));
+        missing("RefitPlan", List.of("sheets"), () -> made2.addSheet(null));
+        assertEquals(List.of(aChart(), anotherChart()), made2.sheets());
+    }
+
+    /** Putting one of sheets of RefitPlan leaves the others as they are, and limits hold. */
+    @Test
+    @DisplayName("change/RefitPlan.sheets:put")
+    void changeRefitPlanSheetsPut() {
+        RefitPlan made = new RefitPlan(
+                "north \"1\" \\ 🛟",
+                List.of(aLeg()),
+                new RefitPlan.Options().sheets(List.of(aChart(), anotherChart())));
+        made.putSheet(1, aChart());
+        assertEquals(List.of(aChart(), aChart()), made.sheets());
+
+        RefitPlan made2 = new RefitPlan(
+                "north \"1\" \\ 🛟",
+                List.of(aLeg()),
+                new RefitPlan.Options().sheets(List.of(aChart(), anotherChart())));
+        missing("RefitPlan", List.of("sheets"), () -> made2.putSheet(1, null));
+        assertEquals(List.of(aChart(), anotherChart()), made2.sheets());
+    }
+
+    /** Removing one of sheets of RefitPlan leaves the others as they are, and limits hold. */
+    @Test
+    @DisplayName("change/RefitPlan.sheets:remove")
+    void changeRefitPlanSheetsRemove() {
+        RefitPlan made = new RefitPlan(
+                "north \"1\" \\ 🛟",
+                List.of(aLeg()),
+                new RefitPlan.Options().sheets(List.of(aChart(), anotherChart())));
+        made.removeSheet(0);
+        assertEquals(List.of(anotherChart()), made.sheets());
+    }
+
     /** Two RefitPlan objects are equal if and only if all their fields are equal. */
     @Test
     @DisplayName("equal/RefitPlan")

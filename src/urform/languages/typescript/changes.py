@@ -1,0 +1,73 @@
+"""Methods of mutable products in TypeScript that change one element of what a field holds."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from urform.declaration.types import Collection, ListOf, MapOf, SetOf
+from urform.languages.naming.changes import change_name
+from urform.languages.naming.names import beside, camel
+from urform.languages.rendering.changes import change_doc, is_placed, lengths
+from urform.languages.typescript.context import Context
+from urform.plan.model import Change, Product
+
+
+def changes(context: Context, product: Product) -> Iterator[dict[str, object]]:
+    """What the template of a product shows of each change."""
+    for change in product.changes:
+        yield _view(context, product, change)
+
+
+def _view(context: Context, product: Product, change: Change) -> dict[str, object]:
+    field, code, names = change.field, context.code, context.names
+    assert isinstance(field.type, Collection)
+    item = beside(names.parameter(field.item or ""), ("at", "key", "one", "each"))
+    held = f"this.{names.stored(field.name)}"
+    parameters = []
+    match field.type:
+        case MapOf(key):
+            parameters.append(f"key: {code.type(key)}")
+        case ListOf() if is_placed(change):
+            parameters.append("at: number")
+    if change.way != "remove" or isinstance(field.type, SetOf):
+        parameters.append(f"{item}: {code.type(field.type.element)}")
+    element = code.element(field)
+    limit = lengths(change)
+    after = _after(change, item, held)
+    return {
+        "name": change_name(context.plan, product, change, camel),
+        "change": f"{product.name} {change.way} {field.name}",
+        "parameters": ", ".join(parameters),
+        "doc": change_doc(change, third=True, beyond="Throws a `RangeError` if there is no such place."),
+        "item": item if change.way != "remove" else None,
+        "one": f"{element.name}({item})" if element is not None else item,
+        "asked": _asked(change, item),
+        "slot": held,
+        "after": after,
+        "checked": code.held_again(field, after, (limit,) if limit is not None else ()),
+    }
+
+
+def _asked(change: Change, item: str) -> str:
+    """What is looked up of what is removed by value or key; nothing of a list."""
+    if change.way != "remove" or isinstance(change.field.type, ListOf):
+        return ""
+    return "key" if isinstance(change.field.type, MapOf) else item
+
+
+def _after(change: Change, item: str, held: str) -> str:
+    """What is to be held then; `one` is the element as it is to be held."""
+    match change.field.type, change.way:
+        case ListOf(), "add":
+            return f"[...{held}, one]"
+        case ListOf(), "put":
+            return f"placed({held}, at, one)"
+        case ListOf(), _:
+            return f"without({held}, at)"
+        case MapOf(), "put":
+            return f"new Map([...{held}, [key, one]])"
+        case MapOf(), _:
+            return f"new Map([...{held}].filter(([each]) => each !== key))"
+        case _, "add":
+            return f"new Set([...{held}, one])"
+    return f"new Set([...{held}].filter((each) => each !== {item}))"
