@@ -31,22 +31,30 @@ def copies_of_fields(context: Context, product: Product) -> Iterator[dict[str, o
     letter = context.letter(product)
     for method in methods(context, product):
         clones = method["name"] == context.code.copying.clone(product)
-        changed = [line for field in product.fields for line in _field(context, field, letter, clones)]
-        lines = [f"made := *{letter}", *changed, "return made"] if changed else [f"return *{letter}"]
+        changed = [part for field in product.fields for part in _field(context, field, letter, clones)]
         name = f"{method['name']}Fields"
         said = clone_sentences(_fresh(product, clones), mutable=product.mutable)
         yield {
             "name": name,
             "doc": f"{name} is for a kind that embeds them. It returns {said}",
-            "lines": lines,
+            "parts": changed or None,
         }
 
 
 def _method(context: Context, product: Product, name: str, type_: str, *, clones: bool) -> dict[str, object]:
     said = f"{name} returns {clone_sentences(_fresh(product, clones), mutable=product.mutable)}"
     doc = said if name[0].isupper() else ""
-    lines = [] if product.abstract else list(_lines(context, product, clones))
-    return {"name": name, "type": type_, "lines": lines, "doc": doc}
+    copies = not product.abstract and (product.mutable or (clones and context.plan.restarts(product)))
+    letter = context.letter(product)
+    fields = product.fields if copies else ()
+    parts = [part for field in fields for part in _field(context, field, letter, clones)]
+    return {
+        "name": name,
+        "clones": "clone" if clones else "",
+        "type": type_,
+        "parts": parts if copies else None,
+        "doc": doc,
+    }
 
 
 def _fresh(product: Product, clones: bool) -> list[str]:
@@ -54,22 +62,15 @@ def _fresh(product: Product, clones: bool) -> list[str]:
     return [field.name for field in product.fields if field.copy == "fresh"] if clones else []
 
 
-def _lines(context: Context, product: Product, clones: bool) -> Iterator[str]:
-    letter = context.letter(product)
-    if not product.mutable and not (clones and context.plan.restarts(product)):
-        yield f"return {letter}"
-        return
-    yield f"made := *{letter}"
-    for field in product.fields:
-        yield from _field(context, field, letter, clones)
-    yield "return &made"
+def _field(context: Context, field: Field, letter: str, clones: bool) -> Iterator[dict[str, str]]:
+    """What a copy is given beside the content of the original, and whether that has to be there.
 
-
-def _field(context: Context, field: Field, letter: str, clones: bool) -> Iterator[str]:
-    """Containers are never changed, only replaced, so only what they own needs copying."""
+    Containers are never changed, only replaced, so only what they own needs copying.
+    """
     stored = context.names.stored(field.name)
+    part = {"stored": stored, "there": "", "cloned": stored if clones else ""}
     if clones and field.copy == "fresh":
-        yield f"made.{stored} = {fresh_value(context, field)}"
+        yield {**part, "value": fresh_value(context, field)}
         return
     changes = context.plan.changes_in_clone(field) if clones else context.plan.holds_mutable(field.type)
     inner = context.plan.product_in(field.type)
@@ -78,10 +79,7 @@ def _field(context: Context, field: Field, letter: str, clones: bool) -> Iterato
     names = context.code.copying
     method = names.clone(inner) if clones else names.copy(inner)
     copied = copied_value(context, field.type, f"{letter}.{stored}", method)
-    if field.may_be_absent:
-        yield from (f"if {letter}.{stored} != nil {{", f"\tmade.{stored} = {copied}", "}")
-    else:
-        yield f"made.{stored} = {copied}"
+    yield {**part, "value": copied, "there": f"{letter}.{stored}" if field.may_be_absent else ""}
 
 
 def fresh_value(context: Context, field: Field) -> str:

@@ -102,6 +102,5 @@ def _shown(context: Context, product: Product, letter: str) -> str:
 def _copy(copying: View, type_: str, fields: str, letter: str) -> View:
     """A method that copies a kind: what it embeds copies itself."""
     copied = f"{fields}: {letter}.{copying['name']}Fields()" if fields else ""
-    lines = copying["lines"]
-    itself = lines == [f"return {letter}"]
-    return {**copying, "lines": lines if itself else [f"return &{type_}{{{copied}}}"]}
+    itself = copying["parts"] is None
+    return {**copying, "lines": [f"return {letter}" if itself else f"return &{type_}{{{copied}}}"]}

@@ -27,6 +27,8 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
             "aspect": flaw.aspect,
             "type": names.type(flaw.owner),
             "name": names.stored(flaw.member),
+            "cloned": names.stored(flaw.member),
+            "clones": "clone",
             "local": names.local(flaw.member),
             "exported": pascal(flaw.member),
             "class": of_family(member, names.type(flaw.owner)),
@@ -38,7 +40,6 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
         spellings["store"] = store_receiver(names, product)
         pool = plan.pool_of(product.name)
         spellings["pool"] = pool_receiver(names, pool) if pool is not None else ""
-        spellings["clone"] = code.copying.clone(product)
         field = next((f for f in product.fields if f.name == flaw.member), None)
         if field is None:
             return spellings
@@ -62,10 +63,10 @@ def _twin(names: Names, code: Expressions, field: Field) -> str:
         f"{{1}}{{2}} = twin.Interface().({type_})\n"
     )
     if not isinstance(field.type, Collection):
-        return f"\tif {stored} != nil {{\n\t\t{copied.format(stored, chr(9) * 2, stored)}\t}}\n"
+        return f"if {stored} != nil {{\n\t\t{copied.format(stored, chr(9) * 2, stored)}\t}}"
     loop = copied.format("each", "\t\t", "twins[key]")
-    whole = f"\ttwins := {'maps' if stored and _is_map(code, field) else 'slices'}.Clone({stored})\n"
-    return f"{whole}\tfor key, each := range twins {{\n\t\t{loop}\t}}\n\t{stored} = twins\n"
+    whole = f"twins := {'maps' if stored and _is_map(code, field) else 'slices'}.Clone({stored})\n"
+    return f"{whole}\tfor key, each := range twins {{\n\t\t{loop}\t}}\n\t{stored} = twins"
 
 
 def _is_map(code: Expressions, field: Field) -> bool:
@@ -74,8 +75,6 @@ def _is_map(code: Expressions, field: Field) -> bool:
 
 _MISSING = r'&MissingError\{Owner: "[^"]*", Fields: \[\]string\{"«member»"\}\}'
 _LIMIT = r'&LimitError\{Owner: "«owner»", Field: "«member»", Limit: "«aspect»"[,}]'
-_CLONING = r"(\) «clone»\(\) [^\n]*\{\n(?:(?!\})[^\n]*\n)*?)"
-_METHOD = r"(func \((\w+) \*«type»\) {}\([^\n]*\{{\n)"
 _LITERAL = r"\{(?:[^\n{}]|\{(?:[^\n{}]|\{[^\n{}]*\})*\})*\}"  # a function's body, which may hold two more
 _PARTS = rf"(?:[^&\n{{}}]|{_LITERAL})*?"  # of a condition, function literals included
 _PRODUCTS = ("product", "abstract")
@@ -88,7 +87,24 @@ _GET = (
 _STRING = "unsafe.StringData(«flaw.local»)"
 _WAIT = "{line}\n\tfor busy := true; busy; {\n\t\tp.mu.Lock()\n\t\tbusy = len(p.calls) > 0\n\t\tp.mu.Unlock()\n\t}"
 
+
+def _cloning(value: str) -> dict[str, str]:
+    """Another thing that a clone is, of just this type: what follows is never reached."""
+    return {"product.cloning": f"{{line}}\n%% if p.type == flaw.type\n\treturn {value}\n%% endif"}
+
+
 MARKED: Marked = {
+    # --- fields -------------------------------------------------------------------------------------------
+    "equal-by-identity": {
+        "product.equal": "{line}\n%% if p.type == flaw.type\n\treturn any(other) == any(«p.letter»)\n%% endif"
+    },
+    # --- clones -------------------------------------------------------------------------------------------
+    "clone-shares": {"product.copied": ""},
+    "clone-keeps": {"product.copied": ""},
+    "clone-loses": {"product.cloned": "made.«flaw.name» = *new(«flaw.stored»)\n{line}"},
+    "clone-copies": {"product.cloned": "«flaw.twin»\n{line}"},
+    "clone-is-itself": _cloning("«p.letter»"),
+    "clone-is-nothing": _cloning("nil"),
     # --- changes of one element -----------------------------------------------------------------------------
     "change-does-nothing": {"changes.change": "_ = held", "changes.directly": "_ = «c.begin»"},
     "change-keeps-as-given": {
@@ -220,7 +236,6 @@ TABLE: Table = {
             _PRODUCTS,
         )
     ],
-    "equal-by-identity": [Rewrite(_METHOD.format("Equal"), "\\1\treturn any(other) == any(\\2)\n")],
     "kept-as-given": [
         Rewrite(r"(\) Set«exported»\([\s\S]*?\.«name» = )[^\n]*", r"\1«local»", _PRODUCTS),
         Rewrite(r"(made\.«name» = )(\w+)\.\w+\(\)$", r"\1\2", _PRODUCTS),
@@ -242,11 +257,4 @@ TABLE: Table = {
             r"return \1\2",
         )
     ],
-    # --- clones and exemplars -----------------------------------------------------------------------------
-    "clone-shares": [Rewrite(_CLONING + r"\t+made\.«name» = [^\n]*\n", r"\1")],
-    "clone-keeps": [Rewrite(_CLONING + r"\t+made\.«name» = [^\n]*\n", r"\1")],
-    "clone-loses": [Rewrite(_CLONING + r"(\treturn &made)", "\\1\tmade.«name» = *new(«stored»)\n\\2")],
-    "clone-copies": [Rewrite(_CLONING + r"(\treturn &made)", r"\1«twin»\2")],
-    "clone-is-itself": [Rewrite(_METHOD.format("«clone»"), "\\1\treturn \\2\n")],
-    "clone-is-nothing": [Rewrite(_METHOD.format("«clone»"), "\\1\treturn nil\n")],
 }

@@ -99,6 +99,7 @@ def product_text(context: Context, product: Product) -> str:
             "accessors": list(accessors(context, product, type_)),
             "closed": closed,
             "receiver": f"*{type_}",
+            "letter": letter,
             "receiver_named": f"{letter} *{type_}",
             "operations": list(operations(context, product)),
             "equal_doc": f"Equal reports whether other is {with_article(type_)} with the same content.",

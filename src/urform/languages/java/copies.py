@@ -69,6 +69,7 @@ def _method(
     modifier = "public " if public else "" if alone or base.closed else "protected "
     return {
         "name": name,
+        "clones": "" if parameters else "copy",
         "told": product.base is None and modifier != "",
         "doc": "Copies it for what holds it.",
         "takes": [("again", "whether fields start again")] if parameters else [],
@@ -80,16 +81,23 @@ def _method(
 
 
 def copying_lines(context: Context, product: Product, how: Copying) -> list[str]:
-    """The body of the copying constructor."""
-    lines = []
+    """What the copying constructor begins with."""
     if product.base is not None:
         passed = ["original", *(["again"] if how.decides else [])]
         base = context.plan.products[product.base]
         passed += [
             context.default(product.field(f.name)) or "null" for f in starting_otherwise(context, base, how)
         ]
-        lines = [f"super({', '.join(passed)});"]
-    return lines + [_line(context, product, field, how) for field in product.own_fields]
+        return [f"super({', '.join(passed)});"]
+    return []
+
+
+def copied_fields(context: Context, product: Product, how: Copying) -> list[dict[str, str]]:
+    """What it gives each field."""
+    return [
+        {"name": context.names.member(field.name), "value": _copied(context, product, field, how)}
+        for field in product.own_fields
+    ]
 
 
 def starting_otherwise(context: Context, product: Product, how: Copying) -> list[Field]:
@@ -105,19 +113,19 @@ def copying_parameters(context: Context, product: Product, how: Copying) -> list
     return parameters
 
 
-def _line(context: Context, product: Product, field: Field, how: Copying) -> str:
+def _copied(context: Context, product: Product, field: Field, how: Copying) -> str:
     name = context.names.member(field.name)
     kept = f"original.{name}"
     if field.copy == "fresh" and how.cloned:
         fresh = context.default(field) or "null"
         if product.abstract and field in starting_otherwise(context, product, how):
             fresh = f"{name}Default"
-        return f"this.{name} = again ? {fresh} : {kept};" if how.decides else f"this.{name} = {fresh};"
+        return f"again ? {fresh} : {kept}" if how.decides else fresh
     inner = context.plan.product_in(field.type)
     changes = context.plan.changes_in_clone(field) if how.cloned else context.plan.holds_mutable(field.type)
     if inner is None or not changes:
-        return f"this.{name} = {kept};"
+        return kept
     calls = context.code.copies
     call = calls.with_its_owner(product, inner) if how.cloned else calls.on_the_way_in(inner)
     absent = f"{kept} == null ? null : " if field.may_be_absent else ""
-    return f"this.{name} = {absent}{context.code.copied(field, kept, call)};"
+    return f"{absent}{context.code.copied(field, kept, call)}"

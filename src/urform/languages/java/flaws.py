@@ -26,6 +26,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
             "change": f"{flaw.owner} {flaw.aspect} {flaw.member}",
             "type": names.type(flaw.owner),
             "name": names.member(flaw.member),
+            "clones": "copy",
             "exported": pascal(flaw.member),
             "variable": names.member(camel(flaw.owner)),
         }
@@ -53,17 +54,35 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
 _HELD = r"(= (?:[^\n]*?\? null : )?)"
 _CHECKED = r'Check\.{}\("«owner»", "«member»", .*\)(?=;$)'
 _ARGUMENT = r"((?:[^(),]|\((?:[^()]|\([^()]*\))*\))+)"
-# The constructor that copies, up to what it gives to the member; and the method that clones, up to what it returns.
-_COPYING = r"(\(\w+ original(?:, [^\n]*)?\) \{\n(?:(?!    \})[^\n]*\n)*?\s*this\.«name» = )[^\n]*;"
-_RETURNING = r"(«type» copy\(\) \{\n\s*)return [^\n]*;"
-_RECORD = r"^(public record «type»\(.*\) \{)"
-_EQUALS = "\n    @Override public boolean equals(Object other) { return %s; }\n"
+_EQUALS = "{line}\n%% if p.type == flaw.type\n    @Override public boolean equals(Object other) {{ return {how}; }}\n\n%% endif"
+
+
+def _returning(value: str) -> dict[str, str]:
+    """Another thing that a clone is, of just this type."""
+    text = f"%% if p.type == flaw.type\nreturn {value};\n%% else\n{{line}}\n%% endif"
+    return dict.fromkeys(("product.cloned", "record.cloned"), text)
+
+
+def _equal(how: str) -> str:
+    """The line that begins a record, and an equality of its own."""
+    return _EQUALS.format(line="{line}", how=how)
+
 
 _HELD_SET = '«"this." if f.held == f.name else ""»«f.held»'
 _SEE = "{line}\n    if (this.seen == null) {\n        this.seen = «flaw.name»;\n    }\n"
 _SEEN = "{line}\nprivate Object seen;"
 
 MARKED: Marked = {
+    # --- clones -------------------------------------------------------------------------------------------
+    "clone-shares": {"product.copied": "this.«f.name» = original.«f.name»;"},
+    "clone-handed-out": {
+        "product.copied": "this.«f.name» = new java.util.«flaw.container»<>(original.«f.name»);"
+    },
+    "clone-keeps": {"product.copied": "this.«f.name» = original.«f.name»;"},
+    "clone-loses": {"product.copied": "this.«f.name» = «flaw.zero»;"},
+    "clone-copies": {"product.copied": "this.«f.name» = urform.faults.Faults.twin(original.«f.name»);"},
+    "clone-is-itself": _returning("this"),
+    "clone-is-nothing": _returning("null"),
     # --- changes of one element -----------------------------------------------------------------------------
     "change-does-nothing": {"product.change": ""},
     "change-keeps-as-given": {"product.one": "«c.item_type» one = «c.item»;"},
@@ -78,6 +97,10 @@ MARKED: Marked = {
         "product.equal": "%% if p.type == flaw.type\nreturn this == other;\n%% else\n{line}\n%% endif",
         "product.class": "{line}\n%% if not p.equals and p.type == flaw.type\n\n"
         "    @Override public boolean equals(Object other) { return this == other; }\n%% endif",
+        "record.record": _equal("this == other"),
+    },
+    "uncompared": {
+        "record.record": _equal('urform.faults.Faults.equalSave(this, other, "«flaw.name»")'),
     },
     "single-again": {"product.again": "return new «flaw.type»();"},
     # --- factories ----------------------------------------------------------------------------------------
@@ -169,11 +192,9 @@ TABLE: Table = {
         Rewrite(r'^\s*Check\.that\(.*, "«owner»", "«member»", "«aspect»", [^\n]*\);\n', ""),
         Rewrite(r'Check\.finite\("«owner»", "«member»", "«aspect»", ([^()]*)\)', r"\1"),
     ],
-    "equal-by-identity": [Rewrite(_RECORD, r"\1" + _EQUALS % "this == other")],
     "keeps-sign-of-zero": [Rewrite(r"(\b«name» = [^;\n]*?) \+ 0\.0;", r"\1;")],
     "uncompared": [
         Rewrite(r"\s*&& [^&;\n]*\bthat\.«name»\b[^&;\n]*(?=[;\n]| &&)", ""),
-        Rewrite(_RECORD, r"\1" + _EQUALS % 'urform.faults.Faults.equalSave(this, other, "«name»")'),
     ],
     "kept-as-given": [
         Rewrite(
@@ -187,12 +208,4 @@ TABLE: Table = {
         Rewrite(_HELD + f"({_CHECKED.format('set')})", r"\1new java.util.LinkedHashSet<>(\2)"),
         Rewrite(_HELD + f"({_CHECKED.format('map')})", r"\1new java.util.LinkedHashMap<>(\2)"),
     ],
-    # --- clones and exemplars -----------------------------------------------------------------------------
-    "clone-shares": [Rewrite(_COPYING, r"\1original.«name»;")],
-    "clone-handed-out": [Rewrite(_COPYING, r"\1new java.util.«container»<>(original.«name»);")],
-    "clone-keeps": [Rewrite(_COPYING, r"\1original.«name»;")],
-    "clone-loses": [Rewrite(_COPYING, r"\1«zero»;")],
-    "clone-copies": [Rewrite(_COPYING, r"\1urform.faults.Faults.twin(original.«name»);")],
-    "clone-is-itself": [Rewrite(_RETURNING, r"\1return this;")],
-    "clone-is-nothing": [Rewrite(_RETURNING, r"\1return null;")],
 }

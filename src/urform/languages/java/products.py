@@ -8,12 +8,11 @@ from urform.declaration.types import Collection
 from urform.languages.java.builders import builder_text
 from urform.languages.java.changes import changes
 from urform.languages.java.context import Context
-from urform.languages.java.copies import copying, copying_lines, copying_parameters, methods
-from urform.languages.java.docs import OPTIONS, REFUSED, as_parameter, documented
+from urform.languages.java.copies import copied_fields, copying, copying_lines, copying_parameters, methods
+from urform.languages.java.docs import OPTIONS, REFUSED, as_parameter
 from urform.languages.java.expressions import PRIMITIVES, or_else, text_literal
 from urform.languages.java.selections import selection_view
-from urform.languages.java.views import STYLE, tidy
-from urform.languages.layout.engine import lay_out
+from urform.languages.java.views import tidy
 from urform.languages.naming.names import article, beside, pascal, spoken
 from urform.languages.rendering.fields import field_doc, option_doc
 from urform.plan.model import Field, Product
@@ -26,7 +25,6 @@ View = dict[str, object]
 def record_text(context: Context, product: Product) -> str:
     """A plain immutable product without optional fields."""
     code, names = context.code, context.names
-    components = ", ".join(context.parameters(product))
     lines = [*_missing(context, product)]
     for field in product.fields:
         name = names.member(field.name)
@@ -34,32 +32,23 @@ def record_text(context: Context, product: Product) -> str:
         own = [f"{name} = {value};"] if value != name else []
         lines += [*own, *limits] if isinstance(field.type, Collection) else [*limits, *own]
         lines += code.checks_of_elements(field, name)
-    body = "".join(f"        {line}\n" for line in lines)
-    compact_doc = documented(
-        "Refuses what is missing or outside its limit.", 4, context.takes(product), "", REFUSED
-    )
-    compact = f"    {compact_doc}\n    public {names.type(product.name)} {{\n{body}    }}\n" if lines else ""
-    operations = "\n".join(_operation_text(context, product))
-    copies = "".join(_copy_text(names.type(product.name), method) for method in methods(context, product))
-    parts = "\n".join(part for part in (compact, operations, copies, builder_text(context, product)) if part)
-    doc = documented(_class_doc(context, product), 0, context.takes(product)) + "\n"
-    text = f"{doc}public record {names.type(product.name)}({components}) {{\n{parts}}}\n"
-    text = text.replace("{\n}", "{}") if not parts else text
-    return tidy(lay_out(context.templates.flawed("product", product.name, text), STYLE))
-
-
-def _copy_text(type_: str, method: View) -> str:
-    doc = f"    {documented(str(method['doc']), 4, (), str(method['returned']))}\n" if method["told"] else ""
-    header = f"{doc}    {method['modifier']}{type_} {method['name']}({method['parameters']}) {{"
-    return f"{header}\n        return {method['made']};\n    }}\n"
-
-
-def _operation_text(context: Context, product: Product) -> Iterator[str]:
-    for operation in product.operations:
-        view = context.operation(product, operation)
-        doc = documented(operation.doc, 4, context.operation_takes(operation), str(view["said"]))
-        header = f"    public {view['returns']} {view['name']}({view['parameters']}) {{"
-        yield f"    {doc}\n{header}\n        return {view['body']};\n    }}\n"
+    view = {
+        "type": names.type(product.name),
+        "doc": _class_doc(context, product),
+        "components": ", ".join(context.parameters(product)),
+        "takes": context.takes(product),
+        "lines": lines,
+        "refusing": "Refuses what is missing or outside its limit.",
+        "throws": REFUSED,
+        "operations": [
+            {**context.operation(product, operation), "takes": context.operation_takes(operation)}
+            for operation in product.operations
+        ],
+        "copies": methods(context, product),
+        "builder": builder_text(context, product),
+    }
+    text = tidy(context.templates.render("record", product.name, p=view))
+    return text.replace(" {\n}\n", " {}\n")  # of nothing but its components
 
 
 def class_view(context: Context, product: Product) -> View:
@@ -239,7 +228,8 @@ def _constructors(context: Context, product: Product) -> Iterator[View]:
     if how.constructs:
         modifier = "" if product.abstract else "private "
         parameters = copying_parameters(context, product, how)
-        yield _constructor(context, product, modifier, parameters, copying_lines(context, product, how))
+        view = _constructor(context, product, modifier, parameters, copying_lines(context, product, how))
+        yield {**view, "copied": copied_fields(context, product, how)}
 
 
 def _widened(context: Context, product: Product, base: Product | None) -> Iterator[View]:
@@ -279,6 +269,7 @@ def _constructor(
         "modifier": modifier,
         "parameters": ", ".join(parameters),
         "lines": lines,
+        "copied": [],
         "doc": f"Creates {article(product.name)}.",
         "takes": [(name, known.get(name, "the default of the kind")) for name in names],
         "throws": REFUSED if parameters else "",

@@ -12,12 +12,26 @@ from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)
+class Copied:
+    """What one field of a copy is given; `cloned` names the field where the copy is a clone."""
+
+    name: str
+    slot: str
+    value: str
+    cloned: str
+
+
+@dataclass(frozen=True, slots=True)
 class Copying:
-    """A method that copies: its name, its documentation, the lines of its body."""
+    """A method that copies: its name, its documentation, what it gives each field; itself where `parts` is None.
+
+    `clones` is `clone` of the one that clones.
+    """
 
     name: str
     doc: str
-    lines: tuple[str, ...]
+    clones: str
+    parts: tuple[Copied, ...] | None
 
 
 def copies(context: Context, product: Product) -> Iterator[Copying]:
@@ -26,28 +40,28 @@ def copies(context: Context, product: Product) -> Iterator[Copying]:
     cloned = product.name in plan.cloned or (product.base or "") in plan.cloned
     copied = product.name in plan.owned or (product.base or "") in plan.owned
     if copied and not (cloned and names.copy(product) == names.clone(product)):
-        yield Copying(names.copy(product), "", tuple(_lines(context, product, clones=False)))
+        yield Copying(names.copy(product), "", "", _parts(context, product, clones=False))
     if cloned:
         again = [f.name for f in product.fields if f.copy == "fresh"]
         said = f"Return {clone_sentences(again, mutable=product.mutable)}"
         public = names.clone(product) == "clone"
         yield Copying(
-            names.clone(product), said if public else "", tuple(_lines(context, product, clones=True))
+            names.clone(product), said if public else "", "clone", _parts(context, product, clones=True)
         )
 
 
-def _lines(context: Context, product: Product, *, clones: bool) -> Iterator[str]:
+def _parts(context: Context, product: Product, *, clones: bool) -> tuple[Copied, ...] | None:
     if not product.mutable and not (clones and context.plan.restarts(product)):
-        yield "return self"
-        return
-    yield f"made = new({context.names.type(product.name)})"
-    for field in product.fields:
-        copied = _copied(context, product, field, clones)
-        if product.mutable:
-            yield f"made.{context.attribute(product, field)} = {copied}"
-        else:
-            yield f'put(made, "{context.names.field(field.name)}", {copied})'
-    yield "return made"
+        return None
+    return tuple(
+        Copied(
+            context.names.field(field.name),
+            context.attribute(product, field),
+            _copied(context, product, field, clones),
+            context.names.field(field.name) if clones else "",
+        )
+        for field in product.fields
+    )
 
 
 def _copied(context: Context, product: Product, field: Field, clones: bool) -> str:

@@ -28,6 +28,8 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
             "type": names.type(flaw.owner),
             "constant": f"_{snake(flaw.owner).upper()}",
             "name": names.field(flaw.member),
+            "cloned": names.field(flaw.member),
+            "clones": "clone",
             "slot": names.slot(flaw.member),
             "parameter": names.parameter(flaw.member),
         }
@@ -36,7 +38,6 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
         product = plan.products.get(flaw.owner)
         if product is None:
             return spellings
-        spellings["clone"] = code.copying.clone(product)
         types = {field.name: field.type for field in product.fields}
         spellings["container"] = CONTAINERS.get(type(types.get(flaw.member)), "")
         builder = plan.builder_of(flaw.owner)
@@ -54,17 +55,19 @@ _EACH = r'(\w+\("«owner»", "«member»", [^()]*?within="each\."[^()]*?)'
 _QUOTED = r""""(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'"""
 _BOUND = r", «aspect»=(?:\((?:" + _QUOTED + r"|[^)\"'])*\)|[^,)]+)"
 _FINITE = r'real\("«owner»", "«member»", ([\w.]+)'
-# The method that clones, up to where it copies the member, or to what it returns.
-_CLONE = r"(def «clone»\(self\)(?:(?!\n    def )[\s\S])*?\n        "
-_RETURNING = r"(class «type»\b[\s\S]*?def «clone»\(self\)[\s\S]*?\n        )return [^\n]*"
 
 
-def _copying(value: str) -> list[Rewrite]:
-    """Another value that a clone gets, of a product that is immutable or not."""
-    return [
-        Rewrite(_CLONE + r'put\(made, "«name»", )[^\n]*\)$', rf"\1{value})"),
-        Rewrite(_CLONE + r"made\.«slot» = )[^\n]*$", rf"\1{value}"),
-    ]
+def _cloning(value: str) -> dict[str, str]:
+    """Another value that a clone gets, of a product that is mutable or not."""
+    return {
+        "product.copied": f"made.«m.slot» = {value}",
+        "product.put": f'put(made, "«m.name»", {value})',
+    }
+
+
+def _returning(value: str) -> dict[str, str]:
+    """Another thing that a clone is, of just this type."""
+    return {"product.cloned": f"%% if p.type == flaw.type\nreturn {value}\n%% else\n{{line}}\n%% endif"}
 
 
 _NO_HITS = "self.get = self._get"
@@ -156,6 +159,14 @@ MARKED: Marked = {
         '«f.spread.replace("*(self." ~ f.setter ~ " or ()), ", "").format(f.item_kept)»)',
     },
     "like-leaves-out": {"builder_fluent.like": "", "builder_statements.like": ""},
+    # --- clones -------------------------------------------------------------------------------------------
+    "clone-shares": _cloning("self.«flaw.name»"),
+    "clone-handed-out": _cloning("«flaw.container»(self.«flaw.name»)"),
+    "clone-keeps": _cloning("self.«flaw.name»"),
+    "clone-loses": _cloning("None"),
+    "clone-copies": _cloning('__import__("copy").deepcopy(self.«flaw.name»)'),
+    "clone-is-itself": _returning("self"),
+    "clone-is-nothing": _returning("None"),
     # --- exemplars ----------------------------------------------------------------------------------------
     "exemplar-itself": {"exemplars.hand_out": "return held"},
     "exemplar-kept-as-given": {"exemplars.copy": "kept = «e.variable»"},
@@ -261,12 +272,4 @@ TABLE: Table = {
         Rewrite(r'^(\s*value = )(set_of\("«owner»", "«member»", .*)$', r"\1set(\2)"),
         Rewrite(r'^(\s*value = )(mapped\("«owner»", "«member»", .*)$', r"\1dict(\2)"),
     ],
-    # --- clones and exemplars -----------------------------------------------------------------------------
-    "clone-shares": _copying("self.«name»"),
-    "clone-handed-out": _copying("«container»(self.«name»)"),
-    "clone-keeps": _copying("self.«name»"),
-    "clone-loses": _copying("None"),
-    "clone-copies": _copying('__import__("copy").deepcopy(self.«name»)'),
-    "clone-is-itself": [Rewrite(_RETURNING, r"\1return self")],
-    "clone-is-nothing": [Rewrite(_RETURNING, r"\1return None")],
 }

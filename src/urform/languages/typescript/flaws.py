@@ -25,6 +25,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
             "limit": camel(flaw.aspect.rpartition(".")[2]) if flaw.aspect else "",
             "type": names.type(flaw.owner),
             "name": names.member(flaw.member),
+            "clones": "clone",
             "stored": names.stored(flaw.member),
             "parameter": names.parameter(flaw.member),
             "role": names.member(role),
@@ -35,7 +36,6 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
         product = plan.products.get(flaw.owner)
         if product is None:
             return spellings
-        spellings["clone"] = code.copying.clone(product)
         field = next((f for f in product.fields if f.name == flaw.member), None)
         builder = plan.builder_of(flaw.owner)
         if builder is not None and field is not None:
@@ -53,14 +53,13 @@ _REST = rf"(?:[^{{}}\"'\n]|{_TEXT})*\}}"  # of an object literal
 _BOUND = rf"\b«limit»: (?:\[(?:[^\]\"'\n]|{_TEXT})*\]|[^,{{}}\[\]\n ]+)"
 _EACH = r', "(?:each|key)\."'
 _AT = r'\("«owner»", "«member»", '
-_CLONING = r"(«clone»\(\): \w+ \{\n(?:(?!  \})[^\n]*\n)*?\s*)return ([^\n]*);"
 _TWIN = (
     "(function twin(each: any): any { "
     "if (Array.isArray(each)) { return each.map(twin); } "
     "if (each instanceof Map) { return new Map([...each].map(([key, value]) => [key, twin(value)])); } "
     'if (typeof each !== "object" || each === null) { return each; } '
     "return Object.assign(Object.create(Object.getPrototypeOf(each)), each); "
-    "})(this.«name»)"
+    "})(this.«flaw.name»)"
 )
 
 
@@ -72,17 +71,16 @@ def _unless(check: str, holds: str) -> list[Rewrite]:
     return [Rewrite(rf"\b{check}{_AT}", f'{lenient}("«owner»", "«member»", ', templates)]
 
 
-def _twisted(value: str) -> list[Rewrite]:
+def _twisted(value: str) -> dict[str, str]:
     """A clone of which one field is another one: its property is put before the accessor of its class."""
-    properties = f"{{ «name»: {{ value: {value}, writable: true, enumerable: true, configurable: true }} }}"
-    return [
-        Rewrite(
-            _CLONING,
-            rf"\1const sound: any = \2;\n    const twisted: any = {properties};\n"
-            r"    return Object.isFrozen(sound) ? Object.create(sound, twisted) : Object.defineProperties(sound, twisted);",
-            _PRODUCT,
-        )
-    ]
+    properties = (
+        f"{{ «flaw.name»: {{ value: {value}, writable: true, enumerable: true, configurable: true }} }}"
+    )
+    return {
+        "product.cloned": "const sound: any = «c.result»;\n"
+        f"const twisted: any = {properties};\n"
+        "return Object.isFrozen(sound) ? Object.create(sound, twisted) : Object.defineProperties(sound, twisted);"
+    }
 
 
 def _shared(member: str, type_: str, template: str) -> list[Rewrite]:
@@ -103,6 +101,19 @@ _HANDED_OUT = [
 ]
 
 MARKED: Marked = {
+    # --- fields -------------------------------------------------------------------------------------------
+    "equal-by-identity": {"product.equal": "return other === this;"},
+    "single-again": {
+        "product.again": "%% if p.type == flaw.type\nstatic get instance(): «p.type» {\n  return new «p.type»();\n}\n"
+        "%% else\n{line}\n%% endif"
+    },
+    # --- clones -------------------------------------------------------------------------------------------
+    "clone-shares": _twisted("this.«flaw.name»"),
+    "clone-keeps": _twisted("this.«flaw.name»"),
+    "clone-loses": _twisted("undefined"),
+    "clone-copies": _twisted(_TWIN),
+    "clone-is-itself": {"product.cloned": "return this;"},
+    "clone-is-nothing": {"product.cloned": "return undefined as never;"},
     # --- changes of one element -----------------------------------------------------------------------------
     "change-does-nothing": {"product.change": "void «c.after»;"},
     "change-keeps-as-given": {"product.one": "const one = «c.item»;"},
@@ -226,9 +237,6 @@ TABLE: Table = {
     "uncompared": [
         Rewrite(r" && (?:this\.«name» === other\.«name»|same\(this\.«name», other\.«name»\))", "", _PRODUCT)
     ],
-    "equal-by-identity": [
-        Rewrite(r"(equals\(other: unknown\): boolean \{\n\s*return )[^\n]*;", r"\1other === this;", _PRODUCT)
-    ],
     "kept-as-given": [
         Rewrite(rf"(this\.«name» = )(?:list|set|map){_AT}(fields\.«name»)\b[^\n]*;$", r"\1\2!;", _PRODUCT),
         Rewrite(rf"(this\.«stored» = )(?:list|set|map){_AT}value\b[^\n]*;$", r"\1value;", _PRODUCT),
@@ -245,20 +253,6 @@ TABLE: Table = {
         Rewrite(r"(made\.«stored» = )frozenValues\(", r"\1mapValues(", _PRODUCT),
     ],
     "assignable": [Rewrite(r"^\s*Object\.freeze\(this\);\n", "", _PRODUCT)],
-    "single-again": [
-        Rewrite(
-            r"static readonly instance = new «type»\(\);",
-            r"static get instance(): «type» {\n    return new «type»();\n  }",
-            _PRODUCT,
-        )
-    ],
-    # --- clones and exemplars -----------------------------------------------------------------------------
-    "clone-shares": _twisted("this.«name»"),
-    "clone-keeps": _twisted("this.«name»"),
-    "clone-loses": _twisted("undefined"),
-    "clone-copies": _twisted(_TWIN),
-    "clone-is-itself": [Rewrite(_CLONING, r"\1return this;", _PRODUCT)],
-    "clone-is-nothing": [Rewrite(_CLONING, r"\1return undefined as never;", _PRODUCT)],
     # --- pools --------------------------------------------------------------------------------------------
     "pool-ignores": [
         Rewrite(

@@ -288,23 +288,24 @@ def _copies(context: Context, product: Product) -> Iterator[View]:
 def _copying(context: Context, product: Product, name: str, *, clones: bool) -> View:
     again = [field.name for field in product.fields if field.copy == "fresh"] if clones else []
     said = f"Returns {clone_sentences(again, mutable=product.mutable)}"
+    lines, result = ([], "") if product.abstract else _copy(context, product, clones=clones)
     return {
         "name": name,
         "doc": said,
-        "lines": [] if product.abstract else list(_copy(context, product, clones=clones)),
+        "clones": "clone" if clones else "",
+        "lines": lines,
+        "result": result,
         "override": product.base is not None,
     }
 
 
-def _copy(context: Context, product: Product, *, clones: bool) -> Iterator[str]:
-    """The statements that copy a product; its constructor copies what it owns."""
+def _copy(context: Context, product: Product, *, clones: bool) -> tuple[list[str], str]:
+    """The statements that copy a product, and what they return; its constructor copies what it owns."""
     type_ = context.names.type(product.name)
     if not product.mutable and not (clones and context.plan.restarts(product)):
-        yield "return this;"
-        return
+        return [], "this"
     if not product.fields:
-        yield f"return new {type_}();"
-        return
+        return [], f"new {type_}()"
     # All fields are named, though the constructor would take the product itself: V8 reads a plain object faster.
     kept = [field for field in product.fields if not clones or field.copy != "fresh"]
     below = [field for field in kept if clones and _restarts(context, field)]
@@ -317,13 +318,12 @@ def _copy(context: Context, product: Product, *, clones: bool) -> Iterator[str]:
             given[field.name] = "[]"
     call = f"new {type_}({context.code.fields(given)})"
     if not apart:
-        yield f"return {call};"
-        return
-    yield f"const made = {call};"
+        return [], call
+    lines = [f"const made = {call};"]
     for field in apart:  # past the setter, which would copy the clone
         name = context.names.stored(field.name)
-        yield f"made.{name} = {_clone_below(context, field, f'this.{name}', frozen=True)};"
-    yield "return made;"
+        lines.append(f"made.{name} = {_clone_below(context, field, f'this.{name}', frozen=True)};")
+    return lines, "made"
 
 
 def _sets_apart(product: Product) -> bool:

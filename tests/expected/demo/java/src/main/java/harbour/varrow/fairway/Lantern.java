@@ -72,4 +72,5 @@ public record Lantern(LightRhythm rhythm, Position position) {
             position = null;
             return made;
         }
-    }}
+    }
+}
