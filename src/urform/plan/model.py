@@ -80,6 +80,31 @@ class Change:
         """`add_leg`."""
         return f"{self.way}_{self.field.item}"
 
+    @property
+    def brings(self) -> bool:
+        """Whether an element comes in, which has to be looked at."""
+        return self.way != "remove"
+
+    @property
+    def is_placed(self) -> bool:
+        """Whether it is made at a place of a list, which may be none."""
+        return self.way != "add" and isinstance(self.field.type, ListOf)
+
+    @property
+    def is_keyed(self) -> bool:
+        """Whether it is made under a key."""
+        return isinstance(self.field.type, MapOf)
+
+    @property
+    def takes_element(self) -> bool:
+        """Whether it is given an element: one that comes in, or one that leaves a set."""
+        return self.brings or isinstance(self.field.type, SetOf)
+
+    @property
+    def tells(self) -> bool:
+        """Whether it tells if there was anything to remove: by value or key, for a place is there or not."""
+        return not self.brings and not isinstance(self.field.type, ListOf)
+
 
 # A list is changed by place, a map by key; a set has its elements or not.
 CHANGES: Mapping[type, tuple[str, ...]] = {

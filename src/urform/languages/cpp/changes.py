@@ -10,7 +10,7 @@ from urform.languages.cpp.expressions import is_copied
 from urform.languages.cpp.members import bound_as_data, element_checks, kept_element
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import beside
-from urform.languages.rendering.changes import change_doc, is_placed, lengths
+from urform.languages.rendering.changes import change_doc, lengths
 from urform.plan.model import Change, Field, Product
 
 View = dict[str, object]
@@ -26,9 +26,9 @@ def _view(context: Context, product: Product, change: Change) -> View:
     assert isinstance(field.type, Collection)
     stored = context.names.stored(field.name)
     item = beside(context.names.local(field.item or ""), ("at", "key", "found", *_stored(context, product)))
-    tells = change.way == "remove" and not isinstance(field.type, ListOf)
+    tells = change.tells
     takes: list[str] = []
-    if is_placed(change):
+    if change.is_placed:
         takes.append("std::size_t at")
     if isinstance(field.type, MapOf):
         type_ = code.borrowed(field.type.key) if tells else code.type(field.type.key)
@@ -37,11 +37,11 @@ def _view(context: Context, product: Product, change: Change) -> View:
         takes.append(
             _typed(code.borrowed(field.type.element) if tells else code.type(field.type.element), item)
         )
-    elif change.way != "remove":
+    elif change.brings:
         takes.append(_typed(code.type(field.type.element, shared=code.shared(field)), item))
     limit = lengths(change)
     beyond = _beyond(change, stored, item)
-    each = list(element_checks(context, field, item)) if change.way != "remove" else []
+    each = list(element_checks(context, field, item)) if change.brings else []
     return {
         "name": change_name(context.plan, product, change, str),
         "change": f"{product.name} {change.way} {field.name}",
@@ -70,13 +70,13 @@ def _typed(type_: str, name: str) -> str:
 def _throws(change: Change, refuses: bool) -> str:
     """What a member throws: a place that is none, and what is refused."""
     reasons = ["the first broken limit"] if refuses else []
-    reasons += ["std::out_of_range if there is no such place"] if is_placed(change) else []
+    reasons += ["std::out_of_range if there is no such place"] if change.is_placed else []
     return f" Throws {', and '.join(reasons)}." if reasons else ""
 
 
 def _sought(change: Change, stored: str, item: str) -> str:
     """What is looked up of what is to be removed."""
-    if change.way != "remove":
+    if change.brings:
         return ""
     match change.field.type:
         case ListOf():
@@ -92,7 +92,7 @@ def _beyond(change: Change, stored: str, item: str) -> str:
     if limit is None:
         return ""
     assert isinstance(limit.bound, int)
-    if change.way == "remove":
+    if not change.brings:
         return f"{stored}.size() <= {limit.bound}" if limit.bound > 0 else ""
     empty = f"{stored}.empty()"
     beyond = {0: empty, 1: f"!{empty}"}.get(limit.bound, f"{stored}.size() >= {limit.bound}")

@@ -11,7 +11,7 @@ from urform.languages.go.refusals import key_test, level, refusals
 from urform.languages.go.views import joined
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import beside, pascal
-from urform.languages.rendering.changes import change_doc, is_placed, lengths
+from urform.languages.rendering.changes import change_doc, lengths
 from urform.plan.model import Change, Product
 
 LOCALS = ("at", "held", "key", "there")
@@ -29,13 +29,13 @@ def signature(context: Context, product: Product, change: Change) -> str:
     field, code = change.field, context.code
     assert isinstance(field.type, Collection)
     takes = []
-    if is_placed(change):
+    if change.is_placed:
         takes.append(("at", "int"))
     if isinstance(field.type, MapOf):
         takes.append(("key", code.type(field.type.key)))
-    if isinstance(field.type, SetOf) or change.way != "remove":
+    if change.takes_element:
         takes.append((_item(context, product, change), code.type(field.type.element)))
-    gives = ["bool"] if _tells(change) else []
+    gives = ["bool"] if change.tells else []
     gives += ["error"] if change_fails(context, change) else []
     returns = f" ({', '.join(gives)})" if len(gives) > 1 else "".join(f" {each}" for each in gives)
     return f"{_name(context, product, change)}({joined(takes)}){returns}"
@@ -50,7 +50,7 @@ def said(context: Context, product: Product, change: Change) -> str:
 def change_fails(context: Context, change: Change) -> bool:
     """Whether a change returns an error."""
     return lengths(change) is not None or (
-        change.way != "remove" and bool(list(_element_tests(context, change, "each")))
+        change.brings and bool(list(_element_tests(context, change, "each")))
     )
 
 
@@ -61,11 +61,6 @@ def _name(context: Context, product: Product, change: Change) -> str:
 def _item(context: Context, product: Product, change: Change) -> str:
     """The parameter that is an element; it hides neither the receiver nor another local."""
     return beside(context.names.local(change.field.item or ""), (*LOCALS, context.letter(product)))
-
-
-def _tells(change: Change) -> bool:
-    """Whether a method tells if there was anything to remove."""
-    return change.way == "remove" and not isinstance(change.field.type, ListOf)
 
 
 def _element_tests(context: Context, change: Change, item: str) -> Iterator[str]:
@@ -96,21 +91,21 @@ def _view(context: Context, product: Product, change: Change, receiver: str) -> 
         "receiver": receiver,
         "signature": signature(context, product, change),
         "change": f"{product.name} {change.way} {field.name}",
-        "refused": list(_element_tests(context, change, item)) if change.way != "remove" else [],
+        "refused": list(_element_tests(context, change, item)) if change.brings else [],
         "asked": list(_asked(change, slot, item, fails)),
         "begin": begin,
         "then": then,
         "begin_as_given": begin_as_given,
         "then_as_given": then_as_given,
-        "sized": list(refusals(sized, "false" if _tells(change) else "")),
+        "sized": list(refusals(sized, "false" if change.tells else "")),
         "slot": slot,
-        "gives": ", ".join([*(["true"] if _tells(change) else []), *(["nil"] if fails else [])]),
+        "gives": ", ".join([*(["true"] if change.tells else []), *(["nil"] if fails else [])]),
     }
 
 
 def _asked(change: Change, slot: str, item: str, fails: bool) -> Iterator[str]:
     """What is removed by value or key is looked up first."""
-    if not _tells(change):
+    if not change.tells:
         return
     is_map = isinstance(change.field.type, MapOf)
     if is_map:

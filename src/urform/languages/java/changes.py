@@ -10,7 +10,7 @@ from urform.languages.java.context import Context
 from urform.languages.java.expressions import PRIMITIVES
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import beside, camel, spoken
-from urform.languages.rendering.changes import change_doc, is_placed, lengths
+from urform.languages.rendering.changes import asked, done, lengths
 from urform.plan.model import Change, Product
 
 View = dict[str, object]
@@ -28,15 +28,14 @@ def _view(context: Context, product: Product, change: Change) -> View:
     element = field.type.element
     item = beside(names.member(field.item or ""), ("at", "key", "one", "held"))
     slot = f"this.{names.member(field.name)}"
-    is_set, is_list = isinstance(field.type, SetOf), isinstance(field.type, ListOf)
     takes: list[tuple[str, str, str]] = []  # type, name, what it is
-    if is_placed(change):
+    if change.is_placed:
         takes.append(("int", "at", "the place, counted from 0"))
     if isinstance(field.type, MapOf):
         takes.append((code.plain(field.type.key), "key", "the key"))
-    if is_set or change.way != "remove":
+    if change.takes_element:
         takes.append((code.plain(element), item, f"the {spoken(field.item or '')}"))
-    gives = change.way != "remove"
+    gives = change.brings
     kept = code.own_element(field, item)
     is_copied = isinstance(element, Collection) or (isinstance(element, ProductType) and kept != item)
     limit = lengths(change)
@@ -45,8 +44,8 @@ def _view(context: Context, product: Product, change: Change) -> View:
         "change": f"{product.name} {change.way} {field.name}",
         "parameters": ", ".join(f"{type_} {name}" for type_, name, _ in takes),
         "takes": [(name, said) for _, name, said in takes],
-        "doc": change_doc(change, third=True).replace(", and tells whether it was there", ""),
-        "returned": "" if gives or is_list else "whether it was there",
+        "doc": f"{done(change, third=True)}.",
+        "returned": "whether it was there" if change.tells else "",
         "throws": _throws(change, refuses=gives and (element not in PRIMITIVES or bool(field.each))),
         "item": item,
         "item_type": code.plain(element),
@@ -58,9 +57,7 @@ def _view(context: Context, product: Product, change: Change) -> View:
         "one": gives and is_copied,
         "kept": kept,
         "each": list(code.checks_of_element(field, "one" if is_copied else item)) if gives else [],
-        "asked": ""
-        if gives or is_list
-        else f"contains{'' if is_set else 'Key'}({item if is_set else 'key'})",
+        "asked": f"contains{'Key' if change.is_keyed else ''}({asked(change, item)})" if change.tells else "",
         "slot": slot,
         "type": code.plain(field.type),
         "after": _after(context, change, slot, item, "one" if is_copied else kept),
@@ -74,7 +71,7 @@ def _throws(change: Change, *, refuses: bool) -> list[str]:
     reasons = ["the value is missing or outside its limit"] if refuses else []
     reasons += [beyond[limit.name]] if limit is not None else []
     throws = [f"CreationException if {', or if '.join(reasons)}"] if reasons else []
-    return [*throws, *(["IndexOutOfBoundsException if there is no such place"] if is_placed(change) else [])]
+    return [*throws, *(["IndexOutOfBoundsException if there is no such place"] if change.is_placed else [])]
 
 
 def _after(context: Context, change: Change, held: str, item: str, one: str) -> str:

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from urform.declaration.types import Collection, ListOf, MapOf, SetOf
+from urform.declaration.types import Collection, ListOf, MapOf
 from urform.languages.naming.changes import change_name
-from urform.languages.naming.names import beside, spoken
+from urform.languages.naming.names import beside
 from urform.languages.python.context import Context
-from urform.languages.rendering.changes import change_doc, is_placed, lengths
+from urform.languages.rendering.changes import asked, change_doc, lengths
 from urform.plan.model import Change, Product
 
 
@@ -28,9 +28,9 @@ def _view(context: Context, product: Product, change: Change) -> dict[str, objec
     match field.type:
         case MapOf(key):
             parameters.append(f"key: {code.type(key)}")
-        case ListOf() if is_placed(change):
+        case ListOf() if change.is_placed:
             parameters.append("at: int")
-    takes = change.way != "remove" or isinstance(field.type, SetOf)
+    takes = change.takes_element
     if takes:
         parameters.append(f"{item}: {code.type(field.type.element)}")
     given = f"{{key: {item}}}" if isinstance(field.type, MapOf) else f"{{{item}}}"
@@ -41,21 +41,13 @@ def _view(context: Context, product: Product, change: Change) -> dict[str, objec
         "change": f"{product.name} {change.way} {field.name}",
         "parameters": ", ".join(parameters),
         "doc": change_doc(change, beyond="Raise IndexError if there is no such place."),
-        "one": code.checked_value(replace(field, limits=()), given) if change.way != "remove" else None,
+        "one": code.checked_value(replace(field, limits=()), given) if change.brings else None,
         "given": given,
-        "asked": _asked(change, item),
+        "asked": asked(change, item),
         "slot": held,
         "after": _after(change, item, held),
         "sized": f'sized("{field.owner}", "{field.name}", held, {limit.name}={limit.bound})' if limit else "",
-        "spoken": spoken(field.name),
     }
-
-
-def _asked(change: Change, item: str) -> str:
-    """What is looked up of what is removed by value or key; nothing of a list."""
-    if change.way != "remove" or isinstance(change.field.type, ListOf):
-        return ""
-    return "key" if isinstance(change.field.type, MapOf) else item
 
 
 def _after(change: Change, item: str, held: str) -> str:

@@ -11,13 +11,15 @@ def lengths(change: Change) -> Limit | None:
     """The limit on a length that a change can break: one more element, or one less. None on putting one in a list."""
     if change.way == "put" and isinstance(change.field.type, ListOf):
         return None
-    name = "min_length" if change.way == "remove" else "max_length"
+    name = "max_length" if change.brings else "min_length"
     return next((limit for limit in change.field.limits if limit.name == name), None)
 
 
-def is_placed(change: Change) -> bool:
-    """Whether a change is made at a place, which may be none."""
-    return change.way != "add" and isinstance(change.field.type, ListOf)
+def asked(change: Change, item: str) -> str:
+    """What is looked up of what is removed by value or key; nothing of a list."""
+    if not change.tells:
+        return ""
+    return "key" if change.is_keyed else item
 
 
 def change_doc(change: Change, *, third: bool = False, beyond: str = "") -> str:
@@ -25,28 +27,26 @@ def change_doc(change: Change, *, third: bool = False, beyond: str = "") -> str:
 
     `beyond` is what is said of a place that there is not.
     """
-    return f"{_said(change, third)} {beyond if is_placed(change) else ''}".rstrip()
+    told = (", and tells whether it was there" if third else ", and tell whether it was there") * change.tells
+    return f"{done(change, third=third)}{told}. {beyond if change.is_placed else ''}".rstrip()
 
 
-def _said(change: Change, third: bool) -> str:
+def done(change: Change, *, third: bool) -> str:
+    """The same without what it tells, and without a full stop."""
     verb = {"add": "Add", "put": "Put", "remove": "Remove"}[change.way] + ("s" if third else "")
     item = change.field.item or ""
     one, held = article(item), spoken(change.field.name)
     match change.field.type, change.way:
         case ListOf(), "add":
-            return f"{verb} {one}, behind the others."
+            return f"{verb} {one}, behind the others"
         case ListOf(), "put":
-            return f"{verb} {one} in the place of another, counted from 0."
+            return f"{verb} {one} in the place of another, counted from 0"
         case ListOf(), _:
-            return f"{verb} the {spoken(item)} at a place, counted from 0."
+            return f"{verb} the {spoken(item)} at a place, counted from 0"
         case MapOf(), "put":
-            return f"{verb} {one} under a key, in the place of one that is there."
+            return f"{verb} {one} under a key, in the place of one that is there"
         case MapOf(), _:
-            return f"{verb} the {spoken(item)} under a key{_told(third)}"
+            return f"{verb} the {spoken(item)} under a key"
         case _, "add":
-            return f"{verb} {one} to the {held}, unless it is there."
-    return f"{verb} {one} from the {held}{_told(third)}"
-
-
-def _told(third: bool) -> str:
-    return ", and tells whether it was there." if third else ", and tell whether it was there."
+            return f"{verb} {one} to the {held}, unless it is there"
+    return f"{verb} {one} from the {held}"

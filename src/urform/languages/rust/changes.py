@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from urform.declaration.types import TEXT, Collection, ListOf, MapOf, SetOf, Type
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import beside
-from urform.languages.rendering.changes import change_doc, is_placed, lengths
+from urform.languages.rendering.changes import change_doc, lengths
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import is_copied
 from urform.languages.rust.members import Place, element_checks, plainly
@@ -29,7 +29,7 @@ def texts(context: Context, product: Product, views: list[View], pub: str) -> li
 def change_fails(context: Context, change: Change) -> bool:
     """Whether a change returns a result."""
     field = change.field
-    checked = change.way != "remove" and bool(list(_element_checks(context, field, "each")))
+    checked = change.brings and bool(list(_element_checks(context, field, "each")))
     return checked or bool(_beyond(change, "", ""))
 
 
@@ -39,16 +39,16 @@ def _view(context: Context, product: Product, change: Change) -> View:
     stored = f"self.{context.names.stored(field.name)}"
     item = beside(context.names.local(field.item or ""), ("at", "key", "self"))
     takes: list[tuple[str, str]] = []
-    if is_placed(change):
+    if change.is_placed:
         takes.append(("at", "usize"))
     if isinstance(field.type, MapOf):
         takes.append(("key", code.parameter(field.type.key)))
-    if isinstance(field.type, SetOf) or change.way != "remove":
+    if change.takes_element:
         takes.append((item, code.parameter(field.type.element, shared=code.shared(field))))
     refuses = change_fails(context, change)
     limit = lengths(change)
     done, undone = _done(change, stored, item)
-    tells = change.way == "remove" and not isinstance(field.type, ListOf)
+    tells = change.tells
     if refuses and tells:
         done, undone = f"Ok({done})", f"Ok({undone})"
     gives = "bool" if tells else "()" if refuses else ""
@@ -57,11 +57,11 @@ def _view(context: Context, product: Product, change: Change) -> View:
         "change": f"{product.name} {change.way} {field.name}",
         "doc": change_doc(change, third=True),
         "refuses": refuses,
-        "panics": is_placed(change),
+        "panics": change.is_placed,
         "parameters": "".join(f", {name}: {type_}" for name, type_ in takes),
         "passed": ", ".join(name for name, _ in takes),
         "result": f" -> Creation<{gives}>" if refuses else f" -> {gives}" if gives else "",
-        "each": list(_element_checks(context, field, item)) if change.way != "remove" else [],
+        "each": list(_element_checks(context, field, item)) if change.brings else [],
         "beyond": _beyond(change, stored, item),
         "error": f'outside("{field.owner}", "{field.name}", "{limit.name}", {limit.bound})' if limit else "",
         "done": done if tells else f"{done};",
@@ -88,14 +88,14 @@ def _beyond(change: Change, stored: str, item: str) -> str:
     if limit is None:
         return ""
     assert isinstance(limit.bound, int)
-    if change.way == "remove":
+    if not change.brings:
         beyond = f"{stored}.len() <= {limit.bound}" if limit.bound > 0 else ""
     else:  # one that is filled to 0 or 1 is what clippy would have us ask
         empty = f"{stored}.is_empty()"
         beyond = {0: empty, 1: f"!{empty}"}.get(limit.bound, f"{stored}.len() >= {limit.bound}")
     if not beyond or isinstance(type_, ListOf):
         return beyond
-    sign = "" if change.way == "remove" else "!"
+    sign = "!" if change.brings else ""
     if isinstance(type_, MapOf):
         return f"{beyond} && {sign}{stored}.contains_key({_looked_up(type_.key, 'key')})"
     assert isinstance(type_, SetOf)

@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterable, Sequence
 from functools import cache
 from typing import Any, ClassVar
 
-from urform.declaration.types import ChoiceType, Collection, ListOf, MapOf, Type
+from urform.declaration.types import ChoiceType, Collection, MapOf, Type
 from urform.declaration.values import Word
 from urform.languages.naming.scope import Scope, respelt
 from urform.languages.testing.contract import BuilderWords, Call, Lines, Phrases, Proof
@@ -397,8 +397,7 @@ class StepWriter:
         if step.value is not None:
             given.append(self.changed_to(step.value, field, change))
         code = f"{self.changed(step.var)}{self.change_name(owner, change)}({', '.join(given)})"
-        tells = step.way == "remove" and not isinstance(field.type, ListOf)
-        return Call(code, self.change_fails(change), gives=tells)
+        return Call(code, self.change_fails(change), gives=change.tells)
 
     def changed(self, var: str) -> str:
         """A product as its methods are called."""

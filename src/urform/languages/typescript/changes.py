@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.declaration.types import Collection, ListOf, MapOf, SetOf
+from urform.declaration.types import Collection, ListOf, MapOf
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import beside, camel
-from urform.languages.rendering.changes import change_doc, is_placed, lengths
+from urform.languages.rendering.changes import asked, change_doc, lengths
 from urform.languages.typescript.context import Context
 from urform.plan.model import Change, Product
 
@@ -27,9 +27,9 @@ def _view(context: Context, product: Product, change: Change) -> dict[str, objec
     match field.type:
         case MapOf(key):
             parameters.append(f"key: {code.type(key)}")
-        case ListOf() if is_placed(change):
+        case ListOf() if change.is_placed:
             parameters.append("at: number")
-    if change.way != "remove" or isinstance(field.type, SetOf):
+    if change.takes_element:
         parameters.append(f"{item}: {code.type(field.type.element)}")
     element = code.element(field)
     limit = lengths(change)
@@ -39,20 +39,13 @@ def _view(context: Context, product: Product, change: Change) -> dict[str, objec
         "change": f"{product.name} {change.way} {field.name}",
         "parameters": ", ".join(parameters),
         "doc": change_doc(change, third=True, beyond="Throws a `RangeError` if there is no such place."),
-        "item": item if change.way != "remove" else None,
+        "item": item if change.brings else None,
         "one": f"{element.name}({item})" if element is not None else item,
-        "asked": _asked(change, item),
+        "asked": asked(change, item),
         "slot": held,
         "after": after,
         "checked": code.held_again(field, after, (limit,) if limit is not None else ()),
     }
-
-
-def _asked(change: Change, item: str) -> str:
-    """What is looked up of what is removed by value or key; nothing of a list."""
-    if change.way != "remove" or isinstance(change.field.type, ListOf):
-        return ""
-    return "key" if isinstance(change.field.type, MapOf) else item
 
 
 def _after(change: Change, item: str, held: str) -> str:
