@@ -33,7 +33,7 @@ def is_collection(type_: str) -> bool:
 def element_of(type_: str) -> str:
     """What a collection holds; the values of a map."""
     kind, inner = type_[:-1].split("<", 1)
-    return inner.split(",", 1)[1].strip() if kind == "map" else inner
+    return inner.split(" to ", 1)[1].strip() if kind == "map" else inner
 
 
 def innermost(type_: str) -> str:

@@ -13,6 +13,7 @@ from tests.conditions import comparisons, condition
 from tests.data import Data, Product, element_of, innermost, is_collection, written
 from tests.values import Values
 from tests.vocabulary import TYPES, folded
+from urform.prose import snake
 
 SETTINGS: Data = {"java": {"package": "harbour.varrow.drawn"}, "go": {"module": "harbour.example/drawn"}}
 
@@ -41,6 +42,7 @@ class Drawn(Values):
             elif least > 0:
                 declared.pop("min_length")
         declared |= self._copy(type_, required=required)
+        declared |= {"secret": self.maybe()} if innermost(type_) == "text" and self.maybe(4) else {}
         return declared
 
     def _copy(self, type_: str, *, required: bool) -> Data:
@@ -201,10 +203,11 @@ class Drawn(Values):
         self, name: str, base: Product, taken: set[str], operations: Data, keys: set[str], form: str | None
     ) -> Data:
         declared: Data = self.doc()
-        if folded(name) in keys or self.maybe():
-            declared["key"] = self.member(keys)
+        if snake(name) in keys or self.maybe():
+            codes = [self.code(keys) for _ in range(self.number(1, 3))]
+            declared |= {"key": codes[0]} if len(codes) == 1 else {"keys": codes}
         else:
-            keys.add(folded(name))
+            keys.add(snake(name))
         single = not base.fields and not base.mutable and self.maybe(4)
         free = form in (None, "by_values")
         base.variants[name] = {}

@@ -113,7 +113,7 @@ def _places(type_: str, place: str, kind: Callable[[str], str]) -> Iterator[str]
         return
     collection = type_.partition("<")[0]
     if collection == "map":
-        yield f"{kind(type_.partition('<')[2].partition(',')[0].strip())} key of map"
+        yield f"{kind(type_.partition('<')[2].partition(' to ')[0].strip())} key of map"
     yield from _places(element_of(type_), f"in {collection}", kind)
 
 

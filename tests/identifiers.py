@@ -120,7 +120,7 @@ def _speaking(*, mutable: bool) -> Data:
         "required": {"label": "text"},
         "optional": {
             "weights": "list<real>",
-            "notes": "map<text, integer>",
+            "notes": "map<text to integer>",
             "grid": "list<list<integer>>",
         },
         "operations": {"say": {"returns": "text"}},

@@ -32,7 +32,7 @@ from urform.plan.variables import used_by
 from urform.plan.walkthrough import scenes
 from urform.plan.witnesses import Witnesses
 
-ID = re.compile(r"[a-z-]+/[A-Z][A-Za-z0-9]*(\.[A-Za-z0-9_]+)*(:[a-z0-9_.-]+)?")
+ID = re.compile(r"[a-z-]+/[A-Z][A-Za-z0-9]*(\.([A-Za-z0-9_-]|%[0-9A-F]{2})+)*(:[a-z0-9_.-]+)?")
 GROUPS = {
     "required",
     "default",

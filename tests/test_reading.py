@@ -17,7 +17,7 @@ from urform.declaration import conditions, read_string
 from urform.declaration.document import resolve
 from urform.declaration.model import WrittenCondition
 from urform.declaration.place import START, Place
-from urform.declaration.problems import Problems
+from urform.declaration.problems import Problem, Problems
 from urform.declaration.schema import json_schema
 from urform.declaration.types import INTEGER, TEXT, ChoiceType, ListOf, MapOf, TypeReader
 from urform.declaration.values import Integer, Text
@@ -94,6 +94,7 @@ def test_the_model_knows_its_places() -> None:
     [
         ("text", TEXT),
         (" list < integer > ", ListOf(INTEGER)),
+        ("map<Side to list<text>>", MapOf(ChoiceType("Side"), ListOf(TEXT))),
         ("map<Side, list<text>>", MapOf(ChoiceType("Side"), ListOf(TEXT))),
     ],
 )
@@ -121,6 +122,36 @@ def test_wrong_types_are_marked_at_the_token(text: str, column: int) -> None:
     problems = Problems()
     TypeReader(frozenset(), frozenset(), problems).read(text, Place(1, 1, len(text)))
     assert [problem.place.column for problem in problems.sorted()] == [column]
+
+
+def problems_of(body: str) -> tuple[Problem, ...]:
+    return tuple(read_string(f"urform: 1\nname: harbour\n{body}\n").problems)
+
+
+@pytest.mark.parametrize(
+    ("field", "joined"),
+    [
+        ("{type: map<text, Leg>, min_length: 1}", ["map<text to Leg>"]),
+        ("{type: list<map<text, map<Side, list<Leg>>>>}", ["list<map<text to map<Side to list<Leg>>>>"]),
+        ("{type: map<text, text>, doc: a, each: {max_length: 3}}", ["map<text to text>"]),
+    ],
+)
+def test_a_comma_that_ends_a_type_is_one_problem(field: str, joined: list[str]) -> None:
+    text = f"choices: {{Side: {{values: [port]}}}}\nproducts:\n  Leg: {{}}\n  Plan: {{required: {{legs: {field}}}}}"
+    problems = problems_of(text)
+    assert [p.slug for p in problems] == ["comma-in-type"]
+    assert [p.mend for p in problems] == [f"write {type_}, which needs no quotes" for type_ in joined]
+
+
+def test_two_cut_types_in_one_mapping_are_two_problems_and_no_duplicate_key() -> None:
+    problems = problems_of("products: {Plan: {required: {a: map<text, text>, b: map<text, text>}}}")
+    assert [p.slug for p in problems] == ["comma-in-type", "comma-in-type"]
+
+
+def test_a_quoted_type_may_have_its_comma() -> None:
+    assert not problems_of(
+        "products: {Plan: {required: {a: 'map<text, text>', b: {type: \"map<text, text>\"}}}}"
+    )
 
 
 SUBJECTS = {

@@ -49,6 +49,15 @@ class Values:
         """A text that is not empty."""
         return a_text(self.chance) or "A mark."
 
+    def code(self, taken: set[str]) -> str:
+        """A key that no other kind has: any text without controls."""
+        drawn = "".join(c for c in a_text(self.chance) if ord(c) >= 0x20 and not 0x7F <= ord(c) <= 0x9F)[:70]
+        found = drawn or "T"
+        while found in taken:
+            found += "'"
+        taken.add(found)
+        return found
+
     def name(self, taken: set[str], *pools: Sequence[str]) -> str:
         """A name that meets none of its scope; its folded form is taken from then on. One in so many is any word."""
         pool = self.chance.choice((*pools, None))
@@ -98,7 +107,7 @@ class Values:
         if kind == 6:
             return f"set<{self.key_type()}>"
         if kind == 7:
-            return f"map<{self.key_type()}, {self.type(immutable=immutable, depth=depth + 1)}>"
+            return f"map<{self.key_type()} to {self.type(immutable=immutable, depth=depth + 1)}>"
         return f"list<{self.type(immutable=immutable, depth=depth + 1)}>"
 
     # --- limits and values ------------------------------------------------------------------------------
@@ -210,7 +219,7 @@ class Values:
         if kind == "set":
             found = {self.value(inner, each, {}) for _ in range(size)}
             return sorted(found) if len(found) >= fewest else sorted(found)[:fewest]
-        key, element = (part.strip() for part in inner.split(",", 1))
+        key, element = (part.strip() for part in inner.split(" to ", 1))
         keys = {self.value(key, {}, {}) for _ in range(size)}
         return {key: self.value(element, each, {}) for key in keys}
 

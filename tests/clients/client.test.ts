@@ -62,15 +62,15 @@ test("plugs a class of its own in", () => {
   assert.ok(raft.equals(new Raft({ station: 3, position: HARBOUR })));
   assert.ok(!raft.equals(new Buoy({ station: 3, position: HARBOUR })));
   assert.throws(() => new Raft({ station: 3 } as never), /Raft: missing position/);
-  assert.throws(() => new Raft({ station: 0, position: HARBOUR }), /Mark.station: breaks min 1/);
+  assert.throws(() => new Raft({ station: 0, position: HARBOUR }), /Mark.station is 0; at least 1 is allowed/);
 });
 
 test("reads what comes from elsewhere", () => {
   const read = JSON.parse('{"station": 1.5, "position": {}, "side": "middle", "remarks": null}');
-  assert.throws(() => new Buoy(read), /Mark.station: breaks type/);
-  assert.throws(() => new Buoy({ ...read, station: 1 }), /Mark.position: breaks type/);
+  assert.throws(() => new Buoy(read), /Mark.station is 1.5; an integer is wanted/);
+  assert.throws(() => new Buoy({ ...read, station: 1 }), /Mark.position is of type Object; one of type Position is wanted/);
   const placed = { ...read, station: 1, position: HARBOUR };
-  assert.throws(() => new Buoy(placed), /Mark.side: breaks choice/);
+  assert.throws(() => new Buoy(placed), /Mark.side is "middle"; a declared word is wanted/);
   assert.equal(new Buoy({ ...placed, side: null }).remarks, undefined);
 });
 
@@ -201,9 +201,9 @@ test("makers that are nothing or give nothing are refused", () => {
 
 test("what only looks like a product is none", () => {
   const lookAlike = { latitude: 999, longitude: 0, equals: () => true, toString: () => "" };
-  assert.throws(() => new Buoy({ station: 3, position: lookAlike as never }), /breaks type/);
-  assert.throws(() => new Leg({ label: 7 as never }), /breaks type/);
-  assert.throws(() => new RefitPlan({ title: "Basin 4", legs: "legs" as never }), /breaks type/);
+  assert.throws(() => new Buoy({ station: 3, position: lookAlike as never }), /; one of type Position is wanted/);
+  assert.throws(() => new Leg({ label: 7 as never }), /Leg.label is 7; a text is wanted/);
+  assert.throws(() => new RefitPlan({ title: "Basin 4", legs: "legs" as never }), /RefitPlan.legs is "legs"; an array is wanted/);
 });
 
 test("a clone hands out no container of its own", () => {

@@ -41,8 +41,8 @@ function breaks(limit: string, call: () => unknown): void {
 test("errors tell what they know", () => {
   const errors: [CreationError, string, string][] = [
     [new MissingFieldsError("Buoy", ["a", "b"]), "Buoy: missing a, b", "MissingFieldsError"],
-    [new LimitError("Mark", "station", "min", 1), "Mark.station: breaks min 1", "LimitError"],
-    [new LimitError("Leg", "label", "not_blank"), "Leg.label: breaks not_blank", "LimitError"],
+    [new LimitError("Mark", "station", "min", 1, 0), "Mark.station is 0; at least 1 is allowed", "LimitError"],
+    [new LimitError("Leg", "label", "not_blank"), "Leg.label: a text that is not blank is wanted", "LimitError"],
     [new UnknownKeyError("Mark", "a", ["x", "y"]), 'Mark: unknown key "a", known: x, y', "UnknownKeyError"],
     [new DuplicateKeyError("Mark", "x"), 'Mark: key "x" is taken', "DuplicateKeyError"],
     [new RefusedError("TideOffset", "too low"), "TideOffset: refused, too low", "RefusedError"],

@@ -11,7 +11,7 @@ use std::collections::BTreeMap;
 use std::error::Error;
 
 pub use errors::*;
-use values::{is_blank, missing, outside, refused, taken, unknown, PlainZero};
+use values::{is_blank, missing, outside, outside_length, refused, taken, unknown, PlainZero};
 
 #[test]
 fn missing_names_all_that_are_not_there() {
@@ -24,11 +24,21 @@ fn messages_tell_owner_field_and_bound() {
     let one_of: &'static [&str] = &["red", "a \"b\""];
     let grades: &'static [i64] = &[1, 3];
     for (error, said) in [
-        (outside("Mark", "station", "min", 1), "Mark.station: breaks min 1"),
-        (outside("Leg", "hours", "below", 2.0), "Leg.hours: breaks below 2.0"),
-        (outside("Leg", "label", "not_blank", Bound::None), "Leg.label: breaks not_blank"),
-        (outside("Crate", "code", "one_of", one_of), r#"Crate.code: breaks one_of ["red", "a \"b\""]"#),
-        (outside("Crate", "grade", "one_of", grades), "Crate.grade: breaks one_of [1, 3]"),
+        (outside("Mark", "station", "min", 1, 0), "Mark.station is 0; at least 1 is allowed"),
+        (outside("Leg", "hours", "below", 2.0, 1e21), "Leg.hours is 1e+21; less than 2.0 is wanted"),
+        (
+            outside("Leg", "label", "not_blank", Bound::None, Found::None),
+            "Leg.label: a text that is not blank is wanted",
+        ),
+        (
+            outside("Crate", "code", "one_of", one_of, "a\u{1}\n"),
+            r#"Crate.code is "a\u0001\n"; one of "red", "a \"b\"" is wanted"#,
+        ),
+        (outside("Crate", "grade", "one_of", grades, 2), "Crate.grade is 2; one of 1, 3 is wanted"),
+        (
+            outside_length("Crate", "marks", "each.max_length", 2, 3),
+            "an element of Crate.marks has the length 3; at most 2 is allowed",
+        ),
         (unknown("Mark", "a\"b", &["x", "y"]), r#"Mark: unknown key "a\"b", known: x, y"#),
         (taken("Mark", "x"), r#"Mark: key "x" is taken"#),
         (refused("TideOffset", "too low"), "TideOffset: refused, too low"),
@@ -51,7 +61,8 @@ fn errors_are_equal_by_what_they_tell() {
     assert_eq!(taken("Mark", "x"), taken("Mark", "x"));
     assert_ne!(taken("Mark", "x"), taken("Mark", "y"));
     assert_ne!(taken("Mark", "x"), unknown("Mark", "x", &[]));
-    assert_eq!(outside("Leg", "hours", "min", 0.0), outside("Leg", "hours", "min", 0.0));
+    assert_eq!(outside("Leg", "hours", "min", 0.0, 1), outside("Leg", "hours", "min", 0.0, 1));
+    assert_ne!(outside("Leg", "hours", "min", 0.0, 1), outside("Leg", "hours", "min", 0.0, 2));
     let failure = CreationError::maker(std::io::Error::other("no lamp"));
     assert_eq!(failure.clone(), failure);
     assert_ne!(failure, CreationError::maker(std::io::Error::other("no lamp")));

@@ -81,11 +81,15 @@ TEST(Values, a_negative_zero_is_stored_as_a_plain_one_at_every_level) {
 
 TEST(Values, messages_tell_owner_field_and_bound) {
     EXPECT_STREQ(MissingError("Buoy", {"a", "c"}).what(), "Buoy: missing a, c");
-    EXPECT_STREQ(LimitError("Mark", "station", "min", 1).what(), "Mark.station: breaks min 1");
-    EXPECT_STREQ(LimitError("Leg", "hours", "below", 2.0).what(), "Leg.hours: breaks below 2.0");
-    EXPECT_STREQ(LimitError("Leg", "label", "not_blank").what(), "Leg.label: breaks not_blank");
+    EXPECT_STREQ(LimitError("Mark", "station", "min", 1, 0).what(), "Mark.station is 0; at least 1 is allowed");
+    EXPECT_STREQ(LimitError("Leg", "hours", "below", 2.0, 1e21).what(), "Leg.hours is 1e+21; less than 2.0 is wanted");
+    EXPECT_STREQ(LimitError("Leg", "label", "not_blank").what(), "Leg.label: a text that is not blank is wanted");
+    EXPECT_STREQ(
+        LimitError("Leg", "label", "each.not_blank", {}, "\x01\t\u0085é").what(),
+        "an element of Leg.label is \"\\u0001\\t\\u0085é\"; a text that is not blank is wanted"
+    );
     const std::vector<std::string> words{"red", "a \"b\""};
-    EXPECT_STREQ(LimitError("Crate", "code", "one_of", words).what(), "Crate.code: breaks one_of [\"red\", \"a \\\"b\\\"\"]");
+    EXPECT_STREQ(LimitError("Crate", "code", "one_of", words, "blue").what(), "Crate.code is \"blue\"; one of \"red\", \"a \\\"b\\\"\" is wanted");
     EXPECT_STREQ(UnknownKeyError("Mark", "a\"b", {"x", "y"}).what(), "Mark: unknown key \"a\\\"b\", known: x, y");
     EXPECT_STREQ(DuplicateKeyError("Mark", "x").what(), "Mark: key \"x\" is taken");
     EXPECT_STREQ(RefusedError("TideOffset", "too low").what(), "TideOffset: refused, too low");

@@ -18,8 +18,9 @@ func TestMissingNamesAllThatAreNotThere(t *testing.T) {
 
 func TestMessages(t *testing.T) {
 	for want, err := range map[string]error{
-		"Mark.station: breaks min 1":            &LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1)},
-		"Leg.label: breaks not_blank":           &LimitError{Owner: "Leg", Field: "label", Limit: "not_blank"},
+		"Mark.station is 0; at least 1 is allowed":      &LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1), Value: int64(0)},
+		"Leg.hours is 1e+21; less than 2.0 is wanted":   &LimitError{Owner: "Leg", Field: "hours", Limit: "below", Bound: 2.0, Value: 1e21},
+		"Leg.label: a text that is not blank is wanted": &LimitError{Owner: "Leg", Field: "label", Limit: "not_blank"},
 		`Mark: unknown key "a\"b", known: x, y`: &UnknownKeyError{Owner: "Mark", Key: `a"b`, Known: []string{"x", "y"}},
 		`Mark: key "x" is taken`:                &DuplicateKeyError{Owner: "Mark", Key: "x"},
 		"TideOffset: refused, too low":          &RefusedError{Owner: "TideOffset", Reason: "too low"},

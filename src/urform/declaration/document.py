@@ -243,12 +243,34 @@ class _Composer:
             return parent, node, anchor, before
         if not key.text and not key.quoted:
             return parent, None, anchor, before  # an odd key, noted when it was read
+        if self._ends_type(parent, key, node):
+            return parent, None, anchor, before
         if key.text in parent.entries:
             first = parent.entries[key.text][0].place.line
             self._problems.add(catalogue.DUPLICATE_KEY, key.place, key=key.text, first=first)
         else:
             parent.entries[key.text] = (key, node)
         return parent, None, anchor, before
+
+    def _ends_type(self, parent: MappingNode, key: ScalarNode, node: Node) -> bool:
+        """Whether the key is the rest of a type that a comma within { } has cut: the type is joined again, and told.
+
+        `{type: map<text, Leg>}` is what many write first; to YAML it is a mapping of two entries. It is seen
+        here, for two such types in one mapping would be told as a duplicate key.
+        """
+        if key.quoted or not isinstance(node, ScalarNode) or node.text or node.quoted or not parent.entries:
+            return False
+        _, last = next(reversed(parent.entries.values()))
+        if not isinstance(last, ScalarNode) or last.quoted or not _is_cut(last.text):
+            return False
+        last.value = last.text = f"{last.text} to {key.text}"
+        if not _is_cut(last.text):
+            begin, end = last.place, key.place
+            width = end.column + end.width - begin.column if begin.line == end.line else begin.width
+            self._problems.add(
+                catalogue.COMMA_IN_TYPE, Place(begin.line, begin.column, width), type=last.text
+            )
+        return True
 
     def _count(self, place: Place, nodes: int = 1) -> None:
         self._expanded += nodes
@@ -275,6 +297,11 @@ class _Composer:
         place = Place(place.line, place.column, max(width, 1))
         quoted = event.style not in (None, "") or (event.tag or "").endswith(":str")
         return ScalarNode(place, text if quoted else resolve(text), text, quoted)
+
+
+def _is_cut(text: str) -> bool:
+    """Whether a type of a map begins there and does not end."""
+    return "map<" in text and text.count("<") > text.count(">")
 
 
 def resolve(text: str) -> Scalar:

@@ -45,7 +45,7 @@ FIELD = Record(
         "type": Key(
             Words(
                 "a type",
-                doc="text, integer, real, boolean, a choice, a product, list<T>, set<S> or map<K, T>.",
+                doc="text, integer, real, boolean, a choice, a product, list<T>, set<S> or map<K to T>.",
             ),
             required=True,
         ),
@@ -69,6 +69,7 @@ FIELD = Record(
                 doc="What a clone does with the field.",
             )
         ),
+        "secret": Key(Flag(doc="The text stands in no message of an error.")),
     },
     short="type",
 )
@@ -152,8 +153,11 @@ FLYWEIGHT = Record(
 VARIANT = Record(
     "variant",
     {
-        "key": Key(
-            Words("a lower_snake name", LOWER_SNAKE.pattern, doc="The type code; by default the name.")
+        "key": Key(Words("a text", doc="The type code, any short text; by default the name.")),
+        "keys": Key(
+            Listed(
+                Words("a text"), some=True, doc="Several type codes; the first is the one that is read back."
+            )
         ),
         "doc": Key(DOC),
         "required": Key(FIELDS),

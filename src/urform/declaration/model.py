@@ -40,6 +40,7 @@ class Field:
     item_place: Place | None = None
     copy: str | None = None  # as written; `ownership.copy_of` tells what holds
     copy_place: Place | None = None
+    secret: Place | None = None  # where it is said, if it is one
 
 
 @dataclass(frozen=True, slots=True)
@@ -148,8 +149,9 @@ class Product:
     place: Place
     doc: str = ""
     base: str | None = None
-    key: str | None = None
-    key_place: Place | None = None
+    keys: tuple[
+        Use, ...
+    ] = ()  # of a variant: its type codes, the first of which is the one that is read back
     mutable: bool = False
     single: bool = False
     single_place: Place | None = None
@@ -166,6 +168,11 @@ class Product:
     @property
     def abstract(self) -> bool:
         return bool(self.variants)
+
+    @property
+    def key(self) -> str | None:
+        """The type code that is read back from a variant; None for what is no variant."""
+        return self.keys[0].name if self.keys else None
 
 
 @dataclass(frozen=True, slots=True)

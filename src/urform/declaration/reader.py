@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from urform.declaration.catalogue import products
 from urform.declaration.catalogue import values as catalogue
 from urform.declaration.document import Document, MappingNode, Node, ScalarNode, SequenceNode
 from urform.declaration.model import (
@@ -144,14 +145,12 @@ class ModelReader:
         )
 
     def _variant(self, name: str, place: Place, node: Node, base: str, mutable: bool) -> Product:
-        key = get(node, "key")
         return Product(
             name=name,
             place=place,
             doc=text_of(get(node, "doc")),
             base=base,
-            key=text_of(key, snake(name)),
-            key_place=key.place if key is not None else place,
+            keys=self._keys(node) or (Use(snake(name), place),),
             mutable=mutable,
             single=flag_of(get(node, "single")),
             single_place=_place(get(node, "single")),
@@ -160,6 +159,12 @@ class ModelReader:
             defaults=_given(get(node, "defaults")),
             answers=_given(get(node, "answers")),
         )
+
+    def _keys(self, node: Node) -> tuple[Use, ...]:
+        one, several = get(node, "key"), items(get(node, "keys"))
+        if one is not None and several:
+            self._problems.add(products.KEY_AND_KEYS, one.place)
+        return tuple(_use(key) for key in ([one] if one is not None else several))
 
     def _fields(self, node: Node) -> dict[str, Field]:
         fields: dict[str, Field] = {}
@@ -189,6 +194,7 @@ class ModelReader:
             item_place=_place(item),
             copy=text_of(copy) if copy is not None else None,
             copy_place=_place(copy),
+            secret=_key_place(node, "secret") if flag_of(get(node, "secret")) else None,
         )
 
     def _type(self, node: Node | None, otherwise: Place) -> tuple[Place, Type]:

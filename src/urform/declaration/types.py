@@ -1,4 +1,4 @@
-"""Types of fields, parameters and answers: `text`, `list<Leg>`, `map<Side, integer>` …"""
+"""Types of fields, parameters and answers: `text`, `list<Leg>`, `map<Side to integer>` …"""
 
 from __future__ import annotations
 
@@ -65,7 +65,7 @@ class MapOf:
     element: Type
 
     def __str__(self) -> str:
-        return f"map<{self.key}, {self.element}>"
+        return f"map<{self.key} to {self.element}>"
 
 
 @dataclass(frozen=True, slots=True)
@@ -147,19 +147,16 @@ class TypeReader:
         if word != "map":
             at = self._expect(">", tokens, at, end)
             return (ListOf(first) if word == "list" else SetOf(self._element(first, word, place, start))), at
-        at = self._expect(",", tokens, at, end)
+        at = self._expect("to", tokens, at, end)
         second, at = self._type(tokens, at, end, place, depth + 1)
         at = self._expect(">", tokens, at, end)
         return MapOf(self._element(first, word, place, start), second), at
 
     def _expect(self, wanted: str, tokens: list[tuple[int, str]], at: int, end: int) -> int:
-        if at < len(tokens) and tokens[at][1] == wanted:
+        accepted = ("to", ",") if wanted == "to" else (wanted,)  # a comma where YAML lets it through
+        if at < len(tokens) and tokens[at][1] in accepted:
             return at + 1
         start, token = tokens[at] if at < len(tokens) else (max(end - 1, 0), "")
-        if wanted == "," and not token:
-            raise _NoType(
-                "',' is missing; within { } a comma ends the value, so put the type in quotes", start, 1
-            )
         raise _NoType(
             f"'{wanted}' is missing" + (f" before {token!r}" if token else ""), start, len(token) or 1
         )

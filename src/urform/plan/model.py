@@ -42,6 +42,7 @@ class Field:
     copy: str = "deep"
     item: str | None = None
     doc: str = ""
+    secret: bool = False  # its value stands in no message
     may_be_absent: bool = False  # as its owner declares it; a variant may still give it a default
 
     @property

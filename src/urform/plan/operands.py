@@ -100,6 +100,7 @@ class OutOfLimit:
     field: str
     limit: str
     bound: Bound = None
+    said: str | None = None  # what the error says; None where targets tell it each in its own way
 
 
 @dataclass(frozen=True, slots=True)

@@ -97,6 +97,14 @@ class Edge:
 
     outside: tuple[Operand, ...]
     inside: Operand | None
+    elements: tuple[
+        Operand, ...
+    ] = ()  # within those outside, what breaks the limit, where that is not the whole
+
+    @property
+    def broken(self) -> tuple[Operand, ...]:
+        """What breaks the limit in each value outside."""
+        return self.elements or self.outside
 
 
 def first_broken(value: Operand, limits: Limits) -> Limit | None:

@@ -127,13 +127,15 @@ class _Director:
         lines: list[Line] = []
         if factory.form == "registry":
             registry = "registry"
-            while registry in factory.kinds:  # of each kind a variable is called like its key
+            while registry in map(snake, base.variants):  # of each kind there is a variable
                 registry = f"all_{registry}"
             lines.append(NewRegistry(registry, base.name))
-        for key, variant in factory.kinds.items():
+        first_keys = {variant: key for key, variant in reversed(tuple(factory.kinds.items()))}
+        for variant in base.variants:
+            key = first_keys[variant]
             self._shown.add(variant)
             lines += [Ask(snake(variant), base.name, key, given, registry), Print(key, snake(variant))]
-        if factory.unknown == "error":
+        if factory.unknown == "error" and MISSPELT not in factory.kinds:
             failure = UnknownKey(base.name, MISSPELT, factory.known)
             lines.append(Fails(Ask(UNKEPT, base.name, MISSPELT, given, registry), failure))
         yield Scene(f"{base.name}_kinds", f"{base.name}: one of each kind, by its key", tuple(lines))

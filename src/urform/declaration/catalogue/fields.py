@@ -73,6 +73,16 @@ FRESH_REQUIRED = kind(
       RefitPlan: {mutable: true, required: {serial: {type: integer, copy: fresh}}}
     """),
 )
+SECRET_OF_NO_TEXT = kind(
+    "secret-of-no-text",
+    "'{field}' is {type}, and only texts can be secret",
+    "drop `secret`, or make it a text",
+    "A secret is left out of messages; numbers and words say little, and products have fields of their own.",
+    declared("""
+    products:
+      Berth: {required: {number: {type: integer, secret: true}}}
+    """),
+)
 COPY_OF_SCALAR = kind(
     "copy-of-scalar",
     "'{field}' is {type}, which has no depth: `copy: {copy}` means nothing there",

@@ -94,6 +94,17 @@ DUPLICATE_KEY = kind(
       Mark: {required: {name: text}}
     """),
 )
+COMMA_IN_TYPE = kind(
+    "comma-in-type",
+    "within {{ }} the comma ends this type",
+    "write {type}, which needs no quotes",
+    "To YAML a comma within braces begins another entry, whatever stands in angle brackets.",
+    declared("""
+    products:
+      Leg: {required: {label: text}}
+      RefitPlan: {required: {legs: {type: map<text, Leg>, min_length: 1}}}
+    """),
+)
 ODD_KEY = kind(
     "odd-key",
     "a key has to be a word, not a list or a mapping",

@@ -69,6 +69,26 @@ SINGLE_MUTABLE = kind(
       NoOffset: {single: true, mutable: true}
     """),
 )
+BAD_KEY = kind(
+    "bad-key",
+    "a key of {variant} is empty, longer than {most} characters, or has a control character",
+    "use a text of 1 to {most} characters, such as T1 or WX-811",
+    "Keys are compared, listed and told in messages: nothing in them may be invisible or endless.",
+    declared("""
+    products:
+      Mark: {variants: {Buoy: {key: "T\\t1"}, Beacon: {}}}
+    """),
+)
+KEY_AND_KEYS = kind(
+    "key-and-keys",
+    "`key` and `keys` say the same thing twice",
+    "list all type codes in `keys`, the one that is read back first",
+    "`key: T1` is short for `keys: [T1]`.",
+    declared("""
+    products:
+      Mark: {variants: {Buoy: {key: T1, keys: [T2, T3]}, Beacon: {}}}
+    """),
+)
 KEY_TWICE = kind(
     "key-twice",
     "the key '{key}' of {variant} belongs to {other} already",

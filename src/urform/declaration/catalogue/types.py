@@ -5,7 +5,7 @@ from urform.declaration.problems import declared, kind
 BAD_TYPE = kind(
     "bad-type",
     "'{text}' is no type: {why}",
-    "write a type such as text, Side, list<Leg>, set<text> or map<text, integer>",
+    "write a type such as text, Side, list<Leg>, set<text> or map<text to integer>",
     "A type is a scalar, a name, or a collection with its element types in angle brackets.",
     declared("""
     products:

@@ -11,7 +11,7 @@ from urform.declaration.model import Declaration, Field, Limit, Product
 from urform.declaration.ownership import always_shared, can_be_made, copy_of, product_in
 from urform.declaration.problems import Problems
 from urform.declaration.ranges import LARGEST_INTEGER, count_of_values, length_range
-from urform.declaration.types import INTEGER, UNKNOWN, Collection, ProductType, Type
+from urform.declaration.types import INTEGER, TEXT, UNKNOWN, Collection, ProductType, Type, innermost
 from urform.declaration.value_reader import ValueReader
 from urform.prose import listing
 
@@ -28,6 +28,8 @@ def check(declaration: Declaration, problems: Problems) -> None:
             _default(field, values, problems)
             _item(field, problems)
             _copy(declaration, product, field, problems)
+            if field.secret is not None and innermost(field.type) not in (TEXT, UNKNOWN):
+                problems.add(catalogue.SECRET_OF_NO_TEXT, field.secret, field=field.name, type=field.type)
         _endless(product, constructible, problems)
 
 

@@ -10,6 +10,8 @@ from urform.declaration.types import UNKNOWN
 from urform.declaration.value_reader import ValueReader
 from urform.prose import listing
 
+LONGEST_KEY = 80  # code points
+
 
 def check(declaration: Declaration, problems: Problems) -> None:
     """Note what is wrong with each product, apart from its fields and its ways of making."""
@@ -86,15 +88,17 @@ def _single(declaration: Declaration, product: Product, problems: Problems) -> N
         problems.add(catalogue.SINGLE_MUTABLE, product.single_place, product=product.name)
 
 
+def _is_control(character: str) -> bool:
+    return character < " " or "\x7f" <= character <= "\x9f"
+
+
 def _keys(product: Product, problems: Problems) -> None:
-    first: dict[str | None, Product] = {}
+    first: dict[str, Product] = {}
     for variant in product.variants.values():
-        other = first.setdefault(variant.key, variant)
-        if other is not variant:
-            problems.add(
-                catalogue.KEY_TWICE,
-                variant.key_place,
-                key=variant.key,
-                variant=variant.name,
-                other=other.name,
-            )
+        for key in variant.keys:
+            if not 1 <= len(key.name) <= LONGEST_KEY or any(map(_is_control, key.name)):
+                problems.add(catalogue.BAD_KEY, key.place, variant=variant.name, most=LONGEST_KEY)
+            if key.name in first:
+                other = first[key.name].name
+                problems.add(catalogue.KEY_TWICE, key.place, key=key.name, variant=variant.name, other=other)
+            first.setdefault(key.name, variant)

@@ -7,11 +7,11 @@ from collections.abc import Iterator
 from urform.declaration.types import Collection, ListOf, MapOf, SetOf
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.expressions import is_copied
-from urform.languages.cpp.members import bound_as_data, element_checks, kept_element
+from urform.languages.cpp.members import element_checks, kept_element
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import beside
 from urform.languages.rendering.changes import change_doc, lengths
-from urform.plan.model import Change, Field, Product
+from urform.plan.model import Change, Field, Limit, Product
 
 View = dict[str, object]
 
@@ -51,12 +51,16 @@ def _view(context: Context, product: Product, change: Change) -> View:
         "sought": _sought(change, stored, item),
         "each": each,
         "beyond": beyond,
-        "error": f'LimitError("{field.owner}", "{field.name}", "{limit.name}", {bound_as_data(limit.bound)})'
-        if limit
-        else "",
+        "error": _error(field, limit, 1 if change.brings else -1) if limit else "",
         "done": _done(context, change, stored, item),
         "tells": tells,
     }
+
+
+def _error(field: Field, limit: Limit, by: int) -> str:
+    """What there would be too many or too few of: one more than are allowed, or one fewer."""
+    assert isinstance(limit.bound, int)
+    return f'LimitError("{field.owner}", "{field.name}", "{limit.name}", {limit.bound}, {limit.bound + by})'
 
 
 def _stored(context: Context, product: Product) -> Iterator[str]:

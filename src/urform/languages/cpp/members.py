@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.declaration.types import BOOLEAN, REAL, Collection, ListOf, MapOf, Type, innermost
+from urform.declaration.types import BOOLEAN, REAL, TEXT, Collection, ListOf, MapOf, Type, innermost
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.expressions import is_copied, moved, text_literal
 from urform.languages.naming.names import spoken
@@ -91,10 +91,13 @@ def _check(field: Field, type_: Type, value: str, limit: Limit, within: str) -> 
         "one_of": f"{_one_of(bound, value)}",
     }[limit.name]
     if fails:
-        data = bound_as_data(bound)
-        more = f", {data}" if data else ""
+        told = f"static_cast<std::int64_t>({size})" if isinstance(type_, Collection) else value
+        data = [bound_as_data(bound) or "{}", told]
+        if field.secret and type_ == TEXT:
+            data = [bound_as_data(bound)] if limit.bound is not True else []
+        at = ", ".join([f'"{field.owner}"', f'"{field.name}"', f'"{within}{limit.name}"', *data])
         yield f"if ({fails}) {{"
-        yield f'    throw LimitError("{field.owner}", "{field.name}", "{within}{limit.name}"{more});'
+        yield f"    throw LimitError({at});"
         yield "}"
 
 

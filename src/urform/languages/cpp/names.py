@@ -24,8 +24,8 @@ MACROS = frozenset(
 )
 USED_TYPES = frozenset(
     (
-        "Bound CreationError MissingError LimitError UnknownKeyError DuplicateKeyError RefusedError Owned Shared Shown Pool T U "
-        "K Key Maker Slot Any "
+        "Bound Found CreationError MissingError LimitError UnknownKeyError DuplicateKeyError RefusedError Owned Shared Shown "
+        "Pool T U K Key Maker Slot Any "
         # What the class that a test is derives from has.
         "Test Run Setup SetUp TearDown SetUpTestSuite TearDownTestSuite SetUpTestCase TearDownTestCase TestBody HasFailure "
         "HasFatalFailure HasNonfatalFailure IsSkipped RecordProperty"

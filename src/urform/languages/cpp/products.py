@@ -8,7 +8,7 @@ from urform.declaration.types import BOOLEAN, Collection
 from urform.languages.cpp.changes import changes
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.copies import again_view, duplicates
-from urform.languages.cpp.expressions import is_copied, moved
+from urform.languages.cpp.expressions import is_copied, moved, text_literal
 from urform.languages.cpp.families import member_type
 from urform.languages.cpp.members import (
     checks,
@@ -48,7 +48,7 @@ def product_view(context: Context, product: Product) -> View:
         "abstract": product.abstract,
         "base": names.type(base.name) if base is not None else None,
         "kinds": [names.type(variant) for variant in product.variants] if product.closed else [],
-        "key": product.key,
+        "key": text_literal(product.key) if product.key is not None else None,
         "options": None if hidden and not product.abstract else _options(context, product),
         "hidden": hidden,
         "friends": _friends(context, product),

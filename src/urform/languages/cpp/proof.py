@@ -13,7 +13,7 @@ from urform.languages.cpp.sources import Sources
 from urform.languages.cpp.values_in_tests import TestExpressions
 from urform.languages.cpp.views import HERE, comment, laid_out
 from urform.languages.cpp.writer import RESERVED, Writer
-from urform.languages.naming.names import snake, unique
+from urform.languages.naming.names import claim_words, snake, unique
 from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.placing import TESTS
 from urform.languages.rendering.templates import support_file
@@ -161,7 +161,6 @@ def _split(includes: str) -> tuple[str, str]:
 
 def _test_name(claim: str, taken: Container[str]) -> str:
     """`limit/Mark.station:min` gives `limit_station_min`; the owner is the suite."""
-    group, _, rest = claim.partition("/")
-    words = re.split(r"[.:]", rest)[1:]
-    name = snake("_".join([group, *words]).replace("-", "_"))
+    group, _, *words = map(snake, claim_words(claim))
+    name = "_".join([group, *words])
     return unique(name, taken, "_again")

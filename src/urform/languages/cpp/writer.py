@@ -214,9 +214,9 @@ class Writer(StepWriter):
         match failure:
             case Missing(owner, fields):
                 return f'missing("{owner}", {{{self.texts(fields)}}})'
-            case OutOfLimit(owner, field, limit, bound):
-                data = bound_as_data(bound)
-                return f'limit("{owner}", "{field}", "{limit}"{f", {data}" if data else ""})'
+            case OutOfLimit(owner, field, limit, bound, said):
+                at = f'"{owner}", "{field}", "{limit}", {bound_as_data(bound) or "{}"}'
+                return f"limit({at}, {text_literal(said or '')})"
             case UnknownKey(owner, key, known):
                 return f'unknown("{owner}", {text_literal(key)}, {{{self.texts(known)}}})'
             case Refused(owner, reason):

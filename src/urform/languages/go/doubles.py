@@ -7,7 +7,7 @@ from dataclasses import replace
 from urform.declaration.types import TEXT
 from urform.languages.go.context import Context
 from urform.languages.go.copies import methods
-from urform.languages.go.expressions import Expressions
+from urform.languages.go.expressions import Expressions, text_literal
 from urform.languages.go.families import stand_in_text
 from urform.languages.go.products import base_call, base_fails, operations
 from urform.languages.go.views import comment, qualifiers
@@ -66,7 +66,7 @@ def _kind_text(context: Context, product: Product) -> str:
             "type": type_,
             "a": with_article(type_),
             "doc": f"{type_}: {product.doc}",
-            "key": product.key,
+            "key": text_literal(product.key or ""),
             "fields": fields,
             "at": at,
             "new_doc": f"{context.constructor(product)} returns {with_article(type_)}"

@@ -318,6 +318,7 @@ class Expressions:
             return  # it is about what lies deeper, where a further loop looks
         shown = self.bound_as_data(limit.bound)
         data = f", Bound: {shown}" if shown else ""
+        data += "" if field.secret and type_ == TEXT else f", Value: {_found(type_, value, size)}"
         yield Test(
             fails,
             f'&LimitError{{Owner: "{field.owner}", Field: "{field.name}", Limit: "{within}{limit.name}"{data}}}',
@@ -452,3 +453,10 @@ def witness_name(product: str, second: bool) -> str:
 def client_name(family: str) -> str:
     """`outfitClient`: the helper of tests that knows an abstract factory alone."""
     return f"{camel(family)}Client"
+
+
+def _found(type_: Type, value: str, size: str) -> str:
+    """What an error tells of a value: of a collection its length, of a choice its text."""
+    if isinstance(type_, Collection):
+        return f"int64({size})"
+    return f"string({value})" if isinstance(type_, ChoiceType) else value

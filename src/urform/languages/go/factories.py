@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from urform.languages.go.context import Context
 from urform.languages.go.expressions import text_literal
+from urform.languages.layout.columns import SECTION, begins_section
 from urform.languages.rendering.prose import of_unknown_key
 from urform.plan.model import Factory, Product
 from urform.prose import with_article
@@ -22,6 +23,8 @@ class FactoryWriter:
         fallible = any(self._context.code.fallible(variant) for variant in variants)
         always = factory.form == "registry"
         kinds = [self._kind(product, key, variant, fallible) for key, variant in factory.kinds.items()]
+        for kind, is_apart in zip(kinds, begins_section([kind["key"] for kind in kinds]), strict=True):
+            kind["apart"] = SECTION if is_apart else ""
         creators = factory.form == "creators"
         parameters = self._context.parameters(product)
         fails = ((always or fallible) and not creators) or factory.unknown == "error"

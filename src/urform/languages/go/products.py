@@ -10,7 +10,7 @@ from urform.languages.go.access import accesses
 from urform.languages.go.changes import said, signature
 from urform.languages.go.context import Context
 from urform.languages.go.copies import copies_of_fields, methods
-from urform.languages.go.expressions import Test, options_type
+from urform.languages.go.expressions import Test, options_type, text_literal
 from urform.languages.go.members import (
     accessors,
     comparison,
@@ -88,7 +88,7 @@ def product_text(context: Context, product: Product) -> str:
                 product,
                 f"{with_article(names.type(base.name))}." if base is not None else f"{spoken(product.name)}.",
             ),
-            "key": f'"{product.key}"' if product.key else None,
+            "key": text_literal(product.key) if product.key else None,
             "struct": struct,
             "options": _options(context, product),
             "new_doc": f"{context.constructor(product)} returns {with_article(type_)}"

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
 
@@ -12,7 +11,7 @@ from urform.languages.go.families import role_fails, role_name
 from urform.languages.go.views import HERE, STYLE, comment, qualifiers
 from urform.languages.go.writer import Writer
 from urform.languages.layout.engine import lay_out
-from urform.languages.naming.names import camel, pascal, snake, unique
+from urform.languages.naming.names import camel, claim_words, pascal, snake, unique
 from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.placing import TESTS
 from urform.languages.rendering.templates import support_file
@@ -156,5 +155,5 @@ class Proof:
 
 def test_name(claim: str) -> str:
     """`limit/Mark.station:min` gives `TestLimit_Mark_station_min`."""
-    first, *others = re.split(r"[/.:]", claim.replace("-", "_"))
+    first, *others = claim_words(claim)
     return f"Test{pascal(first)}_{'_'.join(others)}"

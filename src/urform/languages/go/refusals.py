@@ -50,5 +50,5 @@ def level(context: Context, field: Field, type_: Type, value: str, element: str,
 
 def key_test(field: Field, key: str) -> Test:
     """What refuses a key that is no word of a choice."""
-    error = f'&LimitError{{Owner: "{field.owner}", Field: "{field.name}", Limit: "key.choice"}}'
+    error = f'&LimitError{{Owner: "{field.owner}", Field: "{field.name}", Limit: "key.choice", Value: string({key})}}'
     return Test(f"!{key}.valid()", error)

@@ -199,10 +199,11 @@ class Writer(StepWriter):
         match failure:
             case Missing(owner, fields):
                 named = f'MissingError{{Owner: "{owner}", Fields: []string{{{self.texts(fields)}}}}}'
-            case OutOfLimit(owner, field, limit, bound):
+            case OutOfLimit(owner, field, limit, bound, said):
                 data = self.code.bound_as_data(bound)
                 more = f", Bound: {data}" if data else ""
-                named = f'LimitError{{Owner: "{owner}", Field: "{field}", Limit: "{limit}"{more}}}'
+                limited = f'LimitError{{Owner: "{owner}", Field: "{field}", Limit: "{limit}"{more}}}'
+                return f"&{self._at}{limited}, {text_literal(said or '')}"
             case UnknownKey(owner, key, known):
                 keys = f"Key: {text_literal(key)}, Known: []string{{{self.texts(known)}}}"
                 named = f'UnknownKeyError{{Owner: "{owner}", {keys}}}'

@@ -270,7 +270,13 @@ class Expressions:
         bound = "null" if limit.bound is True else self.bound(limit.bound)
         shorter = isinstance(limit.bound, int) and abs(limit.bound) <= LARGEST_INT
         test = holds.replace("{0}", bound.removesuffix("L") if shorter else bound)
-        yield f'Check.that({test}, "{field.owner}", "{field.name}", "{within}{limit.name}", {bound});'
+        found = size if isinstance(type_, Collection) else value
+        found = "null" if field.secret and type_ == TEXT else found
+        at = f'"{field.owner}", "{field.name}", "{within}{limit.name}"'
+        is_counted = type_ in (INTEGER, REAL) or isinstance(type_, Collection)
+        has_number = isinstance(limit.bound, (int, float)) and limit.bound is not True
+        check = "within" if is_counted and has_number else "that"
+        yield f"Check.{check}({test}, {at}, {bound}, {found});"
 
     def bound(self, bound: object) -> str:
         """The bound of a limit as data."""

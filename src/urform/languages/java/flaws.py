@@ -189,7 +189,7 @@ TABLE: Table = {
         )
     ],
     "unlimited": [
-        Rewrite(r'^\s*Check\.that\(.*, "«owner»", "«member»", "«aspect»", [^\n]*\);\n', ""),
+        Rewrite(r'^\s*Check\.(?:that|within)\(.*, "«owner»", "«member»", "«aspect»", [^\n]*\);\n', ""),
         Rewrite(r'Check\.finite\("«owner»", "«member»", "«aspect»", ([^()]*)\)', r"\1"),
     ],
     "keeps-sign-of-zero": [Rewrite(r"(\b«name» = [^;\n]*?) \+ 0\.0;", r"\1;")],

@@ -41,8 +41,8 @@ USED_TYPES = frozenset(
     (
         "AssertionError Boolean Builder Changes Character Check CharSequence Class ClassLoader Comparable Copies CreationException "
         "Deprecated Double Enum Error Exception Function FunctionalInterface IllegalArgumentException "
-        "IllegalStateException Held Integer InterruptedException Iterable Key Long Makings Maker Math Missing Number Object "
-        "Options Override Record ReflectiveOperationException Runnable RuntimeException SafeVarargs Shared String "
+        "IllegalStateException Held Integer InterruptedException Iterable Key Long Makings Maker Math Messages Missing Number "
+        "Object Options Override Record ReflectiveOperationException Runnable RuntimeException SafeVarargs Shared String "
         "StringBuilder Supplier SuppressWarnings System Thread Throwable UnsupportedOperationException Void Witnesses"
     ).split()
 )

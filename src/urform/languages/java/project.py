@@ -105,7 +105,7 @@ class Project:
 
     def _always(self) -> Iterator[str]:
         """Classes of support code that are there whole."""
-        yield from ("CreationException", "Missing")
+        yield from ("CreationException", "Messages", "Missing")
         if any(isinstance(making, Pool) for making in self.plan.makings):
             yield "Makings"
 
@@ -305,7 +305,7 @@ class Project:
             "short": self.context.short(product, f"{type_}.Options"),
         }
         yield self._source(f"{type_}Creator", self.context.templates.render("creator", product.name, g=view))
-        for kind in kinds:
+        for kind in {kind["type"]: kind for kind in kinds}.values():
             body = (
                 f"/** Makes {article(kind['variant'])}. */\n"
                 f"public final class {kind['type']}Creator implements {type_}Creator {{\n"

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
 
@@ -12,7 +11,7 @@ from urform.languages.java.project import Project
 from urform.languages.java.views import HERE, STYLE, identifiers, javadoc, tidy
 from urform.languages.java.writer import Writer
 from urform.languages.layout.engine import lay_out
-from urform.languages.naming.names import camel, pascal, unique
+from urform.languages.naming.names import camel, claim_words, pascal, unique
 from urform.languages.naming.scope import Scope, parameters_of_makers
 from urform.languages.placing import TESTS
 from urform.languages.rendering.templates import support_file
@@ -154,5 +153,5 @@ class Proof:
 
 def test_name(claim: str) -> str:
     """`limit/Mark.station:min` gives `limitMarkStationMin`."""
-    first, *others = (camel(word.replace("-", "_")) for word in re.split(r"[/.:]", claim))
+    first, *others = map(camel, claim_words(claim))
     return first + "".join(pascal(word) for word in others)

@@ -160,8 +160,9 @@ class Writer(StepWriter):
         match failure:
             case Missing(owner, fields):
                 return f'missing("{owner}", List.of({self.texts(fields)}), () -> {code});'
-            case OutOfLimit(owner, field, limit, bound):
-                return f'outOfLimit("{owner}", "{field}", "{limit}", {self.code.bound(bound)}, () -> {code});'
+            case OutOfLimit(owner, field, limit, bound, said):
+                at = f'"{owner}", "{field}", "{limit}", {self.code.bound(bound)}'
+                return f"outOfLimit({at}, {text_literal(said or '')}, () -> {code});"
             case UnknownKey(owner, key, known):
                 known_keys = f"List.of({self.texts(known)})"
                 return f'unknownKey("{owner}", {text_literal(key)}, {known_keys}, () -> {code});'

@@ -37,6 +37,12 @@ def keys_in_columns(elements: Sequence[list[str]]) -> Iterator[str]:
         yield from [cell, *lines[1:]]
 
 
+def begins_section(keys: Sequence[str]) -> Iterator[bool]:
+    """Whether a key, each on a line of its own, shares no column with those before it."""
+    lines = list(keys_in_columns([[f"{key}: _"] for key in keys]))
+    return (at > 0 and lines[at - 1] == SECTION for at, line in enumerate(lines) if line != SECTION)
+
+
 def key_in_column(line: str) -> str:
     """A line `key: value` with the key as a cell."""
     depth = 0

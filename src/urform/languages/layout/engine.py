@@ -256,6 +256,7 @@ _LOGIC = re.compile(r" (?=(?:and|or) )")
 _HEAD = re.compile(r"return |assert |[^=]*? = ")
 _TERNARY = re.compile(r" (?=(?:if|else) )")
 _OPERATOR = re.compile(r" (?=(?:==|!=|is|in|not in|<=|>=|<|>) )")
+_HAS_PARTS = re.compile(r" \| |\[")
 _UNION = re.compile(r" (?=\| )")
 _PARAMETER = re.compile(r"\w+: .*,$")
 _CLAUSE = re.compile(r" (?=(?:for|if) )")
@@ -297,10 +298,9 @@ def _in_parentheses(head: str, value: str, margin: str, style: Style) -> Iterato
     parts = [value]
     if columns(inner + value, style) > style.width:
         parts = cut(value, _TERNARY) if " if " in outside(value) else cut(value, _OPERATOR)
-        if len(parts) == 1 and " | " not in head:
-            yield (
-                margin + head + value
-            )  # it would be as long in parentheses; beside a type in parts, they stand all the same
+        if len(parts) == 1 and not _HAS_PARTS.search(head.partition(": ")[2]):
+            # It would be as long in parentheses; beside a type in parts, they stand all the same.
+            yield margin + head + value
             return
     yield f"{margin}{head}("
     for part in parts:

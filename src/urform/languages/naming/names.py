@@ -6,6 +6,7 @@ its end. Everything that is derived from it (files, tests, helpers) is derived f
 
 from __future__ import annotations
 
+import re
 from collections.abc import Container, Iterable
 from functools import lru_cache
 
@@ -64,6 +65,14 @@ def of_family(member: str, type_: str) -> str:
 
 # What stands beside the product that a store of exemplars is given; members of classes have other names.
 STORE_NAMES = frozenset("name kept exemplar self".split())
+
+
+_NO_WORD = re.compile(r"(?:%[0-9A-F]{2}|[-_])+")
+
+
+def claim_words(claim: str) -> list[str]:
+    """The words of a claim's id as parts of identifiers: `kind/Mark.WX-811` gives `kind`, `Mark`, `WX_811`."""
+    return [_NO_WORD.sub("_", word).strip("_") or "x" for word in re.split(r"[/.:]", claim)]
 
 
 def unique(name: str, taken: Container[str], again: str) -> str:

@@ -281,7 +281,8 @@ class Expressions:
             return f'number("{owner}", "{field.name}", {value})'
         functions = {ListOf: "listed", SetOf: "set_of", MapOf: "mapped"}
         function = CHECKS.get(field.type) or functions[type(field.type)]
-        return f'{function}("{owner}", "{field.name}", {value})'
+        secret = ", secret=True" if field.secret and field.type == TEXT else ""
+        return f'{function}("{owner}", "{field.name}", {value}{secret})'
 
     def changes(self, field: Field) -> bool:
         """Whether what is held differs from what is given, be it only in its container."""
@@ -294,6 +295,7 @@ class Expressions:
     ) -> str | None:
         at = f'"{field.owner}", "{field.name}", {value}'
         given = "".join(f", {limit.name}={self._bound(limit)}" for limit in limits if limit.bound is not None)
+        given += ", secret=True" if field.secret and type_ == TEXT else ""
         given = (f', within="{within}"' if within else "") + given
         match type_:
             case ChoiceType(name):
@@ -313,7 +315,7 @@ class Expressions:
     def _elements(self, type_: ListOf | SetOf | MapOf, name: str, field: Field, outermost: bool) -> str:
         """The arguments of a collection's check that are about its elements and keys."""
         limits = field.each if outermost else ()
-        exact = self._element_type(type_.element, limits)
+        exact = self._element_type(type_.element, limits) if not field.secret else ""
         inner = (
             self._copied(type_.element, name)
             if exact

@@ -50,6 +50,7 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
             "pass_on": "**fields" if product.fields else "",
             "result": result + (" | None" if factory.unknown == "nothing" else ""),
             "kinds": kinds,
+            "creators": list({kind["type"]: kind for kind in kinds}.values()),
             "key_type": key_type(factory.known),
             "cases": [kind for kind in kinds if kind["type"] != unknown],
             "table": ", ".join(f"{kind['key']}: {kind['type']}" for kind in kinds),

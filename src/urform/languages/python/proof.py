@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
 
-from urform.languages.naming.names import beside, snake, unique
+from urform.languages.naming.names import beside, claim_words, snake, unique
 from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.placing import TESTS
 from urform.languages.python.expressions import Expressions, client_name, witness_name
@@ -224,7 +224,4 @@ def spaced(lines: list[str]) -> Iterator[str]:
 
 def test_name(claim: str) -> str:
     """`limit/Mark.station:min` gives `test_limit_mark_station_min`."""
-    group, _, rest = claim.partition("/")
-    owner, *others = rest.replace(":", ".").split(".")
-    words = [group.replace("-", "_"), snake(owner), *(snake(part.replace("-", "_")) for part in others)]
-    return "test_" + "_".join(words)
+    return "_".join(["test", *map(snake, claim_words(claim))])

@@ -155,9 +155,10 @@ class Writer(StepWriter):
         match failure:
             case Missing(owner, fields):
                 return f'MissingFieldsError("{owner}", [{self.texts(fields)}])'
-            case OutOfLimit(owner, field, limit, bound):
+            case OutOfLimit(owner, field, limit, bound, said):
                 more = f", {self.code.bound(bound)}" if bound is not None else ""
-                return f'LimitError("{owner}", "{field}", "{limit}"{more})'
+                message = f", {text_literal(said)}" if said is not None else ""
+                return f'LimitError("{owner}", "{field}", "{limit}"{more}){message}'
             case UnknownKey(owner, key, known):
                 return f'UnknownKeyError("{owner}", {text_literal(key)}, [{self.texts(known)}])'
             case DuplicateKey(owner, key):

@@ -11,7 +11,7 @@ from urform.languages.rendering.changes import change_doc, lengths
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import is_copied
 from urform.languages.rust.members import Place, element_checks, plainly
-from urform.plan.model import Change, Field, Product
+from urform.plan.model import Change, Field, Limit, Product
 
 View = dict[str, object]
 
@@ -63,12 +63,18 @@ def _view(context: Context, product: Product, change: Change) -> View:
         "result": f" -> Creation<{gives}>" if refuses else f" -> {gives}" if gives else "",
         "each": list(_element_checks(context, field, item)) if change.brings else [],
         "beyond": _beyond(change, stored, item),
-        "error": f'outside("{field.owner}", "{field.name}", "{limit.name}", {limit.bound})' if limit else "",
+        "error": _error(field, limit, 1 if change.brings else -1) if limit else "",
         "done": done if tells else f"{done};",
         "undone": undone if tells else f"{undone};",
         "early": f"{_done(change, stored, item)[0]};",
         "ends": "Ok(())" if refuses and not tells else "",
     }
+
+
+def _error(field: Field, limit: Limit, by: int) -> str:
+    """What there would be too many or too few of: one more than are allowed, or one fewer."""
+    assert isinstance(limit.bound, int)
+    return f'outside("{field.owner}", "{field.name}", "{limit.name}", {limit.bound}, {limit.bound + by})'
 
 
 def _element_checks(context: Context, field: Field, item: str) -> Iterator[str]:

@@ -162,7 +162,7 @@ def _balanced(levels: int) -> str:
 
 
 _VALUE = _balanced(5) + "*?"
-_LIMIT = r'Err\(outside\("«owner»", "«member»", "«aspect»"'
+_LIMIT = r'Err\(outside(?:_length)?\("«owner»", "«member»", "«aspect»"'
 _EQUALITY = (
     "impl PartialEq for «struct» {{\n    fn eq(&self, other: &Self) -> bool {{\n        {}\n    }}\n}}\n\n"
 )

@@ -34,7 +34,7 @@ def helpers_text(names: Set[str]) -> str:
     pieces = _pieces()
     code = kept(pieces, names)
     mentioned = DIALECT.mentions(code)
-    errors: list[str] = [name for name in ("Bound", "CreationError") if name in mentioned]
+    errors: list[str] = [name for name in ("Bound", "CreationError", "Found") if name in mentioned]
     blocks = [
         "use std::collections::BTreeMap;\n" if "BTreeMap" in mentioned else "",
         used("crate", errors) if errors else "",

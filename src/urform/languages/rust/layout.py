@@ -75,7 +75,7 @@ def _statement(text: str, indent: int) -> str:
         return _function(text, indent)
     if text.startswith("pub type ") or text.startswith("type "):
         return _alias(text, indent)
-    if text.startswith("pub const ") and " = [" in text:
+    if text.startswith("pub const ") and " = " in text:
         head, _, value = text.removesuffix(";").partition(" = ")
         return f"{head} ={_assigned(value, indent, indent + len(head) + 3, 1)};"
     for word in ("if ", "} else if ", "for ", "while ", "match "):

@@ -123,8 +123,13 @@ def _check(context: Context, field: Field, type_: Type, place: Place, limit: Lim
             else f"!{value}.is_empty()",
         }[limit.name]
     if fails:
+        at = f'"{field.owner}", "{field.name}", "{within}{limit.name}", {data}'
         yield f"if {fails} {{"
-        yield f'    return Err(outside("{field.owner}", "{field.name}", "{within}{limit.name}", {data}));'
+        if isinstance(type_, Collection):
+            yield f"    return Err(outside_length({at}, {size}));"
+        else:
+            told = "Found::None" if field.secret else value if type_ != TEXT else place.reference
+            yield f"    return Err(outside({at}, {told}));"
         yield "}"
 
 

@@ -14,7 +14,7 @@ KEYWORDS = frozenset(
 # What the prelude brings, what derives and generated code name, and the types of the support code.
 USED_TYPES = frozenset(
     (
-        "Any Arc AsMut AsRef AtomicU64 Barrier BTreeMap BTreeSet Bound Box Clone Copy Creation CreationError Debug Default "
+        "Any Arc AsMut AsRef AtomicU64 Barrier BTreeMap BTreeSet Bound Box Clone Copy Creation CreationError Debug Default Found "
         "Display DoubleEndedIterator Drop Duration Eq Err Error ExactSizeIterator Extend Fn FnMut FnOnce From FromIterator "
         "FromStr Hash HashMap Hasher Into IntoIterator Iterator MakerFailure Mutex MutexGuard None Ok OnceLock "
         "Option Ord Ordering PartialEq "
@@ -26,7 +26,9 @@ PRIMITIVES = frozenset("bool char f32 f64 i8 i16 i32 i64 i128 isize str u8 u16 u
 CRATES = frozenset("std core alloc proc_macro test".split())
 ROOTS = frozenset({"lib", "main", "mod"})  # files with a meaning of their own
 # Functions that products call, and the names of their own variables.
-HELPERS = frozenset("outside is_blank fmt options made key missing maker refused taken unknown".split())
+HELPERS = frozenset(
+    "outside outside_length is_blank fmt options made key missing maker refused taken unknown".split()
+)
 # Methods of every product, of traits that are always in scope, and those by which clippy expects another trait.
 USED_METHODS = frozenset(
     (

@@ -11,7 +11,7 @@ from urform.languages.rendering.fields import option_doc
 from urform.languages.rust.changes import changes, texts
 from urform.languages.rust.context import Context
 from urform.languages.rust.copies import duplicates
-from urform.languages.rust.expressions import empty, is_copied, is_type_default
+from urform.languages.rust.expressions import empty, is_copied, is_type_default, text_literal
 from urform.languages.rust.members import (
     Place,
     changes_inside,
@@ -49,9 +49,7 @@ def abstract_text(context: Context, product: Product) -> str:
         "open": context.code.is_open(product),
         "mutable": product.mutable and bool(product.fields),
         "has_fields": bool(product.fields),
-        "variants": [
-            {"type": context.names.type(v), "key": context.plan.products[v].key} for v in product.variants
-        ],
+        "variants": [{"type": context.names.type(v)} for v in product.variants],
         "large": _is_large(context, product),
         "options": _options(context, product),
         "struct": [_stored(context, f) for f in product.fields],
@@ -89,7 +87,7 @@ def product_text(context: Context, product: Product) -> str:
         else "Made of what is given.",
         "base": names.type(base.name) if base is not None else None,
         "open": is_open,
-        "key": product.key,
+        "key": text_literal(product.key) if product.key is not None else None,
         "hidden": hidden,
         "never_chosen": hidden and _is_never_chosen(context, product),
         "pub": "pub(crate) " if hidden else "pub ",

@@ -32,7 +32,7 @@ from urform.languages.target import File
 from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype, Selection
 
 SUPPORT = ("errors", "values", "pools")
-VALUES = ("is_blank", "missing", "outside", "refused", "taken", "unknown")
+VALUES = ("is_blank", "missing", "outside", "outside_length", "refused", "taken", "unknown")
 
 _NAME = re.compile(r"(?<!::)\b[A-Z]\w*\b")
 _DEFINED = re.compile(r"^(?:pub(?:\(crate\))? )?(?:struct|enum|trait|type) (\w+)", re.MULTILINE)
@@ -264,7 +264,7 @@ def _is_open_ended(plan: Plan, base: Product) -> bool:
 
 def _exported(plan: Plan, names: Names) -> frozenset[str]:
     """The types that one module may use of another."""
-    types = {names.type(choice) for choice in plan.choices} | {"Bound", "Creation", "CreationError"}
+    types = {names.type(choice) for choice in plan.choices} | {"Bound", "Creation", "CreationError", "Found"}
     for product in (*plan.products.values(), *plan.stand_ins.values()):
         type_ = names.type(product.name)
         types |= {type_, *(names.derived(product.name, ending) for ending in ("Options", "Fields"))}

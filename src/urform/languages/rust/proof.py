@@ -6,7 +6,7 @@ import re
 from collections.abc import Container, Iterable, Iterator, Sequence
 from functools import cached_property
 
-from urform.languages.naming.names import snake, unique
+from urform.languages.naming.names import claim_words, snake, unique
 from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.placing import TESTS
 from urform.languages.rendering.templates import support_file
@@ -172,8 +172,7 @@ class Proof:
 
 def _test_name(claim: str, taken: Container[str]) -> str:
     """`limit/Mark.station:min` gives `limit_station_min`; the owner is the module."""
-    group, _, rest = claim.partition("/")
-    words = re.split(r"[.:]", rest)[1:]
-    name = snake("_".join([group, *words]).replace("-", "_"))
+    group, _, *words = map(snake, claim_words(claim))
+    name = "_".join([group, *words])
     name = f"{name}_" if name in RESERVED else name
     return unique(name, taken, "_again")

@@ -204,8 +204,9 @@ class Writer(StepWriter):
         match failure:
             case Missing(owner, fields):
                 return f'missing("{owner}", &[{self.texts(fields)}])'
-            case OutOfLimit(owner, field, limit, bound):
-                return f'outside("{owner}", "{field}", "{limit}", {self._bound(bound)})'
+            case OutOfLimit(owner, field, limit, bound, said):
+                at = f'"{owner}", "{field}", "{limit}", {self._bound(bound)}'
+                return f"outside({at}, {text_literal(said or '')})"
             case UnknownKey(owner, key, known):
                 return f'unknown("{owner}", {text_literal(key)}, &[{self.texts(known)}])'
             case Refused(owner, reason):
@@ -612,4 +613,4 @@ class Writer(StepWriter):
 
 def in_format(words: str) -> str:
     """Words within a format string."""
-    return text_literal(words)[1:-1].replace("{", "{{").replace("}", "}}")
+    return text_literal(words.replace("{", "{{").replace("}", "}}"))[1:-1]

@@ -272,6 +272,7 @@ class Expressions:
         bounds = [
             f"{camel(limit.name)}: {self.bound(limit.bound)}" for limit in limits if limit.bound is not None
         ]
+        bounds += ["secret: true"] if field.secret and type_ == TEXT else []
         inside = f'"{within}"' if within else ""
         match type_:
             case ChoiceType(name):
@@ -333,6 +334,8 @@ class Expressions:
             return self._product(field.type.name, at, "")
         if field.type == REAL:
             return f"number({at})"
+        if field.secret and field.type == TEXT:
+            return f"text({at}, {{ secret: true }})"
         return f"{CHECKS.get(field.type) or _collector(field.type)}({at})"
 
     def _guard(self, product: str) -> tuple[bool, str]:

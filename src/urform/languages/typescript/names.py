@@ -34,7 +34,8 @@ USED_FUNCTIONS = frozenset(
     (
         "byCodePoint choice codePoints confirmed console frozenValues missing globalThis instance truth ifGiven integer "
         "isBlank json list maker map mapValues number ownList ownMap ownSet process real same set shown text within notSameObject "
-        "collected equal fixed is kind kinds placed refused repeated sameObject test throwsAgain tryToEmpty unequal weakly without"
+        "collected equal fixed is kind kinds placed refused repeated saying sameObject test throwsAgain tryToEmpty unequal "
+        "weakly without"
     ).split()
 )
 

@@ -28,7 +28,7 @@ from urform.plan.variables import unused_in
 from urform.plan.witnesses import Witnesses
 
 SHARED = (
-    "notSameObject collected equal fixed is kind kinds refused repeated sameObject throwsAgain tryToEmpty unequal weakly"
+    "notSameObject collected equal fixed is kind kinds refused repeated saying sameObject throwsAgain tryToEmpty unequal weakly"
 ).split()
 VARIABLES = frozenset({"context", "exported", "parts"})
 

@@ -8,14 +8,16 @@ from urform.languages.layout.documents import LINE, SOFT, Doc, Group, IfBroken, 
 from urform.languages.layout.signs import elements_of
 
 COMMA = IfBroken(",")
+_TEXT = re.compile(r""""(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'""")  # one that a key may be
 
 
 def union(type_: str) -> list[str]:
     """The parts of a union, the whole of what is none."""
     parts, depth, begin = [], 0, 0
-    for at, char in enumerate(type_):
-        depth += (char in "([{<") - (char in ")]}" or (char == ">" and type_[at - 1] != "="))
-        if depth == 0 and type_[at : at + 3] == " | ":
+    plain = _TEXT.sub(lambda text: "'" * len(text[0]), type_)
+    for at, char in enumerate(plain):
+        depth += (char in "([{<") - (char in ")]}" or (char == ">" and plain[at - 1] != "="))
+        if depth == 0 and plain[at : at + 3] == " | ":
             parts.append(type_[begin:at])
             begin = at + 3
     return [*parts, type_[begin:]]

@@ -35,7 +35,7 @@ from urform.plan.script import Step
 
 # What tests of pools call their own variables, and what they call.
 VARIABLES = frozenset(
-    "collected context elsewhere failure fails gone inside is maker notSameObject one pool refused sameObject throwsAgain "
+    "collected context elsewhere failure fails gone inside is maker notSameObject one pool refused saying sameObject throwsAgain "
     "two weakly wrong".split()
 )
 PHRASES = {
@@ -162,9 +162,10 @@ class Writer(StepWriter):
         match failure:
             case Missing(owner, fields):
                 return f'new MissingFieldsError("{owner}", [{self.texts(fields)}])'
-            case OutOfLimit(owner, field, limit, bound):
+            case OutOfLimit(owner, field, limit, bound, said):
                 more = f", {self.code.bound(bound)}" if bound is not None and bound is not True else ""
-                return f'new LimitError("{owner}", "{field}", "{limit}"{more})'
+                error = f'new LimitError("{owner}", "{field}", "{limit}"{more})'
+                return f"saying({text_literal(said)}, {error})" if said is not None else error
             case UnknownKey(owner, key, known):
                 return f'new UnknownKeyError("{owner}", {text_literal(key)}, [{self.texts(known)}])'
             case DuplicateKey(owner, key):

@@ -20,6 +20,7 @@ from urform.plan.making_steps import (
     NewBuilder,
     Take,
 )
+from urform.plan.messages import out_of_limit
 from urform.plan.model import Builder, Field, Plan, Preset
 from urform.plan.operands import Missing, Null, Operand, OutOfLimit, Path, Several, Var
 from urform.plan.outcomes import UNKEPT, Fails
@@ -150,10 +151,8 @@ class _Claims:
                 if edge is None:
                     continue
                 outside = BuilderSet("builder", field.name, edge.outside[0])
-                bound = None if limit.bound is True else limit.bound
-                failure = Fails(
-                    Build(UNKEPT, "builder"), OutOfLimit(field.owner, field.name, limit.name, bound)
-                )
+                broken = out_of_limit(field, limit, edge.outside[0])
+                failure = Fails(Build(UNKEPT, "builder"), broken)
                 yield case(self._new, *self._set(self._needed), outside, failure)
                 others = tuple(name for name in names if name != field.name)
                 if others:

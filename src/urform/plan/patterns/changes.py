@@ -11,6 +11,7 @@ from urform.declaration.types import ChoiceType, Collection, ListOf, MapOf, Prod
 from urform.declaration.values import Value
 from urform.plan.fault import Fault, flaw_fault
 from urform.plan.making_steps import SameObject, Take
+from urform.plan.messages import message, out_of_limit
 from urform.plan.model import Change, Limit, Plan, Product
 from urform.plan.operands import (
     Keyed,
@@ -249,8 +250,7 @@ class _Maker:
         for limit in self._field.each:
             outside = self._outside(limit)
             if outside is not None:
-                bound = None if limit.bound is True else limit.bound
-                failure = OutOfLimit(self._field.owner, self._field.name, f"each.{limit.name}", bound)
+                failure = out_of_limit(self._field, limit, outside, "each.")
                 yield self._refused(before, self._step(at, outside), failure)
 
     def _outside(self, limit: Limit) -> Operand | None:
@@ -266,16 +266,21 @@ class _Maker:
     def _full(self, at: object, value: Operand) -> Iterator[Case]:
         """One too many."""
         full = self._sized(self._most) if self._most is not None else None
-        if full is not None:
-            failure = OutOfLimit(self._field.owner, self._field.name, "max_length", self._most)
+        if full is not None and self._most is not None:
+            failure = self._beyond_length("max_length", self._most, 1)
             yield self._refused(full, self._step(at, value), failure)
 
     def _scarce(self, at: object, value: Operand | None = None) -> Iterator[Case]:
         """One too few."""
         scarce = self._sized(self._least) if self._least else None
         if scarce is not None:
-            failure = OutOfLimit(self._field.owner, self._field.name, "min_length", self._least)
+            failure = self._beyond_length("min_length", self._least, -1)
             yield self._refused(scarce, self._step(at, value), failure)
+
+    def _beyond_length(self, name: str, bound: int, by: int) -> OutOfLimit:
+        """The failure of a change after which there would be one too many, or too few."""
+        said = message(self._field, name, bound, bound + by)
+        return OutOfLimit(self._field.owner, self._field.name, name, bound, said)
 
     def _refused(
         self, before: Operand, step: ChangeOne, failure: Missing | OutOfLimit, *, main: bool = True

@@ -9,8 +9,9 @@ from urform.declaration.model import Declaration, Use
 from urform.declaration.types import Collection
 from urform.plan.fault import Fault, factory_of, flaw_fault, with_making
 from urform.plan.flaws import flawed
+from urform.plan.messages import out_of_limit
 from urform.plan.model import Factory, Plan, Product
-from urform.plan.operands import DuplicateKey, Operand, OutOfLimit, Path, UnknownKey
+from urform.plan.operands import DuplicateKey, Operand, Path, UnknownKey
 from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.patterns import Pattern
 from urform.plan.scalars import scalar_edge
@@ -29,8 +30,23 @@ from urform.plan.witnesses import Witnesses, operand_of
 from urform.prose import with_article
 
 FORMS = ("simple", "registry", "creators")
-UNKNOWN = "nowhere_declared"  # a key that no declaration has
+UNKNOWN = "nowhere_declared"
 ANOTHER = "another_key"
+
+
+def encoded(key: str) -> str:
+    """A key as the member of a claim's id: all but letters, digits, `-` and `_` as in a URI (RFC 3986, 2.1)."""
+    return "".join(
+        c if c.isascii() and (c.isalnum() or c in "-_") else "".join(f"%{byte:02X}" for byte in c.encode())
+        for c in key
+    )
+
+
+def _other_than(factory: Factory, key: str) -> str:
+    """A key like this one that the factory does not know."""
+    while key in factory.kinds:
+        key += "_"
+    return key
 
 
 def makes(declaration: Declaration, plan: Plan) -> Iterator[Factory]:
@@ -39,7 +55,7 @@ def makes(declaration: Declaration, plan: Plan) -> Iterator[Factory]:
         factory = product.factory
         if factory is None or factory.form not in FORMS:
             continue
-        kinds = {variant.key or "": variant.name for variant in product.variants.values()}
+        kinds = {key.name: variant.name for variant in product.variants.values() for key in variant.keys}
         unknown = factory.unknown.name if isinstance(factory.unknown, Use) else factory.unknown
         yield Factory(product.name, factory.form, kinds, unknown)
 
@@ -60,6 +76,8 @@ class _Asker:
         self._factory = factory
         self._base = plan.products[factory.product]
         self._registry = "registry" if factory.form == "registry" else None
+        self._unknown_key = _other_than(factory, UNKNOWN)
+        self._another = _other_than(factory, ANOTHER)
         self._start: tuple[Step, ...] = (NewRegistry("registry", factory.product),) if self._registry else ()
         first = {f.name: witnesses.of(f) for f in self._base.required}
         self._arguments: Mapping[str, Operand] = {
@@ -78,9 +96,8 @@ class _Asker:
                 case(*self._start, *self._kind(key, variant)),
                 case(*self._start, *self._all_given(key, variant)),
             )
-            yield self._claim(
-                "kind", f"the key {key} makes {with_article(variant)} and nothing else", cases, member=key
-            )
+            text = f"the key {key} makes {with_article(variant)} and nothing else"
+            yield self._claim("kind", text, cases, member=encoded(key))
         yield self._unknown()
         if self._registry:
             yield from self._open()
@@ -129,27 +146,29 @@ class _Asker:
         limit = self._outside()
         cases: tuple[Case, ...]
         if factory.unknown == "error":
-            failure = UnknownKey(factory.product, UNKNOWN, factory.known)
+            failure = UnknownKey(factory.product, self._unknown_key, factory.known)
             text = "an unknown key is refused, and the error lists the known ones"
             cases = (
                 case(
-                    *self._start, Fails(Ask(UNKEPT, factory.product, UNKNOWN, given, self._registry), failure)
+                    *self._start,
+                    Fails(Ask(UNKEPT, factory.product, self._unknown_key, given, self._registry), failure),
                 ),
             )
         elif factory.unknown == "nothing":
             text = "an unknown key gives nothing"
             cases = (
                 case(
-                    *self._start, GivesNothing(Ask(UNKEPT, factory.product, UNKNOWN, given, self._registry))
+                    *self._start,
+                    GivesNothing(Ask(UNKEPT, factory.product, self._unknown_key, given, self._registry)),
                 ),
             )
         else:
             text = f"an unknown key gives {with_article(factory.unknown)}"
-            cases = (case(*self._start, *self._kind(UNKNOWN, factory.unknown)),)
+            cases = (case(*self._start, *self._kind(self._unknown_key, factory.unknown)),)
             if self._registry:
                 key = next(key for key, variant in factory.kinds.items() if variant == factory.unknown)
                 gone = Unregister("registry", key, True)
-                cases = (*cases, case(*self._start, gone, *self._kind(UNKNOWN, factory.unknown)))
+                cases = (*cases, case(*self._start, gone, *self._kind(self._unknown_key, factory.unknown)))
         if limit is not None:
             cases = (*cases, limit)
         return self._claim("unknown-kind", text, cases)
@@ -161,8 +180,7 @@ class _Asker:
                 edge = scalar_edge(field.type, field.limits, limit)
                 if edge is None:
                     continue
-                bound = None if limit.bound is True else limit.bound
-                failure = OutOfLimit(field.owner, field.name, limit.name, bound)
+                failure = out_of_limit(field, limit, edge.outside[0])
                 arguments = {**self._arguments, field.name: edge.outside[0]}
                 key = next(iter(self._factory.kinds))
                 ask = Fails(Ask(UNKEPT, self._factory.product, key, arguments, self._registry), failure)
@@ -173,12 +191,12 @@ class _Asker:
         factory = self._factory
         key, variant = next(iter(factory.kinds.items()))
         last = list(factory.kinds.values())[-1]
-        known = tuple(sorted((*factory.known, ANOTHER)))
-        register = Register("registry", ANOTHER, last)
+        known = tuple(sorted((*factory.known, self._another)))
+        register = Register("registry", self._another, last)
         yield self._claim(
             "open",
             "a kind can be added while running, and is made",
-            (case(*self._start, register, *self._made(ANOTHER, last), KeysAre("registry", known)),),
+            (case(*self._start, register, *self._made(self._another, last), KeysAre("registry", known)),),
             aspect="register",
         )
         taken = Fails(Register("registry", key, last), DuplicateKey(factory.product, key))
@@ -232,7 +250,8 @@ def kinds_of(plan: Plan, product: Product) -> tuple[tuple[str, Product], ...]:
 
 def _kind_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
     """The copied branch: the key makes another kind. And the key that is misspelt."""
-    factory, key = factory_of(plan, claim.owner), claim.member or ""
+    factory = factory_of(plan, claim.owner)
+    key = next(key for key in factory.kinds if encoded(key) == claim.member)
     other = next((v for v in factory.kinds.values() if v != factory.kinds[key]), None)
     if other is not None:
         unknown = other if factory.unknown == factory.kinds[key] else factory.unknown  # they share a branch
@@ -240,7 +259,7 @@ def _kind_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fau
         text = f"the branch of {key} was copied, and makes {with_article(other)}"
         yield Fault(claim, "copied-branch", text, with_making(plan, factory, swapped))
     if factory.unknown in ("error", "nothing") or other is None:
-        kinds = {f"{key}_" if k == key else k: v for k, v in factory.kinds.items()}
+        kinds = {_other_than(factory, f"{key}_") if k == key else k: v for k, v in factory.kinds.items()}
         left = with_making(plan, factory, replace(factory, kinds=kinds))
         if factory.unknown == factory.kinds[key]:  # what an unknown key gives would hide it
             left = flawed(left, "fails-for-unknown", claim.owner)

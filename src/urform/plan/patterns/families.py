@@ -33,8 +33,9 @@ from urform.plan.making_steps import (
     Narrow,
     NewStandIn,
 )
+from urform.plan.messages import out_of_limit
 from urform.plan.model import Family, Member, Operation, Part, Plan, Product, Role
-from urform.plan.operands import Arguments, Operand, OutOfLimit, Path, UnknownKey
+from urform.plan.operands import Arguments, Operand, Path, UnknownKey
 from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.paragraphs import paragraph
 from urform.plan.patterns import Pattern
@@ -318,8 +319,7 @@ class _Claims:
                     edge = scalar_edge(field.type, field.limits, limit)
                     if edge is None:
                         continue
-                    bound = None if limit.bound is True else limit.bound
-                    failure = OutOfLimit(field.owner, field.name, limit.name, bound)
+                    failure = out_of_limit(field, limit, edge.outside[0])
                     given = {**self._known[role.name], field.name: edge.outside[0]}
                     return case(new, Fails(AskRole(UNKEPT, "family", role.name, given), failure), main=False)
         return None

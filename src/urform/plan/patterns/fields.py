@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import replace
 
 from urform.declaration.types import (
@@ -21,6 +21,7 @@ from urform.declaration.types import (
 from urform.declaration.values import Real
 from urform.plan.fault import Fault, flaw_fault, with_field
 from urform.plan.making_steps import Take
+from urform.plan.messages import out_of_limit
 from urform.plan.model import Field, Limit, Plan, Product
 from urform.plan.operands import (
     Keyed,
@@ -235,15 +236,17 @@ class _Maker:
 
     def _limit(self, limit: Limit, aspect: str, edge: Edge) -> Claim:
         field, product = self._field, self._concrete.name
-        bound = None if limit.bound is True else limit.bound
-        failure = OutOfLimit(field.owner, field.name, aspect, bound)
-        cases = [case(Fails(Make(UNKEPT, product, self._with(value)), failure)) for value in edge.outside]
+        failures = [out_of_limit(field, limit, each, aspect.removesuffix(limit.name)) for each in edge.broken]
+        cases = [
+            case(Fails(Make(UNKEPT, product, self._with(value)), failure))
+            for value, failure in zip(edge.outside, failures, strict=True)
+        ]
         path = Path("made", field.name)
         if edge.inside is not None:
             making = self._making(edge.inside)
             cases.append(case(making, FieldIs(path, _as_held(edge.inside)), main=False))
         if self._concrete.mutable:
-            cases.append(self._set_outside(edge, failure, path))
+            cases.append(self._set_outside(edge, failures[0], path))
         said = "" if limit.bound is None or limit.bound is True else f" {limit.bound}"
         text = f"{field.name} of {self._owner.name} keeps {aspect.replace('_', ' ')}{said}"
         return self._claim("limit", text, cases, aspect)
@@ -307,10 +310,8 @@ class _Maker:
             edge = scalar_edge(element, self._field.each, limit)
         if edge is None:
             return None
-        outside = [holding(self._witnesses, self._field, value) for value in edge.outside]
         inside = holding(self._witnesses, self._field, edge.inside) if edge.inside is not None else None
-        refused = tuple(value for value in outside if value is not None)
-        return Edge(refused, inside) if refused else None
+        return self._around(((value, value) for value in edge.outside), inside)
 
     def _deep_edge(self, element: Type, limit: Limit) -> Edge | None:
         """What is not finite, or no word, at the innermost level of nested collections."""
@@ -320,10 +321,16 @@ class _Maker:
         bad: tuple[Operand, ...] = self._finite(inner, ()).outside
         if limit.name == "choice" and isinstance(inner, ChoiceType):
             bad = (NoWord(inner.name),)
-        nested = [self._witnesses.around(element, value) for value in bad]
-        wholes = [holding(self._witnesses, self._field, value) for value in nested if value is not None]
-        refused = tuple(value for value in wholes if value is not None)
-        return Edge(refused, None) if refused else None
+        nested = [(value, self._witnesses.around(element, value)) for value in bad]
+        return self._around(((value, around) for value, around in nested if around is not None), None)
+
+    def _around(self, elements: Iterable[tuple[Operand, Operand]], inside: Operand | None) -> Edge | None:
+        """The edge of a collection that holds such elements: what breaks the limit, and the element that has it."""
+        held = [(value, holding(self._witnesses, self._field, element)) for value, element in elements]
+        refused = [(value, whole) for value, whole in held if whole is not None]
+        if not refused:
+            return None
+        return Edge(tuple(whole for _, whole in refused), inside, tuple(value for value, _ in refused))
 
     def _is_looked_at_first(self) -> bool:
         """Whether conditions look at a field: what is none of its type is refused before they do."""
@@ -469,6 +476,10 @@ def _limit_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fa
         return
     if aspect == "finite" and any(map(_shows_a_zero, claim.cases)):
         yield flaw_fault(plan, claim, "keeps-sign-of-zero", claim.owner, name)
+    if (field.type if inner == aspect else innermost(field.type)) == TEXT:
+        turned = with_field(plan, claim.owner, name, lambda field: replace(field, secret=not field.secret))
+        text = f"the error tells {name}" if field.secret else f"the error does not tell {name}"
+        yield Fault(claim, "tells-secret" if field.secret else "hides-value", text, turned)
     takes_edge = any(not case.main for case in claim.cases)
     for way, bound in _moved(limit):
         if way == "inwards" and not takes_edge:

@@ -20,8 +20,9 @@ from urform.plan.making_steps import (
     PoolWrongKey,
     SameObject,
 )
+from urform.plan.messages import out_of_limit
 from urform.plan.model import Plan, Pool
-from urform.plan.operands import Arguments, Operand, OutOfLimit, Path
+from urform.plan.operands import Arguments, Operand, Path
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern
 from urform.plan.scalars import scalar_edge
@@ -171,8 +172,7 @@ class _Claims:
                 edge = scalar_edge(field.type, field.limits, limit)
                 if edge is None:
                     continue
-                bound = None if limit.bound is True else limit.bound
-                failure = OutOfLimit(field.owner, name, limit.name, bound)
+                failure = out_of_limit(field, limit, edge.outside[0])
                 fails = Fails(PoolAsk(UNKEPT, "limited", {**self._key, name: edge.outside[0]}), failure)
                 new = NewPool("limited", self._name, self._new.arguments)
                 return case(new, fails, CountsAre("limited", 0, 0), main=False)

@@ -209,31 +209,47 @@ class _Claims:
     def _given(self, product: Product, field: Field, value: Operand) -> Given:
         return self._witnesses.completed(product, {field.name: value}) or {}
 
+    def _original(self, product: Product, field: Field, value: Operand) -> tuple[Step, ...]:
+        """An original that holds a value: given when it is made or, where a factory refuses that, set afterwards.
+
+        No step where neither is possible.
+        """
+        given = self._witnesses.completed(product, {field.name: value})
+        if given is not None:
+            return (Make("original", product.name, given),)
+        if not product.mutable:
+            return ()
+        made = Make("original", product.name, self._witnesses.arguments(product) or {})
+        return made, Set(Path("original", field.name), value)
+
     def _fresh(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
         other = self._witnesses.other_than(field, field.default)
         assert other is not None
-        original = Make("original", product.name, self._given(product, field, other))
-        yield original, CLONED, starts_again("clone", field), FieldIs(Path("original", field.name), other)
+        original = self._original(product, field, other)
+        if original:
+            kept = FieldIs(Path("original", field.name), other)
+            yield *original, CLONED, starts_again("clone", field), kept
 
     def _shared(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
         value = holding_something(self._witnesses, field)
         if value is None:
             return
-        original = Make("original", product.name, self._given(product, field, value))
-        yield original, CLONED, FieldIs(Path("clone", field.name), value)
+        original = self._original(product, field, value)
+        if original:
+            yield *original, CLONED, FieldIs(Path("clone", field.name), value)
         yield from self._same_inside(product, field)
 
     def _same_inside(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
         inner, path = self._plan.product_in(field.type), depth_of(field.type)
         values = holding(self._witnesses, field)
         value = next((v for v in values if has_inmost(v, path)), None)
-        if inner is None or value is None:
+        original = self._original(product, field, value) if value is not None else ()
+        if inner is None or not original:
             return
-        original = Make("original", product.name, self._given(product, field, value))
         kept, taken = (
             Take(var, Path(of, field.name, path)) for var, of in (("kept", "original"), ("taken", "clone"))
         )
-        yield original, CLONED, kept, taken, SameObject("kept", "taken", inner.name)
+        yield *original, CLONED, kept, taken, SameObject("kept", "taken", inner.name)
 
     def _shallow(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
         yield from self._shared(product, field)
@@ -246,11 +262,11 @@ class _Claims:
 
     def _own_container(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
         value = self._lasting_value(field)
-        if value is None or not isinstance(field.type, Collection):
+        original = self._original(product, field, value) if value is not None else ()
+        if value is None or not original or not isinstance(field.type, Collection):
             return
-        original = Make("original", product.name, self._given(product, field, value))
         yield (
-            original,
+            *original,
             CLONED,
             ChangeOut(Path("clone", field.name)),
             FieldIs(Path("original", field.name), value),
@@ -259,7 +275,7 @@ class _Claims:
         if product.mutable and other is not None and other != value:
             for one, rest in (("clone", "original"), ("original", "clone")):
                 yield (
-                    original,
+                    *original,
                     CLONED,
                     Set(Path(one, field.name), other),
                     FieldIs(Path(rest, field.name), value),
@@ -267,9 +283,9 @@ class _Claims:
 
     def _deep(self, product: Product, field: Field) -> Iterator[tuple[Step, ...]]:
         value = self._lasting_value(field)
-        if value is not None:
-            original = Make("original", product.name, self._given(product, field, value))
-            yield original, CLONED, FieldIs(Path("clone", field.name), value)
+        original = self._original(product, field, value) if value is not None else ()
+        if value is not None and original:
+            yield *original, CLONED, FieldIs(Path("clone", field.name), value)
         yield from self._own_container(product, field)
         yield from self._down(product, field)
 

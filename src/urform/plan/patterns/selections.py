@@ -22,8 +22,9 @@ from urform.declaration.written_values import WrittenValues
 from urform.plan.convert import plan_field
 from urform.plan.fault import Fault, selection_of, with_making
 from urform.plan.making_steps import HiddenConstructor, Select
+from urform.plan.messages import out_of_limit
 from urform.plan.model import Field, Plan, Selection
-from urform.plan.operands import Missing, Null, OutOfLimit, Refused
+from urform.plan.operands import Missing, Null, Refused
 from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.patterns import Pattern
 from urform.plan.scalars import scalar_edge
@@ -198,8 +199,7 @@ class _Chooser:
                 changed = {**given, field.name: edge.outside[0]} if edge is not None else given
                 if edge is None or self._selecting.outcome(changed) != variant:
                     continue
-                bound = None if limit.bound is True else limit.bound
-                failure = OutOfLimit(field.owner, field.name, limit.name, bound)
+                failure = out_of_limit(field, limit, edge.outside[0])
                 steps = (
                     Fails(Select(UNKEPT, self._owner, changed), failure),
                     GivesNothing(Select(UNKEPT, self._owner, changed, or_nothing=True)),

@@ -20,19 +20,39 @@ func TestDefault_Buoy_draught(t *testing.T) {
 // TestLimit_Buoy_draught_finite: draught of Buoy keeps finite (limit/Buoy.draught:finite).
 func TestLimit_Buoy_draught_finite(t *testing.T) {
 	_, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Real(math.NaN())})
-	refuses(t, err, &fairway.LimitError{Owner: "Buoy", Field: "draught", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Buoy", Field: "draught", Limit: "finite"},
+		"Buoy.draught is NaN; a finite number is wanted",
+	)
 
 	_, err = fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Real(math.Inf(1))})
-	refuses(t, err, &fairway.LimitError{Owner: "Buoy", Field: "draught", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Buoy", Field: "draught", Limit: "finite"},
+		"Buoy.draught is Infinity; a finite number is wanted",
+	)
 
 	_, err = fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Real(math.Inf(-1))})
-	refuses(t, err, &fairway.LimitError{Owner: "Buoy", Field: "draught", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Buoy", Field: "draught", Limit: "finite"},
+		"Buoy.draught is -Infinity; a finite number is wanted",
+	)
 }
 
 // TestLimit_Buoy_draught_above: draught of Buoy keeps above 0.0 (limit/Buoy.draught:above).
 func TestLimit_Buoy_draught_above(t *testing.T) {
 	_, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Real(0.0)})
-	refuses(t, err, &fairway.LimitError{Owner: "Buoy", Field: "draught", Limit: "above", Bound: 0.0})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Buoy", Field: "draught", Limit: "above", Bound: 0.0},
+		"Buoy.draught is 0.0; more than 0.0 is wanted",
+	)
 
 	made, err := fairway.NewBuoy(7, aPosition(t), fairway.BuoyOptions{Draught: fairway.Real(5e-324)})
 	succeeds(t, err)

@@ -20,7 +20,12 @@ func TestDefault_ChainMooring_links(t *testing.T) {
 // (limit/ChainMooring.links:min).
 func TestLimit_ChainMooring_links_min(t *testing.T) {
 	_, err := fairway.NewChainMooring(fairway.ChainMooringOptions{Links: fairway.Int(0)})
-	refuses(t, err, &fairway.LimitError{Owner: "ChainMooring", Field: "links", Limit: "min", Bound: int64(1)})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "ChainMooring", Field: "links", Limit: "min", Bound: int64(1)},
+		"ChainMooring.links is 0; at least 1 is allowed",
+	)
 
 	made, err := fairway.NewChainMooring(fairway.ChainMooringOptions{Links: fairway.Int(1)})
 	succeeds(t, err)
@@ -29,7 +34,12 @@ func TestLimit_ChainMooring_links_min(t *testing.T) {
 	made2, err := fairway.NewChainMooring(fairway.ChainMooringOptions{Links: fairway.Int(7)})
 	succeeds(t, err)
 	err = made2.SetLinks(0)
-	refuses(t, err, &fairway.LimitError{Owner: "ChainMooring", Field: "links", Limit: "min", Bound: int64(1)})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "ChainMooring", Field: "links", Limit: "min", Bound: int64(1)},
+		"ChainMooring.links is 0; at least 1 is allowed",
+	)
 	is(t, "links", made2.Links(), 7)
 	succeeds(t, made2.SetLinks(1))
 	is(t, "links", made2.Links(), 1)

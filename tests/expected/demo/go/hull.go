@@ -35,9 +35,11 @@ func NewHullFields(opts HullOptions) (HullFields, error) {
 	length := orElse(opts.Length, 3.0)
 	switch {
 	case !finite(length):
-		return HullFields{}, &LimitError{Owner: "Hull", Field: "length", Limit: "finite"}
+		return HullFields{}, &LimitError{Owner: "Hull", Field: "length", Limit: "finite", Value: length}
 	case length <= 0.0:
-		return HullFields{}, &LimitError{Owner: "Hull", Field: "length", Limit: "above", Bound: 0.0}
+		return HullFields{}, &LimitError{
+			Owner: "Hull", Field: "length", Limit: "above", Bound: 0.0, Value: length,
+		}
 	}
 	return HullFields{length: zeroed(length)}, nil
 }

@@ -20,19 +20,39 @@ func TestDefault_Hull_length(t *testing.T) {
 // TestLimit_Hull_length_finite: length of Hull keeps finite (limit/Hull.length:finite).
 func TestLimit_Hull_length_finite(t *testing.T) {
 	_, err := fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Real(math.NaN())})
-	refuses(t, err, &fairway.LimitError{Owner: "Hull", Field: "length", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Hull", Field: "length", Limit: "finite"},
+		"Hull.length is NaN; a finite number is wanted",
+	)
 
 	_, err = fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Real(math.Inf(1))})
-	refuses(t, err, &fairway.LimitError{Owner: "Hull", Field: "length", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Hull", Field: "length", Limit: "finite"},
+		"Hull.length is Infinity; a finite number is wanted",
+	)
 
 	_, err = fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Real(math.Inf(-1))})
-	refuses(t, err, &fairway.LimitError{Owner: "Hull", Field: "length", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Hull", Field: "length", Limit: "finite"},
+		"Hull.length is -Infinity; a finite number is wanted",
+	)
 }
 
 // TestLimit_Hull_length_above: length of Hull keeps above 0.0 (limit/Hull.length:above).
 func TestLimit_Hull_length_above(t *testing.T) {
 	_, err := fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Real(0.0)})
-	refuses(t, err, &fairway.LimitError{Owner: "Hull", Field: "length", Limit: "above", Bound: 0.0})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Hull", Field: "length", Limit: "above", Bound: 0.0},
+		"Hull.length is 0.0; more than 0.0 is wanted",
+	)
 
 	made, err := fairway.NewSteelHull(fairway.HullOptions{Length: fairway.Real(5e-324)})
 	succeeds(t, err)
@@ -87,5 +107,10 @@ func TestUnknownKind_Hull(t *testing.T) {
 	creator2, found3 := fairway.HullCreatorFor("steel_hull")
 	is(t, "found", found3, true)
 	_, err := creator2.Create(fairway.HullOptions{Length: fairway.Real(0.0)})
-	refuses(t, err, &fairway.LimitError{Owner: "Hull", Field: "length", Limit: "above", Bound: 0.0})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Hull", Field: "length", Limit: "above", Bound: 0.0},
+		"Hull.length is 0.0; more than 0.0 is wanted",
+	)
 }

@@ -34,7 +34,7 @@ func (l *Leg) Label() string { return l.label }
 // SetLabel changes the label.
 func (l *Leg) SetLabel(label string) error {
 	if blank(label) {
-		return &LimitError{Owner: "Leg", Field: "label", Limit: "not_blank"}
+		return &LimitError{Owner: "Leg", Field: "label", Limit: "not_blank", Value: label}
 	}
 	l.label = label
 	return nil
@@ -47,9 +47,9 @@ func (l *Leg) Hours() float64 { return l.hours }
 func (l *Leg) SetHours(hours float64) error {
 	switch {
 	case !finite(hours):
-		return &LimitError{Owner: "Leg", Field: "hours", Limit: "finite"}
+		return &LimitError{Owner: "Leg", Field: "hours", Limit: "finite", Value: hours}
 	case hours < 0.0:
-		return &LimitError{Owner: "Leg", Field: "hours", Limit: "min", Bound: 0.0}
+		return &LimitError{Owner: "Leg", Field: "hours", Limit: "min", Bound: 0.0, Value: hours}
 	}
 	l.hours = zeroed(hours)
 	return nil

@@ -12,10 +12,20 @@ import (
 // TestLimit_Leg_label_not_blank: label of Leg keeps not blank (limit/Leg.label:not_blank).
 func TestLimit_Leg_label_not_blank(t *testing.T) {
 	_, err := fairway.NewLeg("\t \n", fairway.LegOptions{})
-	refuses(t, err, &fairway.LimitError{Owner: "Leg", Field: "label", Limit: "not_blank"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Leg", Field: "label", Limit: "not_blank"},
+		"Leg.label is \"\\t \\n\"; a text that is not blank is wanted",
+	)
 
 	_, err = fairway.NewLeg(" ", fairway.LegOptions{})
-	refuses(t, err, &fairway.LimitError{Owner: "Leg", Field: "label", Limit: "not_blank"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Leg", Field: "label", Limit: "not_blank"},
+		"Leg.label is \" \"; a text that is not blank is wanted",
+	)
 
 	made, err := fairway.NewLeg("\u00a0", fairway.LegOptions{})
 	succeeds(t, err)
@@ -24,7 +34,12 @@ func TestLimit_Leg_label_not_blank(t *testing.T) {
 	made2, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{})
 	succeeds(t, err)
 	err = made2.SetLabel("\t \n")
-	refuses(t, err, &fairway.LimitError{Owner: "Leg", Field: "label", Limit: "not_blank"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Leg", Field: "label", Limit: "not_blank"},
+		"Leg.label is \"\\t \\n\"; a text that is not blank is wanted",
+	)
 	is(t, "label", made2.Label(), "north \"1\" \\ 🛟")
 	succeeds(t, made2.SetLabel("\u00a0"))
 	is(t, "label", made2.Label(), "\u00a0")
@@ -41,13 +56,28 @@ func TestDefault_Leg_hours(t *testing.T) {
 // TestLimit_Leg_hours_finite: hours of Leg keeps finite (limit/Leg.hours:finite).
 func TestLimit_Leg_hours_finite(t *testing.T) {
 	_, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(math.NaN())})
-	refuses(t, err, &fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "finite"},
+		"Leg.hours is NaN; a finite number is wanted",
+	)
 
 	_, err = fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(math.Inf(1))})
-	refuses(t, err, &fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "finite"},
+		"Leg.hours is Infinity; a finite number is wanted",
+	)
 
 	_, err = fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(math.Inf(-1))})
-	refuses(t, err, &fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "finite"},
+		"Leg.hours is -Infinity; a finite number is wanted",
+	)
 
 	made, err := fairway.NewLeg(
 		"north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(math.Copysign(0, -1))},
@@ -59,7 +89,12 @@ func TestLimit_Leg_hours_finite(t *testing.T) {
 	made2, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(1.5)})
 	succeeds(t, err)
 	err = made2.SetHours(math.NaN())
-	refuses(t, err, &fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "finite"},
+		"Leg.hours is NaN; a finite number is wanted",
+	)
 	is(t, "hours", made2.Hours(), 1.5)
 	succeeds(t, made2.SetHours(math.Copysign(0, -1)))
 	is(t, "hours", made2.Hours(), 0.0)
@@ -69,7 +104,12 @@ func TestLimit_Leg_hours_finite(t *testing.T) {
 // TestLimit_Leg_hours_min: hours of Leg keeps min 0.0 (limit/Leg.hours:min).
 func TestLimit_Leg_hours_min(t *testing.T) {
 	_, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(-5e-324)})
-	refuses(t, err, &fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "min", Bound: 0.0})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "min", Bound: 0.0},
+		"Leg.hours is -5e-324; at least 0.0 is allowed",
+	)
 
 	made, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(0.0)})
 	succeeds(t, err)
@@ -79,7 +119,12 @@ func TestLimit_Leg_hours_min(t *testing.T) {
 	made2, err := fairway.NewLeg("north \"1\" \\ 🛟", fairway.LegOptions{Hours: fairway.Real(1.5)})
 	succeeds(t, err)
 	err = made2.SetHours(-5e-324)
-	refuses(t, err, &fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "min", Bound: 0.0})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Leg", Field: "hours", Limit: "min", Bound: 0.0},
+		"Leg.hours is -5e-324; at least 0.0 is allowed",
+	)
 	is(t, "hours", made2.Hours(), 1.5)
 	succeeds(t, made2.SetHours(0.0))
 	is(t, "hours", made2.Hours(), 0.0)

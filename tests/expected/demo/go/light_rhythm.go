@@ -22,11 +22,15 @@ type LightRhythmOptions struct {
 // NewLightRhythm returns a LightRhythm, or an error with the reason why there is none.
 func NewLightRhythm(code string, periodMs int64, opts LightRhythmOptions) (*LightRhythm, error) {
 	if periodMs <= 0 {
-		return nil, &LimitError{Owner: "LightRhythm", Field: "period_ms", Limit: "above", Bound: int64(0)}
+		return nil, &LimitError{
+			Owner: "LightRhythm", Field: "period_ms", Limit: "above", Bound: int64(0), Value: periodMs,
+		}
 	}
 	for _, each := range opts.Pulses {
 		if each < 0 {
-			return nil, &LimitError{Owner: "LightRhythm", Field: "pulses", Limit: "each.min", Bound: int64(0)}
+			return nil, &LimitError{
+				Owner: "LightRhythm", Field: "pulses", Limit: "each.min", Bound: int64(0), Value: each,
+			}
 		}
 	}
 	return &LightRhythm{code: code, periodMs: periodMs, pulses: slices.Clone(opts.Pulses)}, nil

@@ -20,6 +20,7 @@ func TestLimit_LightRhythm_period_ms_above(t *testing.T) {
 		t,
 		err,
 		&fairway.LimitError{Owner: "LightRhythm", Field: "period_ms", Limit: "above", Bound: int64(0)},
+		"LightRhythm.period_ms is 0; more than 0 is wanted",
 	)
 
 	made, err := fairway.NewLightRhythm("north \"1\" \\ 🛟", 1, fairway.LightRhythmOptions{})
@@ -43,6 +44,7 @@ func TestLimit_LightRhythm_pulses_each_min(t *testing.T) {
 		t,
 		err,
 		&fairway.LimitError{Owner: "LightRhythm", Field: "pulses", Limit: "each.min", Bound: int64(0)},
+		"an element of LightRhythm.pulses is -1; at least 0 is allowed",
 	)
 
 	made, err := fairway.NewLightRhythm(
@@ -264,6 +266,7 @@ func TestPool_LightRhythm_failed_maker(t *testing.T) {
 		t,
 		err,
 		&fairway.LimitError{Owner: "LightRhythm", Field: "period_ms", Limit: "above", Bound: int64(0)},
+		"LightRhythm.period_ms is 0; more than 0 is wanted",
 	)
 	is(t, "made and reused", [2]int64{limited.Made(), limited.Reused()}, [2]int64{0, 0})
 }

@@ -55,14 +55,20 @@ func NewMarkFields(station int64, position *Position, opts MarkOptions, reflecti
 	reflective := orElse(opts.Reflective, reflectiveDefault)
 	switch {
 	case station < 1:
-		return MarkFields{}, &LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1)}
+		return MarkFields{}, &LimitError{
+			Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1), Value: station,
+		}
 	case station > 9999:
-		return MarkFields{}, &LimitError{Owner: "Mark", Field: "station", Limit: "max", Bound: int64(9999)}
+		return MarkFields{}, &LimitError{
+			Owner: "Mark", Field: "station", Limit: "max", Bound: int64(9999), Value: station,
+		}
 	case opts.Side != "" && !opts.Side.valid():
-		return MarkFields{}, &LimitError{Owner: "Mark", Field: "side", Limit: "choice"}
+		return MarkFields{}, &LimitError{
+			Owner: "Mark", Field: "side", Limit: "choice", Value: string(opts.Side),
+		}
 	case opts.Remarks != nil && utf8.RuneCountInString(*opts.Remarks) > 200:
 		return MarkFields{}, &LimitError{
-			Owner: "Mark", Field: "remarks", Limit: "max_length", Bound: int64(200),
+			Owner: "Mark", Field: "remarks", Limit: "max_length", Bound: int64(200), Value: *opts.Remarks,
 		}
 	}
 	return MarkFields{
@@ -124,9 +130,9 @@ func NewBuoy(station int64, position *Position, opts BuoyOptions) (*Buoy, error)
 	draught := orElse(opts.Draught, 1.5)
 	switch {
 	case !finite(draught):
-		return nil, &LimitError{Owner: "Buoy", Field: "draught", Limit: "finite"}
+		return nil, &LimitError{Owner: "Buoy", Field: "draught", Limit: "finite", Value: draught}
 	case draught <= 0.0:
-		return nil, &LimitError{Owner: "Buoy", Field: "draught", Limit: "above", Bound: 0.0}
+		return nil, &LimitError{Owner: "Buoy", Field: "draught", Limit: "above", Bound: 0.0, Value: draught}
 	}
 	return &Buoy{markFields: base, draught: zeroed(draught)}, nil
 }

@@ -12,7 +12,12 @@ import (
 // TestLimit_Mark_station_min: station of Mark keeps min 1 (limit/Mark.station:min).
 func TestLimit_Mark_station_min(t *testing.T) {
 	_, err := fairway.NewBuoy(0, aPosition(t), fairway.BuoyOptions{})
-	refuses(t, err, &fairway.LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1)})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1)},
+		"Mark.station is 0; at least 1 is allowed",
+	)
 
 	made, err := fairway.NewBuoy(1, aPosition(t), fairway.BuoyOptions{})
 	succeeds(t, err)
@@ -22,7 +27,12 @@ func TestLimit_Mark_station_min(t *testing.T) {
 // TestLimit_Mark_station_max: station of Mark keeps max 9999 (limit/Mark.station:max).
 func TestLimit_Mark_station_max(t *testing.T) {
 	_, err := fairway.NewBuoy(10000, aPosition(t), fairway.BuoyOptions{})
-	refuses(t, err, &fairway.LimitError{Owner: "Mark", Field: "station", Limit: "max", Bound: int64(9999)})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Mark", Field: "station", Limit: "max", Bound: int64(9999)},
+		"Mark.station is 10000; at most 9999 is allowed",
+	)
 
 	made, err := fairway.NewBuoy(9999, aPosition(t), fairway.BuoyOptions{})
 	succeeds(t, err)
@@ -51,7 +61,12 @@ func TestLimit_Mark_side_choice(t *testing.T) {
 		aPosition(t),
 		fairway.BuoyOptions{MarkOptions: fairway.MarkOptions{Side: fairway.Side("no word of it")}},
 	)
-	refuses(t, err, &fairway.LimitError{Owner: "Mark", Field: "side", Limit: "choice"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Mark", Field: "side", Limit: "choice"},
+		"Mark.side is \"no word of it\"; a declared word is wanted",
+	)
 
 	made, err := fairway.NewBuoy(
 		7, aPosition(t), fairway.BuoyOptions{MarkOptions: fairway.MarkOptions{Side: fairway.SidePort}},
@@ -81,7 +96,10 @@ func TestLimit_Mark_remarks_max_length(t *testing.T) {
 		},
 	)
 	refuses(
-		t, err, &fairway.LimitError{Owner: "Mark", Field: "remarks", Limit: "max_length", Bound: int64(200)},
+		t,
+		err,
+		&fairway.LimitError{Owner: "Mark", Field: "remarks", Limit: "max_length", Bound: int64(200)},
+		"Mark.remarks is \"🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟…\"; a length of at most 200 is allowed",
 	)
 
 	made, err := fairway.NewBuoy(
@@ -197,7 +215,12 @@ func TestUnknownKind_Mark(t *testing.T) {
 
 	registry2 := fairway.NewMarkRegistry()
 	_, err = registry2.Make("buoy", 0, aPosition(t), fairway.MarkOptions{})
-	refuses(t, err, &fairway.LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1)})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1)},
+		"Mark.station is 0; at least 1 is allowed",
+	)
 }
 
 // TestOpen_Mark_register: a kind can be added while running, and is made (open/Mark:register).

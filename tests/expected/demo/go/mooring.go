@@ -50,9 +50,9 @@ func (m *MooringFields) Slack() float64 { return m.slack }
 func (m *MooringFields) SetSlack(slack float64) error {
 	switch {
 	case !finite(slack):
-		return &LimitError{Owner: "Mooring", Field: "slack", Limit: "finite"}
+		return &LimitError{Owner: "Mooring", Field: "slack", Limit: "finite", Value: slack}
 	case slack < 0.0:
-		return &LimitError{Owner: "Mooring", Field: "slack", Limit: "min", Bound: 0.0}
+		return &LimitError{Owner: "Mooring", Field: "slack", Limit: "min", Bound: 0.0, Value: slack}
 	}
 	m.slack = zeroed(slack)
 	return nil
@@ -104,7 +104,7 @@ func (c *ChainMooring) Links() int64 { return c.links }
 // SetLinks changes the links.
 func (c *ChainMooring) SetLinks(links int64) error {
 	if links < 1 {
-		return &LimitError{Owner: "ChainMooring", Field: "links", Limit: "min", Bound: int64(1)}
+		return &LimitError{Owner: "ChainMooring", Field: "links", Limit: "min", Bound: int64(1), Value: links}
 	}
 	c.links = links
 	return nil
@@ -171,7 +171,7 @@ func (s *SinkerMooring) Mass() int64 { return s.mass }
 // SetMass changes the mass.
 func (s *SinkerMooring) SetMass(mass int64) error {
 	if mass < 1 {
-		return &LimitError{Owner: "SinkerMooring", Field: "mass", Limit: "min", Bound: int64(1)}
+		return &LimitError{Owner: "SinkerMooring", Field: "mass", Limit: "min", Bound: int64(1), Value: mass}
 	}
 	s.mass = mass
 	return nil

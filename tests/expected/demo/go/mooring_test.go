@@ -22,19 +22,34 @@ func TestLimit_Mooring_slack_finite(t *testing.T) {
 	_, err := fairway.NewChainMooring(
 		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(math.NaN())}},
 	)
-	refuses(t, err, &fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "finite"},
+		"Mooring.slack is NaN; a finite number is wanted",
+	)
 
 	_, err = fairway.NewChainMooring(
 		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(math.Inf(1))}},
 	)
-	refuses(t, err, &fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "finite"},
+		"Mooring.slack is Infinity; a finite number is wanted",
+	)
 
 	_, err = fairway.NewChainMooring(
 		fairway.ChainMooringOptions{
 			MooringOptions: fairway.MooringOptions{Slack: fairway.Real(math.Inf(-1))},
 		},
 	)
-	refuses(t, err, &fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "finite"},
+		"Mooring.slack is -Infinity; a finite number is wanted",
+	)
 
 	made, err := fairway.NewChainMooring(
 		fairway.ChainMooringOptions{
@@ -50,7 +65,12 @@ func TestLimit_Mooring_slack_finite(t *testing.T) {
 	)
 	succeeds(t, err)
 	err = made2.SetSlack(math.NaN())
-	refuses(t, err, &fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "finite"},
+		"Mooring.slack is NaN; a finite number is wanted",
+	)
 	is(t, "slack", made2.Slack(), 1.5)
 	succeeds(t, made2.SetSlack(math.Copysign(0, -1)))
 	is(t, "slack", made2.Slack(), 0.0)
@@ -62,7 +82,12 @@ func TestLimit_Mooring_slack_min(t *testing.T) {
 	_, err := fairway.NewChainMooring(
 		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(-5e-324)}},
 	)
-	refuses(t, err, &fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "min", Bound: 0.0})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "min", Bound: 0.0},
+		"Mooring.slack is -5e-324; at least 0.0 is allowed",
+	)
 
 	made, err := fairway.NewChainMooring(
 		fairway.ChainMooringOptions{MooringOptions: fairway.MooringOptions{Slack: fairway.Real(0.0)}},
@@ -76,7 +101,12 @@ func TestLimit_Mooring_slack_min(t *testing.T) {
 	)
 	succeeds(t, err)
 	err = made2.SetSlack(-5e-324)
-	refuses(t, err, &fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "min", Bound: 0.0})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "min", Bound: 0.0},
+		"Mooring.slack is -5e-324; at least 0.0 is allowed",
+	)
 	is(t, "slack", made2.Slack(), 1.5)
 	succeeds(t, made2.SetSlack(0.0))
 	is(t, "slack", made2.Slack(), 0.0)
@@ -124,7 +154,12 @@ func TestUnknownKind_Mooring(t *testing.T) {
 	is(t, "slack", made.Slack(), 1.0)
 
 	_, err = fairway.NewMooring("chain_mooring", fairway.MooringOptions{Slack: fairway.Real(-5e-324)})
-	refuses(t, err, &fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "min", Bound: 0.0})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Mooring", Field: "slack", Limit: "min", Bound: 0.0},
+		"Mooring.slack is -5e-324; at least 0.0 is allowed",
+	)
 }
 
 // TestClone_Mooring_type: a clone of a Mooring has the same concrete type (clone/Mooring:type).

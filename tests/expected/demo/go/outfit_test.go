@@ -130,5 +130,10 @@ func TestFamily_Outfit_stand_in(t *testing.T) {
 
 	family6 := &fairwaytest.StandInOutfit{}
 	_, err = family6.Hull(fairway.HullOptions{Length: fairway.Real(0.0)})
-	refuses(t, err, &fairway.LimitError{Owner: "Hull", Field: "length", Limit: "above", Bound: 0.0})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Hull", Field: "length", Limit: "above", Bound: 0.0},
+		"Hull.length is 0.0; more than 0.0 is wanted",
+	)
 }

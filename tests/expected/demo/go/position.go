@@ -14,17 +14,25 @@ type Position struct {
 func NewPosition(latitude, longitude float64) (*Position, error) {
 	switch {
 	case !finite(latitude):
-		return nil, &LimitError{Owner: "Position", Field: "latitude", Limit: "finite"}
+		return nil, &LimitError{Owner: "Position", Field: "latitude", Limit: "finite", Value: latitude}
 	case latitude < -90.0:
-		return nil, &LimitError{Owner: "Position", Field: "latitude", Limit: "min", Bound: -90.0}
+		return nil, &LimitError{
+			Owner: "Position", Field: "latitude", Limit: "min", Bound: -90.0, Value: latitude,
+		}
 	case latitude > 90.0:
-		return nil, &LimitError{Owner: "Position", Field: "latitude", Limit: "max", Bound: 90.0}
+		return nil, &LimitError{
+			Owner: "Position", Field: "latitude", Limit: "max", Bound: 90.0, Value: latitude,
+		}
 	case !finite(longitude):
-		return nil, &LimitError{Owner: "Position", Field: "longitude", Limit: "finite"}
+		return nil, &LimitError{Owner: "Position", Field: "longitude", Limit: "finite", Value: longitude}
 	case longitude < -180.0:
-		return nil, &LimitError{Owner: "Position", Field: "longitude", Limit: "min", Bound: -180.0}
+		return nil, &LimitError{
+			Owner: "Position", Field: "longitude", Limit: "min", Bound: -180.0, Value: longitude,
+		}
 	case longitude > 180.0:
-		return nil, &LimitError{Owner: "Position", Field: "longitude", Limit: "max", Bound: 180.0}
+		return nil, &LimitError{
+			Owner: "Position", Field: "longitude", Limit: "max", Bound: 180.0, Value: longitude,
+		}
 	}
 	return &Position{latitude: zeroed(latitude), longitude: zeroed(longitude)}, nil
 }

@@ -13,13 +13,28 @@ import (
 // (limit/Position.latitude:finite).
 func TestLimit_Position_latitude_finite(t *testing.T) {
 	_, err := fairway.NewPosition(math.NaN(), 1.5)
-	refuses(t, err, &fairway.LimitError{Owner: "Position", Field: "latitude", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Position", Field: "latitude", Limit: "finite"},
+		"Position.latitude is NaN; a finite number is wanted",
+	)
 
 	_, err = fairway.NewPosition(math.Inf(1), 1.5)
-	refuses(t, err, &fairway.LimitError{Owner: "Position", Field: "latitude", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Position", Field: "latitude", Limit: "finite"},
+		"Position.latitude is Infinity; a finite number is wanted",
+	)
 
 	_, err = fairway.NewPosition(math.Inf(-1), 1.5)
-	refuses(t, err, &fairway.LimitError{Owner: "Position", Field: "latitude", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Position", Field: "latitude", Limit: "finite"},
+		"Position.latitude is -Infinity; a finite number is wanted",
+	)
 
 	made, err := fairway.NewPosition(math.Copysign(0, -1), 1.5)
 	succeeds(t, err)
@@ -31,7 +46,12 @@ func TestLimit_Position_latitude_finite(t *testing.T) {
 // (limit/Position.latitude:min).
 func TestLimit_Position_latitude_min(t *testing.T) {
 	_, err := fairway.NewPosition(-90.00000000000001, 1.5)
-	refuses(t, err, &fairway.LimitError{Owner: "Position", Field: "latitude", Limit: "min", Bound: -90.0})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Position", Field: "latitude", Limit: "min", Bound: -90.0},
+		"Position.latitude is -90.00000000000001; at least -90.0 is allowed",
+	)
 
 	made, err := fairway.NewPosition(-90.0, 1.5)
 	succeeds(t, err)
@@ -42,7 +62,12 @@ func TestLimit_Position_latitude_min(t *testing.T) {
 // (limit/Position.latitude:max).
 func TestLimit_Position_latitude_max(t *testing.T) {
 	_, err := fairway.NewPosition(90.00000000000001, 1.5)
-	refuses(t, err, &fairway.LimitError{Owner: "Position", Field: "latitude", Limit: "max", Bound: 90.0})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Position", Field: "latitude", Limit: "max", Bound: 90.0},
+		"Position.latitude is 90.00000000000001; at most 90.0 is allowed",
+	)
 
 	made, err := fairway.NewPosition(90.0, 1.5)
 	succeeds(t, err)
@@ -53,13 +78,28 @@ func TestLimit_Position_latitude_max(t *testing.T) {
 // (limit/Position.longitude:finite).
 func TestLimit_Position_longitude_finite(t *testing.T) {
 	_, err := fairway.NewPosition(1.5, math.NaN())
-	refuses(t, err, &fairway.LimitError{Owner: "Position", Field: "longitude", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Position", Field: "longitude", Limit: "finite"},
+		"Position.longitude is NaN; a finite number is wanted",
+	)
 
 	_, err = fairway.NewPosition(1.5, math.Inf(1))
-	refuses(t, err, &fairway.LimitError{Owner: "Position", Field: "longitude", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Position", Field: "longitude", Limit: "finite"},
+		"Position.longitude is Infinity; a finite number is wanted",
+	)
 
 	_, err = fairway.NewPosition(1.5, math.Inf(-1))
-	refuses(t, err, &fairway.LimitError{Owner: "Position", Field: "longitude", Limit: "finite"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Position", Field: "longitude", Limit: "finite"},
+		"Position.longitude is -Infinity; a finite number is wanted",
+	)
 
 	made, err := fairway.NewPosition(1.5, math.Copysign(0, -1))
 	succeeds(t, err)
@@ -71,7 +111,12 @@ func TestLimit_Position_longitude_finite(t *testing.T) {
 // (limit/Position.longitude:min).
 func TestLimit_Position_longitude_min(t *testing.T) {
 	_, err := fairway.NewPosition(1.5, -180.00000000000003)
-	refuses(t, err, &fairway.LimitError{Owner: "Position", Field: "longitude", Limit: "min", Bound: -180.0})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Position", Field: "longitude", Limit: "min", Bound: -180.0},
+		"Position.longitude is -180.00000000000003; at least -180.0 is allowed",
+	)
 
 	made, err := fairway.NewPosition(1.5, -180.0)
 	succeeds(t, err)
@@ -82,7 +127,12 @@ func TestLimit_Position_longitude_min(t *testing.T) {
 // (limit/Position.longitude:max).
 func TestLimit_Position_longitude_max(t *testing.T) {
 	_, err := fairway.NewPosition(1.5, 180.00000000000003)
-	refuses(t, err, &fairway.LimitError{Owner: "Position", Field: "longitude", Limit: "max", Bound: 180.0})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Position", Field: "longitude", Limit: "max", Bound: 180.0},
+		"Position.longitude is 180.00000000000003; at most 180.0 is allowed",
+	)
 
 	made, err := fairway.NewPosition(1.5, 180.0)
 	succeeds(t, err)

@@ -61,7 +61,7 @@ func (r *RefitPlan) Title() string { return r.title }
 // SetTitle changes the title.
 func (r *RefitPlan) SetTitle(title string) error {
 	if blank(title) {
-		return &LimitError{Owner: "RefitPlan", Field: "title", Limit: "not_blank"}
+		return &LimitError{Owner: "RefitPlan", Field: "title", Limit: "not_blank", Value: title}
 	}
 	r.title = title
 	return nil
@@ -79,7 +79,9 @@ func (r *RefitPlan) LegsAt(index int) *Leg { return r.legs[index] }
 // SetLegs changes the legs.
 func (r *RefitPlan) SetLegs(legs []*Leg) error {
 	if len(legs) < 1 {
-		return &LimitError{Owner: "RefitPlan", Field: "legs", Limit: "min_length", Bound: int64(1)}
+		return &LimitError{
+			Owner: "RefitPlan", Field: "legs", Limit: "min_length", Bound: int64(1), Value: int64(len(legs)),
+		}
 	}
 	for _, leg := range legs {
 		if leg == nil {
@@ -96,7 +98,7 @@ func (r *RefitPlan) Crew() int64 { return r.crew }
 // SetCrew changes the crew.
 func (r *RefitPlan) SetCrew(crew int64) error {
 	if crew < 1 {
-		return &LimitError{Owner: "RefitPlan", Field: "crew", Limit: "min", Bound: int64(1)}
+		return &LimitError{Owner: "RefitPlan", Field: "crew", Limit: "min", Bound: int64(1), Value: crew}
 	}
 	r.crew = crew
 	return nil
@@ -153,7 +155,7 @@ func (r *RefitPlan) Serial() (int64, bool) { return deref(r.serial) }
 // SetSerial changes the serial.
 func (r *RefitPlan) SetSerial(serial int64) error {
 	if serial < 1 {
-		return &LimitError{Owner: "RefitPlan", Field: "serial", Limit: "min", Bound: int64(1)}
+		return &LimitError{Owner: "RefitPlan", Field: "serial", Limit: "min", Bound: int64(1), Value: serial}
 	}
 	r.serial = &serial
 	return nil
@@ -186,7 +188,9 @@ func (r *RefitPlan) PutLeg(at int, leg *Leg) error {
 func (r *RefitPlan) RemoveLeg(at int) error {
 	held := slices.Delete(slices.Clone(r.legs), at, at+1)
 	if len(held) < 1 {
-		return &LimitError{Owner: "RefitPlan", Field: "legs", Limit: "min_length", Bound: int64(1)}
+		return &LimitError{
+			Owner: "RefitPlan", Field: "legs", Limit: "min_length", Bound: int64(1), Value: int64(len(held)),
+		}
 	}
 	r.legs = held
 	return nil

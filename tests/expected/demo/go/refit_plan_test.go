@@ -12,10 +12,20 @@ import (
 // (limit/RefitPlan.title:not_blank).
 func TestLimit_RefitPlan_title_not_blank(t *testing.T) {
 	_, err := fairway.NewRefitPlan("\t \n", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{})
-	refuses(t, err, &fairway.LimitError{Owner: "RefitPlan", Field: "title", Limit: "not_blank"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "RefitPlan", Field: "title", Limit: "not_blank"},
+		"RefitPlan.title is \"\\t \\n\"; a text that is not blank is wanted",
+	)
 
 	_, err = fairway.NewRefitPlan(" ", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{})
-	refuses(t, err, &fairway.LimitError{Owner: "RefitPlan", Field: "title", Limit: "not_blank"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "RefitPlan", Field: "title", Limit: "not_blank"},
+		"RefitPlan.title is \" \"; a text that is not blank is wanted",
+	)
 
 	made, err := fairway.NewRefitPlan("\u00a0", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{})
 	succeeds(t, err)
@@ -26,7 +36,12 @@ func TestLimit_RefitPlan_title_not_blank(t *testing.T) {
 	)
 	succeeds(t, err)
 	err = made2.SetTitle("\t \n")
-	refuses(t, err, &fairway.LimitError{Owner: "RefitPlan", Field: "title", Limit: "not_blank"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "RefitPlan", Field: "title", Limit: "not_blank"},
+		"RefitPlan.title is \"\\t \\n\"; a text that is not blank is wanted",
+	)
 	is(t, "title", made2.Title(), "north \"1\" \\ 🛟")
 	succeeds(t, made2.SetTitle("\u00a0"))
 	is(t, "title", made2.Title(), "\u00a0")
@@ -37,7 +52,10 @@ func TestLimit_RefitPlan_title_not_blank(t *testing.T) {
 func TestLimit_RefitPlan_legs_min_length(t *testing.T) {
 	_, err := fairway.NewRefitPlan("north \"1\" \\ 🛟", []*fairway.Leg{}, fairway.RefitPlanOptions{})
 	refuses(
-		t, err, &fairway.LimitError{Owner: "RefitPlan", Field: "legs", Limit: "min_length", Bound: int64(1)},
+		t,
+		err,
+		&fairway.LimitError{Owner: "RefitPlan", Field: "legs", Limit: "min_length", Bound: int64(1)},
+		"RefitPlan.legs has the length 0; at least 1 is allowed",
 	)
 
 	made, err := fairway.NewRefitPlan(
@@ -52,7 +70,10 @@ func TestLimit_RefitPlan_legs_min_length(t *testing.T) {
 	succeeds(t, err)
 	err = made2.SetLegs([]*fairway.Leg{})
 	refuses(
-		t, err, &fairway.LimitError{Owner: "RefitPlan", Field: "legs", Limit: "min_length", Bound: int64(1)},
+		t,
+		err,
+		&fairway.LimitError{Owner: "RefitPlan", Field: "legs", Limit: "min_length", Bound: int64(1)},
+		"RefitPlan.legs has the length 0; at least 1 is allowed",
 	)
 	is(t, "legs", made2.Legs(), []*fairway.Leg{aLeg(t)})
 	succeeds(t, made2.SetLegs([]*fairway.Leg{aLeg(t)}))
@@ -74,7 +95,12 @@ func TestLimit_RefitPlan_crew_min(t *testing.T) {
 	_, err := fairway.NewRefitPlan(
 		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Crew: fairway.Int(0)},
 	)
-	refuses(t, err, &fairway.LimitError{Owner: "RefitPlan", Field: "crew", Limit: "min", Bound: int64(1)})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "RefitPlan", Field: "crew", Limit: "min", Bound: int64(1)},
+		"RefitPlan.crew is 0; at least 1 is allowed",
+	)
 
 	made, err := fairway.NewRefitPlan(
 		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Crew: fairway.Int(1)},
@@ -87,7 +113,12 @@ func TestLimit_RefitPlan_crew_min(t *testing.T) {
 	)
 	succeeds(t, err)
 	err = made2.SetCrew(0)
-	refuses(t, err, &fairway.LimitError{Owner: "RefitPlan", Field: "crew", Limit: "min", Bound: int64(1)})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "RefitPlan", Field: "crew", Limit: "min", Bound: int64(1)},
+		"RefitPlan.crew is 0; at least 1 is allowed",
+	)
 	is(t, "crew", made2.Crew(), 7)
 	succeeds(t, made2.SetCrew(1))
 	is(t, "crew", made2.Crew(), 1)
@@ -166,7 +197,12 @@ func TestLimit_RefitPlan_serial_min(t *testing.T) {
 	_, err := fairway.NewRefitPlan(
 		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Serial: fairway.Int(0)},
 	)
-	refuses(t, err, &fairway.LimitError{Owner: "RefitPlan", Field: "serial", Limit: "min", Bound: int64(1)})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "RefitPlan", Field: "serial", Limit: "min", Bound: int64(1)},
+		"RefitPlan.serial is 0; at least 1 is allowed",
+	)
 
 	made, err := fairway.NewRefitPlan(
 		"north \"1\" \\ 🛟", []*fairway.Leg{aLeg(t)}, fairway.RefitPlanOptions{Serial: fairway.Int(1)},
@@ -180,7 +216,12 @@ func TestLimit_RefitPlan_serial_min(t *testing.T) {
 	)
 	succeeds(t, err)
 	err = made2.SetSerial(0)
-	refuses(t, err, &fairway.LimitError{Owner: "RefitPlan", Field: "serial", Limit: "min", Bound: int64(1)})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "RefitPlan", Field: "serial", Limit: "min", Bound: int64(1)},
+		"RefitPlan.serial is 0; at least 1 is allowed",
+	)
 	value2, ok2 := made2.Serial()
 	isGiven(t, "serial", value2, ok2, 7)
 	succeeds(t, made2.SetSerial(1))
@@ -506,7 +547,10 @@ func TestChange_RefitPlan_legs_remove(t *testing.T) {
 	succeeds(t, err)
 	err = made2.RemoveLeg(0)
 	refuses(
-		t, err, &fairway.LimitError{Owner: "RefitPlan", Field: "legs", Limit: "min_length", Bound: int64(1)},
+		t,
+		err,
+		&fairway.LimitError{Owner: "RefitPlan", Field: "legs", Limit: "min_length", Bound: int64(1)},
+		"RefitPlan.legs has the length 0; at least 1 is allowed",
 	)
 	is(t, "legs", made2.Legs(), []*fairway.Leg{aLeg(t)})
 }
@@ -842,7 +886,12 @@ func TestBuild_RefitPlan_missing(t *testing.T) {
 	builder4.Legs(aLeg(t))
 	builder4.Title("\t \n")
 	_, err = builder4.Build()
-	refuses(t, err, &fairway.LimitError{Owner: "RefitPlan", Field: "title", Limit: "not_blank"})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "RefitPlan", Field: "title", Limit: "not_blank"},
+		"RefitPlan.title is \"\\t \\n\"; a text that is not blank is wanted",
+	)
 
 	builder5 := fairway.NewRefitPlanBuilder()
 	builder5.Title("\t \n")

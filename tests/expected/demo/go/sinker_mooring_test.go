@@ -20,7 +20,12 @@ func TestDefault_SinkerMooring_mass(t *testing.T) {
 // (limit/SinkerMooring.mass:min).
 func TestLimit_SinkerMooring_mass_min(t *testing.T) {
 	_, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{Mass: fairway.Int(0)})
-	refuses(t, err, &fairway.LimitError{Owner: "SinkerMooring", Field: "mass", Limit: "min", Bound: int64(1)})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "SinkerMooring", Field: "mass", Limit: "min", Bound: int64(1)},
+		"SinkerMooring.mass is 0; at least 1 is allowed",
+	)
 
 	made, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{Mass: fairway.Int(1)})
 	succeeds(t, err)
@@ -29,7 +34,12 @@ func TestLimit_SinkerMooring_mass_min(t *testing.T) {
 	made2, err := fairway.NewSinkerMooring(fairway.SinkerMooringOptions{Mass: fairway.Int(7)})
 	succeeds(t, err)
 	err = made2.SetMass(0)
-	refuses(t, err, &fairway.LimitError{Owner: "SinkerMooring", Field: "mass", Limit: "min", Bound: int64(1)})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "SinkerMooring", Field: "mass", Limit: "min", Bound: int64(1)},
+		"SinkerMooring.mass is 0; at least 1 is allowed",
+	)
 	is(t, "mass", made2.Mass(), 7)
 	succeeds(t, made2.SetMass(1))
 	is(t, "mass", made2.Mass(), 1)

@@ -19,7 +19,9 @@ type TopmarkOptions struct {
 func NewTopmark(shape string, opts TopmarkOptions) (*Topmark, error) {
 	facets := orElse(opts.Facets, 4)
 	if facets < 1 {
-		return nil, &LimitError{Owner: "Topmark", Field: "facets", Limit: "min", Bound: int64(1)}
+		return nil, &LimitError{
+			Owner: "Topmark", Field: "facets", Limit: "min", Bound: int64(1), Value: facets,
+		}
 	}
 	return &Topmark{shape: shape, facets: facets}, nil
 }

@@ -25,7 +25,12 @@ func TestDefault_Topmark_facets(t *testing.T) {
 // TestLimit_Topmark_facets_min: facets of Topmark keeps min 1 (limit/Topmark.facets:min).
 func TestLimit_Topmark_facets_min(t *testing.T) {
 	_, err := fairway.NewTopmark("north \"1\" \\ 🛟", fairway.TopmarkOptions{Facets: fairway.Int(0)})
-	refuses(t, err, &fairway.LimitError{Owner: "Topmark", Field: "facets", Limit: "min", Bound: int64(1)})
+	refuses(
+		t,
+		err,
+		&fairway.LimitError{Owner: "Topmark", Field: "facets", Limit: "min", Bound: int64(1)},
+		"Topmark.facets is 0; at least 1 is allowed",
+	)
 
 	made, err := fairway.NewTopmark("north \"1\" \\ 🛟", fairway.TopmarkOptions{Facets: fairway.Int(1)})
 	succeeds(t, err)

@@ -36,11 +36,17 @@ func newMarkFields(station int64, opts MarkOptions, reflectiveDefault bool) (mar
 	reflective := orElse(opts.Reflective, reflectiveDefault)
 	switch {
 	case station < 1:
-		return markFields{}, &LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1)}
+		return markFields{}, &LimitError{
+			Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1), Value: station,
+		}
 	case station > 9999:
-		return markFields{}, &LimitError{Owner: "Mark", Field: "station", Limit: "max", Bound: int64(9999)}
+		return markFields{}, &LimitError{
+			Owner: "Mark", Field: "station", Limit: "max", Bound: int64(9999), Value: station,
+		}
 	case opts.Side != "" && !opts.Side.valid():
-		return markFields{}, &LimitError{Owner: "Mark", Field: "side", Limit: "choice"}
+		return markFields{}, &LimitError{
+			Owner: "Mark", Field: "side", Limit: "choice", Value: string(opts.Side),
+		}
 	}
 	return markFields{station: station, side: opts.Side, reflective: reflective}, nil
 }

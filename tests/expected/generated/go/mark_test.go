@@ -11,7 +11,12 @@ import (
 // TestLimit_Mark_station_min: station of Mark keeps min 1 (limit/Mark.station:min).
 func TestLimit_Mark_station_min(t *testing.T) {
 	_, err := harbour.NewBuoy(0, harbour.MarkOptions{})
-	refuses(t, err, &harbour.LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1)})
+	refuses(
+		t,
+		err,
+		&harbour.LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1)},
+		"Mark.station is 0; at least 1 is allowed",
+	)
 
 	made, err := harbour.NewBuoy(1, harbour.MarkOptions{})
 	succeeds(t, err)
@@ -21,7 +26,12 @@ func TestLimit_Mark_station_min(t *testing.T) {
 // TestLimit_Mark_station_max: station of Mark keeps max 9999 (limit/Mark.station:max).
 func TestLimit_Mark_station_max(t *testing.T) {
 	_, err := harbour.NewBuoy(10000, harbour.MarkOptions{})
-	refuses(t, err, &harbour.LimitError{Owner: "Mark", Field: "station", Limit: "max", Bound: int64(9999)})
+	refuses(
+		t,
+		err,
+		&harbour.LimitError{Owner: "Mark", Field: "station", Limit: "max", Bound: int64(9999)},
+		"Mark.station is 10000; at most 9999 is allowed",
+	)
 
 	made, err := harbour.NewBuoy(9999, harbour.MarkOptions{})
 	succeeds(t, err)
@@ -40,7 +50,12 @@ func TestAbsent_Mark_side(t *testing.T) {
 // TestLimit_Mark_side_choice: side of Mark keeps choice (limit/Mark.side:choice).
 func TestLimit_Mark_side_choice(t *testing.T) {
 	_, err := harbour.NewBuoy(7, harbour.MarkOptions{Side: harbour.Side("no word of it")})
-	refuses(t, err, &harbour.LimitError{Owner: "Mark", Field: "side", Limit: "choice"})
+	refuses(
+		t,
+		err,
+		&harbour.LimitError{Owner: "Mark", Field: "side", Limit: "choice"},
+		"Mark.side is \"no word of it\"; a declared word is wanted",
+	)
 
 	made, err := harbour.NewBuoy(7, harbour.MarkOptions{Side: harbour.SidePort})
 	succeeds(t, err)
@@ -115,5 +130,10 @@ func TestUnknownKind_Mark(t *testing.T) {
 	)
 
 	_, err = harbour.NewMark("buoy", 0, harbour.MarkOptions{})
-	refuses(t, err, &harbour.LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1)})
+	refuses(
+		t,
+		err,
+		&harbour.LimitError{Owner: "Mark", Field: "station", Limit: "min", Bound: int64(1)},
+		"Mark.station is 0; at least 1 is allowed",
+	)
 }

@@ -19,12 +19,26 @@ func succeeds(t *testing.T, err error) {
 	}
 }
 
-// refuses reports any error but the one that is wanted.
-func refuses(t *testing.T, err, want error) {
+// refuses reports any error but the one that is wanted, and one that says something else.
+func refuses(t *testing.T, err, want error, said ...string) {
 	t.Helper()
-	if !reflect.DeepEqual(err, want) {
+	if !reflect.DeepEqual(withoutValue(err), want) {
 		t.Errorf("got error %v, want %v", err, want)
+	} else if len(said) > 0 && err.Error() != said[0] {
+		t.Errorf("the error says %q, want %q", err.Error(), said[0])
 	}
+}
+
+// withoutValue returns an error without the value that was found, which its words tell.
+func withoutValue(err error) error {
+	v := reflect.ValueOf(err)
+	if v.Kind() != reflect.Pointer || v.Elem().Kind() != reflect.Struct || !v.Elem().FieldByName("Value").IsValid() {
+		return err
+	}
+	bare := reflect.New(v.Elem().Type())
+	bare.Elem().Set(v.Elem())
+	bare.Elem().FieldByName("Value").SetZero()
+	return bare.Interface().(error)
 }
 
 // is reports a value that is not the one that is wanted.

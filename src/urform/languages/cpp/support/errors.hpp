@@ -14,6 +14,9 @@ namespace NAMESPACE {
 /// The value of a limit, nothing where it has none.
 using Bound = std::variant<std::monostate, std::int64_t, double, std::vector<std::int64_t>, std::vector<std::string>>;
 
+/// What an error tells of a value, nothing where it is a secret.
+using Found = std::variant<std::monostate, std::int64_t, double, std::string>;
+
 /// Why there is no product, or why a change was refused.
 class EXPORTED CreationError : public std::invalid_argument {
 public:
@@ -43,17 +46,21 @@ private:
 class EXPORTED LimitError : public CreationError {
 public:
     LimitError(
-        std::string_view owner, std::string_view field, std::string_view limit, Bound bound = {}
+        std::string_view owner, std::string_view field, std::string_view limit, Bound bound = {}, Found value = {}
     );
 
     [[nodiscard]] const std::string &field() const noexcept { return field_; }
     [[nodiscard]] const std::string &limit() const noexcept { return limit_; }
     [[nodiscard]] const Bound &bound() const noexcept { return bound_; }
 
+    /// The value, or the length of a collection.
+    [[nodiscard]] const Found &value() const noexcept { return value_; }
+
 private:
     std::string field_;
     std::string limit_;
     Bound bound_;
+    Found value_;
 };
 
 /// A key names nothing.

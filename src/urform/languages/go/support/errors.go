@@ -3,6 +3,8 @@ package PACKAGE
 
 import (
 	"fmt"
+	"math"
+	"strconv"
 	"strings"
 )
 
@@ -31,13 +33,28 @@ type LimitError struct {
 	Owner, Field string
 	Limit        string // the limit's name, such as "min"
 	Bound        any    // the limit's value, nil where it has none
+	Value        any    // what was found: the value, or the length of a collection; nil where it is a secret
 }
 
 func (e *LimitError) Error() string {
-	if e.Bound == nil {
-		return fmt.Sprintf("%s.%s: breaks %s", e.Owner, e.Field, e.Limit)
+	part, name, inside := strings.Cut(e.Limit, ".")
+	path := e.Owner + "." + e.Field
+	if inside {
+		path = map[string]string{"each": "an element of ", "key": "a key of "}[part] + path
+	} else {
+		name = part
 	}
-	return fmt.Sprintf("%s.%s: breaks %s %v", e.Owner, e.Field, e.Limit, e.Bound)
+	allowed := strings.ReplaceAll(wanted[name], "{}", shownBound(e.Bound))
+	if allowed == "" {
+		allowed = fmt.Sprintf("%v is its %s", e.Bound, name)
+	}
+	if e.Value == nil {
+		return path + ": " + allowed
+	}
+	if length, ok := e.Value.(int64); ok && strings.HasSuffix(name, "_length") {
+		return fmt.Sprintf("%s has the length %d; %s", path, length, strings.TrimPrefix(allowed, "a length of "))
+	}
+	return path + " is " + shownValue(e.Value) + "; " + allowed
 }
 
 // CreationOwner returns Owner.
@@ -79,3 +96,95 @@ func (e *RefusedError) Error() string {
 
 // CreationOwner returns Owner.
 func (e *RefusedError) CreationOwner() string { return e.Owner }
+
+var wanted = map[string]string{
+	"min":        "at least {} is allowed",
+	"max":        "at most {} is allowed",
+	"above":      "more than {} is wanted",
+	"below":      "less than {} is wanted",
+	"finite":     "a finite number is wanted",
+	"choice":     "a declared word is wanted",
+	"not_blank":  "a text that is not blank is wanted",
+	"min_length": "a length of at least {} is allowed",
+	"max_length": "a length of at most {} is allowed",
+	"one_of":     "one of {} is wanted",
+}
+
+func shownBound(bound any) string {
+	var words []string
+	switch all := bound.(type) {
+	case []string:
+		for _, word := range all {
+			words = append(words, shownValue(word))
+		}
+	case []int64:
+		for _, word := range all {
+			words = append(words, shownValue(word))
+		}
+	default:
+		words = []string{shownValue(bound)}
+	}
+	return strings.Join(words, ", ")
+}
+
+const mostShown = 80
+
+// shownValue returns a text in quotes, cut, its controls escaped; or a number.
+func shownValue(value any) string {
+	switch value := value.(type) {
+	case string:
+		shown := []rune(value)
+		more := ""
+		if len(shown) > mostShown {
+			shown, more = shown[:mostShown], "…"
+		}
+		var b strings.Builder
+		for _, r := range shown {
+			b.WriteString(escaped(r))
+		}
+		return `"` + b.String() + more + `"`
+	case float64:
+		return shownReal(value)
+	}
+	return fmt.Sprint(value)
+}
+
+func escaped(r rune) string {
+	switch {
+	case r == '\n':
+		return `\n`
+	case r == '\r':
+		return `\r`
+	case r == '\t':
+		return `\t`
+	case r == '"' || r == '\\':
+		return `\` + string(r)
+	case r < ' ' || r >= 0x7f && r <= 0x9f:
+		return fmt.Sprintf(`\u%04x`, r)
+	}
+	return string(r)
+}
+
+// shownReal returns the fewest digits that read back as this number, laid out as in ECMAScript, with .0 if it is whole.
+func shownReal(number float64) string {
+	switch {
+	case math.IsNaN(number):
+		return "NaN"
+	case math.IsInf(number, 1):
+		return "Infinity"
+	case math.IsInf(number, -1):
+		return "-Infinity"
+	case number == 0:
+		return "0.0"
+	}
+	size := math.Abs(number)
+	if size >= 1e-6 && size < 1e21 {
+		shown := strconv.FormatFloat(number, 'f', -1, 64)
+		if !strings.Contains(shown, ".") {
+			shown += ".0"
+		}
+		return shown
+	}
+	digits, exponent, _ := strings.Cut(strconv.FormatFloat(number, 'e', -1, 64), "e")
+	return digits + "e" + exponent[:1] + strings.TrimLeft(exponent[1:], "0")
+}

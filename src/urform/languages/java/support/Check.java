@@ -18,15 +18,32 @@ final class Check {
 
     private Check() {}
 
-    static void that(boolean holds, String owner, String field, String limit, Object bound) {
+    static void that(
+            boolean holds, String owner, String field, String limit, Object bound, Object value) {
         if (!holds) {
-            throw new CreationException.OutOfLimit(owner, field, limit, bound);
+            throw new CreationException.OutOfLimit(owner, field, limit, bound, value);
+        }
+    }
+
+    /** The same for whole numbers, which are boxed for an error only. */
+    static void within(
+            boolean holds, String owner, String field, String limit, long bound, long value) {
+        if (!holds) {
+            throw new CreationException.OutOfLimit(owner, field, limit, bound, value);
+        }
+    }
+
+    /** The same for reals. */
+    static void within(
+            boolean holds, String owner, String field, String limit, double bound, double value) {
+        if (!holds) {
+            throw new CreationException.OutOfLimit(owner, field, limit, bound, value);
         }
     }
 
     /** A finite number, and never -0.0. */
     static double finite(String owner, String field, String limit, double value) {
-        that(Double.isFinite(value), owner, field, limit, null);
+        that(Double.isFinite(value), owner, field, limit, null, value);
         return value + 0.0;
     }
 

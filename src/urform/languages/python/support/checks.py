@@ -52,24 +52,24 @@ def integer(
 ) -> int:
     """A whole number within its limits; `within` is "each." for an element."""
     if isinstance(value, bool) or not isinstance(value, int):
-        raise LimitError(owner, field, f"{within}type")
+        raise LimitError(owner, field, f"{within}type", None, value, "an integer")
     if min is not None and value < min:
-        raise LimitError(owner, field, f"{within}min", min)
+        raise LimitError(owner, field, f"{within}min", min, value)
     if max is not None and value > max:
-        raise LimitError(owner, field, f"{within}max", max)
+        raise LimitError(owner, field, f"{within}max", max, value)
     if above is not None and value <= above:
-        raise LimitError(owner, field, f"{within}above", above)
+        raise LimitError(owner, field, f"{within}above", above, value)
     if below is not None and value >= below:
-        raise LimitError(owner, field, f"{within}below", below)
+        raise LimitError(owner, field, f"{within}below", below, value)
     if one_of is not None and value not in one_of:
-        raise LimitError(owner, field, f"{within}one_of", one_of)
+        raise LimitError(owner, field, f"{within}one_of", one_of, value)
     return value
 
 
 def number(owner: str, field: str, value: float) -> float:
     """A number, whatever its limits: what conditions can compare."""
     if isinstance(value, bool) or not isinstance(value, (int, float)):
-        raise LimitError(owner, field, "type")
+        raise LimitError(owner, field, "type", None, value, "a number")
     return value
 
 
@@ -86,17 +86,17 @@ def real(
 ) -> float:
     """A finite number within its limits, as a float that is never -0.0."""
     if isinstance(value, bool) or not isinstance(value, (int, float)):
-        raise LimitError(owner, field, f"{within}type")
+        raise LimitError(owner, field, f"{within}type", None, value, "a number")
     if not abs(value) <= LARGEST:  # an int may be too large for a float
-        raise LimitError(owner, field, f"{within}finite")
+        raise LimitError(owner, field, f"{within}finite", None, value)
     if min is not None and value < min:
-        raise LimitError(owner, field, f"{within}min", min)
+        raise LimitError(owner, field, f"{within}min", min, value)
     if max is not None and value > max:
-        raise LimitError(owner, field, f"{within}max", max)
+        raise LimitError(owner, field, f"{within}max", max, value)
     if above is not None and value <= above:
-        raise LimitError(owner, field, f"{within}above", above)
+        raise LimitError(owner, field, f"{within}above", above, value)
     if below is not None and value >= below:
-        raise LimitError(owner, field, f"{within}below", below)
+        raise LimitError(owner, field, f"{within}below", below, value)
     return value + 0.0
 
 
@@ -110,25 +110,27 @@ def text(
     min_length: int | None = None,
     max_length: int | None = None,
     one_of: Sequence[str] | None = None,
+    secret: bool = False,
 ) -> str:
-    """A text within its limits; its length counts code points."""
+    """A text within its limits; its length counts code points. A secret one stands in no error."""
+    told = None if secret else value
     if not isinstance(value, str):
-        raise LimitError(owner, field, f"{within}type")
+        raise LimitError(owner, field, f"{within}type", None, told, "a text")
     if not_blank and not value.strip(BLANKS):
-        raise LimitError(owner, field, f"{within}not_blank")
+        raise LimitError(owner, field, f"{within}not_blank", None, told)
     if min_length is not None and len(value) < min_length:
-        raise LimitError(owner, field, f"{within}min_length", min_length)
+        raise LimitError(owner, field, f"{within}min_length", min_length, told)
     if max_length is not None and len(value) > max_length:
-        raise LimitError(owner, field, f"{within}max_length", max_length)
+        raise LimitError(owner, field, f"{within}max_length", max_length, told)
     if one_of is not None and value not in one_of:
-        raise LimitError(owner, field, f"{within}one_of", one_of)
+        raise LimitError(owner, field, f"{within}one_of", one_of, told)
     return value
 
 
 def boolean(owner: str, field: str, value: bool, *, within: str = "") -> bool:
     """True or false, and nothing that is like them."""
     if value is not True and value is not False:
-        raise LimitError(owner, field, f"{within}type")
+        raise LimitError(owner, field, f"{within}type", None, value, "true or false")
     return value
 
 
@@ -137,14 +139,14 @@ def instance(
 ) -> C:
     """A product of a type, and nothing that looks like one."""
     if not isinstance(value, of):
-        raise LimitError(owner, field, f"{within}type")
+        raise LimitError(owner, field, f"{within}type", None, value, _one_of(of))
     return value
 
 
 def choice(owner: str, field: str, value: C, words: type[C], *, within: str = "") -> C:
     """One of the words."""
     if not isinstance(value, words):
-        raise LimitError(owner, field, f"{within}choice")
+        raise LimitError(owner, field, f"{within}choice", None, value)
     return value
 
 
@@ -163,15 +165,15 @@ def listed(
 ) -> tuple[V, ...]:
     """The elements, in order; a text is no list of its letters."""
     if not isinstance(values, (list, tuple)) and not _is_list(values):
-        raise LimitError(owner, field, f"{within}type")
+        raise LimitError(owner, field, f"{within}type", None, type(values), "a list")
     held = tuple(values)
     if min_length is not None and len(held) < min_length:
-        raise LimitError(owner, field, f"{within}min_length", min_length)
+        raise LimitError(owner, field, f"{within}min_length", min_length, len(held))
     if max_length is not None and len(held) > max_length:
-        raise LimitError(owner, field, f"{within}max_length", max_length)
+        raise LimitError(owner, field, f"{within}max_length", max_length, len(held))
     for value in held:  # as `_in_order` does; a list is what most fields are, and a call costs more than the look
         if value is None or not isinstance(value, of):
-            raise _misfit(owner, field, value)
+            raise _misfit(owner, field, value, of)
     return held if each is None else tuple(map(each, held))
 
 
@@ -187,7 +189,7 @@ def set_of(
 ) -> frozenset[V]:
     """The elements, each once."""
     if not isinstance(values, AbstractSet):
-        raise LimitError(owner, field, f"{within}type")
+        raise LimitError(owner, field, f"{within}type", None, type(values), "a set")
     held = frozenset(values)
     _in_order(owner, field, held, of, within, min_length, max_length)
     return held if each is None else frozenset(map(each, held))
@@ -230,7 +232,7 @@ def mapped(
 ) -> FrozenMap[K, V]:
     """The entries, with every key and value checked."""
     if not isinstance(values, Mapping):
-        raise LimitError(owner, field, f"{within}type")
+        raise LimitError(owner, field, f"{within}type", None, type(values), "a map")
     _in_order(owner, field, values, object, within, min_length, max_length)
     _in_order(owner, field, values.values(), of, within, None, None)
     if keys is not None:
@@ -250,9 +252,9 @@ def sized(
 ) -> None:
     """A length within its limits, after a change of one element."""
     if min_length is not None and len(held) < min_length:
-        raise LimitError(owner, field, "min_length", min_length)
+        raise LimitError(owner, field, "min_length", min_length, len(held))
     if max_length is not None and len(held) > max_length:
-        raise LimitError(owner, field, "max_length", max_length)
+        raise LimitError(owner, field, "max_length", max_length, len(held))
 
 
 def put_at(held: Sequence[V], at: SupportsIndex, value: V) -> tuple[V, ...]:
@@ -284,19 +286,25 @@ def _in_order(
 ) -> None:
     """A length within its limits; every element is there, and is of a type."""
     if least is not None and len(held) < least:
-        raise LimitError(owner, field, f"{within}min_length", least)
+        raise LimitError(owner, field, f"{within}min_length", least, len(held))
     if most is not None and len(held) > most:
-        raise LimitError(owner, field, f"{within}max_length", most)
+        raise LimitError(owner, field, f"{within}max_length", most, len(held))
     for value in held:  # `in` would ask each value whether it equals None
         if value is None or not isinstance(value, of):
-            raise _misfit(owner, field, value)
+            raise _misfit(owner, field, value, of)
 
 
-def _misfit(owner: str, field: str, value: object) -> MissingFieldsError | LimitError:
+def _misfit(
+    owner: str, field: str, value: object, of: type[object]
+) -> MissingFieldsError | LimitError:
     """The error of an element that is missing or of another type."""
     if value is None:
         return MissingFieldsError(owner, [field])
-    return LimitError(owner, field, "each.type")
+    return LimitError(owner, field, "each.type", None, value, _one_of(of))
+
+
+def _one_of(of: type[object]) -> str:
+    return "a text" if of is str else f"one of type {of.__name__}"
 
 
 def _is_list(values: object) -> bool:

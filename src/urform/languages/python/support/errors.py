@@ -1,6 +1,24 @@
 """The errors of creation. Each keeps its details as data, and can be pickled."""
 
+import math
 from collections.abc import Sequence
+from decimal import Decimal
+
+MOST_SHOWN = 80
+WITHIN = {"each.": "an element of ", "key.": "a key of "}
+WANTED = {
+    "min": "at least {} is allowed",
+    "max": "at most {} is allowed",
+    "above": "more than {} is wanted",
+    "below": "less than {} is wanted",
+    "finite": "a finite number is wanted",
+    "choice": "a declared word is wanted",
+    "not_blank": "a text that is not blank is wanted",
+    "min_length": "a length of at least {} is allowed",
+    "max_length": "a length of at most {} is allowed",
+    "one_of": "one of {} is wanted",
+}
+SHORT = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
 
 
 class CreationError(ValueError):
@@ -22,20 +40,40 @@ class MissingFieldsError(CreationError):
 
 
 class LimitError(CreationError):
-    """A value is outside its limit."""
+    """A value is outside its limit: the value itself, the length of a collection, or None where it is a secret.
+
+    Of a value that is of another type, `wanted` tells which one there should be.
+    """
 
     def __init__(
-        self, owner: str, field: str, limit: str, bound: object = None
+        self,
+        owner: str,
+        field: str,
+        limit: str,
+        bound: object = None,
+        value: object = None,
+        wanted: str = "",
     ) -> None:
-        super().__init__(owner, field, limit, bound)
+        super().__init__(owner, field, limit, bound, value, wanted)
         self.owner = owner
         self.field = field
         self.limit = limit
         self.bound = bound
+        self.value = value
+        self.wanted = wanted
 
     def __str__(self) -> str:
-        bound = "" if self.bound is None else f" {self.bound}"
-        return f"{self.owner}.{self.field}: breaks {self.limit}{bound}"
+        part, name = _parts(self.limit)
+        path = f"{WITHIN.get(part, '')}{self.owner}.{self.field}"
+        wanted = f"{self.wanted} is wanted"
+        if not self.wanted:
+            wanted = WANTED.get(name, "{} is its " + name).format(_bound(self.bound))
+        if name.endswith("_length") and isinstance(self.value, int):
+            wanted = wanted.removeprefix("a length of ")
+            return f"{path} has the length {self.value}; {wanted}"
+        if self.value is None:
+            return f"{path}: {wanted}"
+        return f"{path} is {_shown(self.value)}; {wanted}"
 
 
 class UnknownKeyError(CreationError):
@@ -73,3 +111,58 @@ class RefusedError(CreationError):
 
     def __str__(self) -> str:
         return f"{self.owner}: refused, {self.reason}"
+
+
+def _parts(limit: str) -> tuple[str, str]:
+    for part in WITHIN:
+        if limit.startswith(part):
+            return part, limit.removeprefix(part)
+    return "", limit
+
+
+def _bound(bound: object) -> str:
+    if isinstance(bound, tuple):
+        return ", ".join(map(_shown, bound))  # pyright: ignore[reportUnknownArgumentType, reportUnknownVariableType]
+    return "" if bound is None else _shown(bound)
+
+
+def _shown(value: object) -> str:
+    """A text in quotes, cut, its controls escaped; a number; of everything else the type."""
+    if isinstance(value, str):
+        more = "…" if len(value) > MOST_SHOWN else ""
+        return f'"{"".join(map(_character, value[:MOST_SHOWN]))}{more}"'
+    if isinstance(value, bool):
+        return "true" if value else "false"
+    if isinstance(value, float):
+        return _real(value)
+    if isinstance(value, int):
+        return str(value) if value.bit_length() <= 1024 else "beyond every double"
+    of = value if isinstance(value, type) else type(value)
+    return f"of type {of.__name__}"
+
+
+def _character(char: str) -> str:
+    if char < " " or "\x7f" <= char <= "\x9f":
+        return SHORT.get(char, f"\\u{ord(char):04x}")
+    return SHORT.get(char, char)
+
+
+def _real(number: float) -> str:
+    """The fewest digits that read back as this number, laid out as in ECMAScript, with `.0` if it is whole."""
+    if not math.isfinite(number):
+        return str(number).replace("nan", "NaN").replace("inf", "Infinity")
+    parts = Decimal(repr(abs(number))).as_tuple()
+    digits = "".join(map(str, parts.digits))
+    point = len(digits) + int(parts.exponent)
+    digits = digits.rstrip("0") or "0"
+    sign = "-" if number < 0 else ""
+    if digits == "0":
+        return "0.0"
+    if len(digits) <= point <= 21:
+        return f"{sign}{digits.ljust(point, '0')}.0"
+    if 0 < point <= 21:
+        return f"{sign}{digits[:point]}.{digits[point:]}"
+    if -6 < point <= 0:
+        return f"{sign}0.{'0' * -point}{digits}"
+    more = f".{digits[1:]}" if len(digits) > 1 else ""
+    return f"{sign}{digits[0]}{more}e{point - 1:+d}"

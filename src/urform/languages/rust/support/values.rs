@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use crate::{Bound, CreationError};
+use crate::{Bound, CreationError, Found};
 
 /// Stores a negative zero as a plain one, at every level.
 pub(crate) trait PlainZero {
@@ -45,13 +45,27 @@ pub(crate) fn outside(
     field: &'static str,
     limit: &'static str,
     bound: impl Into<Bound>,
+    value: impl Into<Found>,
 ) -> CreationError {
     CreationError::Limit {
         owner,
         field,
         limit,
         bound: bound.into(),
+        value: value.into(),
     }
+}
+
+/// The error of a collection whose length is outside a limit.
+pub(crate) fn outside_length(
+    owner: &'static str,
+    field: &'static str,
+    limit: &'static str,
+    bound: i64,
+    length: usize,
+) -> CreationError {
+    let length = i64::try_from(length).unwrap_or(i64::MAX);
+    outside(owner, field, limit, bound, length)
 }
 
 /// The error for those fields that were not given.

@@ -16,6 +16,8 @@ export interface TextLimits {
   readonly minLength?: number;
   readonly maxLength?: number;
   readonly oneOf?: readonly string[];
+  /** It stands in no error. */
+  readonly secret?: boolean;
 }
 
 export interface SizeLimits {
@@ -40,10 +42,11 @@ function misfit(
   field: string,
   value: unknown,
   within: string,
+  wanted: string,
 ): Error {
   return value == null
     ? new MissingFieldsError(owner, [field])
-    : new LimitError(owner, field, `${within}type`);
+    : new LimitError(owner, field, `${within}type`, undefined, value, wanted);
 }
 
 /** A value that has passed a check, if there is one. */
@@ -63,11 +66,11 @@ export function integer(
   within = "",
 ): number {
   if (!Number.isInteger(value)) {
-    throw misfit(owner, field, value, within);
+    throw misfit(owner, field, value, within, "an integer");
   }
-  bounded(owner, field, value, limits, within);
+  bounded(owner, field, value, limits, within, "an integer");
   if (!Number.isSafeInteger(value)) {
-    throw new LimitError(owner, field, `${within}type`);
+    throw misfit(owner, field, value, within, "an integer");
   }
   return value;
 }
@@ -75,7 +78,7 @@ export function integer(
 /** A number, whatever its limits: what conditions can compare. */
 export function number(owner: string, field: string, value: number): number {
   if (typeof value !== "number") {
-    throw misfit(owner, field, value, "");
+    throw misfit(owner, field, value, "", "a number");
   }
   return value;
 }
@@ -89,12 +92,19 @@ export function real(
   within = "",
 ): number {
   if (typeof value !== "number") {
-    throw misfit(owner, field, value, within);
+    throw misfit(owner, field, value, within, "a number");
   }
   if (!Number.isFinite(value)) {
-    throw new LimitError(owner, field, `${within}finite`);
+    throw new LimitError(
+      owner,
+      field,
+      `${within}finite`,
+      undefined,
+      value,
+      "a number",
+    );
   }
-  bounded(owner, field, value, limits, within);
+  bounded(owner, field, value, limits, within, "a number");
   return value + 0;
 }
 
@@ -104,21 +114,22 @@ function bounded(
   value: number,
   { min, max, above, below, oneOf }: NumberLimits,
   within: string,
+  wanted: string,
 ): void {
   if (min !== undefined && value < min) {
-    throw new LimitError(owner, field, `${within}min`, min);
+    throw new LimitError(owner, field, `${within}min`, min, value, wanted);
   }
   if (max !== undefined && value > max) {
-    throw new LimitError(owner, field, `${within}max`, max);
+    throw new LimitError(owner, field, `${within}max`, max, value, wanted);
   }
   if (above !== undefined && value <= above) {
-    throw new LimitError(owner, field, `${within}above`, above);
+    throw new LimitError(owner, field, `${within}above`, above, value, wanted);
   }
   if (below !== undefined && value >= below) {
-    throw new LimitError(owner, field, `${within}below`, below);
+    throw new LimitError(owner, field, `${within}below`, below, value, wanted);
   }
   if (oneOf !== undefined && !oneOf.includes(value)) {
-    throw new LimitError(owner, field, `${within}one_of`, oneOf);
+    throw new LimitError(owner, field, `${within}one_of`, oneOf, value, wanted);
   }
 }
 
@@ -127,23 +138,34 @@ export function text(
   owner: string,
   field: string,
   value: string,
-  { notBlank, minLength, maxLength, oneOf }: TextLimits = {},
+  { notBlank, minLength, maxLength, oneOf, secret }: TextLimits = {},
   within = "",
 ): string {
+  const outside = (limit: string, bound?: unknown): LimitError =>
+    new LimitError(
+      owner,
+      field,
+      within + limit,
+      bound,
+      secret === true ? undefined : value,
+      "a text",
+    );
   if (typeof value !== "string") {
-    throw misfit(owner, field, value, within);
+    throw value == null
+      ? new MissingFieldsError(owner, [field])
+      : outside("type");
   }
   if (notBlank && isBlank(value)) {
-    throw new LimitError(owner, field, `${within}not_blank`);
+    throw outside("not_blank");
   }
   if (minLength !== undefined && isShorter(value, minLength)) {
-    throw new LimitError(owner, field, `${within}min_length`, minLength);
+    throw outside("min_length", minLength);
   }
   if (maxLength !== undefined && !isShorter(value, maxLength + 1)) {
-    throw new LimitError(owner, field, `${within}max_length`, maxLength);
+    throw outside("max_length", maxLength);
   }
   if (oneOf !== undefined && !oneOf.includes(value)) {
-    throw new LimitError(owner, field, `${within}one_of`, oneOf);
+    throw outside("one_of", oneOf);
   }
   return value;
 }
@@ -164,7 +186,7 @@ export function truth(
   within = "",
 ): boolean {
   if (typeof value !== "boolean") {
-    throw misfit(owner, field, value, within);
+    throw misfit(owner, field, value, within, "true or false");
   }
   return value;
 }
@@ -176,6 +198,7 @@ function isArray(value: unknown): boolean {
 
 /** What `instanceof` takes, its constructor public or not. */
 interface Class<B> {
+  readonly name: string;
   readonly prototype: B;
   [Symbol.hasInstance](value: unknown): boolean;
 }
@@ -189,7 +212,7 @@ export function instance<P extends B, B>(
   within = "",
 ): P {
   if (!(value instanceof of)) {
-    throw misfit(owner, field, value, within);
+    throw misfit(owner, field, value, within, `one of type ${of.name}`);
   }
   return value;
 }
@@ -203,7 +226,7 @@ export function confirmed<P>(
   within = "",
 ): P {
   if (!isOne(value)) {
-    throw misfit(owner, field, value, within);
+    throw misfit(owner, field, value, within, "a product of its type");
   }
   return value;
 }
@@ -217,10 +240,10 @@ export function choice<C extends string>(
   within = "",
 ): C {
   if (value == null) {
-    throw misfit(owner, field, value, within);
+    throw misfit(owner, field, value, within, "a word");
   }
   if (!words.includes(value)) {
-    throw new LimitError(owner, field, `${within}choice`);
+    throw new LimitError(owner, field, `${within}choice`, undefined, value);
   }
   return value;
 }
@@ -238,7 +261,7 @@ export function list<V>(
   within = "",
 ): readonly V[] {
   if (!isArray(values)) {
-    throw misfit(owner, field, values, within);
+    throw misfit(owner, field, values, within, "an array");
   }
   if (values.length === 0 && limits === undefined) {
     return NOTHING;
@@ -285,7 +308,7 @@ export function set<V extends string | number>(
   within = "",
 ): ReadonlySet<V> {
   if (!((values as unknown) instanceof Set)) {
-    throw misfit(owner, field, values, within);
+    throw misfit(owner, field, values, within, "a Set");
   }
   const held: V[] = [...new Set<V>(values)];
   sized(owner, field, held, limits, within);
@@ -304,7 +327,7 @@ export function map<K extends string | number, V>(
   keys?: (key: K) => K,
 ): ReadonlyMap<K, V> {
   if (!((values as unknown) instanceof Map)) {
-    throw misfit(owner, field, values, within);
+    throw misfit(owner, field, values, within, "a Map");
   }
   const entries: [K, V][] = [...values].sort(([one], [other]) =>
     inOrder(one, other),
@@ -330,10 +353,22 @@ function sized(
   within: string,
 ): void {
   if (minLength !== undefined && held.length < minLength) {
-    throw new LimitError(owner, field, `${within}min_length`, minLength);
+    throw new LimitError(
+      owner,
+      field,
+      `${within}min_length`,
+      minLength,
+      held.length,
+    );
   }
   if (maxLength !== undefined && held.length > maxLength) {
-    throw new LimitError(owner, field, `${within}max_length`, maxLength);
+    throw new LimitError(
+      owner,
+      field,
+      `${within}max_length`,
+      maxLength,
+      held.length,
+    );
   }
   for (let at = 0; at < held.length; at += 1) {
     if (held[at] == null) {

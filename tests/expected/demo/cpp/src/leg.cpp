@@ -13,29 +13,29 @@ Leg::Leg(std::string label, LegOptions options)
     : label_(std::move(label)),
       hours_(detail::plain_zero(options.hours)) {
     if (detail::is_blank(label_)) {
-        throw LimitError("Leg", "label", "not_blank");
+        throw LimitError("Leg", "label", "not_blank", {}, label_);
     }
     if (!std::isfinite(hours_)) {
-        throw LimitError("Leg", "hours", "finite");
+        throw LimitError("Leg", "hours", "finite", {}, hours_);
     }
     if (hours_ < 0.0) {
-        throw LimitError("Leg", "hours", "min", 0.0);
+        throw LimitError("Leg", "hours", "min", 0.0, hours_);
     }
 }
 
 void Leg::set_label(std::string label) {
     if (detail::is_blank(label)) {
-        throw LimitError("Leg", "label", "not_blank");
+        throw LimitError("Leg", "label", "not_blank", {}, label);
     }
     label_ = std::move(label);
 }
 
 void Leg::set_hours(double hours) {
     if (!std::isfinite(hours)) {
-        throw LimitError("Leg", "hours", "finite");
+        throw LimitError("Leg", "hours", "finite", {}, hours);
     }
     if (hours < 0.0) {
-        throw LimitError("Leg", "hours", "min", 0.0);
+        throw LimitError("Leg", "hours", "min", 0.0, hours);
     }
     hours_ = detail::plain_zero(hours);
 }

@@ -15,17 +15,17 @@ RefitPlan::RefitPlan(std::string title, std::vector<Leg> legs, RefitPlanOptions 
       chart_(std::move(options.chart)),
       serial_(options.serial) {
     if (detail::is_blank(title_)) {
-        throw LimitError("RefitPlan", "title", "not_blank");
+        throw LimitError("RefitPlan", "title", "not_blank", {}, title_);
     }
     if (legs_.empty()) {
-        throw LimitError("RefitPlan", "legs", "min_length", 1);
+        throw LimitError("RefitPlan", "legs", "min_length", 1, static_cast<std::int64_t>(legs_.size()));
     }
     if (crew_ < 1) {
-        throw LimitError("RefitPlan", "crew", "min", 1);
+        throw LimitError("RefitPlan", "crew", "min", 1, crew_);
     }
     if (serial_) {
         if (*serial_ < 1) {
-            throw LimitError("RefitPlan", "serial", "min", 1);
+            throw LimitError("RefitPlan", "serial", "min", 1, *serial_);
         }
     }
 }
@@ -41,14 +41,14 @@ RefitPlan::RefitPlan(const RefitPlan &other, detail::Again)
 
 void RefitPlan::set_title(std::string title) {
     if (detail::is_blank(title)) {
-        throw LimitError("RefitPlan", "title", "not_blank");
+        throw LimitError("RefitPlan", "title", "not_blank", {}, title);
     }
     title_ = std::move(title);
 }
 
 void RefitPlan::set_legs(std::vector<Leg> legs) {
     if (legs.empty()) {
-        throw LimitError("RefitPlan", "legs", "min_length", 1);
+        throw LimitError("RefitPlan", "legs", "min_length", 1, static_cast<std::int64_t>(legs.size()));
     }
     legs_ = std::move(legs);
 }
@@ -68,14 +68,14 @@ void RefitPlan::put_leg(std::size_t at, Leg leg) {
 void RefitPlan::remove_leg(std::size_t at) {
     static_cast<void>(legs_.at(at));
     if (legs_.size() <= 1) {
-        throw LimitError("RefitPlan", "legs", "min_length", 1);
+        throw LimitError("RefitPlan", "legs", "min_length", 1, 0);
     }
     legs_.erase(legs_.begin() + static_cast<std::ptrdiff_t>(at));
 }
 
 void RefitPlan::set_crew(std::int64_t crew) {
     if (crew < 1) {
-        throw LimitError("RefitPlan", "crew", "min", 1);
+        throw LimitError("RefitPlan", "crew", "min", 1, crew);
     }
     crew_ = crew;
 }
@@ -121,7 +121,7 @@ void RefitPlan::set_chart(std::optional<Shared<Chart>> chart) {
 void RefitPlan::set_serial(std::optional<std::int64_t> serial) {
     if (serial) {
         if (*serial < 1) {
-            throw LimitError("RefitPlan", "serial", "min", 1);
+            throw LimitError("RefitPlan", "serial", "min", 1, *serial);
         }
     }
     serial_ = serial;

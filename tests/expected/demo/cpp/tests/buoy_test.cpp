@@ -23,23 +23,26 @@ TEST(Buoy, default_draught) {
 TEST(Buoy, limit_draught_finite) {
     EXPECT_EQ(
         refusal([&] { return Buoy(7, a_position(), {.draught = std::numeric_limits<double>::quiet_NaN()}); }),
-        limit("Buoy", "draught", "finite")
+        limit("Buoy", "draught", "finite", {}, "Buoy.draught is NaN; a finite number is wanted")
     );
 
     EXPECT_EQ(
         refusal([&] { return Buoy(7, a_position(), {.draught = std::numeric_limits<double>::infinity()}); }),
-        limit("Buoy", "draught", "finite")
+        limit("Buoy", "draught", "finite", {}, "Buoy.draught is Infinity; a finite number is wanted")
     );
 
     EXPECT_EQ(
         refusal([&] { return Buoy(7, a_position(), {.draught = -std::numeric_limits<double>::infinity()}); }),
-        limit("Buoy", "draught", "finite")
+        limit("Buoy", "draught", "finite", {}, "Buoy.draught is -Infinity; a finite number is wanted")
     );
 }
 
 // draught of Buoy keeps above 0.0 (limit/Buoy.draught:above).
 TEST(Buoy, limit_draught_above) {
-    EXPECT_EQ(refusal([&] { return Buoy(7, a_position(), {.draught = 0.0}); }), limit("Buoy", "draught", "above", 0.0));
+    EXPECT_EQ(
+        refusal([&] { return Buoy(7, a_position(), {.draught = 0.0}); }),
+        limit("Buoy", "draught", "above", 0.0, "Buoy.draught is 0.0; more than 0.0 is wanted")
+    );
 
     const auto made = Buoy(7, a_position(), {.draught = 5e-324});
     EXPECT_EQ(made.draught(), 5e-324);

@@ -18,13 +18,19 @@ TEST(ChainMooring, default_links) {
 
 // links of ChainMooring keeps min 1 (limit/ChainMooring.links:min).
 TEST(ChainMooring, limit_links_min) {
-    EXPECT_EQ(refusal([&] { return ChainMooring({.links = 0}); }), limit("ChainMooring", "links", "min", 1));
+    EXPECT_EQ(
+        refusal([&] { return ChainMooring({.links = 0}); }),
+        limit("ChainMooring", "links", "min", 1, "ChainMooring.links is 0; at least 1 is allowed")
+    );
 
     const auto made = ChainMooring({.links = 1});
     EXPECT_EQ(made.links(), 1);
 
     auto made2 = ChainMooring({.links = 7});
-    EXPECT_EQ(refusal([&] { return made2.set_links(0); }), limit("ChainMooring", "links", "min", 1));
+    EXPECT_EQ(
+        refusal([&] { return made2.set_links(0); }),
+        limit("ChainMooring", "links", "min", 1, "ChainMooring.links is 0; at least 1 is allowed")
+    );
     EXPECT_EQ(made2.links(), 7);
     made2.set_links(1);
     EXPECT_EQ(made2.links(), 1);

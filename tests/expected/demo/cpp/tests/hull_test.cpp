@@ -23,23 +23,26 @@ TEST(Hull, default_length) {
 TEST(Hull, limit_length_finite) {
     EXPECT_EQ(
         refusal([&] { return SteelHull({.length = std::numeric_limits<double>::quiet_NaN()}); }),
-        limit("Hull", "length", "finite")
+        limit("Hull", "length", "finite", {}, "Hull.length is NaN; a finite number is wanted")
     );
 
     EXPECT_EQ(
         refusal([&] { return SteelHull({.length = std::numeric_limits<double>::infinity()}); }),
-        limit("Hull", "length", "finite")
+        limit("Hull", "length", "finite", {}, "Hull.length is Infinity; a finite number is wanted")
     );
 
     EXPECT_EQ(
         refusal([&] { return SteelHull({.length = -std::numeric_limits<double>::infinity()}); }),
-        limit("Hull", "length", "finite")
+        limit("Hull", "length", "finite", {}, "Hull.length is -Infinity; a finite number is wanted")
     );
 }
 
 // length of Hull keeps above 0.0 (limit/Hull.length:above).
 TEST(Hull, limit_length_above) {
-    EXPECT_EQ(refusal([&] { return SteelHull({.length = 0.0}); }), limit("Hull", "length", "above", 0.0));
+    EXPECT_EQ(
+        refusal([&] { return SteelHull({.length = 0.0}); }),
+        limit("Hull", "length", "above", 0.0, "Hull.length is 0.0; more than 0.0 is wanted")
+    );
 
     const auto made = SteelHull({.length = 5e-324});
     EXPECT_EQ(made.length(), 5e-324);
@@ -77,7 +80,7 @@ TEST(Hull, unknown_kind) {
 
     EXPECT_EQ(
         refusal([&] { return Hull::creator("steel_hull")({.length = 0.0}); }),
-        limit("Hull", "length", "above", 0.0)
+        limit("Hull", "length", "above", 0.0, "Hull.length is 0.0; more than 0.0 is wanted")
     );
 }
 

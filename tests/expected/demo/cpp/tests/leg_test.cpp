@@ -15,15 +15,24 @@ namespace {
 
 // label of Leg keeps not blank (limit/Leg.label:not_blank).
 TEST(Leg, limit_label_not_blank) {
-    EXPECT_EQ(refusal([&] { return Leg("\t \n"); }), limit("Leg", "label", "not_blank"));
+    EXPECT_EQ(
+        refusal([&] { return Leg("\t \n"); }),
+        limit("Leg", "label", "not_blank", {}, "Leg.label is \"\\t \\n\"; a text that is not blank is wanted")
+    );
 
-    EXPECT_EQ(refusal([&] { return Leg(" "); }), limit("Leg", "label", "not_blank"));
+    EXPECT_EQ(
+        refusal([&] { return Leg(" "); }),
+        limit("Leg", "label", "not_blank", {}, "Leg.label is \" \"; a text that is not blank is wanted")
+    );
 
     const auto made = Leg("\302\240");
     EXPECT_EQ(made.label(), "\302\240");
 
     auto made2 = Leg("north \"1\" \\ 🛟");
-    EXPECT_EQ(refusal([&] { return made2.set_label("\t \n"); }), limit("Leg", "label", "not_blank"));
+    EXPECT_EQ(
+        refusal([&] { return made2.set_label("\t \n"); }),
+        limit("Leg", "label", "not_blank", {}, "Leg.label is \"\\t \\n\"; a text that is not blank is wanted")
+    );
     EXPECT_EQ(made2.label(), "north \"1\" \\ 🛟");
     made2.set_label("\302\240");
     EXPECT_EQ(made2.label(), "\302\240");
@@ -40,17 +49,17 @@ TEST(Leg, default_hours) {
 TEST(Leg, limit_hours_finite) {
     EXPECT_EQ(
         refusal([&] { return Leg("north \"1\" \\ 🛟", {.hours = std::numeric_limits<double>::quiet_NaN()}); }),
-        limit("Leg", "hours", "finite")
+        limit("Leg", "hours", "finite", {}, "Leg.hours is NaN; a finite number is wanted")
     );
 
     EXPECT_EQ(
         refusal([&] { return Leg("north \"1\" \\ 🛟", {.hours = std::numeric_limits<double>::infinity()}); }),
-        limit("Leg", "hours", "finite")
+        limit("Leg", "hours", "finite", {}, "Leg.hours is Infinity; a finite number is wanted")
     );
 
     EXPECT_EQ(
         refusal([&] { return Leg("north \"1\" \\ 🛟", {.hours = -std::numeric_limits<double>::infinity()}); }),
-        limit("Leg", "hours", "finite")
+        limit("Leg", "hours", "finite", {}, "Leg.hours is -Infinity; a finite number is wanted")
     );
 
     const auto made = Leg("north \"1\" \\ 🛟", {.hours = -0.0});
@@ -60,7 +69,7 @@ TEST(Leg, limit_hours_finite) {
     auto made2 = Leg("north \"1\" \\ 🛟", {.hours = 1.5});
     EXPECT_EQ(
         refusal([&] { return made2.set_hours(std::numeric_limits<double>::quiet_NaN()); }),
-        limit("Leg", "hours", "finite")
+        limit("Leg", "hours", "finite", {}, "Leg.hours is NaN; a finite number is wanted")
     );
     EXPECT_EQ(made2.hours(), 1.5);
     made2.set_hours(-0.0);
@@ -70,14 +79,20 @@ TEST(Leg, limit_hours_finite) {
 
 // hours of Leg keeps min 0.0 (limit/Leg.hours:min).
 TEST(Leg, limit_hours_min) {
-    EXPECT_EQ(refusal([&] { return Leg("north \"1\" \\ 🛟", {.hours = -5e-324}); }), limit("Leg", "hours", "min", 0.0));
+    EXPECT_EQ(
+        refusal([&] { return Leg("north \"1\" \\ 🛟", {.hours = -5e-324}); }),
+        limit("Leg", "hours", "min", 0.0, "Leg.hours is -5e-324; at least 0.0 is allowed")
+    );
 
     const auto made = Leg("north \"1\" \\ 🛟", {.hours = 0.0});
     EXPECT_EQ(made.hours(), 0.0);
     EXPECT_FALSE(std::signbit(made.hours()));
 
     auto made2 = Leg("north \"1\" \\ 🛟", {.hours = 1.5});
-    EXPECT_EQ(refusal([&] { return made2.set_hours(-5e-324); }), limit("Leg", "hours", "min", 0.0));
+    EXPECT_EQ(
+        refusal([&] { return made2.set_hours(-5e-324); }),
+        limit("Leg", "hours", "min", 0.0, "Leg.hours is -5e-324; at least 0.0 is allowed")
+    );
     EXPECT_EQ(made2.hours(), 1.5);
     made2.set_hours(0.0);
     EXPECT_EQ(made2.hours(), 0.0);

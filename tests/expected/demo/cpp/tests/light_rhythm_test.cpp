@@ -25,7 +25,7 @@ namespace {
 TEST(LightRhythm, limit_period_ms_above) {
     EXPECT_EQ(
         refusal([&] { return LightRhythm("north \"1\" \\ 🛟", 0); }),
-        limit("LightRhythm", "period_ms", "above", 0)
+        limit("LightRhythm", "period_ms", "above", 0, "LightRhythm.period_ms is 0; more than 0 is wanted")
     );
 
     const auto made = LightRhythm("north \"1\" \\ 🛟", 1);
@@ -42,7 +42,7 @@ TEST(LightRhythm, default_pulses) {
 TEST(LightRhythm, limit_pulses_each_min) {
     EXPECT_EQ(
         refusal([&] { return LightRhythm("north \"1\" \\ 🛟", 7, {.pulses = std::vector<std::int64_t>{-1}}); }),
-        limit("LightRhythm", "pulses", "each.min", 0)
+        limit("LightRhythm", "pulses", "each.min", 0, "an element of LightRhythm.pulses is -1; at least 0 is allowed")
     );
 
     const auto made = LightRhythm("north \"1\" \\ 🛟", 7, {.pulses = std::vector<std::int64_t>{0}});
@@ -193,7 +193,7 @@ TEST(LightRhythm, pool_failed_maker) {
     LightRhythmPool limited;
     EXPECT_EQ(
         refusal([&] { return limited.get("north \"1\" \\ 🛟", 0); }),
-        limit("LightRhythm", "period_ms", "above", 0)
+        limit("LightRhythm", "period_ms", "above", 0, "LightRhythm.period_ms is 0; more than 0 is wanted")
     );
     EXPECT_EQ(limited.made(), 0);
     EXPECT_EQ(limited.reused(), 0);

@@ -22,7 +22,10 @@ namespace {
 
 // station of Mark keeps min 1 (limit/Mark.station:min).
 TEST(Mark, limit_station_min) {
-    EXPECT_EQ(refusal([&] { return Buoy(0, a_position()); }), limit("Mark", "station", "min", 1));
+    EXPECT_EQ(
+        refusal([&] { return Buoy(0, a_position()); }),
+        limit("Mark", "station", "min", 1, "Mark.station is 0; at least 1 is allowed")
+    );
 
     const auto made = Buoy(1, a_position());
     EXPECT_EQ(made.station(), 1);
@@ -30,7 +33,10 @@ TEST(Mark, limit_station_min) {
 
 // station of Mark keeps max 9999 (limit/Mark.station:max).
 TEST(Mark, limit_station_max) {
-    EXPECT_EQ(refusal([&] { return Buoy(10000, a_position()); }), limit("Mark", "station", "max", 9999));
+    EXPECT_EQ(
+        refusal([&] { return Buoy(10000, a_position()); }),
+        limit("Mark", "station", "max", 9999, "Mark.station is 10000; at most 9999 is allowed")
+    );
 
     const auto made = Buoy(9999, a_position());
     EXPECT_EQ(made.station(), 9999);
@@ -52,7 +58,13 @@ TEST(Mark, absent_remarks) {
 TEST(Mark, limit_remarks_max_length) {
     EXPECT_EQ(
         refusal([&] { return Buoy(7, a_position(), {.remarks = repeated("🛟", 201)}); }),
-        limit("Mark", "remarks", "max_length", 200)
+        limit(
+            "Mark",
+            "remarks",
+            "max_length",
+            200,
+            "Mark.remarks is \"🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟…\"; a length of at most 200 is allowed"
+        )
     );
 
     const auto made = Buoy(7, a_position(), {.remarks = repeated("🛟", 200)});
@@ -130,7 +142,10 @@ TEST(Mark, unknown_kind) {
     );
 
     const MarkRegistry registry2;
-    EXPECT_EQ(refusal([&] { return registry2.make("buoy", 0, a_position()); }), limit("Mark", "station", "min", 1));
+    EXPECT_EQ(
+        refusal([&] { return registry2.make("buoy", 0, a_position()); }),
+        limit("Mark", "station", "min", 1, "Mark.station is 0; at least 1 is allowed")
+    );
 }
 
 // a kind can be added while running, and is made (open/Mark:register).

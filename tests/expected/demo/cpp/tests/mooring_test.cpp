@@ -25,17 +25,17 @@ TEST(Mooring, default_slack) {
 TEST(Mooring, limit_slack_finite) {
     EXPECT_EQ(
         refusal([&] { return ChainMooring({.slack = std::numeric_limits<double>::quiet_NaN()}); }),
-        limit("Mooring", "slack", "finite")
+        limit("Mooring", "slack", "finite", {}, "Mooring.slack is NaN; a finite number is wanted")
     );
 
     EXPECT_EQ(
         refusal([&] { return ChainMooring({.slack = std::numeric_limits<double>::infinity()}); }),
-        limit("Mooring", "slack", "finite")
+        limit("Mooring", "slack", "finite", {}, "Mooring.slack is Infinity; a finite number is wanted")
     );
 
     EXPECT_EQ(
         refusal([&] { return ChainMooring({.slack = -std::numeric_limits<double>::infinity()}); }),
-        limit("Mooring", "slack", "finite")
+        limit("Mooring", "slack", "finite", {}, "Mooring.slack is -Infinity; a finite number is wanted")
     );
 
     const auto made = ChainMooring({.slack = -0.0});
@@ -45,7 +45,7 @@ TEST(Mooring, limit_slack_finite) {
     auto made2 = ChainMooring({.slack = 1.5});
     EXPECT_EQ(
         refusal([&] { return made2.set_slack(std::numeric_limits<double>::quiet_NaN()); }),
-        limit("Mooring", "slack", "finite")
+        limit("Mooring", "slack", "finite", {}, "Mooring.slack is NaN; a finite number is wanted")
     );
     EXPECT_EQ(made2.slack(), 1.5);
     made2.set_slack(-0.0);
@@ -55,14 +55,20 @@ TEST(Mooring, limit_slack_finite) {
 
 // slack of Mooring keeps min 0.0 (limit/Mooring.slack:min).
 TEST(Mooring, limit_slack_min) {
-    EXPECT_EQ(refusal([&] { return ChainMooring({.slack = -5e-324}); }), limit("Mooring", "slack", "min", 0.0));
+    EXPECT_EQ(
+        refusal([&] { return ChainMooring({.slack = -5e-324}); }),
+        limit("Mooring", "slack", "min", 0.0, "Mooring.slack is -5e-324; at least 0.0 is allowed")
+    );
 
     const auto made = ChainMooring({.slack = 0.0});
     EXPECT_EQ(made.slack(), 0.0);
     EXPECT_FALSE(std::signbit(made.slack()));
 
     auto made2 = ChainMooring({.slack = 1.5});
-    EXPECT_EQ(refusal([&] { return made2.set_slack(-5e-324); }), limit("Mooring", "slack", "min", 0.0));
+    EXPECT_EQ(
+        refusal([&] { return made2.set_slack(-5e-324); }),
+        limit("Mooring", "slack", "min", 0.0, "Mooring.slack is -5e-324; at least 0.0 is allowed")
+    );
     EXPECT_EQ(made2.slack(), 1.5);
     made2.set_slack(0.0);
     EXPECT_EQ(made2.slack(), 0.0);
@@ -104,7 +110,7 @@ TEST(Mooring, unknown_kind) {
 
     EXPECT_EQ(
         refusal([&] { return Mooring::make("chain_mooring", {.slack = -5e-324}); }),
-        limit("Mooring", "slack", "min", 0.0)
+        limit("Mooring", "slack", "min", 0.0, "Mooring.slack is -5e-324; at least 0.0 is allowed")
     );
 }
 

@@ -118,7 +118,10 @@ TEST(Outfit, family_stand_in) {
     EXPECT_EQ(outfit_client(family5), (std::vector<std::string>{"StandInHull", "StandInMooring"}));
 
     const StandInOutfit family6;
-    EXPECT_EQ(refusal([&] { return family6.hull({.length = 0.0}); }), limit("Hull", "length", "above", 0.0));
+    EXPECT_EQ(
+        refusal([&] { return family6.hull({.length = 0.0}); }),
+        limit("Hull", "length", "above", 0.0, "Hull.length is 0.0; more than 0.0 is wanted")
+    );
 }
 
 } // namespace

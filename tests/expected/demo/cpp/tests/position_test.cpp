@@ -17,17 +17,17 @@ namespace {
 TEST(Position, limit_latitude_finite) {
     EXPECT_EQ(
         refusal([&] { return Position(std::numeric_limits<double>::quiet_NaN(), 1.5); }),
-        limit("Position", "latitude", "finite")
+        limit("Position", "latitude", "finite", {}, "Position.latitude is NaN; a finite number is wanted")
     );
 
     EXPECT_EQ(
         refusal([&] { return Position(std::numeric_limits<double>::infinity(), 1.5); }),
-        limit("Position", "latitude", "finite")
+        limit("Position", "latitude", "finite", {}, "Position.latitude is Infinity; a finite number is wanted")
     );
 
     EXPECT_EQ(
         refusal([&] { return Position(-std::numeric_limits<double>::infinity(), 1.5); }),
-        limit("Position", "latitude", "finite")
+        limit("Position", "latitude", "finite", {}, "Position.latitude is -Infinity; a finite number is wanted")
     );
 
     const auto made = Position(-0.0, 1.5);
@@ -37,7 +37,16 @@ TEST(Position, limit_latitude_finite) {
 
 // latitude of Position keeps min -90.0 (limit/Position.latitude:min).
 TEST(Position, limit_latitude_min) {
-    EXPECT_EQ(refusal([&] { return Position(-90.00000000000001, 1.5); }), limit("Position", "latitude", "min", -90.0));
+    EXPECT_EQ(
+        refusal([&] { return Position(-90.00000000000001, 1.5); }),
+        limit(
+            "Position",
+            "latitude",
+            "min",
+            -90.0,
+            "Position.latitude is -90.00000000000001; at least -90.0 is allowed"
+        )
+    );
 
     const auto made = Position(-90.0, 1.5);
     EXPECT_EQ(made.latitude(), -90.0);
@@ -45,7 +54,10 @@ TEST(Position, limit_latitude_min) {
 
 // latitude of Position keeps max 90.0 (limit/Position.latitude:max).
 TEST(Position, limit_latitude_max) {
-    EXPECT_EQ(refusal([&] { return Position(90.00000000000001, 1.5); }), limit("Position", "latitude", "max", 90.0));
+    EXPECT_EQ(
+        refusal([&] { return Position(90.00000000000001, 1.5); }),
+        limit("Position", "latitude", "max", 90.0, "Position.latitude is 90.00000000000001; at most 90.0 is allowed")
+    );
 
     const auto made = Position(90.0, 1.5);
     EXPECT_EQ(made.latitude(), 90.0);
@@ -55,17 +67,17 @@ TEST(Position, limit_latitude_max) {
 TEST(Position, limit_longitude_finite) {
     EXPECT_EQ(
         refusal([&] { return Position(1.5, std::numeric_limits<double>::quiet_NaN()); }),
-        limit("Position", "longitude", "finite")
+        limit("Position", "longitude", "finite", {}, "Position.longitude is NaN; a finite number is wanted")
     );
 
     EXPECT_EQ(
         refusal([&] { return Position(1.5, std::numeric_limits<double>::infinity()); }),
-        limit("Position", "longitude", "finite")
+        limit("Position", "longitude", "finite", {}, "Position.longitude is Infinity; a finite number is wanted")
     );
 
     EXPECT_EQ(
         refusal([&] { return Position(1.5, -std::numeric_limits<double>::infinity()); }),
-        limit("Position", "longitude", "finite")
+        limit("Position", "longitude", "finite", {}, "Position.longitude is -Infinity; a finite number is wanted")
     );
 
     const auto made = Position(1.5, -0.0);
@@ -77,7 +89,13 @@ TEST(Position, limit_longitude_finite) {
 TEST(Position, limit_longitude_min) {
     EXPECT_EQ(
         refusal([&] { return Position(1.5, -180.00000000000003); }),
-        limit("Position", "longitude", "min", -180.0)
+        limit(
+            "Position",
+            "longitude",
+            "min",
+            -180.0,
+            "Position.longitude is -180.00000000000003; at least -180.0 is allowed"
+        )
     );
 
     const auto made = Position(1.5, -180.0);
@@ -86,7 +104,16 @@ TEST(Position, limit_longitude_min) {
 
 // longitude of Position keeps max 180.0 (limit/Position.longitude:max).
 TEST(Position, limit_longitude_max) {
-    EXPECT_EQ(refusal([&] { return Position(1.5, 180.00000000000003); }), limit("Position", "longitude", "max", 180.0));
+    EXPECT_EQ(
+        refusal([&] { return Position(1.5, 180.00000000000003); }),
+        limit(
+            "Position",
+            "longitude",
+            "max",
+            180.0,
+            "Position.longitude is 180.00000000000003; at most 180.0 is allowed"
+        )
+    );
 
     const auto made = Position(1.5, 180.0);
     EXPECT_EQ(made.longitude(), 180.0);

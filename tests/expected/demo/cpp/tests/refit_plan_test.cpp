@@ -22,19 +22,34 @@ namespace {
 TEST(RefitPlan, limit_title_not_blank) {
     EXPECT_EQ(
         refusal([&] { return RefitPlan("\t \n", std::vector<Leg>{a_leg()}); }),
-        limit("RefitPlan", "title", "not_blank")
+        limit(
+            "RefitPlan",
+            "title",
+            "not_blank",
+            {},
+            "RefitPlan.title is \"\\t \\n\"; a text that is not blank is wanted"
+        )
     );
 
     EXPECT_EQ(
         refusal([&] { return RefitPlan(" ", std::vector<Leg>{a_leg()}); }),
-        limit("RefitPlan", "title", "not_blank")
+        limit("RefitPlan", "title", "not_blank", {}, "RefitPlan.title is \" \"; a text that is not blank is wanted")
     );
 
     const auto made = RefitPlan("\302\240", std::vector<Leg>{a_leg()});
     EXPECT_EQ(made.title(), "\302\240");
 
     auto made2 = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()});
-    EXPECT_EQ(refusal([&] { return made2.set_title("\t \n"); }), limit("RefitPlan", "title", "not_blank"));
+    EXPECT_EQ(
+        refusal([&] { return made2.set_title("\t \n"); }),
+        limit(
+            "RefitPlan",
+            "title",
+            "not_blank",
+            {},
+            "RefitPlan.title is \"\\t \\n\"; a text that is not blank is wanted"
+        )
+    );
     EXPECT_EQ(made2.title(), "north \"1\" \\ 🛟");
     made2.set_title("\302\240");
     EXPECT_EQ(made2.title(), "\302\240");
@@ -44,14 +59,17 @@ TEST(RefitPlan, limit_title_not_blank) {
 TEST(RefitPlan, limit_legs_min_length) {
     EXPECT_EQ(
         refusal([&] { return RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{}); }),
-        limit("RefitPlan", "legs", "min_length", 1)
+        limit("RefitPlan", "legs", "min_length", 1, "RefitPlan.legs has the length 0; at least 1 is allowed")
     );
 
     const auto made = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()});
     EXPECT_EQ(made.legs(), (std::vector<Leg>{a_leg()}));
 
     auto made2 = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()});
-    EXPECT_EQ(refusal([&] { return made2.set_legs(std::vector<Leg>{}); }), limit("RefitPlan", "legs", "min_length", 1));
+    EXPECT_EQ(
+        refusal([&] { return made2.set_legs(std::vector<Leg>{}); }),
+        limit("RefitPlan", "legs", "min_length", 1, "RefitPlan.legs has the length 0; at least 1 is allowed")
+    );
     EXPECT_EQ(made2.legs(), (std::vector<Leg>{a_leg()}));
     made2.set_legs(std::vector<Leg>{a_leg()});
     EXPECT_EQ(made2.legs(), (std::vector<Leg>{a_leg()}));
@@ -67,14 +85,17 @@ TEST(RefitPlan, default_crew) {
 TEST(RefitPlan, limit_crew_min) {
     EXPECT_EQ(
         refusal([&] { return RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()}, {.crew = 0}); }),
-        limit("RefitPlan", "crew", "min", 1)
+        limit("RefitPlan", "crew", "min", 1, "RefitPlan.crew is 0; at least 1 is allowed")
     );
 
     const auto made = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()}, {.crew = 1});
     EXPECT_EQ(made.crew(), 1);
 
     auto made2 = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()}, {.crew = 7});
-    EXPECT_EQ(refusal([&] { return made2.set_crew(0); }), limit("RefitPlan", "crew", "min", 1));
+    EXPECT_EQ(
+        refusal([&] { return made2.set_crew(0); }),
+        limit("RefitPlan", "crew", "min", 1, "RefitPlan.crew is 0; at least 1 is allowed")
+    );
     EXPECT_EQ(made2.crew(), 7);
     made2.set_crew(1);
     EXPECT_EQ(made2.crew(), 1);
@@ -116,14 +137,17 @@ TEST(RefitPlan, absent_serial) {
 TEST(RefitPlan, limit_serial_min) {
     EXPECT_EQ(
         refusal([&] { return RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()}, {.serial = 0}); }),
-        limit("RefitPlan", "serial", "min", 1)
+        limit("RefitPlan", "serial", "min", 1, "RefitPlan.serial is 0; at least 1 is allowed")
     );
 
     const auto made = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()}, {.serial = 1});
     EXPECT_EQ(made.serial(), 1);
 
     auto made2 = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()}, {.serial = 7});
-    EXPECT_EQ(refusal([&] { return made2.set_serial(0); }), limit("RefitPlan", "serial", "min", 1));
+    EXPECT_EQ(
+        refusal([&] { return made2.set_serial(0); }),
+        limit("RefitPlan", "serial", "min", 1, "RefitPlan.serial is 0; at least 1 is allowed")
+    );
     EXPECT_EQ(made2.serial(), 7);
     made2.set_serial(1);
     EXPECT_EQ(made2.serial(), 1);
@@ -150,7 +174,10 @@ TEST(RefitPlan, change_legs_remove) {
     EXPECT_EQ(made.legs(), (std::vector<Leg>{another_leg()}));
 
     auto made2 = RefitPlan("north \"1\" \\ 🛟", std::vector<Leg>{a_leg()});
-    EXPECT_EQ(refusal([&] { return made2.remove_leg(0); }), limit("RefitPlan", "legs", "min_length", 1));
+    EXPECT_EQ(
+        refusal([&] { return made2.remove_leg(0); }),
+        limit("RefitPlan", "legs", "min_length", 1, "RefitPlan.legs has the length 0; at least 1 is allowed")
+    );
     EXPECT_EQ(made2.legs(), (std::vector<Leg>{a_leg()}));
 }
 
@@ -366,7 +393,16 @@ TEST(RefitPlan, build_missing) {
     builder4.title("north \"1\" \\ 🛟");
     builder4.legs(std::vector<Leg>{a_leg()});
     builder4.title("\t \n");
-    EXPECT_EQ(refusal([&] { return builder4.build(); }), limit("RefitPlan", "title", "not_blank"));
+    EXPECT_EQ(
+        refusal([&] { return builder4.build(); }),
+        limit(
+            "RefitPlan",
+            "title",
+            "not_blank",
+            {},
+            "RefitPlan.title is \"\\t \\n\"; a text that is not blank is wanted"
+        )
+    );
 
     RefitPlanBuilder builder5;
     builder5.title("\t \n");

@@ -18,13 +18,19 @@ TEST(SinkerMooring, default_mass) {
 
 // mass of SinkerMooring keeps min 1 (limit/SinkerMooring.mass:min).
 TEST(SinkerMooring, limit_mass_min) {
-    EXPECT_EQ(refusal([&] { return SinkerMooring({.mass = 0}); }), limit("SinkerMooring", "mass", "min", 1));
+    EXPECT_EQ(
+        refusal([&] { return SinkerMooring({.mass = 0}); }),
+        limit("SinkerMooring", "mass", "min", 1, "SinkerMooring.mass is 0; at least 1 is allowed")
+    );
 
     const auto made = SinkerMooring({.mass = 1});
     EXPECT_EQ(made.mass(), 1);
 
     auto made2 = SinkerMooring({.mass = 7});
-    EXPECT_EQ(refusal([&] { return made2.set_mass(0); }), limit("SinkerMooring", "mass", "min", 1));
+    EXPECT_EQ(
+        refusal([&] { return made2.set_mass(0); }),
+        limit("SinkerMooring", "mass", "min", 1, "SinkerMooring.mass is 0; at least 1 is allowed")
+    );
     EXPECT_EQ(made2.mass(), 7);
     made2.set_mass(1);
     EXPECT_EQ(made2.mass(), 1);

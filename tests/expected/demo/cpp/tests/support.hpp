@@ -48,10 +48,10 @@ inline std::string missing(std::string_view owner, const std::vector<std::string
     return "missing " + std::string(owner) + told(fields);
 }
 
-inline std::string limit(std::string_view owner, std::string_view field, std::string_view name, const Bound &bound = {}) {
+inline std::string limit(std::string_view owner, std::string_view field, std::string_view name, const Bound &bound, std::string_view said) {
     const LimitError shown("", "", "", bound);
     const std::string at = std::string(owner) + "." + std::string(field) + " " + std::string(name);
-    return "limit " + at + " " + std::to_string(bound.index()) + shown.what();
+    return "limit " + at + " " + std::to_string(bound.index()) + shown.what() + ", which says: " + std::string(said);
 }
 
 inline std::string unknown(std::string_view owner, std::string_view key, const std::vector<std::string> &known) {
@@ -74,7 +74,7 @@ std::string refusal(Call call) {
     } catch (const MissingError &error) {
         return missing(error.owner(), error.fields());
     } catch (const LimitError &error) {
-        return limit(error.owner(), error.field(), error.limit(), error.bound());
+        return limit(error.owner(), error.field(), error.limit(), error.bound(), error.what());
     } catch (const UnknownKeyError &error) {
         return unknown(error.owner(), error.key(), error.known());
     } catch (const DuplicateKeyError &error) {

@@ -29,7 +29,7 @@ TEST(Topmark, default_facets) {
 TEST(Topmark, limit_facets_min) {
     EXPECT_EQ(
         refusal([&] { return Topmark("north \"1\" \\ 🛟", {.facets = 0}); }),
-        limit("Topmark", "facets", "min", 1)
+        limit("Topmark", "facets", "min", 1, "Topmark.facets is 0; at least 1 is allowed")
     );
 
     const auto made = Topmark("north \"1\" \\ 🛟", {.facets = 1});

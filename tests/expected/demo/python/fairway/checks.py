@@ -44,17 +44,17 @@ def integer(
 ) -> int:
     """A whole number within its limits; `within` is "each." for an element."""
     if isinstance(value, bool) or not isinstance(value, int):
-        raise LimitError(owner, field, f"{within}type")
+        raise LimitError(owner, field, f"{within}type", None, value, "an integer")
     if min is not None and value < min:
-        raise LimitError(owner, field, f"{within}min", min)
+        raise LimitError(owner, field, f"{within}min", min, value)
     if max is not None and value > max:
-        raise LimitError(owner, field, f"{within}max", max)
+        raise LimitError(owner, field, f"{within}max", max, value)
     if above is not None and value <= above:
-        raise LimitError(owner, field, f"{within}above", above)
+        raise LimitError(owner, field, f"{within}above", above, value)
     if below is not None and value >= below:
-        raise LimitError(owner, field, f"{within}below", below)
+        raise LimitError(owner, field, f"{within}below", below, value)
     if one_of is not None and value not in one_of:
-        raise LimitError(owner, field, f"{within}one_of", one_of)
+        raise LimitError(owner, field, f"{within}one_of", one_of, value)
     return value
 
 
@@ -71,17 +71,17 @@ def real(
 ) -> float:
     """A finite number within its limits, as a float that is never -0.0."""
     if isinstance(value, bool) or not isinstance(value, (int, float)):
-        raise LimitError(owner, field, f"{within}type")
+        raise LimitError(owner, field, f"{within}type", None, value, "a number")
     if not abs(value) <= LARGEST:  # an int may be too large for a float
-        raise LimitError(owner, field, f"{within}finite")
+        raise LimitError(owner, field, f"{within}finite", None, value)
     if min is not None and value < min:
-        raise LimitError(owner, field, f"{within}min", min)
+        raise LimitError(owner, field, f"{within}min", min, value)
     if max is not None and value > max:
-        raise LimitError(owner, field, f"{within}max", max)
+        raise LimitError(owner, field, f"{within}max", max, value)
     if above is not None and value <= above:
-        raise LimitError(owner, field, f"{within}above", above)
+        raise LimitError(owner, field, f"{within}above", above, value)
     if below is not None and value >= below:
-        raise LimitError(owner, field, f"{within}below", below)
+        raise LimitError(owner, field, f"{within}below", below, value)
     return value + 0.0
 
 
@@ -95,25 +95,27 @@ def text(
     min_length: int | None = None,
     max_length: int | None = None,
     one_of: Sequence[str] | None = None,
+    secret: bool = False,
 ) -> str:
-    """A text within its limits; its length counts code points."""
+    """A text within its limits; its length counts code points. A secret one stands in no error."""
+    told = None if secret else value
     if not isinstance(value, str):
-        raise LimitError(owner, field, f"{within}type")
+        raise LimitError(owner, field, f"{within}type", None, told, "a text")
     if not_blank and not value.strip(BLANKS):
-        raise LimitError(owner, field, f"{within}not_blank")
+        raise LimitError(owner, field, f"{within}not_blank", None, told)
     if min_length is not None and len(value) < min_length:
-        raise LimitError(owner, field, f"{within}min_length", min_length)
+        raise LimitError(owner, field, f"{within}min_length", min_length, told)
     if max_length is not None and len(value) > max_length:
-        raise LimitError(owner, field, f"{within}max_length", max_length)
+        raise LimitError(owner, field, f"{within}max_length", max_length, told)
     if one_of is not None and value not in one_of:
-        raise LimitError(owner, field, f"{within}one_of", one_of)
+        raise LimitError(owner, field, f"{within}one_of", one_of, told)
     return value
 
 
 def boolean(owner: str, field: str, value: bool, *, within: str = "") -> bool:
     """True or false, and nothing that is like them."""
     if value is not True and value is not False:
-        raise LimitError(owner, field, f"{within}type")
+        raise LimitError(owner, field, f"{within}type", None, value, "true or false")
     return value
 
 
@@ -122,14 +124,14 @@ def instance(
 ) -> C:
     """A product of a type, and nothing that looks like one."""
     if not isinstance(value, of):
-        raise LimitError(owner, field, f"{within}type")
+        raise LimitError(owner, field, f"{within}type", None, value, _one_of(of))
     return value
 
 
 def choice(owner: str, field: str, value: C, words: type[C], *, within: str = "") -> C:
     """One of the words."""
     if not isinstance(value, words):
-        raise LimitError(owner, field, f"{within}choice")
+        raise LimitError(owner, field, f"{within}choice", None, value)
     return value
 
 
@@ -145,15 +147,15 @@ def listed(
 ) -> tuple[V, ...]:
     """The elements, in order; a text is no list of its letters."""
     if not isinstance(values, (list, tuple)) and not _is_list(values):
-        raise LimitError(owner, field, f"{within}type")
+        raise LimitError(owner, field, f"{within}type", None, type(values), "a list")
     held = tuple(values)
     if min_length is not None and len(held) < min_length:
-        raise LimitError(owner, field, f"{within}min_length", min_length)
+        raise LimitError(owner, field, f"{within}min_length", min_length, len(held))
     if max_length is not None and len(held) > max_length:
-        raise LimitError(owner, field, f"{within}max_length", max_length)
+        raise LimitError(owner, field, f"{within}max_length", max_length, len(held))
     for value in held:  # as `_in_order` does; a list is what most fields are, and a call costs more than the look
         if value is None or not isinstance(value, of):
-            raise _misfit(owner, field, value)
+            raise _misfit(owner, field, value, of)
     return held if each is None else tuple(map(each, held))
 
 
@@ -167,9 +169,9 @@ def sized(
 ) -> None:
     """A length within its limits, after a change of one element."""
     if min_length is not None and len(held) < min_length:
-        raise LimitError(owner, field, "min_length", min_length)
+        raise LimitError(owner, field, "min_length", min_length, len(held))
     if max_length is not None and len(held) > max_length:
-        raise LimitError(owner, field, "max_length", max_length)
+        raise LimitError(owner, field, "max_length", max_length, len(held))
 
 
 def put_at(held: Sequence[V], at: SupportsIndex, value: V) -> tuple[V, ...]:
@@ -186,11 +188,17 @@ def without(held: Sequence[V], at: SupportsIndex) -> tuple[V, ...]:
     return tuple(values)
 
 
-def _misfit(owner: str, field: str, value: object) -> MissingFieldsError | LimitError:
+def _misfit(
+    owner: str, field: str, value: object, of: type[object]
+) -> MissingFieldsError | LimitError:
     """The error of an element that is missing or of another type."""
     if value is None:
         return MissingFieldsError(owner, [field])
-    return LimitError(owner, field, "each.type")
+    return LimitError(owner, field, "each.type", None, value, _one_of(of))
+
+
+def _one_of(of: type[object]) -> str:
+    return "a text" if of is str else f"one of type {of.__name__}"
 
 
 def _is_list(values: object) -> bool:

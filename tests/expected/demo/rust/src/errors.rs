@@ -17,12 +17,13 @@ pub enum CreationError {
         owner: &'static str,
         fields: Vec<&'static str>,
     },
-    /// A value is outside a declared limit.
+    /// A value is outside a declared limit; `value` is what was found, of a collection its length.
     Limit {
         owner: &'static str,
         field: &'static str,
         limit: &'static str,
         bound: Bound,
+        value: Found,
     },
     /// A key names nothing; `known` is sorted.
     UnknownKey {
@@ -70,6 +71,17 @@ pub enum Bound {
     Texts(&'static [&'static str]),
 }
 
+/// What an error tells of a value.
+#[derive(Debug, Clone, PartialEq)]
+#[non_exhaustive]
+pub enum Found {
+    /// It is a secret.
+    None,
+    Integer(i64),
+    Real(f64),
+    Text(String),
+}
+
 impl CreationError {
     /// The failure of a maker, to be passed through.
     pub fn maker(failure: impl Into<Box<dyn Error + Send + Sync>>) -> Self {
@@ -86,7 +98,18 @@ impl fmt::Display for CreationError {
                 field,
                 limit,
                 bound,
-            } => write!(f, "{owner}.{field}: breaks {limit}{bound}"),
+                value,
+            } => write!(
+                f,
+                "{}",
+                Said {
+                    owner,
+                    field,
+                    limit,
+                    bound,
+                    value
+                }
+            ),
             Self::UnknownKey { owner, key, known } => {
                 let known = known.join(", ");
                 write!(f, "{owner}: unknown key {key:?}, known: {known}")
@@ -107,15 +130,138 @@ impl Error for CreationError {
     }
 }
 
+/// The parts of what the error of a limit says.
+struct Said<'a> {
+    owner: &'a str,
+    field: &'a str,
+    limit: &'a str,
+    bound: &'a Bound,
+    value: &'a Found,
+}
+
+impl fmt::Display for Said<'_> {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let (part, name) = self.limit.split_once('.').unwrap_or(("", self.limit));
+        let within = match part {
+            "each" => "an element of ",
+            "key" => "a key of ",
+            _ => "",
+        };
+        let (owner, field, bound) = (self.owner, self.field, self.bound);
+        write!(f, "{within}{owner}.{field}")?;
+        let allowed = match name {
+            "min" => format!("at least {bound} is allowed"),
+            "max" => format!("at most {bound} is allowed"),
+            "above" => format!("more than {bound} is wanted"),
+            "below" => format!("less than {bound} is wanted"),
+            "finite" => "a finite number is wanted".to_owned(),
+            "not_blank" => "a text that is not blank is wanted".to_owned(),
+            "min_length" => format!("at least {bound} is allowed"),
+            "max_length" => format!("at most {bound} is allowed"),
+            "one_of" => format!("one of {bound} is wanted"),
+            _ => format!("{bound} is its {name}"),
+        };
+        let is_length = name.ends_with("_length");
+        let of = if is_length { "a length of " } else { "" };
+        match self.value {
+            Found::None => write!(f, ": {of}{allowed}"),
+            Found::Integer(length) if is_length => write!(f, " has the length {length}; {allowed}"),
+            Found::Integer(value) => write!(f, " is {value}; {allowed}"),
+            Found::Real(value) => write!(f, " is {}; {allowed}", real(*value)),
+            Found::Text(value) => write!(f, " is {}; {of}{allowed}", quoted(value)),
+        }
+    }
+}
+
+const MOST_SHOWN: usize = 80;
+
+/// A text in quotes, cut, its controls escaped.
+fn quoted(text: &str) -> String {
+    let more = if text.chars().nth(MOST_SHOWN).is_some() {
+        "…"
+    } else {
+        ""
+    };
+    let shown: String = text.chars().take(MOST_SHOWN).map(escaped).collect();
+    format!("\"{shown}{more}\"")
+}
+
+fn escaped(char: char) -> String {
+    match char {
+        '\n' => "\\n".to_owned(),
+        '\r' => "\\r".to_owned(),
+        '\t' => "\\t".to_owned(),
+        '"' | '\\' => format!("\\{char}"),
+        _ if char.is_control() => format!("\\u{:04x}", u32::from(char)),
+        _ => char.to_string(),
+    }
+}
+
+/// The fewest digits that read back as this number, laid out as in ECMAScript, with `.0` if it is whole.
+fn real(number: f64) -> String {
+    let size = number.abs();
+    if number.is_nan() {
+        "NaN".to_owned()
+    } else if number.is_infinite() {
+        let sign = if number > 0.0 { "" } else { "-" };
+        format!("{sign}Infinity")
+    } else if size == 0.0 {
+        "0.0".to_owned()
+    } else if (1e-6..1e21).contains(&size) {
+        let shown = number.to_string();
+        if shown.contains('.') {
+            shown
+        } else {
+            format!("{shown}.0")
+        }
+    } else {
+        let shown = format!("{number:e}");
+        if size < 1.0 {
+            shown
+        } else {
+            shown.replace('e', "e+")
+        }
+    }
+}
+
+/// The words of a list, with commas.
+fn listed<T>(words: &[T], shown: impl Fn(&T) -> String) -> String {
+    words.iter().map(shown).collect::<Vec<_>>().join(", ")
+}
+
 impl fmt::Display for Bound {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
             Self::None => Ok(()),
-            Self::Integer(bound) => write!(f, " {bound}"),
-            Self::Real(bound) => write!(f, " {bound:?}"),
-            Self::Integers(words) => write!(f, " {words:?}"),
-            Self::Texts(words) => write!(f, " {words:?}"),
+            Self::Integer(bound) => write!(f, "{bound}"),
+            Self::Real(bound) => write!(f, "{}", real(*bound)),
+            Self::Integers(words) => write!(f, "{}", listed(words, i64::to_string)),
+            Self::Texts(words) => write!(f, "{}", listed(words, |word| quoted(word))),
         }
+    }
+}
+
+impl From<i64> for Found {
+    fn from(value: i64) -> Self {
+        Self::Integer(value)
+    }
+}
+
+impl From<f64> for Found {
+    fn from(value: f64) -> Self {
+        Self::Real(value)
+    }
+}
+
+impl From<&str> for Found {
+    fn from(value: &str) -> Self {
+        Self::Text(value.to_owned())
+    }
+}
+
+impl From<&String> for Found {
+    fn from(value: &String) -> Self {
+        Self::Text(value.clone())
     }
 }
 

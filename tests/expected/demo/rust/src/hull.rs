@@ -98,10 +98,10 @@ impl HullFields {
     pub fn new(options: HullOptions) -> Creation<Self> {
         let length = options.length.unwrap_or(3.0);
         if !length.is_finite() {
-            return Err(outside("Hull", "length", "finite", Bound::None));
+            return Err(outside("Hull", "length", "finite", Bound::None, length));
         }
         if length <= 0.0 {
-            return Err(outside("Hull", "length", "above", 0.0));
+            return Err(outside("Hull", "length", "above", 0.0, length));
         }
         Ok(Self {
             length: length.plain_zero(),

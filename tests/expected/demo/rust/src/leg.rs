@@ -25,13 +25,19 @@ impl Leg {
     /// `CreationError::Limit` for the first broken limit.
     pub fn new(label: &str, options: LegOptions) -> Creation<Self> {
         if is_blank(label) {
-            return Err(outside("Leg", "label", "not_blank", Bound::None));
+            return Err(outside("Leg", "label", "not_blank", Bound::None, label));
         }
         if !options.hours.is_finite() {
-            return Err(outside("Leg", "hours", "finite", Bound::None));
+            return Err(outside(
+                "Leg",
+                "hours",
+                "finite",
+                Bound::None,
+                options.hours,
+            ));
         }
         if options.hours < 0.0 {
-            return Err(outside("Leg", "hours", "min", 0.0));
+            return Err(outside("Leg", "hours", "min", 0.0, options.hours));
         }
         Ok(Self {
             label: label.to_owned(),
@@ -52,7 +58,7 @@ impl Leg {
     /// `CreationError::Limit` for the first broken limit.
     pub fn set_label(&mut self, label: &str) -> Creation<()> {
         if is_blank(label) {
-            return Err(outside("Leg", "label", "not_blank", Bound::None));
+            return Err(outside("Leg", "label", "not_blank", Bound::None, label));
         }
         label.clone_into(&mut self.label);
         Ok(())
@@ -71,10 +77,10 @@ impl Leg {
     /// `CreationError::Limit` for the first broken limit.
     pub fn set_hours(&mut self, hours: f64) -> Creation<()> {
         if !hours.is_finite() {
-            return Err(outside("Leg", "hours", "finite", Bound::None));
+            return Err(outside("Leg", "hours", "finite", Bound::None, hours));
         }
         if hours < 0.0 {
-            return Err(outside("Leg", "hours", "min", 0.0));
+            return Err(outside("Leg", "hours", "min", 0.0, hours));
         }
         self.hours = hours.plain_zero();
         Ok(())

@@ -30,11 +30,11 @@ impl LightRhythm {
     /// `CreationError::Limit` for the first broken limit.
     pub fn new(code: &str, period_ms: i64, options: LightRhythmOptions) -> Creation<Self> {
         if period_ms <= 0 {
-            return Err(outside("LightRhythm", "period_ms", "above", 0));
+            return Err(outside("LightRhythm", "period_ms", "above", 0, period_ms));
         }
         for &each in &options.pulses {
             if each < 0 {
-                return Err(outside("LightRhythm", "pulses", "each.min", 0));
+                return Err(outside("LightRhythm", "pulses", "each.min", 0, each));
             }
         }
         Ok(Self {

@@ -133,14 +133,14 @@ impl MarkFields {
     /// `CreationError::Limit` for the first broken limit.
     pub fn new(station: i64, position: Position, options: MarkOptions) -> Creation<Self> {
         if station < 1 {
-            return Err(outside("Mark", "station", "min", 1));
+            return Err(outside("Mark", "station", "min", 1, station));
         }
         if station > 9999 {
-            return Err(outside("Mark", "station", "max", 9999));
+            return Err(outside("Mark", "station", "max", 9999, station));
         }
         if let Some(remarks) = &options.remarks {
             if remarks.chars().count() > 200 {
-                return Err(outside("Mark", "remarks", "max_length", 200));
+                return Err(outside("Mark", "remarks", "max_length", 200, remarks));
             }
         }
         Ok(Self {
@@ -246,10 +246,16 @@ impl Buoy {
             },
         )?;
         if !options.draught.is_finite() {
-            return Err(outside("Buoy", "draught", "finite", Bound::None));
+            return Err(outside(
+                "Buoy",
+                "draught",
+                "finite",
+                Bound::None,
+                options.draught,
+            ));
         }
         if options.draught <= 0.0 {
-            return Err(outside("Buoy", "draught", "above", 0.0));
+            return Err(outside("Buoy", "draught", "above", 0.0, options.draught));
         }
         Ok(Self {
             fields,

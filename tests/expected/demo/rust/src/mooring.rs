@@ -110,10 +110,10 @@ impl MooringFields {
     pub fn new(options: MooringOptions) -> Creation<Self> {
         let slack = options.slack.unwrap_or(1.0);
         if !slack.is_finite() {
-            return Err(outside("Mooring", "slack", "finite", Bound::None));
+            return Err(outside("Mooring", "slack", "finite", Bound::None, slack));
         }
         if slack < 0.0 {
-            return Err(outside("Mooring", "slack", "min", 0.0));
+            return Err(outside("Mooring", "slack", "min", 0.0, slack));
         }
         Ok(Self {
             slack: slack.plain_zero(),
@@ -133,10 +133,10 @@ impl MooringFields {
     /// `CreationError::Limit` for the first broken limit.
     pub fn set_slack(&mut self, slack: f64) -> Creation<()> {
         if !slack.is_finite() {
-            return Err(outside("Mooring", "slack", "finite", Bound::None));
+            return Err(outside("Mooring", "slack", "finite", Bound::None, slack));
         }
         if slack < 0.0 {
-            return Err(outside("Mooring", "slack", "min", 0.0));
+            return Err(outside("Mooring", "slack", "min", 0.0, slack));
         }
         self.slack = slack.plain_zero();
         Ok(())
@@ -192,7 +192,7 @@ impl ChainMooring {
             slack: Some(options.slack),
         })?;
         if options.links < 1 {
-            return Err(outside("ChainMooring", "links", "min", 1));
+            return Err(outside("ChainMooring", "links", "min", 1, options.links));
         }
         Ok(Self {
             fields,
@@ -213,7 +213,7 @@ impl ChainMooring {
     /// `CreationError::Limit` for the first broken limit.
     pub fn set_links(&mut self, links: i64) -> Creation<()> {
         if links < 1 {
-            return Err(outside("ChainMooring", "links", "min", 1));
+            return Err(outside("ChainMooring", "links", "min", 1, links));
         }
         self.links = links;
         Ok(())
@@ -287,7 +287,7 @@ impl SinkerMooring {
             slack: Some(options.slack),
         })?;
         if options.mass < 1 {
-            return Err(outside("SinkerMooring", "mass", "min", 1));
+            return Err(outside("SinkerMooring", "mass", "min", 1, options.mass));
         }
         Ok(Self {
             fields,
@@ -308,7 +308,7 @@ impl SinkerMooring {
     /// `CreationError::Limit` for the first broken limit.
     pub fn set_mass(&mut self, mass: i64) -> Creation<()> {
         if mass < 1 {
-            return Err(outside("SinkerMooring", "mass", "min", 1));
+            return Err(outside("SinkerMooring", "mass", "min", 1, mass));
         }
         self.mass = mass;
         Ok(())

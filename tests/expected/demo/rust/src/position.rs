@@ -18,22 +18,34 @@ impl Position {
     /// `CreationError::Limit` for the first broken limit.
     pub fn new(latitude: f64, longitude: f64) -> Creation<Self> {
         if !latitude.is_finite() {
-            return Err(outside("Position", "latitude", "finite", Bound::None));
+            return Err(outside(
+                "Position",
+                "latitude",
+                "finite",
+                Bound::None,
+                latitude,
+            ));
         }
         if latitude < -90.0 {
-            return Err(outside("Position", "latitude", "min", -90.0));
+            return Err(outside("Position", "latitude", "min", -90.0, latitude));
         }
         if latitude > 90.0 {
-            return Err(outside("Position", "latitude", "max", 90.0));
+            return Err(outside("Position", "latitude", "max", 90.0, latitude));
         }
         if !longitude.is_finite() {
-            return Err(outside("Position", "longitude", "finite", Bound::None));
+            return Err(outside(
+                "Position",
+                "longitude",
+                "finite",
+                Bound::None,
+                longitude,
+            ));
         }
         if longitude < -180.0 {
-            return Err(outside("Position", "longitude", "min", -180.0));
+            return Err(outside("Position", "longitude", "min", -180.0, longitude));
         }
         if longitude > 180.0 {
-            return Err(outside("Position", "longitude", "max", 180.0));
+            return Err(outside("Position", "longitude", "max", 180.0, longitude));
         }
         Ok(Self {
             latitude: latitude.plain_zero(),

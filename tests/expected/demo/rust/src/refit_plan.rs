@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
-use crate::values::{is_blank, missing, outside, taken, unknown};
+use crate::values::{is_blank, missing, outside, outside_length, taken, unknown};
 use crate::{Bound, Chart, Creation, CreationError, Leg};
 
 /// What is done to a mark over the winter.
@@ -53,17 +53,29 @@ impl RefitPlan {
     /// `CreationError::Limit` for the first broken limit.
     pub fn new(title: &str, legs: Vec<Leg>, options: RefitPlanOptions) -> Creation<Self> {
         if is_blank(title) {
-            return Err(outside("RefitPlan", "title", "not_blank", Bound::None));
+            return Err(outside(
+                "RefitPlan",
+                "title",
+                "not_blank",
+                Bound::None,
+                title,
+            ));
         }
         if legs.is_empty() {
-            return Err(outside("RefitPlan", "legs", "min_length", 1));
+            return Err(outside_length(
+                "RefitPlan",
+                "legs",
+                "min_length",
+                1,
+                legs.len(),
+            ));
         }
         if options.crew < 1 {
-            return Err(outside("RefitPlan", "crew", "min", 1));
+            return Err(outside("RefitPlan", "crew", "min", 1, options.crew));
         }
         if let Some(serial) = options.serial {
             if serial < 1 {
-                return Err(outside("RefitPlan", "serial", "min", 1));
+                return Err(outside("RefitPlan", "serial", "min", 1, serial));
             }
         }
         Ok(Self {
@@ -90,7 +102,13 @@ impl RefitPlan {
     /// `CreationError::Limit` for the first broken limit.
     pub fn set_title(&mut self, title: &str) -> Creation<()> {
         if is_blank(title) {
-            return Err(outside("RefitPlan", "title", "not_blank", Bound::None));
+            return Err(outside(
+                "RefitPlan",
+                "title",
+                "not_blank",
+                Bound::None,
+                title,
+            ));
         }
         title.clone_into(&mut self.title);
         Ok(())
@@ -109,7 +127,13 @@ impl RefitPlan {
     /// `CreationError::Limit` for the first broken limit.
     pub fn set_legs(&mut self, legs: Vec<Leg>) -> Creation<()> {
         if legs.is_empty() {
-            return Err(outside("RefitPlan", "legs", "min_length", 1));
+            return Err(outside_length(
+                "RefitPlan",
+                "legs",
+                "min_length",
+                1,
+                legs.len(),
+            ));
         }
         self.legs = legs;
         Ok(())
@@ -145,7 +169,7 @@ impl RefitPlan {
     /// If there is no such place.
     pub fn remove_leg(&mut self, at: usize) -> Creation<()> {
         if self.legs.len() <= 1 {
-            return Err(outside("RefitPlan", "legs", "min_length", 1));
+            return Err(outside("RefitPlan", "legs", "min_length", 1, 0));
         }
         self.legs.remove(at);
         Ok(())
@@ -164,7 +188,7 @@ impl RefitPlan {
     /// `CreationError::Limit` for the first broken limit.
     pub fn set_crew(&mut self, crew: i64) -> Creation<()> {
         if crew < 1 {
-            return Err(outside("RefitPlan", "crew", "min", 1));
+            return Err(outside("RefitPlan", "crew", "min", 1, crew));
         }
         self.crew = crew;
         Ok(())
@@ -263,7 +287,7 @@ impl RefitPlan {
     pub fn set_serial(&mut self, serial: Option<i64>) -> Creation<()> {
         if let Some(serial) = serial {
             if serial < 1 {
-                return Err(outside("RefitPlan", "serial", "min", 1));
+                return Err(outside("RefitPlan", "serial", "min", 1, serial));
             }
         }
         self.serial = serial;

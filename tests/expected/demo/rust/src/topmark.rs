@@ -35,7 +35,7 @@ impl Topmark {
     /// `CreationError::Limit` for the first broken limit.
     pub fn new(shape: &str, options: TopmarkOptions) -> Creation<Self> {
         if options.facets < 1 {
-            return Err(outside("Topmark", "facets", "min", 1));
+            return Err(outside("Topmark", "facets", "min", 1, options.facets));
         }
         Ok(Self {
             shape: shape.to_owned(),

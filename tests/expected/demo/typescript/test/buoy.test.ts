@@ -4,7 +4,7 @@
 import { test } from "node:test";
 
 import { Beacon, Buoy, LimitError } from "../src/index.js";
-import { equal, fixed, is, refused, unequal } from "./shared.js";
+import { equal, fixed, is, refused, saying, unequal } from "./shared.js";
 import { aPosition, anotherPosition } from "./witnesses.js";
 
 // Draught of Buoy is the declared default unless given.
@@ -32,17 +32,26 @@ test("limit/Buoy.draught:type", () => {
 // Draught of Buoy keeps finite.
 test("limit/Buoy.draught:finite", () => {
   refused(
-    new LimitError("Buoy", "draught", "finite"),
+    saying(
+      "Buoy.draught is NaN; a finite number is wanted",
+      new LimitError("Buoy", "draught", "finite"),
+    ),
     () => new Buoy({ station: 7, position: aPosition(), draught: NaN }),
   );
 
   refused(
-    new LimitError("Buoy", "draught", "finite"),
+    saying(
+      "Buoy.draught is Infinity; a finite number is wanted",
+      new LimitError("Buoy", "draught", "finite"),
+    ),
     () => new Buoy({ station: 7, position: aPosition(), draught: Infinity }),
   );
 
   refused(
-    new LimitError("Buoy", "draught", "finite"),
+    saying(
+      "Buoy.draught is -Infinity; a finite number is wanted",
+      new LimitError("Buoy", "draught", "finite"),
+    ),
     () => new Buoy({ station: 7, position: aPosition(), draught: -Infinity }),
   );
 });
@@ -50,7 +59,10 @@ test("limit/Buoy.draught:finite", () => {
 // Draught of Buoy keeps above 0.0.
 test("limit/Buoy.draught:above", () => {
   refused(
-    new LimitError("Buoy", "draught", "above", 0),
+    saying(
+      "Buoy.draught is 0.0; more than 0.0 is wanted",
+      new LimitError("Buoy", "draught", "above", 0),
+    ),
     () => new Buoy({ station: 7, position: aPosition(), draught: 0 }),
   );
 

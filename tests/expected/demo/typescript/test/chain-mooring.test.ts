@@ -9,7 +9,7 @@ import {
   MissingFieldsError,
   SinkerMooring,
 } from "../src/index.js";
-import { equal, is, refused, unequal } from "./shared.js";
+import { equal, is, refused, saying, unequal } from "./shared.js";
 
 // Links of ChainMooring is the declared default unless given.
 test("default/ChainMooring.links", () => {
@@ -43,7 +43,10 @@ test("limit/ChainMooring.links:type", () => {
 // Links of ChainMooring keeps min 1.
 test("limit/ChainMooring.links:min", () => {
   refused(
-    new LimitError("ChainMooring", "links", "min", 1),
+    saying(
+      "ChainMooring.links is 0; at least 1 is allowed",
+      new LimitError("ChainMooring", "links", "min", 1),
+    ),
     () => new ChainMooring({ links: 0 }),
   );
 
@@ -52,7 +55,10 @@ test("limit/ChainMooring.links:min", () => {
 
   const made2 = new ChainMooring({ links: 7 });
   refused(
-    new LimitError("ChainMooring", "links", "min", 1),
+    saying(
+      "ChainMooring.links is 0; at least 1 is allowed",
+      new LimitError("ChainMooring", "links", "min", 1),
+    ),
     () => (made2.links = 0),
   );
   is(made2.links, 7);

@@ -4,7 +4,7 @@
 import { test } from "node:test";
 
 import { hullCreator, LimitError, SparHull, SteelHull } from "../src/index.js";
-import { is, kind, refused } from "./shared.js";
+import { is, kind, refused, saying } from "./shared.js";
 
 // Length of Hull is the declared default unless given.
 test("default/Hull.length", () => {
@@ -26,17 +26,26 @@ test("limit/Hull.length:type", () => {
 // Length of Hull keeps finite.
 test("limit/Hull.length:finite", () => {
   refused(
-    new LimitError("Hull", "length", "finite"),
+    saying(
+      "Hull.length is NaN; a finite number is wanted",
+      new LimitError("Hull", "length", "finite"),
+    ),
     () => new SteelHull({ length: NaN }),
   );
 
   refused(
-    new LimitError("Hull", "length", "finite"),
+    saying(
+      "Hull.length is Infinity; a finite number is wanted",
+      new LimitError("Hull", "length", "finite"),
+    ),
     () => new SteelHull({ length: Infinity }),
   );
 
   refused(
-    new LimitError("Hull", "length", "finite"),
+    saying(
+      "Hull.length is -Infinity; a finite number is wanted",
+      new LimitError("Hull", "length", "finite"),
+    ),
     () => new SteelHull({ length: -Infinity }),
   );
 });
@@ -44,7 +53,10 @@ test("limit/Hull.length:finite", () => {
 // Length of Hull keeps above 0.0.
 test("limit/Hull.length:above", () => {
   refused(
-    new LimitError("Hull", "length", "above", 0),
+    saying(
+      "Hull.length is 0.0; more than 0.0 is wanted",
+      new LimitError("Hull", "length", "above", 0),
+    ),
     () => new SteelHull({ length: 0 }),
   );
 
@@ -82,7 +94,11 @@ test("kind/Hull.spar_hull", () => {
 test("unknown-kind/Hull", () => {
   is(hullCreator("nowhere_declared"), undefined);
 
-  refused(new LimitError("Hull", "length", "above", 0), () =>
-    hullCreator("steel_hull")!.create({ length: 0 }),
+  refused(
+    saying(
+      "Hull.length is 0.0; more than 0.0 is wanted",
+      new LimitError("Hull", "length", "above", 0),
+    ),
+    () => hullCreator("steel_hull")!.create({ length: 0 }),
   );
 });

@@ -4,7 +4,7 @@
 import { test } from "node:test";
 
 import { Leg, LimitError, MissingFieldsError } from "../src/index.js";
-import { equal, is, refused, unequal } from "./shared.js";
+import { equal, is, refused, saying, unequal } from "./shared.js";
 
 // Label of Leg is required.
 test("required/Leg.label", () => {
@@ -37,12 +37,18 @@ test("limit/Leg.label:type", () => {
 // Label of Leg keeps not blank.
 test("limit/Leg.label:not_blank", () => {
   refused(
-    new LimitError("Leg", "label", "not_blank"),
+    saying(
+      'Leg.label is "\\t \\n"; a text that is not blank is wanted',
+      new LimitError("Leg", "label", "not_blank"),
+    ),
     () => new Leg({ label: "\t \n" }),
   );
 
   refused(
-    new LimitError("Leg", "label", "not_blank"),
+    saying(
+      'Leg.label is " "; a text that is not blank is wanted',
+      new LimitError("Leg", "label", "not_blank"),
+    ),
     () => new Leg({ label: " " }),
   );
 
@@ -51,7 +57,10 @@ test("limit/Leg.label:not_blank", () => {
 
   const made2 = new Leg({ label: 'north "1" \\ 🛟' });
   refused(
-    new LimitError("Leg", "label", "not_blank"),
+    saying(
+      'Leg.label is "\\t \\n"; a text that is not blank is wanted',
+      new LimitError("Leg", "label", "not_blank"),
+    ),
     () => (made2.label = "\t \n"),
   );
   is(made2.label, 'north "1" \\ 🛟');
@@ -91,17 +100,26 @@ test("limit/Leg.hours:type", () => {
 // Hours of Leg keeps finite.
 test("limit/Leg.hours:finite", () => {
   refused(
-    new LimitError("Leg", "hours", "finite"),
+    saying(
+      "Leg.hours is NaN; a finite number is wanted",
+      new LimitError("Leg", "hours", "finite"),
+    ),
     () => new Leg({ label: 'north "1" \\ 🛟', hours: NaN }),
   );
 
   refused(
-    new LimitError("Leg", "hours", "finite"),
+    saying(
+      "Leg.hours is Infinity; a finite number is wanted",
+      new LimitError("Leg", "hours", "finite"),
+    ),
     () => new Leg({ label: 'north "1" \\ 🛟', hours: Infinity }),
   );
 
   refused(
-    new LimitError("Leg", "hours", "finite"),
+    saying(
+      "Leg.hours is -Infinity; a finite number is wanted",
+      new LimitError("Leg", "hours", "finite"),
+    ),
     () => new Leg({ label: 'north "1" \\ 🛟', hours: -Infinity }),
   );
 
@@ -109,7 +127,13 @@ test("limit/Leg.hours:finite", () => {
   is(made.hours, 0);
 
   const made2 = new Leg({ label: 'north "1" \\ 🛟', hours: 1.5 });
-  refused(new LimitError("Leg", "hours", "finite"), () => (made2.hours = NaN));
+  refused(
+    saying(
+      "Leg.hours is NaN; a finite number is wanted",
+      new LimitError("Leg", "hours", "finite"),
+    ),
+    () => (made2.hours = NaN),
+  );
   is(made2.hours, 1.5);
   made2.hours = -0;
   is(made2.hours, 0);
@@ -118,7 +142,10 @@ test("limit/Leg.hours:finite", () => {
 // Hours of Leg keeps min 0.0.
 test("limit/Leg.hours:min", () => {
   refused(
-    new LimitError("Leg", "hours", "min", 0),
+    saying(
+      "Leg.hours is -5e-324; at least 0.0 is allowed",
+      new LimitError("Leg", "hours", "min", 0),
+    ),
     () => new Leg({ label: 'north "1" \\ 🛟', hours: -5e-324 }),
   );
 
@@ -127,7 +154,10 @@ test("limit/Leg.hours:min", () => {
 
   const made2 = new Leg({ label: 'north "1" \\ 🛟', hours: 1.5 });
   refused(
-    new LimitError("Leg", "hours", "min", 0),
+    saying(
+      "Leg.hours is -5e-324; at least 0.0 is allowed",
+      new LimitError("Leg", "hours", "min", 0),
+    ),
     () => (made2.hours = -5e-324),
   );
   is(made2.hours, 1.5);

@@ -18,6 +18,7 @@ import {
   notSameObject,
   refused,
   sameObject,
+  saying,
   throwsAgain,
   tryToEmpty,
   unequal,
@@ -63,7 +64,10 @@ test("limit/LightRhythm.period_ms:type", () => {
 // Period_ms of LightRhythm keeps above 0.
 test("limit/LightRhythm.period_ms:above", () => {
   refused(
-    new LimitError("LightRhythm", "period_ms", "above", 0),
+    saying(
+      "LightRhythm.period_ms is 0; more than 0 is wanted",
+      new LimitError("LightRhythm", "period_ms", "above", 0),
+    ),
     () => new LightRhythm({ code: 'north "1" \\ 🛟', periodMs: 0 }),
   );
 
@@ -106,7 +110,10 @@ test("limit/LightRhythm.pulses:type", () => {
 // Pulses of LightRhythm keeps each.min 0.
 test("limit/LightRhythm.pulses:each.min", () => {
   refused(
-    new LimitError("LightRhythm", "pulses", "each.min", 0),
+    saying(
+      "an element of LightRhythm.pulses is -1; at least 0 is allowed",
+      new LimitError("LightRhythm", "pulses", "each.min", 0),
+    ),
     () =>
       new LightRhythm({ code: 'north "1" \\ 🛟', periodMs: 7, pulses: [-1] }),
   );
@@ -271,8 +278,12 @@ test("pool/LightRhythm:failed-maker", () => {
   is([pool.made, pool.reused], [1, 1]);
 
   const limited = new LightRhythmPool();
-  refused(new LimitError("LightRhythm", "period_ms", "above", 0), () =>
-    limited.get({ code: 'north "1" \\ 🛟', periodMs: 0 }),
+  refused(
+    saying(
+      "LightRhythm.period_ms is 0; more than 0 is wanted",
+      new LimitError("LightRhythm", "period_ms", "above", 0),
+    ),
+    () => limited.get({ code: 'north "1" \\ 🛟', periodMs: 0 }),
   );
   is([limited.made, limited.reused], [0, 0]);
 });

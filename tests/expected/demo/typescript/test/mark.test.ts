@@ -12,7 +12,7 @@ import {
   MissingFieldsError,
   UnknownKeyError,
 } from "../src/index.js";
-import { is, kind, refused } from "./shared.js";
+import { is, kind, refused, saying } from "./shared.js";
 import { aPosition, anotherPosition } from "./witnesses.js";
 
 // Station of Mark is required.
@@ -39,7 +39,10 @@ test("limit/Mark.station:type", () => {
 // Station of Mark keeps min 1.
 test("limit/Mark.station:min", () => {
   refused(
-    new LimitError("Mark", "station", "min", 1),
+    saying(
+      "Mark.station is 0; at least 1 is allowed",
+      new LimitError("Mark", "station", "min", 1),
+    ),
     () => new Buoy({ station: 0, position: aPosition() }),
   );
 
@@ -50,7 +53,10 @@ test("limit/Mark.station:min", () => {
 // Station of Mark keeps max 9999.
 test("limit/Mark.station:max", () => {
   refused(
-    new LimitError("Mark", "station", "max", 9999),
+    saying(
+      "Mark.station is 10000; at most 9999 is allowed",
+      new LimitError("Mark", "station", "max", 9999),
+    ),
     () => new Buoy({ station: 10000, position: aPosition() }),
   );
 
@@ -90,7 +96,10 @@ test("absent/Mark.side", () => {
 // Side of Mark keeps choice.
 test("limit/Mark.side:choice", () => {
   refused(
-    new LimitError("Mark", "side", "choice"),
+    saying(
+      'Mark.side is "no word of it"; a declared word is wanted',
+      new LimitError("Mark", "side", "choice"),
+    ),
     () =>
       new Buoy({
         station: 7,
@@ -127,7 +136,10 @@ test("limit/Mark.remarks:type", () => {
 // Remarks of Mark keeps max length 200.
 test("limit/Mark.remarks:max_length", () => {
   refused(
-    new LimitError("Mark", "remarks", "max_length", 200),
+    saying(
+      'Mark.remarks is "🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟…"; a length of at most 200 is allowed',
+      new LimitError("Mark", "remarks", "max_length", 200),
+    ),
     () =>
       new Buoy({
         station: 7,
@@ -238,8 +250,12 @@ test("unknown-kind/Mark", () => {
   );
 
   const registry2 = new MarkRegistry();
-  refused(new LimitError("Mark", "station", "min", 1), () =>
-    registry2.make("buoy", { station: 0, position: aPosition() }),
+  refused(
+    saying(
+      "Mark.station is 0; at least 1 is allowed",
+      new LimitError("Mark", "station", "min", 1),
+    ),
+    () => registry2.make("buoy", { station: 0, position: aPosition() }),
   );
 });
 

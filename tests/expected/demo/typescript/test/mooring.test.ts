@@ -11,7 +11,7 @@ import {
   mooring,
   SinkerMooring,
 } from "../src/index.js";
-import { equal, is, kind, refused } from "./shared.js";
+import { equal, is, kind, refused, saying } from "./shared.js";
 import { aChainMooring, aSinkerMooring } from "./witnesses.js";
 
 // Slack of Mooring is the declared default unless given.
@@ -46,17 +46,26 @@ test("limit/Mooring.slack:type", () => {
 // Slack of Mooring keeps finite.
 test("limit/Mooring.slack:finite", () => {
   refused(
-    new LimitError("Mooring", "slack", "finite"),
+    saying(
+      "Mooring.slack is NaN; a finite number is wanted",
+      new LimitError("Mooring", "slack", "finite"),
+    ),
     () => new ChainMooring({ slack: NaN }),
   );
 
   refused(
-    new LimitError("Mooring", "slack", "finite"),
+    saying(
+      "Mooring.slack is Infinity; a finite number is wanted",
+      new LimitError("Mooring", "slack", "finite"),
+    ),
     () => new ChainMooring({ slack: Infinity }),
   );
 
   refused(
-    new LimitError("Mooring", "slack", "finite"),
+    saying(
+      "Mooring.slack is -Infinity; a finite number is wanted",
+      new LimitError("Mooring", "slack", "finite"),
+    ),
     () => new ChainMooring({ slack: -Infinity }),
   );
 
@@ -65,7 +74,10 @@ test("limit/Mooring.slack:finite", () => {
 
   const made2 = new ChainMooring({ slack: 1.5 });
   refused(
-    new LimitError("Mooring", "slack", "finite"),
+    saying(
+      "Mooring.slack is NaN; a finite number is wanted",
+      new LimitError("Mooring", "slack", "finite"),
+    ),
     () => (made2.slack = NaN),
   );
   is(made2.slack, 1.5);
@@ -76,7 +88,10 @@ test("limit/Mooring.slack:finite", () => {
 // Slack of Mooring keeps min 0.0.
 test("limit/Mooring.slack:min", () => {
   refused(
-    new LimitError("Mooring", "slack", "min", 0),
+    saying(
+      "Mooring.slack is -5e-324; at least 0.0 is allowed",
+      new LimitError("Mooring", "slack", "min", 0),
+    ),
     () => new ChainMooring({ slack: -5e-324 }),
   );
 
@@ -85,7 +100,10 @@ test("limit/Mooring.slack:min", () => {
 
   const made2 = new ChainMooring({ slack: 1.5 });
   refused(
-    new LimitError("Mooring", "slack", "min", 0),
+    saying(
+      "Mooring.slack is -5e-324; at least 0.0 is allowed",
+      new LimitError("Mooring", "slack", "min", 0),
+    ),
     () => (made2.slack = -5e-324),
   );
   is(made2.slack, 1.5);
@@ -126,8 +144,12 @@ test("unknown-kind/Mooring", () => {
   is(made.key, "chain_mooring");
   is(made.slack, 1);
 
-  refused(new LimitError("Mooring", "slack", "min", 0), () =>
-    mooring("chain_mooring", { slack: -5e-324 }),
+  refused(
+    saying(
+      "Mooring.slack is -5e-324; at least 0.0 is allowed",
+      new LimitError("Mooring", "slack", "min", 0),
+    ),
+    () => mooring("chain_mooring", { slack: -5e-324 }),
   );
 });
 

@@ -15,7 +15,7 @@ import {
   SteelHull,
 } from "../src/index.js";
 import { StandInHull, StandInMooring, StandInOutfit } from "../src/testing.js";
-import { is, kind, kinds, refused } from "./shared.js";
+import { is, kind, kinds, refused, saying } from "./shared.js";
 import { clientOfOutfit } from "./witnesses.js";
 
 // OpenWater makes SteelHull for hull.
@@ -120,7 +120,11 @@ test("family/Outfit:stand-in", () => {
   kinds(clientOfOutfit(family5), [StandInHull, StandInMooring]);
 
   const family6 = new StandInOutfit();
-  refused(new LimitError("Hull", "length", "above", 0), () =>
-    family6.hull({ length: 0 }),
+  refused(
+    saying(
+      "Hull.length is 0.0; more than 0.0 is wanted",
+      new LimitError("Hull", "length", "above", 0),
+    ),
+    () => family6.hull({ length: 0 }),
   );
 });

@@ -4,7 +4,7 @@
 import { test } from "node:test";
 
 import { LimitError, MissingFieldsError, Position } from "../src/index.js";
-import { equal, fixed, is, refused, unequal } from "./shared.js";
+import { equal, fixed, is, refused, saying, unequal } from "./shared.js";
 
 // Latitude of Position is required.
 test("required/Position.latitude", () => {
@@ -30,17 +30,26 @@ test("limit/Position.latitude:type", () => {
 // Latitude of Position keeps finite.
 test("limit/Position.latitude:finite", () => {
   refused(
-    new LimitError("Position", "latitude", "finite"),
+    saying(
+      "Position.latitude is NaN; a finite number is wanted",
+      new LimitError("Position", "latitude", "finite"),
+    ),
     () => new Position({ latitude: NaN, longitude: 1.5 }),
   );
 
   refused(
-    new LimitError("Position", "latitude", "finite"),
+    saying(
+      "Position.latitude is Infinity; a finite number is wanted",
+      new LimitError("Position", "latitude", "finite"),
+    ),
     () => new Position({ latitude: Infinity, longitude: 1.5 }),
   );
 
   refused(
-    new LimitError("Position", "latitude", "finite"),
+    saying(
+      "Position.latitude is -Infinity; a finite number is wanted",
+      new LimitError("Position", "latitude", "finite"),
+    ),
     () => new Position({ latitude: -Infinity, longitude: 1.5 }),
   );
 
@@ -51,7 +60,10 @@ test("limit/Position.latitude:finite", () => {
 // Latitude of Position keeps min -90.0.
 test("limit/Position.latitude:min", () => {
   refused(
-    new LimitError("Position", "latitude", "min", -90),
+    saying(
+      "Position.latitude is -90.00000000000001; at least -90.0 is allowed",
+      new LimitError("Position", "latitude", "min", -90),
+    ),
     () => new Position({ latitude: -90.00000000000001, longitude: 1.5 }),
   );
 
@@ -62,7 +74,10 @@ test("limit/Position.latitude:min", () => {
 // Latitude of Position keeps max 90.0.
 test("limit/Position.latitude:max", () => {
   refused(
-    new LimitError("Position", "latitude", "max", 90),
+    saying(
+      "Position.latitude is 90.00000000000001; at most 90.0 is allowed",
+      new LimitError("Position", "latitude", "max", 90),
+    ),
     () => new Position({ latitude: 90.00000000000001, longitude: 1.5 }),
   );
 
@@ -89,17 +104,26 @@ test("limit/Position.longitude:type", () => {
 // Longitude of Position keeps finite.
 test("limit/Position.longitude:finite", () => {
   refused(
-    new LimitError("Position", "longitude", "finite"),
+    saying(
+      "Position.longitude is NaN; a finite number is wanted",
+      new LimitError("Position", "longitude", "finite"),
+    ),
     () => new Position({ latitude: 1.5, longitude: NaN }),
   );
 
   refused(
-    new LimitError("Position", "longitude", "finite"),
+    saying(
+      "Position.longitude is Infinity; a finite number is wanted",
+      new LimitError("Position", "longitude", "finite"),
+    ),
     () => new Position({ latitude: 1.5, longitude: Infinity }),
   );
 
   refused(
-    new LimitError("Position", "longitude", "finite"),
+    saying(
+      "Position.longitude is -Infinity; a finite number is wanted",
+      new LimitError("Position", "longitude", "finite"),
+    ),
     () => new Position({ latitude: 1.5, longitude: -Infinity }),
   );
 
@@ -110,7 +134,10 @@ test("limit/Position.longitude:finite", () => {
 // Longitude of Position keeps min -180.0.
 test("limit/Position.longitude:min", () => {
   refused(
-    new LimitError("Position", "longitude", "min", -180),
+    saying(
+      "Position.longitude is -180.00000000000003; at least -180.0 is allowed",
+      new LimitError("Position", "longitude", "min", -180),
+    ),
     () => new Position({ latitude: 1.5, longitude: -180.00000000000003 }),
   );
 
@@ -121,7 +148,10 @@ test("limit/Position.longitude:min", () => {
 // Longitude of Position keeps max 180.0.
 test("limit/Position.longitude:max", () => {
   refused(
-    new LimitError("Position", "longitude", "max", 180),
+    saying(
+      "Position.longitude is 180.00000000000003; at most 180.0 is allowed",
+      new LimitError("Position", "longitude", "max", 180),
+    ),
     () => new Position({ latitude: 1.5, longitude: 180.00000000000003 }),
   );
 

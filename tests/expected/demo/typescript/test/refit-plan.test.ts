@@ -21,6 +21,7 @@ import {
   notSameObject,
   refused,
   sameObject,
+  saying,
   tryToEmpty,
   unequal,
 } from "./shared.js";
@@ -68,12 +69,18 @@ test("limit/RefitPlan.title:type", () => {
 // Title of RefitPlan keeps not blank.
 test("limit/RefitPlan.title:not_blank", () => {
   refused(
-    new LimitError("RefitPlan", "title", "not_blank"),
+    saying(
+      'RefitPlan.title is "\\t \\n"; a text that is not blank is wanted',
+      new LimitError("RefitPlan", "title", "not_blank"),
+    ),
     () => new RefitPlan({ title: "\t \n", legs: [aLeg()] }),
   );
 
   refused(
-    new LimitError("RefitPlan", "title", "not_blank"),
+    saying(
+      'RefitPlan.title is " "; a text that is not blank is wanted',
+      new LimitError("RefitPlan", "title", "not_blank"),
+    ),
     () => new RefitPlan({ title: " ", legs: [aLeg()] }),
   );
 
@@ -82,7 +89,10 @@ test("limit/RefitPlan.title:not_blank", () => {
 
   const made2 = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
   refused(
-    new LimitError("RefitPlan", "title", "not_blank"),
+    saying(
+      'RefitPlan.title is "\\t \\n"; a text that is not blank is wanted',
+      new LimitError("RefitPlan", "title", "not_blank"),
+    ),
     () => (made2.title = "\t \n"),
   );
   is(made2.title, 'north "1" \\ 🛟');
@@ -131,7 +141,10 @@ test("limit/RefitPlan.legs:type", () => {
 // Legs of RefitPlan keeps min length 1.
 test("limit/RefitPlan.legs:min_length", () => {
   refused(
-    new LimitError("RefitPlan", "legs", "min_length", 1),
+    saying(
+      "RefitPlan.legs has the length 0; at least 1 is allowed",
+      new LimitError("RefitPlan", "legs", "min_length", 1),
+    ),
     () => new RefitPlan({ title: 'north "1" \\ 🛟', legs: [] }),
   );
 
@@ -140,7 +153,10 @@ test("limit/RefitPlan.legs:min_length", () => {
 
   const made2 = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
   refused(
-    new LimitError("RefitPlan", "legs", "min_length", 1),
+    saying(
+      "RefitPlan.legs has the length 0; at least 1 is allowed",
+      new LimitError("RefitPlan", "legs", "min_length", 1),
+    ),
     () => (made2.legs = []),
   );
   is(made2.legs, [aLeg()]);
@@ -182,7 +198,10 @@ test("limit/RefitPlan.crew:type", () => {
 // Crew of RefitPlan keeps min 1.
 test("limit/RefitPlan.crew:min", () => {
   refused(
-    new LimitError("RefitPlan", "crew", "min", 1),
+    saying(
+      "RefitPlan.crew is 0; at least 1 is allowed",
+      new LimitError("RefitPlan", "crew", "min", 1),
+    ),
     () => new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()], crew: 0 }),
   );
 
@@ -199,7 +218,10 @@ test("limit/RefitPlan.crew:min", () => {
     crew: 7,
   });
   refused(
-    new LimitError("RefitPlan", "crew", "min", 1),
+    saying(
+      "RefitPlan.crew is 0; at least 1 is allowed",
+      new LimitError("RefitPlan", "crew", "min", 1),
+    ),
     () => (made2.crew = 0),
   );
   is(made2.crew, 7);
@@ -382,7 +404,10 @@ test("limit/RefitPlan.serial:type", () => {
 // Serial of RefitPlan keeps min 1.
 test("limit/RefitPlan.serial:min", () => {
   refused(
-    new LimitError("RefitPlan", "serial", "min", 1),
+    saying(
+      "RefitPlan.serial is 0; at least 1 is allowed",
+      new LimitError("RefitPlan", "serial", "min", 1),
+    ),
     () =>
       new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()], serial: 0 }),
   );
@@ -400,7 +425,10 @@ test("limit/RefitPlan.serial:min", () => {
     serial: 7,
   });
   refused(
-    new LimitError("RefitPlan", "serial", "min", 1),
+    saying(
+      "RefitPlan.serial is 0; at least 1 is allowed",
+      new LimitError("RefitPlan", "serial", "min", 1),
+    ),
     () => (made2.serial = 0),
   );
   is(made2.serial, 7);
@@ -693,8 +721,12 @@ test("change/RefitPlan.legs:remove", () => {
   is(made.legs, [anotherLeg()]);
 
   const made2 = new RefitPlan({ title: 'north "1" \\ 🛟', legs: [aLeg()] });
-  refused(new LimitError("RefitPlan", "legs", "min_length", 1), () =>
-    made2.removeLeg(0),
+  refused(
+    saying(
+      "RefitPlan.legs has the length 0; at least 1 is allowed",
+      new LimitError("RefitPlan", "legs", "min_length", 1),
+    ),
+    () => made2.removeLeg(0),
   );
   is(made2.legs, [aLeg()]);
 });
@@ -1055,8 +1087,12 @@ test("build/RefitPlan:missing", () => {
   builder6.title('north "1" \\ 🛟');
   builder6.legs([aLeg()]);
   builder6.title("\t \n");
-  refused(new LimitError("RefitPlan", "title", "not_blank"), () =>
-    builder6.build(),
+  refused(
+    saying(
+      'RefitPlan.title is "\\t \\n"; a text that is not blank is wanted',
+      new LimitError("RefitPlan", "title", "not_blank"),
+    ),
+    () => builder6.build(),
   );
 
   const builder7 = new RefitPlanBuilder();

@@ -9,7 +9,7 @@ import {
   MissingFieldsError,
   SinkerMooring,
 } from "../src/index.js";
-import { equal, is, refused, unequal } from "./shared.js";
+import { equal, is, refused, saying, unequal } from "./shared.js";
 
 // Mass of SinkerMooring is the declared default unless given.
 test("default/SinkerMooring.mass", () => {
@@ -43,7 +43,10 @@ test("limit/SinkerMooring.mass:type", () => {
 // Mass of SinkerMooring keeps min 1.
 test("limit/SinkerMooring.mass:min", () => {
   refused(
-    new LimitError("SinkerMooring", "mass", "min", 1),
+    saying(
+      "SinkerMooring.mass is 0; at least 1 is allowed",
+      new LimitError("SinkerMooring", "mass", "min", 1),
+    ),
     () => new SinkerMooring({ mass: 0 }),
   );
 
@@ -52,7 +55,10 @@ test("limit/SinkerMooring.mass:min", () => {
 
   const made2 = new SinkerMooring({ mass: 7 });
   refused(
-    new LimitError("SinkerMooring", "mass", "min", 1),
+    saying(
+      "SinkerMooring.mass is 0; at least 1 is allowed",
+      new LimitError("SinkerMooring", "mass", "min", 1),
+    ),
     () => (made2.mass = 0),
   );
   is(made2.mass, 7);

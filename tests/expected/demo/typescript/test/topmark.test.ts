@@ -19,6 +19,7 @@ import {
   notSameObject,
   refused,
   sameObject,
+  saying,
   throwsAgain,
   unequal,
   weakly,
@@ -63,7 +64,10 @@ test("limit/Topmark.facets:type", () => {
 // Facets of Topmark keeps min 1.
 test("limit/Topmark.facets:min", () => {
   refused(
-    new LimitError("Topmark", "facets", "min", 1),
+    saying(
+      "Topmark.facets is 0; at least 1 is allowed",
+      new LimitError("Topmark", "facets", "min", 1),
+    ),
     () => new Topmark({ shape: 'north "1" \\ 🛟', facets: 0 }),
   );
 

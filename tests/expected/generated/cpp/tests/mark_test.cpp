@@ -14,7 +14,10 @@ namespace {
 
 // station of Mark keeps min 1 (limit/Mark.station:min).
 TEST(Mark, limit_station_min) {
-    EXPECT_EQ(refusal([&] { return Buoy(0); }), limit("Mark", "station", "min", 1));
+    EXPECT_EQ(
+        refusal([&] { return Buoy(0); }),
+        limit("Mark", "station", "min", 1, "Mark.station is 0; at least 1 is allowed")
+    );
 
     const auto made = Buoy(1);
     EXPECT_EQ(made.station(), 1);
@@ -22,7 +25,10 @@ TEST(Mark, limit_station_min) {
 
 // station of Mark keeps max 9999 (limit/Mark.station:max).
 TEST(Mark, limit_station_max) {
-    EXPECT_EQ(refusal([&] { return Buoy(10000); }), limit("Mark", "station", "max", 9999));
+    EXPECT_EQ(
+        refusal([&] { return Buoy(10000); }),
+        limit("Mark", "station", "max", 9999, "Mark.station is 10000; at most 9999 is allowed")
+    );
 
     const auto made = Buoy(9999);
     EXPECT_EQ(made.station(), 9999);
@@ -81,7 +87,10 @@ TEST(Mark, unknown_kind) {
         unknown("Mark", "nowhere_declared", {"beacon", "buoy"})
     );
 
-    EXPECT_EQ(refusal([&] { return Mark::make("buoy", 0); }), limit("Mark", "station", "min", 1));
+    EXPECT_EQ(
+        refusal([&] { return Mark::make("buoy", 0); }),
+        limit("Mark", "station", "min", 1, "Mark.station is 0; at least 1 is allowed")
+    );
 }
 
 } // namespace

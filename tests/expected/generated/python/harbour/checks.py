@@ -36,29 +36,29 @@ def integer(
 ) -> int:
     """A whole number within its limits; `within` is "each." for an element."""
     if isinstance(value, bool) or not isinstance(value, int):
-        raise LimitError(owner, field, f"{within}type")
+        raise LimitError(owner, field, f"{within}type", None, value, "an integer")
     if min is not None and value < min:
-        raise LimitError(owner, field, f"{within}min", min)
+        raise LimitError(owner, field, f"{within}min", min, value)
     if max is not None and value > max:
-        raise LimitError(owner, field, f"{within}max", max)
+        raise LimitError(owner, field, f"{within}max", max, value)
     if above is not None and value <= above:
-        raise LimitError(owner, field, f"{within}above", above)
+        raise LimitError(owner, field, f"{within}above", above, value)
     if below is not None and value >= below:
-        raise LimitError(owner, field, f"{within}below", below)
+        raise LimitError(owner, field, f"{within}below", below, value)
     if one_of is not None and value not in one_of:
-        raise LimitError(owner, field, f"{within}one_of", one_of)
+        raise LimitError(owner, field, f"{within}one_of", one_of, value)
     return value
 
 
 def boolean(owner: str, field: str, value: bool, *, within: str = "") -> bool:
     """True or false, and nothing that is like them."""
     if value is not True and value is not False:
-        raise LimitError(owner, field, f"{within}type")
+        raise LimitError(owner, field, f"{within}type", None, value, "true or false")
     return value
 
 
 def choice(owner: str, field: str, value: C, words: type[C], *, within: str = "") -> C:
     """One of the words."""
     if not isinstance(value, words):
-        raise LimitError(owner, field, f"{within}choice")
+        raise LimitError(owner, field, f"{within}choice", None, value)
     return value

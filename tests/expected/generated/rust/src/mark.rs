@@ -80,10 +80,10 @@ impl MarkFields {
     /// `CreationError::Limit` for the first broken limit.
     pub(crate) fn new(station: i64, options: MarkOptions) -> Creation<Self> {
         if station < 1 {
-            return Err(outside("Mark", "station", "min", 1));
+            return Err(outside("Mark", "station", "min", 1, station));
         }
         if station > 9999 {
-            return Err(outside("Mark", "station", "max", 9999));
+            return Err(outside("Mark", "station", "max", 9999, station));
         }
         Ok(Self {
             station,

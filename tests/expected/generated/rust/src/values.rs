@@ -2,19 +2,21 @@
 
 //! What the products of this crate have in common.
 
-use crate::{Bound, CreationError};
+use crate::{Bound, CreationError, Found};
 
 pub(crate) fn outside(
     owner: &'static str,
     field: &'static str,
     limit: &'static str,
     bound: impl Into<Bound>,
+    value: impl Into<Found>,
 ) -> CreationError {
     CreationError::Limit {
         owner,
         field,
         limit,
         bound: bound.into(),
+        value: value.into(),
     }
 }
 

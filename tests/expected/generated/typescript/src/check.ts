@@ -27,10 +27,11 @@ function misfit(
   field: string,
   value: unknown,
   within: string,
+  wanted: string,
 ): Error {
   return value == null
     ? new MissingFieldsError(owner, [field])
-    : new LimitError(owner, field, `${within}type`);
+    : new LimitError(owner, field, `${within}type`, undefined, value, wanted);
 }
 
 /** A value that has passed a check, if there is one. */
@@ -50,11 +51,11 @@ export function integer(
   within = "",
 ): number {
   if (!Number.isInteger(value)) {
-    throw misfit(owner, field, value, within);
+    throw misfit(owner, field, value, within, "an integer");
   }
-  bounded(owner, field, value, limits, within);
+  bounded(owner, field, value, limits, within, "an integer");
   if (!Number.isSafeInteger(value)) {
-    throw new LimitError(owner, field, `${within}type`);
+    throw misfit(owner, field, value, within, "an integer");
   }
   return value;
 }
@@ -65,21 +66,22 @@ function bounded(
   value: number,
   { min, max, above, below, oneOf }: NumberLimits,
   within: string,
+  wanted: string,
 ): void {
   if (min !== undefined && value < min) {
-    throw new LimitError(owner, field, `${within}min`, min);
+    throw new LimitError(owner, field, `${within}min`, min, value, wanted);
   }
   if (max !== undefined && value > max) {
-    throw new LimitError(owner, field, `${within}max`, max);
+    throw new LimitError(owner, field, `${within}max`, max, value, wanted);
   }
   if (above !== undefined && value <= above) {
-    throw new LimitError(owner, field, `${within}above`, above);
+    throw new LimitError(owner, field, `${within}above`, above, value, wanted);
   }
   if (below !== undefined && value >= below) {
-    throw new LimitError(owner, field, `${within}below`, below);
+    throw new LimitError(owner, field, `${within}below`, below, value, wanted);
   }
   if (oneOf !== undefined && !oneOf.includes(value)) {
-    throw new LimitError(owner, field, `${within}one_of`, oneOf);
+    throw new LimitError(owner, field, `${within}one_of`, oneOf, value, wanted);
   }
 }
 
@@ -91,7 +93,7 @@ export function truth(
   within = "",
 ): boolean {
   if (typeof value !== "boolean") {
-    throw misfit(owner, field, value, within);
+    throw misfit(owner, field, value, within, "true or false");
   }
   return value;
 }
@@ -105,10 +107,10 @@ export function choice<C extends string>(
   within = "",
 ): C {
   if (value == null) {
-    throw misfit(owner, field, value, within);
+    throw misfit(owner, field, value, within, "a word");
   }
   if (!words.includes(value)) {
-    throw new LimitError(owner, field, `${within}choice`);
+    throw new LimitError(owner, field, `${within}choice`, undefined, value);
   }
   return value;
 }

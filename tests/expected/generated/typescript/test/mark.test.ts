@@ -11,7 +11,7 @@ import {
   MissingFieldsError,
   UnknownKeyError,
 } from "../src/index.js";
-import { is, kind, refused } from "./shared.js";
+import { is, kind, refused, saying } from "./shared.js";
 
 // Station of Mark is required.
 test("required/Mark.station", () => {
@@ -32,7 +32,10 @@ test("limit/Mark.station:type", () => {
 // Station of Mark keeps min 1.
 test("limit/Mark.station:min", () => {
   refused(
-    new LimitError("Mark", "station", "min", 1),
+    saying(
+      "Mark.station is 0; at least 1 is allowed",
+      new LimitError("Mark", "station", "min", 1),
+    ),
     () => new Buoy({ station: 0 }),
   );
 
@@ -43,7 +46,10 @@ test("limit/Mark.station:min", () => {
 // Station of Mark keeps max 9999.
 test("limit/Mark.station:max", () => {
   refused(
-    new LimitError("Mark", "station", "max", 9999),
+    saying(
+      "Mark.station is 10000; at most 9999 is allowed",
+      new LimitError("Mark", "station", "max", 9999),
+    ),
     () => new Buoy({ station: 10000 }),
   );
 
@@ -63,7 +69,10 @@ test("absent/Mark.side", () => {
 // Side of Mark keeps choice.
 test("limit/Mark.side:choice", () => {
   refused(
-    new LimitError("Mark", "side", "choice"),
+    saying(
+      'Mark.side is "no word of it"; a declared word is wanted',
+      new LimitError("Mark", "side", "choice"),
+    ),
     () => new Buoy({ station: 7, side: "no word of it" as never }),
   );
 
@@ -129,7 +138,11 @@ test("unknown-kind/Mark", () => {
     () => mark("nowhere_declared", { station: 7 }),
   );
 
-  refused(new LimitError("Mark", "station", "min", 1), () =>
-    mark("buoy", { station: 0 }),
+  refused(
+    saying(
+      "Mark.station is 0; at least 1 is allowed",
+      new LimitError("Mark", "station", "min", 1),
+    ),
+    () => mark("buoy", { station: 0 }),
   );
 });

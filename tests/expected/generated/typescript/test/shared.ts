@@ -7,7 +7,7 @@ import { setTimeout as pause } from "node:timers/promises";
 import { setFlagsFromString } from "node:v8";
 import { runInNewContext } from "node:vm";
 
-import { CreationError } from "../src/index.js";
+import { CreationError, LimitError } from "../src/index.js";
 
 /** A value has this content, and its numbers are just these: 0 is not -0. */
 export function is(found: unknown, expected: unknown): void {
@@ -77,7 +77,8 @@ export function refused(expected: CreationError, call: () => unknown): void {
   }
   if (
     !(found instanceof CreationError) ||
-    !alike(data(found), data(expected))
+    !alike(data(found), data(expected)) ||
+    found.message !== (words.get(expected) ?? found.message)
   ) {
     fail(found, `refusal ${String(expected)}`, "is");
   }
@@ -165,7 +166,20 @@ function isProduct(value: unknown): value is Product {
   return typeof value === "object" && value !== null && "equals" in value;
 }
 
+/** The words that errors are expected to say. */
+const words = new WeakMap<CreationError, string>();
+
+/** An expected error that says this. */
+export function saying(said: string, error: LimitError): LimitError {
+  words.set(error, said);
+  return error;
+}
+
+/** What an error has to have: of a limit not the value, for its message tells that. */
 function data(error: CreationError): unknown[] {
+  if (error instanceof LimitError) {
+    return [LimitError, error.owner, error.field, error.limit, error.bound];
+  }
   return [error.constructor, error.message, ...Object.values(error)];
 }
 

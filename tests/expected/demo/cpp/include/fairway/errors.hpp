@@ -16,6 +16,9 @@ namespace fairway {
 /// The value of a limit, nothing where it has none.
 using Bound = std::variant<std::monostate, std::int64_t, double, std::vector<std::int64_t>, std::vector<std::string>>;
 
+/// What an error tells of a value, nothing where it is a secret.
+using Found = std::variant<std::monostate, std::int64_t, double, std::string>;
+
 /// Why there is no product, or why a change was refused.
 class FAIRWAY_EXPORT CreationError : public std::invalid_argument {
 public:
@@ -45,17 +48,21 @@ private:
 class FAIRWAY_EXPORT LimitError : public CreationError {
 public:
     LimitError(
-        std::string_view owner, std::string_view field, std::string_view limit, Bound bound = {}
+        std::string_view owner, std::string_view field, std::string_view limit, Bound bound = {}, Found value = {}
     );
 
     [[nodiscard]] const std::string &field() const noexcept { return field_; }
     [[nodiscard]] const std::string &limit() const noexcept { return limit_; }
     [[nodiscard]] const Bound &bound() const noexcept { return bound_; }
 
+    /// The value, or the length of a collection.
+    [[nodiscard]] const Found &value() const noexcept { return value_; }
+
 private:
     std::string field_;
     std::string limit_;
     Bound bound_;
+    Found value_;
 };
 
 /// A key names nothing.

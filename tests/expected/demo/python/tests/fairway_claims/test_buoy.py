@@ -27,13 +27,22 @@ def test_limit_buoy_draught_type() -> None:
 
 def test_limit_buoy_draught_finite() -> None:
     """limit/Buoy.draught:finite: draught of Buoy keeps finite"""
-    with refused(LimitError("Buoy", "draught", "finite")):
+    with refused(
+        LimitError("Buoy", "draught", "finite"),
+        "Buoy.draught is NaN; a finite number is wanted",
+    ):
         Buoy(station=7, position=a_position(), draught=float("nan"))
 
-    with refused(LimitError("Buoy", "draught", "finite")):
+    with refused(
+        LimitError("Buoy", "draught", "finite"),
+        "Buoy.draught is Infinity; a finite number is wanted",
+    ):
         Buoy(station=7, position=a_position(), draught=float("infinity"))
 
-    with refused(LimitError("Buoy", "draught", "finite")):
+    with refused(
+        LimitError("Buoy", "draught", "finite"),
+        "Buoy.draught is -Infinity; a finite number is wanted",
+    ):
         Buoy(station=7, position=a_position(), draught=float("-infinity"))
 
     with refused(LimitError("Buoy", "draught", "finite")):
@@ -42,7 +51,10 @@ def test_limit_buoy_draught_finite() -> None:
 
 def test_limit_buoy_draught_above() -> None:
     """limit/Buoy.draught:above: draught of Buoy keeps above 0.0"""
-    with refused(LimitError("Buoy", "draught", "above", 0.0)):
+    with refused(
+        LimitError("Buoy", "draught", "above", 0.0),
+        "Buoy.draught is 0.0; more than 0.0 is wanted",
+    ):
         Buoy(station=7, position=a_position(), draught=0.0)
 
     made = Buoy(station=7, position=a_position(), draught=5e-324)

@@ -32,14 +32,20 @@ def test_limit_chain_mooring_links_type() -> None:
 
 def test_limit_chain_mooring_links_min() -> None:
     """limit/ChainMooring.links:min: links of ChainMooring keeps min 1"""
-    with refused(LimitError("ChainMooring", "links", "min", 1)):
+    with refused(
+        LimitError("ChainMooring", "links", "min", 1),
+        "ChainMooring.links is 0; at least 1 is allowed",
+    ):
         ChainMooring(links=0)
 
     made = ChainMooring(links=1)
     assert made.links == 1
 
     made2 = ChainMooring(links=7)
-    with refused(LimitError("ChainMooring", "links", "min", 1)):
+    with refused(
+        LimitError("ChainMooring", "links", "min", 1),
+        "ChainMooring.links is 0; at least 1 is allowed",
+    ):
         made2.links = 0
     assert made2.links == 7
     made2.links = 1

@@ -22,13 +22,22 @@ def test_limit_hull_length_type() -> None:
 
 def test_limit_hull_length_finite() -> None:
     """limit/Hull.length:finite: length of Hull keeps finite"""
-    with refused(LimitError("Hull", "length", "finite")):
+    with refused(
+        LimitError("Hull", "length", "finite"),
+        "Hull.length is NaN; a finite number is wanted",
+    ):
         SteelHull(length=float("nan"))
 
-    with refused(LimitError("Hull", "length", "finite")):
+    with refused(
+        LimitError("Hull", "length", "finite"),
+        "Hull.length is Infinity; a finite number is wanted",
+    ):
         SteelHull(length=float("infinity"))
 
-    with refused(LimitError("Hull", "length", "finite")):
+    with refused(
+        LimitError("Hull", "length", "finite"),
+        "Hull.length is -Infinity; a finite number is wanted",
+    ):
         SteelHull(length=float("-infinity"))
 
     with refused(LimitError("Hull", "length", "finite")):
@@ -37,7 +46,10 @@ def test_limit_hull_length_finite() -> None:
 
 def test_limit_hull_length_above() -> None:
     """limit/Hull.length:above: length of Hull keeps above 0.0"""
-    with refused(LimitError("Hull", "length", "above", 0.0)):
+    with refused(
+        LimitError("Hull", "length", "above", 0.0),
+        "Hull.length is 0.0; more than 0.0 is wanted",
+    ):
         SteelHull(length=0.0)
 
     made = SteelHull(length=5e-324)
@@ -85,5 +97,8 @@ def test_unknown_kind_hull() -> None:
 
     creator = hull_creator("steel_hull")
     assert creator is not None
-    with refused(LimitError("Hull", "length", "above", 0.0)):
+    with refused(
+        LimitError("Hull", "length", "above", 0.0),
+        "Hull.length is 0.0; more than 0.0 is wanted",
+    ):
         creator.create(length=0.0)

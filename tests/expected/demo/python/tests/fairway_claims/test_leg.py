@@ -32,17 +32,26 @@ def test_limit_leg_label_type() -> None:
 
 def test_limit_leg_label_not_blank() -> None:
     """limit/Leg.label:not_blank: label of Leg keeps not blank"""
-    with refused(LimitError("Leg", "label", "not_blank")):
+    with refused(
+        LimitError("Leg", "label", "not_blank"),
+        'Leg.label is "\\t \\n"; a text that is not blank is wanted',
+    ):
         Leg(label="\t \n")
 
-    with refused(LimitError("Leg", "label", "not_blank")):
+    with refused(
+        LimitError("Leg", "label", "not_blank"),
+        'Leg.label is " "; a text that is not blank is wanted',
+    ):
         Leg(label=" ")
 
     made = Leg(label="\xa0")
     assert made.label == "\xa0"
 
     made2 = Leg(label='north "1" \\ 🛟')
-    with refused(LimitError("Leg", "label", "not_blank")):
+    with refused(
+        LimitError("Leg", "label", "not_blank"),
+        'Leg.label is "\\t \\n"; a text that is not blank is wanted',
+    ):
         made2.label = "\t \n"
     assert made2.label == 'north "1" \\ 🛟'
     made2.label = "\xa0"
@@ -74,13 +83,22 @@ def test_limit_leg_hours_type() -> None:
 
 def test_limit_leg_hours_finite() -> None:
     """limit/Leg.hours:finite: hours of Leg keeps finite"""
-    with refused(LimitError("Leg", "hours", "finite")):
+    with refused(
+        LimitError("Leg", "hours", "finite"),
+        "Leg.hours is NaN; a finite number is wanted",
+    ):
         Leg(label='north "1" \\ 🛟', hours=float("nan"))
 
-    with refused(LimitError("Leg", "hours", "finite")):
+    with refused(
+        LimitError("Leg", "hours", "finite"),
+        "Leg.hours is Infinity; a finite number is wanted",
+    ):
         Leg(label='north "1" \\ 🛟', hours=float("infinity"))
 
-    with refused(LimitError("Leg", "hours", "finite")):
+    with refused(
+        LimitError("Leg", "hours", "finite"),
+        "Leg.hours is -Infinity; a finite number is wanted",
+    ):
         Leg(label='north "1" \\ 🛟', hours=float("-infinity"))
 
     with refused(LimitError("Leg", "hours", "finite")):
@@ -90,7 +108,10 @@ def test_limit_leg_hours_finite() -> None:
     assert repr(made.hours) == "0.0"
 
     made2 = Leg(label='north "1" \\ 🛟', hours=1.5)
-    with refused(LimitError("Leg", "hours", "finite")):
+    with refused(
+        LimitError("Leg", "hours", "finite"),
+        "Leg.hours is NaN; a finite number is wanted",
+    ):
         made2.hours = float("nan")
     assert made2.hours == 1.5
     made2.hours = -0.0
@@ -99,14 +120,20 @@ def test_limit_leg_hours_finite() -> None:
 
 def test_limit_leg_hours_min() -> None:
     """limit/Leg.hours:min: hours of Leg keeps min 0.0"""
-    with refused(LimitError("Leg", "hours", "min", 0.0)):
+    with refused(
+        LimitError("Leg", "hours", "min", 0.0),
+        "Leg.hours is -5e-324; at least 0.0 is allowed",
+    ):
         Leg(label='north "1" \\ 🛟', hours=-5e-324)
 
     made = Leg(label='north "1" \\ 🛟', hours=0.0)
     assert repr(made.hours) == "0.0"
 
     made2 = Leg(label='north "1" \\ 🛟', hours=1.5)
-    with refused(LimitError("Leg", "hours", "min", 0.0)):
+    with refused(
+        LimitError("Leg", "hours", "min", 0.0),
+        "Leg.hours is -5e-324; at least 0.0 is allowed",
+    ):
         made2.hours = -5e-324
     assert made2.hours == 1.5
     made2.hours = 0.0

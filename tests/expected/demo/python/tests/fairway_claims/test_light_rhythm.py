@@ -52,7 +52,10 @@ def test_limit_light_rhythm_period_ms_type() -> None:
 
 def test_limit_light_rhythm_period_ms_above() -> None:
     """limit/LightRhythm.period_ms:above: period_ms of LightRhythm keeps above 0"""
-    with refused(LimitError("LightRhythm", "period_ms", "above", 0)):
+    with refused(
+        LimitError("LightRhythm", "period_ms", "above", 0),
+        "LightRhythm.period_ms is 0; more than 0 is wanted",
+    ):
         LightRhythm(code='north "1" \\ 🛟', period_ms=0)
 
     made = LightRhythm(code='north "1" \\ 🛟', period_ms=1)
@@ -79,7 +82,10 @@ def test_limit_light_rhythm_pulses_type() -> None:
 
 def test_limit_light_rhythm_pulses_each_min() -> None:
     """limit/LightRhythm.pulses:each.min: pulses of LightRhythm keeps each.min 0"""
-    with refused(LimitError("LightRhythm", "pulses", "each.min", 0)):
+    with refused(
+        LimitError("LightRhythm", "pulses", "each.min", 0),
+        "an element of LightRhythm.pulses is -1; at least 0 is allowed",
+    ):
         LightRhythm(code='north "1" \\ 🛟', period_ms=7, pulses=[-1])
 
     made = LightRhythm(code='north "1" \\ 🛟', period_ms=7, pulses=[0])
@@ -243,7 +249,10 @@ def test_pool_light_rhythm_failed_maker() -> None:
     assert (pool.made, pool.reused) == (1, 1)
 
     limited = LightRhythmPool()
-    with refused(LimitError("LightRhythm", "period_ms", "above", 0)):
+    with refused(
+        LimitError("LightRhythm", "period_ms", "above", 0),
+        "LightRhythm.period_ms is 0; more than 0 is wanted",
+    ):
         limited.get('north "1" \\ 🛟', 0)
     assert (limited.made, limited.reused) == (0, 0)
 

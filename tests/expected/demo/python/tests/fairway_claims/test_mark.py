@@ -37,7 +37,10 @@ def test_limit_mark_station_type() -> None:
 
 def test_limit_mark_station_min() -> None:
     """limit/Mark.station:min: station of Mark keeps min 1"""
-    with refused(LimitError("Mark", "station", "min", 1)):
+    with refused(
+        LimitError("Mark", "station", "min", 1),
+        "Mark.station is 0; at least 1 is allowed",
+    ):
         Buoy(station=0, position=a_position())
 
     made = Buoy(station=1, position=a_position())
@@ -46,7 +49,10 @@ def test_limit_mark_station_min() -> None:
 
 def test_limit_mark_station_max() -> None:
     """limit/Mark.station:max: station of Mark keeps max 9999"""
-    with refused(LimitError("Mark", "station", "max", 9999)):
+    with refused(
+        LimitError("Mark", "station", "max", 9999),
+        "Mark.station is 10000; at most 9999 is allowed",
+    ):
         Buoy(station=10000, position=a_position())
 
     made = Buoy(station=9999, position=a_position())
@@ -79,7 +85,10 @@ def test_absent_mark_side() -> None:
 
 def test_limit_mark_side_choice() -> None:
     """limit/Mark.side:choice: side of Mark keeps choice"""
-    with refused(LimitError("Mark", "side", "choice")):
+    with refused(
+        LimitError("Mark", "side", "choice"),
+        'Mark.side is "no word of it"; a declared word is wanted',
+    ):
         Buoy(station=7, position=a_position(), side=untyped("no word of it"))
 
     made = Buoy(station=7, position=a_position(), side=Side.PORT)
@@ -103,7 +112,10 @@ def test_limit_mark_remarks_type() -> None:
 
 def test_limit_mark_remarks_max_length() -> None:
     """limit/Mark.remarks:max_length: remarks of Mark keeps max length 200"""
-    with refused(LimitError("Mark", "remarks", "max_length", 200)):
+    with refused(
+        LimitError("Mark", "remarks", "max_length", 200),
+        'Mark.remarks is "🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟…"; a length of at most 200 is allowed',
+    ):
         Buoy(station=7, position=a_position(), remarks="🛟" * 201)
 
     made = Buoy(station=7, position=a_position(), remarks="🛟" * 200)
@@ -196,7 +208,10 @@ def test_unknown_kind_mark() -> None:
         registry.create("nowhere_declared", station=7, position=a_position())
 
     registry2 = MarkRegistry()
-    with refused(LimitError("Mark", "station", "min", 1)):
+    with refused(
+        LimitError("Mark", "station", "min", 1),
+        "Mark.station is 0; at least 1 is allowed",
+    ):
         registry2.create("buoy", station=0, position=a_position())
 
 

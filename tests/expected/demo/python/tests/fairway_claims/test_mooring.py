@@ -38,13 +38,22 @@ def test_limit_mooring_slack_type() -> None:
 
 def test_limit_mooring_slack_finite() -> None:
     """limit/Mooring.slack:finite: slack of Mooring keeps finite"""
-    with refused(LimitError("Mooring", "slack", "finite")):
+    with refused(
+        LimitError("Mooring", "slack", "finite"),
+        "Mooring.slack is NaN; a finite number is wanted",
+    ):
         ChainMooring(slack=float("nan"))
 
-    with refused(LimitError("Mooring", "slack", "finite")):
+    with refused(
+        LimitError("Mooring", "slack", "finite"),
+        "Mooring.slack is Infinity; a finite number is wanted",
+    ):
         ChainMooring(slack=float("infinity"))
 
-    with refused(LimitError("Mooring", "slack", "finite")):
+    with refused(
+        LimitError("Mooring", "slack", "finite"),
+        "Mooring.slack is -Infinity; a finite number is wanted",
+    ):
         ChainMooring(slack=float("-infinity"))
 
     with refused(LimitError("Mooring", "slack", "finite")):
@@ -54,7 +63,10 @@ def test_limit_mooring_slack_finite() -> None:
     assert repr(made.slack) == "0.0"
 
     made2 = ChainMooring(slack=1.5)
-    with refused(LimitError("Mooring", "slack", "finite")):
+    with refused(
+        LimitError("Mooring", "slack", "finite"),
+        "Mooring.slack is NaN; a finite number is wanted",
+    ):
         made2.slack = float("nan")
     assert made2.slack == 1.5
     made2.slack = -0.0
@@ -63,14 +75,20 @@ def test_limit_mooring_slack_finite() -> None:
 
 def test_limit_mooring_slack_min() -> None:
     """limit/Mooring.slack:min: slack of Mooring keeps min 0.0"""
-    with refused(LimitError("Mooring", "slack", "min", 0.0)):
+    with refused(
+        LimitError("Mooring", "slack", "min", 0.0),
+        "Mooring.slack is -5e-324; at least 0.0 is allowed",
+    ):
         ChainMooring(slack=-5e-324)
 
     made = ChainMooring(slack=0.0)
     assert repr(made.slack) == "0.0"
 
     made2 = ChainMooring(slack=1.5)
-    with refused(LimitError("Mooring", "slack", "min", 0.0)):
+    with refused(
+        LimitError("Mooring", "slack", "min", 0.0),
+        "Mooring.slack is -5e-324; at least 0.0 is allowed",
+    ):
         made2.slack = -5e-324
     assert made2.slack == 1.5
     made2.slack = 0.0
@@ -114,7 +132,10 @@ def test_unknown_kind_mooring() -> None:
     assert made.key == "chain_mooring"
     assert made.slack == 1.0
 
-    with refused(LimitError("Mooring", "slack", "min", 0.0)):
+    with refused(
+        LimitError("Mooring", "slack", "min", 0.0),
+        "Mooring.slack is -5e-324; at least 0.0 is allowed",
+    ):
         mooring("chain_mooring", slack=-5e-324)
 
 

@@ -125,5 +125,8 @@ def test_family_outfit_stand_in() -> None:
     )
 
     family6 = StandInOutfit()
-    with refused(LimitError("Hull", "length", "above", 0.0)):
+    with refused(
+        LimitError("Hull", "length", "above", 0.0),
+        "Hull.length is 0.0; more than 0.0 is wanted",
+    ):
         family6.hull(length=0.0)

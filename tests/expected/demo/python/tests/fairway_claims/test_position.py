@@ -29,13 +29,22 @@ def test_limit_position_latitude_type() -> None:
 
 def test_limit_position_latitude_finite() -> None:
     """limit/Position.latitude:finite: latitude of Position keeps finite"""
-    with refused(LimitError("Position", "latitude", "finite")):
+    with refused(
+        LimitError("Position", "latitude", "finite"),
+        "Position.latitude is NaN; a finite number is wanted",
+    ):
         Position(latitude=float("nan"), longitude=1.5)
 
-    with refused(LimitError("Position", "latitude", "finite")):
+    with refused(
+        LimitError("Position", "latitude", "finite"),
+        "Position.latitude is Infinity; a finite number is wanted",
+    ):
         Position(latitude=float("infinity"), longitude=1.5)
 
-    with refused(LimitError("Position", "latitude", "finite")):
+    with refused(
+        LimitError("Position", "latitude", "finite"),
+        "Position.latitude is -Infinity; a finite number is wanted",
+    ):
         Position(latitude=float("-infinity"), longitude=1.5)
 
     with refused(LimitError("Position", "latitude", "finite")):
@@ -47,7 +56,10 @@ def test_limit_position_latitude_finite() -> None:
 
 def test_limit_position_latitude_min() -> None:
     """limit/Position.latitude:min: latitude of Position keeps min -90.0"""
-    with refused(LimitError("Position", "latitude", "min", -90.0)):
+    with refused(
+        LimitError("Position", "latitude", "min", -90.0),
+        "Position.latitude is -90.00000000000001; at least -90.0 is allowed",
+    ):
         Position(latitude=-90.00000000000001, longitude=1.5)
 
     made = Position(latitude=-90.0, longitude=1.5)
@@ -56,7 +68,10 @@ def test_limit_position_latitude_min() -> None:
 
 def test_limit_position_latitude_max() -> None:
     """limit/Position.latitude:max: latitude of Position keeps max 90.0"""
-    with refused(LimitError("Position", "latitude", "max", 90.0)):
+    with refused(
+        LimitError("Position", "latitude", "max", 90.0),
+        "Position.latitude is 90.00000000000001; at most 90.0 is allowed",
+    ):
         Position(latitude=90.00000000000001, longitude=1.5)
 
     made = Position(latitude=90.0, longitude=1.5)
@@ -80,13 +95,22 @@ def test_limit_position_longitude_type() -> None:
 
 def test_limit_position_longitude_finite() -> None:
     """limit/Position.longitude:finite: longitude of Position keeps finite"""
-    with refused(LimitError("Position", "longitude", "finite")):
+    with refused(
+        LimitError("Position", "longitude", "finite"),
+        "Position.longitude is NaN; a finite number is wanted",
+    ):
         Position(latitude=1.5, longitude=float("nan"))
 
-    with refused(LimitError("Position", "longitude", "finite")):
+    with refused(
+        LimitError("Position", "longitude", "finite"),
+        "Position.longitude is Infinity; a finite number is wanted",
+    ):
         Position(latitude=1.5, longitude=float("infinity"))
 
-    with refused(LimitError("Position", "longitude", "finite")):
+    with refused(
+        LimitError("Position", "longitude", "finite"),
+        "Position.longitude is -Infinity; a finite number is wanted",
+    ):
         Position(latitude=1.5, longitude=float("-infinity"))
 
     with refused(LimitError("Position", "longitude", "finite")):
@@ -98,7 +122,10 @@ def test_limit_position_longitude_finite() -> None:
 
 def test_limit_position_longitude_min() -> None:
     """limit/Position.longitude:min: longitude of Position keeps min -180.0"""
-    with refused(LimitError("Position", "longitude", "min", -180.0)):
+    with refused(
+        LimitError("Position", "longitude", "min", -180.0),
+        "Position.longitude is -180.00000000000003; at least -180.0 is allowed",
+    ):
         Position(latitude=1.5, longitude=-180.00000000000003)
 
     made = Position(latitude=1.5, longitude=-180.0)
@@ -107,7 +134,10 @@ def test_limit_position_longitude_min() -> None:
 
 def test_limit_position_longitude_max() -> None:
     """limit/Position.longitude:max: longitude of Position keeps max 180.0"""
-    with refused(LimitError("Position", "longitude", "max", 180.0)):
+    with refused(
+        LimitError("Position", "longitude", "max", 180.0),
+        "Position.longitude is 180.00000000000003; at most 180.0 is allowed",
+    ):
         Position(latitude=1.5, longitude=180.00000000000003)
 
     made = Position(latitude=1.5, longitude=180.0)

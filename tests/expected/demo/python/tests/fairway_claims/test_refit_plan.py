@@ -48,17 +48,26 @@ def test_limit_refit_plan_title_type() -> None:
 
 def test_limit_refit_plan_title_not_blank() -> None:
     """limit/RefitPlan.title:not_blank: title of RefitPlan keeps not blank"""
-    with refused(LimitError("RefitPlan", "title", "not_blank")):
+    with refused(
+        LimitError("RefitPlan", "title", "not_blank"),
+        'RefitPlan.title is "\\t \\n"; a text that is not blank is wanted',
+    ):
         RefitPlan(title="\t \n", legs=[a_leg()])
 
-    with refused(LimitError("RefitPlan", "title", "not_blank")):
+    with refused(
+        LimitError("RefitPlan", "title", "not_blank"),
+        'RefitPlan.title is " "; a text that is not blank is wanted',
+    ):
         RefitPlan(title=" ", legs=[a_leg()])
 
     made = RefitPlan(title="\xa0", legs=[a_leg()])
     assert made.title == "\xa0"
 
     made2 = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
-    with refused(LimitError("RefitPlan", "title", "not_blank")):
+    with refused(
+        LimitError("RefitPlan", "title", "not_blank"),
+        'RefitPlan.title is "\\t \\n"; a text that is not blank is wanted',
+    ):
         made2.title = "\t \n"
     assert made2.title == 'north "1" \\ 🛟'
     made2.title = "\xa0"
@@ -96,14 +105,20 @@ def test_limit_refit_plan_legs_type() -> None:
 
 def test_limit_refit_plan_legs_min_length() -> None:
     """limit/RefitPlan.legs:min_length: legs of RefitPlan keeps min length 1"""
-    with refused(LimitError("RefitPlan", "legs", "min_length", 1)):
+    with refused(
+        LimitError("RefitPlan", "legs", "min_length", 1),
+        "RefitPlan.legs has the length 0; at least 1 is allowed",
+    ):
         RefitPlan(title='north "1" \\ 🛟', legs=[])
 
     made = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
     assert list(made.legs) == [a_leg()]
 
     made2 = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
-    with refused(LimitError("RefitPlan", "legs", "min_length", 1)):
+    with refused(
+        LimitError("RefitPlan", "legs", "min_length", 1),
+        "RefitPlan.legs has the length 0; at least 1 is allowed",
+    ):
         made2.legs = []
     assert list(made2.legs) == [a_leg()]
     made2.legs = [a_leg()]
@@ -135,14 +150,20 @@ def test_limit_refit_plan_crew_type() -> None:
 
 def test_limit_refit_plan_crew_min() -> None:
     """limit/RefitPlan.crew:min: crew of RefitPlan keeps min 1"""
-    with refused(LimitError("RefitPlan", "crew", "min", 1)):
+    with refused(
+        LimitError("RefitPlan", "crew", "min", 1),
+        "RefitPlan.crew is 0; at least 1 is allowed",
+    ):
         RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()], crew=0)
 
     made = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()], crew=1)
     assert made.crew == 1
 
     made2 = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()], crew=7)
-    with refused(LimitError("RefitPlan", "crew", "min", 1)):
+    with refused(
+        LimitError("RefitPlan", "crew", "min", 1),
+        "RefitPlan.crew is 0; at least 1 is allowed",
+    ):
         made2.crew = 0
     assert made2.crew == 7
     made2.crew = 1
@@ -249,14 +270,20 @@ def test_limit_refit_plan_serial_type() -> None:
 
 def test_limit_refit_plan_serial_min() -> None:
     """limit/RefitPlan.serial:min: serial of RefitPlan keeps min 1"""
-    with refused(LimitError("RefitPlan", "serial", "min", 1)):
+    with refused(
+        LimitError("RefitPlan", "serial", "min", 1),
+        "RefitPlan.serial is 0; at least 1 is allowed",
+    ):
         RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()], serial=0)
 
     made = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()], serial=1)
     assert made.serial == 1
 
     made2 = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()], serial=7)
-    with refused(LimitError("RefitPlan", "serial", "min", 1)):
+    with refused(
+        LimitError("RefitPlan", "serial", "min", 1),
+        "RefitPlan.serial is 0; at least 1 is allowed",
+    ):
         made2.serial = 0
     assert made2.serial == 7
     made2.serial = 1
@@ -523,7 +550,10 @@ def test_change_refit_plan_legs_remove() -> None:
     assert list(made.legs) == [another_leg()]
 
     made2 = RefitPlan(title='north "1" \\ 🛟', legs=[a_leg()])
-    with refused(LimitError("RefitPlan", "legs", "min_length", 1)):
+    with refused(
+        LimitError("RefitPlan", "legs", "min_length", 1),
+        "RefitPlan.legs has the length 0; at least 1 is allowed",
+    ):
         made2.remove_leg(0)
     assert list(made2.legs) == [a_leg()]
 
@@ -813,7 +843,10 @@ def test_build_refit_plan_missing() -> None:
     builder6.title('north "1" \\ 🛟')
     builder6.legs([a_leg()])
     builder6.title("\t \n")
-    with refused(LimitError("RefitPlan", "title", "not_blank")):
+    with refused(
+        LimitError("RefitPlan", "title", "not_blank"),
+        'RefitPlan.title is "\\t \\n"; a text that is not blank is wanted',
+    ):
         builder6.build()
 
     builder7 = RefitPlanBuilder()

@@ -32,14 +32,20 @@ def test_limit_sinker_mooring_mass_type() -> None:
 
 def test_limit_sinker_mooring_mass_min() -> None:
     """limit/SinkerMooring.mass:min: mass of SinkerMooring keeps min 1"""
-    with refused(LimitError("SinkerMooring", "mass", "min", 1)):
+    with refused(
+        LimitError("SinkerMooring", "mass", "min", 1),
+        "SinkerMooring.mass is 0; at least 1 is allowed",
+    ):
         SinkerMooring(mass=0)
 
     made = SinkerMooring(mass=1)
     assert made.mass == 1
 
     made2 = SinkerMooring(mass=7)
-    with refused(LimitError("SinkerMooring", "mass", "min", 1)):
+    with refused(
+        LimitError("SinkerMooring", "mass", "min", 1),
+        "SinkerMooring.mass is 0; at least 1 is allowed",
+    ):
         made2.mass = 0
     assert made2.mass == 7
     made2.mass = 1

@@ -44,7 +44,10 @@ def test_limit_topmark_facets_type() -> None:
 
 def test_limit_topmark_facets_min() -> None:
     """limit/Topmark.facets:min: facets of Topmark keeps min 1"""
-    with refused(LimitError("Topmark", "facets", "min", 1)):
+    with refused(
+        LimitError("Topmark", "facets", "min", 1),
+        "Topmark.facets is 0; at least 1 is allowed",
+    ):
         Topmark(shape='north "1" \\ 🛟', facets=0)
 
     made = Topmark(shape='north "1" \\ 🛟', facets=1)

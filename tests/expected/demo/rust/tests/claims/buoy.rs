@@ -23,7 +23,16 @@ fn limit_draught_finite() {
             ..BuoyOptions::default()
         },
     );
-    refuses(result, outside("Buoy", "draught", "finite", Bound::None));
+    refuses(
+        result,
+        outside(
+            "Buoy",
+            "draught",
+            "finite",
+            Bound::None,
+            "Buoy.draught is NaN; a finite number is wanted",
+        ),
+    );
 
     let result2 = Buoy::new(
         7,
@@ -33,7 +42,16 @@ fn limit_draught_finite() {
             ..BuoyOptions::default()
         },
     );
-    refuses(result2, outside("Buoy", "draught", "finite", Bound::None));
+    refuses(
+        result2,
+        outside(
+            "Buoy",
+            "draught",
+            "finite",
+            Bound::None,
+            "Buoy.draught is Infinity; a finite number is wanted",
+        ),
+    );
 
     let result3 = Buoy::new(
         7,
@@ -43,7 +61,16 @@ fn limit_draught_finite() {
             ..BuoyOptions::default()
         },
     );
-    refuses(result3, outside("Buoy", "draught", "finite", Bound::None));
+    refuses(
+        result3,
+        outside(
+            "Buoy",
+            "draught",
+            "finite",
+            Bound::None,
+            "Buoy.draught is -Infinity; a finite number is wanted",
+        ),
+    );
 }
 
 // draught of Buoy keeps above 0.0 (limit/Buoy.draught:above).
@@ -59,7 +86,13 @@ fn limit_draught_above() {
     );
     refuses(
         result,
-        outside("Buoy", "draught", "above", Bound::Real(0.0)),
+        outside(
+            "Buoy",
+            "draught",
+            "above",
+            Bound::Real(0.0),
+            "Buoy.draught is 0.0; more than 0.0 is wanted",
+        ),
     );
 
     let made = Buoy::new(

@@ -20,7 +20,13 @@ fn limit_links_min() {
     });
     refuses(
         result,
-        outside("ChainMooring", "links", "min", Bound::Integer(1)),
+        outside(
+            "ChainMooring",
+            "links",
+            "min",
+            Bound::Integer(1),
+            "ChainMooring.links is 0; at least 1 is allowed",
+        ),
     );
 
     let made = ChainMooring::new(ChainMooringOptions {
@@ -38,7 +44,13 @@ fn limit_links_min() {
     let result2 = made2.set_links(0);
     refuses(
         result2,
-        outside("ChainMooring", "links", "min", Bound::Integer(1)),
+        outside(
+            "ChainMooring",
+            "links",
+            "min",
+            Bound::Integer(1),
+            "ChainMooring.links is 0; at least 1 is allowed",
+        ),
     );
     is("links", &made2.links(), &7);
     made2.set_links(1).unwrap();

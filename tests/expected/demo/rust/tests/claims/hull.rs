@@ -15,24 +15,60 @@ fn default_length() {
 #[test]
 fn limit_length_finite() {
     let result = SteelHull::new(SteelHullOptions { length: f64::NAN });
-    refuses(result, outside("Hull", "length", "finite", Bound::None));
+    refuses(
+        result,
+        outside(
+            "Hull",
+            "length",
+            "finite",
+            Bound::None,
+            "Hull.length is NaN; a finite number is wanted",
+        ),
+    );
 
     let result2 = SteelHull::new(SteelHullOptions {
         length: f64::INFINITY,
     });
-    refuses(result2, outside("Hull", "length", "finite", Bound::None));
+    refuses(
+        result2,
+        outside(
+            "Hull",
+            "length",
+            "finite",
+            Bound::None,
+            "Hull.length is Infinity; a finite number is wanted",
+        ),
+    );
 
     let result3 = SteelHull::new(SteelHullOptions {
         length: f64::NEG_INFINITY,
     });
-    refuses(result3, outside("Hull", "length", "finite", Bound::None));
+    refuses(
+        result3,
+        outside(
+            "Hull",
+            "length",
+            "finite",
+            Bound::None,
+            "Hull.length is -Infinity; a finite number is wanted",
+        ),
+    );
 }
 
 // length of Hull keeps above 0.0 (limit/Hull.length:above).
 #[test]
 fn limit_length_above() {
     let result = SteelHull::new(SteelHullOptions { length: 0.0 });
-    refuses(result, outside("Hull", "length", "above", Bound::Real(0.0)));
+    refuses(
+        result,
+        outside(
+            "Hull",
+            "length",
+            "above",
+            Bound::Real(0.0),
+            "Hull.length is 0.0; more than 0.0 is wanted",
+        ),
+    );
 
     let made = SteelHull::new(SteelHullOptions { length: 5e-324 }).unwrap();
     is("length", &made.length(), &5e-324);
@@ -86,5 +122,14 @@ fn unknown_kind() {
     let result = HullKind::of("steel_hull")
         .unwrap()
         .create(HullOptions { length: Some(0.0) });
-    refuses(result, outside("Hull", "length", "above", Bound::Real(0.0)));
+    refuses(
+        result,
+        outside(
+            "Hull",
+            "length",
+            "above",
+            Bound::Real(0.0),
+            "Hull.length is 0.0; more than 0.0 is wanted",
+        ),
+    );
 }

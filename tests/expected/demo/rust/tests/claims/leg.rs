@@ -8,17 +8,44 @@ use super::support::{differs, equals, is, outside, refuses};
 #[test]
 fn limit_label_not_blank() {
     let result = Leg::new("\t \n", LegOptions::default());
-    refuses(result, outside("Leg", "label", "not_blank", Bound::None));
+    refuses(
+        result,
+        outside(
+            "Leg",
+            "label",
+            "not_blank",
+            Bound::None,
+            "Leg.label is \"\\t \\n\"; a text that is not blank is wanted",
+        ),
+    );
 
     let result2 = Leg::new(" ", LegOptions::default());
-    refuses(result2, outside("Leg", "label", "not_blank", Bound::None));
+    refuses(
+        result2,
+        outside(
+            "Leg",
+            "label",
+            "not_blank",
+            Bound::None,
+            "Leg.label is \" \"; a text that is not blank is wanted",
+        ),
+    );
 
     let made = Leg::new("\u{a0}", LegOptions::default()).unwrap();
     is("label", made.label(), "\u{a0}");
 
     let mut made2 = Leg::new("north \"1\" \\ 🛟", LegOptions::default()).unwrap();
     let result3 = made2.set_label("\t \n");
-    refuses(result3, outside("Leg", "label", "not_blank", Bound::None));
+    refuses(
+        result3,
+        outside(
+            "Leg",
+            "label",
+            "not_blank",
+            Bound::None,
+            "Leg.label is \"\\t \\n\"; a text that is not blank is wanted",
+        ),
+    );
     is("label", made2.label(), "north \"1\" \\ 🛟");
     made2.set_label("\u{a0}").unwrap();
     is("label", made2.label(), "\u{a0}");
@@ -36,7 +63,16 @@ fn default_hours() {
 #[test]
 fn limit_hours_finite() {
     let result = Leg::new("north \"1\" \\ 🛟", LegOptions { hours: f64::NAN });
-    refuses(result, outside("Leg", "hours", "finite", Bound::None));
+    refuses(
+        result,
+        outside(
+            "Leg",
+            "hours",
+            "finite",
+            Bound::None,
+            "Leg.hours is NaN; a finite number is wanted",
+        ),
+    );
 
     let result2 = Leg::new(
         "north \"1\" \\ 🛟",
@@ -44,7 +80,16 @@ fn limit_hours_finite() {
             hours: f64::INFINITY,
         },
     );
-    refuses(result2, outside("Leg", "hours", "finite", Bound::None));
+    refuses(
+        result2,
+        outside(
+            "Leg",
+            "hours",
+            "finite",
+            Bound::None,
+            "Leg.hours is Infinity; a finite number is wanted",
+        ),
+    );
 
     let result3 = Leg::new(
         "north \"1\" \\ 🛟",
@@ -52,7 +97,16 @@ fn limit_hours_finite() {
             hours: f64::NEG_INFINITY,
         },
     );
-    refuses(result3, outside("Leg", "hours", "finite", Bound::None));
+    refuses(
+        result3,
+        outside(
+            "Leg",
+            "hours",
+            "finite",
+            Bound::None,
+            "Leg.hours is -Infinity; a finite number is wanted",
+        ),
+    );
 
     let made = Leg::new("north \"1\" \\ 🛟", LegOptions { hours: -0.0 }).unwrap();
     is("hours", &made.hours(), &0.0);
@@ -60,7 +114,16 @@ fn limit_hours_finite() {
 
     let mut made2 = Leg::new("north \"1\" \\ 🛟", LegOptions { hours: 1.5 }).unwrap();
     let result4 = made2.set_hours(f64::NAN);
-    refuses(result4, outside("Leg", "hours", "finite", Bound::None));
+    refuses(
+        result4,
+        outside(
+            "Leg",
+            "hours",
+            "finite",
+            Bound::None,
+            "Leg.hours is NaN; a finite number is wanted",
+        ),
+    );
     is("hours", &made2.hours(), &1.5);
     made2.set_hours(-0.0).unwrap();
     is("hours", &made2.hours(), &0.0);
@@ -71,7 +134,16 @@ fn limit_hours_finite() {
 #[test]
 fn limit_hours_min() {
     let result = Leg::new("north \"1\" \\ 🛟", LegOptions { hours: -5e-324 });
-    refuses(result, outside("Leg", "hours", "min", Bound::Real(0.0)));
+    refuses(
+        result,
+        outside(
+            "Leg",
+            "hours",
+            "min",
+            Bound::Real(0.0),
+            "Leg.hours is -5e-324; at least 0.0 is allowed",
+        ),
+    );
 
     let made = Leg::new("north \"1\" \\ 🛟", LegOptions { hours: 0.0 }).unwrap();
     is("hours", &made.hours(), &0.0);
@@ -79,7 +151,16 @@ fn limit_hours_min() {
 
     let mut made2 = Leg::new("north \"1\" \\ 🛟", LegOptions { hours: 1.5 }).unwrap();
     let result2 = made2.set_hours(-5e-324);
-    refuses(result2, outside("Leg", "hours", "min", Bound::Real(0.0)));
+    refuses(
+        result2,
+        outside(
+            "Leg",
+            "hours",
+            "min",
+            Bound::Real(0.0),
+            "Leg.hours is -5e-324; at least 0.0 is allowed",
+        ),
+    );
     is("hours", &made2.hours(), &1.5);
     made2.set_hours(0.0).unwrap();
     is("hours", &made2.hours(), &0.0);

@@ -17,7 +17,13 @@ fn limit_period_ms_above() {
     let result = LightRhythm::new("north \"1\" \\ 🛟", 0, LightRhythmOptions::default());
     refuses(
         result,
-        outside("LightRhythm", "period_ms", "above", Bound::Integer(0)),
+        outside(
+            "LightRhythm",
+            "period_ms",
+            "above",
+            Bound::Integer(0),
+            "LightRhythm.period_ms is 0; more than 0 is wanted",
+        ),
     );
 
     let made = LightRhythm::new("north \"1\" \\ 🛟", 1, LightRhythmOptions::default()).unwrap();
@@ -41,7 +47,13 @@ fn limit_pulses_each_min() {
     );
     refuses(
         result,
-        outside("LightRhythm", "pulses", "each.min", Bound::Integer(0)),
+        outside(
+            "LightRhythm",
+            "pulses",
+            "each.min",
+            Bound::Integer(0),
+            "an element of LightRhythm.pulses is -1; at least 0 is allowed",
+        ),
     );
 
     let made = LightRhythm::new(
@@ -222,7 +234,13 @@ fn pool_failed_maker() {
     let result = limited.get("north \"1\" \\ 🛟", 0);
     refuses(
         result,
-        outside("LightRhythm", "period_ms", "above", Bound::Integer(0)),
+        outside(
+            "LightRhythm",
+            "period_ms",
+            "above",
+            Bound::Integer(0),
+            "LightRhythm.period_ms is 0; more than 0 is wanted",
+        ),
     );
     is(
         "made and reused",

@@ -9,7 +9,16 @@ use super::witnesses::{a_position, another_position};
 #[test]
 fn limit_station_min() {
     let result = Buoy::new(0, a_position(), BuoyOptions::default());
-    refuses(result, outside("Mark", "station", "min", Bound::Integer(1)));
+    refuses(
+        result,
+        outside(
+            "Mark",
+            "station",
+            "min",
+            Bound::Integer(1),
+            "Mark.station is 0; at least 1 is allowed",
+        ),
+    );
 
     let made = Buoy::new(1, a_position(), BuoyOptions::default()).unwrap();
     is("station", &made.station(), &1);
@@ -21,7 +30,13 @@ fn limit_station_max() {
     let result = Buoy::new(10000, a_position(), BuoyOptions::default());
     refuses(
         result,
-        outside("Mark", "station", "max", Bound::Integer(9999)),
+        outside(
+            "Mark",
+            "station",
+            "max",
+            Bound::Integer(9999),
+            "Mark.station is 10000; at most 9999 is allowed",
+        ),
     );
 
     let made = Buoy::new(9999, a_position(), BuoyOptions::default()).unwrap();
@@ -55,7 +70,13 @@ fn limit_remarks_max_length() {
     );
     refuses(
         result,
-        outside("Mark", "remarks", "max_length", Bound::Integer(200)),
+        outside(
+            "Mark",
+            "remarks",
+            "max_length",
+            Bound::Integer(200),
+            "Mark.remarks is \"🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟…\"; a length of at most 200 is allowed",
+        ),
     );
 
     let made = Buoy::new(
@@ -165,7 +186,13 @@ fn unknown_kind() {
     let result2 = registry2.make("buoy", 0, a_position(), MarkOptions::default());
     refuses(
         result2,
-        outside("Mark", "station", "min", Bound::Integer(1)),
+        outside(
+            "Mark",
+            "station",
+            "min",
+            Bound::Integer(1),
+            "Mark.station is 0; at least 1 is allowed",
+        ),
     );
 }
 

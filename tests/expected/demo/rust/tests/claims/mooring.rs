@@ -19,19 +19,46 @@ fn limit_slack_finite() {
         slack: f64::NAN,
         ..ChainMooringOptions::default()
     });
-    refuses(result, outside("Mooring", "slack", "finite", Bound::None));
+    refuses(
+        result,
+        outside(
+            "Mooring",
+            "slack",
+            "finite",
+            Bound::None,
+            "Mooring.slack is NaN; a finite number is wanted",
+        ),
+    );
 
     let result2 = ChainMooring::new(ChainMooringOptions {
         slack: f64::INFINITY,
         ..ChainMooringOptions::default()
     });
-    refuses(result2, outside("Mooring", "slack", "finite", Bound::None));
+    refuses(
+        result2,
+        outside(
+            "Mooring",
+            "slack",
+            "finite",
+            Bound::None,
+            "Mooring.slack is Infinity; a finite number is wanted",
+        ),
+    );
 
     let result3 = ChainMooring::new(ChainMooringOptions {
         slack: f64::NEG_INFINITY,
         ..ChainMooringOptions::default()
     });
-    refuses(result3, outside("Mooring", "slack", "finite", Bound::None));
+    refuses(
+        result3,
+        outside(
+            "Mooring",
+            "slack",
+            "finite",
+            Bound::None,
+            "Mooring.slack is -Infinity; a finite number is wanted",
+        ),
+    );
 
     let made = ChainMooring::new(ChainMooringOptions {
         slack: -0.0,
@@ -47,7 +74,16 @@ fn limit_slack_finite() {
     })
     .unwrap();
     let result4 = made2.set_slack(f64::NAN);
-    refuses(result4, outside("Mooring", "slack", "finite", Bound::None));
+    refuses(
+        result4,
+        outside(
+            "Mooring",
+            "slack",
+            "finite",
+            Bound::None,
+            "Mooring.slack is NaN; a finite number is wanted",
+        ),
+    );
     is("slack", &made2.slack(), &1.5);
     made2.set_slack(-0.0).unwrap();
     is("slack", &made2.slack(), &0.0);
@@ -61,7 +97,16 @@ fn limit_slack_min() {
         slack: -5e-324,
         ..ChainMooringOptions::default()
     });
-    refuses(result, outside("Mooring", "slack", "min", Bound::Real(0.0)));
+    refuses(
+        result,
+        outside(
+            "Mooring",
+            "slack",
+            "min",
+            Bound::Real(0.0),
+            "Mooring.slack is -5e-324; at least 0.0 is allowed",
+        ),
+    );
 
     let made = ChainMooring::new(ChainMooringOptions {
         slack: 0.0,
@@ -79,7 +124,13 @@ fn limit_slack_min() {
     let result2 = made2.set_slack(-5e-324);
     refuses(
         result2,
-        outside("Mooring", "slack", "min", Bound::Real(0.0)),
+        outside(
+            "Mooring",
+            "slack",
+            "min",
+            Bound::Real(0.0),
+            "Mooring.slack is -5e-324; at least 0.0 is allowed",
+        ),
     );
     is("slack", &made2.slack(), &1.5);
     made2.set_slack(0.0).unwrap();
@@ -129,7 +180,16 @@ fn unknown_kind() {
             slack: Some(-5e-324),
         },
     );
-    refuses(result, outside("Mooring", "slack", "min", Bound::Real(0.0)));
+    refuses(
+        result,
+        outside(
+            "Mooring",
+            "slack",
+            "min",
+            Bound::Real(0.0),
+            "Mooring.slack is -5e-324; at least 0.0 is allowed",
+        ),
+    );
 }
 
 // a clone of a Mooring has the same concrete type (clone/Mooring:type).

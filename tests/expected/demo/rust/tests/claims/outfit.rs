@@ -134,5 +134,14 @@ fn family_stand_in() {
 
     let family6 = StandInOutfit::default();
     let result = family6.hull(HullOptions { length: Some(0.0) });
-    refuses(result, outside("Hull", "length", "above", Bound::Real(0.0)));
+    refuses(
+        result,
+        outside(
+            "Hull",
+            "length",
+            "above",
+            Bound::Real(0.0),
+            "Hull.length is 0.0; more than 0.0 is wanted",
+        ),
+    );
 }

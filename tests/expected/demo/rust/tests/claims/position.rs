@@ -10,19 +10,37 @@ fn limit_latitude_finite() {
     let result = Position::new(f64::NAN, 1.5);
     refuses(
         result,
-        outside("Position", "latitude", "finite", Bound::None),
+        outside(
+            "Position",
+            "latitude",
+            "finite",
+            Bound::None,
+            "Position.latitude is NaN; a finite number is wanted",
+        ),
     );
 
     let result2 = Position::new(f64::INFINITY, 1.5);
     refuses(
         result2,
-        outside("Position", "latitude", "finite", Bound::None),
+        outside(
+            "Position",
+            "latitude",
+            "finite",
+            Bound::None,
+            "Position.latitude is Infinity; a finite number is wanted",
+        ),
     );
 
     let result3 = Position::new(f64::NEG_INFINITY, 1.5);
     refuses(
         result3,
-        outside("Position", "latitude", "finite", Bound::None),
+        outside(
+            "Position",
+            "latitude",
+            "finite",
+            Bound::None,
+            "Position.latitude is -Infinity; a finite number is wanted",
+        ),
     );
 
     let made = Position::new(-0.0, 1.5).unwrap();
@@ -40,7 +58,13 @@ fn limit_latitude_min() {
     let result = Position::new(-90.00000000000001, 1.5);
     refuses(
         result,
-        outside("Position", "latitude", "min", Bound::Real(-90.0)),
+        outside(
+            "Position",
+            "latitude",
+            "min",
+            Bound::Real(-90.0),
+            "Position.latitude is -90.00000000000001; at least -90.0 is allowed",
+        ),
     );
 
     let made = Position::new(-90.0, 1.5).unwrap();
@@ -53,7 +77,13 @@ fn limit_latitude_max() {
     let result = Position::new(90.00000000000001, 1.5);
     refuses(
         result,
-        outside("Position", "latitude", "max", Bound::Real(90.0)),
+        outside(
+            "Position",
+            "latitude",
+            "max",
+            Bound::Real(90.0),
+            "Position.latitude is 90.00000000000001; at most 90.0 is allowed",
+        ),
     );
 
     let made = Position::new(90.0, 1.5).unwrap();
@@ -66,19 +96,37 @@ fn limit_longitude_finite() {
     let result = Position::new(1.5, f64::NAN);
     refuses(
         result,
-        outside("Position", "longitude", "finite", Bound::None),
+        outside(
+            "Position",
+            "longitude",
+            "finite",
+            Bound::None,
+            "Position.longitude is NaN; a finite number is wanted",
+        ),
     );
 
     let result2 = Position::new(1.5, f64::INFINITY);
     refuses(
         result2,
-        outside("Position", "longitude", "finite", Bound::None),
+        outside(
+            "Position",
+            "longitude",
+            "finite",
+            Bound::None,
+            "Position.longitude is Infinity; a finite number is wanted",
+        ),
     );
 
     let result3 = Position::new(1.5, f64::NEG_INFINITY);
     refuses(
         result3,
-        outside("Position", "longitude", "finite", Bound::None),
+        outside(
+            "Position",
+            "longitude",
+            "finite",
+            Bound::None,
+            "Position.longitude is -Infinity; a finite number is wanted",
+        ),
     );
 
     let made = Position::new(1.5, -0.0).unwrap();
@@ -96,7 +144,13 @@ fn limit_longitude_min() {
     let result = Position::new(1.5, -180.00000000000003);
     refuses(
         result,
-        outside("Position", "longitude", "min", Bound::Real(-180.0)),
+        outside(
+            "Position",
+            "longitude",
+            "min",
+            Bound::Real(-180.0),
+            "Position.longitude is -180.00000000000003; at least -180.0 is allowed",
+        ),
     );
 
     let made = Position::new(1.5, -180.0).unwrap();
@@ -109,7 +163,13 @@ fn limit_longitude_max() {
     let result = Position::new(1.5, 180.00000000000003);
     refuses(
         result,
-        outside("Position", "longitude", "max", Bound::Real(180.0)),
+        outside(
+            "Position",
+            "longitude",
+            "max",
+            Bound::Real(180.0),
+            "Position.longitude is 180.00000000000003; at most 180.0 is allowed",
+        ),
     );
 
     let made = Position::new(1.5, 180.0).unwrap();

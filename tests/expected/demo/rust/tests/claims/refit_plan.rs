@@ -13,13 +13,25 @@ fn limit_title_not_blank() {
     let result = RefitPlan::new("\t \n", vec![a_leg()], RefitPlanOptions::default());
     refuses(
         result,
-        outside("RefitPlan", "title", "not_blank", Bound::None),
+        outside(
+            "RefitPlan",
+            "title",
+            "not_blank",
+            Bound::None,
+            "RefitPlan.title is \"\\t \\n\"; a text that is not blank is wanted",
+        ),
     );
 
     let result2 = RefitPlan::new(" ", vec![a_leg()], RefitPlanOptions::default());
     refuses(
         result2,
-        outside("RefitPlan", "title", "not_blank", Bound::None),
+        outside(
+            "RefitPlan",
+            "title",
+            "not_blank",
+            Bound::None,
+            "RefitPlan.title is \" \"; a text that is not blank is wanted",
+        ),
     );
 
     let made = RefitPlan::new("\u{a0}", vec![a_leg()], RefitPlanOptions::default()).unwrap();
@@ -34,7 +46,13 @@ fn limit_title_not_blank() {
     let result3 = made2.set_title("\t \n");
     refuses(
         result3,
-        outside("RefitPlan", "title", "not_blank", Bound::None),
+        outside(
+            "RefitPlan",
+            "title",
+            "not_blank",
+            Bound::None,
+            "RefitPlan.title is \"\\t \\n\"; a text that is not blank is wanted",
+        ),
     );
     is("title", made2.title(), "north \"1\" \\ 🛟");
     made2.set_title("\u{a0}").unwrap();
@@ -47,7 +65,13 @@ fn limit_legs_min_length() {
     let result = RefitPlan::new("north \"1\" \\ 🛟", Vec::new(), RefitPlanOptions::default());
     refuses(
         result,
-        outside("RefitPlan", "legs", "min_length", Bound::Integer(1)),
+        outside(
+            "RefitPlan",
+            "legs",
+            "min_length",
+            Bound::Integer(1),
+            "RefitPlan.legs has the length 0; at least 1 is allowed",
+        ),
     );
 
     let made = RefitPlan::new(
@@ -67,7 +91,13 @@ fn limit_legs_min_length() {
     let result2 = made2.set_legs(Vec::new());
     refuses(
         result2,
-        outside("RefitPlan", "legs", "min_length", Bound::Integer(1)),
+        outside(
+            "RefitPlan",
+            "legs",
+            "min_length",
+            Bound::Integer(1),
+            "RefitPlan.legs has the length 0; at least 1 is allowed",
+        ),
     );
     is("legs", made2.legs(), &[a_leg()]);
     made2.set_legs(vec![a_leg()]).unwrap();
@@ -99,7 +129,13 @@ fn limit_crew_min() {
     );
     refuses(
         result,
-        outside("RefitPlan", "crew", "min", Bound::Integer(1)),
+        outside(
+            "RefitPlan",
+            "crew",
+            "min",
+            Bound::Integer(1),
+            "RefitPlan.crew is 0; at least 1 is allowed",
+        ),
     );
 
     let made = RefitPlan::new(
@@ -125,7 +161,13 @@ fn limit_crew_min() {
     let result2 = made2.set_crew(0);
     refuses(
         result2,
-        outside("RefitPlan", "crew", "min", Bound::Integer(1)),
+        outside(
+            "RefitPlan",
+            "crew",
+            "min",
+            Bound::Integer(1),
+            "RefitPlan.crew is 0; at least 1 is allowed",
+        ),
     );
     is("crew", &made2.crew(), &7);
     made2.set_crew(1).unwrap();
@@ -217,7 +259,13 @@ fn limit_serial_min() {
     );
     refuses(
         result,
-        outside("RefitPlan", "serial", "min", Bound::Integer(1)),
+        outside(
+            "RefitPlan",
+            "serial",
+            "min",
+            Bound::Integer(1),
+            "RefitPlan.serial is 0; at least 1 is allowed",
+        ),
     );
 
     let made = RefitPlan::new(
@@ -243,7 +291,13 @@ fn limit_serial_min() {
     let result2 = made2.set_serial(Some(0));
     refuses(
         result2,
-        outside("RefitPlan", "serial", "min", Bound::Integer(1)),
+        outside(
+            "RefitPlan",
+            "serial",
+            "min",
+            Bound::Integer(1),
+            "RefitPlan.serial is 0; at least 1 is allowed",
+        ),
     );
     is("serial", &made2.serial(), &Some(7));
     made2.set_serial(Some(1)).unwrap();
@@ -304,7 +358,13 @@ fn change_legs_remove() {
     let result = made2.remove_leg(0);
     refuses(
         result,
-        outside("RefitPlan", "legs", "min_length", Bound::Integer(1)),
+        outside(
+            "RefitPlan",
+            "legs",
+            "min_length",
+            Bound::Integer(1),
+            "RefitPlan.legs has the length 0; at least 1 is allowed",
+        ),
     );
     is("legs", made2.legs(), &[a_leg()]);
 }
@@ -766,7 +826,13 @@ fn build_missing() {
     let result4 = builder4.build();
     refuses(
         result4,
-        outside("RefitPlan", "title", "not_blank", Bound::None),
+        outside(
+            "RefitPlan",
+            "title",
+            "not_blank",
+            Bound::None,
+            "RefitPlan.title is \"\\t \\n\"; a text that is not blank is wanted",
+        ),
     );
 
     let mut builder5 = RefitPlanBuilder::new();

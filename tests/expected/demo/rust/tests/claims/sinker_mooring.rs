@@ -20,7 +20,13 @@ fn limit_mass_min() {
     });
     refuses(
         result,
-        outside("SinkerMooring", "mass", "min", Bound::Integer(1)),
+        outside(
+            "SinkerMooring",
+            "mass",
+            "min",
+            Bound::Integer(1),
+            "SinkerMooring.mass is 0; at least 1 is allowed",
+        ),
     );
 
     let made = SinkerMooring::new(SinkerMooringOptions {
@@ -38,7 +44,13 @@ fn limit_mass_min() {
     let result2 = made2.set_mass(0);
     refuses(
         result2,
-        outside("SinkerMooring", "mass", "min", Bound::Integer(1)),
+        outside(
+            "SinkerMooring",
+            "mass",
+            "min",
+            Bound::Integer(1),
+            "SinkerMooring.mass is 0; at least 1 is allowed",
+        ),
     );
     is("mass", &made2.mass(), &7);
     made2.set_mass(1).unwrap();

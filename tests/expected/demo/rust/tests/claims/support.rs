@@ -34,13 +34,32 @@ pub fn differs<T: PartialEq + Debug + ?Sized>(left: &T, right: &T, differing: &s
     );
 }
 
+/// What there is to compare of an error: all of it, and of a limit what it says of the value.
+pub struct Reason(String);
+
+impl From<CreationError> for Reason {
+    fn from(error: CreationError) -> Self {
+        match &error {
+            CreationError::Limit {
+                owner,
+                field,
+                limit,
+                bound,
+                ..
+            } => outside(owner, field, limit, *bound, &error.to_string()),
+            _ => Self(format!("{error:?}")),
+        }
+    }
+}
+
 /// Fails unless this error comes of it, and no other.
 #[track_caller]
-pub fn refuses<T>(result: Creation<T>, wanted: CreationError) {
+pub fn refuses<T>(result: Creation<T>, wanted: impl Into<Reason>) {
+    let Reason(wanted) = wanted.into();
     let Err(error) = result else {
         panic!("error: got none, want {wanted}");
     };
-    let (got, wanted) = (format!("{error:?}"), format!("{wanted:?}"));
+    let Reason(got) = error.into();
     assert!(got == wanted, "error: got {got}, want {wanted}");
 }
 
@@ -55,18 +74,8 @@ pub fn missing(owner: &'static str, fields: &[&'static str]) -> CreationError {
     CreationError::Missing { owner, fields }
 }
 
-pub fn outside(
-    owner: &'static str,
-    field: &'static str,
-    limit: &'static str,
-    bound: Bound,
-) -> CreationError {
-    CreationError::Limit {
-        owner,
-        field,
-        limit,
-        bound,
-    }
+pub fn outside(owner: &str, field: &str, limit: &str, bound: Bound, said: &str) -> Reason {
+    Reason(format!("{owner}.{field}, {limit} {bound:?}: {said}"))
 }
 
 pub fn unknown(owner: &'static str, key: &str, known: &[&str]) -> CreationError {

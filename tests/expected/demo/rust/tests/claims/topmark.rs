@@ -24,7 +24,13 @@ fn limit_facets_min() {
     let result = Topmark::new("north \"1\" \\ 🛟", TopmarkOptions { facets: 0 });
     refuses(
         result,
-        outside("Topmark", "facets", "min", Bound::Integer(1)),
+        outside(
+            "Topmark",
+            "facets",
+            "min",
+            Bound::Integer(1),
+            "Topmark.facets is 0; at least 1 is allowed",
+        ),
     );
 
     let made = Topmark::new("north \"1\" \\ 🛟", TopmarkOptions { facets: 1 }).unwrap();

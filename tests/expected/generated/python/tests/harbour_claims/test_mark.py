@@ -32,7 +32,10 @@ def test_limit_mark_station_type() -> None:
 
 def test_limit_mark_station_min() -> None:
     """limit/Mark.station:min: station of Mark keeps min 1"""
-    with refused(LimitError("Mark", "station", "min", 1)):
+    with refused(
+        LimitError("Mark", "station", "min", 1),
+        "Mark.station is 0; at least 1 is allowed",
+    ):
         Buoy(station=0)
 
     made = Buoy(station=1)
@@ -41,7 +44,10 @@ def test_limit_mark_station_min() -> None:
 
 def test_limit_mark_station_max() -> None:
     """limit/Mark.station:max: station of Mark keeps max 9999"""
-    with refused(LimitError("Mark", "station", "max", 9999)):
+    with refused(
+        LimitError("Mark", "station", "max", 9999),
+        "Mark.station is 10000; at most 9999 is allowed",
+    ):
         Buoy(station=10000)
 
     made = Buoy(station=9999)
@@ -59,7 +65,10 @@ def test_absent_mark_side() -> None:
 
 def test_limit_mark_side_choice() -> None:
     """limit/Mark.side:choice: side of Mark keeps choice"""
-    with refused(LimitError("Mark", "side", "choice")):
+    with refused(
+        LimitError("Mark", "side", "choice"),
+        'Mark.side is "no word of it"; a declared word is wanted',
+    ):
         Buoy(station=7, side=untyped("no word of it"))
 
     made = Buoy(station=7, side=Side.PORT)
@@ -124,5 +133,8 @@ def test_unknown_kind_mark() -> None:
     with refused(UnknownKeyError("Mark", "nowhere_declared", ["beacon", "buoy"])):
         mark("nowhere_declared", station=7)
 
-    with refused(LimitError("Mark", "station", "min", 1)):
+    with refused(
+        LimitError("Mark", "station", "min", 1),
+        "Mark.station is 0; at least 1 is allowed",
+    ):
         mark("buoy", station=0)

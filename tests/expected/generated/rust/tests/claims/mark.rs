@@ -8,7 +8,16 @@ use super::support::{is, kind_of, outside, refuses, unknown};
 #[test]
 fn limit_station_min() {
     let result = Buoy::new(0, BuoyOptions::default());
-    refuses(result, outside("Mark", "station", "min", Bound::Integer(1)));
+    refuses(
+        result,
+        outside(
+            "Mark",
+            "station",
+            "min",
+            Bound::Integer(1),
+            "Mark.station is 0; at least 1 is allowed",
+        ),
+    );
 
     let made = Buoy::new(1, BuoyOptions::default()).unwrap();
     is("station", &made.station(), &1);
@@ -20,7 +29,13 @@ fn limit_station_max() {
     let result = Buoy::new(10000, BuoyOptions::default());
     refuses(
         result,
-        outside("Mark", "station", "max", Bound::Integer(9999)),
+        outside(
+            "Mark",
+            "station",
+            "max",
+            Bound::Integer(9999),
+            "Mark.station is 10000; at most 9999 is allowed",
+        ),
     );
 
     let made = Buoy::new(9999, BuoyOptions::default()).unwrap();
@@ -105,6 +120,12 @@ fn unknown_kind() {
     let result2 = make_mark("buoy", 0, MarkOptions::default());
     refuses(
         result2,
-        outside("Mark", "station", "min", Bound::Integer(1)),
+        outside(
+            "Mark",
+            "station",
+            "min",
+            Bound::Integer(1),
+            "Mark.station is 0; at least 1 is allowed",
+        ),
     );
 }

@@ -5,9 +5,19 @@ package harbour;
 final class Check {
     private Check() {}
 
-    static void that(boolean holds, String owner, String field, String limit, Object bound) {
+    /** The same for whole numbers, which are boxed for an error only. */
+    static void within(
+            boolean holds, String owner, String field, String limit, long bound, long value) {
         if (!holds) {
-            throw new CreationException.OutOfLimit(owner, field, limit, bound);
+            throw new CreationException.OutOfLimit(owner, field, limit, bound, value);
+        }
+    }
+
+    /** The same for reals. */
+    static void within(
+            boolean holds, String owner, String field, String limit, double bound, double value) {
+        if (!holds) {
+            throw new CreationException.OutOfLimit(owner, field, limit, bound, value);
         }
     }
 }

@@ -56,6 +56,8 @@ public abstract sealed class CreationException extends IllegalArgumentException 
 
         private final transient Object bound;
 
+        private final transient Object value;
+
         /**
          * Creates the error.
          *
@@ -63,14 +65,15 @@ public abstract sealed class CreationException extends IllegalArgumentException 
          * @param field the field that has the limit
          * @param limit the name of the limit, as {@code min}
          * @param bound the value of the limit, or null
+         * @param value what was found: the value, or the length of a collection; null where it is a
+         *     secret
          */
-        public OutOfLimit(String owner, String field, String limit, Object bound) {
-            super(
-                    owner,
-                    owner + "." + field + ": breaks " + limit + (bound == null ? "" : " " + bound));
+        public OutOfLimit(String owner, String field, String limit, Object bound, Object value) {
+            super(owner, Messages.of(owner, field, limit, bound, value));
             this.field = field;
             this.limit = limit;
             this.bound = bound;
+            this.value = value;
         }
 
         /** {@return the field that has the limit} */
@@ -86,6 +89,14 @@ public abstract sealed class CreationException extends IllegalArgumentException 
         /** {@return the value of the limit, null where it has none and after deserialising} */
         public Object bound() {
             return bound;
+        }
+
+        /**
+         * {@return what was found: the value, or the length of a collection; null where it is a secret
+         * and after deserialising}
+         */
+        public Object value() {
+            return value;
         }
     }
 

@@ -15,8 +15,8 @@ public abstract sealed class Mark permits Buoy, Beacon {
         if (options == null) {
             new Missing(getClass()).unless("options", options).refuse();
         }
-        Check.that(station >= 1, "Mark", "station", "min", 1L);
-        Check.that(station <= 9999, "Mark", "station", "max", 9999L);
+        Check.within(station >= 1, "Mark", "station", "min", 1L, station);
+        Check.within(station <= 9999, "Mark", "station", "max", 9999L, station);
         this.station = station;
         this.side = options.side;
         this.reflective = options.reflective == null ? reflectiveDefault : options.reflective;

@@ -17,7 +17,13 @@ final class MarkTest {
     @Test
     @DisplayName("limit/Mark.station:min")
     void limitMarkStationMin() {
-        outOfLimit("Mark", "station", "min", 1L, () -> new Buoy(0L));
+        outOfLimit(
+                "Mark",
+                "station",
+                "min",
+                1L,
+                "Mark.station is 0; at least 1 is allowed",
+                () -> new Buoy(0L));
 
         Buoy made = new Buoy(1L);
         assertEquals(1L, made.station());
@@ -27,7 +33,13 @@ final class MarkTest {
     @Test
     @DisplayName("limit/Mark.station:max")
     void limitMarkStationMax() {
-        outOfLimit("Mark", "station", "max", 9999L, () -> new Buoy(10000L));
+        outOfLimit(
+                "Mark",
+                "station",
+                "max",
+                9999L,
+                "Mark.station is 10000; at most 9999 is allowed",
+                () -> new Buoy(10000L));
 
         Buoy made = new Buoy(9999L);
         assertEquals(9999L, made.station());
@@ -100,6 +112,12 @@ final class MarkTest {
                 List.of("beacon", "buoy"),
                 () -> Mark.of("nowhere_declared", 7L));
 
-        outOfLimit("Mark", "station", "min", 1L, () -> Mark.of("buoy", 0L));
+        outOfLimit(
+                "Mark",
+                "station",
+                "min",
+                1L,
+                "Mark.station is 0; at least 1 is allowed",
+                () -> Mark.of("buoy", 0L));
     }
 }

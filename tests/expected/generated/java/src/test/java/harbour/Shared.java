@@ -31,8 +31,14 @@ final class Shared {
     }
 
     static void outOfLimit(
-            String owner, String field, String limit, Object bound, Executable making) {
+            String owner,
+            String field,
+            String limit,
+            Object bound,
+            String said,
+            Executable making) {
         var failure = assertThrows(CreationException.OutOfLimit.class, making);
+        assertEquals(said, failure.getMessage());
         assertEquals(owner + "." + field, failure.owner() + "." + failure.field());
         assertEquals(limit, failure.limit());
         assertEquals(bound, failure.bound());

@@ -51,8 +51,8 @@ public final class Buoy extends Mark {
     Buoy(long station, Position position, Mark.Options options, Double givenDraught) {
         super(station, position, options, true);
         double draught = givenDraught == null ? 1.5 : givenDraught;
-        Check.that(Double.isFinite(draught), "Buoy", "draught", "finite", null);
-        Check.that(draught > 0.0, "Buoy", "draught", "above", 0.0);
+        Check.that(Double.isFinite(draught), "Buoy", "draught", "finite", null, draught);
+        Check.within(draught > 0.0, "Buoy", "draught", "above", 0.0, draught);
         this.draught = draught + 0.0;
     }
 

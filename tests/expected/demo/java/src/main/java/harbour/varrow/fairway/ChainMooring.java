@@ -62,7 +62,7 @@ public final class ChainMooring extends Mooring {
      * @throws CreationException if the value is outside its limit
      */
     public void setLinks(long links) {
-        Check.that(links >= 1, "ChainMooring", "links", "min", 1L);
+        Check.within(links >= 1, "ChainMooring", "links", "min", 1L, links);
         this.links = links;
     }
 

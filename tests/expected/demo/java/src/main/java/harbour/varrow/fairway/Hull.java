@@ -19,8 +19,8 @@ public abstract class Hull {
             new Missing(getClass()).unless("options", options).refuse();
         }
         double length = options.length == null ? 3.0 : options.length;
-        Check.that(Double.isFinite(length), "Hull", "length", "finite", null);
-        Check.that(length > 0.0, "Hull", "length", "above", 0.0);
+        Check.that(Double.isFinite(length), "Hull", "length", "finite", null, length);
+        Check.within(length > 0.0, "Hull", "length", "above", 0.0, length);
         this.length = length + 0.0;
     }
 

@@ -49,7 +49,7 @@ public final class Leg {
      */
     public void setLabel(String label) {
         Check.given("Leg", "label", label);
-        Check.that(!Check.isBlank(label), "Leg", "label", "not_blank", null);
+        Check.that(!Check.isBlank(label), "Leg", "label", "not_blank", null, label);
         this.label = label;
     }
 
@@ -65,8 +65,8 @@ public final class Leg {
      * @throws CreationException if the value is outside its limit
      */
     public void setHours(double hours) {
-        Check.that(Double.isFinite(hours), "Leg", "hours", "finite", null);
-        Check.that(hours >= 0.0, "Leg", "hours", "min", 0.0);
+        Check.that(Double.isFinite(hours), "Leg", "hours", "finite", null, hours);
+        Check.within(hours >= 0.0, "Leg", "hours", "min", 0.0, hours);
         this.hours = hours + 0.0;
     }
 

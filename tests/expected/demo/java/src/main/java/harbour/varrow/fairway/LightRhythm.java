@@ -32,12 +32,12 @@ public final class LightRhythm {
     public LightRhythm(String code, long periodMs, Options options) {
         new Missing("LightRhythm").unless("code", code).unless("options", options).refuse();
         this.code = code;
-        Check.that(periodMs > 0, "LightRhythm", "period_ms", "above", 0L);
+        Check.within(periodMs > 0, "LightRhythm", "period_ms", "above", 0L, periodMs);
         this.periodMs = periodMs;
         this.pulses = Check.list(
                 "LightRhythm", "pulses", Objects.requireNonNullElse(options.pulses, List.of()));
         for (long each : this.pulses) {
-            Check.that(each >= 0, "LightRhythm", "pulses", "each.min", 0L);
+            Check.within(each >= 0, "LightRhythm", "pulses", "each.min", 0L, each);
         }
     }
 

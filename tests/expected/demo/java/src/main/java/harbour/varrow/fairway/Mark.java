@@ -29,13 +29,19 @@ public abstract class Mark {
                     .unless("options", options)
                     .refuse();
         }
-        Check.that(station >= 1, "Mark", "station", "min", 1L);
-        Check.that(station <= 9999, "Mark", "station", "max", 9999L);
+        Check.within(station >= 1, "Mark", "station", "min", 1L, station);
+        Check.within(station <= 9999, "Mark", "station", "max", 9999L, station);
         this.station = station;
         this.position = position;
         this.side = options.side;
         if (options.remarks != null) {
-            Check.that(Check.length(options.remarks) <= 200, "Mark", "remarks", "max_length", 200L);
+            Check.that(
+                    Check.length(options.remarks) <= 200,
+                    "Mark",
+                    "remarks",
+                    "max_length",
+                    200L,
+                    options.remarks);
         }
         this.remarks = options.remarks;
         this.reflective = options.reflective == null ? reflectiveDefault : options.reflective;

@@ -66,8 +66,8 @@ public abstract class Mooring {
      * @throws CreationException if the value is outside its limit
      */
     public final void setSlack(double slack) {
-        Check.that(Double.isFinite(slack), "Mooring", "slack", "finite", null);
-        Check.that(slack >= 0.0, "Mooring", "slack", "min", 0.0);
+        Check.that(Double.isFinite(slack), "Mooring", "slack", "finite", null, slack);
+        Check.within(slack >= 0.0, "Mooring", "slack", "min", 0.0, slack);
         this.slack = slack + 0.0;
     }
 

@@ -16,13 +16,13 @@ public record Position(double latitude, double longitude) {
      * @throws CreationException if a value is missing or outside its limit
      */
     public Position {
-        Check.that(Double.isFinite(latitude), "Position", "latitude", "finite", null);
-        Check.that(latitude >= -90.0, "Position", "latitude", "min", -90.0);
-        Check.that(latitude <= 90.0, "Position", "latitude", "max", 90.0);
+        Check.that(Double.isFinite(latitude), "Position", "latitude", "finite", null, latitude);
+        Check.within(latitude >= -90.0, "Position", "latitude", "min", -90.0, latitude);
+        Check.within(latitude <= 90.0, "Position", "latitude", "max", 90.0, latitude);
         latitude = latitude + 0.0;
-        Check.that(Double.isFinite(longitude), "Position", "longitude", "finite", null);
-        Check.that(longitude >= -180.0, "Position", "longitude", "min", -180.0);
-        Check.that(longitude <= 180.0, "Position", "longitude", "max", 180.0);
+        Check.that(Double.isFinite(longitude), "Position", "longitude", "finite", null, longitude);
+        Check.within(longitude >= -180.0, "Position", "longitude", "min", -180.0, longitude);
+        Check.within(longitude <= 180.0, "Position", "longitude", "max", 180.0, longitude);
         longitude = longitude + 0.0;
     }
 }

@@ -76,7 +76,7 @@ public final class RefitPlan {
      */
     public void setTitle(String title) {
         Check.given("RefitPlan", "title", title);
-        Check.that(!Check.isBlank(title), "RefitPlan", "title", "not_blank", null);
+        Check.that(!Check.isBlank(title), "RefitPlan", "title", "not_blank", null, title);
         this.title = title;
     }
 
@@ -94,7 +94,7 @@ public final class RefitPlan {
     public void setLegs(List<Leg> legs) {
         Check.given("RefitPlan", "legs", legs);
         List<Leg> held = Check.list("RefitPlan", "legs", legs, Leg::copy);
-        Check.that(held.size() >= 1, "RefitPlan", "legs", "min_length", 1L);
+        Check.within(held.size() >= 1, "RefitPlan", "legs", "min_length", 1L, held.size());
         this.legs = held;
     }
 
@@ -110,7 +110,7 @@ public final class RefitPlan {
      * @throws CreationException if the value is outside its limit
      */
     public void setCrew(long crew) {
-        Check.that(crew >= 1, "RefitPlan", "crew", "min", 1L);
+        Check.within(crew >= 1, "RefitPlan", "crew", "min", 1L, crew);
         this.crew = crew;
     }
 
@@ -172,7 +172,7 @@ public final class RefitPlan {
      * @throws CreationException if the value is outside its limit
      */
     public void setSerial(long serial) {
-        Check.that(serial >= 1, "RefitPlan", "serial", "min", 1L);
+        Check.within(serial >= 1, "RefitPlan", "serial", "min", 1L, serial);
         this.serial = serial;
     }
 
@@ -216,7 +216,7 @@ public final class RefitPlan {
      */
     public void removeLeg(int at) {
         List<Leg> held = Changes.without(this.legs, at);
-        Check.that(held.size() >= 1, "RefitPlan", "legs", "min_length", 1L);
+        Check.within(held.size() >= 1, "RefitPlan", "legs", "min_length", 1L, held.size());
         this.legs = held;
     }
 

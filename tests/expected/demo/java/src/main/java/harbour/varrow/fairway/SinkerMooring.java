@@ -62,7 +62,7 @@ public final class SinkerMooring extends Mooring {
      * @throws CreationException if the value is outside its limit
      */
     public void setMass(long mass) {
-        Check.that(mass >= 1, "SinkerMooring", "mass", "min", 1L);
+        Check.within(mass >= 1, "SinkerMooring", "mass", "min", 1L, mass);
         this.mass = mass;
     }
 

@@ -29,7 +29,7 @@ public final class Topmark {
         new Missing("Topmark").unless("shape", shape).unless("options", options).refuse();
         this.shape = shape;
         long facets = options.facets;
-        Check.that(facets >= 1, "Topmark", "facets", "min", 1L);
+        Check.within(facets >= 1, "Topmark", "facets", "min", 1L, facets);
         this.facets = facets;
     }
 

@@ -28,6 +28,7 @@ final class BuoyTest {
                 "draught",
                 "finite",
                 null,
+                "Buoy.draught is NaN; a finite number is wanted",
                 () -> new Buoy(7L, aPosition(), new Buoy.Options().draught(Double.NaN)));
 
         outOfLimit(
@@ -35,6 +36,7 @@ final class BuoyTest {
                 "draught",
                 "finite",
                 null,
+                "Buoy.draught is Infinity; a finite number is wanted",
                 () -> new Buoy(
                         7L, aPosition(), new Buoy.Options().draught(Double.POSITIVE_INFINITY)));
 
@@ -43,6 +45,7 @@ final class BuoyTest {
                 "draught",
                 "finite",
                 null,
+                "Buoy.draught is -Infinity; a finite number is wanted",
                 () -> new Buoy(
                         7L, aPosition(), new Buoy.Options().draught(Double.NEGATIVE_INFINITY)));
     }
@@ -56,6 +59,7 @@ final class BuoyTest {
                 "draught",
                 "above",
                 0.0,
+                "Buoy.draught is 0.0; more than 0.0 is wanted",
                 () -> new Buoy(7L, aPosition(), new Buoy.Options().draught(0.0)));
 
         Buoy made = new Buoy(7L, aPosition(), new Buoy.Options().draught(5e-324));

@@ -26,13 +26,20 @@ final class ChainMooringTest {
                 "links",
                 "min",
                 1L,
+                "ChainMooring.links is 0; at least 1 is allowed",
                 () -> new ChainMooring(new ChainMooring.Options().links(0L)));
 
         ChainMooring made = new ChainMooring(new ChainMooring.Options().links(1L));
         assertEquals(1L, made.links());
 
         ChainMooring made2 = new ChainMooring(new ChainMooring.Options().links(7L));
-        outOfLimit("ChainMooring", "links", "min", 1L, () -> made2.setLinks(0L));
+        outOfLimit(
+                "ChainMooring",
+                "links",
+                "min",
+                1L,
+                "ChainMooring.links is 0; at least 1 is allowed",
+                () -> made2.setLinks(0L));
         assertEquals(7L, made2.links());
         made2.setLinks(1L);
         assertEquals(1L, made2.links());

@@ -26,6 +26,7 @@ final class HullTest {
                 "length",
                 "finite",
                 null,
+                "Hull.length is NaN; a finite number is wanted",
                 () -> new SteelHull(new SteelHull.Options().length(Double.NaN)));
 
         outOfLimit(
@@ -33,6 +34,7 @@ final class HullTest {
                 "length",
                 "finite",
                 null,
+                "Hull.length is Infinity; a finite number is wanted",
                 () -> new SteelHull(new SteelHull.Options().length(Double.POSITIVE_INFINITY)));
 
         outOfLimit(
@@ -40,6 +42,7 @@ final class HullTest {
                 "length",
                 "finite",
                 null,
+                "Hull.length is -Infinity; a finite number is wanted",
                 () -> new SteelHull(new SteelHull.Options().length(Double.NEGATIVE_INFINITY)));
     }
 
@@ -52,6 +55,7 @@ final class HullTest {
                 "length",
                 "above",
                 0.0,
+                "Hull.length is 0.0; more than 0.0 is wanted",
                 () -> new SteelHull(new SteelHull.Options().length(0.0)));
 
         SteelHull made = new SteelHull(new SteelHull.Options().length(5e-324));
@@ -103,6 +107,7 @@ final class HullTest {
                 "length",
                 "above",
                 0.0,
+                "Hull.length is 0.0; more than 0.0 is wanted",
                 () -> HullCreator.of("steel_hull")
                         .orElseThrow()
                         .create(new Hull.Options().length(0.0)));

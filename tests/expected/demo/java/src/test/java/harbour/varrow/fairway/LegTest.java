@@ -25,15 +25,33 @@ final class LegTest {
     @Test
     @DisplayName("limit/Leg.label:not_blank")
     void limitLegLabelNotBlank() {
-        outOfLimit("Leg", "label", "not_blank", null, () -> new Leg("\t \n"));
+        outOfLimit(
+                "Leg",
+                "label",
+                "not_blank",
+                null,
+                "Leg.label is \"\\t \\n\"; a text that is not blank is wanted",
+                () -> new Leg("\t \n"));
 
-        outOfLimit("Leg", "label", "not_blank", null, () -> new Leg(" "));
+        outOfLimit(
+                "Leg",
+                "label",
+                "not_blank",
+                null,
+                "Leg.label is \" \"; a text that is not blank is wanted",
+                () -> new Leg(" "));
 
         Leg made = new Leg("\240");
         assertEquals("\240", made.label());
 
         Leg made2 = new Leg("north \"1\" \\ 🛟");
-        outOfLimit("Leg", "label", "not_blank", null, () -> made2.setLabel("\t \n"));
+        outOfLimit(
+                "Leg",
+                "label",
+                "not_blank",
+                null,
+                "Leg.label is \"\\t \\n\"; a text that is not blank is wanted",
+                () -> made2.setLabel("\t \n"));
         assertEquals("north \"1\" \\ 🛟", made2.label());
         made2.setLabel("\240");
         assertEquals("\240", made2.label());
@@ -56,6 +74,7 @@ final class LegTest {
                 "hours",
                 "finite",
                 null,
+                "Leg.hours is NaN; a finite number is wanted",
                 () -> new Leg("north \"1\" \\ 🛟", new Leg.Options().hours(Double.NaN)));
 
         outOfLimit(
@@ -63,6 +82,7 @@ final class LegTest {
                 "hours",
                 "finite",
                 null,
+                "Leg.hours is Infinity; a finite number is wanted",
                 () -> new Leg(
                         "north \"1\" \\ 🛟", new Leg.Options().hours(Double.POSITIVE_INFINITY)));
 
@@ -71,6 +91,7 @@ final class LegTest {
                 "hours",
                 "finite",
                 null,
+                "Leg.hours is -Infinity; a finite number is wanted",
                 () -> new Leg(
                         "north \"1\" \\ 🛟", new Leg.Options().hours(Double.NEGATIVE_INFINITY)));
 
@@ -78,7 +99,13 @@ final class LegTest {
         assertEquals(0.0, made.hours());
 
         Leg made2 = new Leg("north \"1\" \\ 🛟", new Leg.Options().hours(1.5));
-        outOfLimit("Leg", "hours", "finite", null, () -> made2.setHours(Double.NaN));
+        outOfLimit(
+                "Leg",
+                "hours",
+                "finite",
+                null,
+                "Leg.hours is NaN; a finite number is wanted",
+                () -> made2.setHours(Double.NaN));
         assertEquals(1.5, made2.hours());
         made2.setHours(-0.0);
         assertEquals(0.0, made2.hours());
@@ -93,13 +120,20 @@ final class LegTest {
                 "hours",
                 "min",
                 0.0,
+                "Leg.hours is -5e-324; at least 0.0 is allowed",
                 () -> new Leg("north \"1\" \\ 🛟", new Leg.Options().hours(-5e-324)));
 
         Leg made = new Leg("north \"1\" \\ 🛟", new Leg.Options().hours(0.0));
         assertEquals(0.0, made.hours());
 
         Leg made2 = new Leg("north \"1\" \\ 🛟", new Leg.Options().hours(1.5));
-        outOfLimit("Leg", "hours", "min", 0.0, () -> made2.setHours(-5e-324));
+        outOfLimit(
+                "Leg",
+                "hours",
+                "min",
+                0.0,
+                "Leg.hours is -5e-324; at least 0.0 is allowed",
+                () -> made2.setHours(-5e-324));
         assertEquals(1.5, made2.hours());
         made2.setHours(0.0);
         assertEquals(0.0, made2.hours());

@@ -39,6 +39,7 @@ final class LightRhythmTest {
                 "period_ms",
                 "above",
                 0L,
+                "LightRhythm.period_ms is 0; more than 0 is wanted",
                 () -> new LightRhythm("north \"1\" \\ 🛟", 0L));
 
         LightRhythm made = new LightRhythm("north \"1\" \\ 🛟", 1L);
@@ -66,6 +67,7 @@ final class LightRhythmTest {
                 "pulses",
                 "each.min",
                 0L,
+                "an element of LightRhythm.pulses is -1; at least 0 is allowed",
                 () -> new LightRhythm(
                         "north \"1\" \\ 🛟", 7L, new LightRhythm.Options().pulses(List.of(-1L))));
 
@@ -247,6 +249,7 @@ final class LightRhythmTest {
                 "period_ms",
                 "above",
                 0L,
+                "LightRhythm.period_ms is 0; more than 0 is wanted",
                 () -> limited.get("north \"1\" \\ 🛟", 0L));
         assertEquals(List.of(0L, 0L), List.of(limited.made(), limited.reused()));
     }

@@ -21,7 +21,13 @@ final class MarkTest {
     @Test
     @DisplayName("limit/Mark.station:min")
     void limitMarkStationMin() {
-        outOfLimit("Mark", "station", "min", 1L, () -> new Buoy(0L, aPosition()));
+        outOfLimit(
+                "Mark",
+                "station",
+                "min",
+                1L,
+                "Mark.station is 0; at least 1 is allowed",
+                () -> new Buoy(0L, aPosition()));
 
         Buoy made = new Buoy(1L, aPosition());
         assertEquals(1L, made.station());
@@ -31,7 +37,13 @@ final class MarkTest {
     @Test
     @DisplayName("limit/Mark.station:max")
     void limitMarkStationMax() {
-        outOfLimit("Mark", "station", "max", 9999L, () -> new Buoy(10000L, aPosition()));
+        outOfLimit(
+                "Mark",
+                "station",
+                "max",
+                9999L,
+                "Mark.station is 10000; at most 9999 is allowed",
+                () -> new Buoy(10000L, aPosition()));
 
         Buoy made = new Buoy(9999L, aPosition());
         assertEquals(9999L, made.station());
@@ -75,6 +87,7 @@ final class MarkTest {
                 "remarks",
                 "max_length",
                 200L,
+                "Mark.remarks is \"🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟🛟…\"; a length of at most 200 is allowed",
                 () -> new Buoy(7L, aPosition(), new Buoy.Options().remarks("🛟".repeat(201))));
 
         Buoy made = new Buoy(7L, aPosition(), new Buoy.Options().remarks("🛟".repeat(200)));
@@ -159,7 +172,13 @@ final class MarkTest {
                 () -> registry.make("nowhere_declared", 7L, aPosition()));
 
         MarkRegistry registry2 = new MarkRegistry();
-        outOfLimit("Mark", "station", "min", 1L, () -> registry2.make("buoy", 0L, aPosition()));
+        outOfLimit(
+                "Mark",
+                "station",
+                "min",
+                1L,
+                "Mark.station is 0; at least 1 is allowed",
+                () -> registry2.make("buoy", 0L, aPosition()));
     }
 
     /** A kind can be added while running, and is made. */

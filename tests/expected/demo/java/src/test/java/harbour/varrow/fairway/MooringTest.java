@@ -28,6 +28,7 @@ final class MooringTest {
                 "slack",
                 "finite",
                 null,
+                "Mooring.slack is NaN; a finite number is wanted",
                 () -> new ChainMooring(new ChainMooring.Options().slack(Double.NaN)));
 
         outOfLimit(
@@ -35,6 +36,7 @@ final class MooringTest {
                 "slack",
                 "finite",
                 null,
+                "Mooring.slack is Infinity; a finite number is wanted",
                 () -> new ChainMooring(new ChainMooring.Options().slack(Double.POSITIVE_INFINITY)));
 
         outOfLimit(
@@ -42,13 +44,20 @@ final class MooringTest {
                 "slack",
                 "finite",
                 null,
+                "Mooring.slack is -Infinity; a finite number is wanted",
                 () -> new ChainMooring(new ChainMooring.Options().slack(Double.NEGATIVE_INFINITY)));
 
         ChainMooring made = new ChainMooring(new ChainMooring.Options().slack(-0.0));
         assertEquals(0.0, made.slack());
 
         ChainMooring made2 = new ChainMooring(new ChainMooring.Options().slack(1.5));
-        outOfLimit("Mooring", "slack", "finite", null, () -> made2.setSlack(Double.NaN));
+        outOfLimit(
+                "Mooring",
+                "slack",
+                "finite",
+                null,
+                "Mooring.slack is NaN; a finite number is wanted",
+                () -> made2.setSlack(Double.NaN));
         assertEquals(1.5, made2.slack());
         made2.setSlack(-0.0);
         assertEquals(0.0, made2.slack());
@@ -63,13 +72,20 @@ final class MooringTest {
                 "slack",
                 "min",
                 0.0,
+                "Mooring.slack is -5e-324; at least 0.0 is allowed",
                 () -> new ChainMooring(new ChainMooring.Options().slack(-5e-324)));
 
         ChainMooring made = new ChainMooring(new ChainMooring.Options().slack(0.0));
         assertEquals(0.0, made.slack());
 
         ChainMooring made2 = new ChainMooring(new ChainMooring.Options().slack(1.5));
-        outOfLimit("Mooring", "slack", "min", 0.0, () -> made2.setSlack(-5e-324));
+        outOfLimit(
+                "Mooring",
+                "slack",
+                "min",
+                0.0,
+                "Mooring.slack is -5e-324; at least 0.0 is allowed",
+                () -> made2.setSlack(-5e-324));
         assertEquals(1.5, made2.slack());
         made2.setSlack(0.0);
         assertEquals(0.0, made2.slack());
@@ -119,6 +135,7 @@ final class MooringTest {
                 "slack",
                 "min",
                 0.0,
+                "Mooring.slack is -5e-324; at least 0.0 is allowed",
                 () -> Mooring.of("chain_mooring", new Mooring.Options().slack(-5e-324)));
     }
 

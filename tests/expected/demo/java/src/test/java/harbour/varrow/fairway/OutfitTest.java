@@ -128,6 +128,11 @@ final class OutfitTest {
 
         StandInOutfit family6 = new StandInOutfit();
         outOfLimit(
-                "Hull", "length", "above", 0.0, () -> family6.hull(new Hull.Options().length(0.0)));
+                "Hull",
+                "length",
+                "above",
+                0.0,
+                "Hull.length is 0.0; more than 0.0 is wanted",
+                () -> family6.hull(new Hull.Options().length(0.0)));
     }
 }

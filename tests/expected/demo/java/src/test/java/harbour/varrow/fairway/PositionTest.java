@@ -13,13 +13,20 @@ final class PositionTest {
     @Test
     @DisplayName("limit/Position.latitude:finite")
     void limitPositionLatitudeFinite() {
-        outOfLimit("Position", "latitude", "finite", null, () -> new Position(Double.NaN, 1.5));
+        outOfLimit(
+                "Position",
+                "latitude",
+                "finite",
+                null,
+                "Position.latitude is NaN; a finite number is wanted",
+                () -> new Position(Double.NaN, 1.5));
 
         outOfLimit(
                 "Position",
                 "latitude",
                 "finite",
                 null,
+                "Position.latitude is Infinity; a finite number is wanted",
                 () -> new Position(Double.POSITIVE_INFINITY, 1.5));
 
         outOfLimit(
@@ -27,6 +34,7 @@ final class PositionTest {
                 "latitude",
                 "finite",
                 null,
+                "Position.latitude is -Infinity; a finite number is wanted",
                 () -> new Position(Double.NEGATIVE_INFINITY, 1.5));
 
         Position made = new Position(-0.0, 1.5);
@@ -38,7 +46,12 @@ final class PositionTest {
     @DisplayName("limit/Position.latitude:min")
     void limitPositionLatitudeMin() {
         outOfLimit(
-                "Position", "latitude", "min", -90.0, () -> new Position(-90.00000000000001, 1.5));
+                "Position",
+                "latitude",
+                "min",
+                -90.0,
+                "Position.latitude is -90.00000000000001; at least -90.0 is allowed",
+                () -> new Position(-90.00000000000001, 1.5));
 
         Position made = new Position(-90.0, 1.5);
         assertEquals(-90.0, made.latitude());
@@ -48,7 +61,13 @@ final class PositionTest {
     @Test
     @DisplayName("limit/Position.latitude:max")
     void limitPositionLatitudeMax() {
-        outOfLimit("Position", "latitude", "max", 90.0, () -> new Position(90.00000000000001, 1.5));
+        outOfLimit(
+                "Position",
+                "latitude",
+                "max",
+                90.0,
+                "Position.latitude is 90.00000000000001; at most 90.0 is allowed",
+                () -> new Position(90.00000000000001, 1.5));
 
         Position made = new Position(90.0, 1.5);
         assertEquals(90.0, made.latitude());
@@ -58,13 +77,20 @@ final class PositionTest {
     @Test
     @DisplayName("limit/Position.longitude:finite")
     void limitPositionLongitudeFinite() {
-        outOfLimit("Position", "longitude", "finite", null, () -> new Position(1.5, Double.NaN));
+        outOfLimit(
+                "Position",
+                "longitude",
+                "finite",
+                null,
+                "Position.longitude is NaN; a finite number is wanted",
+                () -> new Position(1.5, Double.NaN));
 
         outOfLimit(
                 "Position",
                 "longitude",
                 "finite",
                 null,
+                "Position.longitude is Infinity; a finite number is wanted",
                 () -> new Position(1.5, Double.POSITIVE_INFINITY));
 
         outOfLimit(
@@ -72,6 +98,7 @@ final class PositionTest {
                 "longitude",
                 "finite",
                 null,
+                "Position.longitude is -Infinity; a finite number is wanted",
                 () -> new Position(1.5, Double.NEGATIVE_INFINITY));
 
         Position made = new Position(1.5, -0.0);
@@ -87,6 +114,7 @@ final class PositionTest {
                 "longitude",
                 "min",
                 -180.0,
+                "Position.longitude is -180.00000000000003; at least -180.0 is allowed",
                 () -> new Position(1.5, -180.00000000000003));
 
         Position made = new Position(1.5, -180.0);
@@ -98,7 +126,12 @@ final class PositionTest {
     @DisplayName("limit/Position.longitude:max")
     void limitPositionLongitudeMax() {
         outOfLimit(
-                "Position", "longitude", "max", 180.0, () -> new Position(1.5, 180.00000000000003));
+                "Position",
+                "longitude",
+                "max",
+                180.0,
+                "Position.longitude is 180.00000000000003; at most 180.0 is allowed",
+                () -> new Position(1.5, 180.00000000000003));
 
         Position made = new Position(1.5, 180.0);
         assertEquals(180.0, made.longitude());

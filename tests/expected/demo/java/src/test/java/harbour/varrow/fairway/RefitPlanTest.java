@@ -47,16 +47,28 @@ final class RefitPlanTest {
                 "title",
                 "not_blank",
                 null,
+                "RefitPlan.title is \"\\t \\n\"; a text that is not blank is wanted",
                 () -> new RefitPlan("\t \n", List.of(aLeg())));
 
         outOfLimit(
-                "RefitPlan", "title", "not_blank", null, () -> new RefitPlan(" ", List.of(aLeg())));
+                "RefitPlan",
+                "title",
+                "not_blank",
+                null,
+                "RefitPlan.title is \" \"; a text that is not blank is wanted",
+                () -> new RefitPlan(" ", List.of(aLeg())));
 
         RefitPlan made = new RefitPlan("\240", List.of(aLeg()));
         assertEquals("\240", made.title());
 
         RefitPlan made2 = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg()));
-        outOfLimit("RefitPlan", "title", "not_blank", null, () -> made2.setTitle("\t \n"));
+        outOfLimit(
+                "RefitPlan",
+                "title",
+                "not_blank",
+                null,
+                "RefitPlan.title is \"\\t \\n\"; a text that is not blank is wanted",
+                () -> made2.setTitle("\t \n"));
         assertEquals("north \"1\" \\ 🛟", made2.title());
         made2.setTitle("\240");
         assertEquals("\240", made2.title());
@@ -86,13 +98,20 @@ final class RefitPlanTest {
                 "legs",
                 "min_length",
                 1L,
+                "RefitPlan.legs has the length 0; at least 1 is allowed",
                 () -> new RefitPlan("north \"1\" \\ 🛟", List.of()));
 
         RefitPlan made = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg()));
         assertEquals(List.of(aLeg()), made.legs());
 
         RefitPlan made2 = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg()));
-        outOfLimit("RefitPlan", "legs", "min_length", 1L, () -> made2.setLegs(List.of()));
+        outOfLimit(
+                "RefitPlan",
+                "legs",
+                "min_length",
+                1L,
+                "RefitPlan.legs has the length 0; at least 1 is allowed",
+                () -> made2.setLegs(List.of()));
         assertEquals(List.of(aLeg()), made2.legs());
         made2.setLegs(List.of(aLeg()));
         assertEquals(List.of(aLeg()), made2.legs());
@@ -115,6 +134,7 @@ final class RefitPlanTest {
                 "crew",
                 "min",
                 1L,
+                "RefitPlan.crew is 0; at least 1 is allowed",
                 () -> new RefitPlan(
                         "north \"1\" \\ 🛟", List.of(aLeg()), new RefitPlan.Options().crew(0L)));
 
@@ -124,7 +144,13 @@ final class RefitPlanTest {
 
         RefitPlan made2 = new RefitPlan(
                 "north \"1\" \\ 🛟", List.of(aLeg()), new RefitPlan.Options().crew(7L));
-        outOfLimit("RefitPlan", "crew", "min", 1L, () -> made2.setCrew(0L));
+        outOfLimit(
+                "RefitPlan",
+                "crew",
+                "min",
+                1L,
+                "RefitPlan.crew is 0; at least 1 is allowed",
+                () -> made2.setCrew(0L));
         assertEquals(7L, made2.crew());
         made2.setCrew(1L);
         assertEquals(1L, made2.crew());
@@ -199,6 +225,7 @@ final class RefitPlanTest {
                 "serial",
                 "min",
                 1L,
+                "RefitPlan.serial is 0; at least 1 is allowed",
                 () -> new RefitPlan(
                         "north \"1\" \\ 🛟", List.of(aLeg()), new RefitPlan.Options().serial(0L)));
 
@@ -208,7 +235,13 @@ final class RefitPlanTest {
 
         RefitPlan made2 = new RefitPlan(
                 "north \"1\" \\ 🛟", List.of(aLeg()), new RefitPlan.Options().serial(7L));
-        outOfLimit("RefitPlan", "serial", "min", 1L, () -> made2.setSerial(0L));
+        outOfLimit(
+                "RefitPlan",
+                "serial",
+                "min",
+                1L,
+                "RefitPlan.serial is 0; at least 1 is allowed",
+                () -> made2.setSerial(0L));
         assertEquals(OptionalLong.of(7L), made2.serial());
         made2.setSerial(1L);
         assertEquals(OptionalLong.of(1L), made2.serial());
@@ -489,7 +522,13 @@ final class RefitPlanTest {
         assertEquals(List.of(anotherLeg()), made.legs());
 
         RefitPlan made2 = new RefitPlan("north \"1\" \\ 🛟", List.of(aLeg()));
-        outOfLimit("RefitPlan", "legs", "min_length", 1L, () -> made2.removeLeg(0));
+        outOfLimit(
+                "RefitPlan",
+                "legs",
+                "min_length",
+                1L,
+                "RefitPlan.legs has the length 0; at least 1 is allowed",
+                () -> made2.removeLeg(0));
         assertEquals(List.of(aLeg()), made2.legs());
     }
 
@@ -782,7 +821,13 @@ final class RefitPlanTest {
         builder6.title("north \"1\" \\ 🛟");
         builder6.legs(List.of(aLeg()));
         builder6.title("\t \n");
-        outOfLimit("RefitPlan", "title", "not_blank", null, () -> builder6.build());
+        outOfLimit(
+                "RefitPlan",
+                "title",
+                "not_blank",
+                null,
+                "RefitPlan.title is \"\\t \\n\"; a text that is not blank is wanted",
+                () -> builder6.build());
 
         RefitPlan.Builder builder7 = new RefitPlan.Builder();
         builder7.title("\t \n");

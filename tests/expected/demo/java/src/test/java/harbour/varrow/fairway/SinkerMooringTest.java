@@ -26,13 +26,20 @@ final class SinkerMooringTest {
                 "mass",
                 "min",
                 1L,
+                "SinkerMooring.mass is 0; at least 1 is allowed",
                 () -> new SinkerMooring(new SinkerMooring.Options().mass(0L)));
 
         SinkerMooring made = new SinkerMooring(new SinkerMooring.Options().mass(1L));
         assertEquals(1L, made.mass());
 
         SinkerMooring made2 = new SinkerMooring(new SinkerMooring.Options().mass(7L));
-        outOfLimit("SinkerMooring", "mass", "min", 1L, () -> made2.setMass(0L));
+        outOfLimit(
+                "SinkerMooring",
+                "mass",
+                "min",
+                1L,
+                "SinkerMooring.mass is 0; at least 1 is allowed",
+                () -> made2.setMass(0L));
         assertEquals(7L, made2.mass());
         made2.setMass(1L);
         assertEquals(1L, made2.mass());

@@ -49,6 +49,7 @@ final class TopmarkTest {
                 "facets",
                 "min",
                 1L,
+                "Topmark.facets is 0; at least 1 is allowed",
                 () -> new Topmark("north \"1\" \\ 🛟", new Topmark.Options().facets(0L)));
 
         Topmark made = new Topmark("north \"1\" \\ 🛟", new Topmark.Options().facets(1L));

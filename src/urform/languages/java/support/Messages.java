@@ -1,0 +1,111 @@
+package PACKAGE;
+
+import java.math.BigDecimal;
+import java.math.MathContext;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+
+/** What the errors of limits say. */
+final class Messages {
+    private static final int MOST_SHOWN = 80;
+    private static final Map<String, String> WITHIN =
+            Map.of("each.", "an element of ", "key.", "a key of ");
+    private static final Map<String, String> WANTED =
+            Map.of(
+                    "min", "at least {} is allowed",
+                    "max", "at most {} is allowed",
+                    "above", "more than {} is wanted",
+                    "below", "less than {} is wanted",
+                    "finite", "a finite number is wanted",
+                    "not_blank", "a text that is not blank is wanted",
+                    "min_length", "a length of at least {} is allowed",
+                    "max_length", "a length of at most {} is allowed",
+                    "one_of", "one of {} is wanted");
+    private static final Map<Integer, String> SHORT =
+            Map.of(
+                    (int) '\n', "\\n",
+                    (int) '\r', "\\r",
+                    (int) '\t', "\\t",
+                    (int) '"', "\\\"",
+                    (int) '\\', "\\\\");
+
+    private Messages() {}
+
+    static String of(String owner, String field, String limit, Object bound, Object value) {
+        int dot = limit.indexOf('.') + 1;
+        String name = limit.substring(dot);
+        String path = WITHIN.getOrDefault(limit.substring(0, dot), "") + owner + "." + field;
+        String wanted = WANTED.getOrDefault(name, "{} is its " + name).replace("{}", bound(bound));
+        if (value == null) {
+            return path + ": " + wanted;
+        }
+        if (name.endsWith("_length") && value instanceof Long length) {
+            return path + " has the length " + length + "; " + wanted.replace("a length of ", "");
+        }
+        return path + " is " + shown(value) + "; " + wanted;
+    }
+
+    private static String bound(Object bound) {
+        if (bound instanceof List<?> words) {
+            return words.stream().map(Messages::shown).collect(Collectors.joining(", "));
+        }
+        return bound == null ? "" : shown(bound);
+    }
+
+    /** A text in quotes, cut, its controls escaped; a number. */
+    private static String shown(Object value) {
+        if (value instanceof String text) {
+            String more = text.codePointCount(0, text.length()) > MOST_SHOWN ? "…" : "";
+            return text.codePoints()
+                    .limit(MOST_SHOWN)
+                    .mapToObj(Messages::escaped)
+                    .collect(Collectors.joining("", "\"", more + "\""));
+        }
+        return value instanceof Double number ? real(number) : String.valueOf(value);
+    }
+
+    private static String escaped(int code) {
+        if (code < 0x20 || (code >= 0x7f && code <= 0x9f)) {
+            return SHORT.getOrDefault(code, String.format("\\u%04x", code));
+        }
+        return SHORT.getOrDefault(code, Character.toString(code));
+    }
+
+    /** The fewest digits that read back as this number, laid out as in ECMAScript, with .0 if it is whole. */
+    private static String real(double number) {
+        if (!Double.isFinite(number)) {
+            return String.valueOf(number);
+        }
+        if (number == 0) {
+            return "0.0";
+        }
+        BigDecimal found = fewest(Math.abs(number)).stripTrailingZeros();
+        String digits = found.unscaledValue().toString();
+        int point = digits.length() - found.scale();
+        String sign = number < 0 ? "-" : "";
+        if (digits.length() <= point && point <= 21) {
+            return sign + digits + "0".repeat(point - digits.length()) + ".0";
+        }
+        if (0 < point && point <= 21) {
+            return sign + digits.substring(0, point) + "." + digits.substring(point);
+        }
+        if (-6 < point && point <= 0) {
+            return sign + "0." + "0".repeat(-point) + digits;
+        }
+        String more = digits.length() > 1 ? "." + digits.substring(1) : "";
+        return sign + digits.charAt(0) + more + "e" + (point > 0 ? "+" : "") + (point - 1);
+    }
+
+    /** Double.toString has a digit too many now and then, before Java 19. */
+    private static BigDecimal fewest(double number) {
+        BigDecimal exact = new BigDecimal(number);
+        for (int digits = 1; digits < 17; digits++) {
+            BigDecimal rounded = exact.round(new MathContext(digits));
+            if (rounded.doubleValue() == number) {
+                return rounded;
+            }
+        }
+        return exact.round(new MathContext(17));
+    }
+}
