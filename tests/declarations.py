@@ -73,9 +73,9 @@ class Drawn(Values):
         for _ in range(self.number(0, most)):
             scope: set[str] = set()
             takes = {self.member(scope): self.type(immutable=False) for _ in range(self.number(0, 2))}
-            returned = self.type(immutable=False)
+            returned = {"returns": self.type(immutable=False) + ("?" if self.maybe(4) else "")}
             found[self.member(taken)] = {
-                "returns": returned,
+                **(returned if not self.maybe(4) else {}),
                 **({"takes": takes} if takes else {}),
                 **self.doc(),
             }
@@ -83,11 +83,13 @@ class Drawn(Values):
 
     def answers(self, operations: Mapping[str, Data]) -> dict[str, Any]:
         """Constants for some operations whose answers can be written."""
-        return {
-            name: self.value(operation["returns"], {}, {})
-            for name, operation in operations.items()
-            if self.product(innermost(operation["returns"])) is None and self.maybe()
-        }
+        found: dict[str, Any] = {}
+        for name, operation in operations.items():
+            type_ = operation.get("returns", "").removesuffix("?")
+            if type_ and self.product(innermost(type_)) is None and self.maybe():
+                is_none = operation["returns"].endswith("?") and self.maybe(3)
+                found[name] = None if is_none else self.value(type_, {}, {})
+        return found
 
     def plain(self) -> Data:
         """A product without variants, and perhaps a builder, a prototype or a pool."""
@@ -175,7 +177,10 @@ class Drawn(Values):
             **({"mutable": True} if product.mutable else {}),
             **written(product.fields),
         }
+        for operation in operations.values():
+            operation |= {"once": True} if self.maybe(3) else {}
         declared |= {"operations": operations} if operations else {}
+        declared |= {"answers": answers} if (answers := self.answers(operations)) and self.maybe() else {}
         keys: set[str] = set()
         variants: Data = {}
         for _ in range(self.number(1, 3)):

@@ -108,6 +108,7 @@ def _used(shape: Shape, data: Any, where: str, kind: Callable[[str], str]) -> It
 
 
 def _places(type_: str, place: str, kind: Callable[[str], str]) -> Iterator[str]:
+    type_ = type_.removesuffix("?")
     if not is_collection(type_):
         yield f"{kind(type_)} {place}"
         return

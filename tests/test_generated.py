@@ -80,9 +80,22 @@ def test_emitting_again_gives_the_same(valid: Path, target_name: str) -> None:
 
 @pytest.mark.toolchain
 def test_every_fixture_verifies_in_every_target(valid: Path, tmp_path: Path) -> None:
+    _verifies_in_every_target(valid, tmp_path)
+
+
+@pytest.mark.toolchain
+def test_a_factory_by_values_may_take_none(tmp_path: Path) -> None:
+    """There is nothing to choose, so no fault of its claim either: it cannot be a fixture."""
+    text = "urform: 1\nname: tides\nproducts:\n  Tide:\n    variants: {Neap: {single: true}}\n"
+    path = tmp_path / "tides.urform.yaml"
+    path.write_text(f"{text}    factory: {{form: by_values, choose: [{{use: Neap}}]}}\n", encoding="utf-8")
+    _verifies_in_every_target(path, tmp_path / "made")
+
+
+def _verifies_in_every_target(valid: Path, folder: Path) -> None:
     plan, claims = planned(valid)
     targets = [target(name) for name in known_targets()]
-    result = verify(plan, claims, targets, into=tmp_path, processes=Strictly())
+    result = verify(plan, claims, targets, into=folder, processes=Strictly())
     assert [(run.target, run.missing, run.broke) for run in result.runs if run.missing or run.broke] == []
     bad = [
         (c.id, t, o) for c in result.claims for t, o in c.outcomes.items() if o.state not in (PASSED, HELD)

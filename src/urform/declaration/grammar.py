@@ -79,7 +79,13 @@ OPERATION = Record(
     "operation",
     {
         "takes": Key(Named(LOWER_SNAKE, Words("a type"), doc="Parameters and their types, in order.")),
-        "returns": Key(Words("a type", doc="The type of the answer."), required=True),
+        "returns": Key(
+            Words(
+                "a type",
+                doc="The type of the answer, with ? if it may give none; left out, it gives nothing.",
+            )
+        ),
+        "once": Key(Flag(doc="Written once, on the product that has the variants.")),
         "doc": Key(DOC),
     },
 )

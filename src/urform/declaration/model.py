@@ -57,6 +57,7 @@ class Operation:
     takes: tuple[Parameter, ...]
     returns: Type
     doc: str = ""
+    once: Place | None = None  # where it is said that the base's answer is everyone's, if it is
 
 
 @dataclass(frozen=True, slots=True)

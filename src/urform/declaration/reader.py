@@ -32,7 +32,7 @@ from urform.declaration.model import (
 )
 from urform.declaration.place import START, Place
 from urform.declaration.problems import Problems
-from urform.declaration.types import INTEGER, TEXT, UNKNOWN, Collection, Type, TypeReader
+from urform.declaration.types import INTEGER, NOTHING, TEXT, UNKNOWN, Collection, Type, TypeReader
 from urform.prose import snake
 
 UNREAD = "?"  # stands for a word that was wrong, so that nothing more is said about it
@@ -245,8 +245,12 @@ class ModelReader:
             Parameter(parameter, spot, self._type(type_, spot)[1])
             for parameter, spot, type_ in entries(get(node, "takes"))
         )
-        _, returns = self._type(get(node, "returns"), place)
-        return Operation(name, place, takes, returns, text_of(get(node, "doc")))
+        written = get(node, "returns")
+        returns = (
+            self._types.read_returned(text_of(written), written.place) if written is not None else NOTHING
+        )
+        once = _key_place(node, "once") if flag_of(get(node, "once")) else None
+        return Operation(name, place, takes, returns, text_of(get(node, "doc")), once)
 
     def _factory(self, node: Node | None) -> Factory | None:
         if node is None:

@@ -69,6 +69,24 @@ class MapOf:
 
 
 @dataclass(frozen=True, slots=True)
+class NothingType:
+    """What an operation returns that gives nothing."""
+
+    def __str__(self) -> str:
+        return "nothing"
+
+
+@dataclass(frozen=True, slots=True)
+class MaybeOf:
+    """What an operation returns that may give nothing: `text?`."""
+
+    element: Type
+
+    def __str__(self) -> str:
+        return f"{self.element}?"
+
+
+@dataclass(frozen=True, slots=True)
 class UnknownType:
     """Stands where a type could not be read, so that nothing more is said about it."""
 
@@ -76,11 +94,12 @@ class UnknownType:
         return "?"
 
 
-Type = Scalar | ChoiceType | ProductType | ListOf | SetOf | MapOf | UnknownType
+Type = Scalar | ChoiceType | ProductType | ListOf | SetOf | MapOf | NothingType | MaybeOf | UnknownType
 Collection = (ListOf, SetOf, MapOf)
 
 TEXT, INTEGER, REAL, BOOLEAN = (Scalar(name) for name in SCALARS)
 UNKNOWN = UnknownType()
+NOTHING = NothingType()
 
 _TOKEN = re.compile(r"\s*(?:([A-Za-z_][A-Za-z0-9_]*)|(\S))")
 _DEEPEST = 16
@@ -109,7 +128,8 @@ class TypeReader:
             type_, rest = self._type(tokens, 0, len(text), place, 0)
             if rest < len(tokens):
                 start, token = tokens[rest]
-                raise _NoType(f"nothing may follow, but {token!r} does", start, len(token))
+                why = "only what an operation returns may be absent" if token == "?" else "nothing may follow"
+                raise _NoType(f"{why}, but {token!r} does" if token != "?" else why, start, len(token))
         except _NoType as error:
             self._problems.add(
                 catalogue.BAD_TYPE,
@@ -119,6 +139,11 @@ class TypeReader:
             )
             return UNKNOWN
         return type_
+
+    def read_returned(self, text: str, place: Place) -> Type:
+        """The type of what an operation returns, which may be absent: `text?`."""
+        type_ = self.read(text.rstrip().removesuffix("?"), place)
+        return MaybeOf(type_) if text.rstrip().endswith("?") and type_ != UNKNOWN else type_
 
     def _type(
         self, tokens: list[tuple[int, str]], at: int, end: int, place: Place, depth: int
@@ -183,7 +208,7 @@ def parts(type_: Type) -> Iterator[Type]:
     """The type itself and every type within it."""
     yield type_
     match type_:
-        case ListOf(element) | SetOf(element):
+        case ListOf(element) | SetOf(element) | MaybeOf(element):
             yield from parts(element)
         case MapOf(key, element):
             yield from parts(key)

@@ -21,11 +21,13 @@ from urform.declaration.types import (
     ChoiceType,
     ListOf,
     MapOf,
+    MaybeOf,
     ProductType,
     SetOf,
     Type,
 )
 from urform.declaration.values import (
+    Absent,
     Boolean,
     Entries,
     Integer,
@@ -66,6 +68,14 @@ class ValueReader:
     def _breaks(self, node: Node, field: Field, limit: Limit) -> None:
         bound = "" if limit.name == "not_blank" else f" {limit.bound}"
         self._problems.add(catalogue.VALUE_LIMIT, node.place, field=field.name, limit=f"{limit.name}{bound}")
+
+    def answer(self, node: Node, type_: Type) -> Value | Absent | None:
+        """What an operation of that type answers: a value, or none at all where it may give none."""
+        if not isinstance(type_, MaybeOf):
+            return self.value(node, type_)
+        if isinstance(node, ScalarNode) and node.value is None:
+            return Absent()
+        return self.value(node, type_.element)
 
     def value(self, node: Node, type_: Type) -> Value | None:
         """A value of a type, limits of the field aside."""

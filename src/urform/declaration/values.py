@@ -66,6 +66,11 @@ class Made:
         return hash((self.product, tuple(sorted(self.fields))))
 
 
+@dataclass(frozen=True, slots=True)
+class Absent:
+    """What an operation answers that gives none of the values it could."""
+
+
 Value = Text | Integer | Real | Boolean | Word | Items | Entries | Made
 
 

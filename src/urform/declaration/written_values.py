@@ -8,7 +8,7 @@ from urform.declaration.model import Declaration, Field, Given, Operation, Produ
 from urform.declaration.problems import Problems
 from urform.declaration.types import ProductType
 from urform.declaration.value_reader import ValueReader
-from urform.declaration.values import Made, Value
+from urform.declaration.values import Absent, Made, Value
 
 
 class WrittenValues:
@@ -24,10 +24,13 @@ class WrittenValues:
         node = redefined.get(field.name, field.default)
         return self._reader.field_value(node, field) if node is not None else None
 
-    def answer(self, operation: Operation, product: Product) -> Value | None:
-        """The answer that a product declares for an operation; None if it declares none."""
-        node = next((given.node for given in product.answers if given.name == operation.name), None)
-        return self._reader.value(node, operation.returns) if node is not None else None
+    def answer(self, operation: Operation, products: Iterable[Product]) -> Value | Absent | None:
+        """The answer that the first of these products declares for an operation; None if none does."""
+        for product in products:
+            for given in product.answers:
+                if given.name == operation.name:
+                    return self._reader.answer(given.node, operation.returns)
+        return None
 
     def given(self, product: Product, given: Iterable[Given]) -> Mapping[str, Value]:
         """The values of a preset or a part by field, in the order of the product's fields."""

@@ -65,8 +65,16 @@ def _product(declaration: Declaration, product: DeclaredProduct, values: Written
 
     def operation(owner: str, declared: DeclaredOperation) -> Operation:
         takes = tuple(Parameter(parameter.name, parameter.type) for parameter in declared.takes)
-        answer = values.answer(declared, product)
-        return Operation(declared.name, owner, takes, declared.returns, answer, paragraph(declared.doc))
+        answering = [one for one in (product, base) if one is not None and not product.abstract]
+        return Operation(
+            declared.name,
+            owner,
+            takes,
+            declared.returns,
+            values.answer(declared, answering),
+            paragraph(declared.doc),
+            declared.once is not None,
+        )
 
     return Product(
         name=product.name,

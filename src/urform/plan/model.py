@@ -14,7 +14,7 @@ from typing import TypeVar
 from urform.declaration.decisions import Literal, comparisons
 from urform.declaration.selection import Deciding, empty
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type, innermost
-from urform.declaration.values import Made, Value
+from urform.declaration.values import Absent, Made, Value
 from urform.records import dataclass
 
 Bound = int | float | bool | tuple[str | int, ...] | None
@@ -65,8 +65,9 @@ class Operation:
     owner: str
     takes: tuple[Parameter, ...]
     returns: Type
-    answer: Value | None = None
+    answer: Value | Absent | None = None
     doc: str = ""
+    once: bool = False  # what the user writes of it is written once, on the base
 
 
 @dataclass(frozen=True, slots=True)
@@ -382,6 +383,21 @@ class Plan:
     def product(self, name: str) -> Product:
         """A product of the plan, or what a family's stand-in makes."""
         return self.products.get(name) or self.stand_ins[name]
+
+    def to_write(self, base: Product) -> Iterator[tuple[Product, Operation]]:
+        """The operations of a product and its variants that the user writes, each with the product that it is of."""
+        kinds = self.concrete(base)
+        for operation in base.operations if base.abstract else ():
+            if operation.once and any(kind.operation(operation.name).answer is None for kind in kinds):
+                yield base, operation
+        for kind in kinds:
+            for operation in kind.operations:
+                if operation.answer is None and not operation.once:
+                    yield kind, operation
+
+    def written_on(self, product: Product, operation: Operation) -> Product:
+        """The product whose function an operation is that the user writes: the base's, if it is written once."""
+        return self.products[product.base] if operation.once and product.base is not None else product
 
     def factory_of(self, product: str) -> Factory | None:
         """The factory by key of an abstract product."""

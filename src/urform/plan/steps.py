@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import field
 
 from urform.declaration.types import Type
-from urform.declaration.values import Value
+from urform.declaration.values import Absent, Value
 from urform.plan.operands import Arguments, Operand, Path
 from urform.records import dataclass
 
@@ -142,7 +142,7 @@ class Answers:
     var: str
     operation: str
     arguments: tuple[Operand, ...]
-    value: Value
+    value: Value | Absent
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,17 +14,26 @@ NO_SUCH_DEFAULT = kind(
         variants: {Beacon: {defaults: {reflectiv: false}}}
     """),
 )
-ANSWER_OF_ABSTRACT = kind(
-    "answer-of-abstract",
-    "{product} has variants, so each of them answers '{operation}'",
-    "move the answer to the variants",
-    "An abstract product has no instances that could answer.",
+ANSWER_OF_NOTHING = kind(
+    "answer-of-nothing",
+    "'{operation}' returns nothing, so there is nothing to answer",
+    "drop the answer, or say what it returns",
+    "What an operation does is yours to write; an answer is a value that it returns.",
     declared("""
     products:
       Mark:
-        operations: {chart_label: {returns: text}}
-        answers: {chart_label: mark}
-        variants: {Buoy: {}, Beacon: {}}
+        operations: {announce: {}}
+        answers: {announce: mark}
+    """),
+)
+ONCE_WITHOUT_VARIANTS = kind(
+    "once-without-variants",
+    "{product} has no variants, so '{operation}' is written once anyway",
+    "drop `once`",
+    "`once` is for what all variants of a product do alike.",
+    declared("""
+    products:
+      Mark: {operations: {describe: {returns: text, once: true}}}
     """),
 )
 NO_SUCH_OPERATION = kind(

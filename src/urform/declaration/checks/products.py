@@ -6,7 +6,7 @@ from urform.declaration.catalogue import products as catalogue
 from urform.declaration.catalogue.values import FIELD_TWICE
 from urform.declaration.model import Declaration, Product
 from urform.declaration.problems import Problems, did_you_mean
-from urform.declaration.types import UNKNOWN
+from urform.declaration.types import NOTHING, UNKNOWN
 from urform.declaration.value_reader import ValueReader
 from urform.prose import listing
 
@@ -20,6 +20,7 @@ def check(declaration: Declaration, problems: Problems) -> None:
         _inherited_twice(declaration, product, problems)
         _defaults(declaration, product, values, problems)
         _answers(declaration, product, values, problems)
+        _once(product, problems)
         _single(declaration, product, problems)
         _keys(product, problems)
 
@@ -56,11 +57,7 @@ def _answers(declaration: Declaration, product: Product, values: ValueReader, pr
     operations = {operation.name: operation for operation in declaration.all_operations(product)}
     for given in product.answers:
         operation = operations.get(given.name)
-        if product.abstract:
-            problems.add(
-                catalogue.ANSWER_OF_ABSTRACT, given.place, product=product.name, operation=given.name
-            )
-        elif operation is None:
+        if operation is None:
             hint = did_you_mean(given.name, operations)
             problems.add(
                 catalogue.NO_SUCH_OPERATION,
@@ -70,8 +67,21 @@ def _answers(declaration: Declaration, product: Product, values: ValueReader, pr
                 known=tuple(operations),
                 hint=hint,
             )
+        elif operation.returns == NOTHING:
+            problems.add(catalogue.ANSWER_OF_NOTHING, given.place, operation=given.name)
         elif operation.returns != UNKNOWN:
-            values.value(given.node, operation.returns)
+            values.answer(given.node, operation.returns)
+
+
+def _once(product: Product, problems: Problems) -> None:
+    for operation in product.operations.values() if not product.abstract else ():
+        if operation.once is not None:
+            problems.add(
+                catalogue.ONCE_WITHOUT_VARIANTS,
+                operation.once,
+                product=product.name,
+                operation=operation.name,
+            )
 
 
 def _single(declaration: Declaration, product: Product, problems: Problems) -> None:

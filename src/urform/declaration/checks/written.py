@@ -22,7 +22,7 @@ def check(declaration: Declaration, problems: Problems) -> None:
         return
     values = ValueReader(declaration, problems, deciding=True)
     for node, type_ in _written(declaration):
-        values.value(node, type_)
+        values.answer(node, type_)
 
 
 def _written(declaration: Declaration) -> Iterator[tuple[Node, Type]]:

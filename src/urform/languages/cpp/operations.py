@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
-from urform.declaration.types import ProductType
-from urform.declaration.values import Made
+from urform.declaration.types import NOTHING, MaybeOf, ProductType, Type
+from urform.declaration.values import Absent, Made
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.sources import Sources
 from urform.languages.cpp.views import comment, laid_out
@@ -21,12 +22,17 @@ def operation_views(context: Context, product: Product) -> Iterator[View]:
     """How a product's operations are declared and answered."""
     base = context.plan.products[product.base] if product.base is not None else None
     inherited = {o.name for o in base.operations} if base is not None else set()
+    written = {o.name for on, o in context.plan.to_write(product) if on is product}
     for operation in product.operations:
+        if operation.once and operation.answer is None and base is not None:
+            continue  # it is the base's
+        gives = operation.returns != NOTHING
         typed = _typed(context, operation)
         yield {
             "name": context.method(product, operation.name),
-            "doc": plain(operation.doc)
-            or ("Gives the declared answer." if operation.answer is not None else "Yours to answer."),
+            "doc": plain(operation.doc) or _otherwise(operation),
+            "gives": gives,
+            "pure": product.abstract and operation.name not in written,
             "declared": ", ".join(f"{type_}{name}" for type_, name in typed),
             "unnamed": ", ".join(type_.rstrip() for type_, _ in typed),
             "returns": returned(context, operation),
@@ -36,12 +42,21 @@ def operation_views(context: Context, product: Product) -> Iterator[View]:
         }
 
 
+def _otherwise(operation: Operation) -> str:
+    if operation.answer is None:
+        return "Yours to answer." if operation.returns != NOTHING else "Yours to write."
+    return "Gives the declared answer." if operation.returns != NOTHING else "Does nothing."
+
+
 def _answer(context: Context, operation: Operation) -> str:
     """The declared answer, of the type that is returned."""
-    if operation.answer is None:
+    returns = operation.returns.element if isinstance(operation.returns, MaybeOf) else operation.returns
+    if operation.answer is None or returns == NOTHING:
         return ""
-    value = context.code.value(operation.answer, operation.returns)
-    product = context.plan.products.get(str(operation.returns))
+    if isinstance(operation.answer, Absent):
+        return "nullptr" if is_behind_pointer(context, operation.returns) else "std::nullopt"
+    value = context.code.value(operation.answer, returns)
+    product = context.plan.products.get(str(returns))
     if product is None or not product.abstract or context.plan.selection_of(product.name) is not None:
         return value
     assert isinstance(operation.answer, Made)
@@ -51,9 +66,20 @@ def _answer(context: Context, operation: Operation) -> str:
 def returned(context: Context, operation: Operation) -> str:
     """The type that an operation returns: a product of which only the base is known behind a pointer."""
     type_ = operation.returns
+    if type_ == NOTHING:
+        return "void"
+    if isinstance(type_, MaybeOf):
+        inner = returned(context, replace(operation, returns=type_.element))
+        return inner if is_behind_pointer(context, type_) else f"std::optional<{inner}>"
     if isinstance(type_, ProductType):
         return context.code.owned_type(context.plan.products[type_.name])
     return context.code.type(type_)
+
+
+def is_behind_pointer(context: Context, type_: Type) -> bool:
+    """Whether what may be absent is a pointer, which is null then."""
+    inner = type_.element if isinstance(type_, MaybeOf) else type_
+    return isinstance(inner, ProductType) and context.plan.products[inner.name].abstract
 
 
 def _typed(context: Context, operation: Operation) -> list[tuple[str, str]]:
@@ -65,14 +91,9 @@ def _typed(context: Context, operation: Operation) -> list[tuple[str, str]]:
     return typed
 
 
-def operations_file(sources: Sources, base: Product, variants: tuple[Product, ...]) -> Iterator[File]:
+def operations_file(sources: Sources, base: Product) -> Iterator[File]:
     """The user's own source: operations without an answer."""
-    stubs = [
-        _stub(sources, product, operation)
-        for product in variants or (base,)
-        for operation in product.operations
-        if operation.answer is None
-    ]
+    stubs = [_stub(sources, product, operation) for product, operation in sources.context.plan.to_write(base)]
     if stubs:
         context = sources.context
         head = (

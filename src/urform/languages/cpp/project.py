@@ -85,10 +85,10 @@ class Project:
             yield from self._pair(self.names.file(choice), *self._choice(choice))
         for module in modules(self.plan):
             yield from self._module(module)
-        for base, variants in self.plan.families_of_types():
+        for base, _ in self.plan.families_of_types():
             for pair in pairs_beside(self.context, base):
                 yield from self._pair(pair.file, pair.header, pair.source)
-            yield from operations_file(self.sources, base, variants)
+            yield from operations_file(self.sources, base)
         for family in self.plan.families:
             yield from self._family(family)
         for family in self.plan.families_with_stand_in:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any, Protocol
 
-from urform.declaration.types import REAL, TEXT, Collection, ProductType, Type
-from urform.declaration.values import Real, Value
+from urform.declaration.types import REAL, TEXT, Collection, MaybeOf, ProductType, Type
+from urform.declaration.values import Absent, Real, Value
 from urform.languages.cpp.builders import BuilderNames
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.copies import duplicating
@@ -15,6 +15,7 @@ from urform.languages.cpp.factories import creator_of
 from urform.languages.cpp.families import member_type, role_name
 from urform.languages.cpp.members import bound_as_data, is_span
 from urform.languages.cpp.names import KEYWORDS, TEST_HELPERS, Names
+from urform.languages.cpp.operations import is_behind_pointer
 from urform.languages.cpp.values_in_tests import Held, TestExpressions
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import Words, snake
@@ -267,11 +268,16 @@ class Writer(StepWriter):
         declared = product.operation(step.operation)
         pairs = zip(step.arguments, declared.takes, strict=True)
         handed = ", ".join(self._handed_to(given, parameter.type) for given, parameter in pairs)
-        inner = self.plan.products.get(str(declared.returns))
-        star = "*" if inner is not None and inner.abstract else ""
-        got = f"{star}{self._holder(step.var)}{self._context.method(product, step.operation)}({handed})"
-        yield f"EXPECT_EQ({got}, {self.code.expected(step.value, declared.returns)});"
-        yield from _plain_zero(declared.returns, got, step.value)
+        may_be_absent = isinstance(declared.returns, MaybeOf)
+        returns = declared.returns.element if isinstance(declared.returns, MaybeOf) else declared.returns
+        star = "*" if is_behind_pointer(self._context, returns) else ""
+        call = f"{self._holder(step.var)}{self._context.method(product, step.operation)}({handed})"
+        if isinstance(step.value, Absent):
+            yield f"EXPECT_FALSE({call});"
+            return
+        got = f"{star}{call}"
+        yield f"EXPECT_EQ({got}, {self.code.expected(step.value, returns)});"
+        yield from _plain_zero(returns, f"*{got}" if may_be_absent else got, step.value)
 
     def _handed_to(self, operand: Operand, type_: Type) -> str:
         """The argument of an operation: a reference to a product, else a value."""

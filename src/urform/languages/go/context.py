@@ -48,7 +48,15 @@ class Context:
     def signature(self, operation: Operation, taken: frozenset[str]) -> tuple[str, str, str]:
         """The method's name, its typed parameters, and what it returns."""
         typed = [f"{self.names.local(p.name)} {self.code.type(p.type)}" for p in operation.takes]
-        return self.names.exported(operation.name, taken), ", ".join(typed), self.code.type(operation.returns)
+        return (
+            self.names.exported(operation.name, taken),
+            ", ".join(typed),
+            self.code.returned(operation.returns),
+        )
+
+    def written_once(self, operation: Operation) -> str:
+        """The user's own function of an operation that is written once: `describeOfMark`."""
+        return f"{camel(operation.name)}Of{pascal(operation.owner)}"
 
     def letter(self, product: Product, operation: Operation | None = None) -> str:
         """The name of a receiver."""

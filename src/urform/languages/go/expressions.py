@@ -8,18 +8,20 @@ from collections.abc import Iterator, Mapping
 from urform.declaration.types import (
     BOOLEAN,
     INTEGER,
+    NOTHING,
     REAL,
     TEXT,
     ChoiceType,
     Collection,
     ListOf,
     MapOf,
+    MaybeOf,
     ProductType,
     SetOf,
     Type,
     parts,
 )
-from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
+from urform.declaration.values import Absent, Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 from urform.languages.go.copy_names import CopyNames
 from urform.languages.go.names import Names
 from urform.languages.naming.names import camel, pascal
@@ -96,6 +98,20 @@ class Expressions:
             case MapOf(key, element):
                 return f"map[{self.type(key)}]{self.type(element)}"
         return SCALARS[type_]
+
+    def returned(self, type_: Type) -> str:
+        """What an operation returns, after a blank; with whether there is one, if there may be none."""
+        if isinstance(type_, MaybeOf):
+            return f" ({self.type(type_.element)}, bool)"
+        return "" if type_ == NOTHING else f" {self.type(type_)}"
+
+    def answer(self, answer: Value | Absent, type_: Type) -> str:
+        """What an operation of a type returns."""
+        if isinstance(answer, Absent):
+            assert isinstance(type_, MaybeOf)
+            return f"{_zero(type_.element)}, false"
+        value = self.value(answer)
+        return f"{value}, true" if isinstance(type_, MaybeOf) else value
 
     def is_pointer(self, field: Field) -> bool:
         """Whether an optional scalar travels as a pointer; an absent choice is the empty word."""
@@ -460,3 +476,11 @@ def _found(type_: Type, value: str, size: str) -> str:
     if isinstance(type_, Collection):
         return f"int64({size})"
     return f"string({value})" if isinstance(type_, ChoiceType) else value
+
+
+def _zero(type_: Type) -> str:
+    """What Go has in the place of a value that there is none of."""
+    if type_ == TEXT or isinstance(type_, ChoiceType):
+        return '""'
+    zeros: dict[Type, str] = {INTEGER: "0", REAL: "0", BOOLEAN: "false"}
+    return zeros.get(type_, "nil")

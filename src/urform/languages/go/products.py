@@ -4,7 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, ChoiceType, Collection, ProductType
+from urform.declaration.types import (
+    BOOLEAN,
+    INTEGER,
+    NOTHING,
+    REAL,
+    TEXT,
+    ChoiceType,
+    Collection,
+    ProductType,
+)
 from urform.declaration.values import Text, Word
 from urform.languages.go.access import accesses
 from urform.languages.go.changes import said, signature
@@ -24,7 +33,7 @@ from urform.languages.layout.columns import TAB
 from urform.languages.naming.names import camel, pascal, spoken
 from urform.languages.rendering.comments import plain, wrapped
 from urform.languages.rendering.fields import field_doc
-from urform.plan.model import Field, Product
+from urform.plan.model import Field, Operation, Product
 from urform.prose import with_article
 
 LONGEST_NOTE = 40
@@ -148,18 +157,29 @@ def operations(context: Context, product: Product) -> Iterator[dict[str, str]]:
     """The methods of a product that give declared answers."""
     taken = context.taken(product)
     for operation in product.operations:
-        if operation.answer is None:
+        if operation.answer is None and not operation.once:
             continue
         name, parameters, returns = context.signature(operation, taken)
-        text = context.code.value(operation.answer)
+        receiver = context.letter(product, operation)
+        is_written = operation.answer is None
+        doc = "does what is written for all kinds." if not returns else "returns the declared answer."
         yield {
-            "receiver": f"*{context.names.type(product.name)}",
+            "receiver": f"{f'{receiver} ' if is_written else ''}*{context.names.type(product.name)}",
             "name": name,
             "parameters": parameters,
             "returns": returns,
-            "answer": text,
-            "doc": f"{name}: {operation.doc}" if operation.doc else f"{name} returns the declared answer.",
+            "body": f"{{ {body} }}" if (body := _method_body(context, operation, receiver)) else "{}",
+            "doc": f"{name}: {operation.doc}" if operation.doc else f"{name} {doc}",
         }
+
+
+def _method_body(context: Context, operation: Operation, receiver: str) -> str:
+    """What an operation does: its declared answer, or a call of what is written once for all kinds."""
+    gives = operation.returns != NOTHING
+    if operation.answer is not None:
+        return f"return {context.code.answer(operation.answer, operation.returns)}" if gives else ""
+    passed = ", ".join([receiver, *(context.names.local(p.name) for p in operation.takes)])
+    return f"{'return ' if gives else ''}{context.written_once(operation)}({passed})"
 
 
 def _interface(context: Context, product: Product) -> Iterator[dict[str, object]]:
@@ -186,7 +206,7 @@ def _interface(context: Context, product: Product) -> Iterator[dict[str, object]
         yield method(signature(context, product, change), said(context, product, change))
     for operation in product.operations:
         name, parameters, returns = context.signature(operation, taken)
-        yield method(f"{name}({parameters}) {returns}", f"{name}: {operation.doc}" if operation.doc else "")
+        yield method(f"{name}({parameters}){returns}", f"{name}: {operation.doc}" if operation.doc else "")
     type_ = context.names.type(product.name)
     yield method(f"Equal(other {type_}) bool", "Equal reports whether other has the same type and content.")
     for copying in methods(context, product):

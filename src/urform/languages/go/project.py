@@ -31,6 +31,7 @@ from urform.plan.model import (
     Factory,
     Family,
     Making,
+    Operation,
     Plan,
     Pool,
     Product,
@@ -139,27 +140,28 @@ class Project:
 
     def _operations_file(self, base: Product, variants: tuple[Product, ...]) -> Iterator[File]:
         """The user's own file: operations without an answer."""
-        stubs = []
-        for product in variants or (base,):
-            taken = self.context.taken(product)
-            for operation in product.operations:
-                if operation.answer is not None:
-                    continue
-                name, parameters, returns = self.context.signature(operation, taken)
-                doc = comment(
-                    f"{name}: {operation.doc}" if operation.doc else f"{name} is yours to write.", 0
-                )
-                type_ = self.names.type(product.name)
-                text = (
-                    f"{doc}\nfunc ({self.context.letter(product, operation)} *{type_}) {name}({parameters}) {returns} {{\n"
-                    f'\tpanic("{product.name}.{operation.name} is not written yet")\n}}\n'
-                )
-                label = f"{product.name}.{operation.name}"
-                stubs.append(Stub(label, text, rf"^func \((\w+ )?\*?{type_}\) {name}\("))
+        stubs = [self._stub(product, operation) for product, operation in self.plan.to_write(base)]
         if stubs:
             header = "// Yours: Urform wrote this file once and never touches it again.\n\n"
             text = self.context.whole("\n".join(stub.text for stub in stubs), header=header)
             yield File(f"{snake(base.name)}_operations.go", text, users=True, stubs=tuple(stubs))
+
+    def _stub(self, product: Product, operation: Operation) -> Stub:
+        """A method or, where all kinds have the same, a function of their interface."""
+        name, parameters, returns = self.context.signature(operation, self.context.taken(product))
+        type_, own = self.names.type(product.name), self.context.letter(product, operation)
+        begins = rf"func \((\w+ )?\*?{type_}\) {name}"
+        head = f"func ({own} *{type_}) {name}({parameters}){returns}"
+        if operation.once and product.abstract:
+            name = begins = self.context.written_once(operation)
+            begins = f"func {begins}"
+            head = (
+                f"func {name}({', '.join(part for part in (f'{own} {type_}', parameters) if part)}){returns}"
+            )
+        doc = comment(f"{name}: {operation.doc}" if operation.doc else f"{name} is yours to write.", 0)
+        label = f"{product.name}.{operation.name}"
+        text = f'{doc}\n{head} {{\n\tpanic("{label} is not written yet")\n}}\n'
+        return Stub(label, text, rf"^{begins}\(")
 
 
 def _generated(plan: Plan) -> frozenset[str]:

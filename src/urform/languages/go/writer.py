@@ -7,17 +7,8 @@ from collections.abc import Sequence
 from typing import Any, Protocol
 
 from urform.declaration.ranges import length_range
-from urform.declaration.types import (
-    REAL,
-    TEXT,
-    Collection,
-    ListOf,
-    MapOf,
-    ProductType,
-    SetOf,
-    Type,
-)
-from urform.declaration.values import Items, Real, Value
+from urform.declaration.types import REAL, TEXT, Collection, ListOf, MapOf, MaybeOf, ProductType, SetOf, Type
+from urform.declaration.values import Absent, Items, Real, Value
 from urform.languages.go.builders import BuilderNames, build_fails
 from urform.languages.go.changes import change_fails
 from urform.languages.go.context import Context
@@ -314,7 +305,16 @@ class Writer(StepWriter):
         method = self.names.exported(step.operation, self._context.taken(product))
         handed = ", ".join(self.value(argument) for argument in step.arguments)
         got = f"{self.var(step.var)}.{method}({handed})"
-        return self._is(step.operation, product.operation(step.operation).returns, got, step.value)
+        returns = product.operation(step.operation).returns
+        if isinstance(returns, MaybeOf):
+            found, ok = self._value_and_ok()
+            yield f"{found}, {ok} := {got}" if not isinstance(step.value, Absent) else f"_, {ok} := {got}"
+            if isinstance(step.value, Absent):
+                yield f'is(t, "{step.operation}", {ok}, false)'
+            else:
+                yield f'isGiven(t, "{step.operation}", {found}, {ok}, {self._typed(returns.element, step.value)})'
+        elif not isinstance(step.value, Absent):
+            yield from self._is(step.operation, returns, got, step.value)
 
     def _is(self, what: str, type_: Type, got: str, value: Operand | Value) -> Lines:
         if isinstance(value, (Several, Items)) and not value.items and isinstance(type_, (ListOf, SetOf)):

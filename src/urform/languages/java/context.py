@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from urform.declaration.types import Collection
+from urform.declaration.types import NOTHING, Collection
 from urform.languages.java.docs import KEY, OPTIONS, as_parameter
 from urform.languages.java.expressions import PRIMITIVES, Expressions, is_settled
 from urform.languages.java.names import Names
@@ -61,18 +61,24 @@ class Context:
         typed = [f"{self.code.plain(p.type)} {name}" for p, name in zip(operation.takes, names, strict=True)]
         name = self.names.member(operation.name)
         if operation.answer is not None:
-            body = self.code.value(operation.answer)
+            body = self.code.answer(operation.answer, operation.returns)
         else:
-            body = f"{self.names.type(product.name)}Operations.{name}({', '.join(['this', *names])})"
+            written_on = self.names.type(self.plan.written_on(product, operation).name)
+            body = f"{written_on}Operations.{name}({', '.join(['this', *names])})"
+        if operation.returns != NOTHING:
+            body = f"return {body};"
+        else:
+            body = f"{body};" if operation.answer is None else "// There is nothing to do."
         inherited = product.base is not None and operation.owner != product.name
         return {
             "name": name,
-            "doc": operation.doc,
+            "doc": operation.doc
+            or (f"{spoken(operation.name).capitalize()}." if operation.returns == NOTHING else ""),
             "takes": self.operation_takes(operation),
-            "said": "the answer" if operation.answer is None else "the declared answer",
+            "said": _told(operation),
             "abstract": product.abstract,
             "overrides": inherited,
-            "returns": self.code.plain(operation.returns),
+            "returns": self.code.returned(operation.returns),
             "parameters": ", ".join(typed),
             "body": body,
         }
@@ -126,3 +132,10 @@ class Context:
     def is_reference(self, field: Field) -> bool:
         """Whether null could be handed in for a required field."""
         return field.type not in PRIMITIVES
+
+
+def _told(operation: Operation) -> str:
+    """What documentation says of the answer; nothing where there is none."""
+    if operation.returns == NOTHING:
+        return ""
+    return "the answer" if operation.answer is None else "the declared answer"

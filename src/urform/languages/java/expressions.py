@@ -7,17 +7,19 @@ from collections.abc import Iterator, Mapping
 from urform.declaration.types import (
     BOOLEAN,
     INTEGER,
+    NOTHING,
     REAL,
     TEXT,
     ChoiceType,
     Collection,
     ListOf,
     MapOf,
+    MaybeOf,
     ProductType,
     SetOf,
     Type,
 )
-from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
+from urform.declaration.values import Absent, Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 from urform.languages.java.copy_calls import CopyCalls
 from urform.languages.java.names import Names
 from urform.languages.naming.names import beside, camel, pascal
@@ -109,6 +111,21 @@ class Expressions:
         return f"{stored} == null ? {kind}.empty() : {kind}.of({stored})"
 
     # --- values ---------------------------------------------------------------------------------------
+
+    def returned(self, type_: Type) -> str:
+        """The type that an operation returns."""
+        if isinstance(type_, MaybeOf):
+            return self.optional(type_.element)
+        return "void" if type_ == NOTHING else self.plain(type_)
+
+    def answer(self, answer: Value | Absent, type_: Type) -> str:
+        """What an operation of a type returns."""
+        element = type_.element if isinstance(type_, MaybeOf) else type_
+        kind = OPTIONALS.get(element, "Optional")
+        if isinstance(answer, Absent):
+            return f"{kind}.empty()"
+        value = self.value(answer)
+        return f"{kind}.of({value})" if isinstance(type_, MaybeOf) else value
 
     def value(self, value: Value) -> str:
         """A literal, or the expression that makes the value."""

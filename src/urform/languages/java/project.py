@@ -164,7 +164,8 @@ class Project:
 
     def _operations_file(self, product: Product) -> Iterator[File]:
         """The user's own file: operations without an answer."""
-        open_ = [o for o in product.operations if o.answer is None and not product.abstract]
+        base = self.plan.products[product.base] if product.base is not None else product
+        open_ = [o for on, o in self.plan.to_write(base) if on is product]
         if not open_:
             return
         type_ = self.names.type(product.name)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from urform.declaration.types import TEXT, ListOf, MapOf, SetOf, Type
-from urform.declaration.values import Boolean, Value
+from urform.declaration.types import TEXT, ListOf, MapOf, MaybeOf, SetOf, Type
+from urform.declaration.values import Absent, Boolean, Value
 from urform.languages.java.builders import BuilderNames
 from urform.languages.java.expressions import OPTIONALS, PRIMITIVES, Expressions, client_name, text_literal
 from urform.languages.java.families import member_type, role_name
@@ -185,7 +185,13 @@ class Writer(StepWriter):
         returns = self.scope.product_of(step.var).operation(step.operation).returns
         handed = ", ".join(self.value(argument) for argument in step.arguments)
         got = f"{self.var(step.var)}.{self.names.member(step.operation)}({handed})"
-        yield self._is(got, returns, step.value)
+        if isinstance(step.value, Absent):
+            element = returns.element if isinstance(returns, MaybeOf) else returns
+            yield f"assertEquals({OPTIONALS.get(element, 'Optional')}.empty(), {got});"
+        elif isinstance(returns, MaybeOf):
+            yield self._is(got, returns.element, step.value, may_be_absent=True)
+        else:
+            yield self._is(got, returns, step.value)
 
     def _is(self, got: str, type_: Type, value: Operand | Value, may_be_absent: bool = False) -> str:
         if isinstance(value, Boolean) and not may_be_absent:

@@ -14,11 +14,13 @@ from urform.declaration.types import (
     Collection,
     ListOf,
     MapOf,
+    MaybeOf,
+    NothingType,
     ProductType,
     SetOf,
     Type,
 )
-from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
+from urform.declaration.values import Absent, Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 from urform.languages.naming.names import snake
 from urform.languages.python.names import Names
 from urform.languages.python.plain import Plain
@@ -100,6 +102,10 @@ class Expressions:
                 return f"AbstractSet[{self.type(element)}]"
             case MapOf(key, element):
                 return f"Mapping[{self.type(key)}, {self.type(element)}]"
+            case MaybeOf(element):
+                return f"{self.type(element)} | None"
+            case NothingType():
+                return "None"
         return SCALARS[type_]
 
     def field_type(self, field: Field) -> str:
@@ -127,6 +133,10 @@ class Expressions:
         return self.type(type_)
 
     # --- values ---------------------------------------------------------------------------------------
+
+    def answer(self, answer: Value | Absent) -> str:
+        """What an operation returns."""
+        return "None" if isinstance(answer, Absent) else self.value(answer)
 
     def value(self, value: Value) -> str:
         """A literal, or the expression that makes the value; collections as they are held."""

@@ -22,7 +22,7 @@ USED_TYPES = frozenset(
 USED_FUNCTIONS = frozenset(
     (
         "abstractmethod boolean choice dataclass errors field final given instance integer listed lru_cache maker mapped number "
-        "all any collected len new own_list own_map own_set put real set_of starting text unless_given "
+        "all any collected len new own_list own_map own_set put put_at real set_of sized starting text unless_given without "
         "bool dict float frozenset int isinstance list map object range set sorted str super tuple type"
     ).split()
 )

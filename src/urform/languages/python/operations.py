@@ -18,12 +18,10 @@ from urform.plan.model import Operation, Product
 def operations_files(context: Context, module: Module) -> Iterator[File]:
     """The users' own files: operations without an answer."""
     by_file: dict[str, list[tuple[Product, Operation]]] = {}
-    for product in module.products:
-        for operation in product.operations:
-            if not product.abstract and operation.answer is None:
-                by_file.setdefault(ProductWriter(context).operations_module(product), []).append(
-                    (product, operation)
-                )
+    for base in (product for product in module.products if product.base is None):
+        open_ = list(context.plan.to_write(base))
+        if open_:
+            by_file[ProductWriter(context).operations_module(base)] = open_
     for name, open_ in by_file.items():
         views = []
         for product, operation in open_:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
 
+from urform.declaration.types import NOTHING
 from urform.declaration.values import Made
 from urform.languages.naming.names import snake
 from urform.languages.python.changes import changes
@@ -13,7 +14,7 @@ from urform.languages.python.expressions import text_literal
 from urform.languages.python.views import FieldView, natural
 from urform.languages.python.words import HARD_KEYWORDS as KEYWORDS
 from urform.languages.rendering.fields import field_doc
-from urform.plan.model import Field, Operation, Product
+from urform.plan.model import Field, Operation, Plan, Product
 
 FEW = 2  # fields that are looked at one by one
 FITS = 70  # characters of a formatted text that can follow `return`
@@ -356,12 +357,25 @@ class ProductWriter:
             "parameters": [
                 f"{self.names.parameter(p.name)}: {self.code.type(p.type)}" for p in operation.takes
             ],
-            "names": [self.names.parameter(p.name) for p in operation.takes],
             "returns": self.code.type(operation.returns),
-            "answer": self.code.value(operation.answer) if operation.answer is not None else None,
-            "module": self.operations_module(product),
-            "function": f"{snake(product.name)}_{operation.name}",
+            "body": self._body(product, operation),
+            "function": operation_function(self.plan, product, operation),
         }
+
+    def _body(self, product: Product, operation: Operation) -> str:
+        """What an operation does: its declared answer, or a call of the user's function."""
+        gives = operation.returns != NOTHING
+        if operation.answer is not None:
+            return f"return {self.code.answer(operation.answer)}" if gives else "pass"
+        function = operation_function(self.plan, product, operation)
+        arguments = ", ".join(["self", *(self.names.parameter(p.name) for p in operation.takes)])
+        called = f"{self.operations_module(product)}.{function}({arguments})"
+        return f"return {called}" if gives else called
 
     def operations_module(self, product: Product) -> str:
         return f"{snake(product.base or product.name)}_operations"
+
+
+def operation_function(plan: Plan, product: Product, operation: Operation) -> str:
+    """The user's own function: `buoy_range_from`."""
+    return f"{snake(plan.written_on(product, operation).name)}_{operation.name}"

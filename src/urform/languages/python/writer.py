@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from urform.declaration.types import Collection, ListOf, Type
-from urform.declaration.values import Boolean, Entries, Items, Real, Value
+from urform.declaration.values import Absent, Boolean, Entries, Items, Real, Value
 from urform.languages.layout.engine import columns
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import Words, snake
@@ -192,7 +192,10 @@ class Writer(StepWriter):
 
     def answers(self, step: s.Answers) -> Lines:
         handed = ", ".join(self.value(argument) for argument in step.arguments)
-        return self._is(f"{self.var(step.var)}.{self.names.field(step.operation)}({handed})", step.value)
+        got = f"{self.var(step.var)}.{self.names.field(step.operation)}({handed})"
+        if isinstance(step.value, Absent):
+            return self.lines("is absent", got=got)
+        return self._is(got, step.value)
 
     def _is(self, got: str, value: Operand | Value) -> Lines:
         match value:
@@ -262,7 +265,8 @@ class Writer(StepWriter):
         call = self.construction(step.product, step.arguments).code
         plain = call.endswith("()") and not step.arguments
         yield f"one = {call}"
-        yield f"got = together({self.names.type(step.product) if plain else f'lambda: {call}'}, {step.threads})"
+        ask = call.removesuffix("()") if plain else f"lambda: {call}"
+        yield f"got = together({ask}, {step.threads})"
         yield "assert all(each is one for each in got)"
 
     # --- ways of making -----------------------------------------------------------------------------------

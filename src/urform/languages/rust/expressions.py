@@ -14,6 +14,8 @@ from urform.declaration.types import (
     Collection,
     ListOf,
     MapOf,
+    MaybeOf,
+    NothingType,
     ProductType,
     SetOf,
     Type,
@@ -125,6 +127,10 @@ class Expressions:
                 return f"BTreeSet<{self.type(element)}>"
             case MapOf(key, element):
                 return f"BTreeMap<{self.type(key)}, {self.type(element, shared=shared)}>"
+            case MaybeOf(element):
+                return f"Option<{self.type(element)}>"
+            case NothingType():
+                return "()"
         return SCALARS[type_]
 
     def _product(self, name: str, shared: bool) -> str:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.declaration.types import TEXT, ListOf, ProductType, Type
+from urform.declaration.types import NOTHING, TEXT, ListOf, MaybeOf, ProductType, Type
+from urform.declaration.values import Absent
 from urform.languages.naming.names import beside, snake
 from urform.languages.rendering.comments import plain
 from urform.languages.rust.context import Context
@@ -22,19 +23,60 @@ def operation_views(
         names = [context.names.local(p.name) for p in operation.takes]
         types = [taken_type(context, p.type) for p in operation.takes]
         answered = operation.answer is not None
-        answer = ""
-        if operation.answer is not None:
-            answer = context.code.value(operation.answer, operation.returns)
+        gives = operation.returns != NOTHING
+        called = _call(context, product, operation, names)
         shown = [f"{'_' if answered else ''}{n}: {t}" for n, t in zip(names, types, strict=True)]
         yield {
             "name": context.method(product, operation.name),
-            "doc": plain(operation.doc) or ("Gives the declared answer." if answered else "Yours to answer."),
+            "doc": plain(operation.doc) or _otherwise(operation),
             "parameters": "".join(f", {each}" for each in shown),
             "declared": "".join(f", {n}: {t}" for n, t in zip(names, types, strict=True)),
             "passed": ", ".join(names),
-            "returns": context.code.type(operation.returns),
-            "answer": answer if answered else _call(context, product, operation, names),
+            "returns": f" -> {context.code.type(operation.returns)}" if gives else "",
+            "gives": gives,
+            "answer": _answer(context, operation) if answered else called if gives else f"{called};",
+            "lines": list(_dispatched(context, product, operation)) if product.abstract else [],
         }
+
+
+def _otherwise(operation: Operation) -> str:
+    if operation.answer is None:
+        return "Yours to answer." if operation.returns != NOTHING else "Yours to write."
+    return "Gives the declared answer." if operation.returns != NOTHING else "Does nothing."
+
+
+def _answer(context: Context, operation: Operation) -> str:
+    """The declared answer; none of an operation that gives nothing."""
+    assert operation.answer is not None
+    if operation.returns == NOTHING:
+        return ""
+    if isinstance(operation.answer, Absent):
+        return "None"
+    if isinstance(operation.returns, MaybeOf):
+        return f"Some({context.code.value(operation.answer, operation.returns.element)})"
+    return context.code.value(operation.answer, operation.returns)
+
+
+def _dispatched(context: Context, product: Product, operation: Operation) -> Iterator[str]:
+    """The body of an enum's method: each kind answers, save where the user writes it once for all."""
+    names = ", ".join(context.names.local(p.name) for p in operation.takes)
+    method = context.method(product, operation.name)
+    called = _call(context, product, operation, [names] if names else [])
+    once, arms = [], []
+    for kind in (context.plan.products[name] for name in product.variants):
+        pattern = f"Self::{context.names.type(kind.name)}"
+        if operation.once and kind.operation(operation.name).answer is None:
+            once.append(f"{pattern}(_)")
+        else:
+            arms.append(f"    {pattern}(kind) => kind.{method}({names}),")
+    if not arms:
+        yield called if operation.returns != NOTHING else f"{called};"
+        return
+    yield "match self {"
+    yield from arms
+    if once:
+        yield f"    {' | '.join(once)} => {called},"
+    yield "}"
 
 
 def taken_type(context: Context, type_: Type) -> str:
@@ -51,23 +93,18 @@ def _module(context: Context, product: Product) -> str:
     return f"{snake(product.base or product.name)}_operations"
 
 
-def _function(product: Product, operation: Operation) -> str:
-    return f"{snake(product.name)}_{operation.name}"
+def _function(context: Context, product: Product, operation: Operation) -> str:
+    return f"{snake(context.plan.written_on(product, operation).name)}_{operation.name}"
 
 
 def _call(context: Context, product: Product, operation: Operation, names: list[str]) -> str:
     arguments = ", ".join(["self", *names])
-    return f"crate::{_module(context, product)}::{_function(product, operation)}({arguments})"
+    return f"crate::{_module(context, product)}::{_function(context, product, operation)}({arguments})"
 
 
-def operations_file(context: Context, base: Product, variants: tuple[Product, ...]) -> Iterator[File]:
+def operations_file(context: Context, base: Product) -> Iterator[File]:
     """The user's own file: operations without an answer."""
-    stubs = [
-        _stub(context, product, operation)
-        for product in variants or (base,)
-        for operation in product.operations
-        if operation.answer is None
-    ]
+    stubs = [_stub(context, product, operation) for product, operation in context.plan.to_write(base)]
     if stubs:
         head = (
             f"//! Operations of [`crate::{context.names.type(base.name)}`], yours to write; "
@@ -79,16 +116,17 @@ def operations_file(context: Context, base: Product, variants: tuple[Product, ..
 
 def _stub(context: Context, product: Product, operation: Operation) -> Stub:
     type_ = context.names.type(product.name)
-    name = _function(product, operation)
+    name = _function(context, product, operation)
     named = [context.names.local(p.name) for p in operation.takes]
     own = beside(context.names.local(snake(product.name)), set(named))
     takes = [f"_{own}: &{type_}"]
     takes += [f"_{n}: {_full(context, p.type)}" for n, p in zip(named, operation.takes, strict=True)]
     doc = comment(operation.doc or f"{operation.name} of {product.name} is yours to write.", 0)
     said = f'todo!("{product.name}.{operation.name} is yours to write")'
-    takes[0] = takes[0].replace(f"&{type_}", f"&crate::{type_}")
-    returns = _owned_full(context, operation.returns)
-    text = f"{doc}\npub(crate) fn {name}({', '.join(takes)}) -> {returns} {{\n    {said}\n}}\n"
+    is_open = product.abstract and context.code.is_open(product)
+    takes[0] = takes[0].replace(f"&{type_}", f"&{'dyn ' if is_open else ''}crate::{type_}")
+    returns = f" -> {_owned_full(context, operation.returns)}" if operation.returns != NOTHING else ""
+    text = f"{doc}\npub(crate) fn {name}({', '.join(takes)}){returns} {{\n    {said}\n}}\n"
     return Stub(f"{product.name}.{operation.name}", laid_out(text), rf"^pub(?:\(crate\))? fn {name}\b")
 
 

@@ -28,7 +28,7 @@ from urform.languages.rust.members import (
     stored_value,
 )
 from urform.languages.rust.operations import operation_views
-from urform.plan.model import Field, Product
+from urform.plan.model import Field, Operation, Product
 from urform.prose import with_article
 
 View = dict[str, object]
@@ -77,7 +77,7 @@ def product_text(context: Context, product: Product) -> str:
     is_open = base is not None and code.is_open(base)
     shown = base.fields if base is not None and not is_open else ()
     of_trait = tuple(o for o in product.operations if is_open and o.owner != product.name)
-    inherent = tuple(o for o in product.operations if o not in of_trait)
+    inherent = tuple(o for o in product.operations if o not in of_trait and not _is_of_enum(product, o))
     view = {
         "type": type_,
         "a": with_article(type_),
@@ -411,3 +411,8 @@ def _they(field: Field) -> str:
 
 
 __all__ = ["abstract_text", "mentions", "otherwise", "product_text"]
+
+
+def _is_of_enum(product: Product, operation: Operation) -> bool:
+    """Whether only the enum has an operation, which the user writes once for all of its kinds."""
+    return operation.once and operation.answer is None and product.base is not None

@@ -125,7 +125,7 @@ class Project:
             parts += list(self._beside(base))
             code = "\n".join(part.strip("\n") + "\n" for part in parts)
             yield self._file(base.name, code, (base, *variants))
-            yield from operations_file(self.context, base, variants)
+            yield from operations_file(self.context, base)
         for family in self.plan.families:
             yield self._file(family.name, family_text(self.context, family))
         if self.plan.families_with_stand_in:

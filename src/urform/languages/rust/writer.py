@@ -5,8 +5,19 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any, Protocol
 
-from urform.declaration.types import BOOLEAN, REAL, TEXT, Collection, MapOf, ProductType, Type, innermost
-from urform.declaration.values import Boolean, Items, Real, Value
+from urform.declaration.types import (
+    BOOLEAN,
+    REAL,
+    TEXT,
+    Collection,
+    ListOf,
+    MapOf,
+    MaybeOf,
+    ProductType,
+    Type,
+    innermost,
+)
+from urform.declaration.values import Absent, Boolean, Items, Real, Value
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import Words, snake
 from urform.languages.naming.scope import Scope
@@ -373,11 +384,29 @@ class Writer(StepWriter):
             self.code.looked_at(self.renamed(given), parameter.type) for given, parameter in pairs
         )
         call = f"{self.var(step.var)}.{self._context.method(product, step.operation)}({handed})"
+        if isinstance(step.value, Absent):
+            yield f'is("{step.operation}", &{call}.is_none(), &true);'
+            return
+        if isinstance(declared.returns, MaybeOf):
+            element = declared.returns.element
+            wanted = self.code.looked_at(step.value, element, typed=True)
+            lent = f"{call}{self._as_borrowed(element)}"
+            wanted = f"{wanted}[..]" if isinstance(element, ListOf) else wanted
+            yield f'is("{step.operation}", &{lent}, &Some({wanted}));'
+            return
         if is_copied(declared.returns):
             yield from self._compared(step.operation, declared.returns, call, step.value)
             return
         lent = self._lent(call, declared.returns, step.value)
         yield f'is("{step.operation}", {lent}, {self.code.looked_at(step.value, declared.returns)});'
+
+    def _as_borrowed(self, type_: Type) -> str:
+        """The call that makes of an optional value an optional reference, as tests write one."""
+        if is_copied(type_):
+            return ""
+        inner = self.plan.products.get(str(type_))
+        is_open = inner is not None and self.code.is_open(inner)
+        return ".as_deref()" if type_ == TEXT or isinstance(type_, ListOf) or is_open else ".as_ref()"
 
     def _lent(self, call: str, type_: Type, value: Value) -> str:
         """What an operation gives, as a reference."""

@@ -13,11 +13,13 @@ from urform.declaration.types import (
     Collection,
     ListOf,
     MapOf,
+    MaybeOf,
+    NothingType,
     ProductType,
     SetOf,
     Type,
 )
-from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
+from urform.declaration.values import Absent, Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 from urform.languages.naming.names import camel
 from urform.languages.rendering.literals import Characters
 from urform.languages.typescript.names import GUARDS, KEYWORDS, Names
@@ -129,6 +131,10 @@ class Expressions:
                 return f"ReadonlySet<{self.type(element)}>"
             case MapOf(key, element):
                 return f"ReadonlyMap<{self.type(key)}, {self.type(element)}>"
+            case MaybeOf(element):
+                return f"{self.type(element)} | undefined"
+            case NothingType():
+                return "void"
         return SCALARS[type_]
 
     def _element(self, element: Type) -> str:
@@ -151,6 +157,10 @@ class Expressions:
         return self.type(type_)
 
     # --- values ---------------------------------------------------------------------------------------
+
+    def answer(self, answer: Value | Absent) -> str:
+        """What an operation returns."""
+        return "undefined" if isinstance(answer, Absent) else self.value(answer)
 
     def value(self, value: Value) -> str:
         """A literal, or the expression that makes the value."""

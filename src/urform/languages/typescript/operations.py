@@ -18,10 +18,10 @@ from urform.plan.model import Operation, Product
 def operations_files(context: Context, module: Module) -> Iterator[File]:
     """A file for each product that stands for itself or its variants, and has operations to be written."""
     by_file: dict[str, list[tuple[Product, Operation]]] = {}
-    for product in module.products:
-        for operation in product.operations:
-            if not product.abstract and operation.answer is None:
-                by_file.setdefault(product.base or product.name, []).append((product, operation))
+    for base in (product for product in module.products if product.base is None):
+        open_ = list(context.plan.to_write(base))
+        if open_:
+            by_file[base.name] = open_
     for name, open_ in by_file.items():
         stubs = tuple(_stub(context, product, operation) for product, operation in open_)
         imports = list(_imports(context, open_))
@@ -33,7 +33,7 @@ def operations_files(context: Context, module: Module) -> Iterator[File]:
 
 def _stub(context: Context, product: Product, operation: Operation) -> Stub:
     view = operation_view(context, product, operation)
-    function = operation_function(product, operation)
+    function = operation_function(context.plan, product, operation)
     own = context.names.parameter(camel(product.name))
     taken = {context.names.parameter(parameter.name) for parameter in operation.takes}
     label = f"{product.name}.{operation.name}"
@@ -47,7 +47,7 @@ def _stub(context: Context, product: Product, operation: Operation) -> Stub:
             "function": function,
             "parameters": ", ".join(
                 [
-                    f"{own if own not in taken else f'the_{own}'}: {context.names.type(product.name)}",
+                    f"{own if own not in taken else f'the_{own}'}: {context.names.value(product.name)}",
                     *parameters,
                 ]
             ),

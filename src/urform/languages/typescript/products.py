@@ -4,7 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.declaration.types import ChoiceType, Collection, ListOf, MapOf, ProductType, SetOf, Type
+from urform.declaration.types import (
+    NOTHING,
+    ChoiceType,
+    Collection,
+    ListOf,
+    MapOf,
+    MaybeOf,
+    ProductType,
+    SetOf,
+    Type,
+)
 from urform.languages.naming.names import article, camel, snake, spoken
 from urform.languages.rendering.fields import field_doc, option_doc
 from urform.languages.rendering.prose import clone_sentences
@@ -12,7 +22,7 @@ from urform.languages.typescript.changes import changes
 from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import SCALARS, listed, text_literal
 from urform.languages.typescript.plain import plainly
-from urform.plan.model import Field, Operation, Product, Selection
+from urform.plan.model import Field, Operation, Plan, Product, Selection
 
 View = dict[str, object]
 
@@ -416,10 +426,16 @@ def operation_view(context: Context, product: Product, operation: Operation) -> 
     parameters = [f"{name}: {type_}" for name, type_ in zip(names, types, strict=True)]
     body = ""
     if operation.answer is not None:
-        body = context.code.value(operation.answer)
+        body = context.code.answer(operation.answer)
     elif not product.abstract:
-        called = f"{context.operations_module(product)}.{operation_function(product, operation)}"
+        called = (
+            f"{context.operations_module(product)}.{operation_function(context.plan, product, operation)}"
+        )
         body = f"{called}({', '.join(['this', *names])})"
+    if operation.returns != NOTHING:
+        body = f"return {body};"
+    else:
+        body = f"{body};" if operation.answer is None else "// There is nothing to do."
     shown = product.abstract or product.base is None or operation.owner == product.name
     return {
         "name": context.names.member(operation.name),
@@ -433,15 +449,17 @@ def operation_view(context: Context, product: Product, operation: Operation) -> 
     }
 
 
-def operation_function(product: Product, operation: Operation) -> str:
+def operation_function(plan: Plan, product: Product, operation: Operation) -> str:
     """The user's own function: `buoyRangeFrom`."""
-    return camel(f"{snake(product.name)}_{operation.name}")
+    return camel(f"{snake(plan.written_on(product, operation).name)}_{operation.name}")
 
 
 def types_in(type_: Type) -> Iterator[str]:
     """The choices and products that a type names."""
     if isinstance(type_, (ChoiceType, ProductType)):
         yield type_.name
+    elif isinstance(type_, MaybeOf):
+        yield from types_in(type_.element)
     elif isinstance(type_, Collection):
         yield from types_in(type_.element)
         if isinstance(type_, MapOf):

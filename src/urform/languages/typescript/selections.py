@@ -29,6 +29,7 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
         return parameters[field].type
 
     type_ = names.value(product.name)
+    taken = f"fields: {names.stem(product.name)}Fields" if selection.parameters else ""
     return context.templates.render(
         "selection",
         product.name,
@@ -43,7 +44,8 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
                 for name in (product.name, *product.variants)
                 if name in context.held_in_fields
             ],
-            "fields": f"fields: {names.stem(product.name)}Fields" + ("" if selection.required else " = {}"),
+            "fields": taken + ("" if selection.required or not taken else " = {}"),
+            "pass_on": "fields" if taken else "",
             "missing": missing_lines(context, f'"{product.name}"', list(selection.required))
             if selection.required
             else [],

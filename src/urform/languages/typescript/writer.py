@@ -7,6 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from urform.declaration.types import TEXT, Collection, ListOf, Type
+from urform.declaration.values import Absent
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import Words, camel
 from urform.languages.naming.scope import Scope
@@ -207,7 +208,8 @@ class Writer(StepWriter):
     def answers(self, step: s.Answers) -> Lines:
         handed = ", ".join(self.value(argument) for argument in step.arguments)
         call = f"{self.var(step.var)}.{self.names.member(step.operation)}({handed})"
-        yield f"is({call}, {self.value(step.value)});"
+        expected = "undefined" if isinstance(step.value, Absent) else self.value(step.value)
+        yield f"is({call}, {expected});"
 
     # --- the caller's own ---------------------------------------------------------------------------------
 

@@ -10,17 +10,19 @@ from urform.declaration.model import Family as DeclaredFamily
 from urform.declaration.types import (
     BOOLEAN,
     INTEGER,
+    NOTHING,
     REAL,
     TEXT,
     ChoiceType,
     Collection,
     ListOf,
     MapOf,
+    MaybeOf,
     ProductType,
     Type,
     innermost,
 )
-from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Value, Word
+from urform.declaration.values import Absent, Boolean, Entries, Integer, Items, Real, Text, Value, Word
 from urform.declaration.written_values import WrittenValues
 from urform.plan.fault import Fault, family_of, flaw_fault, with_making
 from urform.plan.making_steps import (
@@ -129,9 +131,13 @@ def _stand_in_product(plan: Plan, witnesses: Witnesses, base: Product) -> Produc
     )
 
 
-def _fixed(plan: Plan, witnesses: Witnesses, operation: Operation) -> Value | None:
+def _fixed(plan: Plan, witnesses: Witnesses, operation: Operation) -> Value | Absent | None:
     """Text: the operation's name; numbers 0; boolean false; the first word; the first witness; nothing in a collection."""
     type_ = operation.returns
+    if isinstance(type_, MaybeOf):
+        return _fixed(plan, witnesses, replace(operation, returns=type_.element)) or Absent()
+    if type_ == NOTHING:
+        return Absent()
     plain: dict[Type, Value] = {
         TEXT: Text(operation.name),
         INTEGER: Integer(0),
@@ -293,7 +299,7 @@ class _Claims:
         yield from self._values(var, role, part, given)
         for operation in product.operations:
             arguments = handed(self._witnesses, operation)
-            if operation.answer is not None and arguments is not None:
+            if operation.answer is not None and operation.returns != NOTHING and arguments is not None:
                 yield Answers(var, operation.name, arguments, operation.answer)
 
     def _backwards(self) -> Iterator[Step]:
@@ -351,6 +357,19 @@ def _unknown_faults(plan: Plan, claim: Claim, family: Family) -> Iterator[Fault]
         yield Fault(claim, "other-member", f"an unknown key gives {other}", changed)
 
 
+def _of_another_kind(plan: Plan, family: Family, role: str, part: Part) -> Part | None:
+    """A part of another kind that can be made of what the role's caller and the member give."""
+    several = next(each.several for each in family.roles if each.name == role)
+    base = plan.products[plan.products[part.product].base or part.product]
+    for kind in plan.concrete(base):
+        given = {field.name for field in base.fields} if not several else set()
+        names = {field.name for field in kind.fields}
+        values = {name: value for name, value in part.values.items() if name in names}
+        if kind.name != part.product and all(f.name in given | set(values) for f in kind.required):
+            return Part(kind.name, values)
+    return None
+
+
 def _fixed_values(
     plan: Plan,
     witnesses: Witnesses,
@@ -395,11 +414,10 @@ def _member_faults(
     if foreign is not None:
         yield Fault(claim, "of-another-member", f"{role} comes from another member", changed(foreign))
     if parts and foreign is None:
-        siblings = plan.concrete(plan.products[plan.products[parts[0].product].base or parts[0].product])
-        sibling = next((s.name for s in siblings if s.name != parts[0].product), None)
-        if sibling is not None:
-            other = (Part(sibling, {}), *parts[1:])
-            yield Fault(claim, "another-kind", f"{role} is {with_article(sibling)}", changed(other))
+        other = _of_another_kind(plan, family, role, parts[0])
+        if other is not None:
+            text = f"{role} is {with_article(other.product)}"
+            yield Fault(claim, "another-kind", text, changed((other, *parts[1:])))
         else:
             yield from _fixed_values(plan, witnesses, claim, role, parts[0], changed)
     if len(parts) > 1:

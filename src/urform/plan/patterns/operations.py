@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
+from urform.declaration.types import MaybeOf, Type
+from urform.declaration.values import Absent, Value
 from urform.plan.fault import Fault, with_product
 from urform.plan.model import Operation, Plan
 from urform.plan.operands import Operand
@@ -43,12 +45,23 @@ def with_another_answer(plan: Plan, witnesses: Witnesses, product: str, name: st
     """The plan in which an operation of a product answers something else; None where its type has one value."""
     owner = plan.products[product]
     operation = owner.operation(name)
-    values = (witnesses.value(operand) for operand in witnesses.values(operation.returns))
-    other = next((value for value in values if value is not None and value != operation.answer), None)
+    others = _answers(witnesses, operation.returns)
+    other = next((value for value in others if value != operation.answer), None)
     if other is None:
         return None
     operations = tuple(replace(o, answer=other) if o is operation else o for o in owner.operations)
     return with_product(plan, replace(owner, operations=operations))
+
+
+def _answers(witnesses: Witnesses, returns: Type) -> Iterator[Value | Absent]:
+    """What an operation of a type could answer."""
+    type_ = returns.element if isinstance(returns, MaybeOf) else returns
+    for operand in witnesses.values(type_):
+        value = witnesses.value(operand)
+        if value is not None:
+            yield value
+    if isinstance(returns, MaybeOf):
+        yield Absent()
 
 
 def _faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:

@@ -50,6 +50,7 @@ def together(ask: Callable[[], T], threads: int) -> list[T]:
         thread.start()
     for thread in running:
         thread.join()
+    assert len(got) == threads
     return got
 
 
