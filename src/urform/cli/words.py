@@ -32,6 +32,24 @@ WORDS: dict[str, str] = {
     "single": "single (claims and products): one instance only, whoever asks, from several threads too.\n\n"
     "When it pays: a null object, a default that is compared by identity.\n"
     "When it is too much: for anything with state; a test cannot replace it.\n\nexample: single/NoOffset",
+    **dict.fromkeys(
+        ("key", "keys"),
+        "key (kinds): the type code of a variant, by which a factory makes it and which is read back from it: any text of\n"
+        "1 to 80 characters without controls. `keys` gives a variant several, of which it tells the first. Without either\n"
+        "the key is the variant's name in lower_snake. Names in code come from the variant's name, never from the key.\n\n"
+        '    variants: {Buoy: {key: T1}, Beacon: {keys: [WX-811, "WX 811"]}}',
+    ),
+    "secret": "secret (fields): a text, or a collection of texts, that stands in no message and in no data of an error.\n"
+    "The errors of other fields tell the value that was found.\n\n"
+    "    required: {code: {type: text, secret: true, min_length: 4}}",
+    **dict.fromkeys(
+        ("operation", "operations", "returns", "answers", "once"),
+        "operations (products): what clients call. `answers` gives a constant, on a variant or, for all that have none, on the\n"
+        "product that has the variants; what is not answered you write in a file of your own, for each variant or, with\n"
+        "`once: true`, for all of them. Without `returns` an operation gives nothing; `text?` may give nothing.\n\n"
+        "    operations: {label: {returns: text}, nickname: {returns: text?}, show: {once: true}}\n"
+        "    answers: {label: mark, nickname: null}",
+    ),
     "answer": "answer (claims): an operation gives the constant that was declared for it.\n\nexample: answer/Buoy.chart_label",
     "simple": "simple (factory): one function from key and fields to product.\n\n"
     "When it pays: the kinds are closed and known; one place to change when a kind is added.\n"
@@ -59,6 +77,9 @@ WORDS: dict[str, str] = {
     "builder": "builder (pattern): values in any order, some left out, presets for usual cases, all that is missing told at once.\n\n"
     "When it pays: many optional fields, arguments of one type that get swapped, values that arrive one by one.\n"
     "When it is too much: for two fields, or where the language has named arguments and nothing else is asked.\n\n"
+    "A product with variants has none: a builder has to know from the start which variant it builds, and those of several\n"
+    "would repeat the setters of their base. Give what takes many values a product of its own, with a builder, and have\n"
+    "the variants hold that.\n\n"
     "    builder: {style: fluent, after_build: keep, presets: {spring: {crew: 4}}}",
     "build": "build (claims): any order gives the same; a build names everything that is missing, then the first limit; it keeps\n"
     "its values or is empty again, as declared; builders share nothing with each other or with what they built.\n\n"
@@ -76,6 +97,8 @@ WORDS: dict[str, str] = {
     "flyweight": "flyweight (pattern): a pool that gives one instance per key, made once however many ask, and counts.\n\n"
     "When it pays: many holders, few different values, a heavy or costly content.\n"
     "When it is too much: where an instance holds nothing beyond its key.\n\n"
+    "A product with variants has none: which variant a key means would be one more part of each key. Pool what the\n"
+    "variants have in common, as a product of its own, and have them share it (`copy: shared`).\n\n"
     "    flyweight: {key: [code, period_ms], hold: strong}",
     "pool": "pool (claims): same key, same instance; one construction however many threads ask; a maker that fails leaves nothing;\n"
     "a hit waits for nobody; the counts are exact. What waits for a garbage collector and is not seen is *not shown*.\n\n"

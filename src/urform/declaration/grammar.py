@@ -159,11 +159,9 @@ FLYWEIGHT = Record(
 VARIANT = Record(
     "variant",
     {
-        "key": Key(Words("a text", doc="The type code, any short text; by default the name.")),
+        "key": Key(Words(doc="The type code, any short text; by default the name.")),
         "keys": Key(
-            Listed(
-                Words("a text"), some=True, doc="Several type codes; the first is the one that is read back."
-            )
+            Listed(Words(), some=True, doc="Several type codes; the first is the one that is read back.")
         ),
         "doc": Key(DOC),
         "required": Key(FIELDS),
@@ -241,7 +239,7 @@ DECLARATION = Record(
         "targets": Key(
             Named(
                 LOWER_SNAKE,
-                Named(LOWER_SNAKE, Words("text"), absent=True),
+                Named(LOWER_SNAKE, Words(), absent=True),
                 absent=True,
                 doc="Settings per target.",
             )

@@ -21,6 +21,8 @@ LOWER_SNAKE = re.compile(r"[a-z][a-z0-9]*(_[a-z0-9]+)*")
 UPPER_CAMEL = re.compile(r"[A-Z][A-Za-z0-9]*")
 LONGEST_NAME = 80  # code points; a name becomes part of file names, of which several systems allow 255 bytes
 
+TEXT = "text"  # what a shape wants that takes any
+
 N = TypeVar("N", bound=Node)
 
 
@@ -35,7 +37,7 @@ class Shape:
 class Words(Shape):
     """A text; with `pattern` a name in that spelling, with `words` one of them."""
 
-    what: str = "text"
+    what: str = TEXT
     pattern: str | None = None
     words: tuple[str, ...] = ()
 
@@ -159,6 +161,12 @@ class _Checker:
         if not isinstance(node, ScalarNode) or not (
             isinstance(node.value, str) or (shape.words and node.text)
         ):
+            if shape.what == TEXT and isinstance(node, ScalarNode) and node.value is not None:
+                found = described(node)
+                self._problems.add(
+                    catalogue.NEEDS_QUOTES, node.place, where=where, found=found, text=node.text
+                )
+                return None
             self._wrong(node, shape.what, where)
             return None
         if shape.words and node.text not in shape.words:

@@ -29,6 +29,16 @@ WRONG_SHAPE = kind(
       Mark: {required: [station, position]}
     """),
 )
+NEEDS_QUOTES = kind(
+    "needs-quotes",
+    "{where} has to be a text, and is {found}",
+    'put it in quotes: "{text}"',
+    "YAML reads 7 as a number and true as a flag; in quotes both are texts.",
+    declared("""
+    products:
+      Mark: {variants: {Buoy: {key: 7}, Beacon: {}}}
+    """),
+)
 UNKNOWN_WORD = kind(
     "unknown-word",
     "'{word}' is no word for {where}.{hint}",

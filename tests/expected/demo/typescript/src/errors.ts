@@ -140,7 +140,7 @@ function said(
 /** A text in quotes, cut, its controls escaped; a number, as a real with its point; of everything else the type. */
 function shownIn(value: unknown, isReal: boolean): string {
   if (typeof value === "string") {
-    const characters = [...value.slice(0, 2 * MOST_SHOWN + 2)];
+    const characters = Array.from(value.slice(0, 2 * MOST_SHOWN + 2));
     const more = characters.length > MOST_SHOWN ? "…" : "";
     const cut = characters.slice(0, MOST_SHOWN).map(escaped).join("");
     return `"${cut}${more}"`;
