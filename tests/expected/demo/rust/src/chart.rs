@@ -9,6 +9,7 @@ pub struct Chart {
 impl Chart {
     /// Makes a Chart.
     #[must_use]
+    #[inline]
     pub fn new(sheet: &str) -> Self {
         Self {
             sheet: sheet.to_owned(),

@@ -15,6 +15,7 @@ pub struct Lantern {
 impl Lantern {
     /// Makes a Lantern.
     #[must_use]
+    #[inline]
     pub fn new(rhythm: Arc<LightRhythm>, position: Position) -> Self {
         Self { rhythm, position }
     }

@@ -23,6 +23,7 @@ impl Leg {
     /// # Errors
     ///
     /// `CreationError::Limit` for the first broken limit.
+    #[inline]
     pub fn new(label: &str, options: LegOptions) -> Creation<Self> {
         if is_blank(label) {
             return Err(outside("Leg", "label", "not_blank", Bound::None, label));

@@ -28,6 +28,7 @@ impl LightRhythm {
     /// # Errors
     ///
     /// `CreationError::Limit` for the first broken limit.
+    #[inline]
     pub fn new(code: &str, period_ms: i64, options: LightRhythmOptions) -> Creation<Self> {
         if period_ms <= 0 {
             return Err(outside("LightRhythm", "period_ms", "above", 0, period_ms));

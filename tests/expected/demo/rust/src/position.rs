@@ -16,6 +16,7 @@ impl Position {
     /// # Errors
     ///
     /// `CreationError::Limit` for the first broken limit.
+    #[inline]
     pub fn new(latitude: f64, longitude: f64) -> Creation<Self> {
         if !latitude.is_finite() {
             return Err(outside(

@@ -51,6 +51,7 @@ impl RefitPlan {
     /// # Errors
     ///
     /// `CreationError::Limit` for the first broken limit.
+    #[inline]
     pub fn new(title: &str, legs: Vec<Leg>, options: RefitPlanOptions) -> Creation<Self> {
         if is_blank(title) {
             return Err(outside(

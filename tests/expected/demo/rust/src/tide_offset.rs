@@ -43,6 +43,7 @@ impl KnownOffset {
 
     /// Makes a KnownOffset.
     #[must_use]
+    #[inline]
     pub(crate) fn new(centimetres: i64, datum: &str) -> Self {
         Self {
             centimetres,
@@ -91,6 +92,7 @@ impl NoOffset {
 
     /// Makes a NoOffset.
     #[must_use]
+    #[inline]
     pub(crate) fn new() -> Self {
         Self(())
     }

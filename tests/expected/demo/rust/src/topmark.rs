@@ -33,6 +33,7 @@ impl Topmark {
     /// # Errors
     ///
     /// `CreationError::Limit` for the first broken limit.
+    #[inline]
     pub fn new(shape: &str, options: TopmarkOptions) -> Creation<Self> {
         if options.facets < 1 {
             return Err(outside("Topmark", "facets", "min", 1, options.facets));

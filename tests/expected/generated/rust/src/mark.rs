@@ -153,6 +153,7 @@ impl Buoy {
     /// # Errors
     ///
     /// `CreationError::Limit` for the first broken limit.
+    #[inline]
     pub fn new(station: i64, options: BuoyOptions) -> Creation<Self> {
         let fields = MarkFields::new(
             station,
@@ -238,6 +239,7 @@ impl Beacon {
     /// # Errors
     ///
     /// `CreationError::Limit` for the first broken limit.
+    #[inline]
     pub fn new(station: i64, options: BeaconOptions) -> Creation<Self> {
         let fields = MarkFields::new(
             station,
