@@ -215,6 +215,11 @@ def parts(type_: Type) -> Iterator[Type]:
             yield from parts(element)
 
 
+def present(type_: Type) -> Type:
+    """The type of what an operation returns, if it returns something."""
+    return type_.element if isinstance(type_, MaybeOf) else type_
+
+
 def element_of(type_: Type) -> Type | None:
     """The type of an element, or of a map's values; None for what is no collection."""
     return type_.element if isinstance(type_, Collection) else None

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from urform.declaration.types import NOTHING, MaybeOf, ProductType, Type
+from urform.declaration.types import NOTHING, MaybeOf, ProductType, Type, present
 from urform.declaration.values import Absent, Made
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.sources import Sources
 from urform.languages.cpp.views import comment, laid_out
 from urform.languages.naming.names import snake
 from urform.languages.rendering.comments import plain
+from urform.languages.rendering.prose import of_operation
 from urform.languages.target import File, Stub
 from urform.plan.model import Operation, Product
 
@@ -30,7 +31,7 @@ def operation_views(context: Context, product: Product) -> Iterator[View]:
         typed = _typed(context, operation)
         yield {
             "name": context.method(product, operation.name),
-            "doc": plain(operation.doc) or _otherwise(operation),
+            "doc": plain(operation.doc) or of_operation(operation),
             "gives": gives,
             "pure": product.abstract and operation.name not in written,
             "declared": ", ".join(f"{type_}{name}" for type_, name in typed),
@@ -42,15 +43,9 @@ def operation_views(context: Context, product: Product) -> Iterator[View]:
         }
 
 
-def _otherwise(operation: Operation) -> str:
-    if operation.answer is None:
-        return "Yours to answer." if operation.returns != NOTHING else "Yours to write."
-    return "Gives the declared answer." if operation.returns != NOTHING else "Does nothing."
-
-
 def _answer(context: Context, operation: Operation) -> str:
     """The declared answer, of the type that is returned."""
-    returns = operation.returns.element if isinstance(operation.returns, MaybeOf) else operation.returns
+    returns = present(operation.returns)
     if operation.answer is None or returns == NOTHING:
         return ""
     if isinstance(operation.answer, Absent):
@@ -78,7 +73,7 @@ def returned(context: Context, operation: Operation) -> str:
 
 def is_behind_pointer(context: Context, type_: Type) -> bool:
     """Whether what may be absent is a pointer, which is null then."""
-    inner = type_.element if isinstance(type_, MaybeOf) else type_
+    inner = present(type_)
     return isinstance(inner, ProductType) and context.plan.products[inner.name].abstract
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any, Protocol
 
-from urform.declaration.types import REAL, TEXT, Collection, MaybeOf, ProductType, Type
+from urform.declaration.types import REAL, TEXT, Collection, ProductType, Type, present
 from urform.declaration.values import Absent, Real, Value
 from urform.languages.cpp.builders import BuilderNames
 from urform.languages.cpp.context import Context
@@ -268,8 +268,7 @@ class Writer(StepWriter):
         declared = product.operation(step.operation)
         pairs = zip(step.arguments, declared.takes, strict=True)
         handed = ", ".join(self._handed_to(given, parameter.type) for given, parameter in pairs)
-        may_be_absent = isinstance(declared.returns, MaybeOf)
-        returns = declared.returns.element if isinstance(declared.returns, MaybeOf) else declared.returns
+        returns = present(declared.returns)
         star = "*" if is_behind_pointer(self._context, returns) else ""
         call = f"{self._holder(step.var)}{self._context.method(product, step.operation)}({handed})"
         if isinstance(step.value, Absent):
@@ -277,7 +276,7 @@ class Writer(StepWriter):
             return
         got = f"{star}{call}"
         yield f"EXPECT_EQ({got}, {self.code.expected(step.value, returns)});"
-        yield from _plain_zero(returns, f"*{got}" if may_be_absent else got, step.value)
+        yield from _plain_zero(returns, got if returns == declared.returns else f"*{got}", step.value)
 
     def _handed_to(self, operand: Operand, type_: Type) -> str:
         """The argument of an operation: a reference to a product, else a value."""

@@ -18,6 +18,7 @@ from urform.declaration.types import (
     ProductType,
     SetOf,
     Type,
+    present,
 )
 from urform.declaration.values import Absent, Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 from urform.languages.java.copy_calls import CopyCalls
@@ -120,8 +121,7 @@ class Expressions:
 
     def answer(self, answer: Value | Absent, type_: Type) -> str:
         """What an operation of a type returns."""
-        element = type_.element if isinstance(type_, MaybeOf) else type_
-        kind = OPTIONALS.get(element, "Optional")
+        kind = OPTIONALS.get(present(type_), "Optional")
         if isinstance(answer, Absent):
             return f"{kind}.empty()"
         value = self.value(answer)

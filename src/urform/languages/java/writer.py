@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from urform.declaration.types import TEXT, ListOf, MapOf, MaybeOf, SetOf, Type
+from urform.declaration.types import TEXT, ListOf, MapOf, MaybeOf, SetOf, Type, present
 from urform.declaration.values import Absent, Boolean, Value
 from urform.languages.java.builders import BuilderNames
 from urform.languages.java.expressions import OPTIONALS, PRIMITIVES, Expressions, client_name, text_literal
@@ -186,8 +186,7 @@ class Writer(StepWriter):
         handed = ", ".join(self.value(argument) for argument in step.arguments)
         got = f"{self.var(step.var)}.{self.names.member(step.operation)}({handed})"
         if isinstance(step.value, Absent):
-            element = returns.element if isinstance(returns, MaybeOf) else returns
-            yield f"assertEquals({OPTIONALS.get(element, 'Optional')}.empty(), {got});"
+            yield f"assertEquals({OPTIONALS.get(present(returns), 'Optional')}.empty(), {got});"
         elif isinstance(returns, MaybeOf):
             yield self._is(got, returns.element, step.value, may_be_absent=True)
         else:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from urform.declaration.types import NOTHING
 from urform.languages.naming.names import spoken
-from urform.plan.model import Family
+from urform.plan.model import Family, Operation
 
 
 def clone_sentences(fresh: Sequence[str], *, mutable: bool) -> str:
@@ -26,3 +27,10 @@ def of_unknown_key(unknown: str, other: str, nothing: str = "nothing") -> str:
 def family_of_unknown_key(family: Family, nothing: str = "nothing") -> str:
     """The same for the lookup of a family."""
     return of_unknown_key(family.unknown, f"the one for {spoken(family.unknown)}", nothing)
+
+
+def of_operation(operation: Operation) -> str:
+    """What documentation says of an operation of which the declaration says nothing."""
+    if operation.answer is None:
+        return "Yours to answer." if operation.returns != NOTHING else "Yours to write."
+    return "Gives the declared answer." if operation.returns != NOTHING else "Does nothing."

@@ -8,6 +8,7 @@ from urform.declaration.types import NOTHING, TEXT, ListOf, MaybeOf, ProductType
 from urform.declaration.values import Absent
 from urform.languages.naming.names import beside, snake
 from urform.languages.rendering.comments import plain
+from urform.languages.rendering.prose import of_operation
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import is_copied
 from urform.languages.rust.views import comment, laid_out
@@ -28,7 +29,7 @@ def operation_views(
         shown = [f"{'_' if answered else ''}{n}: {t}" for n, t in zip(names, types, strict=True)]
         yield {
             "name": context.method(product, operation.name),
-            "doc": plain(operation.doc) or _otherwise(operation),
+            "doc": plain(operation.doc) or of_operation(operation),
             "parameters": "".join(f", {each}" for each in shown),
             "declared": "".join(f", {n}: {t}" for n, t in zip(names, types, strict=True)),
             "passed": ", ".join(names),
@@ -37,12 +38,6 @@ def operation_views(
             "answer": _answer(context, operation) if answered else called if gives else f"{called};",
             "lines": list(_dispatched(context, product, operation)) if product.abstract else [],
         }
-
-
-def _otherwise(operation: Operation) -> str:
-    if operation.answer is None:
-        return "Yours to answer." if operation.returns != NOTHING else "Yours to write."
-    return "Gives the declared answer." if operation.returns != NOTHING else "Does nothing."
 
 
 def _answer(context: Context, operation: Operation) -> str:

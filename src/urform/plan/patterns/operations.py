@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from urform.declaration.types import MaybeOf, Type
+from urform.declaration.types import MaybeOf, Type, present
 from urform.declaration.values import Absent, Value
 from urform.plan.fault import Fault, with_product
 from urform.plan.model import Operation, Plan
@@ -55,8 +55,7 @@ def with_another_answer(plan: Plan, witnesses: Witnesses, product: str, name: st
 
 def _answers(witnesses: Witnesses, returns: Type) -> Iterator[Value | Absent]:
     """What an operation of a type could answer."""
-    type_ = returns.element if isinstance(returns, MaybeOf) else returns
-    for operand in witnesses.values(type_):
+    for operand in witnesses.values(present(returns)):
         value = witnesses.value(operand)
         if value is not None:
             yield value
