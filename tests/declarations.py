@@ -5,7 +5,7 @@ A declaration is drawn as plain data and written much as JSON, which is YAML. Wh
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from random import Random
 from typing import Any
 
@@ -299,6 +299,36 @@ class Drawn(Values):
         }
         return {"use": variant or product.name, "with": given} if given else variant or product.name
 
+    # --- records ----------------------------------------------------------------------------------------
+
+    def records(self, products: Data, choices: Data) -> Data:
+        """Settings of records; some things get another name in them, which nothing else has."""
+        taken = {"kind", *_texts(products), *_texts(choices)}
+        for choice in choices.values():
+            choice["values"] = [
+                {"word": word, **({"as": self.code(taken)} if self.maybe() else {})}
+                if self.maybe(3)
+                else word
+                for word in choice["values"]
+            ]
+        for product in products.values():
+            self._called(product, taken)
+            apart = product.get("factory", {}).get("form") == "by_values"
+            for variant in product.get("variants", {}).values():
+                self._called(variant, taken, fields=not apart)  # parameters of one name have one name there
+        settings: Data = {
+            "unknown": self.one(["refuse", "ignore"]),
+            "kind_field": self.code(taken),
+            "write": self.one(["needed", "all"]),
+        }
+        chosen = {name: word for name, word in settings.items() if self.maybe()}
+        return {"records": chosen or self.maybe()}
+
+    def _called(self, declared: Data, taken: set[str], *, fields: bool = True) -> None:
+        declared |= {"as": self.code(taken)} if self.maybe(4) else {}
+        for field in [*declared.get("required", {}).values(), *declared.get("optional", {}).values()]:
+            field |= {"as": self.code(taken)} if fields and self.maybe(4) else {}
+
     # --- the whole --------------------------------------------------------------------------------------
 
     def whole(self) -> Data:
@@ -311,15 +341,27 @@ class Drawn(Values):
         for _ in range(self.number(1, 4)):
             products |= self.plain() if self.maybe() else self.abstract()
         families = self.family() if self.maybe() else {}
+        records = self.records(products, choices) if self.maybe(3) else {}
         return {
             "urform": 1,
             "name": self.name(set(), ["harbour", "fairway", "class", "test", "list", "int", "java"]),
             **self.doc(),
             **({"targets": SETTINGS} if self.maybe(5) else {}),
+            **records,
             **({"choices": choices} if choices else {}),
             "products": products,
             **({"families": families} if families else {}),
         }
+
+
+def _texts(data: Any) -> Iterator[str]:
+    """Every text of a part of a declaration, its keys as well."""
+    if isinstance(data, str):
+        yield data
+    for each in data if isinstance(data, (list, dict)) else ():
+        yield from _texts(each)
+    for each in data.values() if isinstance(data, dict) else ():
+        yield from _texts(each)
 
 
 def declaration(chance: Random) -> Data:

@@ -87,10 +87,10 @@ def test_nothing_unused_is_in_a_python_package(valid: Path) -> None:
         for name in ([node.name] if isinstance(node, (ast.FunctionDef, ast.ClassDef)) else _targets(node))
     }
     used = {
-        node.id
+        node.id if isinstance(node, ast.Name) else node.attr
         for text in (checks, *code)
         for node in ast.walk(ast.parse(text))
-        if isinstance(node, ast.Name)
+        if isinstance(node, (ast.Name, ast.Attribute))
     }
     assert defined - used - {"V", "K"} == set()
     imported = {

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.conftest import DEMO, emitted
+from tests.conftest import DEMO, VALID, emitted
 from tests.targets import tool
 from urform.output.writing import write_project
 
@@ -15,15 +15,18 @@ OPTIONS = ("-std=c++20", "-O0", "-Iinclude", "-Itests", "-I.")
 LIBRARIES = ("-lgtest", "-lgtest_main", "-lpthread")
 
 
-@pytest.fixture(scope="module")
-def built(tmp_path_factory: pytest.TempPathFactory) -> Callable[[str, str], Path]:
-    """The demo with some of its tests, compiled with sanitizers."""
-    folder = tmp_path_factory.mktemp("sanitizers")
-    files = emitted(DEMO, "cpp").files
-    write_project(folder, files)
-    paths = [file.path for file in files if file.path.endswith(".cpp")]
+RECORDS = next(path for path in VALID if path.name.startswith("records"))
 
-    def compiled(sanitizers: str, tests: str) -> Path:
+
+@pytest.fixture(scope="module")
+def built(tmp_path_factory: pytest.TempPathFactory) -> Callable[..., Path]:
+    """A declaration with some of its tests, compiled with sanitizers."""
+
+    def compiled(sanitizers: str, tests: str, declaration: Path = DEMO) -> Path:
+        folder = tmp_path_factory.mktemp("sanitizers")
+        files = emitted(declaration, "cpp").files
+        write_project(folder, files)
+        paths = [file.path for file in files if file.path.endswith(".cpp")]
         kept = [path for path in paths if path.startswith("src/") or tests in path]
         text = "".join(f'#include "{path}"\n' for path in ["gtest/gtest.h", *kept])
         (folder / "all.cpp").write_text(text, encoding="utf-8")
@@ -45,16 +48,17 @@ def built(tmp_path_factory: pytest.TempPathFactory) -> Callable[[str, str], Path
 
 @pytest.mark.toolchain
 @pytest.mark.slow
-def test_memory_is_handled_as_it_should_be(built: Callable[[str, str], Path]) -> None:
-    program = built("address,undefined", "_test.cpp")
+@pytest.mark.parametrize("declaration", [DEMO, RECORDS], ids=["demo", "records"])
+def test_memory_is_handled_as_it_should_be(built: Callable[..., Path], declaration: Path) -> None:
+    program = built("address,undefined", "_test.cpp", declaration)
     status, said = tool(str(program), folder=program.parent)
     assert status == 0, said[-3000:]
-    assert f"[  PASSED  ] {len(emitted(DEMO, 'cpp').tests)} tests" in said
+    assert f"[  PASSED  ] {len(emitted(declaration, 'cpp').tests)} tests" in said
 
 
 @pytest.mark.toolchain
 @pytest.mark.slow
-def test_pools_have_no_data_races(built: Callable[[str, str], Path]) -> None:
+def test_pools_have_no_data_races(built: Callable[..., Path]) -> None:
     program = built("thread", "light_rhythm_test.cpp")
     status, said = tool(str(program), folder=program.parent)
     assert status == 0, said[-3000:]

@@ -57,6 +57,7 @@ class Tools:
     lint: Callable[[Path], str]  # what formatter and checkers have to say of a project, examples included
     check: Callable[[Sequence[Project], Path], list[str]]  # the same of many at once, tests included
     by_hand: tuple[ByHand, ...]
+    records: ByHand  # reads a file of records, and writes it
     answer: str  # the statement by which the starter's Buoy answers
     wrong: Mapping[str, str]  # what may stand there instead: `another`, `nonsense`, `crash`, `hang`
     # Options with which a compiler takes its warnings for errors, by its command.

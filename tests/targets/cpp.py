@@ -83,5 +83,13 @@ TOOLS = Tools(
             "chains", "tests/chains_test.cpp", HERE / "clients/chains_test.cpp", "chains", TESTS, "Chains."
         ),
     ),
+    records=ByHand(
+        "records",
+        "tests/of_a_file_test.cpp",
+        HERE / "clients/records/of_a_file_test.cpp",
+        "logbook",
+        TESTS,
+        "OfAFile.",
+    ),
     impossible=frozenset({"single-again"}),
 )

@@ -74,5 +74,8 @@ TOOLS = Tools(
         ByHand("fairway", "kind_test.go", HERE / "clients/kind_test.go", "fairway", TESTS),
         ByHand("chains", "chains_test.go", HERE / "clients/chains_test.go", "chains", TESTS),
     ),
+    records=ByHand(
+        "records", "of_a_file_test.go", HERE / "clients/records/of_a_file_test.go", "logbook", TESTS
+    ),
     impossible=frozenset({"single-again"}),
 )

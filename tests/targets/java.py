@@ -84,5 +84,13 @@ TOOLS = Tools(
             support=(f"{CLIENTS}/Check.java", f"{CLIENTS}/Copies.java"),
         ),
     ),
+    records=ByHand(
+        "records",
+        "src/test/java/logbook/OfAFileTest.java",
+        HERE / "clients/records/OfAFileTest.java",
+        "logbook",
+        r"@Test\s+void (\w+)",
+        "OfAFileTest.",
+    ),
     impossible=frozenset({"assignable"}),
 )

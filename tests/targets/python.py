@@ -69,4 +69,11 @@ TOOLS = Tools(
         ),
         ByHand("chains", "tests/test_chains.py", HERE / "clients/chains.py", "chains", r"def (test_\w+)"),
     ),
+    records=ByHand(
+        "records",
+        "tests/test_of_a_file.py",
+        HERE / "clients/records/of_a_file.py",
+        "logbook",
+        r"def (test_\w+)",
+    ),
 )

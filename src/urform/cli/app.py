@@ -323,11 +323,24 @@ def explain(
 
 
 @app.command(epilog="Example: urform schema > urform.schema.json")
-def schema() -> None:
-    """Print the JSON Schema of the format, for editors."""
+def schema(
+    file: Annotated[
+        Path | None, typer.Argument(metavar="[DECLARATION]", help="The declaration that has the records.")
+    ] = None,
+) -> None:
+    """Print the JSON Schema of the format, for editors; with a declaration, that of its records."""
     from urform.declaration.schema import json_schema
 
-    print(json.dumps(json_schema(), indent=2))
+    if file is None:
+        print(json.dumps(json_schema(), indent=2))
+        return
+    from urform.plan import build
+    from urform.plan.record_schema import record_schema
+
+    built = build(valid_declaration(file))
+    if built.records is None:
+        raise wrong_usage(f"{shown(str(file))} has no records; add `records: true` at its top")
+    print(json.dumps(record_schema(built), indent=2, ensure_ascii=False))
 
 
 @app.command(epilog="Example: urform demo port-varrow")

@@ -112,6 +112,16 @@ WORDS: dict[str, str] = {
         "When it pays: in a project that exists. When it is too much: to look at what is generated; OUT/TARGET does.\n\n"
         "    targets: {python: {package: varrow.fairway, into: ../station, code: src, project: none}}",
     ),
+    "records": "records (settings): reading a product from what the language's JSON reader gives, and writing it as such.\n\n"
+    "A record has the fields under their names, or under those that `as` gives; a variant's tells its kind under `kind`\n"
+    "(`kind_field`). Everything that is wrong is told at once, each problem with its path; an unknown name is refused, or\n"
+    "ignored (`unknown: ignore`). What is absent or has its default is not written (`write: all` does).\n\n"
+    "When it pays: what is to be made stands in files or messages, also those of others.\n"
+    "When it is too much: where nothing is read; it is more code than the products themselves.\n\n"
+    "    records: {kind_field: type, unknown: ignore}",
+    "record": "record (claims): what is written is the same text everywhere and is read back as the same product, nothing is\n"
+    "converted, and everything that is wrong is told in the declared order: path, value, and what is wanted.\n\n"
+    "example: record/Mark:all-problems",
     "challenge": "challenge: one fault at a time in the generated code, unchanged tests, and a verdict for each fault and target:\n"
     "caught (the test of the claim that it breaks failed), caught elsewhere (only another claim's test did), survived\n"
     "(none did), not expressible (the language makes the mistake impossible), not run.\n\n"

@@ -27,6 +27,7 @@ CONDITION = Words(
     "blank(x), size(x), present(x).",
 )
 VALUES = Named(LOWER_SNAKE, AnyValue(), doc="A value for each field that it names.")
+AS = Words(doc="The name in records, any short text; by default the declared one.")
 
 LIMIT_KEYS: dict[str, Key] = {
     "min": Key(Number(doc="Smallest allowed value.")),
@@ -70,6 +71,7 @@ FIELD = Record(
             )
         ),
         "secret": Key(Flag(doc="The text stands in no message of an error.")),
+        "as": Key(AS),
     },
     short="type",
 )
@@ -163,6 +165,7 @@ VARIANT = Record(
         "keys": Key(
             Listed(Words(), some=True, doc="Several type codes; the first is the one that is read back.")
         ),
+        "as": Key(AS),
         "doc": Key(DOC),
         "required": Key(FIELDS),
         "optional": Key(FIELDS),
@@ -176,6 +179,7 @@ VARIANT = Record(
 PRODUCT = Record(
     "product",
     {
+        "as": Key(AS),
         "doc": Key(DOC),
         "mutable": Key(Flag(doc="Has setters.")),
         "required": Key(FIELDS),
@@ -222,9 +226,35 @@ FAMILY = Record(
     },
 )
 
+WORD = Either(
+    scalar=LOWER_NAME,
+    mapping=Record("word", {"word": Key(LOWER_NAME, required=True), "as": Key(AS)}),
+)
+
 CHOICE = Record(
     "choice",
-    {"doc": Key(DOC), "values": Key(Listed(LOWER_NAME, some=True, doc="The words."), required=True)},
+    {"doc": Key(DOC), "values": Key(Listed(WORD, some=True, doc="The words."), required=True)},
+)
+
+RECORDS = Either(
+    scalar=Flag(),
+    mapping=Record(
+        "settings of records",
+        {
+            "unknown": Key(
+                Words("a word", words=("refuse", "ignore"), doc="What a name that is not declared comes to.")
+            ),
+            "kind_field": Key(Words(doc="The name under which a record tells its kind; `kind` by default.")),
+            "write": Key(
+                Words(
+                    "a word",
+                    words=("needed", "all"),
+                    doc="Whether what is absent, or has its default, is written too.",
+                )
+            ),
+        },
+    ),
+    doc="Whether products are read from records, and written as such.",
 )
 
 DECLARATION = Record(
@@ -244,6 +274,7 @@ DECLARATION = Record(
                 doc="Settings per target.",
             )
         ),
+        "records": Key(RECORDS),
         "choices": Key(Named(UPPER_CAMEL, CHOICE, doc="Closed sets of words.")),
         "products": Key(Named(UPPER_CAMEL, PRODUCT, absent=True, doc="What is made.")),
         "families": Key(Named(UPPER_CAMEL, FAMILY, doc="Abstract factories.")),

@@ -41,6 +41,7 @@ class Field:
     copy: str | None = None  # as written; `ownership.copy_of` tells what holds
     copy_place: Place | None = None
     secret: Place | None = None  # where it is said, if it is one
+    called: Use | None = None  # in records, where it is not its name
 
 
 @dataclass(frozen=True, slots=True)
@@ -153,6 +154,7 @@ class Product:
     keys: tuple[
         Use, ...
     ] = ()  # of a variant: its type codes, the first of which is the one that is read back
+    called: Use | None = None  # in records: of a variant what tells its kind
     mutable: bool = False
     single: bool = False
     single_place: Place | None = None
@@ -182,6 +184,7 @@ class Choice:
     place: Place
     words: tuple[Use, ...]
     doc: str = ""
+    called: Mapping[str, Use] = field(default_factory=dict)  # words that are called otherwise in records
 
 
 @dataclass(frozen=True, slots=True)
@@ -231,6 +234,16 @@ class Family:
 
 
 @dataclass(frozen=True, slots=True)
+class Records:
+    """How products are read from records, and written."""
+
+    place: Place
+    unknown: str = "refuse"  # or ignore
+    kind: Use | None = None  # the name under which a record tells its kind
+    write: str = "needed"  # or all
+
+
+@dataclass(frozen=True, slots=True)
 class Declaration:
     """Everything that one file declares. `products` holds the variants too, each after its base."""
 
@@ -240,6 +253,7 @@ class Declaration:
     doc: str = ""
     targets: Mapping[str, Mapping[str, tuple[str, Place]]] = field(default_factory=dict)
     target_places: Mapping[str, Place] = field(default_factory=dict)
+    records: Records | None = None
     choices: Mapping[str, Choice] = field(default_factory=dict)
     products: Mapping[str, Product] = field(default_factory=dict)
     families: Mapping[str, Family] = field(default_factory=dict)

@@ -25,6 +25,7 @@ from urform.declaration.model import (
     Part,
     Product,
     Prototype,
+    Records,
     Refusal,
     Role,
     Use,
@@ -94,6 +95,7 @@ class ModelReader:
                 for target, _, node in targets
             },
             target_places={target: place for target, place, _ in targets},
+            records=_records(root),
             choices={
                 name: self._choice(name, place, node) for name, place, node in entries(get(root, "choices"))
             },
@@ -104,8 +106,14 @@ class ModelReader:
         )
 
     def _choice(self, name: str, place: Place, node: Node) -> Choice:
-        words = tuple(_use(word) for word in items(get(node, "values")))
-        return Choice(name, place, words, text_of(get(node, "doc")))
+        words = [(get(word, "word") or word, get(word, "as")) for word in items(get(node, "values"))]
+        return Choice(
+            name,
+            place,
+            tuple(_use(word) for word, _ in words),
+            text_of(get(node, "doc")),
+            {text_of(word): _use(called) for word, called in words if called is not None},
+        )
 
     def _products(self) -> dict[str, Product]:
         products: dict[str, Product] = {}
@@ -127,6 +135,7 @@ class ModelReader:
             name=name,
             place=place,
             doc=text_of(get(node, "doc")),
+            called=_called(node),
             mutable=mutable,
             single=flag_of(get(node, "single")),
             single_place=_place(get(node, "single")),
@@ -151,6 +160,7 @@ class ModelReader:
             doc=text_of(get(node, "doc")),
             base=base,
             keys=self._keys(node) or (Use(snake(name), place),),
+            called=_called(node),
             mutable=mutable,
             single=flag_of(get(node, "single")),
             single_place=_place(get(node, "single")),
@@ -195,6 +205,7 @@ class ModelReader:
             copy=text_of(copy) if copy is not None else None,
             copy_place=_place(copy),
             secret=_key_place(node, "secret") if flag_of(get(node, "secret")) else None,
+            called=_called(node),
         )
 
     def _type(self, node: Node | None, otherwise: Place) -> tuple[Place, Type]:
@@ -301,6 +312,24 @@ def _key_place(node: Node, key: str) -> Place | None:
 
 def _use(node: Node) -> Use:
     return Use(text_of(node), node.place)
+
+
+def _called(node: Node) -> Use | None:
+    called = get(node, "as")
+    return _use(called) if called is not None else None
+
+
+def _records(root: Node) -> Records | None:
+    node, place = get(root, "records"), _key_place(root, "records")
+    if place is None or not (isinstance(node, MappingNode) or flag_of(node)):
+        return None
+    kind = get(node, "kind_field")
+    return Records(
+        place,
+        text_of(get(node, "unknown"), "refuse"),
+        _use(kind) if kind is not None else None,
+        text_of(get(node, "write"), "needed"),
+    )
 
 
 def _given(node: Node | None) -> tuple[Given, ...]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
+from urform.declaration.model import Choice as DeclaredChoice
 from urform.declaration.model import Declaration
 from urform.declaration.model import Field as DeclaredField
 from urform.declaration.model import Operation as DeclaredOperation
@@ -13,7 +14,8 @@ from urform.declaration.place import Place
 from urform.declaration.types import ProductType, innermost
 from urform.declaration.written_values import WrittenValues
 from urform.plan.convert import plan_field
-from urform.plan.model import Choice, Field, LeftOut, Operation, Parameter, Plan, Product
+from urform.plan.leading import with_leading
+from urform.plan.model import Choice, Field, LeftOut, Operation, Parameter, Plan, Product, Records
 from urform.plan.paragraphs import paragraph
 from urform.plan.patterns import patterns
 
@@ -28,11 +30,9 @@ def build(declaration: Declaration) -> Plan:
         name=declaration.name,
         doc=paragraph(declaration.doc),
         source=declaration.document.name,
-        choices={
-            choice.name: Choice(choice.name, tuple(word.name for word in choice.words), paragraph(choice.doc))
-            for choice in declaration.choices.values()
-        },
+        choices={choice.name: _choice(choice) for choice in declaration.choices.values()},
         products=products,
+        records=_records(declaration),
         left_out=tuple(_left_out(declaration)),
         settings={
             target: {option: text for option, (text, _) in options.items()}
@@ -41,7 +41,21 @@ def build(declaration: Declaration) -> Plan:
     )
     for pattern in patterns():
         plan = replace(plan, makings=(*plan.makings, *pattern.makes(declaration, plan)))
-    return plan
+    return plan if plan.records is None else replace(plan, records=with_leading(plan, plan.records))
+
+
+def _choice(choice: DeclaredChoice) -> Choice:
+    words = tuple(word.name for word in choice.words)
+    called = tuple(choice.called.get(word.name, word).name for word in choice.words)
+    return Choice(choice.name, words, paragraph(choice.doc), called)
+
+
+def _records(declaration: Declaration) -> Records | None:
+    declared = declaration.records
+    if declared is None:
+        return None
+    kind = declared.kind.name if declared.kind is not None else Records().kind
+    return Records(kind, declared.unknown == "ignore", declared.write == "all")
 
 
 def _base_before_variants(declaration: Declaration) -> Iterator[DeclaredProduct]:
@@ -84,6 +98,9 @@ def _product(declaration: Declaration, product: DeclaredProduct, values: Written
         base=product.base,
         variants=tuple(product.variants),
         key=product.key,
+        kinds=(product.called.name,)
+        if product.called is not None
+        else tuple(key.name for key in product.keys),
         mutable=product.mutable,
         single=product.single,
         closed=product.abstract and not _is_open(declaration, product),

@@ -17,6 +17,7 @@ from urform.plan.making_steps import HiddenConstructor, PoolOnce, PoolReleased, 
 from urform.plan.model import Plan
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange
 from urform.plan.outcomes import Fails, GivesNothing
+from urform.plan.record_steps import ReadText
 from urform.plan.script import Case, Claim, Step
 from urform.plan.steps import (
     Assign,
@@ -39,6 +40,7 @@ NEEDED: dict[type, tuple[str, ...]] = {
     PoolOnce: ("threads",),
     PoolUnhindered: ("threads",),
     PoolReleased: ("weak references",),
+    ReadText: ("read records from text",),
 }
 
 KINDS = ("text", "integer", "real", "boolean", "choice", "product", "list", "set", "map")
@@ -60,6 +62,7 @@ REASONS: dict[str, str] = {
     "clear a field by a method": "None is assigned to clear a field",
     "read words in its own code": "the language itself reads the words of an enumeration",
     "list words in its own code": "the words and their list are one thing in the language",
+    "read records from text": "text is read by a library, and not by generated code",
     "identity without content": "a product without fields has no identity in the language",
     **{f"null {kind}": f"a {kind} is never null" for kind in KINDS},
     **{f"null element {kind}": f"no element that is a {kind} is null" for kind in KINDS},

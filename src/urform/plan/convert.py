@@ -31,6 +31,7 @@ def plan_field(declaration: Declaration, owner: str, field: DeclaredField, defau
         each=(*(_always(element) if collection else ()), *(_limit(limit, element) for limit in field.each)),
         copy=copy_of(declaration, field),
         secret=field.secret is not None,
+        called=field.called.name if field.called is not None else field.name,
         item=field.item,
         doc=paragraph(field.doc),
         may_be_absent=may_be_absent(field.required, field.default is not None, field.type),

@@ -76,6 +76,13 @@ WORDS: dict[str, str] = {
     "pool-not-reentrant": "a maker that asks its pool for another key waits for itself",
     "pool-hits-wait": "a hit waits for whatever is being made",
     "pools-share": "all pools are one",
+    # records
+    "writes-all-but-first": "records are written without their first field",
+    "writes-no-kind": "records are written without their kind",
+    "tells-first-problem": "only the first problem of a record is told",
+    "loses-path": "a problem tells the name of its field, and not the way to it",
+    "any-kind": "a record of an unknown kind is taken for one of the first",
+    "takes-doubled": "of two values under one name the last is taken",
     # families
     "part-is-nothing": "{member} is nothing at all",
     "records-nothing": "the stand-in records nothing",
@@ -100,6 +107,7 @@ NEEDED: dict[str, str] = {
     "registries-share": "share what can change",
     "word-misread": "read words in its own code",
     "word-unlisted": "list words in its own code",
+    "takes-doubled": "read records from text",
 }
 
 

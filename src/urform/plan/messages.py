@@ -75,11 +75,16 @@ def shown(value: Found) -> str:
         case bool():
             return "true" if value else "false"
         case float():
-            return _real(value)
+            return real_text(value)
         case str():
-            cut = value if len(value) <= MOST_SHOWN else f"{value[:MOST_SHOWN]}…"
-            return f'"{"".join(map(_character, cut))}"'
+            return quoted(value)
     return str(value)
+
+
+def quoted(text: str) -> str:
+    """A text in quotes, cut, its controls escaped."""
+    cut = text if len(text) <= MOST_SHOWN else f"{text[:MOST_SHOWN]}…"
+    return f'"{"".join(map(_character, cut))}"'
 
 
 def _bound(bound: Bound) -> str:
@@ -95,7 +100,7 @@ def _character(char: str) -> str:
     return f"\\u{ord(char):04x}" if char < " " or "\x7f" <= char <= "\x9f" else char
 
 
-def _real(number: float) -> str:
+def real_text(number: float) -> str:
     """The fewest digits that read back as this number, laid out as ECMAScript does (Number::toString), with `.0` if whole."""
     if not math.isfinite(number):
         return "NaN" if math.isnan(number) else "Infinity" if number > 0 else "-Infinity"

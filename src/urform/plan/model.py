@@ -7,7 +7,7 @@ declaration. Targets read it; faults (see `docs/`) are changes of it.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import field
+from dataclasses import field, replace
 from functools import cached_property
 from typing import TypeVar
 
@@ -28,6 +28,17 @@ class Limit:
     bound: Bound = None
 
 
+def of_type(type_: Type, limits: tuple[Limit, ...]) -> tuple[Limit, ...]:
+    """Those limits that can be of a type: a collection has a length, and nothing else that is limited."""
+    if not isinstance(type_, Collection):
+        return limits
+    return tuple(limit for limit in limits if limit.name.endswith("_length"))
+
+
+def _always(limits: tuple[Limit, ...]) -> tuple[Limit, ...]:
+    return tuple(limit for limit in limits if limit.name in ("finite", "choice"))
+
+
 @dataclass(frozen=True, slots=True)
 class Field:
     """A field as one product has it: `default` is the product's own, `owner` the product that declares it."""
@@ -43,6 +54,7 @@ class Field:
     item: str | None = None
     doc: str = ""
     secret: bool = False  # its value stands in no message
+    called: str = ""  # in records
     may_be_absent: bool = False  # as its owner declares it; a variant may still give it a default
 
     @property
@@ -127,6 +139,7 @@ class Product:
     base: str | None = None
     variants: tuple[str, ...] = ()
     key: str | None = None
+    kinds: tuple[str, ...] = ()  # of a variant: what tells it in records, the one that is written first
     mutable: bool = False
     single: bool = False
     closed: bool = False  # an abstract one: no variants beside the declared ones
@@ -178,6 +191,26 @@ class Choice:
     name: str
     words: tuple[str, ...]
     doc: str = ""
+    in_records: tuple[str, ...] = ()  # how each word is called there
+
+    def called(self, word: str) -> str:
+        """A word as records have it."""
+        return self.in_records[self.words.index(word)]
+
+
+@dataclass(frozen=True, slots=True)
+class Records:
+    """How products are read from records and written.
+
+    `leading` has for each variant that is made by values the parameters that it does not hold, with values that lead to it;
+    `unmade` are the variants that their factory never makes.
+    """
+
+    kind: str = "kind"  # the name under which a record tells its kind
+    ignores_unknown: bool = False  # names that are not declared; they are refused otherwise
+    write_all: bool = False  # what is absent or has its default too
+    leading: Mapping[str, Mapping[str, Value]] = field(default_factory=dict)
+    unmade: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True, slots=True)
@@ -367,6 +400,7 @@ class Plan:
     choices: Mapping[str, Choice] = field(default_factory=dict)
     products: Mapping[str, Product] = field(default_factory=dict)  # variants after their base
     makings: tuple[Making, ...] = ()
+    records: Records | None = None
     left_out: tuple[LeftOut, ...] = ()
     settings: Mapping[str, Mapping[str, str]] = field(default_factory=dict)  # of each target
     flaws: tuple[Flaw, ...] = ()  # none, save where tests are challenged
@@ -446,6 +480,16 @@ class Plan:
     def selected_by(self, product: Product) -> Selection | None:
         """The factory by values that alone makes a concrete product, for its constructor is hidden."""
         return self.selection_of(product.base) if product.base is not None else None
+
+    def in_records(self, selection: Selection) -> tuple[Field, ...]:
+        """Parameters as a record is asked for them: limits that a variant declares are checked by that variant alone."""
+        every = {field.name for field in self.products[selection.product].fields}
+        return tuple(
+            each
+            if each.name in every
+            else replace(each, limits=_always(each.limits), each=_always(each.each))
+            for each in selection.parameters
+        )
 
     def families_of_types(self) -> Iterator[tuple[Product, tuple[Product, ...]]]:
         """Each product that is no variant, with its variants."""

@@ -124,4 +124,12 @@ class Refused:
     reason: str
 
 
-Failure = Missing | OutOfLimit | UnknownKey | DuplicateKey | Refused
+@dataclass(frozen=True, slots=True)
+class BadRecord:
+    """No product is made of a record, for all of these problems; none are given where each target has its own words."""
+
+    owner: str
+    problems: tuple[str, ...]
+
+
+Failure = Missing | OutOfLimit | UnknownKey | DuplicateKey | Refused | BadRecord

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from urform.plan.making_steps import AskRole, Build, ExemplarAdd, ExemplarGet, FamilyOf, PoolAsk, Select
 from urform.plan.operands import Failure
+from urform.plan.record_steps import ReadRecord, ReadText
 from urform.plan.steps import Ask, ChangeOne, Make, ReadWord, Register, Set
 from urform.records import dataclass
 
@@ -23,6 +24,8 @@ Attempt = (
     | PoolAsk
     | FamilyOf
     | AskRole
+    | ReadRecord
+    | ReadText
 )
 
 

@@ -6,7 +6,7 @@ idiom. A step that a language cannot express takes its whole case with it (see `
 
 from __future__ import annotations
 
-from urform.plan import making_steps, outcomes, steps
+from urform.plan import making_steps, outcomes, record_steps, steps
 from urform.records import dataclass
 
 Step = (
@@ -68,6 +68,11 @@ Step = (
     | making_steps.Narrow
     | making_steps.AskedAre
     | making_steps.ClientGets
+    | record_steps.ReadRecord
+    | record_steps.ReadText
+    | record_steps.ReadBack
+    | record_steps.RecordIs
+    | record_steps.CreateAll
     | outcomes.Fails
     | outcomes.GivesNothing
 )

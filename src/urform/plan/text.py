@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from urform.declaration.values import Boolean, Integer, Real, Text, Word
+from urform.plan.messages import quoted
 from urform.plan.model import (
     Builder,
     Factory,
@@ -16,6 +17,7 @@ from urform.plan.model import (
     Pool,
     Product,
     Prototype,
+    Records,
     Selection,
 )
 from urform.plan.script import Claim
@@ -31,7 +33,10 @@ def _lines(plan: Plan, claims: Sequence[Claim]) -> Iterator[str]:
     yield f"{plan.name}, from {plan.source}"
     for choice in plan.choices.values():
         yield ""
-        yield f"choice {choice.name}: {', '.join(choice.words)}"
+        yield f"choice {choice.name}: {', '.join(_named(word, choice.called(word)) for word in choice.words)}"
+    if plan.records is not None:
+        yield ""
+        yield _records(plan.records)
     by_owner: dict[str, list[Claim]] = {}
     for claim in claims:
         by_owner.setdefault(claim.owner, []).append(claim)
@@ -63,8 +68,21 @@ def _heading(product: Product) -> str:
     kind = (
         f"{product.name}, {with_article(product.base)} of key {product.key}" if product.base else product.name
     )
+    if product.base and product.kinds and product.kinds[0] != product.key:
+        kind = _named(kind, product.kinds[0])
     variants = f": {', '.join(product.variants)}" if product.variants else ""
     return f"{' '.join(words)} {kind}{variants}"
+
+
+def _records(records: Records) -> str:
+    unknown = "ignored" if records.ignores_unknown else "refused"
+    written = "everything" if records.write_all else "what is needed"
+    return f"records: a kind is told under {quoted(records.kind)}, an unknown name is {unknown}, {written} is written"
+
+
+def _named(name: str, called: str) -> str:
+    """A thing with its name in records, where that is another."""
+    return name if called == name else f"{name} ({quoted(called)} in records)"
 
 
 def _field(field: Field) -> str:
@@ -72,7 +90,8 @@ def _field(field: Field) -> str:
     limits = [_limit(limit) for limit in field.limits] + [f"each {_limit(limit)}" for limit in field.each]
     default = f", default {_value(field)}" if field.default is not None else ""
     copy = f", copied {field.copy}" if field.copy != "deep" else ""
-    return f"{need} {field.name}: {field.type}{', ' if limits else ''}{', '.join(limits)}{default}{copy}"
+    name = _named(field.name, field.called)
+    return f"{need} {name}: {field.type}{', ' if limits else ''}{', '.join(limits)}{default}{copy}"
 
 
 def _limit(limit: Limit) -> str:

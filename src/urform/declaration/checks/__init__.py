@@ -2,11 +2,21 @@
 
 from __future__ import annotations
 
-from urform.declaration.checks import advice, factories, families, fields, making, names, products, written
+from urform.declaration.checks import (
+    advice,
+    factories,
+    families,
+    fields,
+    making,
+    names,
+    products,
+    records,
+    written,
+)
 from urform.declaration.model import Declaration
 from urform.declaration.problems import Problems
 
-THEMES = (names, fields, products, factories, making, families)
+THEMES = (names, fields, products, factories, making, families, records)
 
 
 def check(declaration: Declaration, problems: Problems) -> None:

@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from urform.declaration.catalogue import products as catalogue
 from urform.declaration.catalogue.values import FIELD_TWICE
+from urform.declaration.checks.texts import LONGEST, is_short_text
 from urform.declaration.model import Declaration, Product
 from urform.declaration.problems import Problems, did_you_mean
 from urform.declaration.types import NOTHING, UNKNOWN
 from urform.declaration.value_reader import ValueReader
 from urform.prose import listing
-
-LONGEST_KEY = 80  # code points
 
 
 def check(declaration: Declaration, problems: Problems) -> None:
@@ -98,16 +97,12 @@ def _single(declaration: Declaration, product: Product, problems: Problems) -> N
         problems.add(catalogue.SINGLE_MUTABLE, product.single_place, product=product.name)
 
 
-def _is_control(character: str) -> bool:
-    return character < " " or "\x7f" <= character <= "\x9f"
-
-
 def _keys(product: Product, problems: Problems) -> None:
     first: dict[str, Product] = {}
     for variant in product.variants.values():
         for key in variant.keys:
-            if not 1 <= len(key.name) <= LONGEST_KEY or any(map(_is_control, key.name)):
-                problems.add(catalogue.BAD_KEY, key.place, variant=variant.name, most=LONGEST_KEY)
+            if not is_short_text(key.name):
+                problems.add(catalogue.BAD_KEY, key.place, variant=variant.name, most=LONGEST)
             if key.name in first:
                 other = first[key.name].name
                 problems.add(catalogue.KEY_TWICE, key.place, key=key.name, variant=variant.name, other=other)

@@ -152,7 +152,7 @@ class Expressions:
             case Strange(number):
                 return STRANGE[number]
             case Text(text):
-                return self._text(text)
+                return self.text(text)
             case Integer(number):
                 return str(number)
             case Real(number):
@@ -176,7 +176,8 @@ class Expressions:
                 return self.product(product, fields)
         raise TypeError(f"C++ cannot express {operand}")
 
-    def _text(self, text: str) -> str:
+    def text(self, text: str) -> str:
+        """A text, of whatever length and characters."""
         if len(text) > LONG_TEXT and len(set(text)) == 1:
             return f"{self.repeated}({text_literal(text[0])}, {len(text)})"
         if "\0" in text:

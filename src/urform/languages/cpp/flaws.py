@@ -156,6 +156,14 @@ def _copied(how: str, body: str = "") -> list[Rewrite]:
 
 
 MARKED: Marked = {
+    # --- records ------------------------------------------------------------------------------------------
+    "writes-all-but-first": {
+        "records_source.entries": "if (tree.size() > «p.place») {\n    tree.erase(tree.begin() + «p.place»);\n}\n{line}"
+    },
+    "writes-no-kind": {"records_source.told": ""},
+    "tells-first-problem": {"reading.tell": "if (problems_->empty()) {\n    {line}\n}"},
+    "loses-path": {"reading.step": "return up_->up_ == nullptr ? step_ : up_->path();"},
+    "any-kind": {"reading.kind": "if (found != nullptr) {\n    return *kinds.begin();\n}\n{line}"},
     # --- changes of one element -----------------------------------------------------------------------------
     "change-does-nothing": {"source.change": ""},
     "change-before-check": {"source.beyond": "«c.done»\n{line}"},

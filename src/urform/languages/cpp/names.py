@@ -54,6 +54,7 @@ NAMESPACES = KEYWORDS | MACROS | HELPERS | {"posix", "gtest"}
 # What the support code of tests offers.
 TEST_HELPERS = frozenset(
     (
+        "problems said of_names of_items records "
         "told missing limit unknown taken refused refusal is_a as kind_of hashed until together within detail std testing to_string"
     ).split()
 )

@@ -14,6 +14,9 @@ from urform.languages.cpp.helpers import DIALECT, helper_files, needed_by
 from urform.languages.cpp.names import Names
 from urform.languages.cpp.operations import operations_file
 from urform.languages.cpp.products import product_view, visit_text
+from urform.languages.cpp.records import FILES as RECORDS
+from urform.languages.cpp.records import TYPES as RECORD_TYPES
+from urform.languages.cpp.records import records_pair
 from urform.languages.cpp.sources import Sources, is_first, stand_in_file
 from urform.languages.cpp.stores import pairs_beside
 from urform.languages.cpp.views import HERE, NOT_CODE, TESTING, comment
@@ -31,7 +34,8 @@ from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Prod
 
 def context_of(plan: Plan, namespace: str) -> Context:
     """The context of a plan."""
-    files = frozenset({"errors", "export", "values", "pools", "support", "witnesses"}) | _files(plan)
+    own = {"errors", "export", "reading", "records", "values", "pools", "support", "witnesses"}
+    files = frozenset(own) | _files(plan)
     names = Names(_generated(plan), files)
     code = Expressions(plan, names)
     flaws = Flaws(plan, TABLE, spelling(code), MARKED)
@@ -93,6 +97,8 @@ class Project:
             yield from self._family(family)
         for family in self.plan.families_with_stand_in:
             yield from self._doubles(family)
+        if self.plan.records is not None:
+            yield from self._pair("records", *records_pair(self.context))
 
     def _cmake(self, source: str) -> str:
         folders = self.context.place.folders
@@ -115,7 +121,8 @@ class Project:
     def _always(self) -> list[str]:
         """Files of support code that are there whole."""
         pools = any(isinstance(making, Pool) for making in self.plan.makings)
-        return ["export.hpp", "errors.hpp", "errors.cpp", *(["pools.hpp"] if pools else [])]
+        records = RECORDS if self.plan.records is not None else ()
+        return ["export.hpp", "errors.hpp", "errors.cpp", *(["pools.hpp"] if pools else []), *records]
 
     def _module(self, module: Module) -> Iterator[File]:
         """The classes of a module, those first that others hold by value."""
@@ -229,6 +236,7 @@ def _generated(plan: Plan) -> frozenset[str]:
         names |= {
             f"{product.name}{ending}" for ending in ("Options", *(("Creator",) if product.abstract else ()))
         }
+    names |= set(RECORD_TYPES) if plan.records is not None else set()
     for making in plan.makings:
         names |= set(_generated_by(making))
     return frozenset(names | set(plan.stand_ins))

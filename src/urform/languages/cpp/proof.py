@@ -39,7 +39,10 @@ class Proof:
 
     def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
         """The test files, and where each claim is tested, or why it is not."""
-        support = self.context.named(support_file(HERE / "support", "support.hpp"))
+        support = support_file(HERE / "support", "support.hpp")
+        if self.plan.records is not None:
+            support = _with_records(support)
+        support = self.context.named(support)
         yield File("tests/support.hpp", self.context.header + support, part=TESTS)
         code = self._witness_code()
         yield File(
@@ -164,3 +167,11 @@ def _test_name(claim: str, taken: Container[str]) -> str:
     group, _, *words = map(snake, claim_words(claim))
     name = "_".join([group, *words])
     return unique(name, taken, "_again")
+
+
+def _with_records(support: str) -> str:
+    """The support code of tests, with what tests of records share."""
+    more = support_file(HERE / "support", "support_records.hpp")
+    own = '#include "FOLDER/reading.hpp"\n#include "FOLDER/values.hpp"\n'
+    end = "\n} // namespace NAMESPACE\n"
+    return support.replace('#include "FOLDER/values.hpp"\n', own, 1).replace(end, f"\n{more}{end}", 1)

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator
 
 from urform.languages.cpp.context import Context, export_macro
 from urform.languages.cpp.families import member_type
+from urform.languages.cpp.records import TYPES as RECORD_TYPES
 from urform.languages.cpp.views import NOT_CODE, TESTING, laid_out
 from urform.languages.naming.modules import modules
 from urform.languages.naming.names import snake
@@ -25,6 +26,8 @@ STANDARD = {
     "std::nullopt": "optional",
     "std::unique_ptr": "memory",
     "std::array": "array",
+    "std::initializer_list": "initializer_list",
+    "std::pair": "utility",
     "std::make_unique": "memory",
     "std::shared_ptr": "memory",
     "std::int64_t": "cstdint",
@@ -94,6 +97,10 @@ class Sources:
             homes.add("values")
         if "detail::Pool<" in bare:
             homes.add("pools")
+        if "detail::At" in bare:
+            homes.add("reading")
+        if re.search(r"\brecords::\w", bare):
+            homes.add("records")
         return headers | {f'"{self.context.folder}/{home}.hpp"' for home in homes if home != own}
 
     def includes(self, code: str, own: str = "", known: Iterable[str] = ()) -> str:
@@ -130,6 +137,8 @@ class Sources:
                     self.context.names.derived(product.name, ending),
                     f"{snake(product.name)}_{ending.lower()}",
                 )
+        if self.context.plan.records is not None:
+            yield from ((type_, "reading") for type_ in RECORD_TYPES)
         for family in self.context.plan.families:
             home = self.context.names.file(family.name)
             yield self.context.names.type(family.name), home

@@ -15,7 +15,7 @@ from urform.languages.testing.trials import MOST_SAID, TrialProgram, dependent, 
 
 AT_ONCE = "8"  # tests that run beside each other: some wait for what never comes
 _WORD = re.compile(r"[A-Za-z_]\w*")
-_NOT_CODE = re.compile(r'//[^\n]*|"(?:\\.|[^"\\])*"')
+_NOT_CODE = re.compile(r"""//[^\n]*|"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\\n])'""")
 _DECLARED = re.compile(
     r"^(?:enum )?(?:class|struct|using) (?:\w+_EXPORT )?(\w+)(?! *;)|^inline [^\n(]*?(\w+)\(|^TEST\((\w+, \w+)\)",
     re.MULTILINE,
@@ -157,7 +157,7 @@ class Trials(TrialProgram):
         for path in files:
             self._sound.put(home / Path(path).name, code[path], root, own)
         support = ""
-        if "errors" in own:
+        if own & {"errors", "reading"}:
             self._sound.put(home / "support.hpp", self._sound.support, root, own)
             support = f'#include "{root}/support.hpp"\n'
         headers = "".join(f'#include "{root}/{Path(p).name}"\n' for p in files if p.endswith(".hpp"))

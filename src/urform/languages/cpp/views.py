@@ -12,7 +12,7 @@ HERE = Path(__file__).parent
 TESTING = "testing"  # the folder of what stands in for families in clients' own tests
 COMMENT_WIDTH = 120
 BACKSLASH = "\\"
-NOT_CODE = re.compile(r'//[^\n]*|"(?:\\.|[^"\\])*"')
+NOT_CODE = re.compile(r"""//[^\n]*|"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\\n])'""")
 
 
 def comment(doc: str, margin: int, mark: str = "///") -> str:

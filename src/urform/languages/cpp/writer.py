@@ -27,6 +27,7 @@ from urform.plan import steps as s
 from urform.plan.model import Change, Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
+    BadRecord,
     DuplicateKey,
     Failure,
     Missing,
@@ -36,6 +37,8 @@ from urform.plan.operands import (
     Refused,
     UnknownKey,
 )
+from urform.plan.record_steps import ReadBack, ReadRecord
+from urform.plan.record_trees import Node, Tree
 from urform.plan.script import Step
 from urform.plan.variables import changed_in
 
@@ -90,6 +93,12 @@ PHRASES = {
     "asked are": "EXPECT_EQ(«on».asked(), (std::vector<std::string>{«texts»}));",
     "first": "«of».front()",
     "first of map": "«of».begin()->second",
+    "read record": "records::read_«name»(«record»)",
+    "read back": "records::read_«name»(records::write_«written»(«var»))",
+    "record is": "EXPECT_EQ(records::write_«name»(«var»).to_text(), «text»);",
+    "create all": "const auto all = create_all(of_items({«records»}), records::read_«name»);\n"
+    "EXPECT_EQ(all.first.size(), «made»U);\nEXPECT_EQ(said(all.second), (std::vector<std::string>{«problems»}));",
+    "refused record": "EXPECT_EQ(problems([&] { return «call»; }), (std::vector<std::string>{«problems»}));",
     "refused": "EXPECT_EQ(refusal([&] { return «call»; }), «failure»);",
     "count": "EXPECT_EQ(«listed».size(), «size»U);",
 }
@@ -224,6 +233,8 @@ class Writer(StepWriter):
                 return f'refused("{owner}", {text_literal(reason)})'
             case DuplicateKey(owner, key):
                 return f'taken("{owner}", {text_literal(key)})'
+            case BadRecord(owner):
+                raise TypeError(f"{owner} is refused by its problems, which are told one by one")
 
     # --- statements around a call -------------------------------------------------------------------------
 
@@ -232,14 +243,42 @@ class Writer(StepWriter):
             yield f"const auto &{self.var(var)} = {'*' if call.absent else ''}{call.code};"
         elif var in self.unused:
             yield f"static_cast<void>({call.code});"
+        elif isinstance(step, (ReadRecord, ReadBack)) and self._is_chosen(step.product):
+            selected = self.fresh("selected")
+            yield f"const auto {selected} = {call.code};"
+            yield f"{self._let(step.var, 'reference')} = *{selected};"
         else:
             yield f"{self._let(var, 'shared' if isinstance(step, m.PoolAsk) else 'value')} = {call.code};"
+
+    def _is_chosen(self, product: str) -> bool:
+        """Whether a product is read behind a pointer, for a factory by values makes it."""
+        return self.plan.selected_by(self.plan.products[product]) is not None
 
     def family_call(self, name: str, key: str) -> Call:
         call = super().family_call(name, key)
         return Call(call.code, call.fails, call.absent, refers=True)
 
+    def record_entries(self, product: str) -> dict[str, str]:
+        return {"name": snake(product)}
+
+    def node(self, node: Node) -> str:
+        match node:
+            case Tree(entries):
+                pairs = (f"{{{text_literal(name)}, {self.node(held)}}}" for name, held in entries)
+                return f"of_names({{{', '.join(pairs)}}})"
+            case tuple():
+                return f"of_items({{{', '.join(map(self.node, node))}}})"
+            case bool():
+                return f"RecordValue({'true' if node else 'false'})"
+            case int() | float():
+                return f"RecordValue({node!r})"
+            case str():
+                return f"RecordValue({self.code.text(node)})"
+        return "RecordValue()"
+
     def refused(self, call: Call, failure: Failure) -> Lines:
+        if isinstance(failure, BadRecord):
+            return self.lines("refused record", call=call.code, problems=self.texts(failure.problems))
         code = f"&{call.code}" if call.refers else call.code
         return self.lines("refused", call=code, failure=self._failure(failure))
 

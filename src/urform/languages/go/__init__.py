@@ -39,6 +39,7 @@ class Go(Target):
     placing = (INTO, NO_TESTS, PROJECT)
     capabilities = frozenset(
         {
+            "read records from text",
             "change what was handed in",
             "change what is handed out",
             "alias what is owned",

@@ -11,6 +11,13 @@ from urform.languages.rendering.templates import support_file
 from urform.languages.target import File
 
 FILES = ("values", "builders")
+READING = "reading"
+OF_RECORDS = frozenset(  # what clients call, and the types of what is called
+    (
+        "CreateAll ParseRecord RecordError RecordProblem recordExact recordLevels recordLimit recordMember recordObject "
+        "recordPlace recordReading recordTree recordValue"
+    ).split()
+)
 FOR_CLIENTS = frozenset({"Some", "Int", "Real"})  # by which options are given
 
 
@@ -25,6 +32,14 @@ def helper_files(context: Context, names: Set[str]) -> Iterator[File]:
     for name in FILES:
         if code := kept(_pieces(name), names):
             yield File(f"{name}.go", context.whole(code))
+
+
+def reading_file(context: Context, called: Set[str]) -> Iterator[File]:
+    """The file with what reads and writes records, as far as it is called."""
+    text = context.templates.support(HERE / "support" / f"{READING}.go")
+    pieces = pieces_of(text, DIALECT)
+    code = kept(pieces, needed(pieces, {*called, *OF_RECORDS}))
+    yield File(f"{READING}.go", context.whole(code))
 
 
 def _pieces(name: str) -> tuple[Piece, ...]:

@@ -20,7 +20,10 @@ PREDECLARED = frozenset(
     ).split()
 )
 PACKAGES = frozenset(
-    "atomic cmp errors fmt maps math reflect runtime slices strings sync testing time unsafe utf8 weak".split()
+    (
+        "atomic bytes cmp errors fmt io json maps math reflect runtime slices strconv strings sync testing time unsafe utf8 "
+        "weak"
+    ).split()
 )
 HELPERS = frozenset(
     (
@@ -51,7 +54,10 @@ STRUCT_FIELDS = Words(KEYWORDS, {"equal", "copied", "cloned"})
 
 # What the support code of tests offers.
 TEST_HELPERS = frozenset(
-    "succeeds refuses is alike isGiven anyOf disturb repeated unfailing as isA typesOf until within together".split()
+    (
+        "succeeds refuses is alike isGiven anyOf disturb repeated unfailing as isA typesOf until within together parsed "
+        "fromText refusesRecord saysAll"
+    ).split()
 )
 
 # What a package cannot be called, for tests import it beside these names.
@@ -77,6 +83,7 @@ class Names:
         stand_ins: Iterable[str] = (),
         constants: Iterable[str] = (),
         package: str = "",
+        more: Iterable[str] = (),
     ) -> None:
         self._stand_ins = frozenset(stand_ins)
         self._constants = Words(constants)
@@ -84,7 +91,7 @@ class Names:
         self._files = Words(files)
         embedded = {f"{camel(name)}Fields" for name in types} | {f"is{pascal(name)}" for name in types}
         self._stored = STRUCT_FIELDS | embedded
-        self._locals = LOCALS | {package}
+        self._locals = LOCALS | {package, *more}
 
     def type(self, name: str) -> str:
         """A product, variant, choice or family; always exported."""

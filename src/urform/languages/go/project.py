@@ -12,9 +12,10 @@ from urform.languages.go.expressions import Expressions, text_literal
 from urform.languages.go.factories import FactoryWriter
 from urform.languages.go.families import family_text
 from urform.languages.go.flaws import MARKED, TABLE, spelling
-from urform.languages.go.helpers import helper_files, needed_by
+from urform.languages.go.helpers import helper_files, needed_by, reading_file
 from urform.languages.go.names import Names
 from urform.languages.go.products import abstract_text, product_text
+from urform.languages.go.records import HELPERS, entries_of, records_text
 from urform.languages.go.selections import selection_text
 from urform.languages.go.stores import exemplars_text, pool_text
 from urform.languages.go.views import DIALECT, HERE, STYLE, comment
@@ -42,9 +43,13 @@ from urform.plan.model import (
 
 def context_of(plan: Plan, module: str, path: str, package: str) -> Context:
     """The context of a plan."""
-    files = frozenset({"errors", "values", "builders", "pools", "weak_pools"}) | _generated_files(plan)
+    own = {"errors", "values", "builders", "pools", "weak_pools", "reading", "records"}
+    files = frozenset(own) | _generated_files(plan)
     outside = package if plan.families_with_stand_in else ""  # code beside the package names it
-    names = Names(_generated(plan), files, list(plan.products), plan.stand_ins, _constants(plan), outside)
+    helpers = HELPERS if plan.records is not None else ()
+    names = Names(
+        _generated(plan), files, list(plan.products), plan.stand_ins, _constants(plan), outside, helpers
+    )
     code = Expressions(plan, names)
     flaws = Flaws(plan, TABLE, spelling(plan, names, code), MARKED)
     templates = Templates(HERE / "templates", partial(lay_out, style=STYLE), {"comment": comment}, flaws)
@@ -109,6 +114,10 @@ class Project:
             yield self._file(self.names.file(family.name), family_text(self.context, family))
         if self.plan.families_with_stand_in:
             yield doubles_file(self.context)
+        if self.plan.records is not None:
+            records = self._file("records", records_text(self.context))
+            yield records
+            yield from reading_file(self.context, DIALECT.mentions(records.text))
 
     def _beside(self, product: Product) -> Iterator[tuple[str, str]]:
         """Endings of file names, and the code of each."""
@@ -173,6 +182,7 @@ def _generated(plan: Plan) -> frozenset[str]:
     for choice in plan.choices:
         names |= {f"Parse{choice}", f"Every{choice}"}
     names |= _constants(plan)
+    names |= set(entries_of(plan))
     for making in plan.makings:
         names |= set(_generated_by(making))
     return frozenset(names | set(plan.stand_ins))

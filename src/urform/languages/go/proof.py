@@ -44,6 +44,10 @@ class Proof:
         """The test files, and where each claim is tested, or why it is not."""
         shared = support_file(HERE / "support", "shared_test.go").replace("PACKAGE", self.context.package)
         yield File("shared_test.go", self.context.header + shared, part=TESTS)
+        if self.plan.records is not None:
+            shared = support_file(HERE / "support", "shared_records_test.go")
+            text = shared.replace("PACKAGE", self.context.package).replace("IMPORT", self.context.imported)
+            yield File("shared_records_test.go", self.context.header + text, part=TESTS)
         yield self._file("witnesses_test", self._witness_code())
         named: set[str] = set()
         for owner, own in owners:

@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from urform.languages.testing.pruning import Unit
 
 _WORD = re.compile(r"[A-Za-z_]\w*")
-_NOT_CODE = re.compile(r'//[^\n]*|"(?:\\.|[^"\\\n])*"|`[^`]*`')
+_NOT_CODE = re.compile(r"""//[^\n]*|"(?:\\.|[^"\\\n])*"|`[^`]*`|'(?:\\.|[^'\\\n])'""")
 _DECLARED = re.compile(r"^(?:func|type|var|const) (\w+)", re.MULTILINE)
 _BLOCK = re.compile(r"^(?:var|const) \(\n(.*?)^\)", re.MULTILINE | re.DOTALL)
 _IN_BLOCK = re.compile(r"^\t(\w+)", re.MULTILINE)

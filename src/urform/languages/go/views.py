@@ -24,16 +24,17 @@ STYLE = Style(
 COMMENT_WIDTH = 100
 PACKAGES = tuple(
     (
-        "cmp errors fmt maps math reflect runtime slices strings sync sync/atomic testing time unicode/utf8 "
+        "bytes cmp encoding/json errors fmt io maps math reflect runtime slices strconv strings sync sync/atomic testing "
+        "time unicode/utf8 "
         "unsafe weak"
     ).split()
 )
 
 _QUALIFIER = re.compile(r"(?<![.\w])(\w+)\.")
-_NOT_CODE = re.compile(r'//.*|"(?:\\.|[^"\\\n])*"')
+_NOT_CODE = re.compile(r"""//.*|"(?:\\.|[^"\\\n])*"|'(?:\\.|[^'\\\n])'""")
 # Support code: a function is used where it is called, or the last of what is handed on; a type before braces or after a sign.
 DIALECT = Dialect(
-    re.compile(r"^(?:func|type|var|const) (\w+)", re.MULTILINE),
+    re.compile(r"^(?:func|type|var|const) (\w+)|^func \(\w+ \*?(\w+)", re.MULTILINE),
     re.compile(
         r"(?<![.\w])(\w+)(?=[(\[{])|(?<=, )([a-z]\w*)(?=\))|(?:(?<=[\])*])|(?<=\.\.\.))([a-z]\w*)\b(?!\()"
     ),

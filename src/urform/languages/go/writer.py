@@ -27,6 +27,7 @@ from urform.plan import steps as s
 from urform.plan.model import Change, Factory, Family, Field, Product, Role, Selection
 from urform.plan.operands import (
     Arguments,
+    BadRecord,
     DuplicateKey,
     Failure,
     Keyed,
@@ -38,6 +39,7 @@ from urform.plan.operands import (
     Several,
     UnknownKey,
 )
+from urform.plan.record_trees import Node, json_source
 from urform.plan.scalars import as_declared
 from urform.plan.script import Step
 
@@ -90,6 +92,13 @@ PHRASES = {
     "first of map": "anyOf(«of»)",
     "good": "succeeds(t, err)",
     "succeeds": "succeeds(t, «call»)",
+    "read record": "«at»Read«name»(parsed(t, «record»))",
+    "read text": "fromText(«text», «at»Read«name»)",
+    "read back": "«at»Read«name»(«at»Write«written»(«var»))",
+    "record is": 'is(t, "record", string(«at»TextOf«name»(«var»)), «text»)',
+    "create all": "made, problems := «at»CreateAll([]any{«records»}, «at»Read«name»)\n"
+    'is(t, "how many are made", len(made), «made»)\nsaysAll(t, problems, «problems»)',
+    "refused record": "refusesRecord(t, err, «problems»)",
     "refused": "refuses(t, err, «failure»)",
     "found": 'is(t, "found", «name», «wanted»)',
     "count": 'is(t, "length of «role»", len(«listed»), «size»)',
@@ -259,9 +268,22 @@ class Writer(StepWriter):
     def do(self, call: Call) -> Lines:
         return self.lines("succeeds" if call.fails else "statement", call=call.code, code=call.code)
 
+    def record_entries(self, product: str) -> dict[str, str]:
+        return {"at": self._at, "name": pascal(product)}
+
+    def read_record(self, product: str, record: Node) -> Call:
+        text = self.literal(json_source(record))
+        return Call(self.say("read record", record=text, **self.record_entries(product)), fails=True)
+
+    def node(self, node: Node) -> str:
+        return f"parsed(t, {self.literal(json_source(node))})"
+
     def refused(self, call: Call, failure: Failure) -> Lines:
         blanks = "_, " * (call.gives + call.absent)
         yield f"{blanks}err {self._sign(True, False)} {call.code}"
+        if isinstance(failure, BadRecord):
+            yield from self.lines("refused record", problems=self.texts(failure.problems))
+            return
         yield from self.lines("refused", failure=self._failure(failure))
 
     def nothing(self, call: Call) -> Lines:

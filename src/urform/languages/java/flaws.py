@@ -73,6 +73,12 @@ _SEE = "{line}\n    if (this.seen == null) {\n        this.seen = «flaw.name»;
 _SEEN = "{line}\nprivate Object seen;"
 
 MARKED: Marked = {
+    # --- records ------------------------------------------------------------------------------------------
+    "writes-all-but-first": {"records.entries": "tree.remove(«p.first»);\n{line}"},
+    "writes-no-kind": {"records.told": ""},
+    "tells-first-problem": {"Reading.tell": "if (problems.isEmpty()) {line}"},
+    "loses-path": {"Reading.step": "return up.up == null ? step : up.path();"},
+    "any-kind": {"Reading.kind": "if (kind != null) return kinds[0];\n{line}"},
     # --- clones -------------------------------------------------------------------------------------------
     "clone-shares": {"product.copied": "this.«f.name» = original.«f.name»;"},
     "clone-handed-out": {

@@ -21,7 +21,7 @@ IMPORTS = {
     **{
         name: f"java.util.{name}"
         for name in (
-            "ArrayList Arrays Collections Comparator HashMap LinkedHashSet List Map Objects Optional "
+            "ArrayList Arrays Collections Comparator HashMap LinkedHashMap LinkedHashSet List Map Objects Optional "
             "OptionalDouble OptionalLong Set"
         ).split()
     },
@@ -32,6 +32,7 @@ IMPORTS = {
     "LongAdder": "java.util.concurrent.atomic.LongAdder",
     "ReferenceQueue": "java.lang.ref.ReferenceQueue",
     "WeakReference": "java.lang.ref.WeakReference",
+    "Function": "java.util.function.Function",
     "UnaryOperator": "java.util.function.UnaryOperator",
     "Test": "org.junit.jupiter.api.Test",
     "DisplayName": "org.junit.jupiter.api.DisplayName",

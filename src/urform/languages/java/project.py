@@ -15,6 +15,8 @@ from urform.languages.java.flaws import MARKED, TABLE, spelling
 from urform.languages.java.helpers import CLASSES, Call, calls_in, helper_class, needed_by
 from urform.languages.java.names import IMPORTS, Names
 from urform.languages.java.products import class_view, record_text
+from urform.languages.java.records import CLASSES as RECORDS
+from urform.languages.java.records import records_text, types_of
 from urform.languages.java.stores import store_sources
 from urform.languages.java.views import HERE, HOMES, STYLE, chained, identifiers, javadoc, tidy
 from urform.languages.layout.engine import lay_out
@@ -75,9 +77,9 @@ class Project:
     def _sources(self) -> Iterator[File]:
         """The sources that are no helpers."""
         for name in self._always():
-            yield self._source(
-                name, support_file(HERE / "support", f"{name}.java").partition("\n\n")[2], whole=True
-            )
+            yield self._source(name, self._support_class(name), whole=True)
+        if self.plan.records is not None:
+            yield self._source("Records", records_text(self.context))
         if self.plan.doc:
             text = f"{self._header}{javadoc(self.plan.doc, 0)}\npackage {self.package};\n"
             yield File(f"src/main/java/{self.folder}/package-info.java", text)
@@ -103,8 +105,16 @@ class Project:
         for family in self.plan.families_with_stand_in:
             yield self._double(*stand_in_source(self.context, family))
 
+    def _support_class(self, name: str) -> str:
+        """A class of support code, after its package; the errors have one more where there are records."""
+        text = self.context.templates.support(HERE / "support" / f"{name}.java").partition("\n\n")[2]
+        if name == "CreationException" and self.plan.records is not None:
+            text = text.removesuffix("}\n") + support_file(HERE / "support", "BadRecord.java") + "}\n"
+        return text
+
     def _always(self) -> Iterator[str]:
         """Classes of support code that are there whole."""
+        yield from RECORDS if self.plan.records is not None else ()
         yield from ("CreationException", "Messages", "Missing")
         if any(isinstance(making, Pool) for making in self.plan.makings):
             yield "Makings"
@@ -318,7 +328,7 @@ class Project:
 
 def _generated_types(plan: Plan) -> frozenset[str]:
     names = {f"{name}{ending}" for name in plan.products for ending in ("Operations", "Test")}
-    names |= {f"{family.name}Test" for family in plan.families} | set(plan.stand_ins)
+    names |= {f"{family.name}Test" for family in plan.families} | set(plan.stand_ins) | set(types_of(plan))
     for making in plan.makings:
         match making:
             case Factory(product, _, kinds):

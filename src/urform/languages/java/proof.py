@@ -28,6 +28,7 @@ ASSERTIONS = tuple(
 SHARED = tuple(
     "attempt duplicateKey missing outOfLimit refused together unknownKey until withNull within".split()
 )
+OF_RECORDS = ("items", "notMade", "said", "tree")
 
 
 class Proof:
@@ -45,6 +46,9 @@ class Proof:
         """The test files, and where each claim is tested, or why it is not."""
         shared = support_file(HERE / "support", "Shared.java").partition("\n\n")[2]
         yield self._file("Shared", self.project.whole(shared, imports=False))
+        if self.plan.records is not None:
+            shared = support_file(HERE / "support", "SharedRecords.java").partition("\n\n")[2]
+            yield self._file("SharedRecords", self.project.whole(shared, imports=False))
         yield self._witness_file()
         named: set[str] = set()
         for owner, own in owners:
@@ -92,6 +96,9 @@ class Proof:
         if "assumeTrue" in used:
             lines.append("import static org.junit.jupiter.api.Assumptions.assumeTrue;")
         lines += [f"import static {package}.Shared.{name};" for name in SHARED if name in used]
+        lines += [
+            f"import static {package}.SharedRecords.{name};" for name in OF_RECORDS if f"{name}(" in text
+        ]
         lines += [f"import static {package}.Witnesses.{name};" for name in used & self._helpers]
         head, separator, rest = text.partition(f"package {package};\n\n")
         return head + separator + ("\n".join(sorted(lines)) + "\n\n" if lines else "") + rest

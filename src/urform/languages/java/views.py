@@ -13,7 +13,7 @@ HERE = Path(__file__).parent
 HOMES = {CODE: "src/main/java", TESTS: "src/test/java"}
 STYLE = Style(width=100, indent="        ", closing_apart=False, chains=True, operators=True)
 
-NOT_CODE = re.compile(r'/\*[\s\S]*?\*/|//.*|"(?:\\.|[^"\\\n])*"')
+NOT_CODE = re.compile(r"""/\*[\s\S]*?\*/|//.*|"(?:\\.|[^"\\\n])*"|'(?:\\.|[^'\\\n])'""")
 _IDENTIFIER = re.compile(r"(?<![.\w])[A-Za-z_]\w*")
 _HTML = {"&": "&amp;", "<": "&lt;", ">": "&gt;", "@": "&#64;", "\\": "&#92;", "*/": "*&#47;", "/*": "&#47;*"}
 

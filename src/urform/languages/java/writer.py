@@ -20,6 +20,7 @@ from urform.plan import steps as s
 from urform.plan.model import Change, Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
+    BadRecord,
     DuplicateKey,
     Failure,
     Missing,
@@ -29,6 +30,7 @@ from urform.plan.operands import (
     Refused,
     UnknownKey,
 )
+from urform.plan.record_trees import Node, Tree
 from urform.plan.script import Step
 
 # What tests of pools call their own variables.
@@ -84,6 +86,11 @@ PHRASES = {
     "first": "«of».get(0)",
     "first of map": "«of».values().iterator().next()",
     "count": "assertEquals(«size», «listed».size());",
+    "read record": "Records.read«name»(«record»)",
+    "read back": "Records.read«name»(Records.write«written»(«var»))",
+    "record is": "assertEquals(«text», Records.toText(Records.write«name»(«var»)));",
+    "create all": "Records.All<«type»> all = Records.createAll(items(«records»), Records::read«name»);\n"
+    "assertEquals(«made», all.made().size());\nassertEquals(List.of(«problems»), said(all.problems()));",
 }
 PRINTING = {
     "print": "System.out.println(«words» + «shown»);",
@@ -153,6 +160,26 @@ class Writer(StepWriter):
             return self.names.type(step.family)
         return self.code.plain(self.scope.type_of(var))
 
+    def record_entries(self, product: str) -> dict[str, str]:
+        return {"name": pascal(product), "type": self.names.type(product)}
+
+    def node(self, node: Node) -> str:
+        match node:
+            case Tree(entries):
+                parts = [part for k, v in entries for part in (text_literal(k), self.node(v))]
+                return f"tree({', '.join(parts)})"
+            case tuple():
+                return f"items({', '.join(map(self.node, node)) if node != (None,) else '(Object) null'})"
+            case bool():
+                return "true" if node else "false"
+            case int():
+                return f"{node}L"
+            case float():
+                return repr(node)
+            case str():
+                return text_literal(node)
+        return "null"
+
     def refused(self, call: Call, failure: Failure) -> Lines:
         yield f"refused(() -> {call.code});" if self.prints else self._refused(call.code, failure)
 
@@ -168,6 +195,8 @@ class Writer(StepWriter):
                 return f'unknownKey("{owner}", {text_literal(key)}, {known_keys}, () -> {code});'
             case DuplicateKey(owner, key):
                 return f'duplicateKey("{owner}", {text_literal(key)}, () -> {code});'
+            case BadRecord(_, problems):
+                return f"notMade(List.of({self.texts(problems)}), () -> {code});"
             case Refused(owner, reason):
                 return f'refused("{owner}", {text_literal(reason)}, () -> {code});'
 

@@ -25,6 +25,7 @@ from urform.plan.making_steps import (
 )
 from urform.plan.model import Family, Field, Plan, Product, Role
 from urform.plan.operands import Keyed, Operand, Path, Several, Var
+from urform.plan.record_steps import ReadBack, ReadRecord, ReadText
 from urform.plan.script import Step
 from urform.plan.steps import Ask, Hold, Make, NewRegistry, ReadWord
 from urform.plan.variables import NAMING
@@ -58,6 +59,8 @@ class Scope:
     def _holding(self, step: Step) -> Iterator[tuple[str, Type]]:
         match step:
             case Make(var, product) | Ask(var, product) | Select(var, product) | BuildChained(var, product):
+                yield var, ProductType(product)
+            case ReadRecord(var, product) | ReadText(var, product) | ReadBack(var, _, product):
                 yield var, ProductType(product)
             case Hold(var, type_):
                 yield var, type_

@@ -32,6 +32,7 @@ class Python(Target):
     effort = 1.2
     capabilities = frozenset(
         {
+            "read records from text",
             "leave out",
             "assign",
             "change what was handed in",

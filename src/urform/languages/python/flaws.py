@@ -78,6 +78,16 @@ _ANOTHER = (
 )
 
 MARKED: Marked = {
+    # --- records ------------------------------------------------------------------------------------------
+    "writes-all-but-first": {"reading.entries": "_put(record, product, self.entries[1:], self.writes_all)"},
+    "writes-no-kind": {"reading.told": "pass"},
+    "tells-first-problem": {"reading.tell": "if not self.problems:\n    {line}"},
+    "loses-path": {"reading.step": "if not way:\n    {line}"},
+    "any-kind": {
+        "reading.kind": "if shape is None and kind is not None:\n"
+        "    shape = next(iter(self.shapes.values()))\n    record = {**record, self.kind: shape.kinds[0]}\n{line}"
+    },
+    "takes-doubled": {"reading.doubled": "if whole:"},
     # --- choices ------------------------------------------------------------------------------------------
     "any-word": {"choice.refuse": "return next(iter(cls))"},
     # --- fields -------------------------------------------------------------------------------------------

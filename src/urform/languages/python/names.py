@@ -26,7 +26,7 @@ USED_FUNCTIONS = frozenset(
         "bool dict float frozenset int isinstance list map object range set sorted str super tuple type"
     ).split()
 )
-MODULES = frozenset({"errors", "checks", "pools", "testing", "tests", "witnesses"})
+MODULES = frozenset({"errors", "checks", "pools", "reading", "records", "testing", "tests", "witnesses"})
 MEMBERS = frozenset({"key", "self", "cls", "name", "value", "clone"})
 OF_CLASSES = frozenset(
     {"mro", "register"}
@@ -58,9 +58,14 @@ class Names:
     """The names of one plan; generated types come first, declared ones that meet them are escaped."""
 
     def __init__(
-        self, generated: frozenset[str], stand_ins: Iterable[str], closed: Iterable[str] = ()
+        self,
+        generated: frozenset[str],
+        stand_ins: Iterable[str],
+        closed: Iterable[str] = (),
+        functions: Iterable[str] = (),
     ) -> None:
         self._types = TYPES | generated
+        self._functions = FUNCTIONS | functions
         self._stand_ins = frozenset(stand_ins)
         self._closed = frozenset(closed)
         self._called: Mapping[str, str] = {}
@@ -98,7 +103,7 @@ class Names:
 
     def function(self, name: str) -> str:
         """A function that is called after a type."""
-        function = FUNCTIONS.escape(snake(name))
+        function = self._functions.escape(snake(name))
         return self._called.get(function, function)
 
     def lenient(self, name: str) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from functools import cached_property
 
 from urform.languages.naming.modules import Module, modules
@@ -20,6 +20,9 @@ from urform.languages.python.layout import lay_out
 from urform.languages.python.names import Names
 from urform.languages.python.operations import operations_files
 from urform.languages.python.products import ProductWriter
+from urform.languages.python.records import CHECKS as CHECKS_OF_RECORDS
+from urform.languages.python.records import ERRORS as RECORD_ERRORS
+from urform.languages.python.records import ONE_OF, entries_of, makers_of, records_text
 from urform.languages.python.selections import selection_text
 from urform.languages.python.stores import exemplars_text, pool_text
 from urform.languages.python.views import (
@@ -65,6 +68,7 @@ IMPORTS = {
     "Makings": ".pools",
     "Tally": ".pools",
 }
+OF_RECORDS = {**dict.fromkeys(ONE_OF, ".reading"), "reading": "."}  # what only the module of records imports
 # What callers give is checked at run time too, and products of one package copy each other.
 CHECKED = "# pyright: reportUnnecessaryComparison=false, reportUnnecessaryIsInstance=false, reportPrivateUsage=false\n"
 ERRORS = (
@@ -85,7 +89,7 @@ _DEFINED = re.compile(r"^(?:class |def |(?=[A-Z]\w*: TypeAlias))([A-Za-z]\w*)", 
 
 def context_of(plan: Plan) -> Context:
     """The context of a plan."""
-    names = Names(_generated_types(plan), plan.stand_ins, _closed(plan))
+    names = Names(_generated_types(plan), plan.stand_ins, _closed(plan), entries_of(plan))
     code = Expressions(plan, names)
     flaws = Flaws(plan, TABLE, spelling(plan, names, code), MARKED)
     together = modules(plan)
@@ -170,6 +174,12 @@ class Project:
             yield File(f"{folder}/{name}.py", self._whole(name, code))
         for module in self._modules:
             yield from operations_files(self.context, module)
+        if self.plan.records is not None:
+            text = self.context.templates.support(HERE / "support" / "reading.py")
+            yield File(f"{folder}/reading.py", self._header + text)
+            doc = '"""Products from records, and records of products."""\n\n'
+            handed = (*ONE_OF, *makers_of(self.context))
+            yield File(f"{folder}/records.py", self._whole("records", self._records, doc, handed))
         if any(family.stand_in is not None for family in self.plan.families):
             doc = (
                 '"""Stand-ins for clients\' own tests: fixed answers, and a record of what was asked."""\n\n'
@@ -181,8 +191,14 @@ class Project:
     def support(self) -> frozenset[str]:
         """The checks that modules import, and what these need."""
         modules = [*self.bodies.values(), *([self._stand_ins()] if self.plan.families_with_stand_in else [])]
+        modules += [self._records] if self.plan.records is not None else []
         used = {name for code in modules for name in identifiers(_WORD.sub("", code))}
-        return needed_by(name for name in used if IMPORTS.get(name) == ".checks")
+        asked = CHECKS_OF_RECORDS if self.plan.records is not None else ()
+        return needed_by([*(name for name in used if IMPORTS.get(name) == ".checks"), *asked])
+
+    @cached_property
+    def _records(self) -> str:
+        return records_text(self.context)
 
     def _choice(self, name: str) -> str:
         view = choice_view(self.plan.choices[name], self.names.type(name), self.names.word, text_literal)
@@ -234,21 +250,24 @@ class Project:
         parts += [stand_in_text(self.context, f) for f in self.plan.families if f.stand_in is not None]
         return joined(parts)
 
-    def _whole(self, module: str, code: str, doc: str = "") -> str:
-        imports = self._imports(module, code)
+    def _whole(self, module: str, code: str, doc: str = "", handed_on: Collection[str] = ()) -> str:
+        imports = self._imports(module, code, handed_on)
         doc = CHECKED + doc if module in self._checked else doc
-        return self._header + doc + (f"{imports}\n\n" if imports else "") + code
+        apart = "\n" if handed_on else "\n\n"  # what comes is no definition
+        return self._header + doc + (f"{imports}{apart}" if imports else "") + code
 
-    def _imports(self, module: str, code: str) -> str:
-        used = identifiers(_WORD.sub("", code))
+    def _imports(self, module: str, code: str, handed_on: Collection[str]) -> str:
+        used = identifiers(_WORD.sub("", code)).union(handed_on)
         own = set(_DEFINED.findall(code))
         wanted: dict[str, list[str]] = {}
-        for name, source in IMPORTS.items():
+        known = {**IMPORTS, **OF_RECORDS} if module == "records" else IMPORTS
+        for name, source in known.items():
             if name in used and name not in own:
                 wanted.setdefault(source, []).append("Set as AbstractSet" if name == "AbstractSet" else name)
         for name in used & self.exports.keys():
             home = self.exports[name]
-            if home not in (module, "errors") and name not in own and self._meant(name, code):
+            is_meant = name in handed_on or self._meant(name, code)
+            if home not in (module, "errors") and name not in own and is_meant:
                 wanted.setdefault(f".{home}", []).append(name)
         for file in self._operation_modules & used:
             wanted.setdefault(".", []).append(file)
@@ -300,6 +319,7 @@ def _generated_types(plan: Plan) -> frozenset[str]:
                 names |= {f"{name}Key", *(of_family(member.name, name) for member in members)}
             case Builder() | Prototype() | Pool():
                 names |= {f"{making.product}{ending}" for ending in endings[type(making)]}
+    names |= set(RECORD_ERRORS) if plan.records is not None else set()
     return frozenset(names) | _read_as_builtin(plan)
 
 

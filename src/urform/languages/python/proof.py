@@ -47,7 +47,9 @@ class Proof:
     def pieces(self, owners: Iterable[tuple[str, Sequence[Expressible]]]) -> Iterator[Piece]:
         """The test files, and where each claim is tested, or why it is not."""
         yield File(f"{self._folder}/__init__.py", "", part=TESTS)
-        yield self._shared()
+        yield self._shared("testing", "shared")
+        if self.plan.records is not None:
+            yield self._shared("testing_records", "shared_records")
         yield self._witnesses()
         named: set[str] = set()
         for owner, own in owners:
@@ -64,9 +66,9 @@ class Proof:
             if functions:
                 yield File(path, self._file(functions), part=TESTS)
 
-    def _shared(self) -> File:
-        text = support_file(HERE / "support", "testing.py").replace("PACKAGE", self._project.package)
-        return File(f"{self._folder}/shared.py", self._header + text, part=TESTS)
+    def _shared(self, source: str, name: str) -> File:
+        text = support_file(HERE / "support", f"{source}.py").replace("PACKAGE", self._project.package)
+        return File(f"{self._folder}/{name}.py", self._header + text, part=TESTS)
 
     def _witnesses(self) -> File:
         witnesses = Witnesses(self.plan)
@@ -135,6 +137,7 @@ class Proof:
         shared = [name for name in SHARED if name in used]
         witnesses = sorted(used & self.helpers)
         beside = [import_line(".shared", shared)] if shared else []
+        beside += ["from .shared_records import refused_record"] if "refused_record" in used else []
         beside += [import_line(".witnesses", witnesses)] if witnesses else []
         blocks += [[self._product_imports(code).rstrip("\n")], beside]
         imports = "\n\n".join("\n".join(block) for block in blocks if any(block))
@@ -164,6 +167,7 @@ class Proof:
         used = identifiers(code)
         known = self._project.exports
         names = [n for n in used & known.keys() - self.aliased.keys() if n[0].isupper() or _is_meant(n, code)]
+        names += ["records"] if self.plan.records is not None and "records.read_" in code else []
         lines = [import_line(self._project.package, names)] if names else []
         lines += [
             f"from {self._project.package} import {name} as {alias}"

@@ -11,7 +11,7 @@ from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import Words, snake
 from urform.languages.naming.scope import Scope
 from urform.languages.python.builders import BuilderNames
-from urform.languages.python.expressions import Expressions, client_name, text_literal
+from urform.languages.python.expressions import Expressions, client_name, real_literal, text_literal
 from urform.languages.python.families import member_type, role_name
 from urform.languages.python.layout import STYLE
 from urform.languages.python.names import Names
@@ -22,6 +22,7 @@ from urform.plan import steps as s
 from urform.plan.model import Change, Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
+    BadRecord,
     DuplicateKey,
     Failure,
     Keyed,
@@ -33,6 +34,7 @@ from urform.plan.operands import (
     Several,
     UnknownKey,
 )
+from urform.plan.record_trees import Node, Tree
 from urform.plan.script import Step
 
 # What tests of pools call their own variables, and what they call.
@@ -89,6 +91,13 @@ PHRASES = {
     "first": "«of»[0]",
     "first of map": "next(iter(«of».values()))",
     "refused": "with refused(«failure»):\n    «call»",
+    "read record": "records.read_«name»(«record»)",
+    "read text": "records.read_«name»(records.parse(«text»))",
+    "read back": "records.read_«name»(records.write_«written»(«var»))",
+    "record is": "assert records.to_text(records.write_«name»(«var»)) == «text»",
+    "create all": "made, problems = records.create_all([«records»], records.read_«name»)\n"
+    "assert len(made) == «made»\nassert list(map(str, problems)) == [«problems»]",
+    "refused record": "with refused_record([«problems»]):\n    «call»",
 }
 PRINTING = {
     "refused": 'try:\n    «call»\nexcept CreationError as reason:\n    print("  refused:", reason)',
@@ -165,6 +174,8 @@ class Writer(StepWriter):
                 return f'DuplicateKeyError("{owner}", {text_literal(key)})'
             case Refused(owner, reason):
                 return f'RefusedError("{owner}", {text_literal(reason)})'
+            case BadRecord(owner):
+                raise TypeError(f"{owner} is refused by its problems, which are told one by one")
 
     # --- statements around a call -------------------------------------------------------------------------
 
@@ -180,7 +191,21 @@ class Writer(StepWriter):
         if call.absent:
             yield f"assert {name} is not None"
 
+    def node(self, node: Node) -> str:
+        match node:
+            case Tree(entries):
+                return f"{{{', '.join(f'{text_literal(k)}: {self.node(v)}' for k, v in entries)}}}"
+            case tuple():
+                return f"[{', '.join(map(self.node, node))}]"
+            case str():
+                return text_literal(node)
+            case float():
+                return real_literal(node)
+        return str(node)
+
     def refused(self, call: Call, failure: Failure) -> Lines:
+        if isinstance(failure, BadRecord):
+            return self.lines("refused record", problems=self.texts(failure.problems), call=call.code)
         return self.lines("refused", failure=self._failure(failure), call=call.code)
 
     def narrowed(self, step: s.Make, call: Call) -> Lines:

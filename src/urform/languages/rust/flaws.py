@@ -175,6 +175,18 @@ _PAIR = rf"«name»: {_VALUE}(?=, | \}})"
 _PRODUCTS = ("product", "abstract")
 
 MARKED: Marked = {
+    # --- records ------------------------------------------------------------------------------------------
+    "writes-all-but-first": {
+        "records.entries": "match tree.done() {\n"
+        "    Value::Object(mut names) => {\n        names.remove(«p.place»);\n        Value::Object(names)\n    }\n"
+        "    other => other,\n}"
+    },
+    "writes-no-kind": {"records.told": ""},
+    "tells-first-problem": {"reading.tell": "if self.problems.borrow().is_empty() {\n    {line}\n}"},
+    "loses-path": {
+        "reading.step": "Some(up) => if up.up.is_none() { self.step.clone() } else { up.path() },"
+    },
+    "any-kind": {"reading.kind": "if found.is_some() {\n    return kinds.first().copied();\n}\n{line}"},
     # --- changes of one element -----------------------------------------------------------------------------
     "change-does-nothing": {"changes.change": "«c.undone»"},
     "change-before-check": {"changes.beyond": "«c.early»\n{line}"},

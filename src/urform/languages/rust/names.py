@@ -49,7 +49,7 @@ VARIANTS = Words({"Self", "ALL"})  # the one keyword in upper camel case, and th
 TEST_HELPERS = frozenset(
     (
         "is equals differs refuses nothing missing outside unknown taken refused kind_of first_of until together within "
-        "panics"
+        "panics of_names of_items of_text of_integer of_real of_truth of_nothing refuses_record says_all records"
     ).split()
 )
 

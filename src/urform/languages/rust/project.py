@@ -16,7 +16,7 @@ from urform.languages.rendering.templates import Templates
 from urform.languages.rust.builders import builder_text
 from urform.languages.rust.context import WORD, Context, setters_of
 from urform.languages.rust.expressions import Expressions, text_literal
-from urform.languages.rust.factories import factory_text
+from urform.languages.rust.factories import factory_text, function_of
 from urform.languages.rust.families import family_text, stand_in_text
 from urform.languages.rust.flaws import MARKED, TABLE, spelling
 from urform.languages.rust.helpers import NAME as HELPERS
@@ -25,13 +25,15 @@ from urform.languages.rust.layout import used, used_order
 from urform.languages.rust.names import Names
 from urform.languages.rust.operations import operations_file
 from urform.languages.rust.products import abstract_text, product_text
+from urform.languages.rust.records import MODULES as RECORDS
+from urform.languages.rust.records import records_text
 from urform.languages.rust.selections import selection_text
 from urform.languages.rust.stores import exemplars_text, pool_text
 from urform.languages.rust.views import HERE, HOMES, NOT_CODE, TESTING, comment, laid_out, standard_uses
 from urform.languages.target import File
 from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype, Selection
 
-SUPPORT = ("errors", "values", "pools")
+SUPPORT = ("errors", "values", "pools", *RECORDS)
 VALUES = ("is_blank", "missing", "outside", "outside_length", "refused", "taken", "unknown")
 
 _NAME = re.compile(r"(?<!::)\b[A-Z]\w*\b")
@@ -100,7 +102,8 @@ class Project:
         helpers = helpers_text(needed_by(imported) | self._support)
         if helpers:
             yield File(f"src/{HELPERS}.rs", self.context.header + helpers)
-        names = [*self._always(), *([HELPERS] if helpers else []), *self._modules()]
+        records = RECORDS if self.plan.records is not None else ()
+        names = [*self._always(), *([HELPERS] if helpers else []), *records, *self._modules()]
         yield File("src/lib.rs", self._library(names, own))
 
     @property
@@ -130,6 +133,33 @@ class Project:
             yield self._file(family.name, family_text(self.context, family))
         if self.plan.families_with_stand_in:
             yield self._testing()
+        if self.plan.records is not None:
+            text = self.context.templates.support(HERE / "support" / "reading.rs")
+            yield File("src/reading.rs", self.context.header + text)
+            yield self._records()
+
+    def _records(self) -> File:
+        """The module of records."""
+        code = laid_out(records_text(self.context))
+        bare = NOT_CODE.sub('""', code)
+        words = set(WORD.findall(bare))
+        functions = {
+            each for each in ("each", "entries", "limit", "read", "sorted") if re.search(rf"\b{each}\(", bare)
+        }
+        taken = sorted(("At", "Tree", *functions), key=lambda name: (name[0].isupper(), name))
+        own = sorted(set(_NAME.findall(bare)) & self.context.exported)
+        made = sorted(
+            function
+            for making in self.plan.makings
+            if isinstance(making, Selection)
+            and re.search(rf"\b{(function := function_of(self.plan.products[making.product]))}\(", bare)
+        )
+        doc = "//! Products from records, and records of products.\n\n"
+        shown = "pub use crate::reading::{create_all, RecordError, RecordProblem, Value};\n\n"
+        standard = "".join(sorted(standard_uses(words, bare), key=used_order))
+        uses = f"{standard}\n" if standard else ""
+        uses += used("crate::reading", taken) + used("crate", [*made, *own])
+        return File("src/records.rs", f"{self.context.header}{doc}{shown}{uses}\n{code}")
 
     def _testing(self) -> File:
         """The module for clients' own tests."""
@@ -181,10 +211,12 @@ class Project:
         lints = sorted(set(self._lints()))
         allowed = [f"#![allow(clippy::{lint})]" for lint in lints]
         testing = [TESTING] if self.plan.families_with_stand_in else []
+        shown = {*testing, "records"}
         mods = "".join(
-            f"{'pub ' if name in testing else ''}mod {name};\n" for name in sorted([*names, *own, *testing])
+            f"{'pub ' if name in shown else ''}mod {name};\n" for name in sorted([*names, *own, *testing])
         )
-        uses = "".join(f"pub use {name}::*;\n" for name in sorted(set(names) - {"values", "pools"}))
+        hidden = {"values", "pools", *RECORDS}
+        uses = "".join(f"pub use {name}::*;\n" for name in sorted(set(names) - hidden))
         why = (
             "\n// Names and numbers stand as they were declared.\n" + "\n".join(allowed) + "\n"
             if allowed

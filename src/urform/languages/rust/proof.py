@@ -28,7 +28,7 @@ from urform.plan.witnesses import Witnesses
 FOLDER = "tests/claims"
 OWN_MODULES = frozenset({"main", "support", "witnesses"})
 _HELPER = re.compile(r"(?<![\w.:])([a-z_]\w*)(?=\()")
-_NOT_CODE = re.compile(r'//[^\n]*|"(?:\\.|[^"\\])*"')
+_NOT_CODE = re.compile(r"""//[^\n]*|"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\\n])'""")
 
 
 class Proof:
@@ -42,6 +42,10 @@ class Proof:
         self.code = TestExpressions(context)
         self.witnesses = Witnesses(plan)
         text = support_file(HERE / "support", "mod.rs")
+        if plan.records is not None:
+            records = "use CRATE::records::{RecordError, RecordProblem, Value};\n"
+            text = text.replace("use CRATE::{Bound,", f"{records}use CRATE::{{Bound,", 1)
+            text += support_file(HERE / "support", "mod_records.rs")
         self._support = text.replace("CRATE", context.crate)
         self._helpers = frozenset(re.findall(r"^pub fn (\w+)", text, re.MULTILINE))
 
@@ -95,7 +99,7 @@ class Proof:
 
     def _needs_crate(self, bare: str, words: set[str]) -> bool:
         known = {"Vec", "String", "Some", "Ok", "Err", "None", "Box", "Option", *STANDARD}
-        return bool(words - known) or bool(re.search(r"(?<![\w.])(?:make_\w+|\w+_for)\(", bare))
+        return bool(words - known) or bool(re.search(r"(?<![\w.])(?:make_\w+|\w+_for|records::\w+)\(", bare))
 
     @cached_property
     def _doubles(self) -> frozenset[str]:

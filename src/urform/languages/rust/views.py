@@ -30,7 +30,7 @@ STANDARD = {
 _MODULES = re.compile(
     r"(?<![\w:])(?:fmt|thread)(?=::)"
 )  # of the standard library, by which what is in them is called
-NOT_CODE = re.compile(r'//[^\n]*|"(?:\\.|[^"\\])*"')
+NOT_CODE = re.compile(r"""//[^\n]*|"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\\n])'""")
 _MARKDOWN = re.compile(r"[\\`\[\]<]")
 _BEGINS = re.compile(r"^([-+*#>]|\d+[.)])(?=\s|$)")
 

@@ -38,6 +38,7 @@ from urform.plan import steps as s
 from urform.plan.model import Change, Factory, Family, Field, Product, Role, Selection
 from urform.plan.operands import (
     Arguments,
+    BadRecord,
     DuplicateKey,
     Failure,
     Missing,
@@ -47,6 +48,7 @@ from urform.plan.operands import (
     Refused,
     UnknownKey,
 )
+from urform.plan.record_trees import Node, Tree
 from urform.plan.script import Step
 from urform.plan.variables import changed_in
 
@@ -93,6 +95,12 @@ PHRASES = {
     "asked are": 'is("asked", «on».asked().as_slice(), &[«texts»]);',
     "refused": "let «result» = «call»;\nrefuses(«result», «failure»);",
     "count": 'is("length of «role»", &«listed».len(), &«size»);',
+    "read record": "records::read_«name»(&«record»)",
+    "read back": "records::read_«name»(&records::write_«written»(«var»))",
+    "record is": 'is("record", records::write_«name»(«var»).to_text().as_str(), «text»);',
+    "create all": "let (made, problems) = records::create_all(&of_items([«records»]), records::read_«name»);\n"
+    'is("how many are made", &made.len(), &«made»);\nsays_all(&problems, &[«problems»]);',
+    "refused record": "let «result» = «call»;\nrefuses_record(«result», &[«problems»]);",
 }
 PRINTING = {
     "refused": 'if let Err(error) = «call» {\n    println!("  refused: {error}");\n}',
@@ -224,6 +232,8 @@ class Writer(StepWriter):
                 return f'refused("{owner}", {text_literal(reason)})'
             case DuplicateKey(owner, key):
                 return f'taken("{owner}", {text_literal(key)})'
+            case BadRecord(owner):
+                raise TypeError(f"{owner} is refused by its problems, which are told one by one")
 
     def _bound(self, bound: object) -> str:
         match bound:
@@ -283,8 +293,31 @@ class Writer(StepWriter):
     def do(self, call: Call) -> Lines:
         yield f"{self.taken(call)};"
 
+    def record_entries(self, product: str) -> dict[str, str]:
+        return {"name": snake(product)}
+
+    def node(self, node: Node) -> str:
+        match node:
+            case Tree(entries):
+                pairs = (f"({text_literal(name)}, {self.node(held)})" for name, held in entries)
+                return f"of_names([{', '.join(pairs)}])"
+            case tuple():
+                return f"of_items([{', '.join(map(self.node, node))}])"
+            case bool():
+                return f"of_truth({'true' if node else 'false'})"
+            case int():
+                return f"of_integer({node})"
+            case float():
+                return f"of_real({node!r})"
+            case str():
+                return f"of_text({text_literal(node)})"
+        return "of_nothing()"
+
     def refused(self, call: Call, failure: Failure) -> Lines:
         result = "" if self.prints else self.fresh("result")
+        if isinstance(failure, BadRecord):
+            problems = self.texts(failure.problems)
+            return self.lines("refused record", result=result, call=call.code, problems=problems)
         return self.lines("refused", result=result, call=call.code, failure=self._failure(failure))
 
     def nothing(self, call: Call) -> Lines:

@@ -9,6 +9,7 @@ from urform.declaration.types import Collection
 from urform.languages.testing.contract import Call, Lines
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
+from urform.plan import record_steps as r
 from urform.plan import steps as s
 from urform.plan.operands import Failure, UnknownKey
 from urform.plan.outcomes import Fails, GivesNothing
@@ -192,6 +193,18 @@ def _scenario(w: StepWriter, step: Any) -> Lines:
     return iter(w.templates.lines("pool_tests", type(step).__name__, w.scenario(step)))
 
 
+# --- records ----------------------------------------------------------------------------------------------
+
+
+def _record_is(w: StepWriter, step: r.RecordIs) -> Lines:
+    places = {
+        "var": w.reference(step.original),
+        "text": w.literal(step.text),
+        **w.record_entries(step.product),
+    }
+    return w.lines("record is", **places)
+
+
 # --- what does not come of a call -------------------------------------------------------------------------
 
 
@@ -244,6 +257,8 @@ _ATTEMPTS: Mapping[type, Callable[[StepWriter, Any], Call]] = {
     m.PoolAsk: lambda w, step: w.asked_pool(step.pool, step.key),
     m.FamilyOf: lambda w, step: w.family_call(step.family, step.key),
     m.AskRole: lambda w, step: w.role_call(step.family, step.role, step.arguments),
+    r.ReadRecord: lambda w, step: w.read_record(step.product, step.record),
+    r.ReadText: lambda w, step: w.read_text(step.product, step.text),
 }
 _STEPS: Mapping[type, Written] = {
     s.Make: _make,
@@ -304,6 +319,11 @@ _STEPS: Mapping[type, Written] = {
     m.Narrow: lambda w, step: w.several(step),
     m.AskedAre: _asked_are,
     m.ClientGets: lambda w, step: w.client(step.family, step.name, step.products),
+    r.ReadRecord: lambda w, step: w.keep(step, step.var, w.read_record(step.product, step.record)),
+    r.ReadText: lambda w, step: w.keep(step, step.var, w.read_text(step.product, step.text)),
+    r.ReadBack: lambda w, step: w.keep(step, step.var, w.read_back(step.product, step.original)),
+    r.RecordIs: _record_is,
+    r.CreateAll: lambda w, step: w.create_all(step),
     Fails: _fails,
     GivesNothing: _gives_nothing,
 }

@@ -14,11 +14,14 @@ from typing import Any, ClassVar
 
 from urform.declaration.types import ChoiceType, Collection, MapOf, Type
 from urform.declaration.values import Word
+from urform.languages.naming.names import snake
 from urform.languages.naming.scope import Scope, respelt
 from urform.languages.testing.contract import BuilderWords, Call, Lines, Phrases, Proof
 from urform.plan.making_steps import BuildChained, NewBuilder
 from urform.plan.model import Builder, Change, Factory, Family, Field, Pool, Product, Role, Selection
 from urform.plan.operands import Arguments, Failure, Operand, Path, Var
+from urform.plan.record_steps import CreateAll
+from urform.plan.record_trees import Node
 from urform.plan.script import Step
 from urform.plan.steps import Answers, ChangeOne, Hold, LeaveOut, Make, OneInstance
 
@@ -358,6 +361,41 @@ class StepWriter:
             return iter(()), Call(self.say("create", on=self.taken(creator), given=given), fails)
         name = self.fresh("creator")
         return self.kept(name, creator), Call(self.say("create", on=name, given=given), fails)
+
+    def record_entries(self, product: str) -> dict[str, str]:
+        """The names of a product and of what reads and writes it, in phrases."""
+        return {"name": snake(product), **self.named(product)}
+
+    def node(self, node: Node) -> str:
+        """What a JSON reader gives, as an expression."""
+        raise NotImplementedError
+
+    def read_record(self, product: str, record: Node) -> Call:
+        """The call that makes a product of its record."""
+        code = self.say("read record", record=self.node(record), **self.record_entries(product))
+        return Call(code, fails=True)
+
+    def read_text(self, product: str, text: str) -> Call:
+        """The call that makes a product of the text of its record."""
+        return Call(
+            self.say("read text", text=self.literal(text), **self.record_entries(product)), fails=True
+        )
+
+    def read_back(self, product: str, original: str) -> Call:
+        """The call that reads what is written of a variable, by the entries of a product that it is one of."""
+        written = self.record_entries(str(self.scope.type_of(original)))["name"]
+        places = {"var": self.reference(original), "written": written, **self.record_entries(product)}
+        return Call(self.say("read back", **places), fails=True)
+
+    def create_all(self, step: CreateAll) -> Lines:
+        """A list of records, of which some make products."""
+        return self.lines(
+            "create all",
+            records=", ".join(map(self.node, step.records)),
+            made=step.made,
+            problems=self.texts(step.problems),
+            **self.record_entries(step.product),
+        )
 
     def family(self, name: str) -> Family:
         """A family by its name."""

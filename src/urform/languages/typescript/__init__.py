@@ -27,6 +27,7 @@ class TypeScript(Target):
     )
     capabilities = frozenset(
         {
+            "read records from text",
             "assign",
             "change what was handed in",
             "change what is handed out",

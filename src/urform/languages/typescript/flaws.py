@@ -101,6 +101,15 @@ _HANDED_OUT = [
 ]
 
 MARKED: Marked = {
+    # --- records ------------------------------------------------------------------------------------------
+    "writes-all-but-first": {"reading.entries": "const entries = this.entries.slice(1);"},
+    "writes-no-kind": {"reading.told": ""},
+    "tells-first-problem": {"reading.tell": "if (this.problems.length === 0) {line}"},
+    "loses-path": {"reading.step": "if (way.length === 0) {line}"},
+    "any-kind": {"reading.kind": "if (kind != null) return this.shapes[0]?.read(record, reading);\n{line}"},
+    "takes-doubled": {
+        "reading.doubled": 'const twice: RecordProblem[] = source === "" ? doubled(source) : [];'
+    },
     # --- fields -------------------------------------------------------------------------------------------
     "equal-by-identity": {"product.equal": "return other === this;"},
     "single-again": {

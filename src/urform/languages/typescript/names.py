@@ -55,16 +55,21 @@ GUARDS = Words(USED_FUNCTIONS)
 PROPERTIES = Words(MEMBERS)
 STORED = Words(frozenset({"_is", "_isKind"}))  # what makes types nominal
 PARAMETERS = Words(KEYWORDS, USED_FUNCTIONS, {"builder", "fields", "value"})
-FILES = Words({"check", "errors", "index", "testing"})
+FILES = Words({"check", "errors", "index", "reading", "records", "testing"})
 
 
 class Names:
     """The names of one plan; generated types come first, declared ones that meet them are escaped."""
 
     def __init__(
-        self, generated: frozenset[str], stand_ins: Iterable[str], closed: Iterable[str] = ()
+        self,
+        generated: frozenset[str],
+        stand_ins: Iterable[str],
+        closed: Iterable[str] = (),
+        functions: Iterable[str] = (),
     ) -> None:
         self._types = TYPES | generated
+        self._functions = FUNCTIONS | functions
         self._stand_ins = frozenset(stand_ins)
         self._closed = frozenset(closed)
         self._called: Mapping[str, str] = {}
@@ -102,7 +107,7 @@ class Names:
 
     def function(self, name: str) -> str:
         """A function that is called after a type."""
-        function = FUNCTIONS.escape(camel(name))
+        function = self._functions.escape(camel(name))
         return self._called.get(function, function)
 
     def lenient(self, name: str) -> str:

@@ -27,6 +27,9 @@ from urform.languages.typescript.layout import lay_out
 from urform.languages.typescript.names import Names
 from urform.languages.typescript.operations import operations_files
 from urform.languages.typescript.products import product_text, union_text
+from urform.languages.typescript.records import CHECKS as CHECKS_OF_RECORDS
+from urform.languages.typescript.records import ONE_OF, entries_of, records_text
+from urform.languages.typescript.records import TYPES as RECORD_TYPES
 from urform.languages.typescript.selections import selection_text
 from urform.languages.typescript.stores import exemplars_text, pool_text
 from urform.languages.typescript.views import (
@@ -62,7 +65,7 @@ def _checks_in(code: str) -> Iterator[str]:
 
 def context_of(plan: Plan) -> Context:
     """The context of a plan."""
-    names = Names(_generated_types(plan), plan.stand_ins, _closed(plan))
+    names = Names(_generated_types(plan), plan.stand_ins, _closed(plan), entries_of(plan))
     code = Expressions(plan, names)
     flaws = Flaws(plan, TABLE, spelling(plan, names, code), MARKED)
     together = modules(plan)
@@ -103,6 +106,8 @@ class Project:
     def exports(self) -> dict[str, str]:
         """The module of each name that the package exports."""
         modules = dict.fromkeys(ERRORS, "errors")
+        if self.plan.records is not None:
+            modules |= dict.fromkeys((*entries_of(self.plan), *ONE_OF), "records")
         for module, code in self.bodies.items():
             modules |= {name: module for _, name in DEFINED.findall(code)}
             modules |= dict.fromkeys(self._only_types(code), module)
@@ -137,6 +142,10 @@ class Project:
             yield File(f"src/{name}.ts", self.whole(name, code, CHECKED if name in checked else ""))
         for module in self._modules:
             yield from operations_files(self.context, module)
+        if self.plan.records is not None:
+            reading = self.context.templates.support(HERE / "support" / "reading.ts")
+            yield File("src/reading.ts", self.header + reading)
+            yield File("src/records.ts", self.whole("records", self._records))
         if stand_ins:
             doc = "/** Stand-ins for clients' own tests: fixed answers, and a record of what was asked. */\n"
             yield File("src/testing.ts", self.whole("testing", self._stand_ins(), doc))
@@ -146,7 +155,12 @@ class Project:
     def support(self) -> frozenset[str]:
         """The checks that modules import, and what these need."""
         modules = [*self.bodies.values(), *([self._stand_ins()] if self.plan.families_with_stand_in else [])]
-        return needed_by({name for code in modules for name in _checks_in(code)})
+        asked = CHECKS_OF_RECORDS if self.plan.records is not None else ()
+        return needed_by({*(name for code in modules for name in _checks_in(code)), *asked})
+
+    @cached_property
+    def _records(self) -> str:
+        return records_text(self.context)
 
     def _build_files(self, stand_ins: bool) -> Iterator[File]:
         folders = self.context.place.folders
@@ -171,7 +185,13 @@ class Project:
 
     def _index(self) -> str:
         doc = jsdoc(self.plan.doc, 0) + "\n" if self.plan.doc else ""
-        lines = [f'export * from "./{name}.js";\n' for name in sorted((*self.bodies, "errors"))]
+        modules = [*self.bodies, "errors", *(["records"] if self.plan.records is not None else [])]
+        lines = [
+            lay_out(f'export {{ {", ".join(ERRORS)} }} from "./errors.js";') + "\n"
+            if name == "errors"
+            else f'export * from "./{name}.js";\n'
+            for name in sorted(modules)
+        ]
         return f"{self.header}{doc}\n{''.join(lines)}"
 
     def _choice(self, name: str) -> str:
@@ -238,6 +258,8 @@ class Project:
             home = self.exports.get(name, module)
             if home != module and is_meant(name, code):
                 wanted.setdefault(home, set()).add(name)
+        if module == "records":
+            yield 'import * as reading from "./reading.js";'
         for name in sorted(used):
             file = self._operations.get(name)
             if file is not None and f"{name}." in code:
@@ -282,4 +304,5 @@ def _generated_types(plan: Plan) -> frozenset[str]:
                 names |= {f"{making.product}{ending}" for ending in endings[type(making)]}
             case Selection():
                 pass
+    names |= set(RECORD_TYPES) if plan.records is not None else set()
     return frozenset(names)

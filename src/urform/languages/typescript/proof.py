@@ -30,7 +30,7 @@ from urform.plan.witnesses import Witnesses
 SHARED = (
     "notSameObject collected equal fixed is kind kinds refused repeated saying sameObject throwsAgain tryToEmpty unequal weakly"
 ).split()
-VARIABLES = frozenset({"context", "exported", "parts"})
+VARIABLES = frozenset({"all", "context", "exported", "parts"})
 
 
 class Proof:
@@ -49,6 +49,9 @@ class Proof:
         """The test files, and where each claim is tested, or why it is not."""
         shared = support_file(HERE / "support", "shared.ts").replace("CODE", self._code)
         yield File("test/shared.ts", self.project.test_header + shared, part=TESTS)
+        if self.plan.records is not None:
+            shared = support_file(HERE / "support", "shared-records.ts").replace("CODE", self._code)
+            yield File("test/shared-records.ts", self.project.test_header + shared, part=TESTS)
         yield self._witness_file()
         for owner, own in owners:
             path = f"test/{snake(owner).replace('_', '-')}.test.ts"
@@ -74,6 +77,8 @@ class Proof:
         shared = [name for name in SHARED if name in used]
         if shared:
             lines.append(lay_out(f'import {{ {", ".join(sorted(shared))} }} from "./shared.js";'))
+        if "refusedRecord" in used:
+            lines.append('import { refusedRecord } from "./shared-records.js";')
         witnesses = sorted(used & self.helpers)
         if witnesses:
             lines.append(lay_out(f'import {{ {", ".join(witnesses)} }} from "./witnesses.js";'))

@@ -9,7 +9,7 @@ from typing import Any
 from urform.declaration.types import TEXT, Collection, ListOf, Type
 from urform.declaration.values import Absent
 from urform.languages.naming.changes import change_name
-from urform.languages.naming.names import Words, camel
+from urform.languages.naming.names import Words, camel, pascal
 from urform.languages.naming.scope import Scope
 from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
@@ -23,6 +23,7 @@ from urform.plan import steps as s
 from urform.plan.model import Change, Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
+    BadRecord,
     DuplicateKey,
     Failure,
     Missing,
@@ -32,6 +33,7 @@ from urform.plan.operands import (
     Refused,
     UnknownKey,
 )
+from urform.plan.record_trees import Node, json_source
 from urform.plan.script import Step
 
 # What tests of pools call their own variables, and what they call.
@@ -86,6 +88,13 @@ PHRASES = {
     "asked are": "is(«on».asked, [«texts»]);",
     "first": "«of»[0]!",
     "first of map": "[...«of».values()][0]!",
+    "read record": "read«name»(JSON.parse(«record»))",
+    "read text": "read«name»(parseRecord(«text»))",
+    "read back": "read«name»(write«written»(«var»))",
+    "record is": "is(textOf«name»(«var»), «text»);",
+    "create all": "const all = createAll([«records»], read«name»);\n"
+    "is(all.made.length, «made»);\nis(all.problems.map(String), [«problems»]);",
+    "refused record": "refusedRecord([«problems»], () => «call»);",
     "refused": "refused(«failure», () => «call»);",
     "count": "is(«listed».length, «size»);",
 }
@@ -173,6 +182,8 @@ class Writer(StepWriter):
                 return f'new DuplicateKeyError("{owner}", {text_literal(key)})'
             case Refused(owner, reason):
                 return f'new RefusedError("{owner}", {text_literal(reason)})'
+            case BadRecord(owner):
+                raise TypeError(f"{owner} is refused by its problems, which are told one by one")
 
     # --- statements around a call -------------------------------------------------------------------------
 
@@ -190,7 +201,19 @@ class Writer(StepWriter):
         annotation = f": {self.names.type(str(self.scope.type_of(var)))}" if is_role else ""
         yield f"const {self.var(var)}{annotation} = {self.taken(call)};"
 
+    def record_entries(self, product: str) -> dict[str, str]:
+        return {"name": pascal(product)}
+
+    def read_record(self, product: str, record: Node) -> Call:
+        text = self.literal(json_source(record))
+        return Call(self.say("read record", record=text, **self.record_entries(product)))
+
+    def node(self, node: Node) -> str:
+        return f"JSON.parse({self.literal(json_source(node))})"
+
     def refused(self, call: Call, failure: Failure) -> Lines:
+        if isinstance(failure, BadRecord):
+            return self.lines("refused record", problems=self.texts(failure.problems), call=call.code)
         return self.lines("refused", failure=self._failure(failure), call=call.code)
 
     def refused_setting(self, call: Call, failure: Failure) -> Lines:

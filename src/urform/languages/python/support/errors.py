@@ -129,16 +129,21 @@ def _bound(bound: object) -> str:
 def _shown(value: object) -> str:
     """A text in quotes, cut, its controls escaped; a number; of everything else the type."""
     if isinstance(value, str):
-        more = "…" if len(value) > MOST_SHOWN else ""
-        return f'"{"".join(map(_character, value[:MOST_SHOWN]))}{more}"'
+        return quoted(value)
     if isinstance(value, bool):
         return "true" if value else "false"
     if isinstance(value, float):
-        return _real(value)
+        return real_text(value)
     if isinstance(value, int):
         return str(value) if value.bit_length() <= 1024 else "beyond every double"
     of = value if isinstance(value, type) else type(value)
     return f"of type {of.__name__}"
+
+
+def quoted(text: str) -> str:
+    """A text in quotes, cut, its controls escaped."""
+    more = "…" if len(text) > MOST_SHOWN else ""
+    return f'"{"".join(map(_character, text[:MOST_SHOWN]))}{more}"'
 
 
 def _character(char: str) -> str:
@@ -147,7 +152,7 @@ def _character(char: str) -> str:
     return SHORT.get(char, char)
 
 
-def _real(number: float) -> str:
+def real_text(number: float) -> str:
     """The fewest digits that read back as this number, laid out as in ECMAScript, with `.0` if it is whole."""
     if not math.isfinite(number):
         return str(number).replace("nan", "NaN").replace("inf", "Infinity")

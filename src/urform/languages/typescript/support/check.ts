@@ -345,7 +345,7 @@ export function map<K extends string | number, V>(
   );
 }
 
-function sized(
+export function sized(
   owner: string,
   field: string,
   held: readonly unknown[],

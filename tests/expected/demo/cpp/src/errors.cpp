@@ -9,15 +9,8 @@
 #include <utility>
 
 namespace fairway {
+namespace detail {
 namespace {
-
-std::string joined(const std::vector<std::string> &words) {
-    std::string all;
-    for (const std::string &word : words) {
-        all += (all.empty() ? "" : ", ") + word;
-    }
-    return all;
-}
 
 constexpr int most_shown = 80;
 
@@ -38,6 +31,8 @@ std::string escaped(unsigned char byte) {
         return {'\\', 'u', '0', '0', digits[byte / 16], digits[byte % 16]};
     }
 }
+
+} // namespace
 
 /// A text in quotes, cut, its controls escaped: those of ASCII, and U+0080 to U+009F, which are two bytes of UTF-8.
 std::string in_quotes(std::string_view text) {
@@ -85,11 +80,23 @@ std::string real(double number) {
     return shown.erase(exponent, shown.find_first_not_of('0', exponent) - exponent);
 }
 
+} // namespace detail
+
+namespace {
+
+std::string joined(const std::vector<std::string> &words) {
+    std::string all;
+    for (const std::string &word : words) {
+        all += (all.empty() ? "" : ", ") + word;
+    }
+    return all;
+}
+
 struct Shown {
     std::string operator()(std::monostate) const { return ""; }
     std::string operator()(std::int64_t number) const { return std::to_string(number); }
-    std::string operator()(double number) const { return real(number); }
-    std::string operator()(const std::string &text) const { return in_quotes(text); }
+    std::string operator()(double number) const { return detail::real(number); }
+    std::string operator()(const std::string &text) const { return detail::in_quotes(text); }
 
     template <class T>
     std::string operator()(const std::vector<T> &words) const {
@@ -165,12 +172,12 @@ LimitError::LimitError(
       value_(std::move(value)) {}
 
 UnknownKeyError::UnknownKeyError(std::string owner, std::string key, std::vector<std::string> known)
-    : CreationError(owner, owner + ": unknown key " + in_quotes(key) + ", known: " + joined(known)),
+    : CreationError(owner, owner + ": unknown key " + detail::in_quotes(key) + ", known: " + joined(known)),
       key_(std::move(key)),
       known_(std::move(known)) {}
 
 DuplicateKeyError::DuplicateKeyError(std::string owner, std::string key)
-    : CreationError(owner, owner + ": key " + in_quotes(key) + " is taken"),
+    : CreationError(owner, owner + ": key " + detail::in_quotes(key) + " is taken"),
       key_(std::move(key)) {}
 
 RefusedError::RefusedError(std::string owner, std::string reason)

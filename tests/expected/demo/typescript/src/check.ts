@@ -277,7 +277,7 @@ function there(held: readonly unknown[], at: number): number {
   return at;
 }
 
-function sized(
+export function sized(
   owner: string,
   field: string,
   held: readonly unknown[],

@@ -140,10 +140,7 @@ function said(
 /** A text in quotes, cut, its controls escaped; a number, as a real with its point; of everything else the type. */
 function shownIn(value: unknown, isReal: boolean): string {
   if (typeof value === "string") {
-    const characters = Array.from(value.slice(0, 2 * MOST_SHOWN + 2));
-    const more = characters.length > MOST_SHOWN ? "…" : "";
-    const cut = characters.slice(0, MOST_SHOWN).map(escaped).join("");
-    return `"${cut}${more}"`;
+    return quoted(value);
   }
   if (typeof value === "number") {
     const digits = String(value);
@@ -153,6 +150,14 @@ function shownIn(value: unknown, isReal: boolean): string {
     return `of type ${value.constructor.name}`;
   }
   return String(value);
+}
+
+/** A text in quotes, cut, its controls escaped. */
+export function quoted(text: string): string {
+  const characters = Array.from(text.slice(0, 2 * MOST_SHOWN + 2));
+  const more = characters.length > MOST_SHOWN ? "…" : "";
+  const cut = characters.slice(0, MOST_SHOWN).map(escaped).join("");
+  return `"${cut}${more}"`;
 }
 
 function escaped(character: string): string {

@@ -5,7 +5,14 @@
  */
 
 export * from "./chart.js";
-export * from "./errors.js";
+export {
+  CreationError,
+  DuplicateKeyError,
+  LimitError,
+  MissingFieldsError,
+  RefusedError,
+  UnknownKeyError,
+} from "./errors.js";
 export * from "./hull.js";
 export * from "./lantern.js";
 export * from "./leg.js";

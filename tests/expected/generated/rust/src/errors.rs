@@ -131,12 +131,12 @@ impl Error for CreationError {
 }
 
 /// The parts of what the error of a limit says.
-struct Said<'a> {
-    owner: &'a str,
-    field: &'a str,
-    limit: &'a str,
-    bound: &'a Bound,
-    value: &'a Found,
+pub(crate) struct Said<'a> {
+    pub(crate) owner: &'a str,
+    pub(crate) field: &'a str,
+    pub(crate) limit: &'a str,
+    pub(crate) bound: &'a Bound,
+    pub(crate) value: &'a Found,
 }
 
 impl fmt::Display for Said<'_> {
@@ -176,7 +176,7 @@ impl fmt::Display for Said<'_> {
 const MOST_SHOWN: usize = 80;
 
 /// A text in quotes, cut, its controls escaped.
-fn quoted(text: &str) -> String {
+pub(crate) fn quoted(text: &str) -> String {
     let more = if text.chars().nth(MOST_SHOWN).is_some() {
         "…"
     } else {
@@ -198,7 +198,7 @@ fn escaped(char: char) -> String {
 }
 
 /// The fewest digits that read back as this number, laid out as in ECMAScript, with `.0` if it is whole.
-fn real(number: f64) -> String {
+pub(crate) fn real(number: f64) -> String {
     let size = number.abs();
     if number.is_nan() {
         "NaN".to_owned()

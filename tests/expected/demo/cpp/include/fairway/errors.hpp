@@ -102,4 +102,12 @@ private:
     std::string reason_;
 };
 
+namespace detail {
+
+// How messages show a text and a number.
+std::string in_quotes(std::string_view text);
+std::string real(double number);
+
+} // namespace detail
+
 } // namespace fairway

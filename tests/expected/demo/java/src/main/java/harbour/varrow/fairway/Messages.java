@@ -55,7 +55,7 @@ final class Messages {
     }
 
     /** A text in quotes, cut, its controls escaped; a number. */
-    private static String shown(Object value) {
+    static String shown(Object value) {
         if (value instanceof String text) {
             String more = text.codePointCount(0, text.length()) > MOST_SHOWN ? "…" : "";
             return text.codePoints()
