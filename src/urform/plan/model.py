@@ -481,6 +481,11 @@ class Plan:
         """The factory by values that alone makes a concrete product, for its constructor is hidden."""
         return self.selection_of(product.base) if product.base is not None else None
 
+    def registry_of(self, product: Product) -> Factory | None:
+        """The factory of an abstract product, if kinds can be added to it while running."""
+        factory = self.factory_of(product.name)
+        return factory if factory is not None and factory.form == "registry" else None
+
     def in_records(self, selection: Selection) -> tuple[Field, ...]:
         """Parameters as a record is asked for them: limits that a variant declares are checked by that variant alone."""
         every = {field.name for field in self.products[selection.product].fields}

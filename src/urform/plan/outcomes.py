@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from urform.plan.making_steps import AskRole, Build, ExemplarAdd, ExemplarGet, FamilyOf, PoolAsk, Select
 from urform.plan.operands import Failure
-from urform.plan.record_steps import ReadRecord, ReadText
+from urform.plan.record_steps import ReadRecord, ReadText, ReadWith
 from urform.plan.steps import Ask, ChangeOne, Make, ReadWord, Register, Set
 from urform.records import dataclass
 
@@ -26,6 +26,7 @@ Attempt = (
     | AskRole
     | ReadRecord
     | ReadText
+    | ReadWith
 )
 
 

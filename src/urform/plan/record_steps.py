@@ -16,6 +16,16 @@ class ReadRecord:
 
 
 @dataclass(frozen=True, slots=True)
+class ReadWith:
+    """Read a product of an abstract one, also of a kind that only a registry has."""
+
+    var: str
+    product: str
+    record: Node
+    registry: str
+
+
+@dataclass(frozen=True, slots=True)
 class ReadText:
     """The same from text."""
 

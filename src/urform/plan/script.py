@@ -70,6 +70,7 @@ Step = (
     | making_steps.ClientGets
     | record_steps.ReadRecord
     | record_steps.ReadText
+    | record_steps.ReadWith
     | record_steps.ReadBack
     | record_steps.RecordIs
     | record_steps.CreateAll

@@ -26,7 +26,21 @@ from urform.prose import with_article
 READERS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real"}
 FILES = ("reading.hpp", "reading.cpp")  # support code, whole
 TYPES = ("RecordValue", "RecordProblem", "RecordError")
-LOCALS = ("at", "fields", "options", "tree", "each", *(f"each{depth}" for depth in range(2, 10)))
+LOCALS = (
+    "at",
+    "declared",
+    "fields",
+    "key",
+    "keys",
+    "kind",
+    "kinds",
+    "options",
+    "others",
+    "registry",
+    "tree",
+    "each",
+    *(f"each{depth}" for depth in range(2, 10)),
+)
 
 
 def records_pair(context: Context) -> tuple[str, str]:
@@ -90,6 +104,7 @@ class _Records:
             "inner": f"std::unique_ptr<{type_}>" if is_behind else f"std::optional<{type_}>",
             "nothing": "nullptr" if is_behind else "std::nullopt",
             "taken": "" if is_behind else "*",
+            "registry": None,
         }
 
     # --- reading --------------------------------------------------------------------------------------
@@ -128,6 +143,9 @@ class _Records:
             "kinds": [self._kind_of(kind) for kind in kinds],
             "by_values": None,
             "unused": False,
+            "every": every,
+            "told": f"{text_literal(base.name)}, {text_literal(self._settings.kind)}",
+            "registry": self._registry(base),
             "key": text_literal(self._settings.kind),
             "written": [line for field in base.fields for line in self._put(base, field)]
             if base.is_open
@@ -146,6 +164,27 @@ class _Records:
                 "made": self._chosen_as(base, self._select(base, selection, {})),
             }
         return view
+
+    def _registry(self, base: Product) -> dict[str, object] | None:
+        """How kinds are read that only a registry has: by what all kinds have."""
+        factory = self._plan.registry_of(base)
+        if factory is None:
+            return None
+        key = text_literal(self._settings.kind)
+        arguments = ["*kind", *(self._argument(field) for field in base.required)]
+        arguments += ["std::move(options)"] if base.optional else []
+        every = {field.name for field in base.optional}
+        return {
+            **self._entry(base),
+            "type": self._names.derived(base.name, "Registry"),
+            "declared": ", ".join(map(text_literal, factory.kinds)),
+            "asked": f"{text_literal(base.name)}, {key}, {{*kind}}",
+            "fields": [self._reading(field) for field in base.fields],
+            "known": ", ".join([key, *(text_literal(field.called) for field in base.fields)]),
+            "refuses": not self._settings.ignores_unknown,
+            "chosen": list(self._options(base, base.optional, every, {})),
+            "made": self._chosen_as(base, f"registry.make({', '.join(arguments)})"),
+        }
 
     def _kind_of(self, kind: Product) -> dict[str, str]:
         name, type_ = snake(kind.name), self._names.type(kind.name)

@@ -94,6 +94,7 @@ PHRASES = {
     "first": "«of».front()",
     "first of map": "«of».begin()->second",
     "read record": "records::read_«name»(«record»)",
+    "read with": "records::read_«name»_with(«on», «record»)",
     "read back": "records::read_«name»(records::write_«written»(«var»))",
     "record is": "EXPECT_EQ(records::write_«name»(«var»).to_text(), «text»);",
     "create all": "const auto all = create_all(of_items({«records»}), records::read_«name»);\n"

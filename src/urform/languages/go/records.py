@@ -19,7 +19,7 @@ from urform.declaration.types import (
 from urform.declaration.values import Boolean
 from urform.languages.go.context import Context
 from urform.languages.go.expressions import options_type, text_literal
-from urform.languages.naming.names import camel, pascal
+from urform.languages.naming.names import beside, camel, pascal
 from urform.plan.model import Field, Limit, Plan, Product, Records, Selection, of_type
 from urform.prose import with_article
 
@@ -47,7 +47,7 @@ def entries_of(plan: Plan) -> Iterator[str]:
             name = pascal(product.name)
             yield from (f"Read{name}", f"Write{name}", f"TextOf{name}")
             if product.abstract:
-                yield f"{name}Record"
+                yield from (f"{name}Record", f"Read{name}With")
 
 
 def records_text(context: Context) -> str:
@@ -152,6 +152,9 @@ class _Records:
                 for each in kinds
             ],
             "open": base.is_open,
+            "owned": f"{text_literal(base.name)}, {text_literal(self._settings.kind)}",
+            "every": every,
+            "registry": self._registry(base),
             "key": text_literal(self._settings.kind),
             "most": len(base.fields) + 1,
             "written": list(self._told(base)) if base.is_open else [],
@@ -169,6 +172,34 @@ class _Records:
                 ),
             }
         return view
+
+    def _registry(self, base: Product) -> dict[str, object] | None:
+        """How kinds are read that only a registry has: by what all kinds have."""
+        factory = self._plan.registry_of(base)
+        if factory is None:
+            return None
+        locals_ = {field.name: self._local(field) for field in base.fields}
+        taken = set(locals_.values())
+        kind, registry = beside("kind", taken), beside("registry", taken)
+        arguments = [kind, *(locals_[field.name] for field in base.required)]
+        arguments += [self._options(base, locals_)] if base.optional else []
+        nothing = ", _" if factory.unknown == "nothing" else ""
+        known = [text_literal(self._settings.kind), *(text_literal(field.called) for field in base.fields)]
+        return {
+            "type": f"{pascal(base.name)}Registry",
+            "declared": ", ".join(map(text_literal, factory.kinds)),
+            "object": f"{text_literal(base.name)}, {text_literal(self._settings.kind)}, {kind}",
+            "kind": kind,
+            "registry": registry,
+            "others": beside("others", taken),
+            "fields": [self._reading(field) for field in base.fields],
+            "known": ", ".join(known),
+            "refuses": not self._settings.ignores_unknown,
+            "made": [
+                f"made{nothing}, err := {registry}.Make({', '.join(arguments)})",
+                "return recordMade(o, made, err)",
+            ],
+        }
 
     def _local(self, field: Field) -> str:
         return self._names.local(field.name)

@@ -133,6 +133,8 @@ class _Records:
                 for each in kinds
             ],
             "open": base.is_open,
+            "every": every,
+            "registry": self._registry(base, entry),
             "key": text_literal(self._settings.kind),
             "written": [self._written(field) for field in base.fields],
             "by_values": None,
@@ -150,6 +152,36 @@ class _Records:
                 "made": f"{fields}.made(() -> {self._select(selection, given, options)})",
             }
         return view
+
+    def _registry(self, base: Product, entry: Mapping[str, object]) -> dict[str, object] | None:
+        """How kinds are read that only a registry has: by what all kinds have."""
+        factory = self._plan.registry_of(base)
+        if factory is None:
+            return None
+        given = {field.name: self._names.member(field.name) for field in base.fields}
+        fields, options = str(entry["fields_"]), str(entry["options"])
+        taken = set(given.values())
+        kind, registry = beside("kind", taken), beside("registry", taken)
+        arguments = [kind, *(given[field.name] for field in base.required)]
+        arguments += [options] if base.optional else []
+        made = f"{registry}.make({', '.join(arguments)})"
+        made += ".orElse(null)" if factory.unknown == "nothing" else ""
+        known = [text_literal(self._settings.kind), *(text_literal(field.called) for field in base.fields)]
+        return {
+            **entry,
+            "type": f"{self._names.type(base.name)}Registry",
+            "declared": ", ".join(map(text_literal, factory.kinds)),
+            "asked": f'"{base.name}", {text_literal(self._settings.kind)}, {kind}',
+            "kind": kind,
+            "registry": registry,
+            "kinds": beside("kinds", taken),
+            "others": beside("others", taken),
+            "fields": [self._reading(field, fields) for field in base.fields],
+            "known": ", ".join(known),
+            "refuses": not self._settings.ignores_unknown,
+            "chosen": list(self._options(base.name, base.optional, given, options)),
+            "made": f"{fields}.made(() -> {made})",
+        }
 
     # --- reading --------------------------------------------------------------------------------------
 

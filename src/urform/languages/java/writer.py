@@ -87,6 +87,7 @@ PHRASES = {
     "first of map": "«of».values().iterator().next()",
     "count": "assertEquals(«size», «listed».size());",
     "read record": "Records.read«name»(«record»)",
+    "read with": "Records.read«name»With(«on», «record»)",
     "read back": "Records.read«name»(Records.write«written»(«var»))",
     "record is": "assertEquals(«text», Records.toText(Records.write«name»(«var»)));",
     "create all": "Records.All<«type»> all = Records.createAll(items(«records»), Records::read«name»);\n"

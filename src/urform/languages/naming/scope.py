@@ -25,7 +25,7 @@ from urform.plan.making_steps import (
 )
 from urform.plan.model import Family, Field, Plan, Product, Role
 from urform.plan.operands import Keyed, Operand, Path, Several, Var
-from urform.plan.record_steps import ReadBack, ReadRecord, ReadText
+from urform.plan.record_steps import ReadBack, ReadRecord, ReadText, ReadWith
 from urform.plan.script import Step
 from urform.plan.steps import Ask, Hold, Make, NewRegistry, ReadWord
 from urform.plan.variables import NAMING
@@ -61,6 +61,8 @@ class Scope:
             case Make(var, product) | Ask(var, product) | Select(var, product) | BuildChained(var, product):
                 yield var, ProductType(product)
             case ReadRecord(var, product) | ReadText(var, product) | ReadBack(var, _, product):
+                yield var, ProductType(product)
+            case ReadWith(var, product):
                 yield var, ProductType(product)
             case Hold(var, type_):
                 yield var, type_

@@ -33,7 +33,7 @@ def entries_of(plan: Plan) -> Iterator[str]:
     if plan.records is not None:
         yield from ("reading", "records", "create_all", "parse", "to_text")
         for product in plan.products:
-            yield from (f"read_{snake(product)}", f"write_{snake(product)}")
+            yield from (f"read_{snake(product)}", f"read_{snake(product)}_with", f"write_{snake(product)}")
 
 
 def makers_of(context: Context) -> Iterator[str]:
@@ -48,6 +48,7 @@ def records_text(context: Context) -> str:
     plan, records = context.plan, _Records(context)
     products = list(plan.products.values())
     entries = [name for p in products for name in (f"read_{snake(p.name)}", f"write_{snake(p.name)}")]
+    entries += [f"read_{snake(p.name)}_with" for p in products if plan.registry_of(p) is not None]
     return context.templates.render(
         "records",
         "",
@@ -83,7 +84,10 @@ class _Records:
         }
 
     def _entry(self, product: Product) -> dict[str, str]:
+        factory = self._plan.registry_of(product)
         return {
+            "registry": f"{self._names.stem(product.name)}Registry" if factory is not None else "",
+            "declared": ", ".join(map(text_literal, factory.kinds)) if factory is not None else "",
             "type": self._names.value(product.name),
             "function": snake(product.name),
             "constant": f"_{screaming(product.name)}",
@@ -127,7 +131,7 @@ class _Records:
             "maker": self._names.function(base.name) if selection is not None else "",
             "more": self._more(),
             "entries": [self._field(field) for field in base.fields] if base.is_open else [],
-            "writes": ", writes_all=True" if base.is_open and self._settings.write_all else "",
+            "writes": self._more() if base.is_open else "",
         }
 
     def _field(self, field: Field) -> str:

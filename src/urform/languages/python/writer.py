@@ -92,6 +92,7 @@ PHRASES = {
     "first of map": "next(iter(«of».values()))",
     "refused": "with refused(«failure»):\n    «call»",
     "read record": "records.read_«name»(«record»)",
+    "read with": "records.read_«name»_with(«on», «record»)",
     "read text": "records.read_«name»(records.parse(«text»))",
     "read back": "records.read_«name»(records.write_«written»(«var»))",
     "record is": "assert records.to_text(records.write_«name»(«var»)) == «text»",

@@ -147,7 +147,12 @@ class Project:
             each for each in ("each", "entries", "limit", "read", "sorted") if re.search(rf"\b{each}\(", bare)
         }
         taken = sorted(("At", "Tree", *functions), key=lambda name: (name[0].isupper(), name))
-        own = sorted(set(_NAME.findall(bare)) & self.context.exported)
+        registries = {
+            self.context.names.derived(product.name, "Registry")
+            for product in self.plan.products.values()
+            if self.plan.registry_of(product) is not None
+        }
+        own = sorted(set(_NAME.findall(bare)) & (self.context.exported | registries))
         made = sorted(
             function
             for making in self.plan.makings

@@ -27,7 +27,9 @@ from urform.prose import with_article
 
 READERS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real", BOOLEAN: "truth"}
 MODULES = ("reading", "records")  # beside those of products
-HELPERS = "each entries limit read sorted Tree".split()  # that the module takes from its support code
+HELPERS = (
+    "each entries limit read sorted Tree kind kinds others declared registry".split()
+)  # that the module takes from its support code
 
 
 def records_text(context: Context) -> str:
@@ -134,6 +136,8 @@ class _Records:
             "asked": f'"{base.name}", {text_literal(self._settings.kind)}, {needed}, &[{every}]',
             "kinds": [self._kind_of(base, each, is_open) for each in kinds],
             "by_values": None,
+            "every": every,
+            "registry": self._registry(base),
             "key": text_literal(self._settings.kind),
             "written": [
                 line
@@ -154,6 +158,28 @@ class _Records:
                 "made": [self._result(self._select(selection, given), self._code.selection_fails(selection))],
             }
         return view
+
+    def _registry(self, base: Product) -> dict[str, object] | None:
+        """How kinds are read that only a registry has: by what all kinds have."""
+        factory = self._plan.registry_of(base)
+        if factory is None:
+            return None
+        key = text_literal(self._settings.kind)
+        arguments = ["kind", *(self._given(field) for field in base.required)]
+        if base.optional:
+            pairs = [self._option(base, field) for field in base.optional]
+            arguments.append(self._context.code_options(base, pairs))
+        made = f"fields.made(registry.make({', '.join(arguments)}))"
+        return {
+            "type": self._names.derived(base.name, "Registry"),
+            "declared": ", ".join(map(text_literal, factory.kinds)),
+            "asked": f'"{base.name}", Some(({key}, &[kind]))',
+            "fields": [self._reading(field) for field in base.fields],
+            "known": ", ".join([key, *(text_literal(field.called) for field in base.fields)]),
+            "refuses": not self._settings.ignores_unknown,
+            "looks": True,
+            "made": [f"{made}.flatten()" if factory.unknown == "nothing" else made],
+        }
 
     def _kind_of(self, base: Product, kind: Product, is_open: bool) -> dict[str, str]:
         made = f"{snake(kind.name)}_of(at)?"

@@ -96,6 +96,7 @@ PHRASES = {
     "refused": "let «result» = «call»;\nrefuses(«result», «failure»);",
     "count": 'is("length of «role»", &«listed».len(), &«size»);',
     "read record": "records::read_«name»(&«record»)",
+    "read with": "records::read_«name»_with(&«on», &«record»)",
     "read back": "records::read_«name»(&records::write_«written»(«var»))",
     "record is": 'is("record", records::write_«name»(«var»).to_text().as_str(), «text»);',
     "create all": "let (made, problems) = records::create_all(&of_items([«records»]), records::read_«name»);\n"

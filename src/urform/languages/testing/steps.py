@@ -259,6 +259,7 @@ _ATTEMPTS: Mapping[type, Callable[[StepWriter, Any], Call]] = {
     m.AskRole: lambda w, step: w.role_call(step.family, step.role, step.arguments),
     r.ReadRecord: lambda w, step: w.read_record(step.product, step.record),
     r.ReadText: lambda w, step: w.read_text(step.product, step.text),
+    r.ReadWith: lambda w, step: w.read_record(step.product, step.record, step.registry),
 }
 _STEPS: Mapping[type, Written] = {
     s.Make: _make,
@@ -321,6 +322,9 @@ _STEPS: Mapping[type, Written] = {
     m.ClientGets: lambda w, step: w.client(step.family, step.name, step.products),
     r.ReadRecord: lambda w, step: w.keep(step, step.var, w.read_record(step.product, step.record)),
     r.ReadText: lambda w, step: w.keep(step, step.var, w.read_text(step.product, step.text)),
+    r.ReadWith: lambda w, step: w.keep(
+        step, step.var, w.read_record(step.product, step.record, step.registry)
+    ),
     r.ReadBack: lambda w, step: w.keep(step, step.var, w.read_back(step.product, step.original)),
     r.RecordIs: _record_is,
     r.CreateAll: lambda w, step: w.create_all(step),

@@ -370,10 +370,17 @@ class StepWriter:
         """What a JSON reader gives, as an expression."""
         raise NotImplementedError
 
-    def read_record(self, product: str, record: Node) -> Call:
-        """The call that makes a product of its record."""
-        code = self.say("read record", record=self.node(record), **self.record_entries(product))
+    def read_record(self, product: str, record: Node, registry: str | None = None) -> Call:
+        """The call that makes a product of its record, perhaps with the kinds that a registry has."""
+        phrase, more = "read record", {}
+        if registry is not None:
+            phrase, more = "read with", {"on": self.var(registry)}
+        code = self.say(phrase, record=self.record(record), **self.record_entries(product), **more)
         return Call(code, fails=True)
+
+    def record(self, node: Node) -> str:
+        """A record in a phrase that reads it."""
+        return self.node(node)
 
     def read_text(self, product: str, text: str) -> Call:
         """The call that makes a product of the text of its record."""

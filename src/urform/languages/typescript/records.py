@@ -20,7 +20,7 @@ from urform.languages.naming.names import article, camel, pascal
 from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import listed, text_literal
 from urform.languages.typescript.products import fields_type
-from urform.plan.model import Field, Limit, Plan, Product, Records, Selection
+from urform.plan.model import Factory, Field, Limit, Plan, Product, Records, Selection
 
 READERS: dict[Type, str] = {
     TEXT: "TextReader",
@@ -40,6 +40,7 @@ def entries_of(plan: Plan) -> Iterator[str]:
         yield from ("reading", "createAll", "parseRecord")
         for product in plan.products:
             yield from (f"{verb}{pascal(product)}" for verb in ("read", "write", "textOf"))
+            yield f"read{pascal(product)}With"
 
 
 def records_text(context: Context) -> str:
@@ -47,6 +48,11 @@ def records_text(context: Context) -> str:
     records = _Records(context)
     products = [product for product in context.plan.products.values() if product.base is None]
     return context.templates.render("records", "", r={"groups": [records.group(each) for each in products]})
+
+
+def listed_keys(factory: Factory) -> str:
+    """The declared keys of a factory, as a list."""
+    return f"[{', '.join(map(text_literal, factory.kinds))}]"
 
 
 class _Records:
@@ -71,7 +77,11 @@ class _Records:
 
     def _entry(self, product: Product) -> dict[str, str]:
         ending = "kinds" if product.abstract else "shape"
+        factory = self._plan.registry_of(product)
         return {
+            "registry": f"{self._names.stem(product.name)}Registry" if factory is not None else "",
+            "declared": listed_keys(factory) if factory is not None else "",
+            "fields": self._fields_of(product),
             "owner": product.name,
             "type": self._names.value(product.name),
             "name": pascal(product.name),
@@ -139,6 +149,7 @@ class _Records:
         if base.is_open:
             entries = ", ".join(self._field(field) for field in base.fields)
             more += [f"entries: [{entries}]"] if entries else []
+            more += ["ignoresUnknown: true"] if self._settings.ignores_unknown else []
             more += ["writesAll: true"] if self._settings.write_all else []
         view["more"] = listed(more) if more else ""
         if selection is not None:

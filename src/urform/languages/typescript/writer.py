@@ -89,6 +89,7 @@ PHRASES = {
     "first": "«of»[0]!",
     "first of map": "[...«of».values()][0]!",
     "read record": "read«name»(JSON.parse(«record»))",
+    "read with": "read«name»With(«on», JSON.parse(«record»))",
     "read text": "read«name»(parseRecord(«text»))",
     "read back": "read«name»(write«written»(«var»))",
     "record is": "is(textOf«name»(«var»), «text»);",
@@ -204,9 +205,8 @@ class Writer(StepWriter):
     def record_entries(self, product: str) -> dict[str, str]:
         return {"name": pascal(product)}
 
-    def read_record(self, product: str, record: Node) -> Call:
-        text = self.literal(json_source(record))
-        return Call(self.say("read record", record=text, **self.record_entries(product)))
+    def record(self, node: Node) -> str:
+        return self.literal(json_source(node))
 
     def node(self, node: Node) -> str:
         return f"JSON.parse({self.literal(json_source(node))})"

@@ -19,11 +19,11 @@ from urform.declaration.types import (
 from urform.declaration.values import Value
 from urform.plan.fault import Fault, flaw_fault, selection_of, with_field, with_making, with_product
 from urform.plan.messages import found, message
-from urform.plan.model import Bound, Field, Limit, Plan, Product, Records, Selection
+from urform.plan.model import Bound, Factory, Field, Limit, Plan, Product, Records, Selection
 from urform.plan.operands import Arguments, BadRecord, Operand
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern
-from urform.plan.record_steps import CreateAll, ReadBack, ReadRecord, ReadText, RecordIs
+from urform.plan.record_steps import CreateAll, ReadBack, ReadRecord, ReadText, ReadWith, RecordIs
 from urform.plan.record_trees import (
     Node,
     RecordTrees,
@@ -40,10 +40,11 @@ from urform.plan.record_trees import (
 )
 from urform.plan.scalars import Edge, scalar_edge
 from urform.plan.script import Case, Claim, case
-from urform.plan.steps import Equal, KindIs, Make
+from urform.plan.steps import Ask, Equal, KindIs, Make, NewRegistry, Register
 from urform.plan.witnesses import Witnesses, holding, size_edge
 
 NOWHERE = "nowhere_declared"
+REGISTERED = "registered_kind"
 LARGEST = 2**53
 ALWAYS = ("finite", "choice")  # limits that need no declaring
 # A node of another type, such as a careless reader converts.
@@ -379,6 +380,9 @@ class _OfBase:
         if self._kinds():
             text = f"a record whose kind {name} does not have is refused"
             yield Claim("record", name, text, tuple(self._unknown_kind()), aspect="unknown-kind")
+        registry = self._plan.registry_of(self._product)
+        if registry is not None:
+            yield from self._registered(registry)
         decides = self._selection is not None and (
             self._selection.deciding.refusals or len(self._selection.deciding.choices) > 1
         )
@@ -386,15 +390,48 @@ class _OfBase:
             text = f"a record of parameters makes what {name} chooses"
             yield Claim("record", name, text, cases, aspect="values")
 
+    def _registered(self, factory: Factory) -> Iterator[Claim]:
+        """A kind that is registered while running is read with what all kinds have."""
+        name, base = self._product.name, self._product
+        last = list(factory.kinds.values())[-1]
+        operands = {field.name: self._witnesses.of(field) for field in base.required}
+        given = {field: operand for field, operand in operands.items() if operand is not None}
+        values = {n: v for n, o in given.items() if (v := self._witnesses.value(o)) is not None}
+        if len(values) < len(base.required):
+            return
+        another = REGISTERED
+        while another in (*factory.kinds, *self._known()):
+            another += "_"
+        entries = tuple((f.called, self._trees.of(values[f.name])) for f in base.required)
+        record = Tree(((self._settings.kind, another), *entries))
+        begin = (NewRegistry("registry", name), Register("registry", another, last))
+        made = Ask("made", name, another, given, "registry")
+        read = ReadWith("read", name, record, "registry")
+        told = f"{name}.{self._settings.kind} is {shown_node(self._nowhere())}; one of {self._listed(another)} is wanted"
+        wrong = Wrong(below("", self._settings.kind), told)
+        unknown = ReadWith(UNKEPT, name, Tree(((self._settings.kind, self._nowhere()),)), "registry")
+        text = f"a record makes a kind of {name} that was registered while running"
+        yield Claim(
+            "record",
+            name,
+            text,
+            (
+                case(*begin, made, read, KindIs("read", last), Equal("read", "made")),
+                case(*begin, Fails(unknown, BadRecord(name, (wrong.text,))), main=False),
+            ),
+            aspect="registered",
+        )
+
+    def _listed(self, another: str) -> str:
+        return ", ".join(map(shown_node, (*self._known(), another)))
+
     def _kinds(self) -> list[str]:
         made = (k for k in self._plan.concrete(self._product) if self._witnesses.arguments(k) is not None)
         return [kind for each in made for kind in each.kinds]
 
     def _unknown_kind(self) -> Iterator[Case]:
         name, kind = self._product.name, self._settings.kind
-        other = NOWHERE
-        while other in self._known():
-            other += "_"
+        other = self._nowhere()
         listed = ", ".join(map(shown_node, self._known()))
         told = f"{name}.{kind} is {shown_node(other)}; one of {listed} is wanted"
         yield self._refused(Tree(((kind, other),)), Wrong(below("", kind), told))
@@ -410,6 +447,15 @@ class _OfBase:
                 owner = self._selection.product if self._selection is not None else product.name
                 record = self._trees.made(owner, values).put(kind, each)
                 yield case(ReadRecord("read", name, record), KindIs("read", product.name), main=False)
+
+    def _nowhere(self) -> str:
+        """A kind that there is not."""
+        factory = self._plan.factory_of(self._product.name)
+        known = {*self._known(), *(factory.kinds if factory is not None else ())}
+        other = NOWHERE
+        while other in known:
+            other += "_"
+        return other
 
     def _known(self) -> list[str]:
         return [kind for each in self._plan.concrete(self._product) for kind in each.kinds]
@@ -467,6 +513,8 @@ def _faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
             yield flaw_fault(plan, claim, "loses-path", claim.owner)
         case "limits":
             yield from _unlimited(plan, claim, product)
+        case "registered":
+            yield flaw_fault(plan, claim, "registers-nothing", claim.owner)
         case "unknown-kind":
             yield flaw_fault(plan, claim, "any-kind", claim.owner)
         case "values":

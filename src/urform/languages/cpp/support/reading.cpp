@@ -436,8 +436,9 @@ std::optional<Fields> At::fields(std::string_view owner, std::string_view kind, 
     return fields;
 }
 
-std::optional<std::string_view>
-At::kind(std::string_view owner, std::string_view name, bool is_needed, Names kinds) const {
+std::optional<std::string_view> At::kind_among(
+    std::string_view owner, std::string_view name, bool is_needed, std::span<const std::string_view> kinds
+) const {
     const auto *object = value_ == nullptr ? nullptr : value_->as<RecordValue::Object>();
     if (object == nullptr) {
         if (value_ != nullptr) {
@@ -448,7 +449,7 @@ At::kind(std::string_view owner, std::string_view name, bool is_needed, Names ki
     const RecordValue *found = Fields(*this, *object).find(name);
     const auto *told = found == nullptr ? nullptr : found->as<std::string>();
     if (told != nullptr) {
-        const auto *const known = std::ranges::find(kinds, *told);
+        const auto known = std::ranges::find(kinds, *told);
         if (known != kinds.end()) {
             return *known;
         }
@@ -456,7 +457,7 @@ At::kind(std::string_view owner, std::string_view name, bool is_needed, Names ki
     if (found == nullptr && !is_needed) {
         return std::string_view();
     }
-    of(owner).unknown_kind(name, found, kinds);  // «#kind#»
+    of(owner).unknown_kind(name, found, {kinds.begin(), kinds.end()});  // «#kind#»
     return std::nullopt;
 }
 

@@ -12,6 +12,7 @@
 #include <memory>
 #include <optional>
 #include <set>
+#include <span>
 #include <string>
 #include <string_view>
 #include <type_traits>
@@ -207,7 +208,14 @@ public:
 
     /// The kind that a record tells, if it is one of these; empty where it tells none and needs none.
     [[nodiscard]] std::optional<std::string_view>
-    kind(std::string_view owner, std::string_view name, bool is_needed, Names kinds) const;
+    kind(std::string_view owner, std::string_view name, bool is_needed, Names kinds) const {
+        return kind_among(owner, name, is_needed, {kinds.begin(), kinds.size()});
+    }
+
+    /// The same of kinds that are known while running only.
+    [[nodiscard]] std::optional<std::string_view> kind_among(
+        std::string_view owner, std::string_view name, bool is_needed, std::span<const std::string_view> kinds
+    ) const;
 
 private:
     friend class Fields;

@@ -460,15 +460,18 @@ func (v recordValue) unknownKind(name string, kind any, kinds []string) {
 	})
 }
 
+// noKind is none that a record can tell: kinds have no control characters.
+const noKind = "\x00"
+
 // recordKindOf returns the kind that a record tells, if it is one of those; "" where it tells none, and needs none.
 func recordKindOf(v recordValue, owner, name string, needed bool, kinds ...string) string {
 	if !v.is {
-		return "?"
+		return noKind
 	}
 	values, ok := v.value.(map[string]any)
 	if !ok {
 		v.unfit("type", "a record is wanted")
-		return "?"
+		return noKind
 	}
 	v.owner = owner
 	kind, ok := values[name].(string)
@@ -479,7 +482,7 @@ func recordKindOf(v recordValue, owner, name string, needed bool, kinds ...strin
 		return ""
 	}
 	v.unknownKind(name, values[name], kinds)  // «#kind#»
-	return "?"
+	return noKind
 }
 
 func (o recordObject) field(name, owner, field string) recordValue {

@@ -347,7 +347,10 @@ final class Reading {
         }
 
         <K, T> Map<K, T> map(
-                boolean isNumbered, Function<Value, K> key, Function<Value, T> read, Limit... limits) {
+                boolean isNumbered,
+                Function<Value, K> key,
+                Function<Value, T> read,
+                Limit... limits) {
             if (value == null) {
                 return null;
             }

@@ -62,8 +62,9 @@ final class Writing {
         List<Map.Entry<K, T>> entries = new ArrayList<>(held.entrySet());
         entries.sort(Comparator.comparing(entry -> key.apply(entry.getKey()), Writing::compare));
         Map<String, Object> tree = new LinkedHashMap<>();
-        entries.forEach(
-                entry -> tree.put(String.valueOf(key.apply(entry.getKey())), write.apply(entry.getValue())));
+        for (Map.Entry<K, T> entry : entries) {
+            tree.put(String.valueOf(key.apply(entry.getKey())), write.apply(entry.getValue()));
+        }
         return tree;
     }
 

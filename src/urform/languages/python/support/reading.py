@@ -10,6 +10,7 @@ import math
 import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import partial
 from typing import Any, Final, Generic, TypeVar
 
 from . import checks
@@ -551,11 +552,30 @@ class Kinds(Generic[T]):
         by_values: Shape[Any] | None = None,
         entries: Sequence[Entry] = (),
         *,
+        ignores_unknown: bool = False,
         writes_all: bool = False,
     ) -> None:
         self.owner, self.kind, self.shapes = owner, kind, shapes
-        self.by_values, self.entries, self.writes_all = by_values, entries, writes_all
+        self.by_values, self.entries = by_values, entries
+        self.ignores_unknown, self.writes_all = ignores_unknown, writes_all
         self.known = {name: shape for shape in shapes.values() for name in shape.kinds}
+
+    def also(
+        self, keys: Sequence[str], make: Callable[..., Any], declared: Sequence[str]
+    ) -> "Kinds[T]":
+        """The same with the other kinds of a registry, which are made of what all kinds have."""
+        whole = Kinds[T](self.owner, self.kind, self.shapes, self.by_values)
+        for key in keys:
+            if key not in self.known and key not in declared:
+                whole.known[key] = Shape(
+                    self.owner,
+                    partial(make, key),
+                    self.entries,
+                    kind=self.kind,
+                    kinds=[key],
+                    ignores_unknown=self.ignores_unknown,
+                )
+        return whole
 
     def from_record(self, record: object) -> T:
         """The product; a RecordError tells all that is wrong."""

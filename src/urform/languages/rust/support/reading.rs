@@ -493,7 +493,7 @@ impl<'a> At<'a> {
     pub(crate) fn fields<'b>(
         &'b self,
         owner: &'static str,
-        kind: Option<(&'static str, &[&'static str])>,
+        kind: Option<(&'static str, &[&str])>,
     ) -> Option<Fields<'b>> {
         let Value::Object(entries) = self.value? else {
             return self.unfit("type", "a record is wanted");
@@ -528,13 +528,13 @@ impl<'a> At<'a> {
     }
 
     /// The kind that a record tells, if it is one of these; "" where it tells none, and needs none.
-    pub(crate) fn kind(
+    pub(crate) fn kind<'k>(
         &self,
         owner: &'static str,
         name: &'static str,
         is_needed: bool,
-        kinds: &[&'static str],
-    ) -> Option<&'static str> {
+        kinds: &[&'k str],
+    ) -> Option<&'k str> {
         let Value::Object(entries) = self.value? else {
             return self.unfit("type", "a record is wanted");
         };
@@ -562,7 +562,7 @@ impl<'a> At<'a> {
         None
     }
 
-    fn unknown_kind(&self, name: &str, found: Option<&Value>, kinds: &[&'static str]) {
+    fn unknown_kind(&self, name: &str, found: Option<&Value>, kinds: &[&str]) {
         let (said, limit) = match found {
             None => (" is missing".to_owned(), "missing"),
             Some(value) => {

@@ -705,6 +705,7 @@ function put(
 export interface KindSettings<T> {
   readonly byValues?: Shape<T>;
   readonly entries?: readonly Entry[];
+  readonly ignoresUnknown?: boolean;
   readonly writesAll?: boolean;
 }
 
@@ -729,6 +730,24 @@ export class Kinds<T> implements Readable<T> {
     this.known = new Map(
       shapes.flatMap((shape) => shape.kinds.map((name) => [name, shape])),
     );
+  }
+
+  /** The same with other kinds, which are made of what all kinds have. */
+  also(
+    keys: readonly string[],
+    make: (key: string, fields: Fields) => T | undefined,
+  ): Kinds<T> {
+    const { entries, ignoresUnknown } = this.settings;
+    const others = keys.map((key) => {
+      const settings = {
+        kind: this.kind,
+        kinds: [key],
+        ignoresUnknown: ignoresUnknown === true,
+      };
+      const made = (fields: Fields): T => make(key, fields) as T;
+      return new Shape(this.owner, made, entries ?? [], settings);
+    });
+    return new Kinds(this.owner, this.kind, [...this.shapes, ...others]);
   }
 
   quick(record: unknown, level: number): T {
@@ -764,6 +783,14 @@ export class Kinds<T> implements Readable<T> {
     put(record, product, entries ?? [], writesAll === true);
     return record;
   }
+}
+
+/** The keys that nobody declared. */
+export function others(
+  keys: readonly string[],
+  declared: readonly string[],
+): string[] {
+  return keys.filter((key) => !declared.includes(key));
 }
 
 /** Makes a product of its record; a `RecordError` tells all that is wrong with it. */
