@@ -13,7 +13,17 @@ from typing import TypeVar
 
 from urform.declaration.decisions import Literal, comparisons
 from urform.declaration.selection import Deciding, empty
-from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type, innermost
+from urform.declaration.types import (
+    ChoiceType,
+    Collection,
+    ListOf,
+    MapOf,
+    ProductType,
+    SetOf,
+    Type,
+    innermost,
+    parts,
+)
 from urform.declaration.values import Absent, Made, Value
 from urform.records import dataclass
 
@@ -471,6 +481,13 @@ class Plan:
     def stand_ins(self) -> Mapping[str, Product]:
         """The products that stand-ins make, by their names."""
         return {p.name: p for family in self.families for p in family.stand_ins}
+
+    @cached_property
+    def choices_in_fields(self) -> tuple[str, ...]:
+        """The choices that some field has, alone or within a collection, in declared order."""
+        fields = (field for product in self.products.values() for field in product.fields)
+        held = {part.name for field in fields for part in parts(field.type) if isinstance(part, ChoiceType)}
+        return tuple(name for name in self.choices if name in held)
 
     @cached_property
     def in_roles(self) -> frozenset[str]:

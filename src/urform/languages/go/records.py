@@ -58,7 +58,7 @@ def records_text(context: Context) -> str:
         "records",
         "",
         r={
-            "choices": [records.choice(name) for name in sorted(records.choices())],
+            "choices": [records.choice(name) for name in plan.choices_in_fields],
             "products": [
                 records.base(product) if product.abstract else records.kind(product)
                 for product in plan.products.values()
@@ -75,16 +75,6 @@ class _Records:
         self._plan, self._names, self._code = context.plan, context.names, context.code
         assert context.plan.records is not None
         self._settings: Records = context.plan.records
-
-    def choices(self) -> Iterator[str]:
-        """The choices that records have."""
-        for name in self._plan.choices:
-            if any(
-                name in str(field.type)
-                for product in self._plan.products.values()
-                for field in product.fields
-            ):
-                yield name
 
     def choice(self, name: str) -> dict[str, str]:
         """The names of a choice's words in records, and the words."""

@@ -42,7 +42,7 @@ def records_text(context: Context) -> str:
         "records",
         "",
         r={
-            "choices": [records.choice(name) for name in plan.choices if records.has(name)],
+            "choices": [records.choice(name) for name in plan.choices_in_fields],
             "products": [
                 records.base(product) if product.abstract else records.kind(product)
                 for product in plan.products.values()
@@ -59,11 +59,6 @@ class _Records:
         self._plan, self._names, self._code = context.plan, context.names, context.code
         assert context.plan.records is not None
         self._settings: Records = context.plan.records
-
-    def has(self, choice: str) -> bool:
-        """Whether records have words of a choice."""
-        fields = (field for product in self._plan.products.values() for field in product.fields)
-        return any(choice in str(field.type) for field in fields)
 
     def choice(self, name: str) -> dict[str, str]:
         """The words of a choice by their names in records."""
