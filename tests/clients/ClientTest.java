@@ -53,6 +53,71 @@ final class ClientTest {
         assertEquals(List.of("beacon", "buoy"), unknown.known());
     }
 
+    /** A plug-in that is found by the name of its class. */
+    public static final class PortBuoy implements MarkRegistry.Maker {
+        @Override
+        public Mark make(long station, Position position, Mark.Options options) {
+            return new Buoy(station, position, new Buoy.Options(options).side(Side.PORT));
+        }
+    }
+
+    /** A plug-in that cannot be made from outside. */
+    private static final class Hidden implements MarkRegistry.Maker {
+        @Override
+        public Mark make(long station, Position position, Mark.Options options) {
+            return null;
+        }
+    }
+
+    @Test
+    void findsAKindByTheNameOfItsClass() {
+        MarkRegistry registry = new MarkRegistry();
+        registry.registerClass("port_buoy", PortBuoy.class.getName());
+        registry.registerClass("outer_buoy", Buoy.class.getName());
+        Mark.Options options = new Mark.Options();
+        assertEquals(
+                Side.PORT, registry.make("port_buoy", 3L, HARBOUR, options).side().orElseThrow());
+        assertEquals(Buoy.class, registry.make("outer_buoy", 3L, HARBOUR, options).getClass());
+        assertThrows(
+                CreationException.OutOfLimit.class,
+                () -> registry.make("outer_buoy", 0L, HARBOUR, options));
+        List<String> wrong =
+                List.of("nowhere.Lightship", "java.lang.String", Hidden.class.getName(), Mark.class.getName());
+        for (String name : wrong) {
+            registry.registerClass(name, name);
+            var refused =
+                    assertThrows(
+                            CreationException.Refused.class,
+                            () -> registry.make(name, 3L, HARBOUR, options));
+            assertTrue(refused.getMessage().startsWith("Mark: refused, "), refused.getMessage());
+        }
+        assertThrows(
+                CreationException.MissingFields.class, () -> registry.registerClass("none", null));
+        assertThrows(
+                CreationException.MissingFields.class, () -> registry.registerLoader("none", null));
+        assertThrows(
+                CreationException.DuplicateKey.class,
+                () -> registry.registerClass("buoy", Buoy.class.getName()));
+    }
+
+    @Test
+    void aLoaderThatFailsIsAskedAgain() {
+        MarkRegistry registry = new MarkRegistry();
+        AtomicInteger asked = new AtomicInteger();
+        registry.registerLoader(
+                "port_buoy",
+                () -> {
+                    if (asked.getAndIncrement() == 0) {
+                        throw new IllegalStateException("the plug-in is locked");
+                    }
+                    return new PortBuoy();
+                });
+        assertThrows(
+                IllegalStateException.class,
+                () -> registry.make("port_buoy", 3L, HARBOUR, new Mark.Options()));
+        assertEquals(3L, registry.make("port_buoy", 3L, HARBOUR, new Mark.Options()).station());
+    }
+
     /** What was chosen can be read, and taken over by the options of a kind, its own fields too. */
     @Test
     void readsOptions() {

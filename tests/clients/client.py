@@ -2,7 +2,9 @@
 
 import copy
 import gc
+import importlib
 import pickle
+import sys
 import threading
 import time
 from concurrent.futures import ThreadPoolExecutor
@@ -39,6 +41,83 @@ def test_plugs_a_kind_in() -> None:
     assert (mark.side, type(mark)) == (Side.PORT, Buoy)
     with pytest.raises(UnknownKeyError, match="known: beacon, buoy"):
         MarkRegistry().create("port_buoy", station=3, position=HARBOUR)
+
+
+LIGHTSHIP = """
+from dataclasses import dataclass
+from typing import ClassVar
+
+from PACKAGE import Mark
+
+@dataclass(frozen=True, kw_only=True)
+class Lightship(Mark):
+    key: ClassVar[str] = "lightship"
+
+    def chart_label(self) -> str:
+        return "lightship"
+
+    def range_from(self, eye_height: float) -> float:
+        return eye_height + 12
+
+class Ferry:
+    class Pilot(Lightship):
+        pass
+"""
+
+
+def test_finds_a_kind_by_its_name(tmp_path, monkeypatch) -> None:
+    (tmp_path / "outer_marks.py").write_text(LIGHTSHIP)
+    monkeypatch.syspath_prepend(tmp_path)
+    registry = MarkRegistry()
+    registry.register_loader("lightship", "outer_marks:Lightship")
+    registry.register_loader("pilot", "outer_marks:Ferry.Pilot")
+    assert registry.keys() == ["beacon", "buoy", "lightship", "pilot"]
+    assert "outer_marks" not in sys.modules
+    mark = registry.create("lightship", station=3, position=HARBOUR)
+    assert (mark.key, mark.chart_label(), mark.station) == ("lightship", "lightship", 3)
+    assert type(registry.create("pilot", station=4, position=HARBOUR)).__name__ == "Pilot"
+    with pytest.raises(LimitError):
+        registry.create("lightship", station=0, position=HARBOUR)
+    assert registry.unregister("lightship")
+    with pytest.raises(UnknownKeyError):
+        registry.create("lightship", station=3, position=HARBOUR)
+
+
+def test_what_is_no_kind_is_not_loaded(tmp_path, monkeypatch) -> None:
+    monkeypatch.syspath_prepend(tmp_path)
+    registry = MarkRegistry()
+    for wrong, error in (
+        ("later_marks:Lightship", ModuleNotFoundError),
+        ("PACKAGE:Lightship", AttributeError),
+        ("PACKAGE:Position", RefusedError),
+        ("PACKAGE:HARBOUR", AttributeError),
+        ("builtins:dict", RefusedError),
+    ):
+        registry.register_loader(wrong, wrong)
+        with pytest.raises(error):
+            registry.create(wrong, station=3, position=HARBOUR)
+    for malformed in ("later_marks", ":Lightship", "later_marks:", "", 3, None):
+        with pytest.raises(RefusedError):
+            registry.register_loader("malformed", malformed)
+    assert "malformed" not in registry.keys()
+    (tmp_path / "later_marks.py").write_text(LIGHTSHIP)
+    importlib.invalidate_caches()
+    assert registry.create("later_marks:Lightship", station=3, position=HARBOUR).key == "lightship"
+
+
+def test_a_loader_that_fails_is_asked_again() -> None:
+    failures = [OSError("the plug-in is locked")]
+
+    def load():
+        if failures:
+            raise failures.pop()
+        return Buoy
+
+    registry = MarkRegistry()
+    registry.register_loader("port_buoy", load)
+    with pytest.raises(OSError, match="locked"):
+        registry.create("port_buoy", station=3, position=HARBOUR)
+    assert type(registry.create("port_buoy", station=3, position=HARBOUR)) is Buoy
 
 
 def test_changes_a_clone() -> None:

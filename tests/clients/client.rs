@@ -1,5 +1,6 @@
 //! Programs as a developer would write them, from what the documentation of the crate tells.
 
+use std::panic::{catch_unwind, AssertUnwindSafe};
 use std::sync::atomic::{AtomicU64, Ordering};
 use std::sync::{Arc, Barrier};
 use std::thread;
@@ -68,6 +69,32 @@ fn a_plug_in_adds_a_kind_that_keeps_the_limits_of_all() {
         panic!("another registry knows it");
     };
     assert_eq!((key.as_str(), known), ("lightship", vec!["beacon".to_owned(), "buoy".to_owned()]));
+}
+
+#[test]
+fn a_loader_that_fails_or_panics_is_asked_again() {
+    let asked = AtomicU64::new(0);
+    let mut registry = MarkRegistry::new();
+    registry
+        .register_loader(
+            "port_buoy",
+            Box::new(move || match asked.fetch_add(1, Ordering::SeqCst) {
+                0 => Err(CreationError::maker("the plug-in is locked")),
+                1 => panic!("the plug-in is broken"),
+                _ => {
+                    let maker: MarkMaker = Box::new(|station, position, options| {
+                        Ok(Box::new(Buoy::new(station, position, options.into())?))
+                    });
+                    Ok(maker)
+                }
+            }),
+        )
+        .unwrap();
+    let ask = || registry.make("port_buoy", 3, basin(), MarkOptions::default());
+    assert!(ask().unwrap_err().to_string().contains("locked"));
+    assert!(catch_unwind(AssertUnwindSafe(|| drop(ask()))).is_err());
+    assert_eq!(ask().unwrap().key(), "buoy");
+    assert_eq!(ask().unwrap().station(), 3);
 }
 
 #[test]

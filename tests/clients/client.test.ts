@@ -65,6 +65,52 @@ test("plugs a class of its own in", () => {
   assert.throws(() => new Raft({ station: 0, position: HARBOUR }), /Mark.station is 0; at least 1 is allowed/);
 });
 
+test("finds a kind that a module exports", async () => {
+  const source = `import { Buoy } from "${import.meta.resolve("PACKAGE/index.js")}";
+    export default class extends Buoy {}
+    export const preset = (fields) => new Buoy({ ...fields, side: "port" });
+    export const list = [];
+    export function ferry() { return "a ferry"; }`;
+  const specifier = `data:text/javascript,${encodeURIComponent(source)}`;
+  const registry = new MarkRegistry();
+  registry.registerModule("outer_buoy", specifier);
+  registry.registerModule("port_buoy", specifier, "preset");
+  const fields = { station: 3, position: HARBOUR };
+  assert.throws(() => registry.make("outer_buoy", fields), /is not imported yet, which makeLater does/);
+  const [one, two] = await Promise.all([registry.makeLater("outer_buoy", fields), registry.makeLater("outer_buoy", fields)]);
+  assert.ok(one instanceof Buoy && one.constructor !== Buoy && one.equals(two));
+  assert.ok(registry.make("outer_buoy", fields).equals(one));
+  assert.equal((await registry.makeLater("port_buoy", fields)).side, "port");
+  assert.equal((await registry.makeLater("buoy", fields)).key, "buoy");
+  for (const name of ["list", "missing", "ferry"]) {
+    registry.registerModule(name, specifier, name);
+    await assert.rejects(registry.makeLater(name, fields), RefusedError);
+  }
+  registry.registerModule("nowhere", "file:///nowhere.js");
+  await assert.rejects(registry.makeLater("nowhere", fields), /nowhere/);
+  assert.ok(registry.unregister("outer_buoy"));
+  await assert.rejects(registry.makeLater("outer_buoy", fields), UnknownKeyError);
+});
+
+test("loads classes and makers, and refuses what is neither", () => {
+  const registry = new MarkRegistry();
+  const fields = { station: 3, position: HARBOUR };
+  registry.registerLoader("raft", () => Raft);
+  assert.ok(registry.make("raft", fields) instanceof Raft);
+  registry.registerLoader("leg", () => Leg as never);
+  assert.throws(() => registry.make("leg", fields), /its loader gives no maker/);
+  assert.throws(() => registry.registerLoader("none", undefined as never), /its loader cannot be called/);
+  const failures = [new Error("the plug-in is locked")];
+  registry.registerLoader("locked", () => {
+    for (const failure of failures.splice(0)) {
+      throw failure;
+    }
+    return Raft;
+  });
+  assert.throws(() => registry.make("locked", fields), /locked/);
+  assert.ok(registry.make("locked", fields) instanceof Raft);
+});
+
 test("reads what comes from elsewhere", () => {
   const read = JSON.parse('{"station": 1.5, "position": {}, "side": "middle", "remarks": null}');
   assert.throws(() => new Buoy(read), /Mark.station is 1.5; an integer is wanted/);

@@ -78,6 +78,25 @@ TEST(Client, plugs_a_kind_in) {
     }
 }
 
+TEST(Client, asks_a_loader_that_throws_again) {
+    MarkRegistry registry;
+    int asked = 0;
+    registry.add_loader("lightship", [&asked]() -> MarkRegistry::Maker {
+        if (++asked == 1) {
+            throw std::runtime_error("the plug-in is locked");
+        }
+        return [](std::int64_t station, Position position, MarkOptions options) {
+            return std::make_unique<Lightship>(station, std::move(position), std::move(options), 7);
+        };
+    });
+    EXPECT_THROW(static_cast<void>(registry.make("lightship", 3, basin())), std::runtime_error);
+    EXPECT_EQ(registry.make("lightship", 3, basin())->chart_label(), "lightship with 7 aboard");
+    EXPECT_EQ(registry.make("lightship", 4, basin())->station(), 4);
+    EXPECT_EQ(asked, 2);
+    EXPECT_THROW(registry.add_loader("none", nullptr), MissingError);
+    EXPECT_THROW(registry.add_loader("buoy", [] { return MarkRegistry::Maker(); }), DuplicateKeyError);
+}
+
 TEST(Client, changes_a_clone_prints_both_and_compares) {
     auto builder = RefitPlanBuilder::from_spring_refit();
     const RefitPlan plan = builder.title("Basin 4").add_leg(Leg("Inspect")).add_tag("steel").serial(7).build();

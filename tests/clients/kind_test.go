@@ -119,3 +119,48 @@ func TestClientTakesAStandIn(t *testing.T) {
 		t.Errorf("asked %q", stand.Asked())
 	}
 }
+
+func TestLoaderThatFailsIsAskedAgain(t *testing.T) {
+	position, err := PACKAGE.NewPosition(54.2, 9.1)
+	if err != nil {
+		t.Fatal(err)
+	}
+	registry := PACKAGE.NewMarkRegistry()
+	locked, asked := errors.New("the plug-in is locked"), 0
+	load := func() (PACKAGE.MarkMaker, error) {
+		asked++
+		switch asked {
+		case 1:
+			return nil, locked
+		case 2:
+			panic("the plug-in is broken")
+		}
+		return newLightship, nil
+	}
+	if err := registry.RegisterLoader("lightship", load); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := registry.Make("lightship", 3, position, PACKAGE.MarkOptions{}); !errors.Is(err, locked) {
+		t.Errorf("got %v", err)
+	}
+	func() {
+		defer func() {
+			if recover() == nil {
+				t.Error("the panic of a loader is swallowed")
+			}
+		}()
+		_, _ = registry.Make("lightship", 3, position, PACKAGE.MarkOptions{})
+	}()
+	mark, err := registry.Make("lightship", 3, position, PACKAGE.MarkOptions{})
+	if err != nil || mark.Key() != "lightship" || asked != 3 {
+		t.Errorf("got %v, %v after %d calls", mark, err, asked)
+	}
+	var missing *PACKAGE.MissingError
+	if err := registry.RegisterLoader("none", nil); !errors.As(err, &missing) {
+		t.Errorf("got %v", err)
+	}
+	var taken *PACKAGE.DuplicateKeyError
+	if err := registry.RegisterLoader("buoy", load); !errors.As(err, &taken) {
+		t.Errorf("got %v", err)
+	}
+}

@@ -27,8 +27,9 @@ WORDS: dict[str, str] = {
     "the copied branch that returns the wrong type.\n\nexample: kind/Mark.buoy",
     "unknown-kind": "unknown-kind (claims): an unknown key does what was declared: an error that names the key and\n"
     "the known ones, nothing, or a declared variant.\n\nexample: unknown-kind/Mark",
-    "open": "open (claims): kinds can be added and removed while running; a key twice is refused; registries share nothing.\n\n"
-    "example: open/Mark:register",
+    "open": "open (claims): kinds can be added, removed and loaded while running; a key twice is refused; registries share\n"
+    "nothing. A loader is called at the first ask for its key, once; one that gives no maker is refused and tried again.\n\n"
+    "example: open/Mark:register, open/Mark:loaded-once",
     "single": "single (claims and products): one instance only, whoever asks, from several threads too.\n\n"
     "When it pays: a null object, a default that is compared by identity.\n"
     "When it is too much: for anything with state; a test cannot replace it.\n\nexample: single/NoOffset",
@@ -54,7 +55,8 @@ WORDS: dict[str, str] = {
     "simple": "simple (factory): one function from key and fields to product.\n\n"
     "When it pays: the kinds are closed and known; one place to change when a kind is added.\n"
     "When it is too much: with one kind; the constructor says it.\n\n    factory: {form: simple, unknown: error}",
-    "registry": "registry (factory): like simple, and open: kinds can be registered, removed and listed while running.\n\n"
+    "registry": "registry (factory): like simple, and open: kinds can be registered, removed and listed while running. One can be\n"
+    "loaded at the first ask for its key, by a function, or by its name in Python, Java and TypeScript.\n\n"
     "When it pays: plug-ins add kinds; tests put in a kind of their own.\n"
     "When it is too much: when all kinds stand in one file; a function is shorter.\n\n"
     "    factory: {form: registry, unknown: error}",

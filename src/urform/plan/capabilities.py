@@ -20,12 +20,15 @@ from urform.plan.outcomes import Fails, GivesNothing
 from urform.plan.record_steps import ReadText
 from urform.plan.script import Case, Claim, Step
 from urform.plan.steps import (
+    AskNamed,
     Assign,
     ChangeHeld,
     ChangeInHeld,
     ChangeOut,
     LeaveOut,
+    LoadOnce,
     OneInstance,
+    RegisterNamed,
 )
 from urform.records import dataclass
 
@@ -40,6 +43,9 @@ NEEDED: dict[type, tuple[str, ...]] = {
     PoolOnce: ("threads",),
     PoolUnhindered: ("threads",),
     PoolReleased: ("weak references",),
+    LoadOnce: ("threads",),
+    RegisterNamed: ("load by name",),
+    AskNamed: ("load by name",),
     ReadText: ("read records from text",),
 }
 
@@ -56,6 +62,8 @@ REASONS: dict[str, str] = {
     "invent a word": "only the declared words can be written",
     "huge": "a whole number is not taken for a real",
     "threads": "there is one thread only",
+    "load by name": "code that was compiled apart is not found by its name",
+    "load nothing": "a loader gives a maker or fails",
     "weak references": "nothing tells whether something else holds a product",
     "show that a constructor is hidden": "the compiler lets nobody call it",
     "copy what there is one of": "what there is one of cannot be copied",

@@ -36,6 +36,12 @@ WORDS: dict[str, str] = {
     "registers-twice": "a key that is taken can be registered again",
     "unregisters-nothing": "what is unregistered stays",
     "registries-share": "all registries are one",
+    "loads-early": "a loader is called when it is registered",
+    "loads-again": "a loader is called at each ask",
+    "loads-apart": "threads that ask at once call a loader each",
+    "loads-anything": "what a loader gives is taken for a maker",
+    "loads-no-more": "a loader that gave no maker is not asked again",
+    "names-unread": "what a name leads to is not looked up",
     # choices
     "any-word": "a text that is no word of {owner} is read as one",
     "word-misread": "{member} is read as another word",
@@ -108,6 +114,9 @@ NEEDED: dict[str, str] = {
     "word-misread": "read words in its own code",
     "word-unlisted": "list words in its own code",
     "takes-doubled": "read records from text",
+    "loads-apart": "threads",
+    "loads-anything": "load nothing",
+    "names-unread": "load by name",
 }
 
 

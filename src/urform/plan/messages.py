@@ -14,6 +14,7 @@ from urform.plan.operands import Keyed, NoWord, Operand, OutOfLimit, Several, St
 
 MOST_SHOWN = 80  # code points of a text; more are an ellipsis
 NO_WORD = "no word of it"  # what tests hand in for a word of a choice
+NO_MAKER = "its loader gives no maker"  # why a registry refuses a kind, in every target
 WITHIN = {"each.": "an element of ", "key.": "a key of "}
 WANTED = {
     "min": "at least {} is allowed",

@@ -498,6 +498,11 @@ class Plan:
         """The factory by values that alone makes a concrete product, for its constructor is hidden."""
         return self.selection_of(product.base) if product.base is not None else None
 
+    @property
+    def registries(self) -> tuple[Factory, ...]:
+        """The factories that are open."""
+        return tuple(m for m in self.makings if isinstance(m, Factory) and m.form == "registry")
+
     def registry_of(self, product: Product) -> Factory | None:
         """The factory of an abstract product, if kinds can be added to it while running."""
         factory = self.factory_of(product.name)

@@ -29,9 +29,14 @@ Step = (
     | steps.OneInstance
     | steps.NewRegistry
     | steps.Register
+    | steps.RegisterLoader
+    | steps.LoadsAre
+    | steps.LoadOnce
+    | steps.RegisterNamed
     | steps.Unregister
     | steps.KeysAre
     | steps.Ask
+    | steps.AskNamed
     | steps.ReadWord
     | steps.WordIs
     | steps.WordsAre

@@ -173,6 +173,49 @@ class Register:
 
 
 @dataclass(frozen=True, slots=True)
+class RegisterLoader:
+    """Register a loader of a declared variant for another key; a new variable counts how often it is called.
+
+    A loader that comes `late` gives no maker at its first call: it is refused, or fails where the language asks that.
+    """
+
+    registry: str
+    key: str
+    variant: str
+    loads: str
+    late: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class LoadsAre:
+    """How often a loader was called."""
+
+    loads: str
+    count: int
+
+
+@dataclass(frozen=True, slots=True)
+class LoadOnce:
+    """Threads ask for a kind at once, and its slow loader is called once."""
+
+    registry: str
+    product: str
+    key: str
+    variant: str
+    arguments: Arguments
+    threads: int
+
+
+@dataclass(frozen=True, slots=True)
+class RegisterNamed:
+    """Register another key for the name of a declared variant, as the language names what it loads."""
+
+    registry: str
+    key: str
+    variant: str
+
+
+@dataclass(frozen=True, slots=True)
 class Unregister:
     """Remove a key; tells whether it was there."""
 
@@ -222,3 +265,14 @@ class Ask:
     key: str
     arguments: Arguments
     registry: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class AskNamed:
+    """Make by a key of which a registry knows the name only, and wait for what is loaded where the language does."""
+
+    var: str
+    factory: str
+    key: str
+    arguments: Arguments
+    registry: str

@@ -28,7 +28,11 @@ from urform.plan.steps import (
     ChangeOne,
     Clear,
     KindIs,
+    LoadOnce,
+    LoadsAre,
     Register,
+    RegisterLoader,
+    RegisterNamed,
     Set,
     Unregister,
     WordIs,
@@ -44,6 +48,7 @@ OWN_WORDS: dict[type, tuple[str, ...]] = {
     AskRole: ("family",),
     AskRoles: ("family",),
     ClientGets: ("family",),
+    LoadsAre: ("loads",),
 }
 
 
@@ -53,6 +58,8 @@ def made_by(step: object) -> tuple[str, ...]:
         return step.clones
     if isinstance(step, AskRoles):
         return step.vars
+    if isinstance(step, RegisterLoader):
+        return (step.loads,)
     if isinstance(step, READING):
         return ()
     var = getattr(step, "var", None)
@@ -119,7 +126,13 @@ def changed_in(steps: Sequence[object]) -> frozenset[str]:
                 changed.add(path.var)
             case ChangeOne(var):
                 changed.add(var)
-            case Register(registry) | Unregister(registry):
+            case (
+                Register(registry)
+                | RegisterLoader(registry)
+                | RegisterNamed(registry)
+                | LoadOnce(registry)
+                | Unregister(registry)
+            ):
                 changed.add(registry)
             case BuilderSet(builder) | BuilderAdd(builder) | BuilderClear(builder):
                 changed.add(builder)

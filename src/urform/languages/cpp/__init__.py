@@ -33,6 +33,7 @@ class Cpp(Target):
         {
             "share what can change",
             "threads",
+            "load nothing",
             "clear a field by a method",
             "weak references",
             "read words in its own code",

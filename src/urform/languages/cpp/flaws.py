@@ -196,6 +196,11 @@ MARKED: Marked = {
     "registers-twice": {"registry_source.taken": "if (key.empty()) {"},
     "unregisters-nothing": {"registry_source.take_away": ""},
     "registries-share": {"registry_header.hold": "static inline {line}"},
+    "loads-early": {"registry_source.load": "static_cast<void>(loader());\n{line}"},
+    "loads-again": {"loading.loaded": "loaded_ = false;\n{line}"},
+    "loads-apart": {"loading.alone": ""},
+    "loads-anything": {"loading.check": "if (owner_.empty()) {"},
+    "loads-no-more": {"loading.load": "{line}\nloader_ = [] { return Maker(); };"},
     # --- builders -----------------------------------------------------------------------------------------
     "clears-nothing": {"builder_source.clear": ""},
     "cleared-stays": {"builder_source.clear": ""},

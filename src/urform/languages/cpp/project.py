@@ -34,7 +34,7 @@ from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Prod
 
 def context_of(plan: Plan, namespace: str) -> Context:
     """The context of a plan."""
-    own = {"errors", "export", "reading", "records", "values", "pools", "support", "witnesses"}
+    own = {"errors", "export", "loading", "reading", "records", "values", "pools", "support", "witnesses"}
     files = frozenset(own) | _files(plan)
     names = Names(_generated(plan), files)
     code = Expressions(plan, names)
@@ -122,7 +122,15 @@ class Project:
         """Files of support code that are there whole."""
         pools = any(isinstance(making, Pool) for making in self.plan.makings)
         records = RECORDS if self.plan.records is not None else ()
-        return ["export.hpp", "errors.hpp", "errors.cpp", *(["pools.hpp"] if pools else []), *records]
+        loading = ["loading.hpp"] if self.plan.registries else []
+        return [
+            "export.hpp",
+            "errors.hpp",
+            "errors.cpp",
+            *loading,
+            *(["pools.hpp"] if pools else []),
+            *records,
+        ]
 
     def _module(self, module: Module) -> Iterator[File]:
         """The classes of a module, those first that others hold by value."""

@@ -93,8 +93,10 @@ class Sources:
             homes.add("export")
         if _ERRORS.search(bare):
             homes.add("errors")
-        if re.search(r"\bdetail::(?!Pool)|\b(?:Owned|Shared)<", bare):
+        if re.search(r"\bdetail::(?!Pool|LoadedMaker)|\b(?:Owned|Shared)<", bare):
             homes.add("values")
+        if "detail::LoadedMaker<" in bare:
+            homes.add("loading")
         if "detail::Pool<" in bare:
             homes.add("pools")
         if "detail::At" in bare:

@@ -152,12 +152,16 @@ class Trials(TrialProgram):
         proof = self._proofs(trial)
         stems = set(map(stem_of, changed))
         wanted = set(unit(proof).mentions).union(*(units[stem].declares for stem in stems))
-        own = dependent(units, stems) & (needed(units, wanted) | stems)
+        changing = dependent(units, stems)
+        own = changing & (needed(units, wanted) | stems)
+        has_support = bool(own & {"errors", "reading"})
+        if has_support:  # what the support code of tests mentions belongs to the trial too
+            own = changing & (needed(units, wanted | unit(self._sound.support).mentions) | stems)
         files = [path for path in code if stem_of(path) in own]
         for path in files:
             self._sound.put(home / Path(path).name, code[path], root, own)
         support = ""
-        if own & {"errors", "reading"}:
+        if has_support:
             self._sound.put(home / "support.hpp", self._sound.support, root, own)
             support = f'#include "{root}/support.hpp"\n'
         headers = "".join(f'#include "{root}/{Path(p).name}"\n' for p in files if p.endswith(".hpp"))

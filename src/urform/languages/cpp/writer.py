@@ -59,6 +59,12 @@ PHRASES = {
     "create": "«on»(«given»)",
     "new registry": "«const»«stem»Registry «var»;",
     "register": "«on».add(«key», «maker»)",
+    "loader": "int «loads» = 0;\nconst auto «loader» = [&«loads»]() -> «stem»Registry::Maker {\n"
+    "    ++«loads»;\n    return «maker»;\n};",
+    "late loader": "int «loads» = 0;\nconst auto «loader» = [&«loads»]() -> «stem»Registry::Maker {\n"
+    "    ++«loads»;\n    if («loads» == 1) {\n        return nullptr;\n    }\n    return «maker»;\n};",
+    "register loader": "«on».add_loader(«key», «loader»)",
+    "loads are": "EXPECT_EQ(«loads», «count»);",
     "unregister": "EXPECT_TRUE(«on».remove(«key»));",
     "unregister nothing": "EXPECT_FALSE(«on».remove(«key»));",
     "keys are": "EXPECT_EQ(«on».keys(), (std::vector<std::string>{«texts»}));",

@@ -48,6 +48,7 @@ class Go(Target):
             "invent a word",
             "null product",
             "threads",
+            "load nothing",
             "read words in its own code",
             "list words in its own code",
             "clear a field by a method",

@@ -45,6 +45,7 @@ class FactoryWriter:
                     factory.unknown, with_article(self._context.names.type(factory.unknown))
                 ),
                 "parameters": parameters,
+                "arguments": self._context.arguments(product),
                 "key_and_parameters": f"key string{', ' if parameters else ''}{parameters}",
                 "kinds": kinds,
                 "creators": [self._kind(product, "", v.name, fallible) for v in variants] if creators else [],

@@ -156,6 +156,11 @@ MARKED: Marked = {
         "factory.entry": "",
         "factory.held": "",
     },
+    "loads-early": {"factory.load": "if _, err := loader(); err != nil {\n\treturn err\n}\n{line}"},
+    "loads-again": {"loading.loaded": "l.loaded.Store(nil)\n{line}"},
+    "loads-apart": {"loading.alone": ""},
+    "loads-anything": {"factory.check": 'if err == nil && maker == nil && key == "" {'},
+    "loads-no-more": {"loading.load": "{line}\nl.load = func() (T, error) { return maker, err }"},
     # --- builders -----------------------------------------------------------------------------------------
     "clears-nothing": {"builder.clear": ""},
     "cleared-stays": {"builder.clear": ""},

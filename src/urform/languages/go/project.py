@@ -43,7 +43,7 @@ from urform.plan.model import (
 
 def context_of(plan: Plan, module: str, path: str, package: str) -> Context:
     """The context of a plan."""
-    own = {"errors", "values", "builders", "pools", "weak_pools", "reading", "records"}
+    own = {"errors", "values", "builders", "loading", "pools", "weak_pools", "reading", "records"}
     files = frozenset(own) | _generated_files(plan)
     outside = package if plan.families_with_stand_in else ""  # code beside the package names it
     helpers = HELPERS if plan.records is not None else ()
@@ -90,6 +90,7 @@ class Project:
         doc = comment(f"Package {self.context.package}: {self.plan.doc or 'made from a declaration.'}", 0)
         for name in (
             "errors",
+            *(["loading"] if self.plan.registries else []),
             *(["pools"] if pooled else []),
             *(["weak_pools"] if self._has_weak_pools else []),
         ):

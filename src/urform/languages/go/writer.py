@@ -60,6 +60,12 @@ PHRASES = {
     "create": "«on».Create(«given»)",
     "new registry": "«var» := «at»New«name»Registry()",
     "register": "«on».Register(«key», «maker»)",
+    "loader": "«loads» := 0\n«loader» := func() («at»«name»Maker, error) {\n"
+    "\t«loads»++\n\treturn «maker», nil\n}",
+    "late loader": "«loads» := 0\n«loader» := func() («at»«name»Maker, error) {\n"
+    "\t«loads»++\n\tif «loads» == 1 {\n\t\treturn nil, nil\n\t}\n\treturn «maker», nil\n}",
+    "register loader": "«on».RegisterLoader(«key», «loader»)",
+    "loads are": 'is(t, "loads", «loads», «count»)',
     "unregister": "is(t, «what», «on».Unregister(«key»), true)",
     "unregister nothing": "is(t, «what», «on».Unregister(«key»), false)",
     "keys are": 'is(t, "keys", «on».Keys(), []string{«texts»})',

@@ -38,6 +38,8 @@ class Java(Target):
             "identity without content",
             "show that a constructor is hidden",
             "threads",
+            "load by name",
+            "load nothing",
             "read words in its own code",
             "clear a field by a method",
             "weak references",

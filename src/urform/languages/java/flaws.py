@@ -129,6 +129,12 @@ MARKED: Marked = {
     "registries-share": {
         "registry.hold": "private static final ConcurrentMap<String, Maker> makers = new ConcurrentHashMap<>();"
     },
+    "loads-early": {"registry.load": "«g.loader».get();\n{line}"},
+    "loads-again": {"LoadedMaker.loaded": "maker = null;\n{line}"},
+    "loads-apart": {"LoadedMaker.alone": ""},
+    "loads-anything": {"LoadedMaker.check": "if (loaded == this) {"},
+    "loads-no-more": {"LoadedMaker.load": "{line}\nloader = () -> null;"},
+    "names-unread": {"LoadedMaker.look": "return Class.forName(Object.class.getName());"},
     # --- builders -----------------------------------------------------------------------------------------
     "clears-nothing": {"builder.clear": ""},
     "cleared-stays": {"builder.clear": ""},

@@ -33,6 +33,7 @@ IMPORTS = {
     "ReferenceQueue": "java.lang.ref.ReferenceQueue",
     "WeakReference": "java.lang.ref.WeakReference",
     "Function": "java.util.function.Function",
+    "Supplier": "java.util.function.Supplier",
     "UnaryOperator": "java.util.function.UnaryOperator",
     "Test": "org.junit.jupiter.api.Test",
     "DisplayName": "org.junit.jupiter.api.DisplayName",
@@ -40,11 +41,12 @@ IMPORTS = {
 # What they use of java.lang, of their own, and of what tests have beside them.
 USED_TYPES = frozenset(
     (
-        "AssertionError Boolean Builder Changes Character Check CharSequence Class ClassLoader Comparable Copies CreationException "
-        "Deprecated Double Enum Error Exception Function FunctionalInterface IllegalArgumentException "
-        "IllegalStateException Held Integer InterruptedException Iterable Key Long Makings Maker Math Messages Missing Number "
-        "Object Options Override Record ReflectiveOperationException Runnable RuntimeException SafeVarargs Shared String "
-        "StringBuilder Supplier SuppressWarnings System Thread Throwable UnsupportedOperationException Void Witnesses"
+        "AssertionError Boolean Builder Changes Character Check CharSequence Class ClassLoader Comparable Copies "
+        "CreationException Deprecated Double Enum Error Exception Function FunctionalInterface IllegalArgumentException "
+        "IllegalStateException Held Integer InterruptedException Iterable Key LoadedMaker Long Makings Maker Math Messages "
+        "Missing Number Object Options Override Record ReflectiveOperationException Runnable RuntimeException SafeVarargs "
+        "Shared String StringBuilder Supplier SuppressWarnings System Thread Throwable UnsupportedOperationException Void "
+        "Witnesses"
     ).split()
 )
 

@@ -116,6 +116,8 @@ class Project:
         """Classes of support code that are there whole."""
         yield from RECORDS if self.plan.records is not None else ()
         yield from ("CreationException", "Messages", "Missing")
+        if self.plan.registries:
+            yield "LoadedMaker"
         if any(isinstance(making, Pool) for making in self.plan.makings):
             yield "Makings"
 
@@ -260,7 +262,13 @@ class Project:
             "nothing": "return Optional.empty();",
         }
         taken = [*self.context.arguments(product), "key"]
-        maker, result = beside("maker", taken), beside("made", taken)
+        maker, result, loaded = (
+            beside("maker", taken),
+            beside("made", taken),
+            beside("loaded", [*taken, "loader"]),
+        )
+        class_name, found, kind = beside("className", taken), beside("found", taken), beside("kind", taken)
+        erased = [f"{parameter.partition(' ')[0].partition('<')[0]}.class" for parameter in parameters]
         kinds = self._kinds(product, factory)
         fallback = next((kind["made"] for kind in kinds if kind["variant"] == factory.unknown), "")
         return self.context.templates.render(
@@ -282,6 +290,13 @@ class Project:
                 "result": f"Optional<{type_}>" if nothing else type_,
                 "otherwise": otherwise.get(factory.unknown) or f"return {fallback};",
                 "maker": maker,
+                "arguments": arguments,
+                "loaded": loaded,
+                "loader": beside("loader", self.context.arguments(product)),
+                "class_name": class_name,
+                "found": found,
+                "kind": kind,
+                "kind_arguments": ", ".join([f'"{product.name}"', f"{type_}.class", found, *erased]),
                 "product": result,
                 "made": f"{maker}.make({arguments})",
                 "product_out": f"Optional.of({result})" if nothing else result,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
 
@@ -76,6 +77,11 @@ class Proof:
         }
 
     @property
+    def package(self) -> str:
+        """The package of the generated classes and of their tests."""
+        return self.project.package
+
+    @property
     def reserved(self) -> frozenset[str]:
         """The names that no parameter of a maker may hide: nothing, for it hides no method."""
         return frozenset()
@@ -97,7 +103,9 @@ class Proof:
             lines.append("import static org.junit.jupiter.api.Assumptions.assumeTrue;")
         lines += [f"import static {package}.Shared.{name};" for name in SHARED if name in used]
         lines += [
-            f"import static {package}.SharedRecords.{name};" for name in OF_RECORDS if f"{name}(" in text
+            f"import static {package}.SharedRecords.{name};"
+            for name in (OF_RECORDS if self.plan.records is not None else ())
+            if re.search(rf"(?<![.\w]){name}\(", text)
         ]
         lines += [f"import static {package}.Witnesses.{name};" for name in used & self._helpers]
         head, separator, rest = text.partition(f"package {package};\n\n")

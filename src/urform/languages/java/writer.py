@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from typing import Protocol
 
 from urform.declaration.types import TEXT, ListOf, MapOf, MaybeOf, SetOf, Type, present
 from urform.declaration.values import Absent, Boolean, Value
@@ -13,7 +14,8 @@ from urform.languages.java.families import member_type, role_name
 from urform.languages.java.names import Names
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import Words, camel, pascal
-from urform.languages.testing.contract import Call, Lines
+from urform.languages.naming.scope import Scope
+from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
@@ -49,6 +51,13 @@ PHRASES = {
     "create": "«on».create(«given»)",
     "new registry": "«type»Registry «var» = new «type»Registry();",
     "register": "«on».register(«key», «maker»)",
+    "loader": "AtomicInteger «loads» = new AtomicInteger();\nSupplier<«type»Registry.Maker> «loader» = () -> {\n"
+    "    «loads».incrementAndGet();\n    return «maker»;\n};",
+    "late loader": "AtomicInteger «loads» = new AtomicInteger();\nSupplier<«type»Registry.Maker> «loader» = () -> {\n"
+    "    if («loads».incrementAndGet() == 1) {\n        return null;\n    }\n    return «maker»;\n};",
+    "register loader": "«on».registerLoader(«key», «loader»)",
+    "loads are": "assertEquals(«count», «loads».get());",
+    "register named": "«on».registerClass(«key», «named»)",
     "unregister": "assertTrue(«on».unregister(«key»));",
     "unregister nothing": "assertFalse(«on».unregister(«key»));",
     "keys are": "assertEquals(List.of(«texts»), «on».keys());",
@@ -102,6 +111,14 @@ PRINTING = {
 OWN = {ListOf: "ArrayList", SetOf: "LinkedHashSet", MapOf: "HashMap"}  # the caller's collections
 
 
+class JavaProof(Proof, Protocol):
+    """What this writer needs beyond the writers of all targets."""
+
+    @property
+    def package(self) -> str:
+        """The package of the generated classes and of their tests."""
+
+
 class Writer(StepWriter):
     """Writes the steps of one test."""
 
@@ -111,6 +128,10 @@ class Writer(StepWriter):
     printing = PRINTING
     spell = staticmethod(camel)
     always_kept = (s.Make, s.Ask, m.FamilyOf, m.BuildChained)
+
+    def __init__(self, proof: JavaProof, scope: Scope, *, prints: bool = False) -> None:
+        super().__init__(proof, scope, prints=prints)
+        self._package = proof.package
 
     def literal(self, text: str) -> str:
         return text_literal(text)
@@ -262,6 +283,9 @@ class Writer(StepWriter):
 
     def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
         return [], f"{self.names.type(variant.name)}::{'instance' if variant.single else 'new'}"
+
+    def loader_name(self, variant: Product) -> str:
+        return text_literal(f"{self._package}.{self.names.type(variant.name)}")
 
     def builder_words(self, product: str) -> BuilderNames:
         return BuilderNames(self.names, self.plan.products[product], self.builder(product))

@@ -27,7 +27,7 @@ from urform.plan.model import Family, Field, Plan, Product, Role
 from urform.plan.operands import Keyed, Operand, Path, Several, Var
 from urform.plan.record_steps import ReadBack, ReadRecord, ReadText, ReadWith
 from urform.plan.script import Step
-from urform.plan.steps import Ask, Hold, Make, NewRegistry, ReadWord
+from urform.plan.steps import Ask, AskNamed, Hold, Make, NewRegistry, ReadWord, RegisterLoader
 from urform.plan.variables import NAMING
 
 
@@ -51,6 +51,8 @@ class Scope:
                 self._own(var, owner)
             case NewPool(var, owner) | FamilyOf(var, owner) | NewStandIn(var, owner):
                 self._own(var, owner)
+            case RegisterLoader(registry, loads=loads):
+                self._own(loads, self._owners[registry])
 
     def _own(self, var: str, owner: str) -> None:
         self._owners[var] = owner
@@ -62,7 +64,7 @@ class Scope:
                 yield var, ProductType(product)
             case ReadRecord(var, product) | ReadText(var, product) | ReadBack(var, _, product):
                 yield var, ProductType(product)
-            case ReadWith(var, product):
+            case ReadWith(var, product) | AskNamed(var, product):
                 yield var, ProductType(product)
             case Hold(var, type_):
                 yield var, type_

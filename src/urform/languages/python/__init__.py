@@ -44,6 +44,8 @@ class Python(Target):
             "identity without content",
             "show that a constructor is hidden",
             "threads",
+            "load by name",
+            "load nothing",
             "weak references",
             "misfit list of texts",
             *(f"misfit {kind}" for kind in KINDS if kind != "choice"),

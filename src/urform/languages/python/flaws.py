@@ -134,6 +134,15 @@ MARKED: Marked = {
         "factory.init": "def __init__(self, all={«g.table»}) -> None:",
         "factory.hold": "self._makers = all",
     },
+    "loads-early": {"factory.load": "if callable(loader):\n    loader()\n{line}"},
+    "loads-again": {"loading.loaded": "maker = self._maker = None"},
+    "loads-apart": {"loading.alone": "if True:"},
+    "loads-anything": {"loading.check": "if False:"},
+    "loads-no-more": {
+        "loading.load": "load, self._loader = self._loader, lambda: None\n"
+        "self._maker = maker = self._checked(load())"
+    },
+    "names-unread": {"loading.look": "pass"},
     # --- builders -----------------------------------------------------------------------------------------
     "clears-nothing": {"builder_fluent.clear": ""},
     "sets-nothing": {

@@ -14,7 +14,7 @@ KEYWORDS = HARD_KEYWORDS | SOFT_KEYWORDS
 USED_TYPES = frozenset(
     (
         "ABC AbstractSet Any Callable ClassVar FrozenMap Literal Lock Mapping Never NoReturn NotRequired Protocol Self "
-        "Sequence TypeAlias Makings Tally WeakValueDictionary BLANKS INF "
+        "Sequence TypeAlias LoadedMaker Makings Tally WeakValueDictionary BLANKS INF "
         "TYPE_CHECKING TypedDict Unpack CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError "
         "UnknownKeyError KeyError ValueError TypeError NotImplemented NotImplementedError"
     ).split()
@@ -26,7 +26,9 @@ USED_FUNCTIONS = frozenset(
         "bool dict float frozenset int isinstance list map object range set sorted str super tuple type"
     ).split()
 )
-MODULES = frozenset({"errors", "checks", "pools", "reading", "records", "testing", "tests", "witnesses"})
+MODULES = frozenset(
+    {"errors", "checks", "loading", "pools", "reading", "records", "testing", "tests", "witnesses"}
+)
 MEMBERS = frozenset({"key", "self", "cls", "name", "value", "clone"})
 OF_CLASSES = frozenset(
     {"mro", "register"}

@@ -38,7 +38,7 @@ from urform.languages.rendering.build import ignored
 from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
-from urform.languages.rendering.templates import Templates, support_file
+from urform.languages.rendering.templates import Templates
 from urform.languages.target import File
 from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Prototype
 
@@ -65,6 +65,7 @@ IMPORTS = {
     **dict.fromkeys(
         "CreationError DuplicateKeyError MissingFieldsError RefusedError UnknownKeyError".split(), ".errors"
     ),
+    "LoadedMaker": ".loading",
     "Makings": ".pools",
     "Tally": ".pools",
 }
@@ -165,9 +166,9 @@ class Project:
         caches = ("__pycache__", ".pytest_cache", ".mypy_cache", ".ruff_cache")
         yield ignored(self.plan.source, *caches)
         yield File(f"{folder}/py.typed", "")
-        pooled = any(isinstance(making, Pool) for making in self.plan.makings)
-        for name in ("errors", *(["pools"] if pooled else [])):
-            yield File(f"{folder}/{name}.py", self._header + support_file(HERE / "support", f"{name}.py"))
+        for name in self._support_modules():
+            text = self.context.templates.support(HERE / "support" / f"{name}.py")
+            yield File(f"{folder}/{name}.py", self._header + text)
         if checks := helpers_text(self.support | self._support):
             yield File(f"{folder}/checks.py", self._header + checks)
         for name, code in self.bodies.items():
@@ -175,8 +176,6 @@ class Project:
         for module in self._modules:
             yield from operations_files(self.context, module)
         if self.plan.records is not None:
-            text = self.context.templates.support(HERE / "support" / "reading.py")
-            yield File(f"{folder}/reading.py", self._header + text)
             doc = '"""Products from records, and records of products."""\n\n'
             handed = (*ONE_OF, *makers_of(self.context))
             yield File(f"{folder}/records.py", self._whole("records", self._records, doc, handed))
@@ -186,6 +185,13 @@ class Project:
             )
             yield File(f"{folder}/testing.py", self._whole("testing", self._stand_ins(), doc))
         yield File(f"{folder}/__init__.py", self._init())
+
+    def _support_modules(self) -> Iterator[str]:
+        """Modules of support code that are there whole."""
+        yield "errors"
+        yield from ("loading",) if self.plan.registries else ()
+        yield from ("pools",) if any(isinstance(making, Pool) for making in self.plan.makings) else ()
+        yield from ("reading",) if self.plan.records is not None else ()
 
     @cached_property
     def support(self) -> frozenset[str]:

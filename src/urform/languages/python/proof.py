@@ -67,7 +67,7 @@ class Proof:
                 yield File(path, self._file(functions), part=TESTS)
 
     def _shared(self, source: str, name: str) -> File:
-        text = support_file(HERE / "support", f"{source}.py").replace("PACKAGE", self._project.package)
+        text = support_file(HERE / "support", f"{source}.py").replace("PACKAGE", self.package)
         return File(f"{self._folder}/{name}.py", self._header + text, part=TESTS)
 
     def _witnesses(self) -> File:
@@ -148,6 +148,11 @@ class Proof:
         """The names that tests may import from the package."""
         return frozenset(self._project.exports)
 
+    @property
+    def package(self) -> str:
+        """The package, as tests import it."""
+        return self._project.package
+
     @cached_property
     def reserved(self) -> frozenset[str]:
         """The names that no parameter of a maker may hide: what tests call, and what they import."""
@@ -168,17 +173,17 @@ class Proof:
         known = self._project.exports
         names = [n for n in used & known.keys() - self.aliased.keys() if n[0].isupper() or _is_meant(n, code)]
         names += ["records"] if self.plan.records is not None and "records.read_" in code else []
-        lines = [import_line(self._project.package, names)] if names else []
+        lines = [import_line(self.package, names)] if names else []
         lines += [
-            f"from {self._project.package} import {name} as {alias}"
+            f"from {self.package} import {name} as {alias}"
             for name, alias in self.aliased.items()
             if alias in used
         ]
         stand_ins = [n for n in used if n.startswith("StandIn") and n in self._stand_ins]
         if stand_ins:
-            lines.append(import_line(f"{self._project.package}.testing", stand_ins))
+            lines.append(import_line(f"{self.package}.testing", stand_ins))
         if "FrozenMap" in used:
-            lines.append(f"from {self._project.package}.checks import FrozenMap")
+            lines.append(f"from {self.package}.checks import FrozenMap")
         return "\n".join(lines) + ("\n" if lines else "")
 
     @cached_property

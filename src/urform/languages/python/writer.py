@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Protocol
 
 from urform.declaration.types import Collection, ListOf, Type
 from urform.declaration.values import Absent, Boolean, Entries, Items, Real, Value
@@ -55,6 +56,13 @@ PHRASES = {
     "create": "«on».create(«given»)",
     "new registry": "«var» = «stem»Registry()",
     "register": "«on».register(«key», «maker»)",
+    "loader": "«loads»: list[str] = []\ndef «loader»() -> «stem»Maker:\n"
+    '    «loads».append("called")\n    return «maker»',
+    "late loader": "«loads»: list[str] = []\ndef «loader»() -> «stem»Maker:\n"
+    '    «loads».append("called")\n    return untyped(None) if len(«loads») == 1 else «maker»',
+    "register loader": "«on».register_loader(«key», «loader»)",
+    "loads are": "assert len(«loads») == «count»",
+    "register named": "«on».register_loader(«key», «named»)",
     "unregister": "assert «on».unregister(«key») is True",
     "unregister nothing": "assert «on».unregister(«key») is False",
     "keys are": "assert «on».keys() == [«texts»]",
@@ -108,6 +116,14 @@ PRINTING = {
 }
 
 
+class PythonProof(Proof, Protocol):
+    """What this writer needs beyond the writers of all targets."""
+
+    @property
+    def package(self) -> str:
+        """The package, as it is imported."""
+
+
 class Writer(StepWriter):
     """Writes the steps of one test."""
 
@@ -120,8 +136,9 @@ class Writer(StepWriter):
     code: Expressions
     names: Names
 
-    def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
+    def __init__(self, proof: PythonProof, scope: Scope, *, prints: bool = False) -> None:
         super().__init__(proof, scope, prints=prints)
+        self._package = proof.package
         self._parameters = Words(VARIABLES, proof.reserved)
 
     def named(self, product: str) -> dict[str, str]:
@@ -299,6 +316,9 @@ class Writer(StepWriter):
 
     def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
         return [], self.names.type(variant.name)
+
+    def loader_name(self, variant: Product) -> str:
+        return text_literal(f"{self._package}:{self.names.type(variant.name)}")
 
     def builder_words(self, product: str) -> BuilderNames:
         return BuilderNames(self.names, self.plan.products[product], self.builder(product))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from urform.languages.naming.names import snake
+from urform.languages.naming.names import beside, snake
 from urform.languages.rendering.prose import of_unknown_key
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import text_literal
@@ -34,6 +34,7 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
             "more": f", {context.parameters(product)}" if product.fields else "",
             "many": context.parameter_count(product) + 2 > 7,
             "passed": context.arguments(product),
+            "loaded": beside("loaded", (name for name, _ in context.typed_parameters(product))),
             "types": ", ".join(type_ for _, type_ in context.typed_parameters(product)),
             "kinds": kinds,
             "variants": [_variant(context, product, name, fallible) for name in product.variants]

@@ -217,6 +217,15 @@ MARKED: Marked = {
     "registers-nothing": {"factory.keep": "drop(maker);"},
     "registers-twice": {"factory.taken": "if key.is_empty() {"},
     "unregisters-nothing": {"factory.take_away": "self.makers.contains_key(key)"},
+    "loads-early": {"factory.load": "drop(loader());\n{line}"},
+    "loads-again": {
+        "loading.loaded": "if self.loaded.get().is_some() {\n    drop((self.load)());\n}\n{line}"
+    },
+    "loads-apart": {"loading.alone": ""},
+    "loads-no-more": {
+        "loading.load": "static TRIED: OnceLock<()> = OnceLock::new();\n"
+        'TRIED.set(()).map_err(|()| crate::CreationError::maker("tried before"))?;\n{line}'
+    },
     # --- builders -----------------------------------------------------------------------------------------
     "clears-nothing": {"builder.clear": ""},
     "cleared-stays": {"builder.clear": ""},

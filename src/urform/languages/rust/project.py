@@ -33,7 +33,7 @@ from urform.languages.rust.views import HERE, HOMES, NOT_CODE, TESTING, comment,
 from urform.languages.target import File
 from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype, Selection
 
-SUPPORT = ("errors", "values", "pools", *RECORDS)
+SUPPORT = ("errors", "values", "loading", "pools", *RECORDS)
 VALUES = ("is_blank", "missing", "outside", "outside_length", "refused", "taken", "unknown")
 
 _NAME = re.compile(r"(?<!::)\b[A-Z]\w*\b")
@@ -193,7 +193,8 @@ class Project:
     def _always(self) -> list[str]:
         """Modules of support code that are there whole."""
         pools = any(isinstance(making, Pool) for making in self.plan.makings)
-        return ["errors", *(["pools"] if pools else [])]
+        loading = ["loading"] if self.plan.registries else []
+        return ["errors", *loading, *(["pools"] if pools else [])]
 
     def _modules(self) -> Iterator[str]:
         yield from (self.names.file(choice) for choice in self.plan.choices)
@@ -220,7 +221,7 @@ class Project:
         mods = "".join(
             f"{'pub ' if name in shown else ''}mod {name};\n" for name in sorted([*names, *own, *testing])
         )
-        hidden = {"values", "pools", *RECORDS}
+        hidden = {"values", "loading", "pools", *RECORDS}
         uses = "".join(f"pub use {name}::*;\n" for name in sorted(set(names) - hidden))
         why = (
             "\n// Names and numbers stand as they were declared.\n" + "\n".join(allowed) + "\n"
@@ -275,6 +276,7 @@ class Project:
         if reals and ".plain_zero()" in bare:  # an operation may be called so too
             values.insert(0, "PlainZero")
         lines = [
+            *([used("crate::loading", ["LoadedMaker"])] if "LoadedMaker" in bare else []),
             *([used("crate::pools", ["Pool"])] if re.search(r"\bPool<", bare) else []),
             *([used("crate::values", values)] if values else []),
             *([used("crate", own)] if own else []),
@@ -322,7 +324,7 @@ def _generated(plan: Plan) -> frozenset[str]:
 def _generated_by(making: Making) -> Iterator[str]:
     match making:
         case Factory(product):
-            yield from (f"{product}{ending}" for ending in ("Registry", "Maker", "Kind"))
+            yield from (f"{product}{ending}" for ending in ("Registry", "Maker", "Loader", "Kind"))
         case Pool(product):
             yield from (f"{product}Pool", f"{product}Maker")
         case Builder(product):

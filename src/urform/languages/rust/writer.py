@@ -35,6 +35,7 @@ from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
+from urform.plan.messages import NO_MAKER
 from urform.plan.model import Change, Factory, Family, Field, Product, Role, Selection
 from urform.plan.operands import (
     Arguments,
@@ -68,6 +69,14 @@ PHRASES = {
     "create": "«on».create(«given»)",
     "new registry": "let «mut»«var» = «stem»Registry::new();",
     "register": "«on».register(«key», Box::new(«maker»))",
+    "loader": "let «loads» = Arc::new(AtomicU64::new(0));\nlet counted = Arc::clone(&«loads»);\n"
+    "let «loader»: «stem»Loader = Box::new(move || {\n    counted.fetch_add(1, Ordering::SeqCst);\n"
+    "    let maker: «stem»Maker = Box::new(«maker»);\n    Ok(maker)\n});",
+    "late loader": "let «loads» = Arc::new(AtomicU64::new(0));\nlet counted = Arc::clone(&«loads»);\n"
+    "let «loader»: «stem»Loader = Box::new(move || {\n    if counted.fetch_add(1, Ordering::SeqCst) == 0 {\n"
+    "        return Err(«refusal»);\n    }\n    let maker: «stem»Maker = Box::new(«maker»);\n    Ok(maker)\n});",
+    "register loader": "«on».register_loader(«key», «loader»)",
+    "loads are": 'is("loads", &«loads».load(Ordering::SeqCst), &«count»);',
     "unregister": "is(«what», &«on».unregister(«key»), &true);",
     "unregister nothing": "is(«what», &«on».unregister(«key»), &false);",
     "keys are": 'is("keys", «on».keys().as_slice(), &[«texts»]);',
@@ -503,6 +512,10 @@ class Writer(StepWriter):
 
     def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
         return [], factory_registration(self._context, base, variant.name)
+
+    def loading(self, base: str) -> dict[str, str]:
+        """A loader that has no maker to give fails."""
+        return {"refusal": self._failure(Refused(base, NO_MAKER)), **self.named(base)}
 
     def builder_words(self, product: str) -> BuilderNames:
         return BuilderNames(self.plan.products[product], self.builder(product))

@@ -281,6 +281,13 @@ _STEPS: Mapping[type, Written] = {
     s.OneInstance: lambda w, step: w.one_instance(step),
     s.NewRegistry: lambda w, step: w.begun("new registry", step.var, step.factory),
     s.Register: _register,
+    s.RegisterLoader: lambda w, step: w.register_loader(step),
+    s.LoadsAre: lambda w, step: w.lines("loads are", loads=w.var(step.loads), count=step.count),
+    s.LoadOnce: lambda w, step: w.load_once(step),
+    s.RegisterNamed: lambda w, step: w.do(w.register_named(step)),
+    s.AskNamed: lambda w, step: w.keep(
+        step, step.var, w.ask(step.factory, step.key, step.arguments, step.registry, named=True)
+    ),
     s.Unregister: _unregister,
     s.KeysAre: _keys_are,
     s.Ask: _ask,

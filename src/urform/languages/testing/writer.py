@@ -10,6 +10,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterable, Sequence
 from functools import cache
+from itertools import chain
 from typing import Any, ClassVar
 
 from urform.declaration.types import ChoiceType, Collection, MapOf, Type
@@ -23,7 +24,17 @@ from urform.plan.operands import Arguments, Failure, Operand, Path, Var
 from urform.plan.record_steps import CreateAll
 from urform.plan.record_trees import Node
 from urform.plan.script import Step
-from urform.plan.steps import Answers, ChangeOne, Hold, LeaveOut, Make, OneInstance
+from urform.plan.steps import (
+    Answers,
+    ChangeOne,
+    Hold,
+    LeaveOut,
+    LoadOnce,
+    Make,
+    OneInstance,
+    RegisterLoader,
+    RegisterNamed,
+)
 
 _PLACE = re.compile(r"«(\w+)»")
 
@@ -124,6 +135,10 @@ class StepWriter:
 
     def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
         """The maker that a plug-in registers, and the statements before it."""
+        raise NotImplementedError
+
+    def loader_name(self, variant: Product) -> str:
+        """The name by which a registry finds a kind, as an expression; for languages that load by name."""
         raise NotImplementedError
 
     def parameter(self, name: str) -> str:
@@ -325,8 +340,10 @@ class StepWriter:
         assert selection is not None
         return selection
 
-    def ask(self, product: str, key: str, arguments: Arguments, registry: str | None) -> Call:
-        """The call that makes by key; of creators the one that finds a creator."""
+    def ask(
+        self, product: str, key: str, arguments: Arguments, registry: str | None, named: bool = False
+    ) -> Call:
+        """The call that makes by key; of creators the one that finds a creator, of a `named` kind what loads it."""
         factory, base = self.factory(product), self.plan.products[product]
         given = self.given(base, self.all_renamed(arguments))
         places = {
@@ -339,7 +356,8 @@ class StepWriter:
             return Call(self.say("creator", **places), factory.unknown == "error", absent)
         fails = self.factory_fails(base, factory, registry) or factory.unknown == "error"
         if registry is not None:
-            return Call(self.say("ask registry", on=self.var(registry), **places), fails, absent)
+            phrase = "ask named" if named and "ask named" in self.words else "ask registry"
+            return Call(self.say(phrase, on=self.var(registry), **places), fails, absent)
         return Call(self.say("ask", **places), fails, absent)
 
     def factory(self, product: str) -> Factory:
@@ -496,10 +514,49 @@ class StepWriter:
 
     def register(self, registry: str, key: str, name: str) -> tuple[list[str], Call]:
         """The statements before the call that registers a variant, and that call."""
+        before, maker = self._maker_of(name)
+        return before, self._registering("register", registry, key, maker=maker)
+
+    def _maker_of(self, name: str) -> tuple[list[str], str]:
         variant = self.plan.products[name]
-        before, maker = self.maker(self.plan.products[variant.base or ""], variant)
-        code = self.say("register", on=self.var(registry), key=self.literal(key), maker=maker)
-        return before, Call(code, fails=True, gives=False)
+        return self.maker(self.plan.products[variant.base or ""], variant)
+
+    def register_loader(self, step: RegisterLoader) -> Lines:
+        """A loader that counts how often it is called, and the call that registers it."""
+        before, maker = self._maker_of(step.variant)
+        yield from before
+        loader, base = self.fresh("loader"), self.plan.products[step.variant].base or ""
+        places = {"loads": self.var(step.loads), "loader": loader, "maker": maker, **self.loading(base)}
+        yield from self.lines("late loader" if step.late else "loader", **places)
+        yield from self.do(self._registering("register loader", step.registry, step.key, loader=loader))
+
+    def _registering(self, phrase: str, registry: str, key: str, **places: str) -> Call:
+        code = self.say(phrase, on=self.var(registry), key=self.literal(key), **places)
+        return Call(code, fails=True, gives=False)
+
+    def loading(self, base: str) -> dict[str, str]:
+        """The names of a product and of its registry, as phrases and scenarios of loaders name them."""
+        return self.named(base)
+
+    def register_named(self, step: RegisterNamed) -> Call:
+        """The call that registers the name of a kind."""
+        named = self.loader_name(self.plan.products[step.variant])
+        return self._registering("register named", step.registry, step.key, named=named)
+
+    def load_once(self, step: LoadOnce) -> Lines:
+        """Threads that ask at once for a kind that is loaded."""
+        before, maker = self._maker_of(step.variant)
+        ask = self.ask(step.product, step.key, step.arguments, step.registry)
+        scenario = {
+            "on": self.var(step.registry),
+            "key": self.literal(step.key),
+            "maker": maker,
+            "ask": ask.code,
+            "blanks": "_, " * (1 + ask.absent),
+            "threads": step.threads,
+            **self.loading(step.product),
+        }
+        return chain(before, self.templates.lines("registry_tests", "LoadOnce", scenario))
 
     def stored(self, store: str, name: str, product: str) -> Call:
         """The call that keeps an exemplar."""

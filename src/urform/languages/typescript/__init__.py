@@ -36,6 +36,8 @@ class TypeScript(Target):
             "copy what there is one of",
             "identity without content",
             "invent a word",
+            "load by name",
+            "load nothing",
             "misfit list of texts",
             *(f"misfit {kind}" for kind in KINDS if kind != "choice"),
             "show that a constructor is hidden",

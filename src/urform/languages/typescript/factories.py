@@ -49,6 +49,9 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
             "declared": declared_parameters(context, product),
             "maker_fields": fields.removesuffix(" = {}"),
             "pass_on": "fields" if fields else "",
+            "passed": "fields" if fields else "undefined",
+            "after_key": ", fields" if fields else "",
+            "loaded": f"{_type_of(fields)}, {type_}",
             "result": result + (" | undefined" if factory.unknown == "nothing" else ""),
             "kinds": kinds,
             "key_type": any_of(factory.known),
@@ -63,6 +66,11 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
             "create_doc": f"{what} of this kind; {fallback}.",
         },
     )
+
+
+def _type_of(fields: str) -> str:
+    """The type of the only parameter of makers, if there is one."""
+    return fields.removesuffix(" = {}").partition(": ")[2] or "undefined"
 
 
 def made_of(names: Names, variant: Product, taken: tuple[Field, ...]) -> str:

@@ -156,6 +156,14 @@ MARKED: Marked = {
         "readonly #makers = «g.stem»Registry.all;",
         "factory.init": "{line}\n  if (this.#makers.size > 0) {\n    return;\n  }",
     },
+    "loads-early": {"factory.load": "loader();\n{line}"},
+    "loads-again": {"loading.loaded": "this.#maker = undefined;\n{line}"},
+    "loads-anything": {"loading.check": "if (owner === undefined) {"},
+    "loads-no-more": {
+        "loading.load": "{line}\nthis.get = () => {\n"
+        '  throw new RefusedError(this.#owner, "its loader gives no maker");\n};'
+    },
+    "names-unread": {"loading.look": "const given: unknown = exported;"},
     # --- builders -----------------------------------------------------------------------------------------
     "clears-nothing": {"builder.clear": ""},
     "cleared-stays": {"builder.clear": ""},

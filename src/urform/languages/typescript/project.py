@@ -50,6 +50,7 @@ CHECKS = (
     "INSPECT byCodePoint choice codePoints confirmed frozenValues missing instance truth ifGiven integer isBlank json list map "
     "mapValues number ownList ownMap ownSet placed real same set shown text within without"
 ).split()
+LOADERS = ("ImportedMaker", "Importing", "LoadedMaker", "MakerLoader")  # of the support code of registries
 # Modules that compare with null what never is for callers that the compiler sees.
 CHECKED = "/* eslint-disable @typescript-eslint/no-unnecessary-condition -- what callers give is checked at run time too */\n"
 ERRORS = "CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError UnknownKeyError".split()
@@ -142,6 +143,9 @@ class Project:
             yield File(f"src/{name}.ts", self.whole(name, code, CHECKED if name in checked else ""))
         for module in self._modules:
             yield from operations_files(self.context, module)
+        if self.plan.registries:
+            loading = self.context.templates.support(HERE / "support" / "loading.ts")
+            yield File("src/loading.ts", self.header + loading)
         if self.plan.records is not None:
             reading = self.context.templates.support(HERE / "support" / "reading.ts")
             yield File("src/reading.ts", self.header + reading)
@@ -254,6 +258,8 @@ class Project:
         wanted: dict[str, set[str]] = {}
         if checks := set(_checks_in(code)):
             wanted["check"] = checks
+        if loaders := used.intersection(LOADERS):
+            wanted["loading"] = loaders
         for name in used - own:
             home = self.exports.get(name, module)
             if home != module and is_meant(name, code):

@@ -71,7 +71,7 @@ class Proof:
         code = "\n".join(tests)
         lines = ['import { test } from "node:test";', ""]
         if " in exported" in code:
-            lines.append(f'import * as exported from "{self._code}/index.js";')
+            lines.append(f'import * as exported from "{self.package}";')
         used = identifiers(code)
         lines += self._imports(code, used)
         shared = [name for name in SHARED if name in used]
@@ -89,7 +89,7 @@ class Proof:
         names = {name for name in used if name in self.project.exports} - stand_ins - self.aliased.keys()
         names |= {f"{name} as {alias}" for name, alias in self.aliased.items() if alias in used}
         if names:
-            yield from self.project.import_lines(f"{self._code}/index.js", names, code)
+            yield from self.project.import_lines(self.package, names, code)
         if stand_ins:
             yield from self.project.import_lines(f"{self._code}/testing.js", stand_ins, code)
 
@@ -97,6 +97,11 @@ class Proof:
     def _stand_ins(self) -> set[str]:
         members = {f"StandIn{self.names.type(f.name)}" for f in self.plan.families if f.stand_in is not None}
         return members | {self.names.type(name) for name in self.plan.stand_ins}
+
+    @property
+    def package(self) -> str:
+        """The module that exports the package, as tests import it."""
+        return f"{self._code}/index.js"
 
     @cached_property
     def reserved(self) -> frozenset[str]:

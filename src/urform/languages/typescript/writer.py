@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from typing import Any
+from typing import Any, Protocol
 
 from urform.declaration.types import TEXT, Collection, ListOf, Type
 from urform.declaration.values import Absent
@@ -55,6 +55,13 @@ PHRASES = {
     "create": "«on».create(«given»)",
     "new registry": "const «var» = new «stem»Registry();",
     "register": "«on».register(«key», «maker»)",
+    "loader": "let «loads» = 0;\nconst «loader» = (): «stem»Maker => {\n  «loads» += 1;\n  return «maker»;\n};",
+    "late loader": "let «loads» = 0;\nconst «loader» = (): «stem»Maker => {\n  «loads» += 1;\n"
+    "  if («loads» === 1) {\n    return undefined as never;\n  }\n  return «maker»;\n};",
+    "register loader": "«on».registerLoader(«key», «loader»)",
+    "loads are": "is(«loads», «count»);",
+    "register named": "«on».registerModule(«key», «named»)",
+    "ask named": "await «on».makeLater(«given»)",
     "unregister": "is(«on».unregister(«key»), true);",
     "unregister nothing": "is(«on».unregister(«key»), false);",
     "keys are": "is(«on».keys(), [«texts»]);",
@@ -108,6 +115,14 @@ PRINTING = {
 }
 
 
+class TypeScriptProof(Proof, Protocol):
+    """What this writer needs beyond the writers of all targets."""
+
+    @property
+    def package(self) -> str:
+        """The module that exports the package, as tests import it."""
+
+
 class Writer(StepWriter):
     """Writes the steps of one test."""
 
@@ -118,8 +133,9 @@ class Writer(StepWriter):
     spell = staticmethod(camel)
     always_kept = (s.Make, m.BuildChained)
 
-    def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
+    def __init__(self, proof: TypeScriptProof, scope: Scope, *, prints: bool = False) -> None:
         super().__init__(proof, scope, prints=prints)
+        self._package = proof.package
         self._reserved = proof.reserved
         self._parameters = Words(VARIABLES, proof.reserved)
 
@@ -200,7 +216,9 @@ class Writer(StepWriter):
             return
         is_role = isinstance(step, m.AskRole)
         annotation = f": {self.names.type(str(self.scope.type_of(var)))}" if is_role else ""
-        yield f"const {self.var(var)}{annotation} = {self.taken(call)};"
+        waits = isinstance(step, s.AskNamed) and call.absent  # what is awaited is there, not the promise
+        got = f"({call.code})!" if waits else self.taken(call)
+        yield f"const {self.var(var)}{annotation} = {got};"
 
     def record_entries(self, product: str) -> dict[str, str]:
         return {"name": pascal(product)}
@@ -269,6 +287,10 @@ class Writer(StepWriter):
 
     def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
         return [], maker_of(self.names, variant, base.fields)
+
+    def loader_name(self, variant: Product) -> str:
+        exported = text_literal(self.names.type(variant.name))
+        return f"import.meta.resolve({text_literal(self._package)}), {exported}"
 
     def builder_words(self, product: str) -> BuilderNames:
         return BuilderNames(self.names, self.plan.products[product], self.builder(product))

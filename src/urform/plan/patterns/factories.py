@@ -1,4 +1,4 @@
-"""Factories by key: `simple`, `creators`, and the open `registry`."""
+"""Factories by key: `simple`, `creators` and `registry`. What a registry does beside making stands in `registries.py`."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from urform.plan.fault import Fault, factory_of, flaw_fault, with_making
 from urform.plan.flaws import flawed
 from urform.plan.messages import out_of_limit
 from urform.plan.model import Factory, Plan, Product
-from urform.plan.operands import DuplicateKey, Operand, Path, UnknownKey
+from urform.plan.operands import Operand, Path, UnknownKey
 from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.patterns import Pattern
 from urform.plan.scalars import scalar_edge
@@ -20,10 +20,8 @@ from urform.plan.steps import (
     Ask,
     FieldAbsent,
     FieldIs,
-    KeysAre,
     KindIs,
     NewRegistry,
-    Register,
     Unregister,
 )
 from urform.plan.witnesses import Witnesses, operand_of
@@ -31,7 +29,6 @@ from urform.prose import with_article
 
 FORMS = ("simple", "registry", "creators")
 UNKNOWN = "nowhere_declared"
-ANOTHER = "another_key"
 
 
 def encoded(key: str) -> str:
@@ -42,7 +39,7 @@ def encoded(key: str) -> str:
     )
 
 
-def _other_than(factory: Factory, key: str) -> str:
+def other_than(factory: Factory, key: str) -> str:
     """A key like this one that the factory does not know."""
     while key in factory.kinds:
         key += "_"
@@ -61,46 +58,49 @@ def makes(declaration: Declaration, plan: Plan) -> Iterator[Factory]:
 
 
 def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
-    """`kind`, `unknown-kind` and `open` of every factory."""
+    """`kind` and `unknown-kind` of every factory."""
     for making in plan.makings:
         if isinstance(making, Factory):
-            yield from _Asker(plan, witnesses, making).claims()
+            yield from Asker(plan, witnesses, making).claims()
 
 
-class _Asker:
+class Asker:
     """Makes the claims of one factory."""
 
     def __init__(self, plan: Plan, witnesses: Witnesses, factory: Factory) -> None:
-        self._plan = plan
-        self._witnesses = witnesses
-        self._factory = factory
-        self._base = plan.products[factory.product]
-        self._registry = "registry" if factory.form == "registry" else None
-        self._unknown_key = _other_than(factory, UNKNOWN)
-        self._another = _other_than(factory, ANOTHER)
-        self._start: tuple[Step, ...] = (NewRegistry("registry", factory.product),) if self._registry else ()
-        first = {f.name: witnesses.of(f) for f in self._base.required}
-        self._arguments: Mapping[str, Operand] = {
+        self.plan = plan
+        self.witnesses = witnesses
+        self.factory = factory
+        self.base = plan.products[factory.product]
+        self.registry = "registry" if factory.form == "registry" else None
+        self._unknown_key = other_than(factory, UNKNOWN)
+        self.start: tuple[Step, ...] = (NewRegistry("registry", factory.product),) if self.registry else ()
+        first = {f.name: witnesses.of(f) for f in self.base.required}
+        self.arguments: Mapping[str, Operand] = {
             name: value for name, value in first.items() if value is not None
         }
 
-    def _ask(self, key: str, arguments: Mapping[str, Operand] | None = None) -> Ask:
-        return Ask("made", self._factory.product, key, arguments or self._arguments, self._registry)
+    @property
+    def can_ask(self) -> bool:
+        """Whether there is a value for each required field."""
+        return len(self.arguments) == len(self.base.required)
+
+    def ask(self, key: str, arguments: Mapping[str, Operand] | None = None) -> Ask:
+        """The step that makes by this key, of first values where no others are given."""
+        return Ask("made", self.factory.product, key, arguments or self.arguments, self.registry)
 
     def claims(self) -> Iterator[Claim]:
         """All claims of the factory; none where there is no value for a required field."""
-        if len(self._arguments) < len(self._base.required):
+        if not self.can_ask:
             return
-        for key, variant in self._factory.kinds.items():
+        for key, variant in self.factory.kinds.items():
             cases = (
-                case(*self._start, *self._kind(key, variant)),
-                case(*self._start, *self._all_given(key, variant)),
+                case(*self.start, *self._kind(key, variant)),
+                case(*self.start, *self._all_given(key, variant)),
             )
             text = f"the key {key} makes {with_article(variant)} and nothing else"
             yield self._claim("kind", text, cases, member=encoded(key))
         yield self._unknown()
-        if self._registry:
-            yield from self._open()
 
     def _claim(
         self,
@@ -110,17 +110,17 @@ class _Asker:
         member: str | None = None,
         aspect: str | None = None,
     ) -> Claim:
-        return Claim(group, self._factory.product, text, cases, member, aspect)
+        return Claim(group, self.factory.product, text, cases, member, aspect)
 
     def _kind(self, key: str, variant: str) -> Iterator[Step]:
         """The key makes this type, with the variant's own defaults."""
-        yield self._ask(key)
+        yield self.ask(key)
         yield KindIs("made", variant)
-        for field in self._base.fields:
+        for field in self.base.fields:
             path = Path("made", field.name)
-            own = self._plan.products[variant].field(field.name)
+            own = self.plan.products[variant].field(field.name)
             if field.required:
-                yield FieldIs(path, self._arguments[field.name])
+                yield FieldIs(path, self.arguments[field.name])
             elif own.default is not None:
                 yield FieldIs(path, operand_of(own.default))
             elif own.absent_by_default:
@@ -128,21 +128,21 @@ class _Asker:
 
     def _all_given(self, key: str, variant: str) -> Iterator[Step]:
         """Every field that is given arrives, and in its own place."""
-        given = dict(self._arguments)
-        for field in self._base.fields:
-            default = self._plan.products[variant].field(field.name).default
+        given = dict(self.arguments)
+        for field in self.base.fields:
+            default = self.plan.products[variant].field(field.name).default
             other = (
-                self._witnesses.of(field, 1) if field.required else self._witnesses.other_than(field, default)
+                self.witnesses.of(field, 1) if field.required else self.witnesses.other_than(field, default)
             )
             if other is not None:
                 given[field.name] = other
-        yield self._ask(key, given)
+        yield self.ask(key, given)
         yield KindIs("made", variant)
         for name, value in given.items():
             yield FieldIs(Path("made", name), value)
 
     def _unknown(self) -> Claim:
-        factory, given = self._factory, self._arguments
+        factory, given = self.factory, self.arguments
         limit = self._outside()
         cases: tuple[Case, ...]
         if factory.unknown == "error":
@@ -150,93 +150,42 @@ class _Asker:
             text = "an unknown key is refused, and the error lists the known ones"
             cases = (
                 case(
-                    *self._start,
-                    Fails(Ask(UNKEPT, factory.product, self._unknown_key, given, self._registry), failure),
+                    *self.start,
+                    Fails(Ask(UNKEPT, factory.product, self._unknown_key, given, self.registry), failure),
                 ),
             )
         elif factory.unknown == "nothing":
             text = "an unknown key gives nothing"
             cases = (
                 case(
-                    *self._start,
-                    GivesNothing(Ask(UNKEPT, factory.product, self._unknown_key, given, self._registry)),
+                    *self.start,
+                    GivesNothing(Ask(UNKEPT, factory.product, self._unknown_key, given, self.registry)),
                 ),
             )
         else:
             text = f"an unknown key gives {with_article(factory.unknown)}"
-            cases = (case(*self._start, *self._kind(self._unknown_key, factory.unknown)),)
-            if self._registry:
+            cases = (case(*self.start, *self._kind(self._unknown_key, factory.unknown)),)
+            if self.registry:
                 key = next(key for key, variant in factory.kinds.items() if variant == factory.unknown)
                 gone = Unregister("registry", key, True)
-                cases = (*cases, case(*self._start, gone, *self._kind(self._unknown_key, factory.unknown)))
+                cases = (*cases, case(*self.start, gone, *self._kind(self._unknown_key, factory.unknown)))
         if limit is not None:
             cases = (*cases, limit)
         return self._claim("unknown-kind", text, cases)
 
     def _outside(self) -> Case | None:
         """A limit fails whatever becomes of unknown keys."""
-        for field in self._base.fields:
+        for field in self.base.fields:
             for limit in field.limits if not isinstance(field.type, Collection) else ():
                 edge = scalar_edge(field.type, field.limits, limit)
                 if edge is None:
                     continue
                 failure = out_of_limit(field, limit, edge.outside[0])
-                arguments = {**self._arguments, field.name: edge.outside[0]}
-                key = next(iter(self._factory.kinds))
-                ask = Fails(Ask(UNKEPT, self._factory.product, key, arguments, self._registry), failure)
-                return case(*self._start, ask, main=False)
+                arguments = {**self.arguments, field.name: edge.outside[0]}
+                key = next(iter(self.factory.kinds))
+                ask = Fails(Ask(UNKEPT, self.factory.product, key, arguments, self.registry), failure)
+                return case(*self.start, ask, main=False)
         return None
-
-    def _open(self) -> Iterator[Claim]:
-        factory = self._factory
-        key, variant = next(iter(factory.kinds.items()))
-        last = list(factory.kinds.values())[-1]
-        known = tuple(sorted((*factory.known, self._another)))
-        register = Register("registry", self._another, last)
-        yield self._claim(
-            "open",
-            "a kind can be added while running, and is made",
-            (case(*self._start, register, *self._made(self._another, last), KeysAre("registry", known)),),
-            aspect="register",
-        )
-        taken = Fails(Register("registry", key, last), DuplicateKey(factory.product, key))
-        yield self._claim(
-            "open",
-            "a key that is taken is refused, and still makes its own kind",
-            (case(*self._start, taken, *self._made(key, variant)),),
-            aspect="twice",
-        )
-        left = tuple(k for k in factory.known if k != key)
-        gone = (
-            Unregister("registry", key, True),
-            KeysAre("registry", left),
-            Unregister("registry", key, False),
-        )
-        yield self._claim(
-            "open",
-            "a kind can be removed while running",
-            (case(*self._start, *gone, *self._not_made(key, left)),),
-            aspect="unregister",
-        )
-        other = NewRegistry("other", factory.product)
-        apart = (other, register, Unregister("registry", key, True), KeysAre("other", factory.known))
-        yield self._claim(
-            "open", "registries share nothing", (case(*self._start, *apart),), aspect="isolated"
-        )
-
-    def _made(self, key: str, variant: str) -> Iterator[Step]:
-        yield self._ask(key)
-        yield KindIs("made", variant)
-
-    def _not_made(self, key: str, known: tuple[str, ...]) -> Iterator[Step]:
-        factory = self._factory
-        if factory.unknown == "error":
-            failure = UnknownKey(factory.product, key, known)
-            yield Fails(Ask(UNKEPT, factory.product, key, self._arguments, self._registry), failure)
-        elif factory.unknown == "nothing":
-            yield GivesNothing(Ask(UNKEPT, factory.product, key, self._arguments, self._registry))
-        else:
-            yield from self._made(key, factory.unknown)
 
 
 def kinds_of(plan: Plan, product: Product) -> tuple[tuple[str, Product], ...]:
@@ -259,7 +208,7 @@ def _kind_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fau
         text = f"the branch of {key} was copied, and makes {with_article(other)}"
         yield Fault(claim, "copied-branch", text, with_making(plan, factory, swapped))
     if factory.unknown in ("error", "nothing") or other is None:
-        kinds = {_other_than(factory, f"{key}_") if k == key else k: v for k, v in factory.kinds.items()}
+        kinds = {other_than(factory, f"{key}_") if k == key else k: v for k, v in factory.kinds.items()}
         left = with_making(plan, factory, replace(factory, kinds=kinds))
         if factory.unknown == factory.kinds[key]:  # what an unknown key gives would hide it
             left = flawed(left, "fails-for-unknown", claim.owner)
@@ -280,17 +229,5 @@ def _unknown_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[
         yield Fault(claim, "other-kind", f"an unknown key gives {with_article(other)}", changed)
 
 
-OPEN_FLAWS = {
-    "register": "registers-nothing",
-    "twice": "registers-twice",
-    "unregister": "unregisters-nothing",
-    "isolated": "registries-share",
-}
-
-
-def _open_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
-    yield flaw_fault(plan, claim, OPEN_FLAWS[claim.aspect or ""], claim.owner)
-
-
-FAULTS = {"kind": _kind_faults, "unknown-kind": _unknown_faults, "open": _open_faults}
+FAULTS = {"kind": _kind_faults, "unknown-kind": _unknown_faults}
 PATTERN = Pattern("factories", 40, claims, makes, frozenset(f"factory {form}" for form in FORMS), FAULTS)

@@ -54,6 +54,28 @@ func (r *MarkRegistry) Register(key string, maker MarkMaker) error {
 	return nil
 }
 
+// RegisterLoader adds a kind that is loaded at the first ask for it: once, however many goroutines ask.
+// If the loader fails or gives no maker, so does Make, and the next call tries again.
+func (r *MarkRegistry) RegisterLoader(key string, loader func() (MarkMaker, error)) error {
+	if loader == nil {
+		return &MissingError{Owner: "Mark", Fields: []string{"loader"}}
+	}
+	fromLoader := loadedMaker[MarkMaker]{load: func() (MarkMaker, error) {
+		maker, err := loader()
+		if err == nil && maker == nil {
+			return nil, &RefusedError{Owner: "Mark", Reason: "its loader gives no maker"}
+		}
+		return maker, err
+	}}
+	return r.Register(key, func(station int64, position *Position, opts MarkOptions) (Mark, error) {
+		maker, err := fromLoader.get()
+		if err != nil {
+			return nil, err
+		}
+		return maker(station, position, opts)
+	})
+}
+
 // Unregister removes a kind, and reports whether it was registered.
 func (r *MarkRegistry) Unregister(key string) bool {
 	r.mu.Lock()

@@ -3,8 +3,11 @@
 package fairway_test
 
 import (
+	"slices"
 	"strings"
+	"sync/atomic"
 	"testing"
+	"time"
 
 	"harbour.example/fairway"
 )
@@ -272,4 +275,72 @@ func TestOpen_Mark_isolated(t *testing.T) {
 	succeeds(t, registry.Register("another_key", maker))
 	is(t, "buoy was there", registry.Unregister("buoy"), true)
 	is(t, "keys", other.Keys(), []string{"beacon", "buoy"})
+}
+
+// TestOpen_Mark_loaded_once: a kind is loaded at the first ask for its key, once
+// (open/Mark:loaded-once).
+func TestOpen_Mark_loaded_once(t *testing.T) {
+	registry := fairway.NewMarkRegistry()
+	maker := func(station int64, position *fairway.Position, opts fairway.MarkOptions) (fairway.Mark, error) {
+		return fairway.NewBeacon(station, position, opts)
+	}
+	loads := 0
+	loader2 := func() (fairway.MarkMaker, error) {
+		loads++
+		return maker, nil
+	}
+	succeeds(t, registry.RegisterLoader("another_key", loader2))
+	is(t, "loads", loads, 0)
+	made, err := registry.Make("another_key", 7, aPosition(t), fairway.MarkOptions{})
+	succeeds(t, err)
+	isA[fairway.Beacon](t, made)
+	is(t, "key", made.Key(), "beacon")
+	made2, err := registry.Make("another_key", 7, aPosition(t), fairway.MarkOptions{})
+	succeeds(t, err)
+	isA[fairway.Beacon](t, made2)
+	is(t, "key", made2.Key(), "beacon")
+	is(t, "loads", loads, 1)
+
+	registry2 := fairway.NewMarkRegistry()
+	maker3 := func(station int64, position *fairway.Position, opts fairway.MarkOptions) (fairway.Mark, error) {
+		return fairway.NewBeacon(station, position, opts)
+	}
+	var entered atomic.Int64
+	slowly := func() (fairway.MarkMaker, error) {
+		entered.Add(1)
+		until(200*time.Millisecond, func() bool { return entered.Load() > 1 })
+		return maker3, nil
+	}
+	succeeds(t, registry2.RegisterLoader("another_key", slowly))
+	all := together(8, func() bool {
+		_, err := registry2.Make("another_key", 7, aPosition(t), fairway.MarkOptions{})
+		return err == nil
+	})
+	is(t, "makings", slices.Contains(all, false), false)
+	is(t, "loads", entered.Load(), 1)
+}
+
+// TestOpen_Mark_loaded_wrong: a loader that gives no maker is refused, and asked again
+// (open/Mark:loaded-wrong).
+func TestOpen_Mark_loaded_wrong(t *testing.T) {
+	registry := fairway.NewMarkRegistry()
+	maker := func(station int64, position *fairway.Position, opts fairway.MarkOptions) (fairway.Mark, error) {
+		return fairway.NewBeacon(station, position, opts)
+	}
+	loads := 0
+	loader2 := func() (fairway.MarkMaker, error) {
+		loads++
+		if loads == 1 {
+			return nil, nil
+		}
+		return maker, nil
+	}
+	succeeds(t, registry.RegisterLoader("another_key", loader2))
+	_, err := registry.Make("another_key", 7, aPosition(t), fairway.MarkOptions{})
+	refuses(t, err, &fairway.RefusedError{Owner: "Mark", Reason: "its loader gives no maker"})
+	made, err := registry.Make("another_key", 7, aPosition(t), fairway.MarkOptions{})
+	succeeds(t, err)
+	isA[fairway.Beacon](t, made)
+	is(t, "key", made.Key(), "beacon")
+	is(t, "loads", loads, 2)
 }

@@ -2,7 +2,6 @@
 #pragma once
 
 #include "FOLDER/errors.hpp"
-#include "FOLDER/values.hpp"
 
 #include <chrono>
 #include <concepts>

@@ -124,13 +124,20 @@ def tried(trial: dict[str, Any], seconds: float) -> dict[str, Any]:
     os.waitpid(child, 0)
     os.close(reading)
     if not ended:  # killed, or too slow: it counts against the test that was running
-        failed, broke = failed | {running}, broke or ("" if running else "no test was begun")
+        failed, broke = (
+            failed | {running},
+            broke or ("" if running else "no test was begun"),
+        )
     return {"number": trial["number"], "failed": sorted(failed), "broke": broke}
 
 
 def load_plugins() -> None:
     """Once, for all forks: `import pytest` alone leaves most of it to be imported by each."""
-    with open(os.devnull, "w") as nothing, contextlib.redirect_stdout(nothing), contextlib.redirect_stderr(nothing):
+    with (
+        open(os.devnull, "w") as nothing,
+        contextlib.redirect_stdout(nothing),
+        contextlib.redirect_stderr(nothing),
+    ):
         pytest.main(["--version", *OPTIONS])
 
 

@@ -3,6 +3,7 @@
 #include "fairway/mark_registry.hpp"
 
 #include "fairway/errors.hpp"
+#include "fairway/loading.hpp"
 
 #include <utility>
 
@@ -38,6 +39,14 @@ void MarkRegistry::add(const std::string &key, Maker maker) {
         throw DuplicateKeyError("Mark", key);
     }
     makers_.emplace(key, std::move(maker));
+}
+
+void MarkRegistry::add_loader(const std::string &key, std::function<Maker()> loader) {
+    if (loader == nullptr) {
+        throw MissingError("Mark", {"loader"});
+    }
+    const auto loaded = std::make_shared<detail::LoadedMaker<Maker>>("Mark", std::move(loader));
+    add(key, [loaded](auto &&...given) { return loaded->get()(std::forward<decltype(given)>(given)...); });
 }
 
 bool MarkRegistry::remove(std::string_view key) {

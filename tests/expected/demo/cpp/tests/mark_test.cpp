@@ -11,6 +11,8 @@
 
 #include <gtest/gtest.h>
 
+#include <atomic>
+#include <chrono>
 #include <cstdint>
 #include <memory>
 #include <string>
@@ -183,6 +185,58 @@ TEST(Mark, open_isolated) {
     registry.add("another_key", [](std::int64_t station, Position position, MarkOptions options) -> std::unique_ptr<Mark> { return std::make_unique<Beacon>(station, std::move(position), BeaconOptions::from(std::move(options))); });
     EXPECT_TRUE(registry.remove("buoy"));
     EXPECT_EQ(other.keys(), (std::vector<std::string>{"beacon", "buoy"}));
+}
+
+// a kind is loaded at the first ask for its key, once (open/Mark:loaded-once).
+TEST(Mark, open_loaded_once) {
+    MarkRegistry registry;
+    int loads = 0;
+    const auto loader = [&loads]() -> MarkRegistry::Maker {
+        ++loads;
+        return [](std::int64_t station, Position position, MarkOptions options) -> std::unique_ptr<Mark> { return std::make_unique<Beacon>(station, std::move(position), BeaconOptions::from(std::move(options))); };
+    };
+    registry.add_loader("another_key", loader);
+    EXPECT_EQ(loads, 0);
+    const Owned<Mark> made = registry.make("another_key", 7, a_position());
+    EXPECT_TRUE(is_a<Beacon>(*made));
+    EXPECT_EQ(made->key(), "beacon");
+    const Owned<Mark> made2 = registry.make("another_key", 7, a_position());
+    EXPECT_TRUE(is_a<Beacon>(*made2));
+    EXPECT_EQ(made2->key(), "beacon");
+    EXPECT_EQ(loads, 1);
+
+    MarkRegistry registry2;
+    std::atomic<int> entered = 0;
+    registry2.add_loader("another_key", [&entered]() -> MarkRegistry::Maker {
+        ++entered;
+        until(std::chrono::milliseconds(200), [&] { return entered > 1; });
+        return [](std::int64_t station, Position position, MarkOptions options) -> std::unique_ptr<Mark> { return std::make_unique<Beacon>(station, std::move(position), BeaconOptions::from(std::move(options))); };
+    });
+    const auto got = together(8, [&] { return registry2.make("another_key", 7, a_position()) != nullptr; });
+    EXPECT_EQ(got, std::vector<bool>(8, true));
+    EXPECT_EQ(entered, 1);
+}
+
+// a loader that gives no maker is refused, and asked again (open/Mark:loaded-wrong).
+TEST(Mark, open_loaded_wrong) {
+    MarkRegistry registry;
+    int loads = 0;
+    const auto loader = [&loads]() -> MarkRegistry::Maker {
+        ++loads;
+        if (loads == 1) {
+            return nullptr;
+        }
+        return [](std::int64_t station, Position position, MarkOptions options) -> std::unique_ptr<Mark> { return std::make_unique<Beacon>(station, std::move(position), BeaconOptions::from(std::move(options))); };
+    };
+    registry.add_loader("another_key", loader);
+    EXPECT_EQ(
+        refusal([&] { return registry.make("another_key", 7, a_position()); }),
+        refused("Mark", "its loader gives no maker")
+    );
+    const Owned<Mark> made = registry.make("another_key", 7, a_position());
+    EXPECT_TRUE(is_a<Beacon>(*made));
+    EXPECT_EQ(made->key(), "beacon");
+    EXPECT_EQ(loads, 2);
 }
 
 } // namespace

@@ -4,7 +4,6 @@
 #pragma once
 
 #include "fairway/errors.hpp"
-#include "fairway/values.hpp"
 
 #include <chrono>
 #include <concepts>

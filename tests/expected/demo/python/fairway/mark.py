@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
+from collections.abc import Callable
 from dataclasses import dataclass
 from threading import Lock
 from typing import (
@@ -19,6 +20,7 @@ from typing import (
 from . import mark_operations
 from .checks import INF, boolean, choice, given, instance, integer, put, real, text
 from .errors import DuplicateKeyError, RefusedError, UnknownKeyError
+from .loading import LoadedMaker
 from .position import Position
 from .side import Side
 
@@ -169,6 +171,14 @@ class MarkRegistry:
             if key in self._makers:
                 raise DuplicateKeyError("Mark", key)
             self._makers[key] = maker
+
+    def register_loader(self, key: str, loader: Callable[[], MarkMaker] | str) -> None:
+        """Add a kind that is loaded at the first ask for it: once, also under threads.
+
+        A loader gives a maker, or the class of a kind; a text names one as "module:attribute".
+        If it fails or gives neither, so does the ask, and the next one tries again.
+        """
+        self.register(key, LoadedMaker("Mark", Mark, loader))
 
     def unregister(self, key: str) -> bool:
         """Remove a kind, and report whether it was registered."""

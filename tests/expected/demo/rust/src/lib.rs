@@ -8,6 +8,7 @@ mod hull;
 mod lantern;
 mod leg;
 mod light_rhythm;
+mod loading;
 mod mark;
 mod mark_operations;
 mod mooring;

@@ -4,6 +4,7 @@ use std::any::Any;
 use std::collections::BTreeMap;
 use std::fmt;
 
+use crate::loading::LoadedMaker;
 use crate::values::{outside, taken, unknown, PlainZero};
 use crate::{Bound, Creation, Position, Side};
 
@@ -361,6 +362,9 @@ impl Mark for Beacon {
 pub type MarkMaker =
     Box<dyn Fn(i64, Position, MarkOptions) -> Creation<Box<dyn Mark>> + Send + Sync>;
 
+/// Gives the maker of a kind when it is first asked for.
+pub type MarkLoader = Box<dyn Fn() -> Creation<MarkMaker> + Send + Sync>;
+
 /// Makes kinds of [`Mark`] by their keys, and takes more of them while running; an unknown key is refused.
 /// Registries share nothing.
 pub struct MarkRegistry {
@@ -416,6 +420,20 @@ impl MarkRegistry {
         }
         self.makers.insert(key.to_owned(), maker);
         Ok(())
+    }
+
+    /// Adds a kind that is loaded at the first ask for it: once, however many threads ask.
+    /// If the loader fails, so does the ask, and the next one tries again.
+    ///
+    /// # Errors
+    ///
+    /// `CreationError::DuplicateKey` if the key is taken.
+    pub fn register_loader(&mut self, key: &str, loader: MarkLoader) -> Creation<()> {
+        let loaded = LoadedMaker::new(loader);
+        self.register(
+            key,
+            Box::new(move |station, position, options| loaded.get()?(station, position, options)),
+        )
     }
 
     /// Removes a kind, and reports whether it was registered.

@@ -17,6 +17,12 @@ import {
   truth,
 } from "./check.js";
 import { DuplicateKeyError, RefusedError, UnknownKeyError } from "./errors.js";
+import {
+  ImportedMaker,
+  type Importing,
+  LoadedMaker,
+  type MakerLoader,
+} from "./loading.js";
 import { Position } from "./position.js";
 import { type Side, SIDE_WORDS } from "./side.js";
 
@@ -224,6 +230,7 @@ export type MarkMaker = (fields: MarkFields) => Mark;
  */
 export class MarkRegistry {
   readonly #makers = new Map<string, MarkMaker>();
+  readonly #imported = new Map<string, Importing>();
 
   /** Starts with the declared kinds. */
   constructor() {
@@ -255,8 +262,34 @@ export class MarkRegistry {
     this.#makers.set(key, maker);
   }
 
+  /**
+   * Adds a kind that is loaded at the first ask for it, once: a loader gives a maker, or the class of a kind.
+   * If it throws or gives neither, so does the ask, and the next one tries again.
+   */
+  registerLoader(key: string, loader: MakerLoader<MarkFields, Mark>): void {
+    const loaded = new LoadedMaker("Mark", Mark, loader);
+    this.register(key, (fields) => loaded.get()(fields));
+  }
+
+  /**
+   * Adds a kind that a module exports under a name, as a class or a maker. `makeLater` imports the module, once;
+   * before that `make` refuses the kind. The specifier is a package or a URL, for nobody knows to what it would be relative.
+   */
+  registerModule(key: string, specifier: string, name = "default"): void {
+    const imported = new ImportedMaker("Mark", Mark, specifier, name);
+    this.register(key, (fields) => imported.get()(fields));
+    this.#imported.set(key, imported);
+  }
+
+  /** Like `make`, and imports the module of the kind before where there is one. */
+  async makeLater(key: MarkKey, fields: MarkFields): Promise<Mark> {
+    await this.#imported.get(key)?.load();
+    return this.make(key, fields);
+  }
+
   /** Removes a kind, and reports whether it was registered. */
   unregister(key: string): boolean {
+    this.#imported.delete(key);
     return this.#makers.delete(key);
   }
 

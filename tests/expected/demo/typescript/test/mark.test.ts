@@ -8,8 +8,10 @@ import {
   Buoy,
   DuplicateKeyError,
   LimitError,
+  type MarkMaker,
   MarkRegistry,
   MissingFieldsError,
+  RefusedError,
   UnknownKeyError,
 } from "../src/index.js";
 import { is, kind, refused, saying } from "./shared.js";
@@ -301,4 +303,69 @@ test("open/Mark:isolated", () => {
   registry.register("another_key", (fields) => new Beacon(fields));
   is(registry.unregister("buoy"), true);
   is(other.keys(), ["beacon", "buoy"]);
+});
+
+// A kind is loaded at the first ask for its key, once.
+test("open/Mark:loaded-once", () => {
+  const registry = new MarkRegistry();
+  let loads = 0;
+  const loader = (): MarkMaker => {
+    loads += 1;
+    return (fields) => new Beacon(fields);
+  };
+  registry.registerLoader("another_key", loader);
+  is(loads, 0);
+  const made = registry.make("another_key", {
+    station: 7,
+    position: aPosition(),
+  });
+  kind(made, Beacon);
+  is(made.key, "beacon");
+  const made2 = registry.make("another_key", {
+    station: 7,
+    position: aPosition(),
+  });
+  kind(made2, Beacon);
+  is(made2.key, "beacon");
+  is(loads, 1);
+});
+
+// A loader that gives no maker is refused, and asked again.
+test("open/Mark:loaded-wrong", () => {
+  const registry = new MarkRegistry();
+  let loads = 0;
+  const loader = (): MarkMaker => {
+    loads += 1;
+    if (loads === 1) {
+      return undefined as never;
+    }
+    return (fields) => new Beacon(fields);
+  };
+  registry.registerLoader("another_key", loader);
+  refused(new RefusedError("Mark", "its loader gives no maker"), () =>
+    registry.make("another_key", { station: 7, position: aPosition() }),
+  );
+  const made = registry.make("another_key", {
+    station: 7,
+    position: aPosition(),
+  });
+  kind(made, Beacon);
+  is(made.key, "beacon");
+  is(loads, 2);
+});
+
+// The name of a Buoy is looked up at the first ask for its key.
+test("open/Mark:loaded-by-name", async () => {
+  const registry = new MarkRegistry();
+  registry.registerModule(
+    "another_key",
+    import.meta.resolve("../src/index.js"),
+    "Buoy",
+  );
+  const made = await registry.makeLater("another_key", {
+    station: 7,
+    position: aPosition(),
+  });
+  kind(made, Buoy);
+  is(made.key, "buoy");
 });

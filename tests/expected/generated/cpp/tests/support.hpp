@@ -4,7 +4,6 @@
 #pragma once
 
 #include "harbour/errors.hpp"
-#include "harbour/values.hpp"
 
 #include <chrono>
 #include <concepts>

@@ -37,6 +37,10 @@ public:
     /// Adds a kind; a key that is taken is refused.
     void add(const std::string &key, Maker maker);
 
+    /// Adds a kind that is loaded at the first ask for it: once, however many threads ask. If the loader throws or gives no maker, so
+    /// does the ask, and the next one tries again.
+    void add_loader(const std::string &key, std::function<Maker()> loader);
+
     /// Removes a kind, and reports whether it was registered.
     bool remove(std::string_view key);
 

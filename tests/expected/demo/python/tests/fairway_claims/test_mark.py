@@ -7,13 +7,15 @@ from fairway import (
     Buoy,
     DuplicateKeyError,
     LimitError,
+    MarkMaker,
     MarkRegistry,
     MissingFieldsError,
+    RefusedError,
     Side,
     UnknownKeyError,
 )
 
-from .shared import refused, untyped
+from .shared import refused, together, until, untyped
 from .witnesses import a_position, another_position
 
 
@@ -252,3 +254,68 @@ def test_open_mark_isolated() -> None:
     registry.register("another_key", Beacon)
     assert registry.unregister("buoy") is True
     assert other.keys() == ["beacon", "buoy"]
+
+
+def test_open_mark_loaded_once() -> None:
+    """open/Mark:loaded-once: a kind is loaded at the first ask for its key, once"""
+    registry = MarkRegistry()
+    loads: list[str] = []
+
+    def loader() -> MarkMaker:
+        loads.append("called")
+        return Beacon
+
+    registry.register_loader("another_key", loader)
+    assert len(loads) == 0
+    made = registry.create("another_key", station=7, position=a_position())
+    assert type(made) is Beacon
+    assert made.key == "beacon"
+    made2 = registry.create("another_key", station=7, position=a_position())
+    assert type(made2) is Beacon
+    assert made2.key == "beacon"
+    assert len(loads) == 1
+
+    registry2 = MarkRegistry()
+    entered: list[int] = []
+
+    def slowly() -> MarkMaker:
+        entered.append(1)
+        until(lambda: len(entered) > 1, seconds=0.2)
+        return Beacon
+
+    registry2.register_loader("another_key", slowly)
+    together(
+        lambda: registry2.create("another_key", station=7, position=a_position()), 8
+    )
+    assert len(entered) == 1
+
+
+def test_open_mark_loaded_wrong() -> None:
+    """open/Mark:loaded-wrong: a loader that gives no maker is refused, and asked
+    again
+    """
+    registry = MarkRegistry()
+    loads: list[str] = []
+
+    def loader() -> MarkMaker:
+        loads.append("called")
+        return untyped(None) if len(loads) == 1 else Beacon
+
+    registry.register_loader("another_key", loader)
+    with refused(RefusedError("Mark", "its loader gives no maker")):
+        registry.create("another_key", station=7, position=a_position())
+    made = registry.create("another_key", station=7, position=a_position())
+    assert type(made) is Beacon
+    assert made.key == "beacon"
+    assert len(loads) == 2
+
+
+def test_open_mark_loaded_by_name() -> None:
+    """open/Mark:loaded-by-name: the name of a Buoy is looked up at the first ask for
+    its key
+    """
+    registry = MarkRegistry()
+    registry.register_loader("another_key", "fairway:Buoy")
+    made = registry.create("another_key", station=7, position=a_position())
+    assert type(made) is Buoy
+    assert made.key == "buoy"

@@ -4,6 +4,7 @@ package harbour.varrow.fairway;
 import java.util.List;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentMap;
+import java.util.function.Supplier;
 
 /** Makes a mark by its key; kinds can be added and removed while running. Safe for concurrent use. */
 public final class MarkRegistry {
@@ -87,6 +88,50 @@ public final class MarkRegistry {
         if (makers.putIfAbsent(key, maker) != null) {
             throw new CreationException.DuplicateKey("Mark", key);
         }
+    }
+
+    /**
+     * Adds a kind that is loaded at the first ask for it: once, however many threads ask. If the loader fails or gives
+     * no maker, so does the ask, and the next one tries again.
+     *
+     * @param key the type code
+     * @param loader gives the maker of the kind
+     * @throws CreationException.DuplicateKey if the key is taken
+     * @throws CreationException.MissingFields if the key or the loader is null
+     */
+    public void registerLoader(String key, Supplier<? extends Maker> loader) {
+        if (loader == null) {
+            throw new CreationException.MissingFields("Mark", List.of("loader"));
+        }
+        LoadedMaker<Maker> loaded = new LoadedMaker<>("Mark", loader);
+        register(
+                key, (station, position, options) -> loaded.get().make(station, position, options));
+    }
+
+    /**
+     * Adds a kind by the name of its class, which is found at the first ask for it. The class is a Mark with
+     * a public constructor that takes what a maker takes, or a {@link Maker} with one that takes nothing.
+     *
+     * @param key the type code
+     * @param className the name of the class, as {@link Class#forName(String)} takes it
+     * @throws CreationException.DuplicateKey if the key is taken
+     * @throws CreationException.MissingFields if the key or the name is null
+     */
+    public void registerClass(String key, String className) {
+        if (className == null) {
+            throw new CreationException.MissingFields("Mark", List.of("className"));
+        }
+        registerLoader(key, () -> named(className));
+    }
+
+    private static Maker named(String className) {
+        Class<?> found = LoadedMaker.named("Mark", className);
+        if (Maker.class.isAssignableFrom(found)) {
+            return LoadedMaker.kind("Mark", Maker.class, found).make();
+        }
+        LoadedMaker.Kind<Mark> kind = LoadedMaker.kind(
+                "Mark", Mark.class, found, long.class, Position.class, Mark.Options.class);
+        return (station, position, options) -> kind.make(station, position, options);
     }
 
     /**

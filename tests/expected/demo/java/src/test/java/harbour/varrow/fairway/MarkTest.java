@@ -4,7 +4,10 @@ package harbour.varrow.fairway;
 import static harbour.varrow.fairway.Shared.duplicateKey;
 import static harbour.varrow.fairway.Shared.missing;
 import static harbour.varrow.fairway.Shared.outOfLimit;
+import static harbour.varrow.fairway.Shared.refused;
+import static harbour.varrow.fairway.Shared.together;
 import static harbour.varrow.fairway.Shared.unknownKey;
+import static harbour.varrow.fairway.Shared.until;
 import static harbour.varrow.fairway.Witnesses.aPosition;
 import static harbour.varrow.fairway.Witnesses.anotherPosition;
 import static org.junit.jupiter.api.Assertions.assertEquals;
@@ -13,6 +16,8 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Supplier;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
@@ -224,5 +229,70 @@ final class MarkTest {
         registry.register("another_key", Beacon::new);
         assertTrue(registry.unregister("buoy"));
         assertEquals(List.of("beacon", "buoy"), other.keys());
+    }
+
+    /** A kind is loaded at the first ask for its key, once. */
+    @Test
+    @DisplayName("open/Mark:loaded-once")
+    void openMarkLoadedOnce() {
+        MarkRegistry registry = new MarkRegistry();
+        AtomicInteger loads = new AtomicInteger();
+        Supplier<MarkRegistry.Maker> loader = () -> {
+            loads.incrementAndGet();
+            return Beacon::new;
+        };
+        registry.registerLoader("another_key", loader);
+        assertEquals(0, loads.get());
+        Mark made = registry.make("another_key", 7L, aPosition());
+        assertEquals(Beacon.class, made.getClass());
+        assertEquals("beacon", made.key());
+        Mark made2 = registry.make("another_key", 7L, aPosition());
+        assertEquals(Beacon.class, made2.getClass());
+        assertEquals("beacon", made2.key());
+        assertEquals(1, loads.get());
+
+        MarkRegistry registry2 = new MarkRegistry();
+        AtomicInteger entered = new AtomicInteger();
+        registry2.registerLoader("another_key", () -> {
+            entered.incrementAndGet();
+            until(200, () -> entered.get() > 1);
+            return Beacon::new;
+        });
+        together(8, () -> registry2.make("another_key", 7L, aPosition()));
+        assertEquals(1, entered.get());
+    }
+
+    /** A loader that gives no maker is refused, and asked again. */
+    @Test
+    @DisplayName("open/Mark:loaded-wrong")
+    void openMarkLoadedWrong() {
+        MarkRegistry registry = new MarkRegistry();
+        AtomicInteger loads = new AtomicInteger();
+        Supplier<MarkRegistry.Maker> loader = () -> {
+            if (loads.incrementAndGet() == 1) {
+                return null;
+            }
+            return Beacon::new;
+        };
+        registry.registerLoader("another_key", loader);
+        refused(
+                "Mark",
+                "its loader gives no maker",
+                () -> registry.make("another_key", 7L, aPosition()));
+        Mark made = registry.make("another_key", 7L, aPosition());
+        assertEquals(Beacon.class, made.getClass());
+        assertEquals("beacon", made.key());
+        assertEquals(2, loads.get());
+    }
+
+    /** The name of a Buoy is looked up at the first ask for its key. */
+    @Test
+    @DisplayName("open/Mark:loaded-by-name")
+    void openMarkLoadedByName() {
+        MarkRegistry registry = new MarkRegistry();
+        registry.registerClass("another_key", "harbour.varrow.fairway.Buoy");
+        Mark made = registry.make("another_key", 7L, aPosition());
+        assertEquals(Buoy.class, made.getClass());
+        assertEquals("buoy", made.key());
     }
 }
