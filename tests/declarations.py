@@ -21,6 +21,9 @@ SETTINGS: Data = {"java": {"package": "harbour.varrow.drawn"}, "go": {"module": 
 class Drawn(Values):
     """Draws one declaration, part after part."""
 
+    has_records = False
+    needs_records = False  # some factory by key makes kinds with required fields of their own
+
     # --- products ---------------------------------------------------------------------------------------
 
     def field(self, *, required: bool, immutable: bool, items: set[str]) -> Data:
@@ -214,7 +217,7 @@ class Drawn(Values):
         else:
             keys.add(snake(name))
         single = not base.fields and not base.mutable and self.maybe(4)
-        free = form in (None, "by_values")
+        free = form in (None, "by_values") or self.has_records
         base.variants[name] = {}
         if single:
             declared["single"] = True
@@ -225,6 +228,8 @@ class Drawn(Values):
             }  # parameters of one name have one type
             own = self.fields(taken | same, immutable=not base.mutable, most=2, needed=free)
             base.variants[name] = own
+            asks_more = form not in (None, "by_values") and any(field["needed"] for field in own.values())
+            self.needs_records = self.needs_records or asks_more
             taken = taken | {folded(field) for field in own}
             declared |= written(own)
             others = {
@@ -322,7 +327,7 @@ class Drawn(Values):
             "write": self.one(["needed", "all"]),
         }
         chosen = {name: word for name, word in settings.items() if self.maybe()}
-        return {"records": chosen or self.maybe()}
+        return {"records": chosen or self.needs_records or self.maybe()}
 
     def _called(self, declared: Data, taken: set[str], *, fields: bool = True) -> None:
         declared |= {"as": self.code(taken)} if self.maybe(4) else {}
@@ -337,11 +342,12 @@ class Drawn(Values):
             name = self.type_name()
             self.choices[name] = [self.member(words) for _ in range(self.number(1, 4))]
         choices = {name: {"values": words, **self.doc()} for name, words in self.choices.items()}
+        self.has_records = self.maybe(3)
         products: Data = {}
         for _ in range(self.number(1, 4)):
             products |= self.plain() if self.maybe() else self.abstract()
         families = self.family() if self.maybe() else {}
-        records = self.records(products, choices) if self.maybe(3) else {}
+        records = self.records(products, choices) if self.has_records else {}
         return {
             "urform": 1,
             "name": self.name(set(), ["harbour", "fairway", "class", "test", "list", "int", "java"]),

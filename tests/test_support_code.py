@@ -136,6 +136,13 @@ def test_python_kinds_and_words_are_told_apart_under_mypy(tmp_path: Path) -> Non
     assert said(MYPY, "--strict", "--no-error-summary", "told_apart.py", folder=tmp_path) == ""
 
 
+@pytest.mark.toolchain
+def test_python_keys_are_tied_to_the_fields_of_their_kinds_under_mypy(tmp_path: Path) -> None:
+    write_project(tmp_path, emitted(DECLARED["own"], "python").files)
+    shutil.copy(HERE / "clients/typed/own_keys.py", tmp_path)
+    assert said(MYPY, "--strict", "--no-error-summary", "own_keys.py", folder=tmp_path) == ""
+
+
 def _passes(name: str, emission: Emission, folder: Path, *tests: str) -> None:
     write_project(folder, emission.files)
     ran = target(name).toolchain.test(folder, emission, Processes().run)

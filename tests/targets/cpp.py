@@ -82,6 +82,7 @@ TOOLS = Tools(
         ByHand(
             "chains", "tests/chains_test.cpp", HERE / "clients/chains_test.cpp", "chains", TESTS, "Chains."
         ),
+        ByHand("own", "tests/own_test.cpp", HERE / "clients/own_test.cpp", "own", TESTS, "Own."),
     ),
     records=ByHand(
         "records",

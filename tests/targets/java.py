@@ -83,6 +83,14 @@ TOOLS = Tools(
             "ClientTest.",
             support=(f"{CLIENTS}/Check.java", f"{CLIENTS}/Copies.java"),
         ),
+        ByHand(
+            "own",
+            "src/test/java/own/OwnTest.java",
+            HERE / "clients/OwnTest.java",
+            "own",
+            r"@Test\s+void (\w+)",
+            "OwnTest.",
+        ),
     ),
     records=ByHand(
         "records",

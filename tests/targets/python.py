@@ -68,6 +68,7 @@ TOOLS = Tools(
             support=("fairway/checks.py",),
         ),
         ByHand("chains", "tests/test_chains.py", HERE / "clients/chains.py", "chains", r"def (test_\w+)"),
+        ByHand("own", "tests/test_own.py", HERE / "clients/own.py", "own", r"def (test_\w+)"),
     ),
     records=ByHand(
         "records",

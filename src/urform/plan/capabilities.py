@@ -63,6 +63,7 @@ REASONS: dict[str, str] = {
     "huge": "a whole number is not taken for a real",
     "threads": "there is one thread only",
     "load by name": "code that was compiled apart is not found by its name",
+    "tie a key to its fields": "makers take records, and a class that is a kind takes its fields",
     "load nothing": "a loader gives a maker or fails",
     "weak references": "nothing tells whether something else holds a product",
     "show that a constructor is hidden": "the compiler lets nobody call it",
@@ -139,11 +140,19 @@ def needs(step: Step, plan: Plan) -> frozenset[str]:
     for operand in _operands(step):
         if type(operand) in DEMANDING:
             needed |= _needs_of_operand(operand)
+    if isinstance(step, RegisterNamed) and _takes_records(step, plan):
+        needed.add("tie a key to its fields")
     if isinstance(step, (OneInstance, SameObject)) and not plan.products[step.product].fields:
         needed.add("identity without content")
     if isinstance(step, SameObject) and step.same and plan.products[step.product].mutable:
         needed.add("alias what is owned")
     return frozenset(needed)
+
+
+def _takes_records(step: RegisterNamed, plan: Plan) -> bool:
+    """Whether what is registered beside the named kind takes records, where a key is not tied to the fields of its kind."""
+    factory = plan.factory_of(plan.products[step.variant].base or "")
+    return factory is not None and factory.needs_more
 
 
 def _operands(step: Step) -> Iterator[Operand]:

@@ -225,12 +225,17 @@ class Records:
 
 @dataclass(frozen=True, slots=True)
 class Factory:
-    """A factory by key: `kinds` maps each key to the variant that it makes, in declaration order."""
+    """A factory by key: `kinds` maps each key to the variant that it makes, in declaration order.
+
+    Where some kind `needs_more`, required fields of its own, makers do not all take the same: a language ties a key to the
+    fields of its kind, or the factory takes records.
+    """
 
     product: str
     form: str  # simple, registry, creators
     kinds: Mapping[str, str]
     unknown: str  # error, nothing, or the name of a variant
+    needs_more: bool = False
 
     @property
     def known(self) -> tuple[str, ...]:
@@ -497,6 +502,10 @@ class Plan:
     def selected_by(self, product: Product) -> Selection | None:
         """The factory by values that alone makes a concrete product, for its constructor is hidden."""
         return self.selection_of(product.base) if product.base is not None else None
+
+    def requires_more(self, variant: str) -> bool:
+        """Whether a variant has required fields of its own."""
+        return any(field.required for field in self.products[variant].own_fields)
 
     @property
     def registries(self) -> tuple[Factory, ...]:

@@ -7,6 +7,7 @@ from dataclasses import field
 from urform.declaration.types import Type
 from urform.declaration.values import Absent, Value
 from urform.plan.operands import Arguments, Operand, Path
+from urform.plan.record_trees import Node
 from urform.records import dataclass
 
 
@@ -199,10 +200,9 @@ class LoadOnce:
     """Threads ask for a kind at once, and its slow loader is called once."""
 
     registry: str
-    product: str
     key: str
     variant: str
-    arguments: Arguments
+    ask: Ask
     threads: int
 
 
@@ -258,21 +258,21 @@ class WordsAre:
 
 @dataclass(frozen=True, slots=True)
 class Ask:
-    """Make by key, through the factory of a product; a registry form asks the registry in a variable."""
+    """Make by key, through the factory of a product; a registry form asks the registry in a variable.
+
+    Where kinds need more than all have, there is a record of the arguments too, for languages whose factory takes one.
+    """
 
     var: str
     factory: str
     key: str
     arguments: Arguments
     registry: str | None = None
+    record: Node = None
 
 
 @dataclass(frozen=True, slots=True)
 class AskNamed:
-    """Make by a key of which a registry knows the name only, and wait for what is loaded where the language does."""
+    """The same of a key of which a registry knows a name only, waiting for what is loaded where the language does."""
 
-    var: str
-    factory: str
-    key: str
-    arguments: Arguments
-    registry: str
+    ask: Ask

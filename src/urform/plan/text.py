@@ -117,9 +117,10 @@ def _operation(operation: Operation) -> str:
 
 def _making(making: Factory | Selection | Builder | Prototype | Pool) -> str:
     match making:
-        case Factory(_, form, kinds, unknown):
+        case Factory(_, form, kinds, unknown, needs_more):
             listed = ", ".join(f"{key} makes {variant}" for key, variant in kinds.items())
-            return f"factory, {form}: {listed}; an unknown key gives {unknown}"
+            taken = "; takes the fields of a kind, or their record" if needs_more else ""
+            return f"factory, {form}: {listed}; an unknown key gives {unknown}{taken}"
         case Selection(_, parameters, deciding):
             refused = [f"refused: {refusal.reason}" for refusal in deciding.refusals]
             chosen = ", ".join(choice.variant for choice in deciding.choices)

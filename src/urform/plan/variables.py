@@ -22,6 +22,7 @@ from urform.plan.operands import Keyed, Operand, Path, Several, Var
 from urform.plan.outcomes import Fails, GivesNothing
 from urform.plan.steps import (
     Answers,
+    AskNamed,
     Assign,
     ChangeHeld,
     ChangeInHeld,
@@ -60,6 +61,8 @@ def made_by(step: object) -> tuple[str, ...]:
         return step.vars
     if isinstance(step, RegisterLoader):
         return (step.loads,)
+    if isinstance(step, AskNamed):
+        return made_by(step.ask)
     if isinstance(step, READING):
         return ()
     var = getattr(step, "var", None)
@@ -80,6 +83,8 @@ def used_by(step: object) -> Iterator[str]:
     if isinstance(step, (Fails, GivesNothing)):
         yield from used_by(step.attempt)
         return
+    if isinstance(step, (AskNamed, LoadOnce)):
+        yield from used_by(step.ask)
     kind: type = type(step)
     for name in _names_in(kind):
         var = getattr(step, name)

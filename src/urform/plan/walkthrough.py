@@ -7,9 +7,11 @@ Steps that fail print the reason.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 
 from urform.declaration.types import ProductType
 from urform.declaration.values import Value
+from urform.plan.asking import asking
 from urform.plan.making_steps import (
     AskRole,
     AskRoles,
@@ -134,11 +136,17 @@ class _Director:
         for variant in base.variants:
             key = first_keys[variant]
             self._shown.add(variant)
-            lines += [Ask(snake(variant), base.name, key, given, registry), Print(key, snake(variant))]
-        if factory.unknown == "error" and MISSPELT not in factory.kinds:
+            own = self._given(self._plan.products[variant]) if factory.needs_more else given
+            if own is not None:
+                ask = self._asking(factory, snake(variant), key, own, registry)
+                lines += [ask, Print(key, snake(variant))]
+        if factory.unknown == "error" and MISSPELT not in factory.kinds and not factory.needs_more:
             failure = UnknownKey(base.name, MISSPELT, factory.known)
-            lines.append(Fails(Ask(UNKEPT, base.name, MISSPELT, given, registry), failure))
+            lines.append(Fails(self._asking(factory, UNKEPT, MISSPELT, given, registry), failure))
         yield Scene(f"{base.name}_kinds", f"{base.name}: one of each kind, by its key", tuple(lines))
+
+    def _asking(self, factory: Factory, var: str, key: str, given: Arguments, registry: str | None) -> Ask:
+        return replace(asking(self._plan, self._witnesses, factory, var, key, given), registry=registry)
 
     def _selection(self, selection: Selection) -> Scene:
         selecting = self._witnesses.selecting_of(selection)

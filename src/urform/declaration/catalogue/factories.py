@@ -27,8 +27,8 @@ MISPLACED_FACTORY_KEY = kind(
 FACTORY_NEEDS_MORE = kind(
     "factory-needs-more",
     "a factory of form {form} takes the fields of {product}, and {variant} needs {fields} too",
-    "make it optional, move it to {product}, or use the form by_values",
-    "Every kind is made from the same parameters: the base product's fields.",
+    "add `records: true` at the top; or make it optional, move it to {product}, or use the form by_values",
+    "Every kind is made from the same parameters. With records it is made from those of its own, or from a record.",
     declared("""
     products:
       Mark:

@@ -22,7 +22,7 @@ def check(declaration: Declaration, problems: Problems) -> None:
         elif product.factory.form == "by_values":
             _by_values(declaration, product, product.factory, problems)
         else:
-            _by_key(product, product.factory, problems)
+            _by_key(declaration, product, product.factory, problems)
 
 
 def _use(product: Product, use: Use, problems: Problems) -> None:
@@ -32,13 +32,13 @@ def _use(product: Product, use: Use, problems: Problems) -> None:
         problems.add(NOT_A_VARIANT, use.place, name=use.name, product=product.name, names=names, hint=hint)
 
 
-def _by_key(product: Product, factory: Factory, problems: Problems) -> None:
+def _by_key(declaration: Declaration, product: Product, factory: Factory, problems: Problems) -> None:
     for key, place in (("refuse", factory.refuse_place), ("choose", factory.choose_place)):
         if place is not None:
             problems.add(catalogue.MISPLACED_FACTORY_KEY, place, key=key, form=factory.form)
     if isinstance(factory.unknown, Use):
         _use(product, factory.unknown, problems)
-    for variant in product.variants.values():
+    for variant in product.variants.values() if declaration.records is None else ():
         needed = [field.name for field in variant.fields.values() if field.required]
         if needed:
             problems.add(

@@ -11,6 +11,7 @@ from urform.languages.cpp.products import otherwise
 from urform.languages.naming.names import beside, snake
 from urform.languages.rendering.prose import of_unknown_key
 from urform.plan.model import Factory, Field, Product, Selection
+from urform.records import dataclass
 
 View = dict[str, object]
 
@@ -20,9 +21,9 @@ def factory_view(context: Context, product: Product) -> View | None:
     factory = context.plan.factory_of(product.name)
     if factory is None:
         return None
-    parameters = context.parameters(product)
-    typed = context.typed_parameters(product)
-    kinds = [_kind(context, product, key, name) for key, name in factory.kinds.items()]
+    taken = _taken(context, product, factory)
+    typed, parameters = taken.typed, taken.parameters
+    kinds = [_kind(context, product, factory, key, name) for key, name in factory.kinds.items()]
     return {
         "form": factory.form,
         "said": of_unknown_key(factory.unknown, context.names.type(factory.unknown), "null"),
@@ -30,12 +31,13 @@ def factory_view(context: Context, product: Product) -> View | None:
         "stem": context.names.derived(product.name, ""),
         "export": context.export,
         "owner": product.name,
-        "maker_parameters": _maker_parameters(typed),
+        "maker_parameters": parameters if factory.needs_more else _maker_parameters(typed),
+        "source": "its record" if factory.needs_more else "the fields that all kinds have",
         "parameters": parameters,
         "more": f", {parameters}" if typed else "",
-        "more_declared": f", {context.parameters(product, defaults=True)}" if typed else "",
+        "more_declared": f", {taken.declared}" if typed else "",
         "types": ", ".join(type_ for _, type_ in typed),
-        "passed": ", ".join(context.passed(product)),
+        "passed": taken.passed,
         "kinds": kinds,
         "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
         "otherwise": _otherwise(context, product, factory),
@@ -43,26 +45,50 @@ def factory_view(context: Context, product: Product) -> View | None:
     }
 
 
+@dataclass(frozen=True, slots=True)
+class _Taken:
+    """What makers take beside the key: the fields of all kinds, or a record of those of one."""
+
+    typed: list[tuple[str, str]]
+    parameters: str
+    declared: str  # with what is there by default
+    passed: str
+
+
+def _taken(context: Context, product: Product, factory: Factory) -> _Taken:
+    if factory.needs_more:
+        record = "const RecordValue &record"
+        return _Taken([("record", "const RecordValue &")], record, record, "record")
+    return _Taken(
+        context.typed_parameters(product),
+        context.parameters(product),
+        context.parameters(product, defaults=True),
+        ", ".join(context.passed(product)),
+    )
+
+
 def _maker_parameters(typed: list[tuple[str, str]]) -> str:
     """Those of a maker behind a std::function, which hands on what it was given: options are not moved once more."""
     return ", ".join(f"{type_} {'&&' if name == 'options' else ''}{name}" for name, type_ in typed)
 
 
-def _kind(context: Context, product: Product, key: str, name: str) -> dict[str, str]:
+def _kind(context: Context, product: Product, factory: Factory, key: str, name: str) -> dict[str, str]:
     variant = context.plan.products[name]
     type_ = context.names.type(name)
     return {
         "variant": name,
         "type": type_,
         "key": f"{type_}::kind" if variant.key == key else text_literal(key),
-        "made": construction(context, product, name),
+        "made": _construction(context, product, factory, name),
     }
 
 
-def construction(context: Context, product: Product, name: str) -> str:
-    """The expression that makes a kind from the parameters of all kinds."""
+def _construction(context: Context, product: Product, factory: Factory, name: str) -> str:
+    """The expression that makes a kind from the parameters of all kinds, or from its record."""
     variant = context.plan.products[name]
     type_ = context.names.type(name)
+    if factory.needs_more:
+        return f"std::make_unique<{type_}>(records::read_{snake(name)}(record))"
     arguments = [moved(f, context.names.local(f.name)) for f in variant.required]
     if product.optional:
         arguments.append(f"{context.code.options(variant)}::from(std::move(options))")
@@ -78,15 +104,15 @@ def _otherwise(context: Context, product: Product, factory: Factory) -> str:
     if factory.unknown == "nothing":
         return "return nullptr"
     if factory.form == "creators":
-        return f"return {creator_of(context, product, factory.unknown)}"
-    return f"return {construction(context, product, factory.unknown)}"
+        return f"return {creator_of(context, product, factory, factory.unknown)}"
+    return f"return {_construction(context, product, factory, factory.unknown)}"
 
 
-def creator_of(context: Context, product: Product, name: str) -> str:
+def creator_of(context: Context, product: Product, factory: Factory, name: str) -> str:
     """A function without a name that makes a kind."""
-    parameters = context.parameters(product)
-    base = context.names.type(product.name)
-    return f"[]({parameters}) -> std::unique_ptr<{base}> {{ return {construction(context, product, name)}; }}"
+    parameters = _taken(context, product, factory).parameters
+    base, made = context.names.type(product.name), _construction(context, product, factory, name)
+    return f"[]({parameters}) -> std::unique_ptr<{base}> {{ return {made}; }}"
 
 
 # --- by values ------------------------------------------------------------------------------------------------

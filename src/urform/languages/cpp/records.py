@@ -179,6 +179,7 @@ class _Records:
             "refuses": not self._settings.ignores_unknown,
             "chosen": list(self._options(base, base.optional, every, {})),
             "made": self._chosen_as(base, f"registry.make({', '.join(arguments)})"),
+            "whole": f"registry.make(*kind, at.without({key}))" if factory.needs_more else "",
         }
 
     def _kind_of(self, kind: Product) -> dict[str, str]:

@@ -138,6 +138,7 @@ class Writer(StepWriter):
     names: Names
     phrases = PHRASES
     printing = PRINTING
+    takes_records = True
     spell = staticmethod(snake)
     creates_in_vain = False
 
@@ -355,7 +356,7 @@ class Writer(StepWriter):
     # --- ways of making -----------------------------------------------------------------------------------
 
     def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
-        return [], creator_of(self._context, base, variant.name)
+        return [], creator_of(self._context, base, self.factory(base.name), variant.name)
 
     def builder_words(self, product: str) -> BuilderNames:
         return BuilderNames(self.plan.products[product], self.builder(product))

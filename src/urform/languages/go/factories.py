@@ -5,6 +5,7 @@ from __future__ import annotations
 from urform.languages.go.context import Context
 from urform.languages.go.expressions import text_literal
 from urform.languages.layout.columns import SECTION, begins_section
+from urform.languages.naming.names import pascal
 from urform.languages.rendering.prose import of_unknown_key
 from urform.plan.model import Factory, Product
 from urform.prose import with_article
@@ -20,13 +21,13 @@ class FactoryWriter:
         """A function, a registry, or creators."""
         variants = [self._context.plan.products[name] for name in product.variants]
         type_ = self._context.names.type(product.name)
-        fallible = any(self._context.code.fallible(variant) for variant in variants)
+        fallible = factory.needs_more or any(map(self._context.code.fallible, variants))
         always = factory.form == "registry"
-        kinds = [self._kind(product, key, variant, fallible) for key, variant in factory.kinds.items()]
+        kinds = [self._kind(product, factory, key, name, fallible) for key, name in factory.kinds.items()]
         for kind, is_apart in zip(kinds, begins_section([kind["key"] for kind in kinds]), strict=True):
             kind["apart"] = SECTION if is_apart else ""
         creators = factory.form == "creators"
-        parameters = self._context.parameters(product)
+        parameters = "record any" if factory.needs_more else self._context.parameters(product)
         fails = ((always or fallible) and not creators) or factory.unknown == "error"
         made_type = f"{type_}Creator" if creators else type_
         for kind in kinds:
@@ -45,26 +46,34 @@ class FactoryWriter:
                     factory.unknown, with_article(self._context.names.type(factory.unknown))
                 ),
                 "parameters": parameters,
-                "arguments": self._context.arguments(product),
+                "arguments": self._passed(product, factory),
                 "key_and_parameters": f"key string{', ' if parameters else ''}{parameters}",
                 "kinds": kinds,
-                "creators": [self._kind(product, "", v.name, fallible) for v in variants] if creators else [],
+                "creators": [self._kind(product, factory, "", v.name, fallible) for v in variants]
+                if creators
+                else [],
                 "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
                 "result": result_type(made_type, factory.unknown == "nothing", fails),
                 "create_result": f"({type_}, error)" if fallible else type_,
                 "otherwise": self._otherwise(product, factory, kinds, fails),
                 "made": self._from_maker(product, factory),
-                "makers": self._makers(product, variants, always) if fallible or always else [],
+                "makers": self._makers(product, factory, variants) if fallible or always else [],
             },
         )
 
-    def _kind(self, product: Product, key: str, name: str, fallible: bool) -> dict[str, str]:
+    def _passed(self, product: Product, factory: Factory) -> str:
+        """The names of what a maker takes: the fields of all kinds, or a record."""
+        return "record" if factory.needs_more else self._context.arguments(product)
+
+    def _kind(
+        self, product: Product, factory: Factory, key: str, name: str, fallible: bool
+    ) -> dict[str, str]:
         variant = self._context.plan.products[name]
         type_ = self._context.names.type(name)
-        arguments = self._context.arguments(product, variant)
         constant = f"{type_}Key" if variant.key == key else text_literal(key)
-        own = self._context.code.fallible(variant)
-        call = f"make{type_}({self._context.arguments(product)})" if own else f"New{type_}({arguments})"
+        own = factory.needs_more or self._context.code.fallible(variant)
+        made = f"New{type_}({self._context.arguments(product, variant)})"
+        call = f"make{type_}({self._passed(product, factory)})" if own else made
         suffix = ", nil" if fallible and not own else ""
         maker = f"make{type_}"
         return {
@@ -97,11 +106,11 @@ class FactoryWriter:
             return "return nil, false" + (", nil" if fails else "")
         kind = next(kind for kind in kinds if kind["variant"] == factory.unknown)
         if factory.form == "registry":
-            return f"return {kind['maker']}({self._context.arguments(product)})"
+            return f"return {kind['maker']}({self._passed(product, factory)})"
         return f"return {kind['creator'] if factory.form == 'creators' else kind['made']}"
 
     def _from_maker(self, product: Product, factory: Factory) -> list[str]:
-        call = f"maker({self._context.arguments(product)})"
+        call = f"maker({self._passed(product, factory)})"
         nothing = ", false" if factory.unknown == "nothing" else ""
         present = ", true" if factory.unknown == "nothing" else ""
         refused = f'&RefusedError{{Owner: "{product.name}", Reason: "its maker gives none"}}'
@@ -116,19 +125,16 @@ class FactoryWriter:
             f"return made{present}, nil",
         ]
 
-    def _makers(self, product: Product, variants: list[Product], always: bool) -> list[dict[str, object]]:
+    def _makers(self, product: Product, factory: Factory, variants: list[Product]) -> list[dict[str, object]]:
         makers: list[dict[str, object]] = []
         for variant in variants:
-            fallible = self._context.code.fallible(variant)
-            if fallible or always:
-                arguments = self._context.arguments(product, variant)
-                makers.append(
-                    {
-                        "type": self._context.names.type(variant.name),
-                        "arguments": arguments,
-                        "fallible": fallible,
-                    }
-                )
+            fallible = factory.needs_more or self._context.code.fallible(variant)
+            if fallible or factory.form == "registry":
+                type_ = self._context.names.type(variant.name)
+                call = f"New{type_}({self._context.arguments(product, variant)})"
+                if factory.needs_more:
+                    call = f"Read{pascal(variant.name)}(record)"
+                makers.append({"type": type_, "call": call, "fallible": fallible})
         return makers
 
 

@@ -189,6 +189,12 @@ class _Records:
                 f"made{nothing}, err := {registry}.Make({', '.join(arguments)})",
                 "return recordMade(o, made, err)",
             ],
+            "whole": [
+                f"made{nothing}, err := {registry}.Make({kind}, recordWithout(v, {text_literal(self._settings.kind)}))",
+                "return recordWhole(v, made, err)",
+            ]
+            if factory.needs_more
+            else [],
         }
 
     def _local(self, field: Field) -> str:

@@ -144,6 +144,7 @@ class Writer(StepWriter):
     phrases = PHRASES
     printing = PRINTING
     spell = staticmethod(camel)
+    takes_records = True
     chained_creators = False
     creates_in_vain = False
 
@@ -393,6 +394,13 @@ class Writer(StepWriter):
 
     def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
         maker = self.fresh("maker")
+        if self.factory(base.name).needs_more:
+            read = f"{self._at}Read{pascal(variant.name)}(record)"
+            return [
+                f"{maker} := func(record any) ({self._type(base.name)}, error) {{",
+                f"\treturn {read}",
+                "}",
+            ], maker
         typed = [(self.names.local(field.name), self.code.type(field.type)) for field in base.required]
         if base.optional:
             typed.append(("opts", f"{self._type(base.name)}Options"))

@@ -8,8 +8,9 @@ from xml.sax.saxutils import escape
 
 from urform.languages.java.context import Context
 from urform.languages.java.copies import copying
-from urform.languages.java.docs import KEY, REFUSED, UNKNOWN, documented
+from urform.languages.java.docs import documented
 from urform.languages.java.expressions import Expressions, text_literal
+from urform.languages.java.factories import creator_sources, factory_method, registry_text
 from urform.languages.java.families import family_sources, stand_in_source
 from urform.languages.java.flaws import MARKED, TABLE, spelling
 from urform.languages.java.helpers import CLASSES, Call, calls_in, helper_class, needed_by
@@ -20,13 +21,12 @@ from urform.languages.java.records import records_text, types_of
 from urform.languages.java.stores import store_sources
 from urform.languages.java.views import HERE, HOMES, STYLE, chained, identifiers, javadoc, tidy
 from urform.languages.layout.engine import lay_out
-from urform.languages.naming.names import article, beside, of_family
+from urform.languages.naming.names import of_family
 from urform.languages.placing import BUILD, CODE, TESTS
 from urform.languages.rendering.build import ignored, written_once
 from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
-from urform.languages.rendering.prose import of_unknown_key
 from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.target import File, Stub
 from urform.plan.model import Factory, Family, Plan, Pool, Product, Prototype
@@ -90,11 +90,11 @@ class Project:
             yield from self._operations_file(product)
             factory = self.plan.factory_of(product.name)
             if factory is not None and factory.form == "registry":
-                yield self._source(
-                    f"{self.names.type(product.name)}Registry", self._registry(product, factory)
-                )
+                text = registry_text(self.context, product, factory)
+                yield self._source(f"{self.names.type(product.name)}Registry", text)
             elif factory is not None and factory.form == "creators":
-                yield from self._creators(product, factory)
+                for name, code in creator_sources(self.context, product, factory):
+                    yield self._source(name, code)
             for name, code in store_sources(self.context, product):
                 yield self._source(name, code)
         for product in self.plan.stand_ins.values():
@@ -171,7 +171,7 @@ class Project:
         if self.is_record(product):
             return record_text(self.context, product)
         view = class_view(self.context, product)
-        view["factory"] = self._factory_method(product)
+        view["factory"] = factory_method(self.context, product)
         return self.context.templates.render("product", product.name, p=view)
 
     def _operations_file(self, product: Product) -> Iterator[File]:
@@ -203,142 +203,6 @@ class Project:
         header = "// Yours: Urform wrote this file once and never touches it again.\n"
         path = f"src/main/java/{self.folder}/{type_}Operations.java"
         yield File(path, self.whole(body, header=header), users=True, stubs=tuple(stubs))
-
-    def _kinds(self, product: Product, factory: Factory) -> list[dict[str, str]]:
-        arguments = ", ".join(self.context.arguments(product))
-        kinds = []
-        for key, variant in factory.kinds.items():
-            concrete = self.plan.products[variant]
-            type_ = self.names.type(variant)
-            new = f"{type_}.instance()" if concrete.single else f"new {type_}({arguments})"
-            constant = f"{type_}.KEY" if concrete.key == key else text_literal(key)
-            maker = f"{type_}::{'instance' if concrete.single else 'new'}"
-            kinds.append({"key": constant, "type": type_, "variant": variant, "made": new, "maker": maker})
-        return kinds
-
-    def _said(self, factory: Factory) -> str:
-        return of_unknown_key(factory.unknown, article(factory.unknown))
-
-    def _throws(self, product: Product, factory: Factory) -> str:
-        unknown = ["the key is unknown"] if factory.unknown == "error" else []
-        refused = ["a value is missing", "outside its limit"] if product.fields else []
-        said = " or ".join(", ".join([*unknown, *refused]).rsplit(", ", 1))
-        return f"CreationException if {said}" if said else ""
-
-    def _unknown_key(self, factory: Factory) -> str:
-        known = ", ".join(text_literal(key) for key in factory.known)
-        return f'throw new CreationException.UnknownKey("{factory.product}", key, List.of({known}))'
-
-    def _factory_method(self, product: Product) -> dict[str, object] | None:
-        factory = self.plan.factory_of(product.name)
-        if factory is None or factory.form != "simple":
-            return None
-        kinds = self._kinds(product, factory)
-        nothing = factory.unknown == "nothing"
-        for kind in kinds:
-            kind["made"] = f"Optional.of({kind['made']})" if nothing else kind["made"]
-        otherwise = {"error": self._unknown_key(factory), "nothing": "Optional.empty()"}.get(factory.unknown)
-        fallback = next((kind["made"] for kind in kinds if kind["variant"] == factory.unknown), "")
-        type_ = self.names.type(product.name)
-        return {
-            "takes": [KEY, *self.context.takes(product)],
-            "returns": article(product.name),
-            "throws": self._throws(product, factory),
-            "doc": f"Creates {article(product.name)} of this kind; {self._said(factory)}.",
-            "result": f"Optional<{type_}>" if nothing else type_,
-            "parameters": ", ".join(["String key", *self.context.parameters(product)]),
-            "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
-            "otherwise": otherwise or fallback,
-            "short": self.context.short(product, "Options", "String key"),
-        }
-
-    def _registry(self, product: Product, factory: Factory) -> str:
-        type_ = self.names.type(product.name)
-        arguments = ", ".join(self.context.arguments(product))
-        parameters = self.context.parameters(product, f"{type_}.Options")
-        nothing = factory.unknown == "nothing"
-        otherwise = {
-            "error": f'throw new CreationException.UnknownKey("{product.name}", key, keys());',
-            "nothing": "return Optional.empty();",
-        }
-        taken = [*self.context.arguments(product), "key"]
-        maker, result, loaded = (
-            beside("maker", taken),
-            beside("made", taken),
-            beside("loaded", [*taken, "loader"]),
-        )
-        class_name, found, kind = beside("className", taken), beside("found", taken), beside("kind", taken)
-        erased = [f"{parameter.partition(' ')[0].partition('<')[0]}.class" for parameter in parameters]
-        kinds = self._kinds(product, factory)
-        fallback = next((kind["made"] for kind in kinds if kind["variant"] == factory.unknown), "")
-        return self.context.templates.render(
-            "registry",
-            product.name,
-            g={
-                "a": article(product.name),
-                "type": type_,
-                "owner": product.name,
-                "parameters": ", ".join(parameters),
-                "key_and_parameters": ", ".join(["String key", *parameters]),
-                "short": self.context.short(product, f"{type_}.Options", "String key"),
-                "kinds": kinds,
-                "takes": self.context.takes(product),
-                "key_takes": [KEY, *self.context.takes(product)],
-                "made_a": article(product.name),
-                "throws": self._throws(product, factory),
-                "doc": f"Creates {article(product.name)} of this kind; {self._said(factory)}.",
-                "result": f"Optional<{type_}>" if nothing else type_,
-                "otherwise": otherwise.get(factory.unknown) or f"return {fallback};",
-                "maker": maker,
-                "arguments": arguments,
-                "loaded": loaded,
-                "loader": beside("loader", self.context.arguments(product)),
-                "class_name": class_name,
-                "found": found,
-                "kind": kind,
-                "kind_arguments": ", ".join([f'"{product.name}"', f"{type_}.class", found, *erased]),
-                "product": result,
-                "made": f"{maker}.make({arguments})",
-                "product_out": f"Optional.of({result})" if nothing else result,
-            },
-        )
-
-    def _creators(self, product: Product, factory: Factory) -> Iterator[File]:
-        type_ = self.names.type(product.name)
-        parameters = ", ".join(self.context.parameters(product, f"{type_}.Options"))
-        nothing = factory.unknown == "nothing"
-        kinds = self._kinds(product, factory)
-        cases = []
-        for kind in kinds:
-            creator = f"new {kind['type']}Creator()"
-            cases.append(
-                {**kind, "creator": creator, "made": f"Optional.of({creator})" if nothing else creator}
-            )
-        otherwise = {"error": self._unknown_key(factory), "nothing": "Optional.empty()"}.get(factory.unknown)
-        fallback = next((kind["made"] for kind in cases if kind["variant"] == factory.unknown), "")
-        view = {
-            "type": type_,
-            "parameters": parameters,
-            "made_doc": f"Creates {article(product.name)}.",
-            "made": article(product.name),
-            "takes": self.context.takes(product),
-            "throws": REFUSED if product.fields else "",
-            "unknown": UNKNOWN if factory.unknown == "error" else "",
-            "doc": f"Returns the creator of {article(product.name)} of this kind; {self._said(factory)}.",
-            "result": f"Optional<{type_}Creator>" if nothing else f"{type_}Creator",
-            "cases": [kind for kind in cases if kind["variant"] != factory.unknown],
-            "otherwise": otherwise or fallback,
-            "short": self.context.short(product, f"{type_}.Options"),
-        }
-        yield self._source(f"{type_}Creator", self.context.templates.render("creator", product.name, g=view))
-        for kind in {kind["type"]: kind for kind in kinds}.values():
-            body = (
-                f"/** Makes {article(kind['variant'])}. */\n"
-                f"public final class {kind['type']}Creator implements {type_}Creator {{\n"
-                f"    /** Creates the creator; it holds nothing. */\n    public {kind['type']}Creator() {{}}\n\n    @Override\n"
-                f"    public {kind['type']} create({parameters}) {{\n        return {kind['made']};\n    }}\n}}\n"
-            )
-            yield self._source(f"{kind['type']}Creator", lay_out(body, STYLE))
 
 
 def _generated_types(plan: Plan) -> frozenset[str]:

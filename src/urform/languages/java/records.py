@@ -25,7 +25,7 @@ from urform.plan.model import Field, Limit, Plan, Product, Records, Selection, o
 READERS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real", BOOLEAN: "truth"}
 CONTAINERS = {ListOf: "list", SetOf: "set"}
 CLASSES = ("RecordProblem", "Reading", "Writing")  # support code, whole
-TYPES = (*CLASSES, "Records")
+TYPES = (*CLASSES, "All", "Records")
 
 
 def types_of(plan: Plan) -> Iterator[str]:
@@ -159,8 +159,9 @@ class _Records:
         kind, registry = beside("kind", taken), beside("registry", taken)
         arguments = [kind, *(given[field.name] for field in base.required)]
         arguments += [options] if base.optional else []
-        made = f"{registry}.make({', '.join(arguments)})"
-        made += ".orElse(null)" if factory.unknown == "nothing" else ""
+        or_null = ".orElse(null)" if factory.unknown == "nothing" else ""
+        made = f"{registry}.make({', '.join(arguments)}){or_null}"
+        rest = f"{entry['value']}.without({text_literal(self._settings.kind)})"
         known = [text_literal(self._settings.kind), *(text_literal(field.called) for field in base.fields)]
         return {
             **entry,
@@ -176,6 +177,7 @@ class _Records:
             "refuses": not self._settings.ignores_unknown,
             "chosen": list(self._options(base.name, base.optional, given, options)),
             "made": f"{fields}.made(() -> {made})",
+            "whole": f"{registry}.make({kind}, {rest}){or_null}" if factory.needs_more else "",
         }
 
     # --- reading --------------------------------------------------------------------------------------

@@ -127,6 +127,7 @@ class Writer(StepWriter):
     phrases = PHRASES
     printing = PRINTING
     spell = staticmethod(camel)
+    takes_records = True
     always_kept = (s.Make, s.Ask, m.FamilyOf, m.BuildChained)
 
     def __init__(self, proof: JavaProof, scope: Scope, *, prints: bool = False) -> None:
@@ -282,6 +283,8 @@ class Writer(StepWriter):
     # --- ways of making -----------------------------------------------------------------------------------
 
     def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
+        if self.factory(base.name).needs_more:
+            return [], f"Records::read{pascal(variant.name)}"
         return [], f"{self.names.type(variant.name)}::{'instance' if variant.single else 'new'}"
 
     def loader_name(self, variant: Product) -> str:

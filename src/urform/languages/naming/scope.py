@@ -64,7 +64,7 @@ class Scope:
                 yield var, ProductType(product)
             case ReadRecord(var, product) | ReadText(var, product) | ReadBack(var, _, product):
                 yield var, ProductType(product)
-            case ReadWith(var, product) | AskNamed(var, product):
+            case ReadWith(var, product) | AskNamed(Ask(var, product)):
                 yield var, ProductType(product)
             case Hold(var, type_):
                 yield var, type_

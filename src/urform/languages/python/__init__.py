@@ -45,6 +45,7 @@ class Python(Target):
             "show that a constructor is hidden",
             "threads",
             "load by name",
+            "tie a key to its fields",
             "load nothing",
             "weak references",
             "misfit list of texts",

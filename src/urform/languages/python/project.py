@@ -12,7 +12,7 @@ from urform.languages.placing import BUILD, CODE, TESTS
 from urform.languages.python.builders import builder_text
 from urform.languages.python.context import Context
 from urform.languages.python.expressions import Expressions, text_literal
-from urform.languages.python.factories import factory_text, fields_text
+from urform.languages.python.factories import factory_text, fields_text, kind_fields_text
 from urform.languages.python.families import family_text, stand_in_text
 from urform.languages.python.flaws import MARKED, TABLE, spelling
 from urform.languages.python.helpers import helpers_text, needed_by
@@ -51,7 +51,10 @@ IMPORTS = {
     "lru_cache": "functools",
     **dict.fromkeys(("Lock",), "threading"),
     **dict.fromkeys(
-        "TYPE_CHECKING Any ClassVar Literal Never NoReturn NotRequired Protocol Self TypeAlias TypedDict Unpack final".split(),
+        (
+            "TYPE_CHECKING Any ClassVar Literal Never NoReturn NotRequired Protocol Self TypeAlias TypedDict Unpack "
+            "final overload"
+        ).split(),
         "typing",
     ),
     "WeakValueDictionary": "weakref",
@@ -240,6 +243,8 @@ class Project:
         if product.fields and (factory is not None or name in plan.in_roles):
             yield fields_text(self.context, product)
         if factory is not None:
+            own = (v for v in map(plan.product, product.variants) if v.own_fields)
+            yield from (kind_fields_text(self.context, product, variant) for variant in own)
             yield factory_text(self.context, product, factory)
         if (selection := plan.selection_of(name)) is not None:
             yield selection_text(self.context, product, selection)
@@ -319,6 +324,7 @@ def _generated_types(plan: Plan) -> frozenset[str]:
         match making:
             case Factory(product, form, kinds):
                 names |= {f"{product}{ending}" for ending in (*of_form[form], "Fields", "Key")}
+                names |= {f"{variant}Fields" for variant in kinds.values()}
                 names |= {f"{variant}Creator" for variant in kinds.values()} if form == "creators" else set()
             case Family(name):
                 members = (*making.members, *([making.stand_in] if making.stand_in else []))

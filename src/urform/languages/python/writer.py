@@ -51,6 +51,7 @@ PHRASES = {
     "word is": "assert «var» is «value»\nassert str(«var») == «text»",
     "words are": "assert list(«type») == [«values»]",
     "ask": "«function»(«given»)",
+    "ask untyped": "untyped(«function»)(«given»)",
     "ask registry": "«on».create(«given»)",
     "creator": "«creator»(«key»)",
     "create": "«on».create(«given»)",

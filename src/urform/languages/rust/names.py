@@ -17,7 +17,7 @@ USED_TYPES = frozenset(
         "Any Arc AsMut AsRef AtomicU64 Barrier BTreeMap BTreeSet Bound Box Clone Copy Creation CreationError Debug Default "
         "Found LoadedMaker Display DoubleEndedIterator Drop Duration Eq Err Error ExactSizeIterator Extend Fn FnMut FnOnce From "
         "FromIterator FromStr Hash HashMap Hasher Into IntoIterator Iterator MakerFailure Mutex MutexGuard None Ok OnceLock "
-        "Option Ord Ordering PartialEq PartialOrd PlainZero PoisonError Pool Result Self Send Sized Slot Some String Sync "
+        "Option Ord Ordering PartialEq PartialOrd PlainZero PoisonError Pool Result Said Self Send Sized Slot Some String Sync "
         "ToOwned ToString TryFrom TryInto Unpin Vec Weak KEY T K E F A B"
     ).split()
 )

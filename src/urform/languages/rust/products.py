@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from urform.declaration.types import BOOLEAN, REAL, TEXT, ProductType, innermost
-from urform.languages.naming.names import spoken
+from urform.languages.naming.names import beside, spoken
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.fields import option_doc
 from urform.languages.rust.changes import changes, texts
@@ -290,8 +290,9 @@ def _body(context: Context, product: Product, fails: bool) -> Iterator[str]:
     if base is not None and base.fields:
         end = "?" if context.fields_fail(base) else ""
         fields = context.names.derived(base.name, "Fields")
-        yield f"let fields = {fields}::new({_passed_on(context, base, product)}){end};"
-        pairs.append("fields")
+        of_base = beside("fields", (context.names.local(field.name) for field in product.own_fields))
+        yield f"let {of_base} = {fields}::new({_passed_on(context, base, product)}){end};"
+        pairs.append("fields" if of_base == "fields" else f"fields: {of_base}")
     for field in product.own_fields:
         option = context.code.option(product, field)
         local = context.names.local(field.name)

@@ -277,6 +277,7 @@ class Project:
             values.insert(0, "PlainZero")
         lines = [
             *([used("crate::loading", ["LoadedMaker"])] if "LoadedMaker" in bare else []),
+            *(["use crate::records;\n"] if re.search(r"(?<!::)\brecords::", bare) else []),
             *([used("crate::pools", ["Pool"])] if re.search(r"\bPool<", bare) else []),
             *([used("crate::values", values)] if values else []),
             *([used("crate", own)] if own else []),

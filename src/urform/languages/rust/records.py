@@ -22,7 +22,7 @@ from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import text_literal
 from urform.languages.rust.factories import function_of
 from urform.languages.rust.products import otherwise
-from urform.plan.model import Field, Limit, Plan, Product, Records, Selection, of_type
+from urform.plan.model import Factory, Field, Limit, Plan, Product, Records, Selection, of_type
 from urform.prose import with_article
 
 READERS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real", BOOLEAN: "truth"}
@@ -174,7 +174,15 @@ class _Records:
             "refuses": not self._settings.ignores_unknown,
             "looks": True,
             "made": [f"{made}.flatten()" if factory.unknown == "nothing" else made],
+            "whole": self._whole(factory),
         }
+
+    def _whole(self, factory: Factory) -> str:
+        """What makers that take records make of this one; empty where they take fields."""
+        if not factory.needs_more:
+            return ""
+        made = f"at.whole(registry.make(kind, &at.without({text_literal(self._settings.kind)})))"
+        return f"{made}.flatten()" if factory.unknown == "nothing" else made
 
     def _kind_of(self, base: Product, kind: Product, is_open: bool) -> dict[str, str]:
         made = f"{snake(kind.name)}_of(at)?"

@@ -139,6 +139,7 @@ class Writer(StepWriter):
     names: Names
     phrases = PHRASES
     printing = PRINTING
+    takes_records = True
     spell = staticmethod(snake)
     creates_in_vain = False
     two_entries = False
@@ -511,11 +512,14 @@ class Writer(StepWriter):
     # --- ways of making -----------------------------------------------------------------------------------
 
     def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
-        return [], factory_registration(self._context, base, variant.name)
+        return [], factory_registration(self._context, base, self.factory(base.name), variant.name)
 
     def loading(self, base: str) -> dict[str, str]:
         """A loader that has no maker to give fails."""
         return {"refusal": self._failure(Refused(base, NO_MAKER)), **self.named(base)}
+
+    def asked_record(self, node: Node) -> str:
+        return f"&{self.node(node)}"
 
     def builder_words(self, product: str) -> BuilderNames:
         return BuilderNames(self.plan.products[product], self.builder(product))

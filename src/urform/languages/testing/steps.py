@@ -94,9 +94,9 @@ def _keys_are(w: StepWriter, step: s.KeysAre) -> Lines:
 
 
 def _ask(w: StepWriter, step: s.Ask) -> Lines:
-    call = w.ask(step.factory, step.key, step.arguments, step.registry)
-    if w.has_creators(step.factory, step.registry):
-        before, call = w.created(step.factory, call, step.arguments)
+    call = w.ask(step)
+    if w.has_creators(step):
+        before, call = w.created(step, call)
         yield from before
     yield from w.keep(step, step.var, call)
 
@@ -223,10 +223,10 @@ def _fails(w: StepWriter, step: Fails) -> Lines:
 
 
 def _ask_fails(w: StepWriter, step: s.Ask, failure: Failure) -> Lines:
-    call = w.ask(step.factory, step.key, step.arguments, step.registry)
+    call = w.ask(step)
     is_found = w.creates_in_vain or not isinstance(failure, UnknownKey)
-    if is_found and w.has_creators(step.factory, step.registry):
-        before, call = w.created(step.factory, call, step.arguments)
+    if is_found and w.has_creators(step):
+        before, call = w.created(step, call)
         yield from before
     yield from w.refused(w.failing(call), failure)
 
@@ -238,8 +238,8 @@ def _select_in_vain(w: StepWriter, step: m.Select) -> Call:
 
 def _gives_nothing(w: StepWriter, step: GivesNothing) -> Lines:
     match step.attempt:
-        case s.Ask(_, factory, key, arguments, registry):
-            return w.nothing(w.ask(factory, key, arguments, registry))
+        case s.Ask():
+            return w.nothing(w.ask(step.attempt))
         case m.Select(_, product, arguments):
             return w.nothing(w.select(w.selection(product), arguments, or_nothing=True))
         case m.FamilyOf(_, family, key):
@@ -285,9 +285,7 @@ _STEPS: Mapping[type, Written] = {
     s.LoadsAre: lambda w, step: w.lines("loads are", loads=w.var(step.loads), count=step.count),
     s.LoadOnce: lambda w, step: w.load_once(step),
     s.RegisterNamed: lambda w, step: w.do(w.register_named(step)),
-    s.AskNamed: lambda w, step: w.keep(
-        step, step.var, w.ask(step.factory, step.key, step.arguments, step.registry, named=True)
-    ),
+    s.AskNamed: lambda w, step: w.keep(step, step.ask.var, w.ask(step.ask, named=True)),
     s.Unregister: _unregister,
     s.KeysAre: _keys_are,
     s.Ask: _ask,

@@ -26,6 +26,7 @@ from urform.plan.record_trees import Node
 from urform.plan.script import Step
 from urform.plan.steps import (
     Answers,
+    Ask,
     ChangeOne,
     Hold,
     LeaveOut,
@@ -56,6 +57,7 @@ class StepWriter:
     chained_creators: ClassVar[bool] = True  # a creator is asked in the expression that finds it
     creates_in_vain: ClassVar[bool] = True  # one that is not there is asked to create all the same
     two_entries: ClassVar[bool] = True  # a factory by values has one that fails and one that gives nothing
+    takes_records: ClassVar[bool] = False  # factories of kinds that need more do, not tied to a kind's fields
     always_kept: ClassVar[tuple[type, ...]] = ()  # steps whose variable is made even where nothing uses it
 
     def __init__(self, proof: Proof, scope: Scope, *, prints: bool = False) -> None:
@@ -340,25 +342,41 @@ class StepWriter:
         assert selection is not None
         return selection
 
-    def ask(
-        self, product: str, key: str, arguments: Arguments, registry: str | None, named: bool = False
-    ) -> Call:
+    def ask(self, step: Ask, *, named: bool = False) -> Call:
         """The call that makes by key; of creators the one that finds a creator, of a `named` kind what loads it."""
-        factory, base = self.factory(product), self.plan.products[product]
-        given = self.given(base, self.all_renamed(arguments))
+        factory = self.factory(step.factory)
+        given = self.asked_with(step, self.given)
         places = {
-            "given": ", ".join(part for part in (self.literal(key), given) if part),
-            "key": self.literal(key),
-            **self.named(product),
+            "given": ", ".join(part for part in (self.literal(step.key), given) if part),
+            "key": self.literal(step.key),
+            **self.named(step.factory),
         }
         absent = factory.unknown == "nothing"
-        if self.has_creators(product, registry):
+        if self.has_creators(step):
             return Call(self.say("creator", **places), factory.unknown == "error", absent)
-        fails = self.factory_fails(base, factory, registry) or factory.unknown == "error"
-        if registry is not None:
-            phrase = "ask named" if named and "ask named" in self.words else "ask registry"
-            return Call(self.say(phrase, on=self.var(registry), **places), fails, absent)
-        return Call(self.say("ask", **places), fails, absent)
+        if step.registry is not None:
+            places["on"] = self.var(step.registry)
+        fails = self._asking_fails(step) or factory.unknown == "error"
+        return Call(self.say(self._ask_phrase(step, named), **places), fails, absent)
+
+    def _ask_phrase(self, step: Ask, named: bool) -> str:
+        if step.registry is not None:
+            return "ask named" if named and "ask named" in self.words else "ask registry"
+        factory = self.factory(step.factory)
+        if "ask untyped" in self.words and factory.needs_more and step.key not in factory.kinds:
+            return "ask untyped"
+        return "ask"
+
+    def asked_with(self, step: Ask, given: Callable[[Product, Arguments], str]) -> str:
+        """What a factory by key is given beside the key: fields, or the record of them."""
+        if step.record is not None and self.takes_records:
+            return self.asked_record(step.record)
+        return given(self.plan.products[step.factory], self.all_renamed(step.arguments))
+
+    def _asking_fails(self, step: Ask) -> bool:
+        if step.record is not None and self.takes_records:
+            return True
+        return self.factory_fails(self.plan.products[step.factory], self.factory(step.factory), step.registry)
 
     def factory(self, product: str) -> Factory:
         """The factory by key of a product."""
@@ -366,15 +384,13 @@ class StepWriter:
         assert factory is not None
         return factory
 
-    def has_creators(self, product: str, registry: str | None) -> bool:
+    def has_creators(self, step: Ask) -> bool:
         """Whether a factory by key gives what makes, not what is made."""
-        return registry is None and self.factory(product).form == "creators"
+        return step.registry is None and self.factory(step.factory).form == "creators"
 
-    def created(self, product: str, creator: Call, arguments: Arguments) -> tuple[Lines, Call]:
+    def created(self, step: Ask, creator: Call) -> tuple[Lines, Call]:
         """The statements that find a creator, and the call that it makes with."""
-        factory, base = self.factory(product), self.plan.products[product]
-        given = self.given_in_full(base, self.all_renamed(arguments))
-        fails = self.factory_fails(base, factory, None)
+        given, fails = self.asked_with(step, self.given_in_full), self._asking_fails(step)
         if self.chained_creators:
             return iter(()), Call(self.say("create", on=self.taken(creator), given=given), fails)
         name = self.fresh("creator")
@@ -387,6 +403,10 @@ class StepWriter:
     def node(self, node: Node) -> str:
         """What a JSON reader gives, as an expression."""
         raise NotImplementedError
+
+    def asked_record(self, node: Node) -> str:
+        """A record as a factory by key is given it."""
+        return self.node(node)
 
     def read_record(self, product: str, record: Node, registry: str | None = None) -> Call:
         """The call that makes a product of its record, perhaps with the kinds that a registry has."""
@@ -546,7 +566,7 @@ class StepWriter:
     def load_once(self, step: LoadOnce) -> Lines:
         """Threads that ask at once for a kind that is loaded."""
         before, maker = self._maker_of(step.variant)
-        ask = self.ask(step.product, step.key, step.arguments, step.registry)
+        ask = self.ask(step.ask)
         scenario = {
             "on": self.var(step.registry),
             "key": self.literal(step.key),
@@ -554,7 +574,7 @@ class StepWriter:
             "ask": ask.code,
             "blanks": "_, " * (1 + ask.absent),
             "threads": step.threads,
-            **self.loading(step.product),
+            **self.loading(step.ask.factory),
         }
         return chain(before, self.templates.lines("registry_tests", "LoadOnce", scenario))
 

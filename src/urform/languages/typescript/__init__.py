@@ -37,6 +37,7 @@ class TypeScript(Target):
             "identity without content",
             "invent a word",
             "load by name",
+            "tie a key to its fields",
             "load nothing",
             "misfit list of texts",
             *(f"misfit {kind}" for kind in KINDS if kind != "choice"),

@@ -15,13 +15,18 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
     """A function, a registry, or creators."""
     names = context.names
     type_ = names.value(product.name)
+    tied = _is_tied(context, product)
     kinds = [
         {
             "key": text_literal(key),
             "type": names.type(variant),
-            "made": made_of(names, context.plan.products[variant], product.fields),
-            "maker": maker_of(names, context.plan.products[variant], product.fields),
+            "made": _kind_of(names, context.plan.products[variant], product),
+            "maker": maker_of(names, context.plan.products[variant], product),
             "creator": f"{names.stem(variant)}Creator",
+            "creates": made_of(
+                names, context.plan.products[variant], _taking(context, product, variant).fields
+            ),
+            "fields": parameters(context, _taking(context, product, variant)),
             "variant": variant,
         }
         for key, variant in factory.kinds.items()
@@ -33,7 +38,7 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
     what = (
         f"Returns the creator of {article(product.name)}" if creators else f"Creates {article(product.name)}"
     )
-    fields = parameters(context, product)
+    fields = parameters(context, product) or ("fields: object = {}" if tied else "")
     return context.templates.render(
         "factory",
         product.name,
@@ -46,7 +51,10 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
             "function": names.function(f"{product.name}_creator" if creators else product.name),
             "fields": fields,
             "with_key": ", ".join([f"key: {names.stem(product.name)}Key", *([fields] if fields else [])]),
-            "declared": declared_parameters(context, product),
+            "declared": declared_parameters(context, product) or ("fields?: object" if tied else ""),
+            "tied": tied,
+            "by_key": _by_key(context, product, factory) if tied else [],
+            "made": _made(names, product, factory),
             "maker_fields": fields.removesuffix(" = {}"),
             "pass_on": "fields" if fields else "",
             "passed": "fields" if fields else "undefined",
@@ -59,9 +67,7 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
             "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
             "known": ", ".join(text_literal(key) for key in factory.known),
             "unknown": factory.unknown if not named else "use",
-            "otherwise": made_of(names, context.plan.products[factory.unknown], product.fields)
-            if named
-            else "",
+            "otherwise": _kind_of(names, context.plan.products[factory.unknown], product) if named else "",
             "other_creator": f"{names.stem(factory.unknown)}Creator" if named else "",
             "create_doc": f"{what} of this kind; {fallback}.",
         },
@@ -73,6 +79,43 @@ def _type_of(fields: str) -> str:
     return fields.removesuffix(" = {}").partition(": ")[2] or "undefined"
 
 
+def _is_tied(context: Context, product: Product) -> bool:
+    """Whether some kind has fields of its own, so that its key is tied to them."""
+    return any(context.plan.products[name].own_fields for name in product.variants)
+
+
+def _taking(context: Context, base: Product, variant: str) -> Product:
+    """What has the fields that a creator of a variant takes: the variant itself only if it has more."""
+    own = context.plan.products[variant]
+    return own if own.own_fields else base
+
+
+def _by_key(context: Context, product: Product, factory: Factory) -> list[dict[str, str]]:
+    """Each key with what its kind is given, and what it makes."""
+    return [
+        {
+            "key": _property(key),
+            "given": declared_parameters(context, _taking(context, product, variant)),
+            "made": f"{context.names.stem(variant)}Creator"
+            if factory.form == "creators"
+            else context.names.type(variant),
+        }
+        for key, variant in factory.kinds.items()
+    ]
+
+
+def _property(key: str) -> str:
+    """A key as the name of a property, which stands without quotes where it can."""
+    quoted = text_literal(key)
+    return key if key.replace("$", "_").isidentifier() and quoted[1:-1] == key else quoted
+
+
+def _made(names: Names, product: Product, factory: Factory) -> str:
+    """What is made of a declared key, as long as nobody took it away."""
+    nothing = factory.form == "registry" and factory.unknown == "nothing"
+    return f"{names.stem(product.name)}Made<K>" + (" | undefined" if nothing else "")
+
+
 def made_of(names: Names, variant: Product, taken: tuple[Field, ...]) -> str:
     """The expression that makes a variant from `fields`, where the factory takes any."""
     type_ = names.type(variant.name)
@@ -80,7 +123,14 @@ def made_of(names: Names, variant: Product, taken: tuple[Field, ...]) -> str:
     return f"{type_}.instance" if variant.single else f"new {type_}({passed})"
 
 
-def maker_of(names: Names, variant: Product, taken: tuple[Field, ...]) -> str:
+def _kind_of(names: Names, variant: Product, base: Product) -> str:
+    """The same by key: fields of its own come with the base's type."""
+    if not variant.own_fields:
+        return made_of(names, variant, base.fields)
+    return f"new {names.type(variant.name)}(fields as {names.stem(variant.name)}Fields)"
+
+
+def maker_of(names: Names, variant: Product, base: Product) -> str:
     """A function that makes a variant."""
-    passed = "fields" if variant.fields and taken and not variant.single else ""
-    return f"({passed}) => {made_of(names, variant, taken)}"
+    made = _kind_of(names, variant, base)
+    return f"({'fields' if '(fields' in made else ''}) => {made}"

@@ -8,7 +8,7 @@ from __future__ import annotations
 import re
 from functools import lru_cache
 
-from urform.languages.layout.documents import LINE, SOFT, Doc, Group, Indent, Page, commas
+from urform.languages.layout.documents import HARD, LINE, SOFT, Doc, Group, Indent, Page, commas
 from urform.languages.layout.engine import columns
 from urform.languages.layout.signs import elements_of, outside
 from urform.languages.typescript.breaking import (
@@ -32,10 +32,16 @@ _RETURNS = re.compile(r"(?:: (?P<type>.*?))?(?P<end> \{|;)")
 _BLOCK = re.compile(r"(?P<before>(?:\} else )?(?:if|switch|while) \()(?P<inner>.*)(?P<after>\) \{)")
 _LOOP = re.compile(r"(?P<before>for \((?:const|let) [\w\[\], ]+ of )(?P<inner>.*)(?P<after>\) \{)")
 _NAMES = re.compile(r"(?P<before>(?:import|export)(?: type)?) \{ (?P<names>.*) \}(?P<after>.*;)")
-_FUNCTION = re.compile(r"(?:export |abstract |static |override |get |set |async |function )*#?[\w$]+\(")
+_FUNCTION = re.compile(
+    r"(?:export |abstract |static |override |get |set |async |function )*#?[\w$]+(?:<[^()]*>)?\("
+)
 _PROPERTY = re.compile(
     r"(?P<before>(?:(?:readonly|abstract|static|override) )*#?[\w$]+\??!?: )(?P<type>[^=]*);"
 )
+_CONDITIONAL = re.compile(
+    r"(?P<alias>export type [\w$]+<\w>) = (?P<asked>\w extends keyof [\w$]+) \? (?P<then>.*?) : (?P<otherwise>.*);"
+)
+_BOUND = re.compile(r"(?P<name>.*)<(?P<bound>\w+ extends [^<>]*)>")
 _ALIAS = re.compile(r"(?P<before>export type [\w$]+) = (?P<type>.*);")
 _KEPT = ("//", "/*", "*", "test(", "import * ")
 
@@ -54,7 +60,7 @@ def _line(line: str) -> str:
         return line
     level = (len(line) - len(stripped)) // len(STYLE.indent)
     try:
-        doc = _statement(stripped)
+        doc = _statement(stripped, STYLE.width - level * len(STYLE.indent))
     except CannotRead:
         return line
     page = Page(STYLE.width, STYLE.indent, _columns)
@@ -65,7 +71,7 @@ def _columns(text: str) -> int:
     return columns(text, STYLE)
 
 
-def _statement(line: str) -> Doc:
+def _statement(line: str, room: int) -> Doc:
     names = _NAMES.fullmatch(line)
     if names is not None:
         elements = elements_of(names["names"])
@@ -84,13 +90,18 @@ def _statement(line: str) -> Doc:
         if _LOOP.fullmatch(line):
             return (block["before"], doc, block["after"])
         return Group((block["before"], Group((Indent((SOFT, doc)), SOFT)), block["after"]))
+    conditional = _CONDITIONAL.fullmatch(line)
+    if conditional is not None:
+        return _chosen(
+            conditional["alias"], conditional["asked"], conditional["then"], conditional["otherwise"]
+        )
     alias = _ALIAS.fullmatch(line)
     if alias is not None:
         return _alias(alias["before"], alias["type"])
     for word in ("return ", "throw "):
         if line.startswith(word):
             return (word, returned(expression(_without_end(line[len(word) :]))), ";")
-    function = _function(line) if _FUNCTION.match(line) else None
+    function = _function(line, room) if _FUNCTION.match(line) else None
     if function is not None:
         return function
     typed = _PROPERTY.fullmatch(line)
@@ -122,7 +133,7 @@ def _assigned_function(line: str) -> Doc:
     return assignment(left, " =", expression(right))
 
 
-def _function(line: str) -> Doc | None:
+def _function(line: str, room: int) -> Doc | None:
     """Parameters on one line, or each on its own. What is returned is not broken for them."""
     start = line.index("(")
     end = next(at for at, char in enumerate(outside(line[start:]), start) if char == ")")
@@ -130,9 +141,27 @@ def _function(line: str) -> Doc | None:
     if rest is None or (rest["end"] == ";" and rest["type"] is None):
         return None  # a call
     listed = elements_of(line[start + 1 : end])
-    given: Doc = ("(", Indent((SOFT, commas(map(parameter, listed)), COMMA)), SOFT, ")")
+    last: Doc = "" if listed and listed[-1].startswith("...") else COMMA  # nothing can follow the rest
+    given: Doc = ("(", Indent((SOFT, commas(map(parameter, listed)), last)), SOFT, ")")
     result: Doc = (": ", type_doc(rest["type"])) if rest["type"] else ""
-    return (line[:start], Group((given if listed else "()", result)), rest["end"])
+    head = _bounded(line[:start], room)
+    return (head, Group((given if listed else "()", result)), rest["end"])
+
+
+def _chosen(alias: str, asked: str, then: str, otherwise: str) -> Doc:
+    """A conditional type; it stands below its name where they have no room beside each other."""
+    branches = Indent((LINE, "? ", then, LINE, ": ", type_doc(otherwise)))
+    if columns(f"{alias} = {asked}", STYLE) > STYLE.width:
+        return (alias, " =", Indent((HARD, Group((asked, branches)))), ";")
+    return Group((alias, " = ", asked, branches, ";"))
+
+
+def _bounded(head: str, room: int) -> Doc:
+    """The name of a function; the bound of its type parameter stands below where there is no room for it."""
+    bound = _BOUND.fullmatch(head)
+    if bound is None or columns(head, STYLE) < room:
+        return head
+    return (bound["name"], "<", Indent((HARD, bound["bound"], ",")), HARD, ">")
 
 
 def _alias(before: str, type_: str) -> Doc:

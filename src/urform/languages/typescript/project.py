@@ -302,6 +302,7 @@ def _generated_types(plan: Plan) -> frozenset[str]:
         match making:
             case Factory(product, form, kinds):
                 names |= {f"{product}{ending}" for ending in of_form[form]}
+                names |= {f"{product}{ending}" for ending in ("Kinds", "Given", "Made")}
                 names |= {f"{variant}Creator" for variant in kinds.values()} if form == "creators" else set()
             case Family(name):
                 members = (*making.members, *([making.stand_in] if making.stand_in else []))

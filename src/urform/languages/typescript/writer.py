@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from typing import Any, Protocol
 
@@ -169,6 +169,13 @@ class Writer(StepWriter):
     def given(self, product: Product, given: Arguments) -> str:
         return self.code.fields({name: self.code.operand(value) for name, value in given.items()})
 
+    def asked_with(self, step: s.Ask, given: Callable[[Product, Arguments], str]) -> str:
+        """A key that is not declared is not tied to the fields of the kind that is made of it."""
+        text, base = super().asked_with(step, given), self.plan.products[step.factory]
+        factory = self.factory(step.factory)
+        is_tied = step.key in factory.kinds or not (factory.needs_more and base.fields and text)
+        return text if is_tied else f"{text} as {self.names.stem(step.factory)}Fields"
+
     def new(self, product: Product, given: Arguments) -> str:
         return self.code.make(product.name, given)
 
@@ -286,7 +293,7 @@ class Writer(StepWriter):
     # --- ways of making -----------------------------------------------------------------------------------
 
     def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
-        return [], maker_of(self.names, variant, base.fields)
+        return [], maker_of(self.names, variant, base)
 
     def loader_name(self, variant: Product) -> str:
         exported = text_literal(self.names.type(variant.name))

@@ -7,8 +7,10 @@ from dataclasses import replace
 
 from urform.declaration.model import Declaration, Use
 from urform.declaration.types import Collection
+from urform.plan.asking import asking
 from urform.plan.fault import Fault, factory_of, flaw_fault, with_making
 from urform.plan.flaws import flawed
+from urform.plan.making_steps import Narrow
 from urform.plan.messages import out_of_limit
 from urform.plan.model import Factory, Plan, Product
 from urform.plan.operands import Operand, Path, UnknownKey
@@ -54,7 +56,8 @@ def makes(declaration: Declaration, plan: Plan) -> Iterator[Factory]:
             continue
         kinds = {key.name: variant.name for variant in product.variants.values() for key in variant.keys}
         unknown = factory.unknown.name if isinstance(factory.unknown, Use) else factory.unknown
-        yield Factory(product.name, factory.form, kinds, unknown)
+        needs_more = any(f.required for variant in product.variants.values() for f in variant.fields.values())
+        yield Factory(product.name, factory.form, kinds, unknown, needs_more)
 
 
 def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
@@ -65,29 +68,41 @@ def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
 
 
 class Asker:
-    """Makes the claims of one factory."""
+    """Asks one factory, and makes its claims."""
 
     def __init__(self, plan: Plan, witnesses: Witnesses, factory: Factory) -> None:
-        self.plan = plan
-        self.witnesses = witnesses
+        self._plan = plan
+        self._witnesses = witnesses
         self.factory = factory
-        self.base = plan.products[factory.product]
-        self.registry = "registry" if factory.form == "registry" else None
+        self._base = plan.products[factory.product]
         self._unknown_key = other_than(factory, UNKNOWN)
-        self.start: tuple[Step, ...] = (NewRegistry("registry", factory.product),) if self.registry else ()
-        first = {f.name: witnesses.of(f) for f in self.base.required}
-        self.arguments: Mapping[str, Operand] = {
+        is_registry = factory.form == "registry"
+        self.start: tuple[Step, ...] = (NewRegistry("registry", factory.product),) if is_registry else ()
+        first = {f.name: witnesses.of(f) for f in self._base.required}
+        self._arguments: Mapping[str, Operand] = {
             name: value for name, value in first.items() if value is not None
         }
 
     @property
     def can_ask(self) -> bool:
-        """Whether there is a value for each required field."""
-        return len(self.arguments) == len(self.base.required)
+        """Whether there is a value for each required field, of each kind too where kinds need more."""
+        if len(self._arguments) < len(self._base.required):
+            return False
+        kinds = self.factory.kinds.values() if self.factory.needs_more else ()
+        return all(self._witnesses.arguments(self._plan.products[kind]) is not None for kind in kinds)
 
-    def ask(self, key: str, arguments: Mapping[str, Operand] | None = None) -> Ask:
-        """The step that makes by this key, of first values where no others are given."""
-        return Ask("made", self.factory.product, key, arguments or self.arguments, self.registry)
+    def given(self, variant: str | None) -> Mapping[str, Operand]:
+        """First values for what a variant requires, or all variants, where none is known or none needs more."""
+        if variant is None or not self.factory.needs_more:
+            return self._arguments
+        return self._witnesses.arguments(self._plan.products[variant]) or {}
+
+    def ask(self, key: str, variant: str | None, var: str = "made") -> Ask:
+        """The step that makes a variant by this key, of first values."""
+        return self._asking(key, self.given(variant), var)
+
+    def _asking(self, key: str, arguments: Mapping[str, Operand], var: str = "made") -> Ask:
+        return asking(self._plan, self._witnesses, self.factory, var, key, arguments)
 
     def claims(self) -> Iterator[Claim]:
         """All claims of the factory; none where there is no value for a required field."""
@@ -102,70 +117,68 @@ class Asker:
             yield self._claim("kind", text, cases, member=encoded(key))
         yield self._unknown()
 
-    def _claim(
-        self,
-        group: str,
-        text: str,
-        cases: tuple[Case, ...],
-        member: str | None = None,
-        aspect: str | None = None,
-    ) -> Claim:
-        return Claim(group, self.factory.product, text, cases, member, aspect)
+    def _claim(self, group: str, text: str, cases: tuple[Case, ...], member: str | None = None) -> Claim:
+        return Claim(group, self.factory.product, text, cases, member)
 
     def _kind(self, key: str, variant: str) -> Iterator[Step]:
         """The key makes this type, with the variant's own defaults."""
-        yield self.ask(key)
+        given = self.given(variant)
+        yield self.ask(key, variant)
         yield KindIs("made", variant)
-        for field in self.base.fields:
+        for field in self._base.fields:
             path = Path("made", field.name)
-            own = self.plan.products[variant].field(field.name)
+            own = self._plan.products[variant].field(field.name)
             if field.required:
-                yield FieldIs(path, self.arguments[field.name])
+                yield FieldIs(path, given[field.name])
             elif own.default is not None:
                 yield FieldIs(path, operand_of(own.default))
             elif own.absent_by_default:
                 yield FieldAbsent(path)
+        yield from self._own(variant, given)
+
+    def _own(self, variant: str, given: Mapping[str, Operand]) -> Iterator[Step]:
+        """What only this kind has arrives too."""
+        base = {field.name for field in self._base.fields}
+        own = {name: value for name, value in given.items() if name not in base}
+        if own:
+            yield Narrow("narrowed", "made", variant)
+            for name, value in own.items():
+                yield FieldIs(Path("narrowed", name), value)
 
     def _all_given(self, key: str, variant: str) -> Iterator[Step]:
         """Every field that is given arrives, and in its own place."""
-        given = dict(self.arguments)
-        for field in self.base.fields:
-            default = self.plan.products[variant].field(field.name).default
+        given = dict(self.given(variant))
+        product = self._plan.products[variant]
+        for field in product.fields if self.factory.needs_more else self._base.fields:
+            default = product.field(field.name).default
             other = (
-                self.witnesses.of(field, 1) if field.required else self.witnesses.other_than(field, default)
+                self._witnesses.of(field, 1) if field.required else self._witnesses.other_than(field, default)
             )
             if other is not None:
                 given[field.name] = other
-        yield self.ask(key, given)
+        yield self._asking(key, given)
         yield KindIs("made", variant)
-        for name, value in given.items():
-            yield FieldIs(Path("made", name), value)
+        for field in self._base.fields:
+            if field.name in given:
+                yield FieldIs(Path("made", field.name), given[field.name])
+        yield from self._own(variant, given)
 
     def _unknown(self) -> Claim:
-        factory, given = self.factory, self.arguments
+        factory = self.factory
         limit = self._outside()
         cases: tuple[Case, ...]
+        in_vain = self.ask(self._unknown_key, None, UNKEPT)
         if factory.unknown == "error":
             failure = UnknownKey(factory.product, self._unknown_key, factory.known)
             text = "an unknown key is refused, and the error lists the known ones"
-            cases = (
-                case(
-                    *self.start,
-                    Fails(Ask(UNKEPT, factory.product, self._unknown_key, given, self.registry), failure),
-                ),
-            )
+            cases = (case(*self.start, Fails(in_vain, failure)),)
         elif factory.unknown == "nothing":
             text = "an unknown key gives nothing"
-            cases = (
-                case(
-                    *self.start,
-                    GivesNothing(Ask(UNKEPT, factory.product, self._unknown_key, given, self.registry)),
-                ),
-            )
+            cases = (case(*self.start, GivesNothing(in_vain)),)
         else:
             text = f"an unknown key gives {with_article(factory.unknown)}"
             cases = (case(*self.start, *self._kind(self._unknown_key, factory.unknown)),)
-            if self.registry:
+            if self.start:
                 key = next(key for key, variant in factory.kinds.items() if variant == factory.unknown)
                 gone = Unregister("registry", key, True)
                 cases = (*cases, case(*self.start, gone, *self._kind(self._unknown_key, factory.unknown)))
@@ -174,17 +187,18 @@ class Asker:
         return self._claim("unknown-kind", text, cases)
 
     def _outside(self) -> Case | None:
-        """A limit fails whatever becomes of unknown keys."""
-        for field in self.base.fields:
+        """A limit fails whatever becomes of unknown keys; what a record is refused for is told otherwise."""
+        if self.factory.needs_more:
+            return None
+        for field in self._base.fields:
             for limit in field.limits if not isinstance(field.type, Collection) else ():
                 edge = scalar_edge(field.type, field.limits, limit)
                 if edge is None:
                     continue
                 failure = out_of_limit(field, limit, edge.outside[0])
-                arguments = {**self.arguments, field.name: edge.outside[0]}
+                arguments = {**self._arguments, field.name: edge.outside[0]}
                 key = next(iter(self.factory.kinds))
-                ask = Fails(Ask(UNKEPT, self.factory.product, key, arguments, self.registry), failure)
-                return case(*self.start, ask, main=False)
+                return case(*self.start, Fails(self._asking(key, arguments, UNKEPT), failure), main=False)
         return None
 
 

@@ -17,12 +17,14 @@ from urform.declaration.types import (
     Type,
 )
 from urform.declaration.values import Value
+from urform.plan.asking import record_of
 from urform.plan.fault import Fault, flaw_fault, selection_of, with_field, with_making, with_product
 from urform.plan.messages import found, message
 from urform.plan.model import Bound, Factory, Field, Limit, Plan, Product, Records, Selection
 from urform.plan.operands import Arguments, BadRecord, Operand
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern
+from urform.plan.patterns.factories import Asker
 from urform.plan.record_steps import CreateAll, ReadBack, ReadRecord, ReadText, ReadWith, RecordIs
 from urform.plan.record_trees import (
     Node,
@@ -40,7 +42,7 @@ from urform.plan.record_trees import (
 )
 from urform.plan.scalars import Edge, scalar_edge
 from urform.plan.script import Case, Claim, case
-from urform.plan.steps import Ask, Equal, KindIs, Make, NewRegistry, Register
+from urform.plan.steps import Equal, KindIs, Make, NewRegistry, Register
 from urform.plan.witnesses import Witnesses, holding, size_edge
 
 NOWHERE = "nowhere_declared"
@@ -392,20 +394,19 @@ class _OfBase:
 
     def _registered(self, factory: Factory) -> Iterator[Claim]:
         """A kind that is registered while running is read with what all kinds have."""
-        name, base = self._product.name, self._product
-        last = list(factory.kinds.values())[-1]
-        operands = {field.name: self._witnesses.of(field) for field in base.required}
-        given = {field: operand for field, operand in operands.items() if operand is not None}
-        values = {n: v for n, o in given.items() if (v := self._witnesses.value(o)) is not None}
-        if len(values) < len(base.required):
+        name = self._product.name
+        asker = Asker(self._plan, self._witnesses, factory)
+        usual = [kind for kind in factory.kinds.values() if not self._plan.requires_more(kind)]
+        if not usual or not asker.can_ask:
             return
+        last = usual[-1]
         another = REGISTERED
         while another in (*factory.kinds, *self._known()):
             another += "_"
-        entries = tuple((f.called, self._trees.of(values[f.name])) for f in base.required)
-        record = Tree(((self._settings.kind, another), *entries))
+        entries = record_of(self._plan, self._witnesses, factory, asker.given(last))
+        record = Tree(((self._settings.kind, another), *entries.entries))
         begin = (NewRegistry("registry", name), Register("registry", another, last))
-        made = Ask("made", name, another, given, "registry")
+        made = asker.ask(another, last)
         read = ReadWith("read", name, record, "registry")
         told = f"{name}.{self._settings.kind} is {shown_node(self._nowhere())}; one of {self._listed(another)} is wanted"
         wrong = Wrong(below("", self._settings.kind), told)

@@ -13,7 +13,6 @@ from urform.plan.patterns import Pattern
 from urform.plan.patterns.factories import Asker, other_than
 from urform.plan.script import Claim, Step, case
 from urform.plan.steps import (
-    Ask,
     AskNamed,
     KeysAre,
     KindIs,
@@ -49,9 +48,15 @@ class _Registry:
         self._asker = asker
         self._factory = asker.factory
         self._name = asker.factory.product
-        self._key, self._variant = next(iter(self._factory.kinds.items()))
+        self._key, self._variant = self._first()
         self._last = list(self._factory.kinds.values())[-1]
         self._another = other_than(self._factory, ANOTHER)
+
+    def _first(self) -> tuple[str, str]:
+        """A key that is taken away: one that makes the same of it, where a key is tied to the fields of its kind."""
+        kinds = tuple(self._factory.kinds.items())
+        unknown = [kind for kind in kinds if self._factory.needs_more and kind[1] == self._factory.unknown]
+        return next(iter((*unknown, *kinds)))
 
     def claims(self) -> Iterator[Claim]:
         """All claims of the registry."""
@@ -63,7 +68,7 @@ class _Registry:
         return Claim("open", self._name, text, (case(*self._asker.start, *steps),), aspect=aspect)
 
     def _made(self, key: str, variant: str) -> tuple[Step, ...]:
-        return self._asker.ask(key), KindIs("made", variant)
+        return self._asker.ask(key, variant), KindIs("made", variant)
 
     def _added(self) -> Iterator[Claim]:
         key, last = self._key, self._last
@@ -102,7 +107,7 @@ class _Registry:
         )
 
     def _not_made(self, key: str, known: tuple[str, ...]) -> Iterator[Step]:
-        ask = Ask(UNKEPT, self._name, key, self._asker.arguments, self._asker.registry)
+        ask = self._asker.ask(key, self._factory.kinds[key], UNKEPT)
         if self._factory.unknown == "error":
             yield Fails(ask, UnknownKey(self._name, key, known))
         elif self._factory.unknown == "nothing":
@@ -111,7 +116,7 @@ class _Registry:
             yield from self._made(key, self._factory.unknown)
 
     def _loaded(self) -> Iterator[Claim]:
-        key, last, given = self._another, self._last, self._asker.arguments
+        key, last = self._another, self._last
         made = self._made(key, last)
         yield Claim(
             "open",
@@ -128,13 +133,13 @@ class _Registry:
                 ),
                 case(
                     *self._asker.start,
-                    LoadOnce("registry", self._name, key, last, given, THREADS),
+                    LoadOnce("registry", key, last, self._asker.ask(key, last), THREADS),
                     main=False,
                 ),
             ),
             aspect="loaded-once",
         )
-        in_vain = Ask(UNKEPT, self._name, key, given, self._asker.registry)
+        in_vain = self._asker.ask(key, last, UNKEPT)
         yield self._claim(
             "loaded-wrong",
             "a loader that gives no maker is refused, and asked again",
@@ -149,7 +154,7 @@ class _Registry:
                 "loaded-by-name",
                 f"the name of {with_article(named)} is looked up at the first ask for its key",
                 RegisterNamed("registry", key, named),
-                AskNamed("made", self._name, key, given, "registry"),
+                AskNamed(self._asker.ask(key, named)),
                 KindIs("made", named),
             )
 

@@ -436,6 +436,18 @@ std::optional<Fields> At::fields(std::string_view owner, std::string_view kind, 
     return fields;
 }
 
+RecordValue At::without(std::string_view name) const {
+    RecordValue::Object rest;
+    if (const auto *object = value_ == nullptr ? nullptr : value_->as<RecordValue::Object>()) {
+        for (const auto &entry : *object) {
+            if (entry.first != name) {
+                rest.push_back(entry);
+            }
+        }
+    }
+    return rest;
+}
+
 std::optional<std::string_view> At::kind_among(
     std::string_view owner, std::string_view name, bool is_needed, std::span<const std::string_view> kinds
 ) const {

@@ -206,6 +206,9 @@ public:
     /// What a product is read of; nothing where it is no record. The kind is empty for a product that has none.
     [[nodiscard]] std::optional<Fields> fields(std::string_view owner, std::string_view kind, Names kinds) const;
 
+    /// The record without one of its names, for a maker that reads it.
+    [[nodiscard]] RecordValue without(std::string_view name) const;
+
     /// The kind that a record tells, if it is one of these; empty where it tells none and needs none.
     [[nodiscard]] std::optional<std::string_view>
     kind(std::string_view owner, std::string_view name, bool is_needed, Names kinds) const {

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"io"
+	"maps"
 	"math"
 	"reflect"
 	"slices"
@@ -532,6 +533,27 @@ func recordMade[T any](o recordObject, made T, err error) (T, bool) {
 		problem.Path, problem.Bound, problem.Value = recordStep(limit.Field), limit.Bound, limit.Value
 	}
 	o.reading.tell(&o.at, problem)
+	return none, false
+}
+
+// recordWithout returns a record without one of its names, for a maker that reads it.
+func recordWithout(v recordValue, name string) map[string]any {
+	rest, _ := v.value.(map[string]any)
+	rest = maps.Clone(rest)
+	delete(rest, name)
+	return rest
+}
+
+// recordWhole returns what a maker made of a whole record, or tells all that it found wrong.
+func recordWhole[T any](v recordValue, made T, err error) (T, bool) {
+	var none T
+	wrong := (*RecordError)(nil)
+	if !errors.As(err, &wrong) {
+		return recordMade(recordObject{recordValue: v}, made, err)
+	}
+	for _, problem := range wrong.Problems {
+		v.reading.tell(&v.at, problem)
+	}
 	return none, false
 }
 

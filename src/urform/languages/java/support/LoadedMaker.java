@@ -50,7 +50,7 @@ final class LoadedMaker<M> {
     static Class<?> named(String owner, String name) {
         try {
             return Class.forName(name);  // «#look#»
-        } catch (ClassNotFoundException | LinkageError cause) {
+        } catch (ReflectiveOperationException cause) {
             throw refused(owner, "there is no class " + name, cause);
         }
     }
@@ -64,7 +64,7 @@ final class LoadedMaker<M> {
         try {
             Constructor<?> constructor = found.getConstructor(parameters);
             return given -> type.cast(made(owner, constructor, given));
-        } catch (NoSuchMethodException cause) {
+        } catch (ReflectiveOperationException cause) {
             throw refused(owner, "there is no public constructor " + cause.getMessage(), cause);
         }
     }

@@ -123,6 +123,14 @@ final class Reading {
             this.value = value;
         }
 
+        /** The record that this is without one of its names, for a maker that reads it. */
+        Map<String, Object> without(String name) {
+            Map<String, Object> rest = new LinkedHashMap<>();
+            ((Map<?, ?>) value).forEach((key, held) -> rest.put(String.valueOf(key), held));
+            rest.remove(name);
+            return rest;
+        }
+
         /** The same, but no message tells it. */
         Value secret() {
             isSecret = true;

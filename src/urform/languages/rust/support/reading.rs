@@ -173,6 +173,13 @@ impl fmt::Display for RecordError {
 
 impl Error for RecordError {}
 
+/// What a factory fails with whose kinds are made of records.
+impl From<RecordError> for CreationError {
+    fn from(error: RecordError) -> Self {
+        Self::maker(error)
+    }
+}
+
 /// A limit that is checked, by its name.
 pub(crate) struct Limit {
     name: &'static str,
@@ -487,6 +494,35 @@ impl<'a> At<'a> {
                 self.tell(&step_to(name), text, "twice", Bound::None, None);
             }
         }
+    }
+
+    /// The record without one of its names, for a maker that reads it.
+    pub(crate) fn without(&self, name: &str) -> Value {
+        let Some(Value::Object(entries)) = self.value else {
+            return Value::Null;
+        };
+        let rest = entries.iter().filter(|(each, _)| each != name);
+        Value::Object(rest.cloned().collect())
+    }
+
+    /// What a maker made of the whole record, or nothing, and all that it found wrong.
+    pub(crate) fn whole<T>(&self, made: Creation<T>) -> Option<T> {
+        let error = match made {
+            Ok(made) => return Some(made),
+            Err(error) => error,
+        };
+        let wrong = match &error {
+            CreationError::Maker(failure) => failure.downcast_ref::<RecordError>(),
+            _ => None,
+        };
+        match wrong {
+            Some(wrong) => self
+                .problems
+                .borrow_mut()
+                .extend(wrong.problems.iter().cloned()),
+            None => self.tell("", error.to_string(), "refused", Bound::None, None),
+        }
+        None
     }
 
     /// What a product is read of. `kind` is the name of the kind, and what may stand there.

@@ -24,13 +24,24 @@ from .hull import (
 from .lantern import Lantern, LanternBuilder
 from .leg import Leg
 from .light_rhythm import LightRhythm, LightRhythmPool
-from .mark import Beacon, Buoy, Mark, MarkFields, MarkKey, MarkMaker, MarkRegistry
+from .mark import (
+    Beacon,
+    Buoy,
+    BuoyFields,
+    Mark,
+    MarkFields,
+    MarkKey,
+    MarkMaker,
+    MarkRegistry,
+)
 from .mooring import (
     ChainMooring,
+    ChainMooringFields,
     Mooring,
     MooringFields,
     MooringKey,
     SinkerMooring,
+    SinkerMooringFields,
     mooring,
 )
 from .outfit import IceOutfit, OpenWaterOutfit, Outfit, OutfitKey, outfit
@@ -51,7 +62,9 @@ __all__ = [
     "AnyTideOffset",
     "Beacon",
     "Buoy",
+    "BuoyFields",
     "ChainMooring",
+    "ChainMooringFields",
     "Chart",
     "CreationError",
     "DuplicateKeyError",
@@ -87,6 +100,7 @@ __all__ = [
     "RefusedError",
     "Side",
     "SinkerMooring",
+    "SinkerMooringFields",
     "SparHull",
     "SparHullCreator",
     "SteelHull",

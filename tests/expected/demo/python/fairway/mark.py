@@ -7,6 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from threading import Lock
 from typing import (
+    Any,
     ClassVar,
     Literal,
     NotRequired,
@@ -15,6 +16,7 @@ from typing import (
     TypedDict,
     Unpack,
     final,
+    overload,
 )
 
 from . import mark_operations
@@ -126,6 +128,12 @@ class MarkFields(TypedDict):
     reflective: NotRequired[bool]
 
 
+class BuoyFields(MarkFields, total=False):
+    """The fields of every buoy; one that is left out takes its default."""
+
+    draught: float
+
+
 MarkKey: TypeAlias = Literal["beacon", "buoy"]
 
 
@@ -153,7 +161,11 @@ class MarkRegistry:
         self._lock = Lock()
         self._makers: dict[str, MarkMaker] = {Buoy.key: Buoy, Beacon.key: Beacon}
 
-    def create(self, key: MarkKey | str, /, **fields: Unpack[MarkFields]) -> Mark:
+    @overload
+    def create(self, key: Literal["buoy"], /, **fields: Unpack[BuoyFields]) -> Buoy: ...
+    @overload
+    def create(self, key: MarkKey | str, /, **fields: Unpack[MarkFields]) -> Mark: ...
+    def create(self, key: str, /, **fields: Any) -> Mark:
         """Create a mark of this kind; an unknown key is refused."""
         maker = self._makers.get(key)
         if maker is None:

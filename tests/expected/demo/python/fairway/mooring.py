@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from typing import ClassVar, Literal, TypeAlias, TypedDict, Unpack, final
+from typing import Any, ClassVar, Literal, TypeAlias, TypedDict, Unpack, final, overload
 
 from .checks import INF, given, integer, new, real
 
@@ -132,10 +132,32 @@ class MooringFields(TypedDict, total=False):
     slack: float
 
 
+class ChainMooringFields(MooringFields, total=False):
+    """The fields of every chain mooring; one that is left out takes its default."""
+
+    links: int
+
+
+class SinkerMooringFields(MooringFields, total=False):
+    """The fields of every sinker mooring; one that is left out takes its default."""
+
+    mass: int
+
+
 MooringKey: TypeAlias = Literal["chain_mooring", "sinker_mooring"]
 
 
-def mooring(key: MooringKey | str, /, **fields: Unpack[MooringFields]) -> Mooring:
+@overload
+def mooring(
+    key: Literal["chain_mooring"], /, **fields: Unpack[ChainMooringFields]
+) -> ChainMooring: ...
+@overload
+def mooring(
+    key: Literal["sinker_mooring"], /, **fields: Unpack[SinkerMooringFields]
+) -> SinkerMooring: ...
+@overload
+def mooring(key: MooringKey | str, /, **fields: Unpack[MooringFields]) -> Mooring: ...
+def mooring(key: str, /, **fields: Any) -> Mooring:
     """Create a mooring of this kind; a chain mooring for an unknown key."""
     match key:
         case SinkerMooring.key:

@@ -432,7 +432,7 @@ impl MarkRegistry {
         let loaded = LoadedMaker::new(loader);
         self.register(
             key,
-            Box::new(move |station, position, options| loaded.get()?(station, position, options)),
+            Box::new(move |station, position, options| (loaded.get()?)(station, position, options)),
         )
     }
 

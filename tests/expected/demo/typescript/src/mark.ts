@@ -221,6 +221,28 @@ export class Beacon extends Mark {
 /** The declared keys, which editors offer; any other text is accepted too. */
 export type MarkKey = "beacon" | "buoy" | (string & {});
 
+/** What each kind is given, and what it is, by its key. */
+export interface MarkKinds {
+  readonly buoy: {
+    given: [fields: BuoyFields];
+    made: Buoy;
+  };
+  readonly beacon: {
+    given: [fields: MarkFields];
+    made: Beacon;
+  };
+}
+
+/** What the kind of a key is given; one that is not declared takes what all do. */
+export type MarkGiven<K> = K extends keyof MarkKinds
+  ? MarkKinds[K]["given"]
+  : [fields: MarkFields];
+
+/** What a key makes. */
+export type MarkMade<K> = K extends keyof MarkKinds
+  ? MarkKinds[K]["made"]
+  : Mark;
+
 /** Makes one kind of mark. */
 export type MarkMaker = (fields: MarkFields) => Mark;
 
@@ -234,12 +256,13 @@ export class MarkRegistry {
 
   /** Starts with the declared kinds. */
   constructor() {
-    this.register("buoy", (fields) => new Buoy(fields));
+    this.register("buoy", (fields) => new Buoy(fields as BuoyFields));
     this.register("beacon", (fields) => new Beacon(fields));
   }
 
   /** Creates a mark of this kind; an unknown key is refused. */
-  make(key: MarkKey, fields: MarkFields): Mark {
+  make<K extends MarkKey>(key: K, ...given: MarkGiven<K>): MarkMade<K>;
+  make(key: string, fields: MarkFields): Mark {
     const maker = this.#makers.get(key);
     if (maker === undefined) {
       throw new UnknownKeyError("Mark", key, this.keys());
@@ -282,7 +305,11 @@ export class MarkRegistry {
   }
 
   /** Like `make`, and imports the module of the kind before where there is one. */
-  async makeLater(key: MarkKey, fields: MarkFields): Promise<Mark> {
+  async makeLater<K extends MarkKey>(
+    key: K,
+    ...given: MarkGiven<K>
+  ): Promise<MarkMade<K>>;
+  async makeLater(key: string, fields: MarkFields): Promise<Mark> {
     await this.#imported.get(key)?.load();
     return this.make(key, fields);
   }

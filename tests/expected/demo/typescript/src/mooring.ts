@@ -180,12 +180,38 @@ export class SinkerMooring extends Mooring {
 /** The declared keys, which editors offer; any other text is accepted too. */
 export type MooringKey = "chain_mooring" | "sinker_mooring" | (string & {});
 
+/** What each kind is given, and what it is, by its key. */
+export interface MooringKinds {
+  readonly chain_mooring: {
+    given: [fields?: ChainMooringFields];
+    made: ChainMooring;
+  };
+  readonly sinker_mooring: {
+    given: [fields?: SinkerMooringFields];
+    made: SinkerMooring;
+  };
+}
+
+/** What the kind of a key is given; one that is not declared takes what all do. */
+export type MooringGiven<K> = K extends keyof MooringKinds
+  ? MooringKinds[K]["given"]
+  : [fields?: MooringFields];
+
+/** What a key makes. */
+export type MooringMade<K> = K extends keyof MooringKinds
+  ? MooringKinds[K]["made"]
+  : Mooring;
+
 /** Creates a mooring of this kind; a chain mooring for an unknown key. */
-export function mooring(key: MooringKey, fields: MooringFields = {}): Mooring {
+export function mooring<K extends MooringKey>(
+  key: K,
+  ...given: MooringGiven<K>
+): MooringMade<K>;
+export function mooring(key: string, fields: MooringFields = {}): Mooring {
   switch (key) {
     case "sinker_mooring":
-      return new SinkerMooring(fields);
+      return new SinkerMooring(fields as SinkerMooringFields);
     default:
-      return new ChainMooring(fields);
+      return new ChainMooring(fields as ChainMooringFields);
   }
 }

@@ -51,7 +51,7 @@ final class LoadedMaker<M> {
     static Class<?> named(String owner, String name) {
         try {
             return Class.forName(name);
-        } catch (ClassNotFoundException | LinkageError cause) {
+        } catch (ReflectiveOperationException cause) {
             throw refused(owner, "there is no class " + name, cause);
         }
     }
@@ -65,7 +65,7 @@ final class LoadedMaker<M> {
         try {
             Constructor<?> constructor = found.getConstructor(parameters);
             return given -> type.cast(made(owner, constructor, given));
-        } catch (NoSuchMethodException cause) {
+        } catch (ReflectiveOperationException cause) {
             throw refused(owner, "there is no public constructor " + cause.getMessage(), cause);
         }
     }
