@@ -10,6 +10,7 @@ from rich.text import Text
 
 from urform.cli.common import FINDING, OK, err, not_written, out, valid_declaration
 from urform.cli.render import counted, show_left_out, shown
+from urform.dataclasses import dataclass
 from urform.declaration.model import Declaration
 from urform.languages import Target
 from urform.languages.sources import source_digest
@@ -30,7 +31,6 @@ from urform.output.folder import OutputError
 from urform.output.generating import Asked, Generated, generate_all, root_of
 from urform.output.writing import in_the_way, up_to_date
 from urform.plan import build
-from urform.records import dataclass
 
 STALE = (NEW, CHANGED, EDITED, REMOVED, IN_THE_WAY)
 LISTED = 40  # files by name; more are only counted

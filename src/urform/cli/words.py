@@ -75,7 +75,9 @@ WORDS: dict[str, str] = {
     "refuse": "refuse (claims): such values give no product: one entry fails with the reason, the other gives nothing. What is\n"
     "missing stays an error in both.\n\nexample: refuse/TideOffset:1",
     "factory": "factory (pattern): makes one of several types from a key or from values, in one place instead of a switch in\n"
-    "many. Forms: simple, registry, creators, by_values.",
+    "many. Forms: simple, registry, creators, by_values.\n\n"
+    "A kind with required fields of its own needs `records: true`. Python and TypeScript then tie its key to its fields;\n"
+    "in Java, Go, Rust and C++ the entry by key takes a record, and the constructor is for who knows the kind.",
     "builder": "builder (pattern): values in any order, some left out, presets for usual cases, all that is missing told at once.\n\n"
     "When it pays: many optional fields, arguments of one type that get swapped, values that arrive one by one.\n"
     "When it is too much: for two fields, or where the language has named arguments and nothing else is asked.\n\n"

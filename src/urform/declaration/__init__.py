@@ -5,11 +5,11 @@ from __future__ import annotations
 from contextlib import suppress
 from pathlib import Path
 
+from urform.dataclasses import dataclass
 from urform.declaration.catalogue.files import TOO_MANY_PROBLEMS
 from urform.declaration.document import Document, MappingNode, read_file, read_text
 from urform.declaration.model import Declaration
 from urform.declaration.problems import MOST_PROBLEMS, Problem, Problems, TooManyProblems
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,6 +11,7 @@ import json
 import re
 from collections.abc import Mapping
 
+from urform.dataclasses import dataclass
 from urform.declaration.catalogue import conditions as catalogue
 from urform.declaration.model import WrittenCondition
 from urform.declaration.place import Place
@@ -26,7 +27,6 @@ from urform.declaration.types import (
     Type,
 )
 from urform.prose import listing
-from urform.records import dataclass
 
 ORDER = ("<", "<=", ">", ">=")
 FUNCTIONS = ("blank", "size", "present")

@@ -11,10 +11,10 @@ import operator
 from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 
+from urform.dataclasses import dataclass
 from urform.declaration import conditions as written
 from urform.declaration.types import INTEGER, REAL, ChoiceType, Type
 from urform.declaration.values import Word
-from urform.records import dataclass
 
 BLANKS = "\t\n\v\f\r "
 

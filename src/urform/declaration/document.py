@@ -12,10 +12,10 @@ from dataclasses import field
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from urform.dataclasses import dataclass
 from urform.declaration.catalogue import files as catalogue
 from urform.declaration.place import START, Place
 from urform.declaration.problems import Kind, Problems, TooManyProblems
-from urform.records import dataclass
 
 if TYPE_CHECKING:
     from collections.abc import Iterator

@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 from functools import lru_cache
 from typing import Any
 
+from urform.dataclasses import dataclass
 from urform.declaration.decisions import (
     BLANKS,
     SIGNS,
@@ -23,7 +24,6 @@ from urform.declaration.decisions import (
     fields_of,
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
-from urform.records import dataclass
 
 Plain = str | float | range | None  # what conditions see of a value; of a collection its length
 Seen = Mapping[str, Plain]  # by field; None is absent

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import field
 
+from urform.dataclasses import dataclass
 from urform.declaration.document import Document, Node
 from urform.declaration.place import Place
 from urform.declaration.types import Type
-from urform.records import dataclass
 
 # The limits that a declaration may write, and what they mean is in `limits.py`.
 LIMIT_NAMES = ("min", "max", "above", "below", "not_blank", "min_length", "max_length", "one_of")

@@ -10,9 +10,9 @@ import difflib
 from collections.abc import Iterable
 from textwrap import dedent
 
+from urform.dataclasses import dataclass
 from urform.declaration.place import START, Place
 from urform.prose import listing
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

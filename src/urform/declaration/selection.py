@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from urform.dataclasses import dataclass
 from urform.declaration import conditions
 from urform.declaration.decisions import Constant, Decision, decision
 from urform.declaration.evaluation import Asked, Plain, Seen, evaluation, plain
@@ -11,7 +12,6 @@ from urform.declaration.model import Declaration, Field, Product, WrittenConditi
 from urform.declaration.problems import Problems
 from urform.declaration.types import Collection, ListOf, MapOf, SetOf, Type
 from urform.declaration.values import Entries, Items, Value
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

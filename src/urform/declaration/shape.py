@@ -11,11 +11,11 @@ import re
 from dataclasses import field
 from typing import TypeVar
 
+from urform.dataclasses import dataclass
 from urform.declaration.catalogue import shapes as catalogue
 from urform.declaration.document import MappingNode, Node, ScalarNode, SequenceNode
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean
-from urform.records import dataclass
 
 LOWER_SNAKE = re.compile(r"[a-z][a-z0-9]*(_[a-z0-9]+)*")
 UPPER_CAMEL = re.compile(r"[A-Z][A-Za-z0-9]*")

@@ -5,10 +5,10 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
+from urform.dataclasses import dataclass
 from urform.declaration.catalogue import types as catalogue
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean
-from urform.records import dataclass
 
 SCALARS = ("text", "integer", "real", "boolean")
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import field
 
+from urform.dataclasses import dataclass
 from urform.declaration.limits import breaks
 from urform.declaration.model import Limit
 from urform.declaration.types import ListOf, MapOf, SetOf
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

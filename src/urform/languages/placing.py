@@ -9,7 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 
-from urform.records import dataclass
+from urform.dataclasses import dataclass
 
 CODE, TESTS, BUILD, EXAMPLE = "code", "tests", "build", "example"  # the parts of a project
 

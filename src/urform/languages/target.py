@@ -11,8 +11,8 @@ from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
+from urform.dataclasses import dataclass
 from urform.languages.placing import BUILD, CODE, NONE, PLACING, PROJECT, TESTS, Place, Setting, place_of
-from urform.records import dataclass
 
 if TYPE_CHECKING:
     from urform.plan.model import Plan

@@ -8,10 +8,10 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import field, replace
 from pathlib import PurePosixPath
 
+from urform.dataclasses import dataclass
 from urform.languages.target import File, Stub
 from urform.output.folder import Folder
 from urform.output.manifest import Ours, content_hash
-from urform.records import dataclass
 
 STATES = NEW, CHANGED, UNCHANGED, OVERWRITTEN, EDITED, REMOVED, KEPT, USERS, IN_THE_WAY = (
     "new",

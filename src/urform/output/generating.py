@@ -11,6 +11,7 @@ from dataclasses import field
 from itertools import chain
 from pathlib import Path
 
+from urform.dataclasses import dataclass
 from urform.languages.target import File, Target, Unsupported
 from urform.output.changes import Change
 from urform.output.manifest import owner_of
@@ -25,7 +26,6 @@ from urform.output.writing import (
 )
 from urform.plan import claims_by_owner
 from urform.plan.model import Plan
-from urform.records import dataclass
 
 SELDOM = 50_000  # new objects, after which circles are looked for
 FEW = 50  # products that are generated sooner than processes are started

@@ -13,8 +13,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import field
 from typing import Any
 
+from urform.dataclasses import dataclass
 from urform.output.folder import Folder, OutputError, is_inside
-from urform.records import dataclass
 
 MANIFEST = ".urform.json"
 WORKING = ".urform-writing"  # a folder that is there only while files are written, or after a run was killed

@@ -14,6 +14,7 @@ from contextlib import ExitStack, contextmanager, suppress
 from dataclasses import replace
 from pathlib import Path
 
+from urform.dataclasses import dataclass
 from urform.languages.target import File
 from urform.output.changes import (
     EDITED,
@@ -38,7 +39,6 @@ from urform.output.manifest import (
     read_manifests,
     read_ours,
 )
-from urform.records import dataclass
 
 
 class InTheWay(OutputError):

@@ -12,6 +12,7 @@ from dataclasses import fields
 from functools import cache, lru_cache
 from itertools import groupby
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import TEXT, ChoiceType, ListOf, MapOf, ProductType, SetOf, Type
 from urform.plan.making_steps import HiddenConstructor, PoolOnce, PoolReleased, PoolUnhindered, SameObject
 from urform.plan.model import Plan
@@ -30,7 +31,6 @@ from urform.plan.steps import (
     OneInstance,
     RegisterNamed,
 )
-from urform.records import dataclass
 
 # What a step needs whatever it hands in.
 NEEDED: dict[type, tuple[str, ...]] = {

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence, Set
 from dataclasses import replace
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import Collection, ProductType, Type, innermost
 from urform.plan.model import Field, Plan, Product
-from urform.records import dataclass
 
 
 def components(uses: Mapping[str, Sequence[str]]) -> dict[str, int]:

@@ -9,11 +9,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import ProductType
 from urform.plan.flaws import NEEDED, flawed, in_words
 from urform.plan.model import Factory, Family, Field, Making, Plan, Product, Selection
 from urform.plan.script import Claim
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from urform.dataclasses import dataclass
 from urform.plan.operands import Arguments, Operand, Path
-from urform.records import dataclass
 
 # --- factories by values ----------------------------------------------------------------------------------
 

@@ -11,6 +11,7 @@ from dataclasses import field, replace
 from functools import cached_property
 from typing import TypeVar
 
+from urform.dataclasses import dataclass
 from urform.declaration.decisions import Literal, comparisons
 from urform.declaration.selection import Deciding, empty
 from urform.declaration.types import (
@@ -25,7 +26,6 @@ from urform.declaration.types import (
     parts,
 )
 from urform.declaration.values import Absent, Made, Value
-from urform.records import dataclass
 
 Bound = int | float | bool | tuple[str | int, ...] | None
 

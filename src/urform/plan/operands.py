@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import Type
 from urform.declaration.values import Value
 from urform.plan.model import Bound
-from urform.records import dataclass
 
 # --- what can be handed in -----------------------------------------------------------------------------
 

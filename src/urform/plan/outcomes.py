@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from urform.dataclasses import dataclass
 from urform.plan.making_steps import AskRole, Build, ExemplarAdd, ExemplarGet, FamilyOf, PoolAsk, Select
 from urform.plan.operands import Failure
 from urform.plan.record_steps import ReadRecord, ReadText, ReadWith
 from urform.plan.steps import Ask, ChangeOne, Make, ReadWord, Register, Set
-from urform.records import dataclass
 
 UNKEPT = ""  # the variable of a call of which nothing is kept
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from urform.dataclasses import dataclass
 from urform.plan.record_trees import Node
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,6 +9,7 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator, Mapping
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import (
     ChoiceType,
     Collection,
@@ -30,7 +31,6 @@ from urform.declaration.values import (
 )
 from urform.plan.messages import quoted, real_text
 from urform.plan.model import Field, Plan, Product, Records
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

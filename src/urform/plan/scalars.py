@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterator
 from itertools import islice
 
+from urform.dataclasses import dataclass
 from urform.declaration.limits import LENGTHS, NUMERIC, breaks
 from urform.declaration.model import Limit as DeclaredLimit
 from urform.declaration.place import START
@@ -23,7 +24,6 @@ from urform.declaration.values import (
 )
 from urform.plan.model import Limit
 from urform.plan.operands import Operand
-from urform.records import dataclass
 
 BUOYANT = (
     "\N{RING BUOY}"  # outside the Basic Multilingual Plane: two UTF-16 units, four bytes, one code point

@@ -6,8 +6,8 @@ idiom. A step that a language cannot express takes its whole case with it (see `
 
 from __future__ import annotations
 
+from urform.dataclasses import dataclass
 from urform.plan import making_steps, outcomes, record_steps, steps
-from urform.records import dataclass
 
 Step = (
     steps.Make

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import field
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import Type
 from urform.declaration.values import Absent, Value
 from urform.plan.operands import Arguments, Operand, Path
 from urform.plan.record_trees import Node
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import replace
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import ProductType
 from urform.declaration.values import Value
 from urform.plan.asking import asking
@@ -37,7 +38,6 @@ from urform.plan.script import Step
 from urform.plan.steps import Ask, Hold, Make, NewRegistry, Set
 from urform.plan.witnesses import Witnesses
 from urform.prose import snake
-from urform.records import dataclass
 
 MISSPELT = "misspelt"
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from itertools import islice
 
+from urform.dataclasses import dataclass
 from urform.declaration.ranges import length_range
 from urform.declaration.types import (
     BOOLEAN,
@@ -42,7 +43,6 @@ from urform.plan.operands import Keyed, Operand, Several, Witness
 from urform.plan.scalars import LONG, Edge, Limits, as_declared, integers, reals, texts
 from urform.plan.selecting import Selecting
 from urform.plan.sizes import sized
-from urform.records import dataclass
 
 
 class Witnesses:

@@ -15,6 +15,7 @@ from concurrent.futures import ThreadPoolExecutor
 from itertools import islice
 from pathlib import Path
 
+from urform.dataclasses import dataclass
 from urform.languages import Emission, Target
 from urform.languages.target import Found, TestAddress, Trial
 from urform.output.writing import write_project
@@ -22,7 +23,6 @@ from urform.plan.capabilities import REASONS
 from urform.plan.fault import Fault
 from urform.plan.model import Plan
 from urform.plan.script import Claim
-from urform.records import dataclass
 from urform.verification.known import Known, key_of
 from urform.verification.processes import Processes
 from urform.verification.verdicts import (

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from dataclasses import replace
 from itertools import zip_longest
 
+from urform.dataclasses import dataclass
 from urform.plan.fault import Fault
-from urform.records import dataclass
 from urform.verification.verdicts import Challenge
 
 

@@ -7,9 +7,9 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import field
 from pathlib import Path
 
+from urform.dataclasses import dataclass
 from urform.languages import Emission
 from urform.plan.script import Claim
-from urform.records import dataclass
 from urform.verification.results import HELD, PASSED, Verification
 from urform.verification.verdicts import CAUGHT, IMPOSSIBLE, NOT_RUN, Challenge, FaultResult
 

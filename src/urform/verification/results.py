@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import field
 
-from urform.records import dataclass
+from urform.dataclasses import dataclass
 
 PASSED, FAILED, HELD, NOT_SHOWN, NOT_RUN = "passed", "failed", "held", "not shown", "not run"
 

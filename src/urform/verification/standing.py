@@ -6,12 +6,12 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
 
+from urform.dataclasses import dataclass
 from urform.languages import Emission, Target
 from urform.languages.target import File
 from urform.output.folder import OutputError
 from urform.plan.model import Plan
 from urform.plan.script import Claim
-from urform.records import dataclass
 
 
 class NothingThere(OutputError):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
-from urform.records import dataclass
+from urform.dataclasses import dataclass
 
 CAUGHT = "caught"
 ELSEWHERE = "caught elsewhere"

@@ -11,6 +11,7 @@ from contextlib import AbstractContextManager, nullcontext
 from dataclasses import replace
 from pathlib import Path
 
+from urform.dataclasses import dataclass
 from urform.languages import Emission, Target
 from urform.languages.target import SECONDS_A_TEST, Found, Ran, TestAddress, TestResult
 from urform.output.changes import EDITED, KEPT
@@ -18,7 +19,6 @@ from urform.output.manifest import owner_of
 from urform.output.writing import alone, clean, commit, prepare, refuse_what_is_in_the_way, write_project
 from urform.plan.model import Plan
 from urform.plan.script import Claim
-from urform.records import dataclass
 from urform.verification.processes import Processes
 from urform.verification.results import (
     FAILED,

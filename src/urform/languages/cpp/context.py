@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from urform.dataclasses import dataclass
 from urform.languages.cpp.expressions import Expressions, moved
 from urform.languages.cpp.names import Names
 from urform.languages.placing import TESTS, Place, place_of
 from urform.languages.rendering.templates import Templates
 from urform.plan.model import Plan, Product
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

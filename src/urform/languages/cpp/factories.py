@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from urform.dataclasses import dataclass
 from urform.declaration.decisions import Decision, fields_of
 from urform.declaration.types import Collection
 from urform.languages.cpp.conditions import Conditions, Subject
@@ -11,7 +12,6 @@ from urform.languages.cpp.products import otherwise
 from urform.languages.naming.names import beside, snake
 from urform.languages.rendering.prose import of_unknown_key
 from urform.plan.model import Factory, Field, Product, Selection
-from urform.records import dataclass
 
 View = dict[str, object]
 

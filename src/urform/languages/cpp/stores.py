@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import ProductType
 from urform.languages.cpp.builders import builder_view
 from urform.languages.cpp.context import Context
@@ -13,7 +14,6 @@ from urform.languages.cpp.factories import factory_view
 from urform.languages.naming.names import STORE_NAMES, beside, snake, spoken
 from urform.plan.model import Factory, Pool, Product, Prototype
 from urform.prose import with_article
-from urform.records import dataclass
 
 View = dict[str, object]
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import TEXT, ProductType, Type, innermost
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.expressions import Expressions, is_copied
 from urform.plan.model import Field, Product
 from urform.plan.operands import Operand, Var, Witness
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

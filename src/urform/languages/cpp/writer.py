@@ -269,6 +269,16 @@ class Writer(StepWriter):
     def record_entries(self, product: str) -> dict[str, str]:
         return {"name": snake(product)}
 
+    def asked_record(self, node: Node) -> str:
+        """In the walk-through without the helpers of tests."""
+        match node if self.prints else None:
+            case Tree(entries):
+                pairs = (f"{{{text_literal(name)}, {self.asked_record(held)}}}" for name, held in entries)
+                return f"RecordValue::Object{{{', '.join(pairs)}}}"
+            case tuple(items):
+                return f"RecordValue::List{{{', '.join(map(self.asked_record, items))}}}"
+        return self.node(node)
+
     def node(self, node: Node) -> str:
         match node:
             case Tree(entries):

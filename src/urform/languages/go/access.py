@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import Collection, MapOf, SetOf
 from urform.languages.go.context import Context
 from urform.languages.naming.names import pascal, spoken, unique
 from urform.plan.model import Field, Product
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

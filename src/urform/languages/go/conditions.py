@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from urform.dataclasses import dataclass
 from urform.declaration.decisions import (
     All,
     Blank,
@@ -18,7 +19,6 @@ from urform.declaration.decisions import (
 from urform.declaration.types import INTEGER, REAL, ChoiceType, Collection, SetOf, Type
 from urform.declaration.values import Word
 from urform.languages.go.expressions import Expressions, text_literal
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

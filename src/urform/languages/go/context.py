@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import re
 
+from urform.dataclasses import dataclass
 from urform.languages.go.expressions import Expressions, options_type
 from urform.languages.go.names import EMBEDDED_METHODS, USED_METHODS, Names
 from urform.languages.go.views import imports_of, joined
 from urform.languages.naming.names import camel, pascal
 from urform.languages.rendering.templates import Templates
 from urform.plan.model import Field, Operation, Plan, Product
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Mapping
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import (
     BOOLEAN,
     INTEGER,
@@ -29,7 +30,6 @@ from urform.languages.rendering.literals import Characters
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, NoWord, Null, Operand, Several, Strange, Var, Witness
-from urform.records import dataclass
 
 SCALARS: dict[Type, str] = {TEXT: "string", INTEGER: "int64", REAL: "float64", BOOLEAN: "bool"}
 _POINTERS: dict[Type, str] = {INTEGER: "Int", REAL: "Real"}  # a constant is of another type in Go

@@ -102,7 +102,7 @@ MARKED: Marked = {
     "tells-first-problem": {"reading.tell": "if len(r.problems) == 0 {\n\t{line}\n}"},
     "loses-path": {"reading.step": "if p.up.up != nil {\n\treturn p.up.path()\n}\n{line}"},
     "any-kind": {"reading.kind": "if values[name] != nil {\n\treturn kinds[0]\n}\n{line}"},
-    "takes-doubled": {"reading.doubled": "if twice := doubled(nil); len(twice) > 0 {"},
+    "takes-doubled": {"reading.doubled": "if namesIn(text) > 0 {"},
     # --- fields -------------------------------------------------------------------------------------------
     "equal-by-identity": {
         "product.equal": "{line}\n%% if p.type == flaw.type\n\treturn any(other) == any(«p.letter»)\n%% endif"

@@ -39,7 +39,7 @@ from urform.plan.operands import (
     Several,
     UnknownKey,
 )
-from urform.plan.record_trees import Node, json_source
+from urform.plan.record_trees import Node, Tree, json_source
 from urform.plan.scalars import as_declared
 from urform.plan.script import Step
 
@@ -281,6 +281,20 @@ class Writer(StepWriter):
 
     def record(self, node: Node) -> str:
         return self.literal(json_source(node))
+
+    def asked_record(self, node: Node) -> str:
+        """In the walk-through without the helpers of tests."""
+        match node if self.prints else None:
+            case Tree(entries):
+                pairs = (f"{self.literal(name)}: {self.asked_record(held)}" for name, held in entries)
+                return f"map[string]any{{{', '.join(pairs)}}}"
+            case tuple(items):
+                return f"[]any{{{', '.join(map(self.asked_record, items))}}}"
+            case str(text):
+                return self.literal(text)
+            case bool() | int() | float():
+                return json_source(node)
+        return self.node(node)
 
     def node(self, node: Node) -> str:
         return f"parsed(t, {self.literal(json_source(node))})"

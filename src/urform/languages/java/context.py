@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import NOTHING, Collection
 from urform.languages.java.docs import KEY, OPTIONS, as_parameter
 from urform.languages.java.expressions import PRIMITIVES, Expressions, is_settled
@@ -11,7 +12,6 @@ from urform.languages.naming.names import pascal, spoken
 from urform.languages.placing import Place, place_of
 from urform.languages.rendering.templates import Templates
 from urform.plan.model import Field, Operation, Plan, Product
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

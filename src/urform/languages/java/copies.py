@@ -6,10 +6,10 @@ too, `copied(again)` does either, and `copy()` is `copied(true)`.
 
 from __future__ import annotations
 
+from urform.dataclasses import dataclass
 from urform.languages.java.context import Context
 from urform.languages.rendering.prose import clone_sentences
 from urform.plan.model import Field, Product
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from urform.dataclasses import dataclass
 from urform.languages.java.context import Context
 from urform.languages.java.docs import KEY, REFUSED, UNKNOWN
 from urform.languages.java.expressions import text_literal
@@ -12,7 +13,6 @@ from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import article, beside, pascal
 from urform.languages.rendering.prose import of_unknown_key
 from urform.plan.model import Factory, Product
-from urform.records import dataclass
 
 RECORD = ("record", "a map of names and values; it need not tell the kind")
 

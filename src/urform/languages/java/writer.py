@@ -108,6 +108,7 @@ PRINTING = {
     'System.out.println("  equal: " + «left».equals(«right»));',
     "print counts": 'System.out.println("  made " + «on».made() + " and reused " + «on».reused());',
 }
+MOST_OF_MAP = 10  # names and values that `Map.of` takes
 OWN = {ListOf: "ArrayList", SetOf: "LinkedHashSet", MapOf: "HashMap"}  # the caller's collections
 
 
@@ -185,6 +186,19 @@ class Writer(StepWriter):
 
     def record_entries(self, product: str) -> dict[str, str]:
         return {"name": pascal(product), "type": self.names.type(product)}
+
+    def asked_record(self, node: Node) -> str:
+        """In the walk-through without the helpers of tests."""
+        match node if self.prints else None:
+            case Tree(entries) if len(entries) > MOST_OF_MAP:
+                pairs = (f"Map.entry({text_literal(k)}, {self.asked_record(v)})" for k, v in entries)
+                return f"Map.ofEntries({', '.join(pairs)})"
+            case Tree(entries):
+                parts = [part for k, v in entries for part in (text_literal(k), self.asked_record(v))]
+                return f"Map.of({', '.join(parts)})"
+            case tuple(items):
+                return f"List.of({', '.join(map(self.asked_record, items))})"
+        return self.node(node)
 
     def node(self, node: Node) -> str:
         match node:

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import field
 
-from urform.records import dataclass
+from urform.dataclasses import dataclass
 
 
 @dataclass(frozen=True, slots=True)

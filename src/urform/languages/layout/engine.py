@@ -16,9 +16,9 @@ from collections.abc import Iterator
 from functools import cache, lru_cache
 from itertools import chain
 
+from urform.dataclasses import dataclass
 from urform.languages.layout.columns import TAB, aligned, keys_in_columns
 from urform.languages.layout.signs import cut, elements_of, last_brackets, links, outside
-from urform.records import dataclass
 
 NO_BREAK = "\x02"  # at the start of a line: it is laid out already
 

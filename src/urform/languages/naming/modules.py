@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import ProductType, Type, innermost
 from urform.plan.circles import components
 from urform.plan.model import Plan, Product
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from urform.dataclasses import dataclass
 from urform.languages.naming.modules import Module
 from urform.languages.placing import CODE, TESTS, Place, place_of
 from urform.languages.python.expressions import Expressions
 from urform.languages.python.names import Names
 from urform.languages.rendering.templates import Templates
 from urform.plan.model import Field, Plan, Product
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import ListOf, MapOf, ProductType, Type
 from urform.languages.python.context import Context
 from urform.languages.rendering.prose import clone_sentences
 from urform.plan.model import Field, Product
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,10 +6,10 @@ import re
 from collections.abc import Sequence
 from pathlib import Path
 
+from urform.dataclasses import dataclass
 from urform.languages.python.layout import STYLE
 from urform.languages.rendering.comments import plain, wrapped
 from urform.languages.rendering.pieces import Dialect
-from urform.records import dataclass
 
 HERE = Path(__file__).parent
 

@@ -15,8 +15,8 @@ import re
 from collections.abc import Callable, Mapping, Sequence
 from typing import TypeVar
 
+from urform.dataclasses import dataclass
 from urform.plan.model import Flaw, Plan
-from urform.records import dataclass
 
 _GROUP = re.compile(r"\\(\d)")
 _PLACE = re.compile(r"«(\w+)»")

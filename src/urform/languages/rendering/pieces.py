@@ -10,7 +10,7 @@ import re
 from collections.abc import Iterable, Iterator, Set
 from functools import cache
 
-from urform.records import dataclass
+from urform.dataclasses import dataclass
 
 _APART = re.compile(r"\n\n+(?=[^\s)}\]])(?!(?:private|protected|public):)")
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from urform.dataclasses import dataclass
 from urform.declaration.decisions import (
     All,
     Blank,
@@ -18,7 +19,6 @@ from urform.declaration.decisions import (
 from urform.declaration.types import INTEGER, REAL, TEXT, Collection, Type
 from urform.declaration.values import Word
 from urform.languages.rust.expressions import Expressions, text_literal
-from urform.records import dataclass
 
 # What clippy would have written otherwise; conditions stand as they were declared.
 LINTS = (

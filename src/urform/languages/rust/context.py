@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping, Set
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import ProductType
 from urform.languages.placing import Place, place_of
 from urform.languages.rendering.templates import Templates
@@ -12,7 +13,6 @@ from urform.languages.rust.expressions import Expressions
 from urform.languages.rust.names import Names
 from urform.languages.rust.views import HOMES, STANDARD
 from urform.plan.model import Plan, Product
-from urform.records import dataclass
 
 WORD = re.compile(r"(?<!::)\b[A-Za-z_]\w*\b")  # not a word of a choice
 

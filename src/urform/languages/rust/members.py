@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import (
     BOOLEAN,
     REAL,
@@ -20,7 +21,6 @@ from urform.languages.rendering.fields import field_doc
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import is_copied, text_literal
 from urform.plan.model import Field, Limit
-from urform.records import dataclass
 
 Lines = Iterator[str]
 

@@ -8,7 +8,7 @@ from dataclasses import field
 from functools import lru_cache
 from itertools import pairwise
 
-from urform.records import dataclass
+from urform.dataclasses import dataclass
 
 _MARKS = re.compile(r"""b?"(?:\\.|[^"\\])*"|'(?:\\(?:u\{[^}]*\}|.)|[^'\\])'|[()\[\]{}<>|]""")
 _OPENING, _CLOSING = frozenset("([{"), frozenset(")]}")

@@ -519,7 +519,7 @@ class Writer(StepWriter):
         return {"refusal": self._failure(Refused(base, NO_MAKER)), **self.named(base)}
 
     def asked_record(self, node: Node) -> str:
-        return f"&{self.node(node)}"
+        return f"&{_plain(node) if self.prints else self.node(node)}"
 
     def builder_words(self, product: str) -> BuilderNames:
         return BuilderNames(self.plan.products[product], self.builder(product))
@@ -694,3 +694,22 @@ class Writer(StepWriter):
 def in_format(words: str) -> str:
     """Words within a format string."""
     return text_literal(words.replace("{", "{{").replace("}", "}}"))[1:-1]
+
+
+def _plain(node: Node) -> str:
+    """A record without the helpers of tests."""
+    match node:
+        case Tree(entries):
+            pairs = (f"({text_literal(name)}.to_owned(), {_plain(held)})" for name, held in entries)
+            return f"records::Value::Object(vec![{', '.join(pairs)}])"
+        case tuple():
+            return f"records::Value::List(vec![{', '.join(map(_plain, node))}])"
+        case bool():
+            return f"records::Value::Boolean({'true' if node else 'false'})"
+        case int():
+            return f"records::Value::Integer({node})"
+        case float():
+            return f"records::Value::Real({node!r})"
+        case str():
+            return f"records::Value::Text({text_literal(node)}.to_owned())"
+    return "records::Value::Null"

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from typing import Protocol
 
+from urform.dataclasses import dataclass
 from urform.languages.rendering.templates import Templates
 from urform.plan.model import Field, Plan
-from urform.records import dataclass
 
 Lines = Iterator[str]
 Phrases = Mapping[str, str]

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
-from urform.records import dataclass
+from urform.dataclasses import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 
+from urform.dataclasses import dataclass
 from urform.languages.target import Finished, TestResult
-from urform.records import dataclass
 
 MOST_LOST = 20  # tests that take their process with them, after which the others are no longer run
 ENDED = "the process ended while this test ran"

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from posixpath import relpath
 
+from urform.dataclasses import dataclass
 from urform.languages.naming.modules import Module
 from urform.languages.naming.names import camel
 from urform.languages.placing import CODE, TESTS, Place, place_of
@@ -13,7 +14,6 @@ from urform.languages.typescript.expressions import Expressions
 from urform.languages.typescript.names import Names
 from urform.languages.typescript.views import HOMES
 from urform.plan.model import Plan, Product
-from urform.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

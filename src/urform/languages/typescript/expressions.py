@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import (
     BOOLEAN,
     INTEGER,
@@ -27,7 +28,6 @@ from urform.languages.typescript.plain import OF_TYPE
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
-from urform.records import dataclass
 
 SCALARS: dict[Type, str] = {TEXT: "string", INTEGER: "number", REAL: "number", BOOLEAN: "boolean"}
 CHECKS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real", BOOLEAN: "truth"}

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from urform.languages.naming.names import article, spoken
+from urform.languages.naming.names import article, beside, spoken
 from urform.languages.rendering.prose import of_unknown_key
 from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import any_of, text_literal
@@ -53,8 +53,9 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
             "with_key": ", ".join([f"key: {names.stem(product.name)}Key", *([fields] if fields else [])]),
             "declared": declared_parameters(context, product) or ("fields?: object" if tied else ""),
             "tied": tied,
+            "key": _key(context),
             "by_key": _by_key(context, product, factory) if tied else [],
-            "made": _made(names, product, factory),
+            "made": _made(context, product, factory),
             "maker_fields": fields.removesuffix(" = {}"),
             "pass_on": "fields" if fields else "",
             "passed": "fields" if fields else "undefined",
@@ -110,10 +111,16 @@ def _property(key: str) -> str:
     return key if key.replace("$", "_").isidentifier() and quoted[1:-1] == key else quoted
 
 
-def _made(names: Names, product: Product, factory: Factory) -> str:
+def _made(context: Context, product: Product, factory: Factory) -> str:
     """What is made of a declared key, as long as nobody took it away."""
     nothing = factory.form == "registry" and factory.unknown == "nothing"
-    return f"{names.stem(product.name)}Made<K>" + (" | undefined" if nothing else "")
+    return f"{context.names.stem(product.name)}Made<{_key(context)}>" + (" | undefined" if nothing else "")
+
+
+def _key(context: Context) -> str:
+    """The type parameter for a key, which is called as no declared type."""
+    plan = context.plan
+    return beside("K", map(context.names.type, (*plan.products, *plan.choices)))
 
 
 def made_of(names: Names, variant: Product, taken: tuple[Field, ...]) -> str:

@@ -107,9 +107,7 @@ MARKED: Marked = {
     "tells-first-problem": {"reading.tell": "if (this.problems.length === 0) {line}"},
     "loses-path": {"reading.step": "if (way.length === 0) {line}"},
     "any-kind": {"reading.kind": "if (kind != null) return this.shapes[0]?.read(record, reading);\n{line}"},
-    "takes-doubled": {
-        "reading.doubled": 'const twice: RecordProblem[] = source === "" ? doubled(source) : [];'
-    },
+    "takes-doubled": {"reading.doubled": "if (source.length > 0) {"},
     # --- fields -------------------------------------------------------------------------------------------
     "equal-by-identity": {"product.equal": "return other === this;"},
     "single-again": {

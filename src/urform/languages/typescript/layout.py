@@ -39,7 +39,7 @@ _PROPERTY = re.compile(
     r"(?P<before>(?:(?:readonly|abstract|static|override) )*#?[\w$]+\??!?: )(?P<type>[^=]*);"
 )
 _CONDITIONAL = re.compile(
-    r"(?P<alias>export type [\w$]+<\w>) = (?P<asked>\w extends keyof [\w$]+) \? (?P<then>.*?) : (?P<otherwise>.*);"
+    r"(?P<alias>export type [\w$]+<\w+>) = (?P<asked>\w+ extends keyof [\w$]+) \? (?P<then>.*?) : (?P<otherwise>.*);"
 )
 _BOUND = re.compile(r"(?P<name>.*)<(?P<bound>\w+ extends [^<>]*)>")
 _ALIAS = re.compile(r"(?P<before>export type [\w$]+) = (?P<type>.*);")

@@ -11,7 +11,7 @@ from functools import lru_cache
 from string import ascii_letters, digits
 from typing import TypeVar
 
-from urform.records import dataclass
+from urform.dataclasses import dataclass
 
 _TOKEN = re.compile(
     r"""\s*("(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'|`[^`]*`|\d[\d.]*(?:[eE][+-]?\d+)?|[#A-Za-z_$][\w$]*"""

@@ -11,12 +11,12 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import field
 from functools import cache
 
+from urform.dataclasses import dataclass
 from urform.declaration.model import Declaration
 from urform.plan.fault import Fault
 from urform.plan.model import Making, Plan
 from urform.plan.script import Claim
 from urform.plan.witnesses import Witnesses
-from urform.records import dataclass
 
 
 def nothing_made(declaration: Declaration, plan: Plan) -> Iterator[Making]:

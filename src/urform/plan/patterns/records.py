@@ -123,7 +123,7 @@ class _OfKind:
             yield self._claim("limits", f"every broken limit of {name} is told", limits)
         if self._record.entries:
             said = f"{name} is made from the text of its record, unless a name stands there twice"
-            yield self._claim("text", said, [self._doubled(), self._from_text()])
+            yield self._claim("text", said, [self._doubled(""), self._doubled(" "), self._from_text()])
 
     # --- what is sound --------------------------------------------------------------------------------
 
@@ -351,9 +351,10 @@ class _OfKind:
         read = ReadText("read", name, json_text(self._record))
         return case(read, Make("made", name, self._whole), Equal("read", "made"), main=False)
 
-    def _doubled(self) -> Case:
+    def _doubled(self, blank: str) -> Case:
+        """A name that stands twice, the second time with a blank before its colon."""
         name, node = self._record.entries[-1]
-        text = f"{json_text(self._record)[:-1]},{json_text(name)}:{json_text(node)}}}"
+        text = f"{json_text(self._record)[:-1]},{json_text(name)}{blank}:{json_text(node)}}}"
         told = Wrong(below("", name), "this name stands there twice").text
         failing = Fails(ReadText(UNKEPT, self._product.name, text), BadRecord(self._product.name, (told,)))
         return case(failing)
@@ -533,8 +534,8 @@ def _faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
 def _misnamed(plan: Plan, claim: Claim, product: Product) -> Iterator[Fault]:
     """A field, or the kind of what has none, is called otherwise."""
     if product.fields:
-        field = product.fields[-1]
-        other = f"{field.called}_"
+        field = next((f for f in reversed(product.fields) if f.required), product.fields[-1])
+        other = f"{field.called}_"  # what is required is written whatever its value
         changed = _with_field_of(plan, product, field, lambda f: replace(f, called=other))
         yield Fault(claim, "misnamed-field", f"{field.name} is called {other}", changed)
     if not product.fields:

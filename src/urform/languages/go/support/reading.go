@@ -717,10 +717,41 @@ func ParseRecord(text []byte) (any, error) {
 	if err != nil {
 		return nil, illFormed(err.Error() + " (byte " + strconv.FormatInt(decoder.InputOffset(), 10) + ")")
 	}
-	if twice := doubled(text); len(twice) > 0 {  // «#doubled#»
+	if namesIn(text) == namesOf(record) {  // «#doubled#»
+		return record, nil
+	}
+	if twice := doubled(text); len(twice) > 0 {
 		return nil, &RecordError{Owner: "JSON", Problems: twice}
 	}
 	return record, nil
+}
+
+// namesIn returns how many names stand in a text, with what looks like one within a string.
+func namesIn(text []byte) int {
+	count := 0
+	for at := range text {
+		if text[at] == ':' && bytes.HasSuffix(bytes.TrimRight(text[:at], " \t\n\r"), []byte{'"'}) {
+			count++
+		}
+	}
+	return count
+}
+
+// namesOf returns how many names there are in a tree: only where a text has more, some stand twice.
+func namesOf(node any) int {
+	count := 0
+	switch node := node.(type) {
+	case map[string]any:
+		count = len(node)
+		for _, inner := range node {
+			count += namesOf(inner)
+		}
+	case []any:
+		for _, inner := range node {
+			count += namesOf(inner)
+		}
+	}
+	return count
 }
 
 func illFormed(said string) error {

@@ -983,11 +983,33 @@ export function parseRecord(source: string): unknown {
     const said = error instanceof Error ? error.message : String(error);
     throw new RecordError("JSON", [new Told("", said, "JSON", "", "text")]);
   }
-  const twice = doubled(source);  // «#doubled#»
+  if (source.match(NAMES)?.length === namesOf(record)) {  // «#doubled#»
+    return record;
+  }
+  const twice = doubled(source);
   if (twice.length > 0) {
     throw new RecordError("JSON", twice);
   }
   return record;
+}
+
+/** Names in a text, and what looks like one within a string: only where there are more than in its tree, some stand twice. */
+const NAMES = /"[ \t\n\r]*:/g;
+
+function namesOf(node: unknown): number | undefined {
+  let count = 0;
+  const left = [node];
+  while (left.length > 0) {
+    const inner = left.pop();
+    if (typeof inner === "object" && inner !== null) {
+      const values: unknown[] = Object.values(inner);
+      count += Array.isArray(inner) ? 0 : values.length;
+      for (const value of values) {
+        left.push(value);
+      }
+    }
+  }
+  return count === 0 ? undefined : count;
 }
 
 const MARKS = /"(?:[^"\\]|\\.)*"|[{}[\],:]/gs;

@@ -8,9 +8,9 @@ from typing import Any
 
 import pytest
 
-from urform.records import _record as record
+from urform.dataclasses import _dataclass as own_dataclass
 
-STANDARD, OWN = dataclasses.dataclass, record
+STANDARD, OWN = dataclasses.dataclass, own_dataclass
 
 
 def classes(decorator: Any) -> tuple[type, type, type]:

@@ -19,21 +19,21 @@ if TYPE_CHECKING:
 Class = TypeVar("Class", bound=type)
 
 
-def _record(
+def _dataclass(
     *, frozen: bool = False, slots: bool = False, eq: bool = True, kw_only: bool = False
 ) -> Callable[[Class], Class]:
     """The decorator. Its parameters mean what they mean in the standard one."""
 
     def decorate(cls: Class) -> Class:
-        record: Any = dataclasses.dataclass(slots=slots, kw_only=kw_only, eq=False, repr=False)(cls)
-        fields = dataclasses.fields(record)
-        record.__repr__ = _shown(tuple(field.name for field in fields if field.repr))
+        made: Any = dataclasses.dataclass(slots=slots, kw_only=kw_only, eq=False, repr=False)(cls)
+        fields = dataclasses.fields(made)
+        made.__repr__ = _shown(tuple(field.name for field in fields if field.repr))
         if eq:
             content = _content(tuple(field.name for field in fields if field.compare))
-            record.__eq__ = _equal(content)
+            made.__eq__ = _equal(content)
             own_hash = cls.__dict__.get("__hash__")
-            record.__hash__ = own_hash or (_hashed(content) if frozen else None)
-        return record  # type: ignore[no-any-return]
+            made.__hash__ = own_hash or (_hashed(content) if frozen else None)
+        return made  # type: ignore[no-any-return]
 
     return decorate
 
@@ -67,4 +67,4 @@ def _shown(names: tuple[str, ...]) -> Callable[[object], str]:
 
 
 if not TYPE_CHECKING:
-    dataclass = _record
+    dataclass = _dataclass
