@@ -30,6 +30,7 @@ from urform.languages.rust.factories import creating_fails, factory_registration
 from urform.languages.rust.families import lookup_name, member_type, role_fails, role_name
 from urform.languages.rust.layout import CALL_WIDTH, WIDTH
 from urform.languages.rust.names import KEYWORDS, TEST_HELPERS, Names
+from urform.languages.rust.nodes import IN_TESTS, PLAIN, node_text
 from urform.languages.rust.values_in_tests import Held, TestExpressions
 from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
@@ -49,7 +50,7 @@ from urform.plan.operands import (
     Refused,
     UnknownKey,
 )
-from urform.plan.record_trees import Node, Tree
+from urform.plan.record_trees import Node
 from urform.plan.script import Step
 from urform.plan.variables import changed_in
 
@@ -308,21 +309,7 @@ class Writer(StepWriter):
         return {"name": snake(product)}
 
     def node(self, node: Node) -> str:
-        match node:
-            case Tree(entries):
-                pairs = (f"({text_literal(name)}, {self.node(held)})" for name, held in entries)
-                return f"of_names([{', '.join(pairs)}])"
-            case tuple():
-                return f"of_items([{', '.join(map(self.node, node))}])"
-            case bool():
-                return f"of_truth({'true' if node else 'false'})"
-            case int():
-                return f"of_integer({node})"
-            case float():
-                return f"of_real({node!r})"
-            case str():
-                return f"of_text({text_literal(node)})"
-        return "of_nothing()"
+        return node_text(node, IN_TESTS)
 
     def refused(self, call: Call, failure: Failure) -> Lines:
         result = "" if self.prints else self.fresh("result")
@@ -519,7 +506,7 @@ class Writer(StepWriter):
         return {"refusal": self._failure(Refused(base, NO_MAKER)), **self.named(base)}
 
     def asked_record(self, node: Node) -> str:
-        return f"&{_plain(node) if self.prints else self.node(node)}"
+        return f"&{node_text(node, PLAIN if self.prints else IN_TESTS)}"
 
     def builder_words(self, product: str) -> BuilderNames:
         return BuilderNames(self.plan.products[product], self.builder(product))
@@ -694,22 +681,3 @@ class Writer(StepWriter):
 def in_format(words: str) -> str:
     """Words within a format string."""
     return text_literal(words.replace("{", "{{").replace("}", "}}"))[1:-1]
-
-
-def _plain(node: Node) -> str:
-    """A record without the helpers of tests."""
-    match node:
-        case Tree(entries):
-            pairs = (f"({text_literal(name)}.to_owned(), {_plain(held)})" for name, held in entries)
-            return f"records::Value::Object(vec![{', '.join(pairs)}])"
-        case tuple():
-            return f"records::Value::List(vec![{', '.join(map(_plain, node))}])"
-        case bool():
-            return f"records::Value::Boolean({'true' if node else 'false'})"
-        case int():
-            return f"records::Value::Integer({node})"
-        case float():
-            return f"records::Value::Real({node!r})"
-        case str():
-            return f"records::Value::Text({text_literal(node)}.to_owned())"
-    return "records::Value::Null"
