@@ -717,7 +717,7 @@ func ParseRecord(text []byte) (any, error) {
 	if err != nil {
 		return nil, illFormed(err.Error() + " (byte " + strconv.FormatInt(decoder.InputOffset(), 10) + ")")
 	}
-	if namesIn(text) == namesOf(record) {  // «#doubled#»
+	if names := namesOf(record); bytes.Count(text, []byte{':'}) == names || namesIn(text) == names {  // «#doubled#»
 		return record, nil
 	}
 	if twice := doubled(text); len(twice) > 0 {

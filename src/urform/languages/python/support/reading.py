@@ -741,16 +741,18 @@ def _loaded(text: str) -> Any:
         return record
 
     whole = json.loads(text, object_hook=counted, parse_constant=_refuse)
-    if _names_in(text) == sum(sizes):
+    if _all_stand_once(text, sum(sizes)):
         return whole
     return json.loads(text, object_pairs_hook=_object, parse_constant=_refuse)
 
 
-def _names_in(text: str) -> int:
-    """At least as many as there are names in its objects: what looks like one within a string counts too."""
-    if any(blank in text for blank in (" :", "\n:", "\t:", "\r:")):
-        return len(NAME.findall(text))
-    return text.count('":')
+def _all_stand_once(text: str, names: int) -> bool:
+    """Whether a text has no more names than its objects. What looks like one within a string may say no, and never yes."""
+    if text.count(":") == names:
+        return True
+    if any(blank in text and f"{blank}:" in text for blank in " \n\t\r"):
+        return len(NAME.findall(text)) == names
+    return text.count('":') == names
 
 
 def _object(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
