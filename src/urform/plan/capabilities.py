@@ -16,11 +16,12 @@ from urform.dataclasses import dataclass
 from urform.declaration.types import TEXT, ChoiceType, ListOf, MapOf, ProductType, SetOf, Type
 from urform.plan.making_steps import HiddenConstructor, PoolOnce, PoolReleased, PoolUnhindered, SameObject
 from urform.plan.model import Plan
-from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange
+from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, OutOfLimit, Several, Strange
 from urform.plan.outcomes import Fails, GivesNothing
 from urform.plan.record_steps import ReadText
 from urform.plan.script import Case, Claim, Step
 from urform.plan.steps import (
+    Ask,
     AskNamed,
     Assign,
     ChangeHeld,
@@ -135,7 +136,7 @@ def _element_needs(operand: Operand) -> Iterator[str]:
 def needs(step: Step, plan: Plan) -> frozenset[str]:
     """The capabilities without which a language cannot take a step."""
     if isinstance(step, (Fails, GivesNothing)):
-        return needs(step.attempt, plan)
+        return needs(step.attempt, plan) | _needs_of_failure(step)
     needed = set(NEEDED.get(type(step), ()))
     for operand in _operands(step):
         if type(operand) in DEMANDING:
@@ -147,6 +148,13 @@ def needs(step: Step, plan: Plan) -> frozenset[str]:
     if isinstance(step, SameObject) and step.same and plan.products[step.product].mutable:
         needed.add("alias what is owned")
     return frozenset(needed)
+
+
+def _needs_of_failure(step: Fails | GivesNothing) -> frozenset[str]:
+    """A limit that is asked with a record is told as a problem of the record, not by itself."""
+    is_limit = isinstance(step, Fails) and isinstance(step.failure, OutOfLimit)
+    is_tied = is_limit and isinstance(step.attempt, Ask) and step.attempt.record is not None
+    return frozenset({"tie a key to its fields"} if is_tied else ())
 
 
 def _takes_records(step: RegisterNamed, plan: Plan) -> bool:

@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from urform.declaration.types import Collection
+from urform.languages.testing import factories
 from urform.languages.testing.contract import Call, Lines
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
@@ -78,7 +79,7 @@ def _kind_is(w: StepWriter, step: s.KindIs) -> Lines:
 
 
 def _register(w: StepWriter, step: s.Register) -> Lines:
-    before, call = w.register(step.registry, step.key, step.variant)
+    before, call = factories.register(w, step)
     yield from before
     yield from w.do(call)
 
@@ -94,9 +95,9 @@ def _keys_are(w: StepWriter, step: s.KeysAre) -> Lines:
 
 
 def _ask(w: StepWriter, step: s.Ask) -> Lines:
-    call = w.ask(step)
-    if w.has_creators(step):
-        before, call = w.created(step, call)
+    call = factories.ask(w, step)
+    if factories.has_creators(w, step):
+        before, call = factories.created(w, step, call)
         yield from before
     yield from w.keep(step, step.var, call)
 
@@ -210,8 +211,8 @@ def _record_is(w: StepWriter, step: r.RecordIs) -> Lines:
 
 def _fails(w: StepWriter, step: Fails) -> Lines:
     match step.attempt:
-        case s.Register(registry, key, variant):
-            before, call = w.register(registry, key, variant)
+        case s.Register():
+            before, call = factories.register(w, step.attempt)
             yield from before
             yield from w.refused(call, step.failure)
         case s.Ask():
@@ -223,10 +224,10 @@ def _fails(w: StepWriter, step: Fails) -> Lines:
 
 
 def _ask_fails(w: StepWriter, step: s.Ask, failure: Failure) -> Lines:
-    call = w.ask(step)
+    call = factories.ask(w, step)
     is_found = w.creates_in_vain or not isinstance(failure, UnknownKey)
-    if is_found and w.has_creators(step):
-        before, call = w.created(step, call)
+    if is_found and factories.has_creators(w, step):
+        before, call = factories.created(w, step, call)
         yield from before
     yield from w.refused(w.failing(call), failure)
 
@@ -239,7 +240,7 @@ def _select_in_vain(w: StepWriter, step: m.Select) -> Call:
 def _gives_nothing(w: StepWriter, step: GivesNothing) -> Lines:
     match step.attempt:
         case s.Ask():
-            return w.nothing(w.ask(step.attempt))
+            return w.nothing(factories.ask(w, step.attempt))
         case m.Select(_, product, arguments):
             return w.nothing(w.select(w.selection(product), arguments, or_nothing=True))
         case m.FamilyOf(_, family, key):
@@ -281,11 +282,11 @@ _STEPS: Mapping[type, Written] = {
     s.OneInstance: lambda w, step: w.one_instance(step),
     s.NewRegistry: lambda w, step: w.begun("new registry", step.var, step.factory),
     s.Register: _register,
-    s.RegisterLoader: lambda w, step: w.register_loader(step),
+    s.RegisterLoader: factories.register_loader,
     s.LoadsAre: lambda w, step: w.lines("loads are", loads=w.var(step.loads), count=step.count),
-    s.LoadOnce: lambda w, step: w.load_once(step),
-    s.RegisterNamed: lambda w, step: w.do(w.register_named(step)),
-    s.AskNamed: lambda w, step: w.keep(step, step.ask.var, w.ask(step.ask, named=True)),
+    s.LoadOnce: factories.load_once,
+    s.RegisterNamed: factories.register_named,
+    s.AskNamed: lambda w, step: w.keep(step, step.ask.var, factories.ask(w, step.ask, named=True)),
     s.Unregister: _unregister,
     s.KeysAre: _keys_are,
     s.Ask: _ask,

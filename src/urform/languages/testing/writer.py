@@ -10,7 +10,6 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterable, Sequence
 from functools import cache
-from itertools import chain
 from typing import Any, ClassVar
 
 from urform.declaration.types import ChoiceType, Collection, MapOf, Type
@@ -24,18 +23,7 @@ from urform.plan.operands import Arguments, Failure, Operand, Path, Var
 from urform.plan.record_steps import CreateAll
 from urform.plan.record_trees import Node
 from urform.plan.script import Step
-from urform.plan.steps import (
-    Answers,
-    Ask,
-    ChangeOne,
-    Hold,
-    LeaveOut,
-    LoadOnce,
-    Make,
-    OneInstance,
-    RegisterLoader,
-    RegisterNamed,
-)
+from urform.plan.steps import Answers, Ask, ChangeOne, Hold, LeaveOut, Make, OneInstance
 
 _PLACE = re.compile(r"«(\w+)»")
 
@@ -342,59 +330,17 @@ class StepWriter:
         assert selection is not None
         return selection
 
-    def ask(self, step: Ask, *, named: bool = False) -> Call:
-        """The call that makes by key; of creators the one that finds a creator, of a `named` kind what loads it."""
-        factory = self.factory(step.factory)
-        given = self.asked_with(step, self.given)
-        places = {
-            "given": ", ".join(part for part in (self.literal(step.key), given) if part),
-            "key": self.literal(step.key),
-            **self.named(step.factory),
-        }
-        absent = factory.unknown == "nothing"
-        if self.has_creators(step):
-            return Call(self.say("creator", **places), factory.unknown == "error", absent)
-        if step.registry is not None:
-            places["on"] = self.var(step.registry)
-        fails = self._asking_fails(step) or factory.unknown == "error"
-        return Call(self.say(self._ask_phrase(step, named), **places), fails, absent)
-
-    def _ask_phrase(self, step: Ask, named: bool) -> str:
-        if step.registry is not None:
-            return "ask named" if named and "ask named" in self.words else "ask registry"
-        factory = self.factory(step.factory)
-        if "ask untyped" in self.words and factory.needs_more and step.key not in factory.kinds:
-            return "ask untyped"
-        return "ask"
-
     def asked_with(self, step: Ask, given: Callable[[Product, Arguments], str]) -> str:
         """What a factory by key is given beside the key: fields, or the record of them."""
         if step.record is not None and self.takes_records:
             return self.asked_record(step.record)
         return given(self.plan.products[step.factory], self.all_renamed(step.arguments))
 
-    def _asking_fails(self, step: Ask) -> bool:
-        if step.record is not None and self.takes_records:
-            return True
-        return self.factory_fails(self.plan.products[step.factory], self.factory(step.factory), step.registry)
-
     def factory(self, product: str) -> Factory:
         """The factory by key of a product."""
         factory = self.plan.factory_of(product)
         assert factory is not None
         return factory
-
-    def has_creators(self, step: Ask) -> bool:
-        """Whether a factory by key gives what makes, not what is made."""
-        return step.registry is None and self.factory(step.factory).form == "creators"
-
-    def created(self, step: Ask, creator: Call) -> tuple[Lines, Call]:
-        """The statements that find a creator, and the call that it makes with."""
-        given, fails = self.asked_with(step, self.given_in_full), self._asking_fails(step)
-        if self.chained_creators:
-            return iter(()), Call(self.say("create", on=self.taken(creator), given=given), fails)
-        name = self.fresh("creator")
-        return self.kept(name, creator), Call(self.say("create", on=name, given=given), fails)
 
     def record_entries(self, product: str) -> dict[str, str]:
         """The names of a product and of what reads and writes it, in phrases."""
@@ -532,51 +478,9 @@ class StepWriter:
         code = self.say("chained", calls=calls, **self.named(step.product))
         return self.keep(step, step.var, Call(code, self.build_fails(self.plan.products[step.product])))
 
-    def register(self, registry: str, key: str, name: str) -> tuple[list[str], Call]:
-        """The statements before the call that registers a variant, and that call."""
-        before, maker = self._maker_of(name)
-        return before, self._registering("register", registry, key, maker=maker)
-
-    def _maker_of(self, name: str) -> tuple[list[str], str]:
-        variant = self.plan.products[name]
-        return self.maker(self.plan.products[variant.base or ""], variant)
-
-    def register_loader(self, step: RegisterLoader) -> Lines:
-        """A loader that counts how often it is called, and the call that registers it."""
-        before, maker = self._maker_of(step.variant)
-        yield from before
-        loader, base = self.fresh("loader"), self.plan.products[step.variant].base or ""
-        places = {"loads": self.var(step.loads), "loader": loader, "maker": maker, **self.loading(base)}
-        yield from self.lines("late loader" if step.late else "loader", **places)
-        yield from self.do(self._registering("register loader", step.registry, step.key, loader=loader))
-
-    def _registering(self, phrase: str, registry: str, key: str, **places: str) -> Call:
-        code = self.say(phrase, on=self.var(registry), key=self.literal(key), **places)
-        return Call(code, fails=True, gives=False)
-
     def loading(self, base: str) -> dict[str, str]:
         """The names of a product and of its registry, as phrases and scenarios of loaders name them."""
         return self.named(base)
-
-    def register_named(self, step: RegisterNamed) -> Call:
-        """The call that registers the name of a kind."""
-        named = self.loader_name(self.plan.products[step.variant])
-        return self._registering("register named", step.registry, step.key, named=named)
-
-    def load_once(self, step: LoadOnce) -> Lines:
-        """Threads that ask at once for a kind that is loaded."""
-        before, maker = self._maker_of(step.variant)
-        ask = self.ask(step.ask)
-        scenario = {
-            "on": self.var(step.registry),
-            "key": self.literal(step.key),
-            "maker": maker,
-            "ask": ask.code,
-            "blanks": "_, " * (1 + ask.absent),
-            "threads": step.threads,
-            **self.loading(step.ask.factory),
-        }
-        return chain(before, self.templates.lines("registry_tests", "LoadOnce", scenario))
 
     def stored(self, store: str, name: str, product: str) -> Call:
         """The call that keeps an exemplar."""

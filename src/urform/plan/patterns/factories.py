@@ -187,17 +187,15 @@ class Asker:
         return self._claim("unknown-kind", text, cases)
 
     def _outside(self) -> Case | None:
-        """A limit fails whatever becomes of unknown keys; what a record is refused for is told otherwise."""
-        if self.factory.needs_more:
-            return None
+        """A limit fails whatever becomes of unknown keys."""
+        key, variant = next(iter(self.factory.kinds.items()))
         for field in self._base.fields:
             for limit in field.limits if not isinstance(field.type, Collection) else ():
                 edge = scalar_edge(field.type, field.limits, limit)
                 if edge is None:
                     continue
                 failure = out_of_limit(field, limit, edge.outside[0])
-                arguments = {**self._arguments, field.name: edge.outside[0]}
-                key = next(iter(self.factory.kinds))
+                arguments = {**self.given(variant), field.name: edge.outside[0]}
                 return case(*self.start, Fails(self._asking(key, arguments, UNKEPT), failure), main=False)
         return None
 
