@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 
 from tests.data import Data, text_of
@@ -10,8 +10,11 @@ from tests.targets import Project, tools
 from urform.declaration import read_string
 from urform.languages import target
 from urform.languages.target import File
+from urform.output.writing import write_project
 from urform.plan import build, claims_of
 from urform.plan.model import Plan
+from urform.verification.clients import compiled
+from urform.verification.processes import Processes
 
 
 def named(declaration: Data, number: int) -> Data:
@@ -40,7 +43,22 @@ def projects(declarations: Sequence[Data], target_name: str) -> list[Project]:
 def complaints(target_name: str, batch: Sequence[Project], folder: Path) -> list[str]:
     """What the formatter, the checkers, the compiler and the tests of a target have to say; nothing is good."""
     folder.mkdir()
-    return tools(target_name).check(batch, folder)
+    clients = (said for project in batch for said in _of_clients(target_name, project, folder / "clients"))
+    return [*tools(target_name).check(batch, folder), *clients]
+
+
+def _of_clients(target_name: str, project: Project, folder: Path) -> Iterator[str]:
+    """What is wrong with the clients that a compiler must refuse, each project by itself."""
+    emission = project.emission
+    if emission.clients is None:
+        return
+    write_project(folder / project.name, emission.files)
+    ran = compiled(target(target_name), folder / project.name, emission, emission.clients, Processes().run)
+    if ran.broke:
+        yield f"{project.name}: {ran.broke}"
+    yield from (
+        f"{project.name}: {result.name}: {result.found}" for result in ran.results if not result.passed
+    )
 
 
 def whole(files: Sequence[File]) -> dict[str, str]:

@@ -139,8 +139,12 @@ class Drawn(Values):
         writable = {name: f for name, f in writable.items() if self.may_be_written(f["type"])}
         if product.fields and self.maybe():
             presets: set[str] = set()
+            style = self.one(["fluent", "statements"])
+            needed = any(f["needed"] for f in product.fields.values())
+            typed = needed and style == "fluent" and self.maybe()
             found["builder"] = {
-                "style": self.one(["fluent", "statements"]),
+                "style": style,
+                "missing": "at_compile_time" if typed else "at_build",
                 "after_build": self.one(["keep", "reset"]),
                 "presets": {
                     self.member(presets): {
@@ -326,7 +330,9 @@ class Drawn(Values):
             "kind_field": self.code(taken),
             "write": self.one(["needed", "all"]),
         }
-        chosen = {name: word for name, word in settings.items() if self.maybe()}
+        every = [each for p in products.values() for each in (p, *p.get("variants", {}).values())]
+        meets = any("kind" in each.get(key, {}) for each in every for key in ("required", "optional"))
+        chosen = {n: word for n, word in settings.items() if self.maybe() or (meets and n == "kind_field")}
         return {"records": chosen or self.needs_records or self.maybe()}
 
     def _called(self, declared: Data, taken: set[str], *, fields: bool = True) -> None:

@@ -128,6 +128,7 @@ PAIRED = {
     "builder": "product.builder",
     "reset": "builder.after_build = reset",
     "statements": "builder.style = statements",
+    "typed": "builder.missing = at_compile_time",
     "presets": "builder.presets",
     "prototype": "product.prototype",
     "exemplars": "prototype.exemplars",
@@ -148,7 +149,17 @@ PAIRED = {
 }
 _FORMS = ("simple", "registry", "creators", "by values")
 _CHANGES = ("a mutable product", "a mutable base", "a mutable variant")
-_OF_CONCRETE = ("builder", "reset", "statements", "presets", "exemplars", "flyweight", "weak", "single")
+_OF_CONCRETE = (
+    "builder",
+    "reset",
+    "statements",
+    "typed",
+    "presets",
+    "exemplars",
+    "flyweight",
+    "weak",
+    "single",
+)
 APART: dict[str, Sequence[str]] = {
     "flyweight": ("mutable", *_CHANGES),  # what is shared does not change
     "weak": ("mutable", *_CHANGES),
@@ -156,6 +167,7 @@ APART: dict[str, Sequence[str]] = {
     "simple": (*_OF_CONCRETE, "registry", "creators", "by values"),  # a product has one factory
     "registry": (*_OF_CONCRETE, "creators", "by values"),
     "creators": (*_OF_CONCRETE, "by values"),
+    "typed": ("statements",),  # which return nothing that could have a type
     "single": [each for each in PAIRED if each not in ("operations", "single")],  # it has no fields
 }
 

@@ -127,7 +127,9 @@ def _speaking(*, mutable: bool) -> Data:
         "prototype": {"exemplars": {"usual": {"label": "a"}}},
     }
     more: Data = (
-        {"builder": {"presets": {"plain": {"label": "a"}}}} if mutable else {"flyweight": {"key": ["label"]}}
+        {"builder": {"presets": {"plain": {"label": "a"}}, "missing": "at_compile_time"}}
+        if mutable
+        else {"flyweight": {"key": ["label"]}}
     )
     return found | more
 
@@ -147,7 +149,10 @@ def _products(number: int, chunk: list[str], beside: list[str]) -> Data:
             "mutable": True,
             "required": texts,
             "optional": lists,
-            "builder": {"presets": dict.fromkeys(_apart(beside, chunk), whole)},
+            "builder": {
+                "presets": dict.fromkeys(_apart(beside, chunk), whole),
+                "missing": ("at_build", "at_compile_time")[number % 2],
+            },
             "prototype": {"exemplars": dict.fromkeys(chunk, whole)},
         },
         f"Held{number}": {
@@ -165,7 +170,11 @@ def _products(number: int, chunk: list[str], beside: list[str]) -> Data:
         f"Own{number}": {
             "required": {name: {"type": "list<integer>", "item": name} for name in first},
             "optional": {name: {"type": "set<text>", "item": name} for name in second},
-            "builder": {"style": ("fluent", "statements")[number % 2]},
+            "builder": (
+                {"style": "fluent", "missing": "at_compile_time"},
+                {"style": "statements"},
+                {"style": "fluent"},
+            )[number % 3],
         },
         f"Pooled{number}": {
             "required": texts,

@@ -5,8 +5,10 @@ from __future__ import annotations
 import pytest
 
 from urform.declaration import read_string
-from urform.languages.python.project import context_of
+from urform.languages.python.names import USED_TYPES
+from urform.languages.python.project import IMPORTS, context_of
 from urform.languages.python.proof import _is_meant
+from urform.languages.python.views import identifiers
 from urform.plan import build
 
 
@@ -45,3 +47,14 @@ def test_no_parameter_is_called_like_the_first_one_of_methods(name: str, paramet
     reading = read_string(text, "port.urform.yaml")
     assert reading.declaration is not None, reading.problems
     assert context_of(build(reading.declaration)).names.parameter(name) == parameter
+
+
+@pytest.mark.parametrize(
+    "text", [r'"""a \""" b"""', r'"""a \\"""', '"a # b"', '\'a """ b\'', "# it's", r'"a \" b"']
+)
+def test_what_stands_in_texts_and_comments_is_no_name(text: str) -> None:
+    assert identifiers(f"{text}\ncalled(given)\n") == {"called", "given"}
+
+
+def test_no_type_is_called_like_what_modules_import() -> None:
+    assert {name for name in IMPORTS if name[0].isupper()} <= USED_TYPES

@@ -11,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.test_layout import AGAINST_A_FORMATTER
+from urform.languages.rust.builders import bound_of, declared_with, implemented
 from urform.languages.rust.layout import lay_out, used
 
 
@@ -60,6 +61,19 @@ FORMS: dict[str, tuple[Callable[[str], str], int]] = {
         75,
     ),
     "declared without a result": (lambda name: f"trait T {{\n    fn keys(&self, keys: {name});\n}}", 75),
+    "arm of several patterns": (
+        lambda name: (
+            f'fn f() {{\n    match kind {{\n        "{name}" | "b | c" | "{name}" => Some(Box::new(light_of(at)?)),\n'
+            "        _ => None,\n    }\n}"
+        ),
+        60,
+    ),
+    "result without parameters": (
+        lambda name: (
+            f"impl T {{\n    pub fn begin() -> RefitPlanBuilder<true, {name}, false> {{\n        x()\n    }}\n}}"
+        ),
+        90,
+    ),
     "header": (
         lambda name: (
             f"impl T {{\n    pub fn make(&self, keys: Vec<bool>, to: {name}) -> Box<dyn Mark> {{\n        x()\n    }}\n}}"
@@ -120,6 +134,24 @@ def test_lines_are_broken_where_rustfmt_breaks_them(form: str) -> None:
     items = [make("A" * length) for length in range(1, longest)]
     ours = "\n\n".join("\n".join(map(lay_out, item.split("\n"))) for item in items)
     assert formatted("\n\n".join(items)) == ours + "\n"
+
+
+@pytest.mark.toolchain
+@pytest.mark.parametrize("number", [1, 2, 5])
+def test_headers_of_typed_builders_are_as_rustfmt_has_them(number: int) -> None:
+    """Of the struct, the implementation and what a build asks, whatever room their parameters need."""
+    items = []
+    for length in range(1, 72):
+        constants = [f"C{at}{'A' * (length if at == 0 else length // 2)}" for at in range(number)]
+        told = [f"const {each}: bool" for each in constants]
+        declared = declared_with("PlanBuilder", [f"{each} = false" for each in told])
+        bounds = "".join(f"        {bound_of(f'PlanHas<{each}>')}\n" for each in constants)
+        items += [
+            f"{declared}\n    parts: PlanParts,\n}}",
+            f"{implemented('PlanBuilder', told, constants)}\n    fn build(&self)\n    where\n{bounds}    {{\n    }}\n}}",
+        ]
+    text = "\n\n".join(items) + "\n"
+    assert formatted(text) == text
 
 
 @pytest.mark.toolchain

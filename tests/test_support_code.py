@@ -143,6 +143,13 @@ def test_python_keys_are_tied_to_the_fields_of_their_kinds_under_mypy(tmp_path: 
     assert said(MYPY, "--strict", "--no-error-summary", "own_keys.py", folder=tmp_path) == ""
 
 
+@pytest.mark.toolchain
+def test_python_builders_are_followed_under_mypy(tmp_path: Path) -> None:
+    write_project(tmp_path, emitted(DECLARED["early"], "python").files)
+    shutil.copy(HERE / "clients/typed/early_builders.py", tmp_path)
+    assert said(MYPY, "--strict", "--no-error-summary", "early_builders.py", folder=tmp_path) == ""
+
+
 def _passes(name: str, emission: Emission, folder: Path, *tests: str) -> None:
     write_project(folder, emission.files)
     ran = target(name).toolchain.test(folder, emission, Processes().run)

@@ -83,6 +83,7 @@ TOOLS = Tools(
             "chains", "tests/chains_test.cpp", HERE / "clients/chains_test.cpp", "chains", TESTS, "Chains."
         ),
         ByHand("own", "tests/own_test.cpp", HERE / "clients/own_test.cpp", "own", TESTS, "Own."),
+        ByHand("early", "tests/early_test.cpp", HERE / "clients/early_test.cpp", "early", TESTS, "Early."),
     ),
     records=ByHand(
         "records",

@@ -91,6 +91,14 @@ TOOLS = Tools(
             r"@Test\s+void (\w+)",
             "OwnTest.",
         ),
+        ByHand(
+            "early",
+            "src/test/java/early/EarlyTest.java",
+            HERE / "clients/EarlyTest.java",
+            "early",
+            r"@Test\s+void (\w+)",
+            "EarlyTest.",
+        ),
     ),
     records=ByHand(
         "records",

@@ -89,6 +89,7 @@ TOOLS = Tools(
         ByHand("fairway", "tests/client.rs", HERE / "clients/client.rs", "fairway", TESTS),
         ByHand("chains", "tests/chains.rs", HERE / "clients/chains.rs", "chains", TESTS),
         ByHand("own", "tests/own.rs", HERE / "clients/own.rs", "own", TESTS),
+        ByHand("early", "tests/early.rs", HERE / "clients/early.rs", "early", TESTS),
     ),
     records=ByHand("records", "tests/of_a_file.rs", HERE / "clients/records/of_a_file.rs", "logbook", TESTS),
     impossible=frozenset({"single-again"}),

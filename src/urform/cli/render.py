@@ -132,8 +132,10 @@ def _show_failure(console: Console, claim: str, text: str, target: str, outcome:
     console.print(
         Text("  found:    ", style="bright_red").append(Text(shown(outcome.found), style="default"))
     )
-    console.print(Text(f"  {target}/{outcome.place}"))
-    console.print(Text(f"  again: {outcome.again}", style="dim"))
+    if outcome.place:
+        console.print(Text(f"  {target}/{outcome.place}"))
+    if outcome.again:
+        console.print(Text(f"  again: {outcome.again}", style="dim"))
     console.print()
 
 

@@ -84,10 +84,15 @@ WORDS: dict[str, str] = {
     "A product with variants has none: a builder has to know from the start which variant it builds, and those of several\n"
     "would repeat the setters of their base. Give what takes many values a product of its own, with a builder, and have\n"
     "the variants hold that.\n\n"
-    "    builder: {style: fluent, after_build: keep, presets: {spring: {crew: 4}}}",
+    "With `missing: at_compile_time` the compiler tells what was not given. In Python (for a type checker), TypeScript,\n"
+    "Rust and C++ each setter gives a builder of another type, so calls are chained, or kept in a variable each. In Java\n"
+    "required fields come one after the other, in declared order. Go cannot follow it: the build tells it as it runs.\n\n"
+    "    builder: {style: fluent, after_build: keep, presets: {spring: {crew: 4}}}\n"
+    "    builder: {missing: at_compile_time}",
     "build": "build (claims): any order gives the same; a build names everything that is missing, then the first limit; it keeps\n"
-    "its values or is empty again, as declared; builders share nothing with each other or with what they built.\n\n"
-    "example: build/RefitPlan:missing",
+    "its values or is empty again, as declared; builders share nothing with each other or with what they built. With\n"
+    "`missing: at_compile_time`, clients that leave a field out are compiled, and the compiler has to refuse each.\n\n"
+    "example: build/RefitPlan:missing, build/RefitPlan:compile-time",
     "preset": "preset (claims): every declared value arrives, and the caller's own value wins.\n\nexample: preset/RefitPlan.spring_refit",
     "prototype": "prototype (pattern): a clone that keeps the concrete type and follows `copy` per field: deep, shallow, shared, fresh.\n\n"
     "When it pays: copies are changed, types are known only by their base, named exemplars are the start of new ones.\n"

@@ -138,6 +138,14 @@ BUILDER = Record(
         "after_build": Key(
             Words("a word", words=("keep", "reset"), doc="Whether a build empties the builder.")
         ),
+        "missing": Key(
+            Words(
+                "a word",
+                words=("at_build", "at_compile_time"),
+                doc="When a required field that was not given is told: as the build runs, or by the compiler where the "
+                "language can.",
+            )
+        ),
         "presets": Key(Named(LOWER_SNAKE, VALUES, doc="Values that a builder can start from.")),
     },
     doc="Makes the product step by step, in any order.",

@@ -127,6 +127,8 @@ class Builder:
     place: Place
     style: str = "fluent"
     after_build: str = "keep"
+    missing: str = "at_build"
+    missing_place: Place | None = None
     presets: tuple[NamedValues, ...] = ()
 
 

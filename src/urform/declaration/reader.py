@@ -342,7 +342,15 @@ def _named_values(node: Node | None) -> tuple[NamedValues, ...]:
 
 def _builder(node: Node, place: Place | None) -> Builder:
     style, after = text_of(get(node, "style"), "fluent"), text_of(get(node, "after_build"), "keep")
-    return Builder(place or node.place, style, after, _named_values(get(node, "presets")))
+    missing = get(node, "missing")
+    return Builder(
+        place or node.place,
+        style,
+        after,
+        text_of(missing, "at_build"),
+        missing.place if missing is not None else None,
+        _named_values(get(node, "presets")),
+    )
 
 
 def _flyweight(node: Node, place: Place | None) -> Flyweight:

@@ -73,6 +73,32 @@ class Unsupported:
 
 
 @dataclass(frozen=True, slots=True)
+class Client:
+    """Code that uses a project and that its compiler must refuse, or a twin, which must compile."""
+
+    claim: str
+    first: int  # its lines in the file, from 1
+    last: int
+    line: int = 0  # where it must be refused; 0 for a twin
+    missing: str = ""  # the field without which it must be refused
+    reason: tuple[str, ...] = ()  # what the compiler says there, word for word
+
+
+@dataclass(frozen=True, slots=True)
+class Clients:
+    """A file of clients, which is compiled beside the project and is no part of it; each claim that they show has a test."""
+
+    file: File
+    clients: tuple[Client, ...]
+
+    @property
+    def tests(self) -> tuple[TestAddress, ...]:
+        """A test for each claim, by the claim's name."""
+        claims = dict.fromkeys(client.claim for client in self.clients)
+        return tuple(TestAddress(claim, self.file.path, claim) for claim in claims)
+
+
+@dataclass(frozen=True, slots=True)
 class Emission:
     """The output of a target for a plan: files, tests by claim, and the claims that the language itself holds."""
 
@@ -80,9 +106,15 @@ class Emission:
     tests: tuple[TestAddress, ...] = ()
     held: Mapping[str, str] = field(default_factory=dict)  # claim to reason
     unsupported: tuple[Unsupported, ...] = ()
+    clients: Clients | None = None
+
+    @property
+    def every_test(self) -> tuple[TestAddress, ...]:
+        """The tests that run, and those that a compiler decides."""
+        return self.tests + (self.clients.tests if self.clients is not None else ())
 
 
-Piece = File | TestAddress | Held | Unsupported
+Piece = File | TestAddress | Held | Unsupported | Clients
 
 
 @dataclass(frozen=True, slots=True)
@@ -154,6 +186,22 @@ class Ran:
 
 
 @dataclass(frozen=True, slots=True)
+class Complaint:
+    """What a compiler says of a line of a file."""
+
+    line: int
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class Compiled:
+    """What a compiler says of a file. With `broke` it could not look at it."""
+
+    complaints: tuple[Complaint, ...] = ()
+    broke: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class Trial:
     """Code with a fault to be tried: the files that differ from those of the sound project, and the tests to run."""
 
@@ -197,6 +245,13 @@ class Toolchain(ABC):
 
         One that does not end within `seconds` has failed; the others are run all the same.
         """
+
+    def compile_clients(self, folder: Path, emission: Emission, clients: Clients, run: Runner) -> Compiled:
+        """Compile a file of clients, which stands in the generated project, against the project's code.
+
+        A target that has clients says how.
+        """
+        raise NotImplementedError
 
     def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
         """Make the sound project in a folder ready for trials; says why it could not. By default nothing is needed."""
@@ -265,13 +320,17 @@ class Target(ABC):
         files = tuple(self.placed(plan, emission.files))
         moved = {old.path: new.path for old, new in zip(emission.files, files, strict=True)}
         tests = tuple(replace(address, file=moved[address.file]) for address in emission.tests)
-        return replace(emission, files=files, tests=tests)
+        clients = emission.clients
+        if clients is not None:
+            clients = replace(clients, file=next(iter(self.placed(plan, [clients.file]))))
+        return replace(emission, files=files, tests=tests, clients=clients)
 
     def _emitted(self, plan: Plan, claims: Iterable[Claim]) -> Emission:
         files: list[File] = []
         tests: list[TestAddress] = []
         unsupported: list[Unsupported] = []
         held: dict[str, str] = {}
+        clients: Clients | None = None
         for piece in self.pieces(plan, claims):
             match piece:
                 case File():
@@ -282,7 +341,9 @@ class Target(ABC):
                     held[claim] = reason
                 case Unsupported():
                     unsupported.append(piece)
-        return Emission(tuple(files), tuple(tests), held, tuple(unsupported))
+                case Clients():
+                    clients = piece
+        return Emission(tuple(files), tuple(tests), held, tuple(unsupported), clients)
 
     def support(self, plan: Plan) -> frozenset[str]:
         """What a project has of support code, by name; nothing is told of code that every project has."""

@@ -34,6 +34,7 @@ def claims_of(plan: Plan) -> tuple[Claim, ...]:
 
 def claims_by_owner(plan: Plan) -> Iterator[Claim]:
     """The same one after the other, for plans whose claims need not be there all at once."""
+    from urform.plan.chaining import chained
     from urform.plan.patterns import patterns
     from urform.plan.possible import possible
     from urform.plan.witnesses import Witnesses
@@ -43,7 +44,8 @@ def claims_by_owner(plan: Plan) -> Iterator[Claim]:
     order = {name: number for number, name in enumerate(owners)}
     # Each pattern goes through the owners in their order, so its claims can be taken as they are wanted.
     of_patterns = (pattern.claims(plan, witnesses) for pattern in patterns())
-    return possible(plan, witnesses, merge(*of_patterns, key=lambda claim: order[claim.owner]))
+    ordered = merge(*of_patterns, key=lambda claim: order[claim.owner])
+    return chained(plan, possible(plan, witnesses, ordered))
 
 
 def faults_of(plan: Plan, claims: Sequence[Claim]) -> Iterator[Fault]:

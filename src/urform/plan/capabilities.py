@@ -14,7 +14,16 @@ from itertools import groupby
 
 from urform.dataclasses import dataclass
 from urform.declaration.types import TEXT, ChoiceType, ListOf, MapOf, ProductType, SetOf, Type
-from urform.plan.making_steps import HiddenConstructor, PoolOnce, PoolReleased, PoolUnhindered, SameObject
+from urform.plan.making_steps import (
+    Build,
+    BuildRefused,
+    HiddenConstructor,
+    NewBuilder,
+    PoolOnce,
+    PoolReleased,
+    PoolUnhindered,
+    SameObject,
+)
 from urform.plan.model import Plan
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, OutOfLimit, Several, Strange
 from urform.plan.outcomes import Fails, GivesNothing
@@ -48,6 +57,7 @@ NEEDED: dict[type, tuple[str, ...]] = {
     RegisterNamed: ("load by name",),
     AskNamed: ("load by name",),
     ReadText: ("read records from text",),
+    BuildRefused: ("tell while compiling what is missing",),
 }
 
 KINDS = ("text", "integer", "real", "boolean", "choice", "product", "list", "set", "map")
@@ -72,6 +82,9 @@ REASONS: dict[str, str] = {
     "clear a field by a method": "None is assigned to clear a field",
     "read words in its own code": "the language itself reads the words of an enumeration",
     "list words in its own code": "the words and their list are one thing in the language",
+    "build what is incomplete": "a build that lacks a field does not compile",
+    "tell while compiling what is missing": "the compiler cannot follow what was given; the build tells it as it runs",
+    "empty what is only borrowed": "a build that borrows its builder cannot empty it",
     "read records from text": "text is read by a library, and not by generated code",
     "identity without content": "a product without fields has no identity in the language",
     **{f"null {kind}": f"a {kind} is never null" for kind in KINDS},
@@ -141,6 +154,10 @@ def needs(step: Step, plan: Plan) -> frozenset[str]:
     for operand in _operands(step):
         if type(operand) in DEMANDING:
             needed |= _needs_of_operand(operand)
+    if isinstance(step, NewBuilder):
+        needed.update(*(needs(call, plan) for call in step.calls))
+    if isinstance(step, Build) and step.unchecked:
+        needed.add("build what is incomplete")
     if isinstance(step, RegisterNamed) and _takes_records(step, plan):
         needed.add("tie a key to its fields")
     if isinstance(step, (OneInstance, SameObject)) and not plan.products[step.product].fields:

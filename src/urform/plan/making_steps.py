@@ -30,12 +30,16 @@ class HiddenConstructor:
 
 @dataclass(frozen=True, slots=True)
 class NewBuilder:
-    """An empty builder, one that starts from a preset, or one that starts from the product in a variable."""
+    """An empty builder, one that starts from a preset, or one that starts from the product in a variable.
+
+    `calls` are made in the same expression (see `plan/chaining.py`): steps on this builder.
+    """
 
     var: str
     product: str
     preset: str | None = None
     like: str | None = None
+    calls: tuple[BuilderSet | BuilderAdd | BuilderClear, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,10 +66,24 @@ class BuilderAdd:
     value: Operand
 
 
+BuilderCall = BuilderSet | BuilderAdd | BuilderClear
+
+
 @dataclass(frozen=True, slots=True)
 class Build:
+    """Build; `unchecked` where a compiler that follows what was given would refuse it, and has to be silenced."""
+
     var: str
     builder: str
+    unchecked: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class BuildRefused:
+    """The compiler refuses to build, because a field was not given. A client that does it is compiled apart."""
+
+    builder: str
+    missing: str
 
 
 @dataclass(frozen=True, slots=True)

@@ -292,12 +292,18 @@ class Preset:
 
 @dataclass(frozen=True, slots=True)
 class Builder:
-    """Makes a product step by step. `fluent` setters return the builder; with `resets` a build empties it."""
+    """Makes a product step by step. `fluent` setters return the builder; with `resets` a build empties it.
+
+    The type of a `typed` one tells what it was given, where the language can: a build without a required field does not
+    compile. `overlooked` are required fields that its type does not ask for, which only a fault has.
+    """
 
     product: str
     fluent: bool
     resets: bool
     presets: tuple[Preset, ...] = ()
+    typed: bool = False
+    overlooked: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True, slots=True)
@@ -476,6 +482,12 @@ class Plan:
     @cached_property
     def families(self) -> tuple[Family, ...]:
         return tuple(making for making in self.makings if isinstance(making, Family))
+
+    @cached_property
+    def type_names(self) -> frozenset[str]:
+        """The declared names of types: products, choices, families and their members."""
+        members = (member.name for family in self.families for member in family.members)
+        return frozenset({*self.products, *self.choices, *(f.name for f in self.families), *members})
 
     @cached_property
     def families_with_stand_in(self) -> tuple[Family, ...]:

@@ -47,6 +47,7 @@ Step = (
     | making_steps.BuilderAdd
     | making_steps.BuilderClear
     | making_steps.Build
+    | making_steps.BuildRefused
     | making_steps.BuildChained
     | making_steps.Clone
     | making_steps.CloneEach

@@ -126,9 +126,10 @@ def _making(making: Factory | Selection | Builder | Prototype | Pool) -> str:
             chosen = ", ".join(choice.variant for choice in deciding.choices)
             taken = ", ".join(field.name for field in parameters)
             return "; ".join([f"factory, by_values: of {taken}", *refused, f"chosen in order: {chosen}"])
-        case Builder(_, fluent, resets, presets):
+        case Builder(_, fluent, resets, presets, typed):
             named = f", presets {', '.join(p.name for p in presets)}" if presets else ""
-            return f"builder, {'fluent' if fluent else 'statements'}, {'reset' if resets else 'keep'}{named}"
+            how = f"{'fluent' if fluent else 'statements'}, {'reset' if resets else 'keep'}"
+            return f"builder, {how}{', missing at compile time' if typed else ''}{named}"
         case Prototype(_, exemplars):
             return f"prototype{', exemplars ' + ', '.join(e.name for e in exemplars) if exemplars else ''}"
         case Pool(_, key, weak, needs_maker):

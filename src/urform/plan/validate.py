@@ -76,7 +76,9 @@ def _makings(plan: Plan) -> Iterator[str]:
                 )
                 if not chosen or deciding.choices[-1].when is not None:
                     yield f"the factory of {product.name} may choose nothing"
-            case Builder(presets=presets):
+            case Builder(presets=presets, typed=typed, fluent=fluent):
+                if typed and not (fluent and product.required):
+                    yield f"the builder of {product.name} has no type that could tell what was given"
                 given = {name for preset in presets for name in preset.values}
                 yield from (f"a preset of {product.name} gives {name}" for name in sorted(given - fields))
             case Pool(key=key):

@@ -16,6 +16,7 @@ from urform.plan.making_steps import (
     CloneEach,
     ExemplarAdd,
     FamilyIs,
+    NewBuilder,
     Take,
 )
 from urform.plan.operands import Keyed, Operand, Path, Several, Var
@@ -85,6 +86,9 @@ def used_by(step: object) -> Iterator[str]:
         return
     if isinstance(step, (AskNamed, LoadOnce)):
         yield from used_by(step.ask)
+    if isinstance(step, NewBuilder):
+        for call in step.calls:
+            yield from (var for var in used_by(call) if var != step.var)
     kind: type = type(step)
     for name in _names_in(kind):
         var = getattr(step, name)

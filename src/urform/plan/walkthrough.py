@@ -13,6 +13,7 @@ from urform.dataclasses import dataclass
 from urform.declaration.types import ProductType
 from urform.declaration.values import Value
 from urform.plan.asking import asking
+from urform.plan.chaining import in_chains
 from urform.plan.making_steps import (
     AskRole,
     AskRoles,
@@ -170,7 +171,7 @@ class _Director:
         given = self._given(product) or {}
         lines: list[Line] = [NewBuilder("builder", product.name)]
         needed = tuple(f.name for f in product.required)
-        if needed:
+        if needed and not builder.typed:
             lines.append(Fails(Build(UNKEPT, "builder"), Missing(product.name, needed)))
         lines += [BuilderSet("builder", name, value) for name, value in given.items()]
         lines += [Build("plain", "builder"), Print("built", "plain")]
@@ -178,7 +179,8 @@ class _Director:
             lines.append(NewBuilder("preset", product.name, preset.name))
             lines += [BuilderSet("preset", n, v) for n, v in given.items() if n not in preset.values]
             lines += [Build("started", "preset"), Print(f"from {preset.name}", "started")]
-        return Scene(f"{product.name}_builder", f"{product.name}: built step by step", tuple(lines))
+        steps = in_chains(self._plan, lines) if builder.typed else tuple(lines)
+        return Scene(f"{product.name}_builder", f"{product.name}: built step by step", steps)
 
     def _prototype(self, prototype: Prototype) -> Iterator[Scene]:
         base = self._plan.products[prototype.product]

@@ -17,12 +17,13 @@ from pathlib import Path
 
 from urform.dataclasses import dataclass
 from urform.languages import Emission, Target
-from urform.languages.target import Found, TestAddress, Trial
+from urform.languages.target import Found, Ran, TestAddress, Trial
 from urform.output.writing import write_project
 from urform.plan.capabilities import REASONS
 from urform.plan.fault import Fault
 from urform.plan.model import Plan
 from urform.plan.script import Claim
+from urform.verification.clients import compiled, with_files
 from urform.verification.known import Known, key_of
 from urform.verification.processes import Processes
 from urform.verification.verdicts import (
@@ -176,7 +177,7 @@ class _Challenger:
 
     def _try(self, emission: Emission, known: Known) -> str:
         """Try what is left; says what broke, if anything did."""
-        tests = {address.claim: address for address in emission.tests}
+        tests = {address.claim: address for address in emission.every_test}
         write_project(self._folder, emission.files)
         broke = self._target.toolchain.prepare(self._folder, emission, self._processes.run)
         if not broke:
@@ -185,6 +186,7 @@ class _Challenger:
             self._rest(NOT_RUN, broke.partition("\n")[0])
             return broke
         sound = {file.path: file.text for file in emission.files}
+        self._compile(emission, sound)
         tries = self._changed(self._left(), sound)
         while batch := list(islice(tries, self._target.toolchain.trials_at_once)):
             decided = self._batch(emission, tests, batch, sound)
@@ -194,10 +196,36 @@ class _Challenger:
         self._rest(NOT_RUN, UNCHANGED)
         return ""
 
+    def _compile(self, emission: Emission, sound: Mapping[str, str]) -> None:
+        """Decide the faults of claims that a compiler shows."""
+        clients = emission.clients
+        claims = {test.claim for test in clients.tests} if clients is not None else frozenset()
+        faults = [fault for fault in self._left() if fault.claim.id in claims]
+        if clients is None or not faults:
+            return
+        folder = self._folder.with_name(f"{self._folder.name}-clients")
+        write_project(folder, emission.files)
+        run = self._processes.run
+        told = {
+            result.name: result for result in compiled(self._target, folder, emission, clients, run).results
+        }
+        for each in self._changed(faults, sound):
+            claim = each.fault.claim.id
+            change = _difference(sound, each.files)
+            if claim not in told or not told[claim].passed:
+                self._verdicts[each.fault.id] = Verdict(NOT_RUN, UNSOUND)
+                continue
+            with_files(folder, each.files)
+            ran = compiled(self._target, folder, emission, clients, run)
+            with_files(folder, {path: sound[path] for path in each.files if path in sound})
+            self._verdicts[each.fault.id] = _of_compiler(ran, claim, change)
+            self._tell()
+
     def _leave_out_unsound(self, emission: Emission, tests: Mapping[str, TestAddress]) -> str:
         """A test that fails without any fault catches nothing: those of the faults that are left are tried first."""
         claims = {fault.claim.id for fault in self._left()}
-        broke = self._try_sound(emission, [test for claim, test in tests.items() if claim in claims])
+        own = [test for test in emission.tests if test.claim in claims]
+        broke = self._try_sound(emission, own)
         for fault in () if broke else self._left():
             if fault.claim.id in tests and tests[fault.claim.id].name in self._unsound:
                 self._verdicts[fault.id] = Verdict(NOT_RUN, UNSOUND)
@@ -270,6 +298,16 @@ class _Challenger:
                 yield trial, frozenset(), "the toolchain said nothing of it"
             else:
                 yield trial, tried.failed, tried.broke
+
+
+def _of_compiler(ran: Ran, claim: str, change: str) -> Verdict:
+    """The verdict of a fault by what the compiler says of the clients."""
+    if ran.broke:
+        return Verdict(NOT_RUN, ran.broke.partition("\n")[0], change=change)
+    failed = [result.name for result in ran.results if not result.passed]
+    if claim in failed:
+        return Verdict(CAUGHT)
+    return Verdict(ELSEWHERE if failed else SURVIVED, "", tuple(sorted(failed)), change)
 
 
 _EMITTING = threading.Lock()  # emitting is pure Python: side by side it would only be slower

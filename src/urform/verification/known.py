@@ -20,7 +20,8 @@ KEPT = 40  # files; the oldest go
 def key_of(target: str, toolchain: str, emission: Emission) -> str:
     """Of everything that a verdict depends on, save the fault."""
     digest = hashlib.sha256("\0".join((digest_of(stages(DECIDING)), target, toolchain)).encode())
-    for file in emission.files:
+    clients = (emission.clients.file,) if emission.clients is not None else ()
+    for file in (*emission.files, *clients):
         digest.update(f"{file.path}\0{file.text}\0".encode())
     return digest.hexdigest()
 

@@ -9,6 +9,7 @@ from pathlib import Path
 
 from urform.dataclasses import dataclass
 from urform.languages import Emission
+from urform.languages.target import Clients
 from urform.plan.script import Claim
 from urform.verification.results import HELD, PASSED, Verification
 from urform.verification.verdicts import CAUGHT, IMPOSSIBLE, NOT_RUN, Challenge, FaultResult
@@ -155,7 +156,19 @@ def _part(
         for address in emission.tests
         if address.claim == claim.id and (text := function_of(_text(emission, address.file), address.name))
     )
+    tests += tuple(
+        Code(name, emission.clients.file.path, text)
+        for name, emission in emissions.items()
+        if emission.clients is not None and (text := _clients(emission.clients, claim.id))
+    )
     return ClaimPart(Row(claim.id, claim.text, states), claim.group, tests, faults)
+
+
+def _clients(clients: Clients, claim: str) -> str:
+    """The clients that show a claim, one after the other."""
+    lines = clients.file.text.split("\n")
+    own = (each for each in clients.clients if each.claim == claim)
+    return "\n\n".join("\n".join(lines[each.first - 1 : each.last]) for each in own)
 
 
 def _text(emission: Emission, path: str) -> str:

@@ -19,6 +19,7 @@ from urform.output.manifest import owner_of
 from urform.output.writing import alone, clean, commit, prepare, refuse_what_is_in_the_way, write_project
 from urform.plan.model import Plan
 from urform.plan.script import Claim
+from urform.verification.clients import compiled
 from urform.verification.processes import Processes
 from urform.verification.results import (
     FAILED,
@@ -174,6 +175,9 @@ def _test(
     ran = Ran(())  # some test runners take it for an accident when there is no test
     if emission.tests:
         ran = target.toolchain.test(project, emission, running.run, seconds_a_test)
+    if emission.clients is not None and not ran.broke:
+        told = compiled(target, project, emission, emission.clients, running.run)
+        ran = Ran((*ran.results, *told.results), told.broke)
     progress(target.name, "done")
     return _Tested(emission, toolchain, ran, time.monotonic() - started)
 
@@ -212,7 +216,7 @@ def _merged(
 
 
 def _outcomes(claims: Sequence[Claim], target: Target, tested: _Tested) -> dict[str, Outcome]:
-    addresses = {address.claim: address for address in tested.emission.tests}
+    addresses = {address.claim: address for address in tested.emission.every_test}
     ran = tested.ran
     results: dict[str, TestResult] = (
         {result.name: result for result in ran.results} if ran is not None else {}
@@ -232,7 +236,10 @@ def _outcomes(claims: Sequence[Claim], target: Target, tested: _Tested) -> dict[
             outcomes[claim.id] = Outcome(NOT_RUN, reason=reason)
         else:
             result = results[address.name]
-            again = target.toolchain.again(address)
+            if address in tested.emission.tests:
+                again = target.toolchain.again(address)
+            else:
+                address, again = replace(address, file=""), ""  # that of clients is gone
             outcomes[claim.id] = _outcome(result, address, again)
     return outcomes
 

@@ -25,6 +25,30 @@ EMPTY_BUILDER = kind(
       Fog: {builder: {}}
     """),
 )
+MISSING_BY_STATEMENTS = kind(
+    "missing-by-statements",
+    "setters of {product}'s builder return nothing, and a compiler cannot follow what they were given",
+    "write `style: fluent`, or drop `missing: at_compile_time`",
+    "What was given is told by the type that a setter returns. A statement leaves the type of its variable as it is.",
+    declared("""
+    products:
+      RefitPlan:
+        required: {station: integer, berth: text, crew: integer}
+        builder: {style: statements, missing: at_compile_time}
+    """),
+)
+NOTHING_MISSING = kind(
+    "nothing-missing",
+    "{product} has no required field, and nothing can be missing at compile time",
+    "drop `missing: at_compile_time`, or make a field required",
+    "A compiler tells of required fields that were not given; optional ones have their defaults.",
+    declared("""
+    products:
+      RefitPlan:
+        optional: {station: integer, berth: text, crew: {type: integer, default: 1}}
+        builder: {missing: at_compile_time}
+    """),
+)
 MUTABLE_FLYWEIGHT = kind(
     "mutable-flyweight",
     "{product} is mutable and would be shared by everybody",

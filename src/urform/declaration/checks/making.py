@@ -21,6 +21,7 @@ def check(declaration: Declaration, problems: Problems) -> None:
         if product.builder is not None and not product.abstract:
             if not product.fields:
                 problems.add(catalogue.EMPTY_BUILDER, product.builder.place, product=product.name)
+            _missing(product, tuple(declaration.all_fields(product)), problems)
             for preset in product.builder.presets:
                 values.values(
                     product,
@@ -33,6 +34,19 @@ def check(declaration: Declaration, problems: Problems) -> None:
                 values.value(exemplar.node, ProductType(product.name))
         if product.flyweight is not None:
             _flyweight(product, problems)
+
+
+def _missing(product: Product, fields: tuple[Field, ...], problems: Problems) -> None:
+    """Whether a compiler could tell what is missing."""
+    builder = product.builder
+    assert builder is not None
+    if builder.missing != "at_compile_time" or not fields:
+        return
+    place = builder.missing_place or builder.place
+    if builder.style == "statements":
+        problems.add(catalogue.MISSING_BY_STATEMENTS, place, product=product.name)
+    elif not any(field.required for field in fields):
+        problems.add(catalogue.NOTHING_MISSING, place, product=product.name)
 
 
 def _ways(product: Product) -> list[tuple[str, Place]]:

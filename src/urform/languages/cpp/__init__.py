@@ -31,6 +31,8 @@ class Cpp(Target):
     )
     capabilities = frozenset(
         {
+            "empty what is only borrowed",
+            "tell while compiling what is missing",
             "share what can change",
             "threads",
             "load nothing",

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Container, Iterator, Mapping
+from typing import Any
 
 from urform.declaration.types import ListOf, SetOf
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.expressions import moved
 from urform.languages.cpp.members import checks, is_pointer, whole
 from urform.languages.cpp.names import KEYWORDS, MACROS, USED_METHODS
-from urform.languages.naming.names import Words, spoken
+from urform.languages.naming.names import Words, beside, pascal, spoken
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.fields import option_doc
 from urform.plan.model import Builder, Field, Product
@@ -48,20 +49,83 @@ class BuilderNames:
         return f"from_{name}"
 
 
+def typed_view(context: Context, product: Product, builder: Builder) -> View:
+    """The view of a builder whose type tells what it was given: a parameter for each field that a build asks for."""
+    names = BuilderNames(product, builder)
+    asked = [field for field in product.required if field.name not in builder.overlooked]
+    told = {f.name: beside(f"Has{pascal(f.name)}", context.plan.type_names) for f in asked}
+    name = context.names.derived(product.name, "Builder")
+
+    def having(values: Mapping[str, str]) -> str:
+        return f"{name}<{', '.join(values.values())}>"
+
+    def started(given: Container[str]) -> str:
+        return having({field: "true" if field in given else "false" for field in told})
+
+    calls = [
+        {**call, "type": having({**told, field.name: "true"}) if field.name in told else name}
+        for field in product.fields
+        for call in _calls(_field(context, names, field, product), field)
+    ]
+    return {
+        "a": with_article(context.names.type(product.name)),
+        "type": context.names.type(product.name),
+        "name": name,
+        "parts": context.names.derived(product.name, "Parts"),
+        "declared": ", ".join(f"bool {each} = false" for each in told.values()) or "typename = void",
+        "others": ", ".join("bool" for _ in told) or "typename",
+        "nothing": " && ".join(f"!{each}" for each in told.values()) or "true",
+        "everything": " && ".join(told.values()) or "true",
+        "like": started(told),
+        "presets": [
+            {"name": names.preset(each.name), "preset": each.name, "type": started(each.values)}
+            for each in builder.presets
+        ],
+        "calls": calls,
+        "resets": builder.resets,
+    }
+
+
+def has_field(context: Context, field: str) -> str:
+    """The parameter that says whether a field was given, as a compiler tells of one that was not."""
+    return f"{beside(f'Has{pascal(field)}', context.plan.type_names)} = false"
+
+
+def _calls(view: Mapping[str, Any], field: Field) -> Iterator[View]:
+    """The setter, clearer and adder of a field, which hand on what they take."""
+    taken = view["parameter"].rpartition(" ")[2]
+    yield {
+        "name": view["setter"],
+        "parameter": view["parameter"],
+        "handed": moved(field, taken),
+        "doc": view["doc"],
+    }
+    if view["clearer"]:
+        doc = f"Takes the {view['spoken']} back, as if it had never been set."
+        yield {"name": view["clearer"], "parameter": "", "handed": "", "doc": doc}
+    if view["adder"]:
+        item = view["item"].rpartition(" ")[2]
+        doc = f"Adds one {view['item_spoken']}."
+        yield {"name": view["adder"], "parameter": view["item"], "handed": f"std::move({item})", "doc": doc}
+
+
 def builder_view(context: Context, product: Product, builder: Builder) -> View:
     """The view of a builder that its templates show."""
     names = BuilderNames(product, builder)
     type_ = context.names.type(product.name)
     moves = builder.resets and not _can_refuse(context, product)
+    name = context.names.derived(product.name, "Parts" if builder.typed else "Builder")
+    fluent = builder.fluent and not builder.typed
     return {
         "type": type_,
-        "stem": context.names.derived(product.name, "Builder"),
+        "stem": name,
+        "typed": builder.typed,
         "export": context.export,
         "a": with_article(type_),
         "owner": product.name,
-        "fluent": builder.fluent,
+        "fluent": fluent,
         "resets": builder.resets,
-        "returns": f"{context.names.derived(product.name, 'Builder')} &" if builder.fluent else "void ",
+        "returns": f"{name} &" if fluent else "void ",
         "fields": [_field(context, names, field, product) for field in product.fields],
         "needed": [{"name": f.name, "stored": context.names.stored(f.name)} for f in product.required],
         "given": [_given(context, f, moves=moves) for f in product.optional],

@@ -19,6 +19,8 @@ _STYLE = Style(width=WIDTH, indent="    ")
 _KEPT = ("//", "#", "template", "public:", "private:", "protected:")
 _INITIAL = re.compile(r"^(?::| ) (?=\w)")
 _OPERATOR = re.compile(r" (?:\|\||[=!<>]=|[<>?:]) ")
+# A member that takes a declared default, which is braces within braces, or one that is a template.
+_STAYING = re.compile(r"\.(?:value_or|\w+<[\w:]+>)$")
 _CONDITION = re.compile(r"^(return |if \()(.*?)(;|\) \{)$")
 
 
@@ -68,7 +70,7 @@ def _broken(text: str, margin: int) -> list[str]:
         return [text]
     inner = margin + STEP
     parts = elements_of(text[start + 1 : end])
-    stays = text[:start].endswith(".value_or")  # what a declared default is, braces within braces
+    stays = _STAYING.search(text[:start]) is not None
     if len(parts) == 1 and (stays or len(parts[0]) < STEP * 4 or "{ " in parts[0]):
         return [text]
     lines = [text[: start + 1]]

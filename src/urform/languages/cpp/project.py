@@ -254,8 +254,9 @@ def _generated_by(making: Making) -> Iterator[str]:
     match making:
         case Factory(product):
             yield f"{product}Registry"
-        case Builder(product):
+        case Builder(product, typed=typed):
             yield f"{product}Builder"
+            yield from [f"{product}Parts"] if typed else []
         case Prototype(product):
             yield f"{product}Exemplars"
         case Pool(product):

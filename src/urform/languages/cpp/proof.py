@@ -6,6 +6,7 @@ import re
 from collections.abc import Container, Iterable, Iterator, Sequence
 from functools import cached_property
 
+from urform.languages.cpp.builders import has_field
 from urform.languages.cpp.expressions import client_name, witness_name
 from urform.languages.cpp.families import role_name
 from urform.languages.cpp.names import KEYWORDS
@@ -17,11 +18,12 @@ from urform.languages.naming.names import claim_words, snake, unique
 from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.placing import TESTS
 from urform.languages.rendering.templates import support_file
-from urform.languages.target import File, Held, Piece, TestAddress
-from urform.languages.testing.steps import written
+from urform.languages.target import Clients, File, Held, Piece, TestAddress
+from urform.languages.testing.clients import Function, clients_of, compiled_cases, is_compiled, refusal_in
+from urform.languages.testing.steps import case_lines
 from urform.plan.capabilities import Expressible
 from urform.plan.model import Family, Plan
-from urform.plan.variables import unused_in
+from urform.plan.script import Case, Claim
 from urform.plan.witnesses import Witnesses
 
 
@@ -50,6 +52,7 @@ class Proof:
             self.sources.whole(code, "", first='#pragma once\n\n#include "support.hpp"\n\n'),
             part=TESTS,
         )
+        compiled: list[Expressible] = []
         for owner, own in owners:
             path = f"tests/{snake(owner)}_test.cpp"
             suite = self._suite(owner)
@@ -58,11 +61,16 @@ class Proof:
                 if expressible.held is not None:
                     yield Held(expressible.claim.id, expressible.held)
                     continue
+                if is_compiled(expressible):
+                    compiled.append(expressible)
+                    continue
                 name = _test_name(expressible.claim.id, functions)
                 yield TestAddress(expressible.claim.id, path, f"{suite}.{name}")
                 functions[name] = self._test(suite, name, expressible)
             if functions:
                 yield self._file(path, "\n".join(functions.values()))
+        if compiled:
+            yield self._clients(compiled)
 
     def _suite(self, owner: str) -> str:
         """The name of a test suite: the owner's, which must not end like one of the framework's own."""
@@ -124,6 +132,26 @@ class Proof:
         header = f"inline std::vector<std::string> {client_name(family.name)}(const {type_} &family) {{"
         return f"// A client that knows the abstract factory alone, and tells the types that it got.\n{header}\n{body}}}\n"
 
+    def _clients(self, claims: Sequence[Expressible]) -> Clients:
+        """The file of clients that must not compile, and of their twins."""
+        functions = [self._client_function(*each) for each in compiled_cases(claims)]
+        includes = self.sources.includes("\n".join(function.text for function in functions))
+        space = self.context.namespace
+        head = f'{self.context.header}#include "witnesses.hpp"\n\n{includes}namespace {space} {{\n\n'
+        foot = f"\n}} // namespace {space}\n"
+        return clients_of("tests/clients.cpp", head, functions, foot=foot)
+
+    def _client_function(self, number: int, claim: Claim, case: Case) -> Function:
+        self.code.variables.clear()
+        body = [f"    {line}" for line in case_lines(Writer(self, Scope(self.plan, RESERVED)), case)]
+        text = laid_out("\n".join([f"void client_{number}() {{", *body, "}"]) + "\n")
+        refusal = refusal_in(case)
+        if refusal is None:
+            return Function(claim.id, text)
+        return Function(
+            claim.id, text, refusal.missing, ("build()", has_field(self.context, refusal.missing))
+        )
+
     def _test(self, suite: str, name: str, expressible: Expressible) -> str:
         claim = expressible.claim
         scope = Scope(self.plan, RESERVED | parameters_of_makers(self.plan, claim.owner))
@@ -133,11 +161,7 @@ class Proof:
         for number, case in enumerate(expressible.cases):
             if number:
                 lines.append("")
-            writer.begin(case.steps)
-            writer.unused = unused_in(case.steps)
-            for step in case.steps:
-                scope.enter(step)
-                lines += ["    " + line for line in written(writer, step)]
+            lines += ["    " + line for line in case_lines(writer, case)]
         return "\n".join([*lines, "}"]) + "\n"
 
 
@@ -172,6 +196,7 @@ def _test_name(claim: str, taken: Container[str]) -> str:
 def _with_records(support: str) -> str:
     """The support code of tests, with what tests of records share."""
     more = support_file(HERE / "support", "support_records.hpp")
-    own = '#include "FOLDER/reading.hpp"\n#include "FOLDER/values.hpp"\n'
+    known = '#include "FOLDER/errors.hpp"\n'
+    own = f'{known}#include "FOLDER/reading.hpp"\n'
     end = "\n} // namespace NAMESPACE\n"
-    return support.replace('#include "FOLDER/values.hpp"\n', own, 1).replace(end, f"\n{more}{end}", 1)
+    return support.replace(known, own, 1).replace(end, f"\n{more}{end}", 1)

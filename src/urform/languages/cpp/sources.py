@@ -139,6 +139,9 @@ class Sources:
                     self.context.names.derived(product.name, ending),
                     f"{snake(product.name)}_{ending.lower()}",
                 )
+            builder = self.context.plan.builder_of(product.name)
+            if builder is not None and builder.typed:
+                yield self.context.names.derived(product.name, "Parts"), f"{snake(product.name)}_builder"
         if self.context.plan.records is not None:
             yield from ((type_, "reading") for type_ in RECORD_TYPES)
         for family in self.context.plan.families:

@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from urform.dataclasses import dataclass
 from urform.declaration.types import ProductType
-from urform.languages.cpp.builders import builder_view
+from urform.languages.cpp.builders import builder_view, typed_view
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.copies import duplicating
 from urform.languages.cpp.expressions import moved
 from urform.languages.cpp.factories import factory_view
 from urform.languages.naming.names import STORE_NAMES, beside, snake, spoken
-from urform.plan.model import Factory, Pool, Product, Prototype
+from urform.plan.model import Builder, Factory, Pool, Product, Prototype
 from urform.prose import with_article
 
 View = dict[str, object]
@@ -34,12 +35,19 @@ def pairs_beside(context: Context, product: Product) -> Iterator[Pair]:
     if factory is not None and factory.form == "registry":
         yield _rendered(context, product, "registry", g=_registry(context, product, factory))
     if (builder := plan.builder_of(name)) is not None:
-        yield _rendered(context, product, "builder", b=builder_view(context, product, builder))
+        pair = _rendered(context, product, "builder", b=builder_view(context, product, builder))
+        yield _typed(context, product, builder, pair) if builder.typed else pair
     prototype = plan.prototype_of(name)
     if prototype is not None and prototype.exemplars:
         yield _rendered(context, product, "exemplars", e=_exemplars(context, product, prototype))
     if (pool := plan.pool_of(name)) is not None:
         yield _rendered(context, product, "pool", p=_pool(context, product, pool))
+
+
+def _typed(context: Context, product: Product, builder: Builder, parts: Pair) -> Pair:
+    """A builder whose type tells what it was given stands in the header, below what collects its parts."""
+    text = context.templates.render("builder_typed", product.name, t=typed_view(context, product, builder))
+    return replace(parts, header=f"{parts.header}{text}")
 
 
 def _rendered(context: Context, product: Product, kind: str, **views: View) -> Pair:

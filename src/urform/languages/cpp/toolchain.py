@@ -12,6 +12,9 @@ from urform.languages.cpp.sound import Sound
 from urform.languages.cpp.trials import Trials
 from urform.languages.target import (
     SECONDS_A_TEST,
+    Clients,
+    Compiled,
+    Complaint,
     Emission,
     Finished,
     Found,
@@ -55,6 +58,8 @@ _PLACE = re.compile(
     re.MULTILINE | re.DOTALL,
 )
 _THROWN = re.compile(r'C\+\+ exception with description "(?P<said>.*?)" thrown', re.DOTALL)
+_SAID = re.compile(r"^(?=[^\s:]+:\d+:\d+: error: )", re.MULTILINE)
+_SAID_AT = re.compile(r"(?P<file>[^\s:]+):(?P<line>\d+):\d+: error: (?P<text>.*)")
 _SHOWN = re.compile(r"^ +Which is: (.*)$")
 
 
@@ -98,6 +103,15 @@ class Gcc(Toolchain):
         finally:
             shutil.rmtree(build, ignore_errors=True)
 
+    def compile_clients(self, folder: Path, emission: Emission, clients: Clients, run: Runner) -> Compiled:
+        """One g++ for the clients; of the code its headers are enough."""
+        more = [f"-I{root}" for root in sorted(_roots(emission)) if root != "include"]
+        beside = f"-I{Path(clients.file.path).parent}"
+        done = run(["g++", *OPTIONS, *more, beside, "-fsyntax-only", clients.file.path], folder)
+        said = done.output + done.errors
+        complaints = tuple(_complaints(said, clients.file.path))
+        return Compiled(complaints, "" if complaints or done.status == 0 else said.strip()[-4000:])
+
     def _compiled(self, folder: Path, paths: Iterable[str], run: Runner, *libraries: str) -> Finished:
         text = "".join(f'#include "{path}"\n' for path in paths)
         (folder / BUILD / "all.cpp").write_text(text, encoding="utf-8")
@@ -127,6 +141,16 @@ class Gcc(Toolchain):
     def again(self, address: TestAddress) -> str:
         """One test by its name."""
         return f"cmake -B build && cmake --build build && ctest --test-dir build -R '^{re.escape(address.name)}$'"
+
+
+def _complaints(said: str, path: str) -> Iterator[Complaint]:
+    """What g++ says of a file, with its notes; what it says of another is of line 0."""
+    for part in _SAID.split(said)[1:]:
+        place = _SAID_AT.match(part)
+        assert place is not None, "it was split there"
+        yield Complaint(
+            int(place["line"]) if place["file"] == path else 0, place["text"] + part[place.end() :]
+        )
 
 
 def _roots(emission: Emission) -> set[str]:

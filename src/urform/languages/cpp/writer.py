@@ -24,7 +24,7 @@ from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
-from urform.plan.model import Change, Field, Product, Selection
+from urform.plan.model import Builder, Change, Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
     BadRecord,
@@ -40,7 +40,7 @@ from urform.plan.operands import (
 from urform.plan.record_steps import ReadBack, ReadRecord
 from urform.plan.record_trees import Node, Tree
 from urform.plan.script import Step
-from urform.plan.variables import changed_in
+from urform.plan.variables import changed_in, used_by
 
 RESERVED = KEYWORDS | TEST_HELPERS
 # What tests of pools call their own variables: a maker's parameter may hide none of them.
@@ -77,11 +77,15 @@ PHRASES = {
     "kind is": "EXPECT_TRUE(is_a<«type»>(«var»));",
     "key is": "EXPECT_EQ(«holder»key(), «key»);",
     "new builder": "«stem»Builder «var»;",
+    "begin builder": "auto «var» = «stem»Builder()«calls»;",
+    "begin preset": "auto «var» = «stem»Builder<>::«preset»()«calls»;",
+    "begin like": "auto «var» = «stem»Builder<>::like(«like»)«calls»;",
     "preset": "auto «var» = «stem»Builder::«preset»();",
     "builder like": "auto «var» = «stem»Builder::like(«like»);",
     "setter": ".«setter»(«value»)",
     "fluent setter": ".«setter»(«value»)",
     "build": "«on».build()",
+    "build refused": "static_cast<void>(«on».build());",
     "chained": "«stem»Builder()«calls».build()",
     "new exemplars": "«const»«stem»Exemplars «var»;",
     "add exemplar": "«on».add(«name», «product»)",
@@ -148,9 +152,11 @@ class Writer(StepWriter):
         self._parameters = Words(VARIABLES, TEST_HELPERS, proof.reserved)
         self._changed: frozenset[str] = frozenset()
 
-    def begin(self, steps: Sequence[Step]) -> None:
+    def begin(self, steps: Sequence[Any]) -> None:
         """Note which variables of a case are changed."""
+        super().begin(steps)
         self._changed = changed_in(steps)
+        self._last = {var: step for step in steps for var in used_by(step)}
 
     def named(self, product: str) -> dict[str, str]:
         unknown = next((family.unknown for family in self.plan.families if family.name == product), "")
@@ -367,6 +373,28 @@ class Writer(StepWriter):
 
     def maker(self, base: Product, variant: Product) -> tuple[list[str], str]:
         return [], creator_of(self._context, base, self.factory(base.name), variant.name)
+
+    def begun_builder(self, step: m.NewBuilder) -> Lines:
+        if not self.builder(step.product).typed:
+            return super().begun_builder(step)
+        calls = self.calls_of(step)
+        if step.like is not None:
+            like = self.reference(step.like)
+            return self.begun("begin like", step.var, step.product, like=like, calls=calls)
+        if step.preset is None:
+            return self.begun("begin builder", step.var, step.product, calls=calls)
+        preset = self.builder_words(step.product).preset(step.preset)
+        return self.begun("begin preset", step.var, step.product, preset=preset, calls=calls)
+
+    def on_builder(self, step: m.BuilderCall, builder: Builder, call: str) -> Lines:
+        if not builder.typed:
+            return super().on_builder(step, builder, call)
+        name = self.var(step.builder)
+        handed = f"std::move({name}){call}"
+        is_last = step is self._last[step.builder]
+        return self.lines(
+            "statement", code=f"static_cast<void>({handed})" if is_last else f"{name} = {handed}"
+        )
 
     def builder_words(self, product: str) -> BuilderNames:
         return BuilderNames(self.plan.products[product], self.builder(product))

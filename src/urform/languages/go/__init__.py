@@ -39,6 +39,8 @@ class Go(Target):
     placing = (INTO, NO_TESTS, PROJECT)
     capabilities = frozenset(
         {
+            "empty what is only borrowed",
+            "build what is incomplete",
             "read records from text",
             "change what was handed in",
             "change what is handed out",

@@ -15,7 +15,6 @@ from urform.languages.placing import EXAMPLE
 from urform.languages.target import File
 from urform.languages.testing.steps import line
 from urform.plan.model import Plan
-from urform.plan.variables import unused_in
 from urform.plan.walkthrough import Scene, scenes
 
 PATH = "examples/walkthrough/main.go"
@@ -72,7 +71,7 @@ def _name(scene: Scene) -> str:
 
 def _function(context: Context, proof: Proof, plan: Plan, scene: Scene) -> str:
     writer = Writer(proof, Scope(plan, TAKEN | {context.package} | parameters_of_all(plan)), prints=True)
-    writer.unused = unused_in(scene.lines)
+    writer.begin(scene.lines)
     lines = [f"func {_name(scene)}() {{", f"\tfmt.Println({text_literal(scene.title)})"]
     for each in scene.lines:
         lines += ["\t" + written for written in line(writer, each)]

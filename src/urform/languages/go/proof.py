@@ -16,13 +16,12 @@ from urform.languages.naming.scope import Scope, helpers_of, parameters_of_maker
 from urform.languages.placing import TESTS
 from urform.languages.rendering.templates import support_file
 from urform.languages.target import File, Held, Piece, TestAddress
-from urform.languages.testing.steps import written
+from urform.languages.testing.steps import case_lines
 from urform.plan.capabilities import Expressible
 from urform.plan.model import Family, Plan
 from urform.plan.operands import (
     Arguments,
 )
-from urform.plan.variables import unused_in
 from urform.plan.witnesses import Witnesses
 
 
@@ -150,10 +149,7 @@ class Proof:
         for number, case in enumerate(expressible.cases):
             if number:
                 lines.append("")
-            writer.unused = unused_in(case.steps)
-            for step in case.steps:
-                scope.enter(step)
-                lines += ["\t" + line for line in written(writer, step)]
+            lines += ["\t" + line for line in case_lines(writer, case)]
         return "\n".join([*lines, "}"]) + "\n"
 
 

@@ -30,6 +30,8 @@ class Java(Target):
     )
     capabilities = frozenset(
         {
+            "empty what is only borrowed",
+            "tell while compiling what is missing",
             "change what was handed in",
             "change what is handed out",
             "alias what is owned",

@@ -2,15 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Container
+
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.languages.java.context import Context
 from urform.languages.java.expressions import PRIMITIVES
 from urform.languages.java.names import Names
+from urform.languages.java.views import STYLE
 from urform.languages.naming.names import Words, article, beside, camel, pascal, spoken
+from urform.languages.rendering.comments import wrapped
 from urform.languages.rendering.fields import option_doc
-from urform.plan.model import Builder, Field, Product
+from urform.plan.model import Builder, Field, Preset, Product
 
 TAKEN = frozenset({"build", "like"})
+CLASS = "    public static final class Builder implements  {"
+LONGEST = 55  # columns of a type that still shares its line with what it is the type of
+BEGIN = "begin"  # what starts a typed builder, whose constructor is private
 
 
 class BuilderNames:
@@ -21,8 +28,9 @@ class BuilderNames:
         self._fluent = builder.fluent
         adders = {self.adder(field) for field in product.fields if field.item}
         adders |= {self.clearer(field) for field in product.optional}
-        self._setters = Words(TAKEN, adders)
-        self._presets = Words(TAKEN, adders, {self.setter(field) for field in product.fields})
+        taken = {BEGIN} if builder.typed else set()
+        self._setters = Words(TAKEN, taken, adders)
+        self._presets = Words(TAKEN, taken, adders, {self.setter(field) for field in product.fields})
 
     def setter(self, field: Field) -> str:
         name = self._names.member(field.name) if self._fluent else f"set{pascal(field.name)}"
@@ -41,6 +49,42 @@ class BuilderNames:
         return self._presets.escape(self._names.member(name))
 
 
+class Typed:
+    """The stages of a typed builder: an interface for each required field, which knows what is needed next. Of one that
+    is not typed there are none, and its type is that of the class."""
+
+    def __init__(self, context: Context, product: Product, builder: Builder) -> None:
+        self._stages = {
+            field.name: beside(f"Needs{pascal(field.name)}", context.plan.type_names)
+            for field in product.required
+            if builder.typed and field.name not in builder.overlooked
+        }
+
+    def stage(self, field: str) -> str:
+        """The interface of a field; empty if there is none."""
+        return self._stages.get(field, "")
+
+    @property
+    def implements(self) -> str:
+        """What the class implements, as its declaration says it."""
+        listed = ", ".join(f"{stage}<Builder>" for stage in self._stages.values())
+        if len(CLASS) + len(listed) <= STYLE.width:
+            return f" implements {listed}" if listed else ""
+        lines = wrapped(f"implements {listed}", STYLE.width - 14)
+        return "".join(f"\n            {line}" for line in lines)
+
+    def needing(self, given: Container[str] = ()) -> str:
+        """The type of a builder with some fields given: one stage after the other, and the builder at the end."""
+        stages = [stage for name, stage in self._stages.items() if name not in given]
+        whole = "".join(f"{stage}<" for stage in stages) + "Builder" + ">" * len(stages)
+        return whole if len(whole) <= LONGEST else whole.replace("<", "<\n                ")
+
+    def started(self, preset: Preset) -> dict[str, str]:
+        """The type of a builder that starts from a preset, and how it gets it."""
+        type_ = self.needing(preset.values)
+        return {"type": type_, "cast": f"({type_}) (Object) " if type_ != "Builder" else ""}
+
+
 def builder_text(context: Context, product: Product) -> str:
     """The nested builder of a product, empty if it has none."""
     builder = context.plan.builder_of(product.name)
@@ -48,9 +92,17 @@ def builder_text(context: Context, product: Product) -> str:
         return ""
     names = BuilderNames(context.names, product, builder)
     type_ = context.names.type(product.name)
-    required = list(product.required)
+    required, typed = list(product.required), Typed(context, product, builder)
     variable = beside(context.names.member(camel(product.name)), ("builder",))
     variable += "_" if variable == "builder" else ""
+    fields = [
+        {
+            **_field(context, names, f),
+            "like": kept(context, f, f"{variable}.{context.names.member(f.name)}"),
+            "stage": typed.stage(f.name),
+        }
+        for f in product.fields
+    ]
     asked = "".join(f'.unless("{f.name}", {context.names.member(f.name)})' for f in required)
     arguments = [
         *(context.names.member(f.name) for f in required),
@@ -62,24 +114,27 @@ def builder_text(context: Context, product: Product) -> str:
         b={
             "type": type_,
             "a": article(product.name),
+            "how": "required values in their order, and options in any"
+            if typed.implements
+            else "values given in any order",
             "fluent": builder.fluent,
             "resets": builder.resets,
             "variable": variable,
             "required": [_field(context, names, field) for field in required],
             "options": bool(product.optional),
-            "fields": [
-                {
-                    **_field(context, names, f),
-                    "like": kept(context, f, f"{variable}.{context.names.member(f.name)}"),
-                }
-                for f in product.fields
-            ],
+            "fields": fields,
+            "typed": {
+                "stages": [field for field in fields if field["stage"]],
+                "implements": typed.implements,
+                "empty": typed.needing(),
+            },
             "missing": f'new Missing("{product.name}"){asked}.refuse();' if asked else "",
             "made": f"new {type_}({', '.join(arguments)})",
             "presets": [
                 {
                     "name": names.preset(preset.name),
                     "preset": preset.name,
+                    **typed.started(preset),
                     "calls": [
                         f"{names.setter(product.field(n))}({context.code.value(v)})"
                         for n, v in preset.values.items()

@@ -16,7 +16,6 @@ from urform.languages.rendering.comments import plain
 from urform.languages.target import File
 from urform.languages.testing.steps import line
 from urform.plan.model import Plan
-from urform.plan.variables import unused_in
 from urform.plan.walkthrough import Scene, scenes
 
 PATH = "examples/WalkThrough.java"
@@ -68,7 +67,7 @@ def _name(scene: Scene) -> str:
 def _method(project: Project, plan: Plan, scene: Scene) -> str:
     scope = Scope(plan, KEYWORDS | parameters_of_all(plan))
     writer = Writer(Proof(project, plan), scope, prints=True)
-    writer.unused = unused_in(scene.lines)
+    writer.begin(scene.lines)
     lines = [
         f"    private static void {_name(scene)}() {{",
         f"        System.out.println({text_literal(scene.title)});",

@@ -16,11 +16,12 @@ from urform.languages.naming.names import camel, claim_words, pascal, unique
 from urform.languages.naming.scope import Scope, parameters_of_makers
 from urform.languages.placing import TESTS
 from urform.languages.rendering.templates import support_file
-from urform.languages.target import File, Held, Piece, TestAddress
-from urform.languages.testing.steps import written
+from urform.languages.target import Clients, File, Held, Piece, TestAddress
+from urform.languages.testing.clients import Function, clients_of, compiled_cases, is_compiled, refusal_in
+from urform.languages.testing.steps import case_lines
 from urform.plan.capabilities import Expressible
 from urform.plan.model import Family, Plan
-from urform.plan.variables import unused_in
+from urform.plan.script import Case, Claim
 from urform.plan.witnesses import Witnesses
 
 ASSERTIONS = tuple(
@@ -29,6 +30,7 @@ ASSERTIONS = tuple(
 SHARED = tuple(
     "attempt duplicateKey missing outOfLimit refused together unknownKey until withNull within".split()
 )
+CLIENTS = "Clients_"  # a class that no product is called
 OF_RECORDS = ("items", "notMade", "said", "tree")
 
 
@@ -52,6 +54,7 @@ class Proof:
             yield self._file("SharedRecords", self.project.whole(shared, imports=False))
         yield self._witness_file()
         named: set[str] = set()
+        compiled: list[Expressible] = []
         for owner, own in owners:
             class_ = f"{pascal(owner)}Test"
             path = self._path(class_)
@@ -59,6 +62,9 @@ class Proof:
             for expressible in own:
                 if expressible.held is not None:
                     yield Held(expressible.claim.id, expressible.held)
+                    continue
+                if is_compiled(expressible):
+                    compiled.append(expressible)
                     continue
                 name = unique(test_name(expressible.claim.id), named, "Again")
                 named.add(name)
@@ -68,6 +74,8 @@ class Proof:
                 continue
             body = f"final class {class_} {{\n" + "\n".join(methods) + "}\n"
             yield self._file(class_, self._with_statics(self.project.whole(lay_out(body, STYLE))))
+        if compiled:
+            yield self._clients(compiled)
 
     @cached_property
     def _helpers(self) -> set[str]:
@@ -150,6 +158,23 @@ class Proof:
             f"    static List<Class<?>> {client_name(family.name)}({self.names.type(family.name)} family) {{\n{body}    }}\n"
         )
 
+    def _clients(self, claims: Sequence[Expressible]) -> Clients:
+        """The file of clients that must not compile, and of their twins."""
+        functions = [self._client_function(*each) for each in compiled_cases(claims)]
+        opening = f"final class {CLIENTS} {{\n"
+        body = opening + "\n".join(function.text for function in functions) + "}\n"
+        head, _, _ = self._with_statics(self.project.whole(body)).partition(opening)
+        return clients_of(self._path(CLIENTS), head + opening, functions, foot="}\n")
+
+    def _client_function(self, number: int, claim: Claim, case: Case) -> Function:
+        body = [f"        {line}" for line in case_lines(Writer(self, Scope(self.plan)), case)]
+        text = lay_out(tidy("\n".join([f"    void client{number}() {{", *body, "    }"]) + "\n"), STYLE)
+        refusal = refusal_in(case)
+        if refusal is None:
+            return Function(claim.id, text)
+        needed = f"Needs{pascal(refusal.missing)}"
+        return Function(claim.id, text, refusal.missing, ("method build()", needed))
+
     def _test(self, name: str, expressible: Expressible) -> str:
         claim = expressible.claim
         scope = Scope(self.plan, parameters_of_makers(self.plan, claim.owner))
@@ -159,10 +184,7 @@ class Proof:
         for number, case in enumerate(expressible.cases):
             if number:
                 lines.append("")
-            writer.unused = unused_in(case.steps)
-            for step in case.steps:
-                scope.enter(step)
-                lines += ["        " + line for line in written(writer, step)]
+            lines += ["        " + line for line in case_lines(writer, case)]
         return tidy("\n".join([*lines, "    }"]) + "\n")
 
 

@@ -12,6 +12,9 @@ from xml.etree import ElementTree
 
 from urform.languages.target import (
     SECONDS_A_TEST,
+    Clients,
+    Compiled,
+    Complaint,
     Emission,
     Finished,
     Found,
@@ -33,6 +36,8 @@ _COMPARED = re.compile(r"expected: (?P<expected>.*?) but was: (?P<found>.*)", re
 _FRAME = re.compile(r"at .*?(?P<class>\w+)\.(?P<method>\w+)\((?P<file>\w+\.java):(?P<line>\d+)\)")
 
 
+_SAID_AT = re.compile(r"(?P<file>[^\s:][^:\n]*):(?P<line>\d+): error: ")
+_SAID = re.compile(r"^(?=[^\s:][^:\n]*:\d+: error: )", re.MULTILINE)
 SUPPORT = Path(__file__).parent / "support"
 TRIALS = "urform-trials"  # the folder of what trials need
 
@@ -129,6 +134,28 @@ class Javac(Toolchain):
             return Ran((), broke=f"the launcher's report is cut off: {error}")
         return Ran(results, broke="" if done.status in (0, 1) else done.errors.strip()[-4000:])
 
+    def compile_clients(self, folder: Path, emission: Emission, clients: Clients, run: Runner) -> Compiled:
+        """One javac for the code, what all tests share and the clients."""
+        build = folder / "urform-build"
+        build.mkdir()
+        try:
+            tests = {address.file for address in emission.tests}
+            paths = [f.path for f in emission.files if f.path.endswith(".java") and f.path not in tests]
+            done = run(
+                [
+                    "javac",
+                    *(f"-J{option}" for option in FAST_START),
+                    *("--release", "17", "-encoding", "UTF-8", "-proc:none", "-nowarn", "-Xmaxerrs", "10000"),
+                    *("-cp", str(self._jar), "-d", "urform-build/classes", *paths, clients.file.path),
+                ],
+                folder,
+            )
+        finally:
+            shutil.rmtree(build, ignore_errors=True)
+        said = done.output + done.errors
+        complaints = tuple(_complaints(said, clients.file.path))
+        return Compiled(complaints, "" if complaints or done.status == 0 else said.strip()[-4000:])
+
     def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
         """The sound classes, and the driver of trials, each in a folder of its own."""
         (folder / TRIALS).mkdir()
@@ -197,6 +224,14 @@ class Javac(Toolchain):
         """One test method, by Maven."""
         class_, _, method = address.name.partition(".")
         return f"mvn test -Dtest='{class_}#{method}'"
+
+
+def _complaints(said: str, path: str) -> Iterator[Complaint]:
+    """What javac says of a file; what it says of another is of line 0. What is said of a line is several lines."""
+    for part in _SAID.split(said)[1:]:
+        place = _SAID_AT.match(part)
+        assert place is not None, "it was split there"
+        yield Complaint(int(place["line"]) if place["file"] == path else 0, part.strip())
 
 
 def _limits(seconds: float) -> dict[str, str]:

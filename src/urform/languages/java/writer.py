@@ -19,6 +19,7 @@ from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
+from urform.plan.chaining import in_stages
 from urform.plan.model import Change, Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
@@ -72,11 +73,14 @@ PHRASES = {
     "key is": "assertEquals(«key», «var».key());",
     "hidden constructor": "assertEquals(0, «type».class.getConstructors().length);",
     "new builder": "«type».Builder «var» = new «type».Builder();",
+    "begin builder": "var «var» = «type».Builder.begin()«calls»;",
+    "begin preset": "var «var» = «type».Builder.«preset»()«calls»;",
     "preset": "«type».Builder «var» = «type».Builder.«preset»();",
-    "builder like": "«type».Builder «var» = «type».Builder.like(«like»);",
+    "builder like": "«type».Builder «var» = «type».Builder.like(«like»)«calls»;",
     "setter": ".«setter»(«value»)",
     "fluent setter": ".«setter»(«value»)",
     "build": "«on».build()",
+    "build refused": "«on».build();",
     "chained": "new «type».Builder()«calls».build()",
     "new exemplars": "«type»Exemplars «var» = new «type»Exemplars();",
     "add exemplar": "«on».add(«name», «product»)",
@@ -303,6 +307,15 @@ class Writer(StepWriter):
 
     def loader_name(self, variant: Product) -> str:
         return text_literal(f"{self._package}.{self.names.type(variant.name)}")
+
+    def begun_builder(self, step: m.NewBuilder) -> Lines:
+        if not self.builder(step.product).typed or step.like is not None:
+            return super().begun_builder(step)
+        calls = "".join(self.builder_call(step.product, call) for call in in_stages(self.plan, step))
+        if step.preset is None:
+            return self.begun("begin builder", step.var, step.product, calls=calls)
+        preset = self.builder_words(step.product).preset(step.preset)
+        return self.begun("begin preset", step.var, step.product, preset=preset, calls=calls)
 
     def builder_words(self, product: str) -> BuilderNames:
         return BuilderNames(self.names, self.plan.products[product], self.builder(product))

@@ -32,6 +32,9 @@ class Python(Target):
     effort = 1.2
     capabilities = frozenset(
         {
+            "empty what is only borrowed",
+            "tell while compiling what is missing",
+            "build what is incomplete",
             "read records from text",
             "leave out",
             "assign",

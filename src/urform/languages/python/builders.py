@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Container
+
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.declaration.values import Entries, Value
-from urform.languages.naming.names import Words, article, beside, spoken
+from urform.languages.naming.names import Words, article, beside, pascal, spoken
 from urform.languages.python.context import Context
 from urform.languages.python.names import Names
 from urform.languages.python.products import ProductWriter
 from urform.languages.rendering.fields import option_doc
-from urform.plan.model import Builder, Field, Product
+from urform.plan.model import Builder, Field, Preset, Product
 
 TAKEN = frozenset({"build", "like"})
+GIVEN = 'Literal["given"]'
 
 
 class BuilderNames:
@@ -44,11 +47,57 @@ class BuilderNames:
         return self._presets.escape(self._names.field(name))
 
 
+class Typed:
+    """What the type of a builder tells a checker: a parameter for each field that it asks for, which is a text that says
+    whether the field is given. Of a builder that tells nothing, the plain forms."""
+
+    def __init__(self, context: Context, product: Product, builder: Builder) -> None:
+        self._name = f"{context.names.stem(product.name)}Builder"
+        fields = [f for f in product.required if builder.typed and f.name not in builder.overlooked]
+        self._variables = {f.name: f"_{context.names.stem(product.name)}Has{pascal(f.name)}" for f in fields}
+
+    def view(self) -> dict[str, object]:
+        """The parts of the class that differ."""
+        plain = not self._variables
+        return {
+            "variables": list(self._variables.values()),
+            "base": "" if plain else f"(Generic[{', '.join(self._variables.values())}])",
+            "empty": "" if plain else f": {self._lacking(self._variables)}",
+            "whole": "" if plain else f": {self._lacking([])}",
+            "begun": "cls()" if plain else f"{self._name}()",
+            "like": self.started([])["type"],
+            "like_returned": self.started([])["returned"],
+        }
+
+    def started(self, lacking: Container[str]) -> dict[str, str]:
+        """The type of a builder that starts with something, and how it is returned."""
+        if not self._variables:
+            return {"type": "Self", "returned": "builder"}
+        type_ = self._lacking(lacking)
+        return {"type": type_, "returned": "_cast(Never, builder)"}
+
+    def lacking(self, preset: Preset) -> list[str]:
+        """What a builder that starts from a preset lacks."""
+        return [name for name in self._variables if name not in preset.values]
+
+    def told(self, field: Field) -> dict[str, str]:
+        """The type of what a setter returns, and how it gets it."""
+        if field.name not in self._variables:
+            return {"given": "Self", "returned": "self"}
+        others = (GIVEN if name == field.name else variable for name, variable in self._variables.items())
+        type_ = f"{self._name}[{', '.join(others)}]"
+        return {"given": type_, "returned": "_cast(Never, self)"}
+
+    def _lacking(self, lacking: Container[str]) -> str:
+        told = (f'Literal["{name} is missing"]' if name in lacking else GIVEN for name in self._variables)
+        return f"{self._name}[{', '.join(told)}]"
+
+
 def builder_text(context: Context, product: Product, builder: Builder) -> str:
     """The builder of a product."""
     names = BuilderNames(context.names, product, builder)
     type_ = context.names.type(product.name)
-    required = list(product.required)
+    required, typed = list(product.required), Typed(context, product, builder)
     template = "builder_fluent" if builder.fluent else "builder_statements"
 
     def value_of(field: Field) -> str:
@@ -68,7 +117,8 @@ def builder_text(context: Context, product: Product, builder: Builder) -> str:
             "spoken": spoken(product.name),
             "resets": builder.resets,
             "variable": variable,
-            "fields": [_field(context, names, field) for field in product.fields],
+            "typed": typed.view(),
+            "fields": [{**_field(context, names, field), **typed.told(field)} for field in product.fields],
             "handed": ", ".join(
                 f'"{context.names.field(f.name)}": self.{names.setter(f)}' for f in product.fields
             ),
@@ -83,6 +133,7 @@ def builder_text(context: Context, product: Product, builder: Builder) -> str:
                 {
                     "name": names.preset(preset.name),
                     "preset": preset.name,
+                    **typed.started(typed.lacking(preset)),
                     "sets": [
                         {"name": names.setter(product.field(name)), "value": _value(context, value)}
                         for name, value in preset.values.items()

@@ -18,7 +18,6 @@ from urform.languages.rendering.comments import plain
 from urform.languages.target import File
 from urform.languages.testing.steps import line
 from urform.plan.model import Plan
-from urform.plan.variables import unused_in
 from urform.plan.walkthrough import Scene, scenes
 
 PATH = "examples/walk_through.py"
@@ -56,7 +55,7 @@ def _name(scene: Scene) -> str:
 def _function(project: Project, plan: Plan, scene: Scene) -> str:
     scope = Scope(plan, TAKEN | {*project.exports} | parameters_of_all(plan))
     writer = Writer(ExampleProof(project, plan), scope, prints=True)
-    writer.unused = unused_in(scene.lines)
+    writer.begin(scene.lines)
     lines = [f"def {_name(scene)}() -> None:", f"    print({text_literal(scene.title)})"]
     for each in scene.lines:
         lines += ["    " + written for written in line(writer, each)]

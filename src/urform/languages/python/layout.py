@@ -11,7 +11,7 @@ from collections.abc import Iterator
 
 from urform.languages.layout import engine
 from urform.languages.layout.engine import NO_BREAK, Style, columns
-from urform.languages.layout.signs import cut, pairs
+from urform.languages.layout.signs import cut, elements_of, links, pairs
 
 STYLE = Style(
     width=88, indent="    ", trailing_comma=True, literals_apart=True, parentheses=True, kept=('"""', "#")
@@ -29,6 +29,12 @@ _RETURNS = re.compile(r"^(?P<head> *(?:async )?def \w+\(\) -> )(?P<result>\w+):$
 _FIELD = re.compile(
     r"^(?P<margin> +)(?P<name>\w+): (?P<type>[^#=\n]+ \| None)(?P<value>(?: = None)?)$", re.MULTILINE
 )
+# What a function returns, below its parameters.
+_RESULT = re.compile(r"^(?P<margin> *)\) -> (?P<type>[\w.]+)\[(?P<inner>[^\n]+)\]:$", re.MULTILINE)
+# What is called on the results of calls.
+_CHAIN = re.compile(
+    r"^(?P<margin> *)(?P<name>\w+) = (?P<value>[A-Z]\w*(?:\.\w+)?\([^\n]*\)\.\w+\([^\n]*\))$", re.MULTILINE
+)
 _UNION = re.compile(r" (?=\| )")
 _LOGIC = re.compile(r" (?=(?:and|or) )")
 _COMPARISON = re.compile(r" (?=(?:==|!=|is|in|not in|<=|>=|<|>) )")
@@ -36,7 +42,46 @@ _COMPARISON = re.compile(r" (?=(?:==|!=|is|in|not in|<=|>=|<|>) )")
 
 def lay_out(text: str) -> str:
     """The text with every line broken that is too long."""
-    return engine.lay_out(_FIELD.sub(_field, _RETURNS.sub(_returns, _HEADED.sub(_headed, text))), STYLE)
+    text = _CHAIN.sub(_chain, text)
+    laid = engine.lay_out(_FIELD.sub(_field, _RETURNS.sub(_returns, _HEADED.sub(_headed, text))), STYLE)
+    return _RESULT.sub(_result, laid)
+
+
+def _result(match: re.Match[str]) -> str:
+    """What a function returns, broken below its parameters."""
+    if _fits(match[0]):
+        return match[0]
+    margin, inner = match["margin"], match["margin"] + STYLE.indent
+    whole = inner + match["inner"]
+    lines = [whole] if _fits(whole) else [f"{inner}{each}," for each in elements_of(match["inner"])]
+    return "\n".join((f"{margin}) -> {match['type']}[", *lines, f"{margin}]:"))
+
+
+def _chain(match: re.Match[str]) -> str:
+    """A chain of calls in parentheses, each on a line of its own where they do not share one."""
+    parts = links(match["value"])
+    if _fits(match[0]):
+        return match[0]
+    inner = match["margin"] + STYLE.indent
+    if len(parts) == 2:
+        return _at_the_first(match, *parts)
+    lines = [f"{match['margin']}{match['name']} = ("]
+    for part in [match["value"]] if _fits(inner + match["value"]) else parts:
+        lines += engine.lay_out(inner + part, STYLE).split("\n")
+    lines.append(f"{match['margin']})")
+    return "\n".join(f"{NO_BREAK}{line}" for line in lines)
+
+
+def _at_the_first(match: re.Match[str], first: str, second: str) -> str:
+    """Two calls, broken at the brackets of the first where those of the second stand too far to the right."""
+    name, _, arguments = first.partition("(")
+    if _fits(f"{match['margin']}{match['name']} = {first}{second.partition('(')[0]}(") or arguments == ")":
+        return match[0]
+    lines = (
+        f"{match['margin']}{match['name']} = {name}(",
+        f"{match['margin']}{STYLE.indent}{arguments[:-1]}",
+    )
+    return "\n".join(f"{NO_BREAK}{line}" for line in (*lines, f"{match['margin']}){second}"))
 
 
 def _field(match: re.Match[str]) -> str:

@@ -13,8 +13,8 @@ KEYWORDS = HARD_KEYWORDS | SOFT_KEYWORDS
 # What generated modules use by these names; a declared name may not hide them.
 USED_TYPES = frozenset(
     (
-        "ABC AbstractSet Any Callable ClassVar FrozenMap Literal Lock Mapping Never NoReturn NotRequired Protocol Self "
-        "Sequence TypeAlias LoadedMaker Makings Tally WeakValueDictionary BLANKS INF "
+        "ABC AbstractSet Any Callable ClassVar FrozenMap Generic Literal Lock Mapping Never NoReturn NotRequired Protocol Self "
+        "Sequence StrEnum TypeAlias TypeVar LoadedMaker Makings Tally WeakValueDictionary BLANKS INF "
         "TYPE_CHECKING TypedDict Unpack CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError "
         "UnknownKeyError KeyError ValueError TypeError NotImplemented NotImplementedError"
     ).split()
@@ -43,7 +43,10 @@ FIELDS = Words(KEYWORDS, USED_FUNCTIONS, MEMBERS - {"name", "value"}, OF_CLASSES
 PARAMETERS = Words(KEYWORDS, USED_FUNCTIONS, {"self", "cls", "key", "fields"})
 # What modules call: a parameter of the name is not in its way, a function is.
 FUNCTIONS = Words(
-    KEYWORDS, USED_FUNCTIONS, DECORATORS, {"callable", "each", "hash", "iter", "next", "print", "repr"}
+    KEYWORDS,
+    USED_FUNCTIONS,
+    DECORATORS,
+    {"callable", "each", "hash", "iter", "next", "overload", "print", "repr"},
 )
 FILES = Words(KEYWORDS, MODULES)
 # A package that stands beside its tests may not hide a module that they, or their runner, import.
@@ -89,7 +92,8 @@ class Names:
     def stem(self, name: str) -> str:
         """The beginning of type names that are derived from a product's: `Error` gives `ErrorBuilder`."""
         stem = name if name in self._stand_ins else pascal(name)
-        return f"{stem}_" if stem == "StandIn" else stem  # `StandInPool` may be the test double of a Pool
+        # `StandInPool` may be the test double of a Pool, and `LoadedMaker` is support code.
+        return f"{stem}_" if stem in ("StandIn", "Loaded") else stem
 
     def field(self, name: str) -> str:
         """A field or operation."""

@@ -52,8 +52,8 @@ IMPORTS = {
     **dict.fromkeys(("Lock",), "threading"),
     **dict.fromkeys(
         (
-            "TYPE_CHECKING Any ClassVar Literal Never NoReturn NotRequired Protocol Self TypeAlias TypedDict Unpack "
-            "final overload"
+            "TYPE_CHECKING Any ClassVar Generic Literal Never NoReturn NotRequired Protocol Self TypeAlias TypeVar "
+            "TypedDict Unpack final overload"
         ).split(),
         "typing",
     ),
@@ -142,6 +142,13 @@ class Project:
         modules = (m for m in self._modules if any(map(self._checks, m.products)))
         doubles = ["testing"] if any(product.fields for product in self.plan.stand_ins.values()) else []
         return frozenset([*(self.names.module(m.name) for m in modules), *doubles])
+
+    @cached_property
+    def _following(self) -> frozenset[str]:
+        """The modules with a builder of which a type checker follows what it was given."""
+        builders = (b for m in self._modules for p in m.products if (b := self.plan.builder_of(p.name)))
+        typed = {b.product for b in builders if b.typed}
+        return frozenset(self.context.home[name] for name in typed)
 
     def _checks(self, product: Product) -> bool:
         """Whether the code of a product looks at values: of its fields, of what it is compared with, of what makers give."""
@@ -273,13 +280,16 @@ class Project:
         wanted: dict[str, list[str]] = {}
         known = {**IMPORTS, **OF_RECORDS} if module == "records" else IMPORTS
         for name, source in known.items():
-            if name in used and name not in own:
+            is_used = "@overload\n" in code if name == "overload" else name in used
+            if is_used and name not in own:
                 wanted.setdefault(source, []).append("Set as AbstractSet" if name == "AbstractSet" else name)
         for name in used & self.exports.keys():
             home = self.exports[name]
             is_meant = name in handed_on or self._meant(name, code)
             if home not in (module, "errors") and name not in own and is_meant:
                 wanted.setdefault(f".{home}", []).append(name)
+        if module in self._following:
+            wanted.setdefault("typing", []).append("cast as _cast")
         for file in self._operation_modules & used:
             wanted.setdefault(".", []).append(file)
         standard = sorted(source for source in wanted if not source.startswith("."))

@@ -17,14 +17,15 @@ from urform.languages.python.views import HERE, docstring, identifiers, import_l
 from urform.languages.python.writer import Writer
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.templates import support_file
-from urform.languages.target import File, Held, Piece, TestAddress
-from urform.languages.testing.steps import written
+from urform.languages.target import Clients, File, Held, Piece, TestAddress
+from urform.languages.testing.clients import Function, clients_of, compiled_cases, is_compiled, refusal_in
+from urform.languages.testing.steps import case_lines
 from urform.plan.capabilities import Expressible
 from urform.plan.model import Family, Plan
 from urform.plan.operands import (
     Arguments,
 )
-from urform.plan.variables import unused_in
+from urform.plan.script import Case, Claim
 from urform.plan.witnesses import Witnesses
 
 # What tests import from the support code of tests, and from elsewhere.
@@ -52,6 +53,7 @@ class Proof:
             yield self._shared("testing_records", "shared_records")
         yield self._witnesses()
         named: set[str] = set()
+        compiled: list[Expressible] = []
         for owner, own in owners:
             path = f"{self._folder}/test_{snake(owner)}.py"
             functions = []
@@ -59,12 +61,31 @@ class Proof:
                 if expressible.held is not None:
                     yield Held(expressible.claim.id, expressible.held)
                     continue
+                if is_compiled(expressible):
+                    compiled.append(expressible)
+                    continue
                 name = unique(test_name(expressible.claim.id), named, "_again")
                 named.add(name)
                 yield TestAddress(expressible.claim.id, path, name)
                 functions.append(self._test(name, expressible))
             if functions:
                 yield File(path, self._file(functions), part=TESTS)
+        if compiled:
+            yield self._clients(compiled)
+
+    def _clients(self, claims: Sequence[Expressible]) -> Clients:
+        """The file of clients that a checker must refuse, and of their twins."""
+        functions = [self._client_function(*each) for each in compiled_cases(claims)]
+        head = self._head("\n".join(function.text for function in functions))
+        return clients_of(f"{self._folder}/clients.py", head, functions, closing=0)
+
+    def _client_function(self, number: int, claim: Claim, case: Case) -> Function:
+        body = [f"    {line}" for line in case_lines(Writer(self, Scope(self.plan, self.exports)), case)]
+        text = lay_out("\n".join([f"def client_{number}() -> None:", *body, ""]))
+        refusal = refusal_in(case)
+        if refusal is None:
+            return Function(claim.id, text)
+        return Function(claim.id, text, refusal.missing, (f"{refusal.missing} is missing",))
 
     def _shared(self, source: str, name: str) -> File:
         text = support_file(HERE / "support", f"{source}.py").replace("PACKAGE", self.package)
@@ -121,6 +142,10 @@ class Proof:
 
     def _file(self, functions: list[str]) -> str:
         code = "\n\n".join(functions)
+        return self._head(code) + code
+
+    def _head(self, code: str) -> str:
+        """What stands before some functions: the imports that they need."""
         used = identifiers(code)
         abstract = [name for name in ("Mapping", "Sequence") if name in used]
         standard = [import_line("collections.abc", abstract)] if abstract else []
@@ -137,11 +162,11 @@ class Proof:
         shared = [name for name in SHARED if name in used]
         witnesses = sorted(used & self.helpers)
         beside = [import_line(".shared", shared)] if shared else []
-        beside += ["from .shared_records import refused_record"] if "refused_record" in used else []
+        beside += ["from .shared_records import refused_record"] if "with refused_record(" in code else []
         beside += [import_line(".witnesses", witnesses)] if witnesses else []
         blocks += [[self._product_imports(code).rstrip("\n")], beside]
         imports = "\n\n".join("\n".join(block) for block in blocks if any(block))
-        return f"{self._header}\n{imports}\n\n\n{code}"
+        return f"{self._header}\n{imports}\n\n\n"
 
     @cached_property
     def exports(self) -> frozenset[str]:
@@ -202,10 +227,7 @@ class Proof:
         for number, case in enumerate(expressible.cases):
             if number:
                 lines.append("")
-            writer.unused = unused_in(case.steps)
-            for step in case.steps:
-                scope.enter(step)
-                lines += ["    " + line for line in written(writer, step)]
+            lines += ["    " + line for line in case_lines(writer, case)]
         return lay_out("\n".join(spaced(lines)) + "\n")
 
 

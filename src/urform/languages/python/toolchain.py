@@ -12,6 +12,9 @@ from xml.etree import ElementTree
 
 from urform.languages.target import (
     SECONDS_A_TEST,
+    Clients,
+    Compiled,
+    Complaint,
     Emission,
     Finished,
     Found,
@@ -39,6 +42,8 @@ _COMPARED = re.compile(
 _DIFFERENT = re.compile(r"^E\s+assert (?P<found>.+?) (?P<expected>!= .+)$", re.MULTILINE)
 _ERROR = re.compile(r"^E\s+(?P<found>.+)$", re.MULTILINE)
 _PLACE = re.compile(r"^(?P<file>[^\s:]+\.py):(?P<line>\d+): ", re.MULTILINE)
+_SAID = re.compile(r"^(?P<file>[^:\n]+):(?P<line>\d+): error: (?P<text>.*)$", re.MULTILINE)
+PLAIN = ("--no-error-summary", "--no-pretty", "--no-color-output", "--hide-error-context")
 _REFUSED = re.compile(r"with refused\((?P<expected>.+)\):")
 
 
@@ -80,6 +85,22 @@ class Pytest(Toolchain):
         whole = results and done.status in (0, 1)
         return Ran(tuple(results.values()), broke="" if whole else said)
 
+    def compile_clients(self, folder: Path, emission: Emission, clients: Clients, run: Runner) -> Compiled:
+        """mypy at its strictest; nothing else looks at types before a program runs."""
+        from platformdirs import user_cache_path
+
+        cache = user_cache_path("urform") / "mypy"
+        command = [sys.executable, "-m", "mypy", "--strict", "--config-file=", f"--cache-dir={cache}", *PLAIN]
+        environment = {"MYPYPATH": os.pathsep.join(_roots(emission))}
+        done = run([*command, clients.file.path], folder, environment)
+        complaints = tuple(_complaints(done.output, clients.file.path))
+        if done.status == 0 or complaints:
+            return Compiled(complaints)
+        if "No module named mypy" in done.errors:
+            python = Path(sys.executable).name
+            return Compiled(broke=f"mypy is missing: {python} -m pip install 'urform[verify]'")
+        return Compiled(broke=(done.output + done.errors).strip()[-4000:])
+
     def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
         """Nothing is compiled; but processes are forked, which some systems cannot."""
         return "" if hasattr(os, "fork") else "trials need a system whose processes can be forked"
@@ -113,6 +134,18 @@ class Pytest(Toolchain):
     def again(self, address: TestAddress) -> str:
         """One test by its node id."""
         return f"pytest {address.file}::{address.name}"
+
+
+def _roots(emission: Emission) -> list[str]:
+    """The folders from which the package may be imported: those around the one that is typed."""
+    typed = next(Path(file.path) for file in emission.files if Path(file.path).name == "py.typed")
+    return [str(folder) for folder in typed.parent.parents]
+
+
+def _complaints(said: str, path: str) -> Iterator[Complaint]:
+    """What mypy says of a file; what it says of another is of line 0."""
+    for match in _SAID.finditer(said):
+        yield Complaint(int(match["line"]) if match["file"] == path else 0, match["text"])
 
 
 def _results(report: Path) -> list[TestResult]:

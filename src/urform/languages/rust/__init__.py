@@ -31,6 +31,7 @@ class Rust(Target):
     )
     capabilities = frozenset(
         {
+            "tell while compiling what is missing",
             "threads",
             "clear a field by a method",
             "weak references",

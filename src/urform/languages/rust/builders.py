@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Container, Iterator, Mapping, Sequence
+from typing import Any
 
 from urform.declaration.types import TEXT, ListOf, SetOf
-from urform.languages.naming.names import Words, beside, spoken
+from urform.languages.naming.names import Words, beside, pascal, screaming, spoken
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.fields import option_doc
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import is_copied, is_type_default
+from urform.languages.rust.layout import WIDTH, wide
 from urform.languages.rust.names import BUILDER_METHODS, KEYWORDS
 from urform.languages.rust.products import otherwise
+from urform.languages.rust.views import comment
 from urform.plan.model import Builder, Field, Product
 from urform.prose import with_article
+
+View = dict[str, object]
 
 
 class BuilderNames:
@@ -23,7 +28,8 @@ class BuilderNames:
         presets = {self.preset(preset.name) for preset in builder.presets}
         adders = {self.adder(field) for field in product.fields if field.item}
         adders |= {self.clearer(field) for field in product.optional}
-        self._setters = Words(KEYWORDS, BUILDER_METHODS, presets, adders)
+        more = {"having", "parts"} if builder.typed else set()
+        self._setters = Words(KEYWORDS, BUILDER_METHODS, more, presets, adders)
         self._prefix = "" if builder.fluent else "set_"
 
     def setter(self, field: Field) -> str:
@@ -47,15 +53,24 @@ class BuilderNames:
 
 
 def build_fails(context: Context, product: Product) -> bool:
-    """Whether a build can fail."""
-    return bool(product.required) or context.code.fallible(product)
+    """Whether a build can fail: of a typed builder that is not emptied, nothing can be missing."""
+    builder = context.plan.builder_of(product.name)
+    complete = builder is not None and builder.typed and not builder.resets
+    return context.code.fallible(product) or (bool(product.required) and not complete)
 
 
 def builder_text(context: Context, product: Product, builder: Builder) -> str:
-    """The builder of a product."""
+    """The builder of a product; of a typed one also what its type is about."""
+    if not builder.typed:
+        return _parts_text(context, product, builder)
+    return f"{_parts_text(context, product, builder)}\n{_typed_text(context, product, builder)}"
+
+
+def _parts_text(context: Context, product: Product, builder: Builder) -> str:
+    """What collects values and builds, whatever it was given."""
     names = BuilderNames(product, builder)
     type_ = context.names.type(product.name)
-    fails = build_fails(context, product)
+    fails = bool(product.required) or context.code.fallible(product)
     needed = product.required
     moves = builder.resets and not context.code.fallible(product)
     return context.templates.render(
@@ -63,10 +78,11 @@ def builder_text(context: Context, product: Product, builder: Builder) -> str:
         product.name,
         b={
             "type": type_,
-            "stem": context.names.derived(product.name, ""),
+            "name": context.names.derived(product.name, "Parts" if builder.typed else "Builder"),
+            "typed": builder.typed,
             "a": with_article(type_),
             "owner": product.name,
-            "fluent": builder.fluent,
+            "fluent": builder.fluent and not builder.typed,
             "resets": builder.resets,
             "fails": fails,
             "struct": [
@@ -97,6 +113,136 @@ def builder_text(context: Context, product: Product, builder: Builder) -> str:
             ],
         },
     )
+
+
+def _typed_text(context: Context, product: Product, builder: Builder) -> str:
+    """The builder whose type tells what it was given: a constant for each required field that a build asks for."""
+    names, type_ = BuilderNames(product, builder), context.names.type(product.name)
+    asked = [field for field in product.required if field.name not in builder.overlooked]
+    name = context.names.derived(product.name, "Builder")
+    constants = [screaming(field.name) for field in asked]
+    told = [f"const {constant}: bool" for constant in constants]
+
+    def having(given: Container[str]) -> str:
+        listed = ", ".join("true" if field.name in given else "false" for field in asked)
+        return f"{name}<{listed}>" if asked else name
+
+    required = {field.name for field in asked}
+    fails = build_fails(context, product)
+    after = (
+        "A build that succeeds empties the builder."
+        if builder.resets
+        else "A build leaves the builder as it is."
+    )
+    return context.templates.render(
+        "builder_typed",
+        product.name,
+        t={
+            "a": with_article(type_),
+            "parts": context.names.derived(product.name, "Parts"),
+            "asked": [
+                {
+                    "spoken": spoken(field.name),
+                    "told": has_field(context, product, field.name),
+                    "bound": bound_of(f"{has_field(context, product, field.name)}<{constant}>"),
+                }
+                for field, constant in zip(asked, constants, strict=True)
+            ],
+            "type": name,
+            "declared": declared_with(name, [f"{each} = false" for each in told]),
+            "implemented": implemented(name, told, constants),
+            "after": f"/// {after}",
+            "like": f"pub fn like(like: &{type_}) -> {having(required)} {{",
+            "presets": [
+                {
+                    "name": names.preset(preset.name),
+                    "preset": preset.name,
+                    "head": f"pub fn {names.preset(preset.name)}() -> {having(preset.values)} {{",
+                }
+                for preset in builder.presets
+            ],
+            "setters": [
+                call
+                for field in product.fields
+                for call in _typed_calls(
+                    _field(context, names, field, product), name, _with(field, asked, constants)
+                )
+            ],
+            "resets": builder.resets,
+            "fails": fails,
+            "result": f"Creation<{type_}>" if fails else type_,
+            "errors": "`CreationError::Missing` with every missing field, or else `CreationError::Limit` for the first "
+            "broken limit."
+            if builder.resets
+            else "`CreationError::Limit` for the first broken limit.",
+            "unwraps": not fails and bool(product.required),
+        },
+    )
+
+
+def has_field(context: Context, product: Product, field: str) -> str:
+    """The type that says whether a field was given: `RefitPlanHasCrew<true>`."""
+    return context.names.derived(product.name, f"Has{pascal(field)}")
+
+
+def _with(field: Field, asked: Sequence[Field], constants: Sequence[str]) -> list[str] | None:
+    """The arguments of a builder's type with a field given; None where it does not ask for the field."""
+    if field not in asked:
+        return None
+    return ["true" if each is field else constant for each, constant in zip(asked, constants, strict=True)]
+
+
+def _typed_calls(view: Mapping[str, Any], name: str, given: Sequence[str] | None) -> Iterator[View]:
+    """The setter, clearer and adder of a field: those of the parts, on a builder that is handed on."""
+    changed = (
+        ("Self", "self") if given is None else (f"{name}<{', '.join(given)}>", f"{name}::having(self.parts)")
+    )
+
+    def call(method: str, parameter: str, doc: str) -> View:
+        handed = parameter.partition(":")[0]
+        before = f", {parameter}" if parameter else ""
+        return {
+            "doc": comment(doc, 4),
+            "head": f"pub fn {method}(mut self{before}) -> {changed[0]} {{",
+            "call": f"{method}({handed})",
+            "returned": changed[1],
+        }
+
+    yield call(view["setter"], view["parameter"], view["doc"])
+    if view["clearer"]:
+        yield call(view["clearer"], "", f"Takes the {view['spoken']} back, as if it had never been set.")
+    if view["adder"]:
+        yield call(view["adder"], view["item"], f"Adds one {view['item_spoken']}.")
+
+
+def bound_of(told: str) -> str:
+    """What a build asks of a field, in two lines where it does not fit on one."""
+    between = " " if wide(f"        {told}: builders::Given,") <= WIDTH else "\n            "
+    return f"{told}:{between}builders::Given,"
+
+
+def declared_with(name: str, parameters: Sequence[str]) -> str:
+    """The header of a struct with its parameters, one a line where they do not share one with it."""
+    whole = f"pub struct {name}<{', '.join(parameters)}>" if parameters else f"pub struct {name}"
+    if wide(whole) <= WIDTH:
+        return f"{whole}{' ' if wide(whole) + 2 <= WIDTH else chr(10)}{{"
+    return f"pub struct {name}<\n" + "".join(f"    {each},\n" for each in parameters) + "> {"
+
+
+def implemented(name: str, told: Sequence[str], constants: Sequence[str]) -> str:
+    """The header of the implementation for all parameters."""
+    if not told:
+        return f"impl {name} {{"
+    generic, of = f"impl<{', '.join(told)}>", f"{name}<{', '.join(constants)}>"
+    if wide(f"{generic} {of} {{") <= WIDTH:
+        return f"{generic} {of} {{"
+    if wide(generic) > WIDTH - 5:
+        generic = "impl<\n" + "".join(f"        {each},\n" for each in told) + "    >"
+        if wide(f"    > {of}") <= WIDTH - 2:
+            return f"{generic} {of}\n{{"
+    if wide(of) + 4 > WIDTH:
+        of = f"{name}<\n" + "".join(f"        {each},\n" for each in constants) + "    >"
+    return f"{generic}\n    {of}\n{{"
 
 
 def _kept_in(context: Context, field: Field) -> str:

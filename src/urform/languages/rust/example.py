@@ -12,8 +12,7 @@ from urform.languages.rust.writer import RESERVED, Writer, in_format
 from urform.languages.target import File
 from urform.languages.testing.steps import line
 from urform.plan.model import Plan
-from urform.plan.variables import unused_in
-from urform.plan.walkthrough import Print, PrintCounts, PrintSame, Scene, scenes
+from urform.plan.walkthrough import Scene, scenes
 
 PATH = "examples/walkthrough.rs"
 
@@ -37,8 +36,7 @@ def _name(scene: Scene) -> str:
 
 def _function(proof: Proof, plan: Plan, scene: Scene) -> str:
     writer = Writer(proof, Scope(plan, RESERVED | parameters_of_all(plan)), prints=True)
-    writer.begin([line for line in scene.lines if not isinstance(line, (Print, PrintSame, PrintCounts))])
-    writer.unused = unused_in(scene.lines)
+    writer.begin(scene.lines)
     lines = [f"fn {_name(scene)}() -> Creation<()> {{", f'    println!("{in_format(scene.title)}");']
     for each in scene.lines:
         lines += [f"    {written}" for written in line(writer, each)]

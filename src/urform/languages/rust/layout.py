@@ -130,7 +130,21 @@ def _function(text: str, indent: int) -> str:
     inner = "".join(
         f"{' ' * (indent + STEP)}{_type(part, indent + STEP)},\n" for part in split(text[start + 1 : end])
     )
+    if not inner and " -> " in text[end:] and text.endswith(" {"):
+        return _without_parameters(text[: start + 1], text[end:-2], indent)
     return f"{text[: start + 1]}\n{inner}{' ' * indent}{_result(text[end:], indent)}"
+
+
+def _without_parameters(begin: str, result: str, indent: int) -> str:
+    """A header whose result has no room beside it; in the limits the formatter counts its margin, or forgets the brace."""
+    margin = " " * indent
+    if indent + wide(begin + result) <= WIDTH + 1:
+        return f"{begin}{result}\n{margin}{{"
+    width = indent + wide(result)
+    if width <= WIDTH + 2:
+        brace = " {" if width <= WIDTH - 2 - indent else f"\n{margin}{{"
+        return f"{begin}\n{margin}{result}{brace}"
+    return _type(begin + result, indent) + " {"
 
 
 def _result(text: str, indent: int) -> str:
@@ -211,6 +225,10 @@ def _arm(text: str, indent: int) -> str:
     head, body = match[0], text[match.end() :]
     if body == "{":
         return text
+    *others, last = _alternatives(head)
+    if others and indent + wide(head) + 1 > WIDTH:
+        first = others[0] + "".join(f"\n{' ' * indent}| {each}" for each in others[1:])
+        return f"{first}\n{' ' * indent}{_arm(f'| {last}{body}', indent)}"
     node = parsed(body)
     beside = rewritten(node, indent, indent + len(head), 1)
     if "\n" not in beside and indent + wide(head + beside) + 1 <= WIDTH:
@@ -224,6 +242,13 @@ def _arm(text: str, indent: int) -> str:
     return f"{head}{beside}," if _can_overflow(node, 1) and first_fits else block
 
 
+def _alternatives(pattern: str) -> list[str]:
+    """What stands between the bars of a pattern; a text may have some, too."""
+    flat = hidden(pattern)
+    bars = [at for at in range(len(flat)) if flat.startswith(" | ", at)]
+    return [pattern[a:b] for a, b in zip([0, *(at + 3 for at in bars)], [*bars, len(pattern)], strict=True)]
+
+
 def _assigned(text: str, indent: int, column: int, after: int) -> str:
     """What follows an equals sign: on the same line, or on the next if that is better."""
     node = parsed(text)
@@ -234,6 +259,8 @@ def _assigned(text: str, indent: int, column: int, after: int) -> str:
     below = rewritten(node, inner, inner, after)
     if not _fits(below, inner, after):
         return f" {beside}"
+    if column + wide(beside.split("\n")[0]) > WIDTH:  # nothing of it can begin there
+        return f"\n{' ' * inner}{below}"
     return f"\n{' ' * inner}{below}" if _prefers_next_line(beside, below) else f" {beside}"
 
 

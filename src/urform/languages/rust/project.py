@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable, Iterator
 
 from urform.declaration.types import REAL, innermost
-from urform.languages.naming.names import of_family, snake
+from urform.languages.naming.names import of_family, pascal, snake
 from urform.languages.placing import BUILD, CODE, TESTS
 from urform.languages.rendering.build import ignored, written_once
 from urform.languages.rendering.choices import choice_view
@@ -33,7 +33,8 @@ from urform.languages.rust.views import HERE, HOMES, NOT_CODE, TESTING, comment,
 from urform.languages.target import File
 from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype, Selection
 
-SUPPORT = ("errors", "values", "loading", "pools", *RECORDS)
+RECORD_TYPES = ("At", "RecordError", "RecordProblem", "Tree", "Value")  # that the module of records imports
+SUPPORT = ("builders", "errors", "values", "loading", "pools", *RECORDS)
 VALUES = ("is_blank", "missing", "outside", "outside_length", "refused", "taken", "unknown")
 
 _NAME = re.compile(r"(?<!::)\b[A-Z]\w*\b")
@@ -194,7 +195,8 @@ class Project:
         """Modules of support code that are there whole."""
         pools = any(isinstance(making, Pool) for making in self.plan.makings)
         loading = ["loading"] if self.plan.registries else []
-        return ["errors", *loading, *(["pools"] if pools else [])]
+        builders = ["builders"] if any(map(_is_typed, self.plan.makings)) else []
+        return [*builders, "errors", *loading, *(["pools"] if pools else [])]
 
     def _modules(self) -> Iterator[str]:
         yield from (self.names.file(choice) for choice in self.plan.choices)
@@ -217,11 +219,11 @@ class Project:
         lints = sorted(set(self._lints()))
         allowed = [f"#![allow(clippy::{lint})]" for lint in lints]
         testing = [TESTING] if self.plan.families_with_stand_in else []
-        shown = {*testing, "records"}
+        shown = {*testing, "builders", "records"}
         mods = "".join(
             f"{'pub ' if name in shown else ''}mod {name};\n" for name in sorted([*names, *own, *testing])
         )
-        hidden = {"values", "loading", "pools", *RECORDS}
+        hidden = {"builders", "values", "loading", "pools", *RECORDS}
         uses = "".join(f"pub use {name}::*;\n" for name in sorted(set(names) - hidden))
         why = (
             "\n// Names and numbers stand as they were declared.\n" + "\n".join(allowed) + "\n"
@@ -276,7 +278,7 @@ class Project:
         if reals and ".plain_zero()" in bare:  # an operation may be called so too
             values.insert(0, "PlainZero")
         lines = [
-            *([used("crate::loading", ["LoadedMaker"])] if "LoadedMaker" in bare else []),
+            *(["use crate::builders;\n"] if re.search(r"\bbuilders::Given\b", bare) else []),
             *(["use crate::records;\n"] if re.search(r"(?<!::)\brecords::", bare) else []),
             *([used("crate::pools", ["Pool"])] if re.search(r"\bPool<", bare) else []),
             *([used("crate::values", values)] if values else []),
@@ -290,6 +292,10 @@ class Project:
         view = choice_view(choice, self.names.type(name), self.names.word, text_literal)
         view["sorted"] = list(choice.words) == sorted(choice.words)
         return self.context.templates.render("choice", name, c=view)
+
+
+def _is_typed(making: Making) -> bool:
+    return isinstance(making, Builder) and making.typed
 
 
 def _operations_module(base: Product) -> str:
@@ -317,8 +323,13 @@ def _generated(plan: Plan) -> frozenset[str]:
     for product in (*plan.products.values(), *plan.stand_ins.values()):
         endings = ("Options", *(("Fields", "Object") if product.abstract else ()))
         names |= {f"{product.name}{ending}" for ending in endings}
+    names |= set(RECORD_TYPES) if plan.records is not None else set()
     for making in plan.makings:
         names |= set(_generated_by(making))
+        if isinstance(making, Builder) and making.typed:
+            required = plan.products[making.product].required
+            names |= {f"{making.product}Has{pascal(field.name)}" for field in required}
+            names.add(f"{making.product}Parts")
     return frozenset(names | set(plan.stand_ins))
 
 

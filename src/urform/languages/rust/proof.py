@@ -10,6 +10,7 @@ from urform.languages.naming.names import claim_words, snake, unique
 from urform.languages.naming.scope import Scope, helpers_of, parameters_of_makers
 from urform.languages.placing import TESTS
 from urform.languages.rendering.templates import support_file
+from urform.languages.rust.builders import has_field
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import client_name, witness_name
 from urform.languages.rust.families import member_type, role_fails, role_name
@@ -18,11 +19,12 @@ from urform.languages.rust.names import KEYWORDS
 from urform.languages.rust.values_in_tests import TestExpressions
 from urform.languages.rust.views import HERE, STANDARD, TESTING, comment, laid_out, standard_uses
 from urform.languages.rust.writer import RESERVED, Writer
-from urform.languages.target import File, Held, Piece, TestAddress
-from urform.languages.testing.steps import written
+from urform.languages.target import Clients, File, Held, Piece, TestAddress
+from urform.languages.testing.clients import Function, clients_of, compiled_cases, is_compiled, refusal_in
+from urform.languages.testing.steps import case_lines
 from urform.plan.capabilities import Expressible
 from urform.plan.model import Family, Plan
-from urform.plan.variables import unused_in
+from urform.plan.script import Case, Claim
 from urform.plan.witnesses import Witnesses
 
 FOLDER = "tests/claims"
@@ -54,12 +56,16 @@ class Proof:
         yield File(f"{FOLDER}/support.rs", self.context.header + self._support, part=TESTS)
         yield self._file("witnesses", self._witness_code(), allow="dead_code")
         modules = []
+        compiled: list[Expressible] = []
         for owner, own in owners:
             module = snake(owner) if snake(owner) not in OWN_MODULES | KEYWORDS else f"{snake(owner)}_"
             functions: dict[str, str] = {}
             for expressible in own:
                 if expressible.held is not None:
                     yield Held(expressible.claim.id, expressible.held)
+                    continue
+                if is_compiled(expressible):
+                    compiled.append(expressible)
                     continue
                 name = _test_name(expressible.claim.id, functions)
                 yield TestAddress(expressible.claim.id, f"{FOLDER}/{module}.rs", f"{module}::{name}")
@@ -69,6 +75,8 @@ class Proof:
                 yield self._file(module, "\n".join(functions.values()))
         lines = "".join(f"mod {name};\n" for name in sorted([*modules, "support", "witnesses"]))
         yield File(f"{FOLDER}/main.rs", f"{self.context.header}{lines}", part=TESTS)
+        if compiled:
+            yield self._clients(compiled)
 
     def _file(self, name: str, code: str, allow: str = "") -> File:
         code = laid_out(code)
@@ -157,6 +165,24 @@ class Proof:
         header = f"pub fn {client_name(family.name)}(family: &dyn {self.names.type(family.name)}) -> Vec<String> {{"
         return f"// A client that knows the abstract factory alone, and tells the types that it got.\n{header}\n{body}}}\n"
 
+    def _clients(self, claims: Sequence[Expressible]) -> Clients:
+        """The crate of clients that must not compile, and of their twins."""
+        functions = [self._client_function(*each) for each in compiled_cases(claims)]
+        uses = self.uses("\n".join(function.text for function in functions), own="crate")
+        allowed = "#![allow(dead_code, unused_variables)]\n\nmod support;\nmod witnesses;\n\n"
+        return clients_of(f"{FOLDER}/clients.rs", f"{self.context.header}{allowed}{uses}", functions)
+
+    def _client_function(self, number: int, claim: Claim, case: Case) -> Function:
+        self.code.variables.clear()
+        body = [f"    {line}" for line in case_lines(Writer(self, Scope(self.plan, RESERVED)), case)]
+        text = laid_out("\n".join([f"pub fn client_{number}() {{", *body, "}"]) + "\n")
+        refusal = refusal_in(case)
+        if refusal is None:
+            return Function(claim.id, text)
+        product = self.plan.products[claim.owner]
+        told = f"{has_field(self.context, product, refusal.missing)}<false>"
+        return Function(claim.id, text, refusal.missing, ("a required field was not given", told))
+
     def _test(self, name: str, expressible: Expressible) -> str:
         claim = expressible.claim
         scope = Scope(self.plan, RESERVED | parameters_of_makers(self.plan, claim.owner))
@@ -166,11 +192,7 @@ class Proof:
         for number, case in enumerate(expressible.cases):
             if number:
                 lines.append("")
-            writer.begin(case.steps)
-            writer.unused = unused_in(case.steps)
-            for step in case.steps:
-                scope.enter(step)
-                lines += ["    " + line for line in written(writer, step)]
+            lines += ["    " + line for line in case_lines(writer, case)]
         return "\n".join([*lines, "}"]) + "\n"
 
 

@@ -11,6 +11,9 @@ from urform.languages.placing import CODE, TESTS
 from urform.languages.rust.trials import Trials, crate_name
 from urform.languages.target import (
     SECONDS_A_TEST,
+    Clients,
+    Compiled,
+    Complaint,
     Emission,
     Finished,
     Found,
@@ -43,6 +46,9 @@ _SAID = re.compile(
 _PANIC = re.compile(
     r"panicked at (?P<file>[^\s:]+):(?P<line>\d+):\d+:\n(?P<message>.*?)(?:\nnote: |\Z)", re.DOTALL
 )
+_COMPLAINT = re.compile(
+    r"^(?P<file>[^\s:]+):(?P<line>\d+):\d+: error(?:\[\w+\])?: (?P<text>.*)$", re.MULTILINE
+)
 _COMPARED = re.compile(r"^(?:.*?: )?got (?P<found>.*), want (?P<expected>.*)$", re.DOTALL)
 
 
@@ -69,14 +75,40 @@ class Cargo(Toolchain):
         build.mkdir()
         try:
             programs = _programs(emission)
-            root = next(f.path for f in emission.files if f.part == CODE and Path(f.path).name == "lib.rs")
-            for command in commands(crate_name(emission), programs, "--test", root=root):
+            for command in commands(crate_name(emission), programs, "--test", root=_root(emission)):
                 done = run(command, folder, ENVIRONMENT)
                 if done.status != 0:
                     return Ran((), broke=(done.output + done.errors).strip()[-4000:])
             return _tested(folder, emission, list(programs), run, seconds)
         finally:
             shutil.rmtree(build, ignore_errors=True)
+
+    def compile_clients(self, folder: Path, emission: Emission, clients: Clients, run: Runner) -> Compiled:
+        """The types of the crate, and the clients as a crate that uses it."""
+        build = folder / BUILD
+        build.mkdir()
+        try:
+            crate, root = crate_name(emission), _root(emission)
+            common = [
+                "rustc",
+                "--edition",
+                "2021",
+                "--color",
+                "never",
+                "--emit=metadata",
+                "--crate-type",
+                "rlib",
+            ]
+            done = run([*common, "--crate-name", crate, "--out-dir", BUILD, root], folder, ENVIRONMENT)
+            if done.status == 0:
+                uses = ["--extern", f"{crate}={BUILD}/lib{crate}.rmeta", "--error-format=short"]
+                named = ["--crate-name", "clients", "--out-dir", BUILD, clients.file.path]
+                done = run([*common, *uses, *named], folder, ENVIRONMENT)
+        finally:
+            shutil.rmtree(build, ignore_errors=True)
+        said = done.output + done.errors
+        complaints = tuple(_complaints(said, clients.file.path))
+        return Compiled(complaints, "" if complaints or done.status == 0 else said.strip()[-4000:])
 
     def try_all(
         self, folder: Path, emission: Emission, trials: Sequence[Trial], run: Runner
@@ -102,6 +134,17 @@ class Cargo(Toolchain):
     def again(self, address: TestAddress) -> str:
         """One test by its name."""
         return f"cargo test --test claims {address.name} -- --exact"
+
+
+def _root(emission: Emission) -> str:
+    """The file that the library begins with."""
+    return next(f.path for f in emission.files if f.part == CODE and Path(f.path).name == "lib.rs")
+
+
+def _complaints(said: str, path: str) -> Iterator[Complaint]:
+    """What rustc says of a file; what it says of another is of line 0."""
+    for match in _COMPLAINT.finditer(said):
+        yield Complaint(int(match["line"]) if match["file"] == path else 0, match["text"])
 
 
 def _programs(emission: Emission) -> dict[str, str]:

@@ -13,7 +13,14 @@ from urform.languages.testing.trials import TrialProgram, dependent, number_of
 
 AT_ONCE = "8"  # tests that run beside each other: some wait for what never comes
 PROOF = "tests/claims/"
-HIDDEN = ("values", "loading", "pools", "reading", "records")  # modules of which a crate exports nothing
+HIDDEN = (
+    "builders",
+    "values",
+    "loading",
+    "pools",
+    "reading",
+    "records",
+)  # modules of which a crate exports nothing
 OPTIONS = ("-C", "debuginfo=0", "-C", "overflow-checks=on", "-A", "warnings", "--color", "never")
 ENVIRONMENT = {"RUST_BACKTRACE": "0", "RUSTFLAGS": ""}
 _WORD = re.compile(r"[A-Za-z_]\w*")

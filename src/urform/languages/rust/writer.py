@@ -36,8 +36,9 @@ from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
+from urform.plan.chaining import CALLS
 from urform.plan.messages import NO_MAKER
-from urform.plan.model import Change, Factory, Family, Field, Product, Role, Selection
+from urform.plan.model import Builder, Change, Factory, Family, Field, Product, Role, Selection
 from urform.plan.operands import (
     Arguments,
     BadRecord,
@@ -52,7 +53,7 @@ from urform.plan.operands import (
 )
 from urform.plan.record_trees import Node
 from urform.plan.script import Step
-from urform.plan.variables import changed_in
+from urform.plan.variables import changed_in, used_by
 
 RESERVED = KEYWORDS | TEST_HELPERS
 # What tests of pools call their own variables: a maker's parameter may hide none of them.
@@ -83,12 +84,13 @@ PHRASES = {
     "keys are": 'is("keys", «on».keys().as_slice(), &[«texts»]);',
     "is absent": 'is("«name»", &«got», &None);',
     "key is": 'is("key", «var».key(), «key»);',
-    "new builder": "let «mut»«var» = «stem»Builder::new();",
-    "preset": "let «mut»«var» = «stem»Builder::«preset»();",
-    "builder like": "let «mut»«var» = «stem»Builder::like(«like»);",
+    "new builder": "let «mut»«var» = «stem»Builder::new()«calls»;",
+    "preset": "let «mut»«var» = «stem»Builder::«preset»()«calls»;",
+    "builder like": "let «mut»«var» = «stem»Builder::like(«like»)«calls»;",
     "setter": ".«setter»(«value»)",
     "fluent setter": ".«setter»(«value»)",
     "build": "«on».build()",
+    "build refused": "let _ = «on».build();",
     "chained": "«stem»Builder::new()«calls».build()",
     "new exemplars": "let «mut»«var» = «stem»Exemplars::new();",
     "add exemplar": "«on».add(«name», «product»)",
@@ -156,9 +158,15 @@ class Writer(StepWriter):
         self._changed: frozenset[str] = frozenset()
         self._stand_ins: frozenset[str] = frozenset()
 
-    def begin(self, steps: Sequence[Step]) -> None:
+    def begin(self, steps: Sequence[Any]) -> None:
         """Note which variables of a case are changed, and which hold a stand-in, no reference to a member."""
+        super().begin(steps)
         self._changed = changed_in(steps)
+        self._last = {var: step for step in steps for var in used_by(step)}
+        calls = (step for step in steps if isinstance(step, CALLS) and step is not self._last[step.builder])
+        self._handed_on = frozenset(
+            step.builder for step in calls
+        )  # builders that a call takes and gives back
         self._stand_ins = frozenset(step.var for step in steps if isinstance(step, m.NewStandIn))
 
     def named(self, product: str) -> dict[str, str]:
@@ -328,12 +336,13 @@ class Writer(StepWriter):
         return self.lines(phrase, var=name, mut=mut, **self.named(product), **places)
 
     def begun_builder(self, step: m.NewBuilder) -> Lines:
-        builder = self.plan.builder_of(step.product)
-        resets = builder is not None and builder.resets
+        builder = self.builder(step.product)
+        changes = step.var in (self._handed_on if builder.typed else self._changed)
         unused = "_" if step.var in self.unused else ""  # another one beside it, of which nothing is asked
         places = {
             "var": f"{unused}{self.var(step.var)}",
-            "mut": "mut " if resets or step.var in self._changed else "",
+            "mut": "mut " if builder.resets or changes else "",
+            "calls": self.calls_of(step),
             **self.named(step.product),
         }
         if step.preset is not None:
@@ -341,6 +350,13 @@ class Writer(StepWriter):
         if step.like is not None:
             return self.lines("builder like", like=self.reference(step.like), **places)
         return self.lines("new builder", **places)
+
+    def on_builder(self, step: m.BuilderCall, builder: Builder, call: str) -> Lines:
+        if not builder.typed:
+            return super().on_builder(step, builder, call)
+        name = self.var(step.builder)
+        kept = "let _" if step is self._last[step.builder] else name
+        return self.lines("statement", code=f"{kept} = {name}{call}")
 
     def witness(self, product: str, arguments: Arguments) -> Lines:
         """The lines of a function that makes a typical product."""

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from urform.declaration.types import Collection
 from urform.languages.testing import factories
 from urform.languages.testing.contract import Call, Lines
 from urform.languages.testing.writer import StepWriter
@@ -14,7 +13,7 @@ from urform.plan import record_steps as r
 from urform.plan import steps as s
 from urform.plan.operands import Failure, UnknownKey
 from urform.plan.outcomes import Fails, GivesNothing
-from urform.plan.script import Step
+from urform.plan.script import Case, Step
 from urform.plan.walkthrough import Line, Print, PrintCounts, PrintSame
 
 Written = Callable[[StepWriter, Any], Lines]
@@ -23,6 +22,14 @@ Written = Callable[[StepWriter, Any], Lines]
 def written(writer: StepWriter, step: Step) -> Lines:
     """The lines of one step."""
     return _STEPS[type(step)](writer, step)
+
+
+def case_lines(writer: StepWriter, case: Case) -> Lines:
+    """The lines of a case; later cases of a test number the variables that they make again."""
+    writer.begin(case.steps)
+    for step in case.steps:
+        writer.scope.enter(step)
+        yield from written(writer, step)
 
 
 def line(writer: StepWriter, each: Line) -> Lines:
@@ -110,28 +117,14 @@ def _select(w: StepWriter, step: m.Select) -> Lines:
 # --- builders ---------------------------------------------------------------------------------------------
 
 
-def _builder_set(w: StepWriter, step: m.BuilderSet) -> Lines:
-    setting = w.set_in_builder(w.scope.owner(step.builder), step.field, step.value)
-    return w.lines("statement", code=f"{w.var(step.builder)}{setting}")
-
-
-def _builder_add(w: StepWriter, step: m.BuilderAdd) -> Lines:
+def _on_builder(w: StepWriter, step: m.BuilderCall) -> Lines:
     owner = w.scope.owner(step.builder)
-    field = w.plan.products[owner].field(step.field)
-    assert isinstance(field.type, Collection)
-    adder, value = w.builder_words(owner).adder(field), w.value(step.value, field.type.element, field=field)
-    return w.lines("statement", code=f"{w.var(step.builder)}.{adder}({value})")
-
-
-def _builder_clear(w: StepWriter, step: m.BuilderClear) -> Lines:
-    owner = w.scope.owner(step.builder)
-    clearing = w.builder_words(owner).clearing(w.plan.products[owner].field(step.field))
-    return w.lines("statement", code=f"{w.var(step.builder)}{clearing}")
+    return w.on_builder(step, w.builder(owner), w.builder_call(owner, step))
 
 
 def _build(w: StepWriter, step: m.Build) -> Lines:
     fails = w.build_fails(w.plan.products[w.scope.owner(step.builder)])
-    return w.keep(step, step.var, w.built(step.builder, fails=fails))
+    return w.keep(step, step.var, w.built(step, fails=fails))
 
 
 # --- exemplars --------------------------------------------------------------------------------------------
@@ -252,7 +245,7 @@ _ATTEMPTS: Mapping[type, Callable[[StepWriter, Any], Call]] = {
     s.Make: lambda w, step: w.construction(step.product, step.arguments),
     s.ReadWord: lambda w, step: w.read_word(step.choice, step.text),
     m.Select: _select_in_vain,
-    m.Build: lambda w, step: w.built(step.builder, fails=True),
+    m.Build: lambda w, step: w.built(step, fails=True),
     m.ExemplarAdd: lambda w, step: w.stored(step.store, step.name, step.product),
     m.ExemplarGet: lambda w, step: w.exemplar_call(step.store, step.name),
     m.PoolAsk: lambda w, step: w.asked_pool(step.pool, step.key),
@@ -296,10 +289,11 @@ _STEPS: Mapping[type, Written] = {
     m.Select: _select,
     m.HiddenConstructor: lambda w, step: w.lines("hidden constructor", **w.named(step.product)),
     m.NewBuilder: lambda w, step: w.begun_builder(step),
-    m.BuilderSet: _builder_set,
-    m.BuilderAdd: _builder_add,
-    m.BuilderClear: _builder_clear,
+    m.BuilderSet: _on_builder,
+    m.BuilderAdd: _on_builder,
+    m.BuilderClear: _on_builder,
     m.Build: _build,
+    m.BuildRefused: lambda w, step: w.lines("build refused", on=w.var(step.builder)),
     m.BuildChained: lambda w, step: w.chained(step),
     m.Clone: lambda w, step: w.several(step),
     m.CloneEach: lambda w, step: w.several(step),

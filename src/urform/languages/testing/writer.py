@@ -17,13 +17,14 @@ from urform.declaration.values import Word
 from urform.languages.naming.names import snake
 from urform.languages.naming.scope import Scope, respelt
 from urform.languages.testing.contract import BuilderWords, Call, Lines, Phrases, Proof
-from urform.plan.making_steps import BuildChained, NewBuilder
+from urform.plan.making_steps import Build, BuildChained, BuilderCall, BuilderClear, BuilderSet, NewBuilder
 from urform.plan.model import Builder, Change, Factory, Family, Field, Pool, Product, Role, Selection
 from urform.plan.operands import Arguments, Failure, Operand, Path, Var
 from urform.plan.record_steps import CreateAll
 from urform.plan.record_trees import Node
 from urform.plan.script import Step
 from urform.plan.steps import Answers, Ask, ChangeOne, Hold, LeaveOut, Make, OneInstance
+from urform.plan.variables import unused_in
 
 _PLACE = re.compile(r"«(\w+)»")
 
@@ -249,6 +250,10 @@ class StepWriter:
 
     # --- words --------------------------------------------------------------------------------------------
 
+    def begin(self, steps: Sequence[Any]) -> None:
+        """Note what is to be known of the steps of a case, or of a scene, before the first of them is written."""
+        self.unused = unused_in(steps)
+
     def say(self, phrase: str, **places: object) -> str:
         """A phrase with what stands in its places."""
         return "\n".join(self.lines(phrase, **places))
@@ -453,24 +458,47 @@ class StepWriter:
             "fluent setter" if self.builder(owner).fluent else "setter", setter=setter, value=text
         )
 
+    def builder_call(self, owner: str, step: BuilderCall) -> str:
+        """A call on a builder, without the builder."""
+        if isinstance(step, BuilderSet):
+            return self.set_in_builder(owner, step.field, step.value)
+        field, words = self.plan.products[owner].field(step.field), self.builder_words(owner)
+        if isinstance(step, BuilderClear):
+            return words.clearing(field)
+        assert isinstance(field.type, Collection)
+        return f".{words.adder(field)}({self.value(step.value, field.type.element, field=field)})"
+
+    def calls_of(self, step: NewBuilder) -> str:
+        """The calls of a chain that begins a builder."""
+        return "".join(self.builder_call(step.product, call) for call in step.calls)
+
+    def on_builder(self, step: BuilderCall, builder: Builder, call: str) -> Lines:
+        """A call on a builder as a statement."""
+        return self.lines("statement", code=f"{self.var(step.builder)}{call}")
+
     def builder(self, product: str) -> Builder:
         """The builder of a product."""
         builder = self.plan.builder_of(product)
         assert builder is not None
         return builder
 
-    def built(self, builder: str, *, fails: bool) -> Call:
+    def built(self, step: Build, *, fails: bool) -> Call:
         """The call that ends a builder."""
-        return Call(self.say("build", on=self.var(builder)), fails)
+        phrase = "build unchecked" if step.unchecked else "build"
+        return Call(
+            self.say(phrase, on=self.var(step.builder), **self.named(self.scope.owner(step.builder))), fails
+        )
 
     def begun_builder(self, step: NewBuilder) -> Lines:
         """A builder, empty or not."""
+        calls = self.calls_of(step)
         if step.preset is not None:
             preset = self.builder_words(step.product).preset(step.preset)
-            return self.begun("preset", step.var, step.product, preset=preset)
+            return self.begun("preset", step.var, step.product, preset=preset, calls=calls)
         if step.like is not None:
-            return self.begun("builder like", step.var, step.product, like=self.reference(step.like))
-        return self.begun("new builder", step.var, step.product)
+            like = self.reference(step.like)
+            return self.begun("builder like", step.var, step.product, like=like, calls=calls)
+        return self.begun("new builder", step.var, step.product, calls=calls)
 
     def chained(self, step: BuildChained) -> Lines:
         """A fluent builder in one expression."""

@@ -27,6 +27,9 @@ class TypeScript(Target):
     )
     capabilities = frozenset(
         {
+            "empty what is only borrowed",
+            "tell while compiling what is missing",
+            "build what is incomplete",
             "read records from text",
             "assign",
             "change what was handed in",

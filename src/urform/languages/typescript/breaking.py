@@ -112,6 +112,8 @@ def _breaks_after_operator(right: Node, *, short_key: bool) -> bool:
 def _is_poor_chain(node: Node, *, within: bool = False) -> bool:
     """A chain of members, with calls of one short argument at most: it is not broken within."""
     match node:
+        case Call(makes=False) if _calls(node) is not None:
+            return False
         case Call(callee, types, arguments, makes=False):
             lone = not arguments or (len(arguments) == 1 and _is_short(arguments[0]))
             return lone and "," not in types and _is_poor_chain(callee, within=True)
@@ -147,6 +149,8 @@ def doc_of(node: Node) -> Doc:
     match node:
         case Atom(text):
             return text
+        case Call(Member()) if not node.makes and (chain := _calls(node)) is not None:
+            return chain
         case Call():
             new = "new " if node.makes else ""
             return _beside(new, doc_of(node.callee), node.types, _arguments(node.arguments))
@@ -177,6 +181,58 @@ def doc_of(node: Node) -> Doc:
             return (doc_of(left), " = ", value)
         case Grouped(inner):
             return ("(", doc_of(inner), ")")
+
+
+def _calls(node: Call) -> Doc | None:
+    """prettier's `printMemberChain`: what is called on a result of a call begins a line, where they do not all fit on one."""
+    calls: list[Call] = []
+    head: Node = node
+    while (
+        isinstance(head, Call)
+        and not head.makes
+        and isinstance(head.callee, Member)
+        and head.callee.text[0] == "."
+    ):
+        calls.insert(0, head)
+        head = head.callee.of
+    merged = (
+        isinstance(head, Atom) and head.text[:1].isupper()
+    )  # `Object.keys(…)`: a class and its first call
+    if len(calls) <= 1 + merged:
+        return None
+    links = [_beside(_member(call), call.types, _arguments(call.arguments)) for call in calls]
+    first = _beside(doc_of(head), *links[:merged])
+    broken = Group(
+        (first, Indent(tuple(part for link in links[merged:] for part in (SOFT, link)))), broken=True
+    )
+    simple = all(_is_simple(argument) for call in calls for argument in call.arguments)
+    if (len(calls) > 2 and not simple) or any(map(will_break, links[:-1])):
+        return broken
+    plain = (first, *links[merged:])
+    return Group(plain, states=(plain, broken))
+
+
+def _member(call: Call) -> str:
+    assert isinstance(call.callee, Member), "it was called on something"
+    return call.callee.text
+
+
+def _is_simple(node: Node) -> bool:
+    """prettier's `isSimpleCallArgument`."""
+    match node:
+        case Atom():
+            return True
+        case Items(items):
+            return all(map(_is_simple, items))
+        case Properties(pairs):
+            return all(value is None or (bool(key) and _is_simple(value)) for key, value in pairs)
+        case Call(callee, _, arguments):
+            return _is_simple(callee) and all(map(_is_simple, arguments))
+        case Member(of):
+            return _is_simple(of)
+        case Unary(sign, of):
+            return sign in ("-", "+", "!", "~") and _is_simple(of)
+    return False
 
 
 def _beside(*parts: Doc) -> Doc:

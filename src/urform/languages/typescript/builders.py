@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Sequence
+
 from urform.declaration.types import Collection, ListOf, MapOf, ProductType, SetOf, Type
 from urform.languages.naming.names import Words, article, beside, camel, pascal, spoken
 from urform.languages.rendering.fields import option_doc
 from urform.languages.typescript.context import Context
 from urform.languages.typescript.names import STATICS, Names
-from urform.plan.model import Builder, Field, Product
+from urform.plan.model import Builder, Field, Preset, Product
 
 TAKEN = frozenset({"build", "like"})
 
@@ -21,7 +23,7 @@ class BuilderNames:
         adders = {self.adder(field) for field in product.fields if field.item}
         adders |= {self.clearer(field) for field in product.optional}
         self._setters = Words(TAKEN, adders)
-        self._presets = Words(TAKEN, STATICS)
+        self._presets = Words(TAKEN, STATICS, {"begin"} if builder.typed else ())
 
     def setter(self, field: Field) -> str:
         name = self._names.member(field.name) if self._fluent else f"set{pascal(field.name)}"
@@ -41,10 +43,57 @@ class BuilderNames:
         return self._presets.escape(self._names.member(name))
 
 
+class Typed:
+    """What the type of a builder tells of the fields that it lacks; of one that tells nothing, its plain name."""
+
+    def __init__(self, context: Context, product: Product, builder: Builder) -> None:
+        self._builder = builder
+        self._name = f"{context.names.stem(product.name)}Builder"
+        self._asked = [f.name for f in product.required if builder.typed and f.name not in builder.overlooked]
+        self._missing = beside("Missing", context.plan.type_names)
+
+    @property
+    def parameter(self) -> str:
+        """The type parameter with what an empty builder lacks."""
+        return (
+            f"<out {self._missing} extends string = {_literals(self._asked)}>" if self._builder.typed else ""
+        )
+
+    @property
+    def begun(self) -> str:
+        """The type of an empty builder, which only a function gives: to a constructor a caller could say what is missing."""
+        return self.having(self._asked) if self._builder.typed else ""
+
+    def having(self, lacking: Iterable[str]) -> str:
+        """The type of a builder that lacks some fields."""
+        return f"{self._name}<{_literals(lacking)}>" if self._builder.typed else self._name
+
+    def lacking(self, preset: Preset) -> list[str]:
+        """What a builder that starts from a preset lacks."""
+        return [name for name in self._asked if name not in preset.values]
+
+    def cast(self, lacking: Sequence[str]) -> str:
+        """What makes an empty builder one that lacks fewer fields."""
+        return " as never" if len(lacking) < len(self._asked) else ""
+
+    def told(self, field: Field) -> dict[str, str]:
+        """The type of what a setter returns, and how it gets it."""
+        if field.name not in self._asked:
+            return {"result": "this" if self._builder.fluent else "void", "cast": ""}
+        given = f'{self._name}<Exclude<{self._missing}, "{field.name}">>'
+        return {"result": given, "cast": " as never"}
+
+
+def _literals(names: Iterable[str]) -> str:
+    """A union of names."""
+    return " | ".join(f'"{name}"' for name in names) or "never"
+
+
 def builder_text(context: Context, product: Product, builder: Builder) -> str:
     """The builder of a product."""
     names = BuilderNames(context.names, product, builder)
     type_ = context.names.type(product.name)
+    typed = Typed(context, product, builder)
     variable = beside(context.names.parameter(camel(product.name)), ("builder",))
     return context.templates.render(
         "builder",
@@ -55,9 +104,14 @@ def builder_text(context: Context, product: Product, builder: Builder) -> str:
             "a": article(product.name),
             "fluent": builder.fluent,
             "result": "this" if builder.fluent else "void",
+            "parameter": typed.parameter,
+            "full": typed.having([]),
+            "cast": typed.cast([]),
+            "begun": typed.begun,
+            "self": f"this: {typed.having([])}" if builder.typed else "",
             "resets": builder.resets,
             "variable": variable,
-            "fields": [_field(context, names, field) for field in product.fields],
+            "fields": [{**_field(context, names, field), **typed.told(field)} for field in product.fields],
             "handed": f"this.#given as {context.names.stem(product.name)}Fields"
             if product.required
             else "this.#given",
@@ -65,6 +119,8 @@ def builder_text(context: Context, product: Product, builder: Builder) -> str:
                 {
                     "name": names.preset(preset.name),
                     "preset": preset.name,
+                    "type": typed.having(typed.lacking(preset)),
+                    "cast": typed.cast(typed.lacking(preset)),
                     "calls": [
                         f"{names.setter(product.field(name))}({context.code.value(value)})"
                         for name, value in preset.values.items()

@@ -17,7 +17,6 @@ from urform.languages.typescript.proof import Proof
 from urform.languages.typescript.views import identifiers
 from urform.languages.typescript.writer import Writer
 from urform.plan.model import Plan
-from urform.plan.variables import unused_in
 from urform.plan.walkthrough import Scene, scenes
 
 PATH = "examples/walk-through.ts"
@@ -62,7 +61,7 @@ def _name(scene: Scene) -> str:
 
 def _function(proof: Proof, plan: Plan, scene: Scene) -> str:
     writer = Writer(proof, Scope(plan, proof.taken | KEYWORDS | parameters_of_all(plan)), prints=True)
-    writer.unused = unused_in(scene.lines)
+    writer.begin(scene.lines)
     lines = [f"function {_name(scene)}(): void {{", f"  console.log({text_literal(scene.title)});"]
     for each in scene.lines:
         lines += [f"  {written}" for written in line(writer, each)]

@@ -41,6 +41,7 @@ _PROPERTY = re.compile(
 _CONDITIONAL = re.compile(
     r"(?P<alias>export type [\w$]+<\w+>) = (?P<asked>\w+ extends keyof [\w$]+) \? (?P<then>.*?) : (?P<otherwise>.*);"
 )
+_CLASS = re.compile(r"(?P<before>export class [\w$]+)<(?P<bound>.*) = (?P<default>.*)>(?P<after> \{)")
 _BOUND = re.compile(r"(?P<name>.*)<(?P<bound>\w+ extends [^<>]*)>")
 _ALIAS = re.compile(r"(?P<before>export type [\w$]+) = (?P<type>.*);")
 _KEPT = ("//", "/*", "*", "test(", "import * ")
@@ -54,9 +55,7 @@ def lay_out(text: str) -> str:
 @lru_cache(maxsize=4096)
 def _line(line: str) -> str:
     stripped = line.lstrip(" ")
-    if stripped.startswith(_KEPT) or (
-        columns(line, STYLE) <= STYLE.width and "[[" not in line and "[{" not in line
-    ):
+    if stripped.startswith(_KEPT) or (columns(line, STYLE) <= STYLE.width and not _never_shares(line)):
         return line
     level = (len(line) - len(stripped)) // len(STYLE.indent)
     try:
@@ -65,6 +64,11 @@ def _line(line: str) -> str:
         return line
     page = Page(STYLE.width, STYLE.indent, _columns)
     return STYLE.indent * level + page.text(doc, level)
+
+
+def _never_shares(line: str) -> bool:
+    """Whether there may be something that is broken even where it fits: a matrix, or a chain of calls with a cast."""
+    return "[[" in line or "[{" in line or (" as " in line and line.count(").") > 1)
 
 
 def _columns(text: str) -> int:
@@ -79,6 +83,12 @@ def _statement(line: str, room: int) -> Doc:
             return line
         listed = commas(elements)
         return Group((f"{names['before']} {{", Indent((LINE, listed, COMMA)), LINE, "}", names["after"]))
+    generic = _CLASS.fullmatch(line)
+    if generic is not None:
+        shown = union(generic["default"])
+        default: Doc = Group(Indent((LINE, alternatives(shown)))) if len(shown) > 1 else (" ", shown[0])
+        bound: Doc = (SOFT, generic["bound"], " =", default, COMMA)
+        return Group((generic["before"], "<", Indent(bound), SOFT, ">", generic["after"]))
     block = _BLOCK.fullmatch(line) or _LOOP.fullmatch(line)
     if block is not None:
         inner = expression(block["inner"])

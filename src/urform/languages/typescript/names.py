@@ -25,7 +25,7 @@ GLOBALS = frozenset(
         "ReadonlyMap ReadonlySet Record Reflect RegExp Required ReturnType Set String Symbol SyntaxError TypeError URIError "
         "WeakMap WeakRef WeakSet Parameters Capitalize ThisType Awaited Atomics DataView RangeError ReferenceError "
         "CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError UnknownKeyError FrozenMap FrozenSet "
-        "ImportedMaker Importing LoadedMaker MakerLoader NumberLimits SizeLimits TextLimits"
+        "INSPECT ImportedMaker Importing LoadedMaker MakerLoader NumberLimits SizeLimits TextLimits"
     ).split()
 )
 
@@ -91,7 +91,8 @@ class Names:
     def stem(self, name: str) -> str:
         """The beginning of type names that are derived from a product's: `Error` gives `ErrorBuilder`."""
         stem = name if name in self._stand_ins else pascal(name)
-        return f"{stem}_" if stem == "StandIn" else stem  # `StandInPool` may be the test double of a Pool
+        # `StandInPool` may be the test double of a Pool; `LoadedMaker` and `ImportedMaker` are support code.
+        return f"{stem}_" if stem in ("StandIn", "Loaded", "Imported") else stem
 
     def member(self, name: str) -> str:
         """A field or operation: a property, which may be called like a word of the language."""

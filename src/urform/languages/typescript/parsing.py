@@ -199,6 +199,18 @@ class Reader:
             depth += (sign in "([{<") - (sign in ")]}>")
             self.take()
 
+    def _type(self) -> str:
+        """The text of a type that is asserted; `<` after a name begins its arguments."""
+        ends = (",", ")", "]", "}", ";", *_BINARY)
+        begin = self.at
+        self.until(*ends)
+        while self.peek() == "<":
+            self.take()
+            self.until(">")
+            self.take(">")
+            self.until(*ends)
+        return self.line[begin : self.at].strip()
+
     # --- expressions ------------------------------------------------------------------------------------
 
     def expression(self, weakest: int = 0) -> Node:
@@ -208,7 +220,7 @@ class Reader:
             sign = self.peek()
             if sign == "as":
                 self.take()
-                left = As(left, self.until(",", ")", "]", "}", ";", *_BINARY))
+                left = As(left, self._type())
                 continue
             strength = _BINARY.get(sign, 0)
             if strength <= weakest:

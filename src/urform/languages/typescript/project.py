@@ -301,6 +301,7 @@ def _generated_types(plan: Plan) -> frozenset[str]:
     for making in plan.makings:
         match making:
             case Factory(product, form, kinds):
+                names.add("K")  # the parameter of the types that tie keys to fields
                 names |= {f"{product}{ending}" for ending in of_form[form]}
                 names |= {f"{product}{ending}" for ending in ("Kinds", "Given", "Made")}
                 names |= {f"{variant}Creator" for variant in kinds.values()} if form == "creators" else set()

@@ -10,8 +10,9 @@ from urform.languages.naming.scope import Scope, helpers_of, parameters_of_maker
 from urform.languages.placing import TESTS
 from urform.languages.rendering.comments import plain, wrapped
 from urform.languages.rendering.templates import support_file
-from urform.languages.target import File, Held, Piece, TestAddress
-from urform.languages.testing.steps import written
+from urform.languages.target import Clients, File, Held, Piece, TestAddress
+from urform.languages.testing.clients import Function, clients_of, compiled_cases, is_compiled, refusal_in
+from urform.languages.testing.steps import case_lines
 from urform.languages.typescript.breaking import STYLE
 from urform.languages.typescript.expressions import Expressions, client_name, text_literal, witness_name
 from urform.languages.typescript.families import role_name
@@ -24,12 +25,13 @@ from urform.plan.capabilities import Expressible
 from urform.plan.making_steps import PoolReleased
 from urform.plan.model import Family, Plan
 from urform.plan.operands import Arguments
-from urform.plan.variables import unused_in
+from urform.plan.script import Case, Claim
 from urform.plan.witnesses import Witnesses
 
 SHARED = (
     "notSameObject collected equal fixed is kind kinds refused repeated saying sameObject throwsAgain tryToEmpty unequal weakly"
 ).split()
+OF_RECORDS = "refusedRecord"
 VARIABLES = frozenset({"all", "context", "exported", "parts"})
 
 
@@ -53,6 +55,7 @@ class Proof:
             shared = support_file(HERE / "support", "shared-records.ts").replace("CODE", self._code)
             yield File("test/shared-records.ts", self.project.test_header + shared, part=TESTS)
         yield self._witness_file()
+        compiled: list[Expressible] = []
         for owner, own in owners:
             path = f"test/{snake(owner).replace('_', '-')}.test.ts"
             tests = []
@@ -60,16 +63,26 @@ class Proof:
                 if expressible.held is not None:
                     yield Held(expressible.claim.id, expressible.held)
                     continue
+                if is_compiled(expressible):
+                    compiled.append(expressible)
+                    continue
                 yield TestAddress(expressible.claim.id, path, expressible.claim.id)
                 tests.append(self._test(expressible))
             if tests:
                 yield File(path, self._file(tests), part=TESTS)
+        if compiled:
+            yield self._clients(compiled)
 
     # --- files ----------------------------------------------------------------------------------------
 
     def _file(self, tests: list[str]) -> str:
         code = "\n".join(tests)
-        lines = ['import { test } from "node:test";', ""]
+        lines = ['import { test } from "node:test";', "", *self._imports_of(code)]
+        return f"{self.project.test_header}\n" + "\n".join(lines) + f"\n\n{code}"
+
+    def _imports_of(self, code: str) -> list[str]:
+        """What tests or clients import of the package and of what all tests share."""
+        lines: list[str] = []
         if " in exported" in code:
             lines.append(f'import * as exported from "{self.package}";')
         used = identifiers(code)
@@ -77,12 +90,12 @@ class Proof:
         shared = [name for name in SHARED if name in used]
         if shared:
             lines.append(lay_out(f'import {{ {", ".join(sorted(shared))} }} from "./shared.js";'))
-        if "refusedRecord" in used:
-            lines.append('import { refusedRecord } from "./shared-records.js";')
+        if OF_RECORDS in used and self.plan.records is not None:
+            lines.append(f'import {{ {OF_RECORDS} }} from "./shared-records.js";')
         witnesses = sorted(used & self.helpers)
         if witnesses:
             lines.append(lay_out(f'import {{ {", ".join(witnesses)} }} from "./witnesses.js";'))
-        return f"{self.project.test_header}\n" + "\n".join(lines) + f"\n\n{code}"
+        return lines
 
     def _imports(self, code: str, used: set[str]) -> Iterator[str]:
         stand_ins = used & self._stand_ins
@@ -116,7 +129,10 @@ class Proof:
     @cached_property
     def aliased(self) -> dict[str, str]:
         """Exported functions that tests call otherwise: a function for typical products is called so."""
-        return {n: f"the{n[0].upper()}{n[1:]}" for n in sorted(self.helpers & self.project.exports.keys())}
+        return {
+            n: f"the{n[0].upper()}{n[1:]}"
+            for n in sorted((self.helpers | {OF_RECORDS}) & self.project.exports.keys())
+        }
 
     @cached_property
     def taken(self) -> frozenset[str]:
@@ -171,6 +187,22 @@ class Proof:
             f"  return [{', '.join(parts)}];\n}}\n"
         )
 
+    # --- clients --------------------------------------------------------------------------------------
+
+    def _clients(self, claims: Sequence[Expressible]) -> Clients:
+        """The file of clients that must not compile, and of their twins."""
+        functions = [self._client_function(*each) for each in compiled_cases(claims)]
+        imports = "\n".join(self._imports_of("\n".join(function.text for function in functions)))
+        return clients_of("test/clients.ts", f"{self.project.test_header}\n{imports}\n\n", functions)
+
+    def _client_function(self, number: int, claim: Claim, case: Case) -> Function:
+        body = [f"  {line}" for line in case_lines(Writer(self, Scope(self.plan, self.taken)), case)]
+        text = lay_out("\n".join([f"export function client{number}(): void {{", *body, "}", ""]))
+        refusal = refusal_in(case)
+        if refusal is None:
+            return Function(claim.id, text)
+        return Function(claim.id, text, refusal.missing, (f'"{refusal.missing}"', "type 'never'"))
+
     # --- one test -------------------------------------------------------------------------------------
 
     def _test(self, expressible: Expressible) -> str:
@@ -181,10 +213,7 @@ class Proof:
         for number, case in enumerate(expressible.cases):
             if number:
                 body.append("")
-            writer.unused = unused_in(case.steps)
-            for step in case.steps:
-                scope.enter(step)
-                body += [f"  {line}" for line in written(writer, step)]
+            body += [f"  {line}" for line in case_lines(writer, case)]
         waits = any("await " in line for line in body)
         skips = any(isinstance(step, PoolReleased) for case in expressible.cases for step in case.steps)
         context = writer.local("context") if skips else ""

@@ -12,6 +12,9 @@ from pathlib import Path
 
 from urform.languages.target import (
     SECONDS_A_TEST,
+    Clients,
+    Compiled,
+    Complaint,
     Emission,
     Finished,
     Found,
@@ -28,10 +31,13 @@ from urform.languages.testing.rounds import Round, to_the_end
 
 PACKAGES = {"typescript": "7.0.2", "@types/node": "26.6.6"}
 OLDEST = 20  # of node
+CLIENTS = "tsconfig.clients.json"
 SUPPORT = Path(__file__).parent / "support"
 BUILD, TRIALS = "urform-build", "urform-trials"  # folders of what a run, or trials, need
 _MAJOR = re.compile(r"\d+")
 _MARK = re.compile(r"^(?:begun |\{)", re.MULTILINE)  # a test begins or ends
+_SAID_AT = re.compile(r"(?P<file>[^\s(][^(\n]*)\((?P<line>\d+),\d+\): error ")
+_SAID = re.compile(r"^(?=[^\s(][^(\n]*\(\d+,\d+\): error )", re.MULTILINE)
 _FRAME = re.compile(r"(?:file://)?(?P<file>[^\s():]*/[\w.-]+\.test\.[tj]s):(?P<line>\d+):\d+")
 
 
@@ -105,6 +111,21 @@ class Node(Toolchain):
             return _tested(folder, emission, run, seconds)
         finally:
             shutil.rmtree(build, ignore_errors=True)
+
+    def compile_clients(self, folder: Path, emission: Emission, clients: Clients, run: Runner) -> Compiled:
+        """One tsc, which writes nothing."""
+        shape = {"extends": "./tsconfig.json", "include": [], "files": [clients.file.path]}
+        config = folder / CLIENTS
+        config.write_text(json.dumps(shape), encoding="utf-8")
+        try:
+            types = str(self.modules / "@types")
+            command = [str(self.modules / ".bin" / "tsc"), "-p", CLIENTS, "--noEmit", "--pretty", "false"]
+            done = run([*command, "--typeRoots", types], folder)
+        finally:
+            config.unlink()
+        said = done.output + done.errors
+        complaints = tuple(_complaints(said, clients.file.path))
+        return Compiled(complaints, "" if complaints or done.status == 0 else said.strip()[-4000:])
 
     def prepare(self, folder: Path, emission: Emission, run: Runner) -> str:
         """The sound project, compiled once."""
@@ -213,6 +234,14 @@ def _tested(folder: Path, emission: Emission, run: Runner, seconds: float) -> Ra
 def _exactly(name: str) -> str:
     """A pattern, for node and for shells, of one name."""
     return re.escape(name).replace("\\-", "-")
+
+
+def _complaints(said: str, path: str) -> Iterator[Complaint]:
+    """What tsc says of a file; what it says of another is of line 0. What is indented belongs to the line before it."""
+    for part in _SAID.split(said)[1:]:
+        place = _SAID_AT.match(part)
+        assert place is not None, "it was split there"
+        yield Complaint(int(place["line"]) if place["file"] == path else 0, part.strip())
 
 
 def _linked(source: Path, into: Path) -> None:

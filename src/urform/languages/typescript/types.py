@@ -38,7 +38,7 @@ def type_doc(type_: str) -> Doc:
     if generic is None:
         return type_
     arguments = elements_of(generic[2])
-    if len(arguments) == 1:
+    if len(arguments) == 1 and not ("<" in arguments[0] or len(union(arguments[0])) > 1):
         return (f"{generic[1]}<", type_doc(arguments[0]), f">{generic[3]}")
     inner = commas(map(_argument_type, arguments))
     return (f"{generic[1]}<", Group((Indent((SOFT, inner)), SOFT)), f">{generic[3]}")

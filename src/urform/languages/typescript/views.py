@@ -26,8 +26,8 @@ DEFINED = re.compile(
     r"^export (?:abstract )?(class|interface|type|function|const) ([A-Za-z_$][\w$]*)", re.MULTILINE
 )
 _METHOD = re.compile(  # no call: a block or a type follows, nothing does, or parameters with types
-    r"^  (?:(?:get |override |private |protected |set |static )*\w+\("
-    r"(?:[^\"'\n]*\{$|[^\"'\n]*\): [^\"'\n]*;$|\n(?= +\w+\??: ))|abstract [^\"'\n]*$)",
+    r"^  (?:(?:async |get |override |private |protected |set |static )*\w+\("
+    r"(?:[^\"'\n]*\{\}?$|[^\n]*\): [^'\n]*\{$|[^\"'\n]*\): [^\"'\n]*;$|\n(?= +\w+\??: ))|abstract [^\"'\n]*$)",
     re.MULTILINE,
 )
 HIDDEN = re.compile(r"^export type \{ (.*) \};$", re.MULTILINE)

@@ -73,12 +73,15 @@ PHRASES = {
     "kind is": "kind(«var», «class»);",
     "key is": "is(«var».key, «key»);",
     "hidden constructor": 'is("«type»" in exported, false);',
-    "new builder": "const «var» = new «stem»Builder();",
-    "preset": "const «var» = «stem»Builder.«preset»();",
-    "builder like": "const «var» = «stem»Builder.like(«like»);",
+    "new builder": "const «var» = new «stem»Builder()«calls»;",
+    "begin builder": "const «var» = «stem»Builder.begin()«calls»;",
+    "preset": "const «var» = «stem»Builder.«preset»()«calls»;",
+    "builder like": "const «var» = «stem»Builder.like(«like»)«calls»;",
     "setter": ".«setter»(«value»)",
     "fluent setter": ".«setter»(«value»)",
     "build": "«on».build()",
+    "build unchecked": "(«on» as «stem»Builder<never>).build()",
+    "build refused": "«on».build();",
     "new exemplars": "const «var» = new «stem»Exemplars();",
     "add exemplar": "«on».add(«name», «product»)",
     "get exemplar": "«on».get(«name»)",
@@ -159,6 +162,9 @@ class Writer(StepWriter):
     def local(self, name: str) -> str:
         """A variable that no step names; one that would hide an import is called otherwise."""
         return f"the{name[:1].upper()}{name[1:]}" if name in self._reserved else name
+
+    def fresh(self, name: str) -> str:
+        return self.local(super().fresh(name))
 
     def literal(self, text: str) -> str:
         return text_literal(text)
@@ -301,6 +307,12 @@ class Writer(StepWriter):
 
     def builder_words(self, product: str) -> BuilderNames:
         return BuilderNames(self.names, self.plan.products[product], self.builder(product))
+
+    def begun_builder(self, step: m.NewBuilder) -> Lines:
+        is_empty = step.preset is None and step.like is None
+        if is_empty and self.builder(step.product).typed:
+            return self.begun("begin builder", step.var, step.product, calls=self.calls_of(step))
+        return super().begun_builder(step)
 
     def chained(self, step: m.BuildChained) -> Lines:
         builder = f"{self.var(step.var)}Builder"

@@ -10,6 +10,7 @@ from urform.declaration.model import Declaration
 from urform.declaration.types import Collection, ListOf, SetOf
 from urform.declaration.values import Items
 from urform.declaration.written_values import WrittenValues
+from urform.plan.chaining import calls_in
 from urform.plan.fault import Fault, flaw_fault, only_one, with_making
 from urform.plan.making_steps import (
     Build,
@@ -24,7 +25,7 @@ from urform.plan.messages import out_of_limit
 from urform.plan.model import Builder, Field, Plan, Preset
 from urform.plan.operands import Missing, Null, Operand, OutOfLimit, Path, Several, Var
 from urform.plan.outcomes import UNKEPT, Fails
-from urform.plan.patterns import Pattern
+from urform.plan.patterns import Pattern, compile_time
 from urform.plan.patterns.fields import change_inside
 from urform.plan.patterns.holding import cases_of_adder, inner_held
 from urform.plan.scalars import scalar_edge
@@ -45,7 +46,8 @@ def makes(declaration: Declaration, plan: Plan) -> Iterator[Builder]:
         if builder is not None:
             presets = tuple(Preset(p.name, values.given(product, p.values)) for p in builder.presets)
             fluent, resets = builder.style == "fluent", builder.after_build == "reset"
-            yield Builder(product.name, fluent, resets, presets)
+            typed = builder.missing == "at_compile_time"
+            yield Builder(product.name, fluent, resets, presets, typed)
 
 
 def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
@@ -88,6 +90,8 @@ class _Claims:
         )
         missing = "a build names every missing field at once, and a broken limit only if none is missing"
         yield from self._claim("missing", missing, self._missing())
+        if self._builder.typed:
+            yield compile_time.claim(self._plan, self._builder, self._needed)
         if self._builder.resets:
             yield from self._claim(
                 "reset",
@@ -116,7 +120,7 @@ class _Claims:
         built = Build("built", "builder")
         backwards = dict(reversed(list(self._all.items())))
         cases = [case(expected, self._new, *self._set(backwards), built, Equal("expected", "built"))]
-        if self._builder.fluent:
+        if self._builder.fluent and not self._builder.typed:  # or all is chained as it is
             chained = BuildChained("built", self._name, self._all)
             cases.append(case(expected, chained, Equal("expected", "built")))
         least = Make("least", self._name, self._needed)
@@ -138,10 +142,23 @@ class _Claims:
                 case(self._new, *others, Fails(Build(UNKEPT, "builder"), Missing(self._name, (name,))))
             )
         for field in self._product.required:
-            null = BuilderSet("builder", field.name, Null(field.type))
-            failure = Missing(self._name, names)
-            cases.append(case(self._new, null, Fails(Build(UNKEPT, "builder"), failure), main=False))
+            null = Null(field.type)
+            cases.append(
+                self._null_is_missing(field.name, null)
+                if self._builder.typed
+                else self._null(field.name, null)
+            )
         return [*cases, *self._limit(names)]
+
+    def _null(self, name: str, null: Null) -> Case:
+        names = tuple(f.name for f in self._product.required)
+        failure = Fails(Build(UNKEPT, "builder"), Missing(self._name, names))
+        return case(self._new, BuilderSet("builder", name, null), failure, main=False)
+
+    def _null_is_missing(self, name: str, null: Null) -> Case:
+        """What a compiler takes for given is missing all the same."""
+        failure = Fails(Build(UNKEPT, "builder"), Missing(self._name, (name,)))
+        return case(self._new, *self._set({**self._needed, name: null}), failure)
 
     def _limit(self, names: tuple[str, ...]) -> Iterator[Case]:
         """A setter checks nothing; a build tells what is missing before it tells of a limit."""
@@ -153,11 +170,14 @@ class _Claims:
                 outside = BuilderSet("builder", field.name, edge.outside[0])
                 broken = out_of_limit(field, limit, edge.outside[0])
                 failure = Fails(Build(UNKEPT, "builder"), broken)
-                yield case(self._new, *self._set(self._needed), outside, failure)
+                main = (
+                    not self._builder.typed
+                )  # where that is all that can be shown, nothing is said of missing ones
+                yield case(self._new, *self._set(self._needed), outside, failure, main=main)
                 others = tuple(name for name in names if name != field.name)
                 if others:
                     first = Fails(Build(UNKEPT, "builder"), Missing(self._name, others))
-                    yield case(self._new, outside, first)
+                    yield case(self._new, outside, first, main=main)
                 return
 
     # --- after a build ----------------------------------------------------------------------------------
@@ -211,7 +231,9 @@ class _Claims:
         cases: list[Case] = []
         names = tuple(f.name for f in self._product.required)
         other = NewBuilder("other", self._name)
-        if names:
+        if self._builder.typed:
+            cases += self._beside_another(other)
+        elif names:
             failure = Fails(Build(UNKEPT, "other"), Missing(self._name, names))
             cases.append(case(self._new, other, *self._set(self._all), failure))
         else:
@@ -223,6 +245,16 @@ class _Claims:
         for field in self._product.fields:
             cases += self._given_and_built(field)
         return cases
+
+    def _beside_another(self, other: NewBuilder) -> Iterator[Case]:
+        """What one builder is given does not arrive in another that was given less before."""
+        changed = self._changed()
+        if changed is None:
+            return
+        given = {**self._all, changed[0]: changed[1]}
+        steps = (other, *self._set(self._needed, "other"), self._new, *self._set(given))
+        built = (Build("built", "other"), Build("second", "builder"))
+        yield case(Make("least", self._name, self._needed), *steps, *built, Equal("least", "built"))
 
     def _given_and_built(self, field: Field) -> Iterator[Case]:
         content = self._holding_something(field)
@@ -376,7 +408,10 @@ class _Claims:
         other = NewBuilder("other", self._name, start.preset)
         again = [BuilderSet("other", s.field, s.value) for s in rest if isinstance(s, BuilderSet)]
         kept = FieldIs(Path("second", field.name), value)
-        yield case(start, *rest, add, other, *again, Build("second", "other"), kept)
+        first = (
+            (Build("first", "builder"),) if self._builder.typed else ()
+        )  # or the chain would be used by nothing
+        yield case(start, *rest, add, *first, other, *again, Build("second", "other"), kept)
 
 
 def _element(value: Operand) -> Operand | None:
@@ -406,6 +441,9 @@ def _build_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fa
     assert builder is not None, f"{claim.owner} has claims of a builder, but none"
     product = plan.products[claim.owner]
     match claim.aspect:
+        case compile_time.ASPECT:
+            yield from compile_time.faults(plan, builder, claim)
+            return
         case "any-order":
             flaws = [("sets-nothing", f.name) for f in product.fields if _is_set(claim, f.name)]
         case "missing":
@@ -426,15 +464,19 @@ def _build_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fa
         case _:
             text = "a build leaves the builder as it is" if builder.resets else "a build empties the builder"
             other = replace(builder, resets=not builder.resets)
-            yield Fault(claim, "other-state", text, with_making(plan, builder, other))
+            borrowed = builder.typed and not builder.resets  # or each setter changes it, and so may a build
+            to_tell = frozenset({"empty what is only borrowed"} if borrowed else ())
+            yield Fault(claim, "other-state", text, with_making(plan, builder, other), to_tell=to_tell)
             return
     for name, member in flaws:
-        yield flaw_fault(plan, claim, name, claim.owner, member)
+        fault = flaw_fault(plan, claim, name, claim.owner, member)
+        incomplete = name == "accepts-missing" and builder.typed
+        yield replace(fault, to_tell=frozenset({"build what is incomplete"})) if incomplete else fault
 
 
 def _limit_faults(plan: Plan, claim: Claim) -> Iterator[Fault]:
     """Where nothing can be missing, the limit that a build tells of."""
-    for step in (step for each in claim.cases for step in each.steps):
+    for step in (step for each in claim.cases for step in calls_in(each.steps)):
         failure = step.failure if isinstance(step, Fails) else None
         if isinstance(failure, OutOfLimit):
             yield flaw_fault(plan, claim, "unlimited", failure.owner, failure.field, failure.limit)
@@ -443,7 +485,7 @@ def _limit_faults(plan: Plan, claim: Claim) -> Iterator[Fault]:
 def _is_set(claim: Claim, field: str) -> bool:
     """Whether some case gives a field a value that is not null."""
     for each in claim.cases:
-        for step in each.steps:
+        for step in calls_in(each.steps):
             if isinstance(step, BuilderSet) and step.field == field and not isinstance(step.value, Null):
                 return True
             if isinstance(step, Make) and step.var == "original" and field in step.arguments:
@@ -452,14 +494,14 @@ def _is_set(claim: Claim, field: str) -> bool:
 
 
 def _cleared(claim: Claim) -> Iterator[str]:
-    return (step.field for each in claim.cases for step in each.steps if isinstance(step, BuilderClear))
+    return (s.field for each in claim.cases for s in calls_in(each.steps) if isinstance(s, BuilderClear))
 
 
 def _added_twice(claim: Claim) -> dict[str, None]:
     """The fields to which some case adds one element after another."""
     names: dict[str, None] = {}
     for each in claim.cases:
-        added = [step.field for step in each.steps if isinstance(step, BuilderAdd)]
+        added = [step.field for step in calls_in(each.steps) if isinstance(step, BuilderAdd)]
         names.update(dict.fromkeys(name for name in added if added.count(name) > 1))
     return names
 
@@ -469,7 +511,7 @@ def _preset_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[F
     assert builder is not None, f"{claim.owner} has claims of a builder, but none"
     preset = next(p for p in builder.presets if p.name == claim.member)
     product = plan.products[claim.owner]
-    own = {s.field for c in claim.cases for s in c.steps if isinstance(s, BuilderSet)}
+    own = {s.field for c in claim.cases for s in calls_in(c.steps) if isinstance(s, BuilderSet)}
     for name, before in preset.values.items():
         field = product.field(name)
         values = (witnesses.value(v) for v in witnesses.values(field.type, field.limits, field.each))

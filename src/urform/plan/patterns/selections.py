@@ -43,10 +43,16 @@ def makes(declaration: Declaration, plan: Plan) -> Iterator[Selection]:
     for product in declaration.products.values():
         if product.factory is None or product.factory.form != "by_values":
             continue
-        fields = []
-        for declared in parameters(declaration, product):
-            fields.append(plan_field(declaration, product.name, declared, values.default(declared)))
-        yield Selection(product.name, tuple(fields), _without_constants(deciding(declaration, product)))
+        decided = _without_constants(deciding(declaration, product))
+        wanted = {name for decision in decided.decisions for name in fields_of(decision)}
+        for choice in decided.choices:
+            wanted |= {field.name for field in plan.products[choice.variant].fields}
+        fields = tuple(
+            plan_field(declaration, product.name, declared, values.default(declared))
+            for declared in parameters(declaration, product)
+            if declared.name in wanted  # by a variant that may be chosen
+        )
+        yield Selection(product.name, fields, decided)
 
 
 def _without_constants(decided: Deciding) -> Deciding:

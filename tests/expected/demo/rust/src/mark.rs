@@ -4,7 +4,6 @@ use std::any::Any;
 use std::collections::BTreeMap;
 use std::fmt;
 
-use crate::loading::LoadedMaker;
 use crate::values::{outside, taken, unknown, PlainZero};
 use crate::{Bound, Creation, Position, Side};
 
@@ -429,7 +428,7 @@ impl MarkRegistry {
     ///
     /// `CreationError::DuplicateKey` if the key is taken.
     pub fn register_loader(&mut self, key: &str, loader: MarkLoader) -> Creation<()> {
-        let loaded = LoadedMaker::new(loader);
+        let loaded = crate::loading::LoadedMaker::new(loader);
         self.register(
             key,
             Box::new(move |station, position, options| (loaded.get()?)(station, position, options)),
