@@ -31,9 +31,10 @@ test: $(VENV)/dev
 quick: $(VENV)/dev
 	$(BIN)/python -m pytest -n 2 --dist loadgroup -m 'not toolchain and not slow'
 
-# SEED=7 draws other ones. Takes a quarter of an hour.
+# SEED=7 draws other ones. Takes an hour: every identifier of generated code is declared, too, of which a day tries a part.
 fuzz: $(VENV)/dev
 	$(BIN)/python -m pytest -n 2 tests/test_random.py --declarations 300 --mutations 5000 --seed $(or $(SEED),1000)
+	URFORM_TRY_ALL=1 $(BIN)/python -m pytest -n 2 tests/test_identifiers.py
 
 renew: $(VENV)/dev
 	$(BIN)/python -m pytest -n 2 --renew -m 'not toolchain'
