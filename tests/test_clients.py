@@ -10,10 +10,10 @@ import pytest
 from tests.conftest import VALID, emitted, planned
 from urform.languages import target
 from urform.languages.target import Client, Clients, Compiled, Complaint, Emission, File, Finished, Watch
-from urform.languages.testing.clients import Function, clients_of, elsewhere, judged
+from urform.languages.testing.clients import Function, clients_of
 from urform.output.writing import write_project
 from urform.plan import faults_of
-from urform.verification.clients import compiled
+from urform.verification.clients import compiled, elsewhere, judged
 from urform.verification.processes import Processes
 
 EARLY = next(path for path in VALID if path.name == "early.urform.yaml")

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator
 
 from urform.dataclasses import dataclass
 from urform.languages.placing import TESTS
-from urform.languages.target import Client, Clients, Compiled, Complaint, File, TestResult
+from urform.languages.target import Client, Clients, File
 from urform.plan.capabilities import Expressible
 from urform.plan.making_steps import BuildRefused
 from urform.plan.script import Case, Claim
@@ -52,47 +52,3 @@ def clients_of(
         clients.append(Client(function.claim, first, last, line, function.missing, function.reason))
         text += "\n"
     return Clients(File(path, text.removesuffix("\n") + foot, part=TESTS), tuple(clients))
-
-
-def judged(clients: Clients, compiled: Compiled) -> Iterator[TestResult]:
-    """A result for each claim: what the compiler says is what it has to say, there and nowhere else."""
-    for address in clients.tests:
-        own = [client for client in clients.clients if client.claim == address.claim]
-        wrong = (_wrong(client, _of(client, compiled.complaints)) for client in own)
-        expected, found = next((each for each in wrong if each is not None), ("", ""))
-        if expected:
-            message = f"expected {expected}, and found that {found}"
-            yield TestResult(address.name, False, False, message, expected, found)
-        else:
-            yield TestResult(address.name, True)
-
-
-def elsewhere(clients: Clients, compiled: Compiled) -> str:
-    """What the compiler says of no client: then the file is not what it was meant to be."""
-    own = {line for client in clients.clients for line in range(client.first, client.last + 1)}
-    return "\n".join(each.text for each in compiled.complaints if each.line not in own)
-
-
-def _of(client: Client, complaints: Sequence[Complaint]) -> list[Complaint]:
-    return [each for each in complaints if client.first <= each.line <= client.last]
-
-
-def _wrong(client: Client, complaints: Sequence[Complaint]) -> tuple[str, str] | None:
-    """What is expected of a client and what is found, if they differ."""
-    first = complaints[0] if complaints else None
-    if not client.missing:
-        said = f"the compiler says: {_first_line(first)}" if first is not None else ""
-        return ("a client that gives all to compile", said) if said else None
-    expected = f"the compiler to refuse a build without {client.missing}"
-    if first is None:
-        return expected, "it compiles"
-    stray = next((each for each in complaints if each.line != client.line), None)
-    if stray is not None:
-        return expected, f"it is refused elsewhere: {_first_line(stray)}"
-    if not any(all(part in each.text for part in client.reason) for each in complaints):
-        return expected, f"it is refused for another reason: {_first_line(first)}"
-    return None
-
-
-def _first_line(complaint: Complaint) -> str:
-    return complaint.text.partition("\n")[0]
