@@ -13,8 +13,10 @@ from urform.languages.target import Client, Clients, Compiled, Complaint, Emissi
 from urform.languages.testing.clients import Function, clients_of
 from urform.output.writing import write_project
 from urform.plan import faults_of
+from urform.verification.challenge import UNSOUND, challenge
 from urform.verification.clients import compiled, elsewhere, judged
 from urform.verification.processes import Processes
+from urform.verification.verdicts import CAUGHT, NOT_RUN
 
 EARLY = next(path for path in VALID if path.name == "early.urform.yaml")
 REFUSING = ("cpp", "java", "python", "rust", "typescript")
@@ -219,3 +221,44 @@ def test_a_type_that_does_not_ask_is_seen(name: str, tmp_path: Path, running: Pr
     wrong = of_early(name, tmp_path / "faulty", emission, running)
     assert list(wrong) == [CLAIM]
     assert wrong[CLAIM] == "it compiles"
+
+
+# --- challenged ---------------------------------------------------------------------------------------------------
+
+
+def verdicts(cache: Path) -> dict[str, tuple[str, str]]:
+    """The state and the reason of each fault of the claim, in Python, whose code needs no compiler beside the checker."""
+    plan, claims = planned(EARLY)
+    own = [claim for claim in claims if claim.id == CLAIM]
+    result = challenge(plan, claims, list(faults_of(plan, own)), [target("python")], cache=cache)
+    return {
+        fault.id: (fault.verdicts["python"].state, fault.verdicts["python"].reason) for fault in result.faults
+    }
+
+
+def saying(monkeypatch: pytest.MonkeyPatch, said: Compiled) -> None:
+    """From now on the checker says the same of all clients."""
+    toolchain = type(target("python").toolchain)
+    monkeypatch.setattr(toolchain, "compile_clients", lambda *_: said)
+
+
+@pytest.mark.toolchain
+def test_what_a_compiler_decided_is_known_the_next_time(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    first = verdicts(tmp_path / "known")
+    assert first == {f"{CLAIM}~overlooks-{name}": (CAUGHT, "") for name in ("berth", "crew", "legs")}
+    saying(monkeypatch, Compiled(broke="nothing is asked twice"))
+    assert verdicts(tmp_path / "known") == first
+
+
+@pytest.mark.toolchain
+@pytest.mark.parametrize(
+    ("said", "reason"),
+    [(Compiled(broke="mypy is missing: get it\nso it is"), "mypy is missing: get it"), (Compiled(), UNSOUND)],
+)
+def test_what_cannot_be_shown_without_a_fault_is_not_run(
+    said: Compiled, reason: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    saying(monkeypatch, said)
+    assert set(verdicts(tmp_path / "known").values()) == {(NOT_RUN, reason)}

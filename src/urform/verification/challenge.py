@@ -186,7 +186,7 @@ class _Challenger:
             self._rest(NOT_RUN, broke.partition("\n")[0])
             return broke
         sound = {file.path: file.text for file in emission.files}
-        self._compile(emission, sound)
+        self._compile(emission, sound, known)
         tries = self._changed(self._left(), sound)
         while batch := list(islice(tries, self._target.toolchain.trials_at_once)):
             decided = self._batch(emission, tests, batch, sound)
@@ -196,8 +196,8 @@ class _Challenger:
         self._rest(NOT_RUN, UNCHANGED)
         return ""
 
-    def _compile(self, emission: Emission, sound: Mapping[str, str]) -> None:
-        """Decide the faults of claims that a compiler shows."""
+    def _compile(self, emission: Emission, sound: Mapping[str, str], known: Known) -> None:
+        """Decide the faults of claims that a compiler shows; what does not hold without a fault shows nothing."""
         clients = emission.clients
         claims = {test.claim for test in clients.tests} if clients is not None else frozenset()
         faults = [fault for fault in self._left() if fault.claim.id in claims]
@@ -205,20 +205,17 @@ class _Challenger:
             return
         folder = self._folder.with_name(f"{self._folder.name}-clients")
         write_project(folder, emission.files)
-        run = self._processes.run
-        told = {
-            result.name: result for result in compiled(self._target, folder, emission, clients, run).results
-        }
-        for each in self._changed(faults, sound):
-            claim = each.fault.claim.id
-            change = _difference(sound, each.files)
-            if claim not in told or not told[claim].passed:
-                self._verdicts[each.fault.id] = Verdict(NOT_RUN, UNSOUND)
-                continue
+        told = compiled(self._target, folder, emission, clients, self._processes.run)
+        holding = {result.name for result in told.results if result.passed}
+        why = told.broke.partition("\n")[0] or UNSOUND
+        self._verdicts |= {f.id: Verdict(NOT_RUN, why) for f in faults if f.claim.id not in holding}
+        for each in self._changed([fault for fault in faults if fault.claim.id in holding], sound):
             with_files(folder, each.files)
-            ran = compiled(self._target, folder, emission, clients, run)
+            ran = compiled(self._target, folder, emission, clients, self._processes.run)
             with_files(folder, {path: sound[path] for path in each.files if path in sound})
-            self._verdicts[each.fault.id] = _of_compiler(ran, claim, change)
+            decided = {each.fault.id: _of_compiler(ran, each.fault.claim.id, _difference(sound, each.files))}
+            self._verdicts |= decided
+            known.add(decided)
             self._tell()
 
     def _leave_out_unsound(self, emission: Emission, tests: Mapping[str, TestAddress]) -> str:
