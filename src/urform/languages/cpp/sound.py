@@ -13,7 +13,9 @@ SUPPORT = "tests/support.hpp"
 _FRAMEWORK = """#pragma once
 #include <exception>
 
-// What stands for the framework of the tests: whatever fails ends its test.
+// What stands for the framework of the tests: whatever fails ends its test. Products may be called like anything in it.
+namespace test_framework {
+
 struct Failed {};
 
 struct Told {
@@ -27,10 +29,12 @@ inline Told expect(bool holds) {
     return {};
 }
 
-#define EXPECT_EQ(left, right) expect((left) == (right))
-#define EXPECT_NE(left, right) expect((left) != (right))
-#define EXPECT_TRUE(holds) expect(holds)
-#define EXPECT_FALSE(holds) expect(!(holds))
+} // namespace test_framework
+
+#define EXPECT_EQ(left, right) ::test_framework::expect((left) == (right))
+#define EXPECT_NE(left, right) ::test_framework::expect((left) != (right))
+#define EXPECT_TRUE(holds) ::test_framework::expect(holds)
+#define EXPECT_FALSE(holds) ::test_framework::expect(!(holds))
 """
 
 
