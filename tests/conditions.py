@@ -44,7 +44,7 @@ def _of_one(draw: Values, name: str, type_: str) -> Iterator[str]:
     if type_ in NUMBERS:
         yield f"{name} {sign} {draw.number(-9, 9)}"
         yield f"{name} {draw.one(SIGNS[:4])} {draw.number(-9, 9)}.5"  # no whole number is equal to it
-    elif type_ == "text":
+    elif type_ in ("text", "uri"):
         yield from (f"blank({name})", f"size({name}) {sign} {draw.number(1, 5)}")
         yield f'{name} {draw.one(("==", "!="))} "{draw.one(("a b", "", "a"))}"'
     elif type_ == "boolean":

@@ -28,7 +28,8 @@ class Drawn(Values):
 
     def field(self, *, required: bool, immutable: bool, items: set[str]) -> Data:
         """One field, `needed` or not."""
-        type_ = self.type(immutable=immutable)
+        drawn = self.type(immutable=immutable)
+        type_ = self.with_uris(drawn) if self.maybe(4) else drawn
         declared: Data = {"type": type_, **self.limits(type_), **self.doc(), "needed": required}
         if is_collection(type_):
             element = element_of(type_)
@@ -45,7 +46,7 @@ class Drawn(Values):
             elif least > 0:
                 declared.pop("min_length")
         declared |= self._copy(type_, required=required)
-        declared |= {"secret": self.maybe()} if innermost(type_) == "text" and self.maybe(4) else {}
+        declared |= {"secret": self.maybe()} if innermost(type_) in ("text", "uri") and self.maybe(4) else {}
         return declared
 
     def _copy(self, type_: str, *, required: bool) -> Data:

@@ -56,6 +56,8 @@ def _of_shape(shape: Shape, where: str) -> Iterator[str]:
 
 
 def _types(where: str, *, products_only: bool) -> Iterator[str]:
+    if where == "field.type":
+        yield from (f"{where}: uri {place}" for place in PLACES[:-1])
     for place in ("whole", "in list") if products_only else PLACES:
         for kind in KINDS:
             if place in ("in set", "key of map") and kind not in PLAIN:
@@ -73,7 +75,7 @@ def used(declaration: Data) -> set[str]:
 def kinds_of(declaration: Data) -> Callable[[str], str]:
     """Tells what kind of thing the name of a type is."""
     found = {**dict.fromkeys(SCALARS, ""), **dict.fromkeys(declaration.get("choices", {}), "choice")}
-    found |= {name: name for name in SCALARS}
+    found |= {name: name for name in (*SCALARS, "uri")}
     for name, product in declaration["products"].items():
         changes = "mutable " if product.get("mutable") else ""
         found[name] = f"{changes}{'base' if 'variants' in product else 'product'}"

@@ -117,11 +117,12 @@ def declared_types(words: Sequence[str], turn: int = 0) -> Data:
 def _speaking(*, mutable: bool) -> Data:
     found: Data = {
         "mutable": mutable,
-        "required": {"label": "text"},
+        "required": {"label": {"type": "text", "pattern": "[a-z]*"}},
         "optional": {
             "weights": "list<real>",
             "notes": "map<text to integer>",
             "grid": "list<list<integer>>",
+            "site": "uri",
         },
         "operations": {"say": {"returns": "text"}},
         "prototype": {"exemplars": {"usual": {"label": "a"}}},
@@ -157,7 +158,11 @@ def _products(number: int, chunk: list[str], beside: list[str]) -> Data:
         },
         f"Held{number}": {
             "required": {
-                name: {"type": "list<text>", "each": {"not_blank": True}, **({"item": item} if item else {})}
+                name: {
+                    "type": "list<text>",
+                    "each": {"not_blank": True, "pattern": ".+"},
+                    **({"item": item} if item else {}),
+                }
                 for name, item in zip_longest(first, second[: len(first)])
             },
             "optional": {name: {"type": "integer", "min": 1} for name in second},
@@ -183,7 +188,7 @@ def _products(number: int, chunk: list[str], beside: list[str]) -> Data:
         },
         f"Kind{number}": {
             "required": dict.fromkeys(first, "integer"),
-            "optional": dict.fromkeys(second, "text"),
+            "optional": dict.fromkeys(second, "uri"),
             "variants": {f"KindA{number}": {"key": chunk[0]}, f"KindB{number}": {"key": chunk[-1]}},
             "factory": {"form": ("simple", "registry", "creators")[number % 3]},
         },

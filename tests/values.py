@@ -13,6 +13,22 @@ from tests.identifiers import identifiers
 from tests.vocabulary import BLANK, MEMBERS, TYPES, a_real, a_text, a_word, an_integer, folded
 
 T = TypeVar("T")
+# Patterns, each with texts that match it.
+PATTERNS = {
+    "[A-Z]{2}[0-9]+": ("PV1", "ZZ007"),
+    "(a|b)*abb": ("abb", "babaabb"),
+    r"\p{Lu}\p{Ll}*( \p{Lu}\p{Ll}*)*": ("Ärö", "Port Varrow", "Ω"),
+    '[^"\\\\]{1,30}': ("{} %s", "*/ -->", "\N{RING BUOY}"),
+    "|x|(.|\n){3}": ("", "x", "a\nb", "\N{RING BUOY}\N{RING BUOY}\N{RING BUOY}"),
+    r"[\-\]^.]{1,3}|\P{L}{5,6}": ("^-.", "12:34", "     "),
+    "[0-9]{4}-(0[1-9]|1[0-2])-([0-2][0-9]|3[01])": ("2026-12-01",),
+}
+URIS = (
+    "https://port-varrow.example/marks/7",
+    "urn:x:%41",
+    "mailto:pilot@port-varrow.example?subject=a'b",
+    "x:",
+)
 TARGETS = ("cpp", "go", "java", "python", "rust", "typescript")
 
 
@@ -110,6 +126,16 @@ class Values:
             return f"map<{self.key_type()} to {self.type(immutable=immutable, depth=depth + 1)}>"
         return f"list<{self.type(immutable=immutable, depth=depth + 1)}>"
 
+    def with_uris(self, type_: str) -> str:
+        """The type with URIs for its texts, where they can stand."""
+        if type_ in ("text", "list<text>", "set<text>"):
+            return type_.replace("text", "uri")
+        return (
+            type_.removesuffix("text>") + "uri>"
+            if type_.startswith("map<") and type_.endswith(" text>")
+            else type_
+        )
+
     # --- limits and values ------------------------------------------------------------------------------
 
     def limits(self, type_: str) -> Data:
@@ -121,7 +147,9 @@ class Values:
         if type_ == "real":
             return self._of_numbers(a_real(self.chance), lambda: self.number(0, 40) / 8, {})
         if type_ == "text":
-            return self._of_texts()
+            return self._of_pattern() if self.maybe(4) else self._of_texts()
+        if type_ == "uri":
+            return {"max_length": 60} if self.maybe() else {}
         if is_collection(type_):
             fewest = self.number(0, 1 if type_.startswith(("set", "map")) else 3)
             found = {"min_length": fewest} if self.maybe() else {}
@@ -157,6 +185,15 @@ class Values:
             found["max_length"] = max(fewest, 1) + self.number(0, 40)
         return found
 
+    def _of_pattern(self) -> Data:
+        """A pattern, and perhaps other limits that leave one of its texts."""
+        pattern = self.one(list(PATTERNS))
+        text = self.one(PATTERNS[pattern])
+        found: Data = {"pattern": pattern}
+        found |= {"not_blank": True} if text.strip(BLANK) and self.maybe(3) else {}
+        found |= {"min_length": self.number(0, len(text))} if self.maybe(3) else {}
+        return found | ({"max_length": len(text) + self.number(0, 3)} if self.maybe(3) else {})
+
     def value(self, type_: str, limits: Data, each: Data) -> Any:
         """A value that satisfies the limits."""
         if type_ in self.choices:
@@ -167,6 +204,8 @@ class Values:
             return self._number(type_, limits)
         if type_ == "text":
             return self._text(limits)
+        if type_ == "uri":
+            return self.one(URIS)
         if is_collection(type_):
             return self._collection(type_, limits, each)
         product = self.product(type_)
@@ -198,6 +237,11 @@ class Values:
     def _text(self, limits: Data) -> str:
         if "one_of" in limits:
             return str(self.one(limits["one_of"]))
+        if "pattern" in limits:
+            blank = limits.get("not_blank", False)
+            low, high = limits.get("min_length", 0), limits.get("max_length", inf)
+            texts = [text for text in PATTERNS[limits["pattern"]] if low <= len(text) <= high]
+            return self.one([text for text in texts if text.strip(BLANK) or not blank])
         found = a_text(self.chance)
         if "max_length" in limits:
             found = found[: limits["max_length"]]

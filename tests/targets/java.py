@@ -99,6 +99,14 @@ TOOLS = Tools(
             r"@Test\s+void (\w+)",
             "EarlyTest.",
         ),
+        ByHand(
+            "texts",
+            "src/test/java/texts/TextsTest.java",
+            HERE / "clients/TextsTest.java",
+            "texts",
+            r"@Test\s+void (\w+)",
+            "TextsTest.",
+        ),
     ),
     records=ByHand(
         "records",

@@ -70,6 +70,7 @@ TOOLS = Tools(
         ByHand("chains", "tests/test_chains.py", HERE / "clients/chains.py", "chains", r"def (test_\w+)"),
         ByHand("own", "tests/test_own.py", HERE / "clients/own.py", "own", r"def (test_\w+)"),
         ByHand("early", "tests/test_early.py", HERE / "clients/early.py", "early", r"def (test_\w+)"),
+        ByHand("texts", "tests/test_texts.py", HERE / "clients/texts.py", "texts", r"def (test_\w+)"),
     ),
     records=ByHand(
         "records",

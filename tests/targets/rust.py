@@ -90,6 +90,7 @@ TOOLS = Tools(
         ByHand("chains", "tests/chains.rs", HERE / "clients/chains.rs", "chains", TESTS),
         ByHand("own", "tests/own.rs", HERE / "clients/own.rs", "own", TESTS),
         ByHand("early", "tests/early.rs", HERE / "clients/early.rs", "early", TESTS),
+        ByHand("texts", "tests/texts.rs", HERE / "clients/texts.rs", "texts", TESTS),
     ),
     records=ByHand("records", "tests/of_a_file.rs", HERE / "clients/records/of_a_file.rs", "logbook", TESTS),
     impossible=frozenset({"single-again"}),

@@ -86,6 +86,7 @@ TOOLS = Tools(
         ByHand("chains", "test/chains.test.ts", HERE / "clients/chains.test.ts", "../src", TESTS),
         ByHand("own", "test/own.test.ts", HERE / "clients/own.test.ts", "../src", TESTS),
         ByHand("early", "test/early.test.ts", HERE / "clients/early.test.ts", "../src", TESTS),
+        ByHand("texts", "test/texts.test.ts", HERE / "clients/texts.test.ts", "../src", TESTS),
     ),
     records=ByHand(
         "records", "test/of_a_file.test.ts", HERE / "clients/records/of_a_file.test.ts", "../src", TESTS

@@ -43,6 +43,14 @@ WORDS: dict[str, str] = {
     "secret": "secret (fields): a text, or a collection of texts, that stands in no message and in no data of an error.\n"
     "The errors of other fields tell the value that was found.\n\n"
     "    required: {code: {type: text, secret: true, min_length: 4}}",
+    "pattern": "pattern (limits): what a text looks like from its first character to its last, as an I-Regexp (RFC 9485), which\n"
+    "means the same in every language: characters, `.`, classes like `[A-Z]`, categories of Unicode like `\\p{Lu}`, groups,\n"
+    "`|`, `*`, `+`, `?`, `{2,5}`. There are no anchors, for it is always about the whole text, and no `\\d`, `\\w`, `\\s`.\n"
+    "Urform makes a table of it; each generated library walks through that, one step a character, whatever the text.\n\n"
+    "    required: {call_sign: {type: text, pattern: '[A-Z]{2}[0-9]+'}}",
+    "uri": "uri (types): a text that is a URI as RFC 3986 has it, with its scheme. A field, the elements of a list or set and the\n"
+    "values of a map can be one. In code it is the language's text; the limit that it keeps is called `uri`.\n\n"
+    "    optional: {chart: uri, links: list<uri>}",
     **dict.fromkeys(
         ("operation", "operations", "returns", "answers", "once"),
         "operations (products): what clients call. `answers` gives a constant, on a variant or, for all that have none, on the\n"

@@ -38,6 +38,7 @@ LIMIT_KEYS: dict[str, Key] = {
     "min_length": Key(Number(whole=True, doc="Fewest code points or elements.")),
     "max_length": Key(Number(whole=True, doc="Most code points or elements.")),
     "one_of": Key(Listed(AnyValue(), some=True, doc="The only allowed texts or integers.")),
+    "pattern": Key(Words(doc="What the whole text looks like, in I-Regexp (RFC 9485).")),
 }
 
 FIELD = Record(
@@ -46,7 +47,7 @@ FIELD = Record(
         "type": Key(
             Words(
                 "a type",
-                doc="text, integer, real, boolean, a choice, a product, list<T>, set<S> or map<K to T>.",
+                doc="text, integer, real, boolean, uri, a choice, a product, list<T>, set<S> or map<K to T>.",
             ),
             required=True,
         ),

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from urform.declaration.regexp.automaton import Automaton, automaton
+from urform.declaration.regexp.uri import URI
 from urform.declaration.types import INTEGER, REAL, TEXT, Collection, Type
 
 if TYPE_CHECKING:
@@ -13,6 +15,7 @@ BLANKS = "\t\n\v\f\r "  # U+0009 to U+000D and U+0020: blank means nothing but t
 
 NUMERIC = ("min", "max", "above", "below")
 LENGTHS = ("min_length", "max_length")
+OF_TEXTS = ("not_blank", "pattern", "uri")
 
 
 def goes_with(limit: str, type_: Type) -> bool:
@@ -21,7 +24,7 @@ def goes_with(limit: str, type_: Type) -> bool:
         return type_ in (INTEGER, REAL)
     if limit in LENGTHS:
         return type_ == TEXT or isinstance(type_, Collection)
-    if limit == "not_blank":
+    if limit in OF_TEXTS:
         return type_ == TEXT
     return type_ in (TEXT, INTEGER)  # one_of
 
@@ -39,6 +42,9 @@ def breaks(plain: object, limit: Limit) -> bool:
     if limit.name == "one_of":
         assert isinstance(bound, tuple)
         return plain not in bound
+    form = form_of(limit.name, bound)
+    if form is not None:
+        return not form.accepts(str(plain))
     assert isinstance(plain, (int, float))
     assert isinstance(bound, (int, float))
     return {
@@ -47,3 +53,14 @@ def breaks(plain: object, limit: Limit) -> bool:
         "above": plain <= bound,
         "below": plain >= bound,
     }[limit.name]
+
+
+def form_of(name: str, bound: object) -> Automaton | None:
+    """The automaton of a limit on the form of a text; None for any other."""
+    pattern = pattern_of(name, bound)
+    return automaton(pattern) if pattern is not None else None
+
+
+def pattern_of(name: str, bound: object) -> str | None:
+    """The pattern of a limit on the form of a text; None for any other."""
+    return URI if name == "uri" else str(bound) if name == "pattern" else None

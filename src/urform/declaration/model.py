@@ -11,15 +11,28 @@ from urform.declaration.place import Place
 from urform.declaration.types import Type
 
 # The limits that a declaration may write, and what they mean is in `limits.py`.
-LIMIT_NAMES = ("min", "max", "above", "below", "not_blank", "min_length", "max_length", "one_of")
+LIMIT_NAMES = (
+    "min",
+    "max",
+    "above",
+    "below",
+    "not_blank",
+    "min_length",
+    "max_length",
+    "one_of",
+    "pattern",
+    "uri",
+)
+
+Bound = int | float | bool | str | tuple[str | int, ...]
 
 
 @dataclass(frozen=True, slots=True)
 class Limit:
-    """One declared limit; `bound` is a number, True for `not_blank`, a tuple for `one_of`."""
+    """One declared limit; `bound` is a number, True for `not_blank` and `uri`, a tuple for `one_of`, a text for `pattern`."""
 
     name: str
-    bound: int | float | bool | tuple[str | int, ...]
+    bound: Bound
     place: Place
 
 

@@ -6,11 +6,14 @@ import math
 import sys
 from collections.abc import Iterable
 
-from urform.declaration.limits import breaks
+from urform.declaration.limits import BLANKS, breaks, form_of
 from urform.declaration.model import Declaration, Limit
+from urform.declaration.regexp.automaton import Automaton, automaton
+from urform.declaration.regexp.texts import both, count, without
 from urform.declaration.types import BOOLEAN, INTEGER, TEXT, ChoiceType, MapOf, SetOf, Type
 
 LARGEST_INTEGER = 2**53 - 1  # what JSON and every target hold exactly
+BLANK_TEXT = f"[{BLANKS}]*"  # a pattern
 PLENTY = 1_000_000_000  # more values than any limit on a length can ask for
 
 
@@ -19,7 +22,7 @@ def integer_range(limits: Iterable[Limit]) -> tuple[int, int]:
     low, high = -LARGEST_INTEGER, LARGEST_INTEGER
     for limit in limits:
         bound = limit.bound
-        if isinstance(bound, tuple) or not math.isfinite(bound):
+        if isinstance(bound, (tuple, str)) or not math.isfinite(bound):
             continue
         match limit.name:
             case "min":
@@ -38,7 +41,7 @@ def real_range(limits: Iterable[Limit]) -> tuple[float, float]:
     low, high = -sys.float_info.max, sys.float_info.max
     for limit in limits:
         bound = limit.bound
-        if isinstance(bound, tuple):
+        if isinstance(bound, (tuple, str)):
             continue
         match limit.name:
             case "min":
@@ -56,7 +59,7 @@ def length_range(limits: Iterable[Limit]) -> tuple[int, int | None]:
     """Fewest and most code points or elements; None is no upper bound."""
     low, high = 0, None
     for limit in limits:
-        if isinstance(limit.bound, tuple):
+        if isinstance(limit.bound, (tuple, str)):
             continue
         bound = int(limit.bound)
         if limit.name == "min_length":
@@ -74,6 +77,18 @@ def allowed_words(limits: tuple[Limit, ...]) -> list[str | int] | None:
         if limit.name == "one_of" and isinstance(limit.bound, tuple):
             return [word for word in limit.bound if not any(breaks(word, other) for other in limits)]
     return None
+
+
+def form_within(limits: tuple[Limit, ...]) -> Automaton | None:
+    """What limits on the form of a text leave, blank ones apart where they are refused; None if there is none."""
+    forms = [form for limit in limits if (form := form_of(limit.name, limit.bound)) is not None]
+    if not forms:
+        return None
+    whole = forms[0]
+    for form in forms[1:]:
+        whole = both(whole, form)
+    blank_refused = any(limit.name == "not_blank" for limit in limits)
+    return without(whole, automaton(BLANK_TEXT)) if blank_refused else whole
 
 
 def count_of_values(
@@ -94,7 +109,8 @@ def count_of_values(
     if most is not None and fewest > most:
         return 0
     if type_ == TEXT:
-        return 1 if most == 0 else PLENTY
+        form = form_within(limits)
+        return count(form, fewest, most, PLENTY) if form is not None else 1 if most == 0 else PLENTY
     if isinstance(type_, (SetOf, MapOf)):
         return _count_of_sets(declaration, type_, fewest, most, each)
     low_real, high_real = real_range(limits)

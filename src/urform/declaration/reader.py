@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from urform.declaration.catalogue import products
+from urform.declaration.catalogue import fields, products
 from urform.declaration.catalogue import values as catalogue
 from urform.declaration.document import Document, MappingNode, Node, ScalarNode, SequenceNode
 from urform.declaration.model import (
     LIMIT_NAMES,
+    Bound,
     Builder,
     Choice,
     Choosing,
@@ -33,7 +34,19 @@ from urform.declaration.model import (
 )
 from urform.declaration.place import START, Place
 from urform.declaration.problems import Problems
-from urform.declaration.types import INTEGER, NOTHING, TEXT, UNKNOWN, Collection, Type, TypeReader
+from urform.declaration.regexp.automaton import automaton
+from urform.declaration.regexp.syntax import BadPattern
+from urform.declaration.types import (
+    INTEGER,
+    NOTHING,
+    TEXT,
+    UNKNOWN,
+    URI,
+    Type,
+    TypeReader,
+    as_held,
+    element_of,
+)
 from urform.prose import snake
 
 UNREAD = "?"  # stands for a word that was wrong, so that nothing more is said about it
@@ -177,18 +190,19 @@ class ModelReader:
         return tuple(_use(key) for key in ([one] if one is not None else several))
 
     def _fields(self, node: Node) -> dict[str, Field]:
-        fields: dict[str, Field] = {}
+        read: dict[str, Field] = {}
         for list_name in ("required", "optional"):
             for name, place, inner in entries(get(node, list_name)):
-                if name in fields:
+                if name in read:
                     self._problems.add(catalogue.FIELD_TWICE, place, field=name)
                     continue
-                fields[name] = self._field(name, place, inner, list_name == "required")
-        return fields
+                read[name] = self._field(name, place, inner, list_name == "required")
+        return read
 
     def _field(self, name: str, place: Place, node: Node, required: bool) -> Field:
-        type_place, type_ = self._type(get(node, "type"), place)
-        element = type_.element if isinstance(type_, Collection) else type_
+        type_place, written = self._type(get(node, "type"), place, of_field=True)
+        type_, inner = as_held(written), element_of(written)
+        element = element_of(type_) or type_
         item, copy = get(node, "item"), get(node, "copy")
         return Field(
             name=name,
@@ -196,8 +210,8 @@ class ModelReader:
             required=required,
             type=type_,
             type_place=type_place,
-            limits=self._limits(node, type_),
-            each=self._limits(get(node, "each"), element),
+            limits=(*self._limits(node, type_), *_form(written, type_place)),
+            each=(*self._limits(get(node, "each"), element), *_form(inner, type_place)),
             default=get(node, "default"),
             doc=text_of(get(node, "doc")),
             item=text_of(item) if item is not None else None,
@@ -208,11 +222,11 @@ class ModelReader:
             called=_called(node),
         )
 
-    def _type(self, node: Node | None, otherwise: Place) -> tuple[Place, Type]:
+    def _type(self, node: Node | None, otherwise: Place, *, of_field: bool = False) -> tuple[Place, Type]:
         if not isinstance(node, ScalarNode):
             return otherwise, UNKNOWN
         place = node.place.within(1, len(node.text)) if node.quoted else node.place
-        return node.place, self._types.read(node.text, place)
+        return node.place, self._types.read(node.text, place, of_field=of_field)
 
     def _limits(self, node: Node | None, type_: Type) -> tuple[Limit, ...]:
         limits = []
@@ -223,7 +237,9 @@ class ModelReader:
                     limits.append(Limit(name, bound, place))
         return tuple(sorted(limits, key=lambda limit: LIMIT_NAMES.index(limit.name)))
 
-    def _bound(self, name: str, node: Node, type_: Type) -> int | float | bool | tuple[str | int, ...] | None:
+    def _bound(self, name: str, node: Node, type_: Type) -> Bound | None:
+        if name == "pattern":
+            return self._pattern(node)
         if name != "one_of":
             value = node.value if isinstance(node, ScalarNode) else None
             return value if isinstance(value, (int, float)) else None
@@ -244,6 +260,18 @@ class ModelReader:
                     catalogue.VALUE_TYPE, item.place, found=text_of(item) or "this", type=type_
                 )
         return tuple(dict.fromkeys(words))
+
+    def _pattern(self, node: Node) -> str | None:
+        """A pattern that can be compiled; the problem of another stands where it goes wrong."""
+        if not isinstance(node, ScalarNode):
+            return None
+        try:
+            automaton(node.text)
+        except BadPattern as error:
+            place = node.place.within(error.start + node.quoted, max(error.width, 1))
+            self._problems.add(fields.BAD_PATTERN, place, pattern=node.text, why=error.why)
+            return None
+        return node.text
 
     def _operations(self, node: Node) -> dict[str, Operation]:
         return {
@@ -338,6 +366,11 @@ def _given(node: Node | None) -> tuple[Given, ...]:
 
 def _named_values(node: Node | None) -> tuple[NamedValues, ...]:
     return tuple(NamedValues(name, place, inner, _given(inner)) for name, place, inner in entries(node))
+
+
+def _form(written: Type | None, place: Place) -> tuple[Limit, ...]:
+    """What a type says of the form of a text, as a limit."""
+    return (Limit("uri", True, place),) if written == URI else ()
 
 
 def _builder(node: Node, place: Place | None) -> Builder:

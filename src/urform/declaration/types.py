@@ -98,6 +98,7 @@ Type = Scalar | ChoiceType | ProductType | ListOf | SetOf | MapOf | NothingType 
 Collection = (ListOf, SetOf, MapOf)
 
 TEXT, INTEGER, REAL, BOOLEAN = (Scalar(name) for name in SCALARS)
+URI = Scalar("uri")  # of fields, as they are written: they are held as texts with a limit
 UNKNOWN = UnknownType()
 NOTHING = NothingType()
 
@@ -120,9 +121,11 @@ class TypeReader:
         self._choices = choices
         self._products = products
         self._problems = problems
+        self._of_field = False
 
-    def read(self, text: str, place: Place) -> Type:
+    def read(self, text: str, place: Place, *, of_field: bool = False) -> Type:
         """The type, or `UNKNOWN` after noting what is wrong; `place` is where the text begins."""
+        self._of_field = of_field
         tokens = [(m.start(m.lastindex or 0), m[m.lastindex or 0]) for m in _TOKEN.finditer(text)]
         try:
             type_, rest = self._type(tokens, 0, len(text), place, 0)
@@ -159,7 +162,17 @@ class TypeReader:
             return self._collection(tokens, at, end, place, depth)
         if word in SCALARS:
             return Scalar(word), at + 1
+        if word == URI.name:
+            return self._uri(start, depth), at + 1
         return self._named(word, place.within(start, len(word))), at + 1
+
+    def _uri(self, start: int, depth: int) -> Type:
+        """A text with a limit, which stands where limits do: on a field, or on each of its elements."""
+        if not self._of_field:
+            raise _NoType("only fields are checked for being a uri; write text", start, len(URI.name))
+        if depth > 1:
+            raise _NoType("elements are checked one level deep; write text", start, len(URI.name))
+        return URI
 
     def _collection(
         self, tokens: list[tuple[int, str]], at: int, end: int, place: Place, depth: int
@@ -190,6 +203,8 @@ class TypeReader:
         """Sets and keys of maps hold what has an order and a hash in every language."""
         if type_ in (TEXT, INTEGER, UNKNOWN) or isinstance(type_, ChoiceType):
             return type_
+        if type_ == URI and word == "set":
+            return type_
         role = "elements of a set" if word == "set" else "keys of a map"
         self._problems.add(catalogue.BAD_ELEMENT, place.within(start, len(word)), role=role, type=type_)
         return UNKNOWN
@@ -202,6 +217,18 @@ class TypeReader:
         hint = did_you_mean(name, (*SCALARS, *self._choices, *self._products))
         self._problems.add(catalogue.UNKNOWN_TYPE, place, name=name, hint=hint)
         return UNKNOWN
+
+
+def as_held(type_: Type) -> Type:
+    """The type that a value is held as: a URI is a text."""
+    match type_:
+        case ListOf(element):
+            return ListOf(as_held(element))
+        case SetOf(element):
+            return SetOf(as_held(element))
+        case MapOf(key, element):
+            return MapOf(key, as_held(element))
+    return TEXT if type_ == URI else type_
 
 
 def parts(type_: Type) -> Iterator[Type]:

@@ -66,7 +66,7 @@ class ValueReader:
         return value
 
     def _breaks(self, node: Node, field: Field, limit: Limit) -> None:
-        bound = "" if limit.name == "not_blank" else f" {limit.bound}"
+        bound = "" if limit.bound is True else f" {limit.bound}"
         self._problems.add(catalogue.VALUE_LIMIT, node.place, field=field.name, limit=f"{limit.name}{bound}")
 
     def answer(self, node: Node, type_: Type) -> Value | Absent | None:

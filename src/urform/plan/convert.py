@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from urform.declaration.limits import NUMERIC
+from urform.declaration.limits import NUMERIC, pattern_of
 from urform.declaration.model import Declaration
 from urform.declaration.model import Field as DeclaredField
 from urform.declaration.model import Limit as DeclaredLimit
@@ -47,6 +47,6 @@ def _always(type_: Type) -> tuple[Limit, ...]:
 
 def _limit(limit: DeclaredLimit, type_: Type) -> Limit:
     """A bound of a real is one itself; a length is not."""
-    if type_ == REAL and limit.name in NUMERIC and not isinstance(limit.bound, tuple):
+    if type_ == REAL and limit.name in NUMERIC and not isinstance(limit.bound, (tuple, str)):
         return Limit(limit.name, float(limit.bound) + 0.0)
-    return Limit(limit.name, limit.bound)
+    return Limit(limit.name, limit.bound, pattern_of(limit.name, limit.bound))

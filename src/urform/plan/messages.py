@@ -27,6 +27,8 @@ WANTED = {
     "min_length": "a length of at least {} is allowed",
     "max_length": "a length of at most {} is allowed",
     "one_of": "one of {} is wanted",
+    "pattern": "a text that matches {} is wanted",
+    "uri": "a URI is wanted",
 }
 Found = str | int | float | bool | None
 

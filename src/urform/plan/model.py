@@ -27,15 +27,19 @@ from urform.declaration.types import (
 )
 from urform.declaration.values import Absent, Made, Value
 
-Bound = int | float | bool | tuple[str | int, ...] | None
+Bound = int | float | bool | str | tuple[str | int, ...] | None
 
 
 @dataclass(frozen=True, slots=True)
 class Limit:
-    """One limit that is checked. Beside the declared ones `finite` and `choice`, which have no bound."""
+    """One limit that is checked. Beside the declared ones `finite` and `choice`, which have no bound.
+
+    `form` is the pattern that texts are held against, of `pattern` and `uri`.
+    """
 
     name: str
     bound: Bound = None
+    form: str | None = None
 
 
 def of_type(type_: Type, limits: tuple[Limit, ...]) -> tuple[Limit, ...]:

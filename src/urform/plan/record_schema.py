@@ -7,8 +7,10 @@ set it asks for elements that differ, where a reader takes one twice as once.
 from __future__ import annotations
 
 import json
+from collections.abc import Iterator
 from typing import Any
 
+from urform.declaration.regexp.dialects import in_ecmascript
 from urform.declaration.types import (
     BOOLEAN,
     INTEGER,
@@ -76,7 +78,9 @@ class _Schemas:
         return {**described, "anyOf": [kinds, self._parameters(selection)]}
 
     def _parameters(self, selection: Selection) -> JsonSchema:
-        by_values = self._object(selection.parameters, ())
+        by_values = self._object(
+            self._plan.in_records(selection), ()
+        )  # other limits are those of what is chosen
         if self._settings.ignores_unknown:  # where a kind is told, that decides
             by_values["not"] = {"required": [self._settings.kind]}
         return by_values
@@ -140,11 +144,23 @@ def _limited(type_: Type, limits: tuple[Limit, ...]) -> JsonSchema:
             found[NUMBERS[limit.name]] = limit.bound
         elif limit.name in LENGTHS:
             found[LENGTHS[limit.name].format(_what_has_a_length(type_))] = limit.bound
-        elif limit.name == "not_blank":
-            found["pattern"] = NOT_BLANK
+        elif limit.name == "uri":
+            found["format"] = "uri"
         elif isinstance(limit.bound, tuple):
             found["enum"] = list(limit.bound)
-    return found
+    patterns = [*_patterns(limits)]
+    if len(patterns) > 1:
+        return {**found, "allOf": [{"pattern": each} for each in patterns]}
+    return {**found, **({"pattern": patterns[0]} if patterns else {})}
+
+
+def _patterns(limits: tuple[Limit, ...]) -> Iterator[str]:
+    """What texts have to match, as ECMAScript writes it; validators may leave `format` alone, so URIs have one too."""
+    for limit in limits:
+        if limit.name == "not_blank":
+            yield NOT_BLANK
+        elif limit.form is not None:
+            yield in_ecmascript(limit.form)
 
 
 def _what_has_a_length(type_: Type) -> str:

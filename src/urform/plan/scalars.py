@@ -22,6 +22,7 @@ from urform.declaration.values import (
     Text,
     Value,
 )
+from urform.plan.forms import texts_beside, texts_of_form
 from urform.plan.model import Limit
 from urform.plan.operands import Operand
 
@@ -44,6 +45,10 @@ def texts(limits: Limits, *, plain: bool = False) -> Iterator[Value]:
     words = allowed_words(declared)
     if words is not None:
         yield from (Text(word) for word in words if isinstance(word, str))
+        return
+    of_form = texts_of_form(declared)
+    if of_form is not None:
+        yield from (Text(text) for text in of_form)
         return
     fewest, most = length_range(declared)
     for number in range(1, 1000):
@@ -111,9 +116,9 @@ def first_broken(value: Operand, limits: Limits) -> Limit | None:
     """The first limit that a scalar witness breaks."""
     match value:
         case Text(plain) | Integer(plain) | Real(plain):
-            for limit in as_declared(limits):
-                if breaks(plain, limit):
-                    return Limit(limit.name, limit.bound)
+            for limit in limits:
+                if any(breaks(plain, declared) for declared in as_declared((limit,))):
+                    return limit
     return None
 
 
@@ -127,19 +132,35 @@ def scalar_edge(type_: Type, limits: Limits, limit: Limit) -> Edge | None:
     elif limit.name in LENGTHS and isinstance(bound, int):
         size = bound - 1 if limit.name == "min_length" else bound + 1
         outside = [Text(BUOYANT * size)] if size >= 0 else []
-        inside = Text(BUOYANT * bound)
+        inside = _of_length(limits, bound)
     elif limit.name == "not_blank":
         fewest, _ = length_range(d for d in as_declared(limits) if d.name != "not_blank")
         outside = [Text("\t \n".ljust(fewest)), Text(" " * max(fewest, 1))]
-        inside = Text("\N{NO-BREAK SPACE}" * max(fewest, 1))
+        inside = _first_of_form(limits) or Text("\N{NO-BREAK SPACE}" * max(fewest, 1))
     elif limit.name == "one_of" and isinstance(bound, tuple):
         others = tuple(other for other in limits if other.name != "one_of")
         outside = list(islice(texts(others) if type_ == TEXT else integers(others), 50))
         inside = Text(bound[0]) if isinstance(bound[0], str) else Integer(bound[0])
-    outside = [value for value in outside if first_broken(value, limits) == limit][:2]
+    elif limit.form is not None:
+        outside = [Text(text) for text in texts_beside(as_declared(limits), limit.name)]
+        inside = _first_of_form(limits)
+    outside = [value for value in outside if first_broken(value, limits) == limit]
+    outside = outside if limit.form is not None else outside[:2]
     if inside is not None and first_broken(inside, limits) is not None:
         inside = None
     return Edge(tuple(outside), inside) if outside else None
+
+
+def _of_length(limits: Limits, length: int) -> Value:
+    """A text of exactly that length, of the form that limits ask for."""
+    asked = DeclaredLimit("max_length", length, START)
+    of_form = texts_of_form((*as_declared(limits), DeclaredLimit("min_length", length, START), asked))
+    return Text(BUOYANT * length if of_form is None else next(of_form, ""))
+
+
+def _first_of_form(limits: Limits) -> Value | None:
+    of_form = texts_of_form(as_declared(limits))
+    return Text(next(of_form, "")) if of_form is not None else None
 
 
 def _numeric_edge(type_: Type, name: str, bound: float) -> tuple[list[Value], Value | None]:

@@ -5,7 +5,7 @@ from urform.declaration.problems import declared, kind
 MISPLACED_LIMIT = kind(
     "misplaced-limit",
     "'{limit}' does not go with {type}",
-    "numbers take min, max, above, below; texts not_blank; texts and collections lengths; texts and integers one_of; "
+    "numbers take min, max, above, below; texts not_blank and pattern; texts and collections lengths; texts and integers one_of; "
     "collections each",
     "A limit that means nothing for a type would be ignored in every language.",
     declared("""
@@ -21,6 +21,16 @@ BAD_BOUND = kind(
     declared("""
     products:
       Mark: {required: {name: {type: text, max_length: -1}}}
+    """),
+)
+BAD_PATTERN = kind(
+    "bad-pattern",
+    "this is no pattern: {why}",
+    "write I-Regexp (RFC 9485), in single quotes so that YAML leaves it alone: pattern: '[A-Z]+[0-9]?'",
+    "Regular expressions differ from language to language; I-Regexp is what they have in common, and means one thing.",
+    declared("""
+    products:
+      Mark: {required: {call_sign: {type: text, pattern: '^[A-Z]+'}}}
     """),
 )
 NO_VALUE_LEFT = kind(

@@ -22,8 +22,9 @@ from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Re
 from urform.languages.cpp.names import Names
 from urform.languages.naming.names import article, snake
 from urform.languages.rendering.literals import Characters
+from urform.languages.rendering.text_patterns import TextPatterns
 from urform.plan.characters import is_plain
-from urform.plan.model import Field, Plan, Product, Selection
+from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, Operand, Several, Strange, Var, Witness
 
 SCALARS: dict[Type, str] = {TEXT: "std::string", INTEGER: "std::int64_t", REAL: "double", BOOLEAN: "bool"}
@@ -62,6 +63,11 @@ class Expressions:
     def __init__(self, plan: Plan, names: Names) -> None:
         self.plan = plan
         self.names = names
+        self.patterns = TextPatterns(plan, lambda name: f"matches_{name}")
+
+    def pattern(self, limit: Limit) -> str:
+        """The function that tells the form of texts that a limit asks for."""
+        return f"detail::{self.patterns.of(limit)}"
 
     # --- how products are held --------------------------------------------------------------------------
 

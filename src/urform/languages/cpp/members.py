@@ -10,6 +10,7 @@ from urform.languages.cpp.expressions import is_copied, moved, text_literal
 from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.fields import field_doc
+from urform.languages.rendering.text_patterns import forms_of
 from urform.plan.model import Field, Limit
 
 Lines = Iterator[str]
@@ -32,8 +33,8 @@ def checks(context: Context, field: Field, value: str) -> Lines:
 
 def _value_checks(context: Context, field: Field, value: str) -> Lines:
     for limit in field.limits:
-        yield from _check(field, field.type, value, limit, "")
-    yield from _elements(field, field.type, value, _element(context, field))
+        yield from _check(context, field, field.type, value, limit, "")
+    yield from _elements(context, field, field.type, value, _element(context, field))
 
 
 def element_checks(context: Context, field: Field, value: str) -> Lines:
@@ -41,8 +42,8 @@ def element_checks(context: Context, field: Field, value: str) -> Lines:
     assert isinstance(field.type, Collection)
     element = field.type.element
     for limit in field.each:
-        yield from _check(field, element, value, limit, "each.")
-    yield from _elements(field, element, value, f"{value.rstrip('_')}_in")
+        yield from _check(context, field, element, value, limit, "each.")
+    yield from _elements(context, field, element, value, f"{value.rstrip('_')}_in")
 
 
 def _element(context: Context, field: Field) -> str:
@@ -56,15 +57,15 @@ def _element(context: Context, field: Field) -> str:
     )
 
 
-def _elements(field: Field, type_: Type, value: str, element: str) -> Lines:
+def _elements(context: Context, field: Field, type_: Type, value: str, element: str) -> Lines:
     """A loop over the elements of a collection, if there is something to look at in them, at every level."""
     if not isinstance(type_, Collection):
         return
     lines: list[str] = []
     for limit in field.each:
         if type_ == field.type or limit.bound is None:  # declared limits are about the outermost elements
-            lines += _check(field, type_.element, element, limit, "each.")
-    lines += _elements(field, type_.element, element, f"{element.rstrip('_')}_in")
+            lines += _check(context, field, type_.element, element, limit, "each.")
+    lines += _elements(context, field, type_.element, element, f"{element.rstrip('_')}_in")
     if lines:
         if isinstance(type_, MapOf):
             yield f"for (const auto &[{element.rstrip('_')}_key, {element}] : {value}) {{"
@@ -74,7 +75,7 @@ def _elements(field: Field, type_: Type, value: str, element: str) -> Lines:
         yield "}"
 
 
-def _check(field: Field, type_: Type, value: str, limit: Limit, within: str) -> Lines:
+def _check(context: Context, field: Field, type_: Type, value: str, limit: Limit, within: str) -> Lines:
     bound = limit.bound
     shown = _number(bound)
     size = f"{value}.size()" if isinstance(type_, Collection) else f"detail::length({value})"
@@ -89,6 +90,7 @@ def _check(field: Field, type_: Type, value: str, limit: Limit, within: str) -> 
         "min_length": _too_short(type_, value, size, bound),
         "max_length": "true" if _is_below_all(bound, 0) else f"{size} > {shown}",
         "one_of": f"{_one_of(bound, value)}",
+        **{form.name: f"!{context.code.pattern(form)}({value})" for form in forms_of([limit])},
     }[limit.name]
     if fails:
         told = f"static_cast<std::int64_t>({size})" if isinstance(type_, Collection) else value
@@ -136,6 +138,8 @@ def bound_as_data(bound: object) -> str:
     match bound:
         case None | True:
             return ""
+        case str():
+            return f"std::string({_word(bound)})"
         case tuple() if isinstance(bound[0], str):
             return f"std::vector<std::string>{{{', '.join(map(_word, bound))}}}"
         case tuple():

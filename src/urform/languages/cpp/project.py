@@ -28,13 +28,27 @@ from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
+from urform.languages.rendering.text_patterns import Tables
 from urform.languages.target import File
 from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype
+
+TABLES = Tables(("{", "}"), " " * 8, "    ", 108)
 
 
 def context_of(plan: Plan, namespace: str) -> Context:
     """The context of a plan."""
-    own = {"errors", "export", "loading", "reading", "records", "values", "pools", "support", "witnesses"}
+    own = {
+        "errors",
+        "export",
+        "loading",
+        "reading",
+        "records",
+        "values",
+        "pools",
+        "support",
+        "text_patterns",
+        "witnesses",
+    }
     files = frozenset(own) | _files(plan)
     names = Names(_generated(plan), files)
     code = Expressions(plan, names)
@@ -85,6 +99,7 @@ class Project:
             text = self.context.templates.support(HERE / "support" / name)
             folder = f"include/{self.context.folder}" if name.endswith(".hpp") else "src"
             yield File(f"{folder}/{name}", self.context.header + self.context.named(text))
+        yield from self._patterns()
         for choice in self.plan.choices:
             yield from self._pair(self.names.file(choice), *self._choice(choice))
         for module in modules(self.plan):
@@ -131,6 +146,27 @@ class Project:
             *(["pools.hpp"] if pools else []),
             *records,
         ]
+
+    def _patterns(self) -> Iterator[File]:
+        """The forms of texts: a function for each."""
+        patterns = self.code.patterns
+        if not patterns:
+            return
+        views = [
+            {
+                **TABLES.view(pattern, patterns.spelled(pattern.name)),
+                "said": comment(
+                    f"Matching {pattern.bound}" if pattern.bound is not None else "URIs (RFC 3986).", 0
+                ),
+            }
+            for pattern in patterns
+        ]
+        templates, named = self.context.templates, self.context.named
+        header = named(templates.rendered("text_patterns_header", patterns=views))
+        yield File(f"include/{self.context.folder}/text_patterns.hpp", self.context.header + header)
+        support = templates.support(HERE / "support" / "text_patterns.cpp")
+        tables = templates.rendered("text_patterns", patterns=views)
+        yield File("src/text_patterns.cpp", self.context.header + named(f"{support}{tables}"))
 
     def _module(self, module: Module) -> Iterator[File]:
         """The classes of a module, those first that others hold by value."""

@@ -18,7 +18,7 @@ from urform.declaration.types import (
 )
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.expressions import is_copied, moved, text_literal
-from urform.languages.cpp.members import is_pointer
+from urform.languages.cpp.members import bound_as_data, is_pointer
 from urform.languages.naming.names import beside, snake
 from urform.plan.model import Field, Limit, Product, Records, Selection, of_type
 from urform.prose import with_article
@@ -207,7 +207,10 @@ class _Records:
         for limit in limits:
             if limit.name != "choice":
                 bound = self._bound(limit.bound)
-                shown.append(f"{{{text_literal(limit.name)}{', ' + bound if bound else ''}}}")
+                parts = [text_literal(limit.name), *([bound] if bound else [])]
+                if limit.form is not None:
+                    parts = [parts[0], bound or "{}", self._code.pattern(limit)]
+                shown.append(f"{{{', '.join(parts)}}}")
         return f"{{{', '.join(shown)}}}"
 
     def _bound(self, bound: object) -> str:
@@ -220,6 +223,8 @@ class _Records:
                 return f"std::vector<std::int64_t>{{{', '.join(map(str, bound))}}}"
             case float():
                 return repr(bound + 0.0)
+            case str():
+                return bound_as_data(bound)
         return str(bound)
 
     def _read(self, field: Field, type_: Type, limits: tuple[Limit, ...], value: str, depth: int = 0) -> str:

@@ -93,7 +93,9 @@ class Sources:
             homes.add("export")
         if _ERRORS.search(bare):
             homes.add("errors")
-        if re.search(r"\bdetail::(?!Pool|LoadedMaker)|\b(?:Owned|Shared)<", bare):
+        if "detail::matches_" in bare:
+            homes.add("text_patterns")
+        if re.search(r"\bdetail::(?!Pool|LoadedMaker|matches_)|\b(?:Owned|Shared)<", bare):
             homes.add("values")
         if "detail::LoadedMaker<" in bare:
             homes.add("loading")

@@ -17,7 +17,8 @@ AT_ONCE = "8"  # tests that run beside each other: some wait for what never come
 _WORD = re.compile(r"[A-Za-z_]\w*")
 _NOT_CODE = re.compile(r"""//[^\n]*|"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\\n])'""")
 _DECLARED = re.compile(
-    r"^(?:enum )?(?:class|struct|using) (?:\w+_EXPORT )?(?!std::)(\w+)\b(?! *;)|^(?:inline|\w+_EXPORT) [^\n(]*?(\w+)\("
+    r"^(?:enum )?(?:class|struct|using) (?:\w+_EXPORT )?(?!std::)(\w+)\b(?! *;)|"
+    r"^(?:inline|\w+_EXPORT) [^\n(]*?(\w+)\(|^bool (matches_\w+)\("
     r"|^TEST\((\w+, \w+)\)",
     re.MULTILINE,
 )

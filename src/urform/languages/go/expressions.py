@@ -27,6 +27,7 @@ from urform.languages.go.copy_names import CopyNames
 from urform.languages.go.names import Names
 from urform.languages.naming.names import camel, pascal
 from urform.languages.rendering.literals import Characters
+from urform.languages.rendering.text_patterns import TextPatterns, forms_of
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, NoWord, Null, Operand, Several, Strange, Var, Witness
@@ -76,6 +77,7 @@ class Expressions:
         self._plan = plan
         self._names = names
         self.copying = CopyNames(plan)
+        self.patterns = TextPatterns(plan, camel)
         self.at = self._at = f"{package}." if package else ""
         self._at_doubles = f"{doubles}." if doubles else ""
 
@@ -329,6 +331,7 @@ class Expressions:
             "min_length": f"{size} < {bound}",
             "max_length": f"{size} > {bound}",
             "one_of": f"!slices.Contains({bound}, {value})",
+            **{form.name: f"!{self.pattern(form)}.accepts({value})" for form in forms_of([limit])},
         }[limit.name]
         if fails is None:
             return  # it is about what lies deeper, where a further loop looks
@@ -339,6 +342,10 @@ class Expressions:
             fails,
             f'&LimitError{{Owner: "{field.owner}", Field: "{field.name}", Limit: "{within}{limit.name}"{data}}}',
         )
+
+    def pattern(self, limit: Limit) -> str:
+        """The pattern of a limit on the form of texts."""
+        return f"textPatterns.{self.patterns.of(limit)}"
 
     def bound(self, bound: object) -> str:
         """The bound of a limit as code compares with it."""
@@ -353,6 +360,8 @@ class Expressions:
             return ""
         if isinstance(bound, tuple):
             return self.bound(bound)
+        if isinstance(bound, str):
+            return text_literal(bound)
         return repr(bound) if isinstance(bound, float) else f"int64({bound})"
 
     # --- holding, handing out, comparing ----------------------------------------------------------------

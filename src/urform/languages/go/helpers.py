@@ -14,7 +14,7 @@ FILES = ("values", "builders")
 READING = "reading"
 OF_RECORDS = frozenset(  # what clients call, and the types of what is called
     (
-        "CreateAll ParseRecord RecordError RecordProblem recordExact recordLevels recordLimit recordMember recordObject "
+        "CreateAll ParseRecord RecordError RecordProblem recordExact recordForm recordLevels recordLimit recordMember recordObject "
         "recordPlace recordReading recordTree recordValue noKind"
     ).split()
 )

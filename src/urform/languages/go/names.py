@@ -29,7 +29,8 @@ HELPERS = frozenset(
     (
         "given missing orElse firstOf copyOf deref samePtr same sameKind finite zeroed blank mapped mappedValues itself "
         "sortedSet sortedKeys zeroedCopy found base distinct kept keptAll keptValues owned ownedMap makings call pool "
-        "weakPool err ok opts other that o key made own value i each held init main maker loadedMaker fromLoader r"
+        "weakPool err ok opts other that o key made own value i each held init main maker loadedMaker fromLoader r "
+        "textPattern textPatterns"
     ).split()
 )
 USED_TYPES = frozenset(

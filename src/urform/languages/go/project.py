@@ -26,6 +26,7 @@ from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates
+from urform.languages.rendering.text_patterns import Tables
 from urform.languages.target import File, Stub
 from urform.plan.model import (
     Builder,
@@ -40,10 +41,22 @@ from urform.plan.model import (
     Selection,
 )
 
+TABLES = Tables(("{", "}"), "\t\t", "\t", 100)
+
 
 def context_of(plan: Plan, module: str, path: str, package: str) -> Context:
     """The context of a plan."""
-    own = {"errors", "values", "builders", "loading", "pools", "weak_pools", "reading", "records"}
+    own = {
+        "errors",
+        "values",
+        "builders",
+        "loading",
+        "pools",
+        "weak_pools",
+        "reading",
+        "records",
+        "text_patterns",
+    }
     files = frozenset(own) | _generated_files(plan)
     outside = package if plan.families_with_stand_in else ""  # code beside the package names it
     helpers = HELPERS if plan.records is not None else ()
@@ -97,6 +110,7 @@ class Project:
             text = self.context.templates.support(HERE / "support" / f"{name}.go")
             text = text.replace("PACKAGE", self.context.package).replace("// DOC", doc)
             yield File(f"{name}.go", self.context.header + text)
+        yield from self._patterns()
         for choice in self.plan.choices:
             yield self._file(self.names.file(choice), self._choice(choice))
         for base, variants in self.plan.families_of_types():
@@ -119,6 +133,25 @@ class Project:
             records = self._file("records", records_text(self.context))
             yield records
             yield from reading_file(self.context, DIALECT.mentions(records.text))
+
+    def _patterns(self) -> Iterator[File]:
+        """The forms of texts: the type, and one value of it for each."""
+        patterns = self.code.patterns
+        if not patterns:
+            return
+        views = [
+            {
+                **TABLES.view(pattern, patterns.spelled(pattern.name)),
+                "comment": text_literal(pattern.bound)
+                if pattern.bound is not None
+                else "URIs, as RFC 3986 has them",
+            }
+            for pattern in patterns
+        ]
+        support = self.context.templates.support(HERE / "support" / "text_patterns.go")
+        tables = self.context.templates.rendered("text_patterns", patterns=views)
+        text = self.context.header + support.replace("PACKAGE", self.context.package) + tables
+        yield File("text_patterns.go", text)
 
     def _beside(self, product: Product) -> Iterator[tuple[str, str]]:
         """Endings of file names, and the code of each."""

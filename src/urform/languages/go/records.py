@@ -33,7 +33,7 @@ READERS: dict[Type, str] = {
 HELPERS = frozenset(
     (
         "recordText recordInteger recordReal recordTruth recordWord recordList recordSet recordMap recordHidden recordKind "
-        "recordKindOf recordMade recordPointer recordLimit recordTree recordUnless recordGiven recordEach recordSorted "
+        "recordKindOf recordMade recordPointer recordLimit recordForm recordTree recordUnless recordGiven recordEach recordSorted "
         "recordEntries recordValue recordInto fromRecord v t read"
     ).split()
 )
@@ -216,6 +216,8 @@ class _Records:
         for limit in limits:
             if limit.name != "choice":
                 bound = self._code.bound_as_data(limit.bound) or "nil"
+                if limit.form is not None:
+                    bound = f"recordForm{{{bound}, {self._code.pattern(limit)}.accepts}}"
                 parts.append(f", recordLimit{{{text_literal(limit.name)}, {bound}}}")
         return "".join(parts)
 

@@ -23,8 +23,9 @@ from urform.declaration.types import (
 from urform.declaration.values import Absent, Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 from urform.languages.java.copy_calls import CopyCalls
 from urform.languages.java.names import Names
-from urform.languages.naming.names import beside, camel, pascal
+from urform.languages.naming.names import beside, camel, pascal, screaming
 from urform.languages.rendering.literals import Characters
+from urform.languages.rendering.text_patterns import TextPatterns, forms_of
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, Null, Operand, Several, Strange, Var, Witness
@@ -68,6 +69,7 @@ class Expressions:
         self._plan = plan
         self._names = names
         self.copies = CopyCalls(plan)
+        self.patterns = TextPatterns(plan, screaming)
 
     # --- types ----------------------------------------------------------------------------------------
 
@@ -281,6 +283,7 @@ class Expressions:
             "min_length": f"{size} >= {{0}}",
             "max_length": f"{size} <= {{0}}",
             "one_of": f"{{0}}.contains({value})",
+            **{form.name: f"{self.pattern(form)}.test({value})" for form in forms_of([limit])},
         }.get(limit.name)
         if holds is None:
             return  # a choice is always one of its words
@@ -295,8 +298,14 @@ class Expressions:
         check = "within" if is_counted and has_number else "that"
         yield f"Check.{check}({test}, {at}, {bound}, {found});"
 
+    def pattern(self, limit: Limit) -> str:
+        """The pattern of a limit on the form of texts."""
+        return f"TextPatterns.{self.patterns.of(limit)}"
+
     def bound(self, bound: object) -> str:
         """The bound of a limit as data."""
+        if isinstance(bound, str):
+            return text_literal(bound)
         if isinstance(bound, tuple):
             return f"List.of({', '.join(text_literal(b) if isinstance(b, str) else f'{b}L' for b in bound)})"
         if isinstance(bound, float):

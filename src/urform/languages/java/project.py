@@ -28,8 +28,11 @@ from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
+from urform.languages.rendering.text_patterns import Tables
 from urform.languages.target import File, Stub
 from urform.plan.model import Factory, Family, Plan, Pool, Product, Prototype
+
+TABLES = Tables(('"', '"'), " " * 20, "", 76, broken=('"""', '"""'), rows=("", ""))
 
 
 def context_of(plan: Plan, package: str) -> Context:
@@ -78,6 +81,8 @@ class Project:
         """The sources that are no helpers."""
         for name in self._always():
             yield self._source(name, self._support_class(name), whole=True)
+        if self.code.patterns:
+            yield self._source("TextPatterns", self._patterns(), whole=True)
         if self.plan.records is not None:
             yield self._source("Records", records_text(self.context))
         if self.plan.doc:
@@ -105,6 +110,19 @@ class Project:
         for family in self.plan.families_with_stand_in:
             yield self._double(*stand_in_source(self.context, family))
 
+    def _patterns(self) -> str:
+        """The class of the forms of texts."""
+        views = [
+            {
+                **TABLES.view(pattern, self.code.patterns.spelled(pattern.name)),
+                "said": javadoc(
+                    f"Matching {pattern.bound}" if pattern.bound is not None else "URIs (RFC 3986).", 4
+                ),
+            }
+            for pattern in self.code.patterns
+        ]
+        return self.context.templates.rendered("text_patterns", patterns=views)
+
     def _support_class(self, name: str) -> str:
         """A class of support code, after its package; the errors have one more where there are records."""
         text = self.context.templates.support(HERE / "support" / f"{name}.java").partition("\n\n")[2]
@@ -116,6 +134,8 @@ class Project:
         """Classes of support code that are there whole."""
         yield from RECORDS if self.plan.records is not None else ()
         yield from ("CreationException", "Messages", "Missing")
+        if self.code.patterns:
+            yield "TextPattern"
         if self.plan.registries:
             yield "LoadedMaker"
         if any(isinstance(making, Pool) for making in self.plan.makings):

@@ -190,12 +190,13 @@ class _Records:
         return f"{self._code.boxed(field.type)} {self._names.member(field.name)} = {read};"
 
     def _limits(self, limits: tuple[Limit, ...]) -> str:
-        shown = (
-            f'Reading.limit("{limit.name}", {self._code.bound(None if limit.bound is True else limit.bound)})'
-            for limit in limits
-            if limit.name != "choice"
-        )
-        return ", ".join(shown)
+        return ", ".join(self._limit(limit) for limit in limits if limit.name != "choice")
+
+    def _limit(self, limit: Limit) -> str:
+        bound = self._code.bound(None if limit.bound is True else limit.bound)
+        if limit.form is not None:
+            return f'Reading.form("{limit.name}", {bound}, {self._code.pattern(limit)})'
+        return f'Reading.limit("{limit.name}", {bound})'
 
     def _read(self, field: Field, type_: Type, limits: tuple[Limit, ...], value: str, depth: int = 0) -> str:
         is_hidden = field.secret and not isinstance(type_, ProductType) and not depth

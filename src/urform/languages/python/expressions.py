@@ -21,10 +21,11 @@ from urform.declaration.types import (
     Type,
 )
 from urform.declaration.values import Absent, Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
-from urform.languages.naming.names import snake
+from urform.languages.naming.names import screaming, snake
 from urform.languages.python.names import Names
 from urform.languages.python.plain import Plain
 from urform.languages.rendering.literals import Characters
+from urform.languages.rendering.text_patterns import TextPatterns, forms_of
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
@@ -87,7 +88,8 @@ class Expressions:
         self._plan = plan
         self._names = names
         self.copying = CopyNames(plan)
-        self._plain = Plain(plan, names.type, self._bound)
+        self.patterns = TextPatterns(plan, lambda name: f"{screaming(name)}_PATTERN")
+        self._plain = Plain(plan, names.type, self._bound, self.patterns)
 
     # --- types ----------------------------------------------------------------------------------------
 
@@ -304,7 +306,11 @@ class Expressions:
         self, type_: Type, value: str, field: Field, limits: tuple[Limit, ...], within: str
     ) -> str | None:
         at = f'"{field.owner}", "{field.name}", {value}'
-        given = "".join(f", {limit.name}={self._bound(limit)}" for limit in limits if limit.bound is not None)
+        given = "".join(
+            f", {limit.name}={self._bound(limit)}"
+            for limit in limits
+            if limit.bound is not None and limit.form is None
+        )
         given += ", secret=True" if field.secret and type_ == TEXT else ""
         given = (f', within="{within}"' if within else "") + given
         match type_:
@@ -320,7 +326,15 @@ class Expressions:
                 elements = self._elements(type_, self._element_name(field, value), field, not within)
                 return f"{function}({at}{elements}{given})"
         check = CHECKS.get(type_)
-        return f"{check}({at}{given})" if check else None
+        return self._of_form(f"{check}({at}{given})", field, limits, within) if check else None
+
+    def _of_form(self, checked: str, field: Field, limits: tuple[Limit, ...], within: str) -> str:
+        """A checked text, held against its patterns."""
+        inside = f', within="{within}"' if within else ""
+        inside += ", secret=True" if field.secret else ""
+        for limit in forms_of(limits):
+            checked = f'{self.patterns.of(limit)}.check("{field.owner}", "{field.name}", {checked}{inside})'
+        return checked
 
     def _elements(self, type_: ListOf | SetOf | MapOf, name: str, field: Field, outermost: bool) -> str:
         """The arguments of a collection's check that are about its elements and keys."""
@@ -378,6 +392,8 @@ class Expressions:
             return real_literal(bound)
         if isinstance(bound, tuple):
             return self._bound(Limit("one_of", bound))
+        if isinstance(bound, str):
+            return text_literal(bound)
         return repr(bound)
 
 

@@ -27,7 +27,18 @@ USED_FUNCTIONS = frozenset(
     ).split()
 )
 MODULES = frozenset(
-    {"errors", "checks", "loading", "pools", "reading", "records", "testing", "tests", "witnesses"}
+    {
+        "errors",
+        "checks",
+        "loading",
+        "pools",
+        "reading",
+        "records",
+        "testing",
+        "tests",
+        "text_patterns",
+        "witnesses",
+    }
 )
 MEMBERS = frozenset({"key", "self", "cls", "name", "value", "clone"})
 OF_CLASSES = frozenset(

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 
 from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, ChoiceType, ProductType, Type
+from urform.languages.rendering.text_patterns import TextPatterns, forms_of
 from urform.plan.model import Limit, Plan
 
 EXACT: dict[Type, str] = {TEXT: "str", INTEGER: "int", REAL: "float", BOOLEAN: "bool"}
@@ -19,10 +20,17 @@ UPPER = {"max": "<=", "max_length": "<=", "below": "<"}
 class Plain:
     """The conditions of one plan; `named` and `bound` spell a type and the bound of a limit."""
 
-    def __init__(self, plan: Plan, named: Callable[[str], str], bound: Callable[[Limit], str]) -> None:
+    def __init__(
+        self,
+        plan: Plan,
+        named: Callable[[str], str],
+        bound: Callable[[Limit], str],
+        patterns: TextPatterns,
+    ) -> None:
         self._plan = plan
         self._named = named
         self._bound = bound
+        self._patterns = patterns
 
     def conditions(self, type_: Type, value: str, limits: Sequence[Limit]) -> tuple[str, ...]:
         """What holds of a value that is plainly in order; none where a check always looks."""
@@ -45,6 +53,8 @@ class Plain:
             yield from _in_reach(value, limits, lower, upper)
         else:
             yield from _between(f"len({value})" if type_ == TEXT else value, lower, upper)
+        for limit in forms_of(limits):
+            yield f"{self._patterns.of(limit)}.accepts({value})"
 
 
 End = tuple[str, str]  # a sign of comparison and a bound

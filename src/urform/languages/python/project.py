@@ -39,6 +39,7 @@ from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates
+from urform.languages.rendering.text_patterns import Tables
 from urform.languages.target import File
 from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Prototype
 
@@ -72,6 +73,7 @@ IMPORTS = {
     "Makings": ".pools",
     "Tally": ".pools",
 }
+TABLES = Tables(("[", "]"), "    ", "    ", 76)
 OF_RECORDS = {**dict.fromkeys(ONE_OF, ".reading"), "reading": "."}  # what only the module of records imports
 # What callers give is checked at run time too, and products of one package copy each other.
 CHECKED = "# pyright: reportUnnecessaryComparison=false, reportUnnecessaryIsInstance=false, reportPrivateUsage=false\n"
@@ -181,6 +183,7 @@ class Project:
             yield File(f"{folder}/{name}.py", self._header + text)
         if checks := helpers_text(self.support | self._support):
             yield File(f"{folder}/checks.py", self._header + checks)
+        yield from self._patterns()
         for name, code in self.bodies.items():
             yield File(f"{folder}/{name}.py", self._whole(name, code))
         for module in self._modules:
@@ -202,6 +205,22 @@ class Project:
         yield from ("loading",) if self.plan.registries else ()
         yield from ("pools",) if any(isinstance(making, Pool) for making in self.plan.makings) else ()
         yield from ("reading",) if self.plan.records is not None else ()
+
+    def _patterns(self) -> Iterator[File]:
+        """The forms of texts: the class, and one object for each."""
+        if not self.context.code.patterns:
+            return
+        views = [
+            {
+                **TABLES.view(pattern, self.context.code.patterns.spelled(pattern.name)),
+                "limit": text_literal(pattern.limit),
+                "bound": text_literal(pattern.bound) if pattern.bound is not None else "None",
+            }
+            for pattern in self.context.code.patterns
+        ]
+        support = self.context.templates.support(HERE / "support" / "text_patterns.py")
+        tables = self.context.templates.rendered("text_patterns", patterns=views)
+        yield File(f"{self.context.folder}/text_patterns.py", self._header + support + tables)
 
     @cached_property
     def support(self) -> frozenset[str]:
@@ -278,7 +297,8 @@ class Project:
         used = identifiers(_WORD.sub("", code)).union(handed_on)
         own = set(_DEFINED.findall(code))
         wanted: dict[str, list[str]] = {}
-        known = {**IMPORTS, **OF_RECORDS} if module == "records" else IMPORTS
+        known = {**IMPORTS, **dict.fromkeys(self.context.code.patterns.names, ".text_patterns")}
+        known |= OF_RECORDS if module == "records" else {}
         for name, source in known.items():
             is_used = "@overload\n" in code if name == "overload" else name in used
             if is_used and name not in own:

@@ -19,6 +19,7 @@ from urform.declaration.types import (
 from urform.languages.naming.names import article, screaming, snake, spoken
 from urform.languages.python.context import Context
 from urform.languages.python.expressions import text_literal
+from urform.languages.rendering.text_patterns import forms_of
 from urform.plan.model import Field, Limit, Plan, Product, Records, Selection
 
 READERS: dict[Type, str] = {TEXT: "Text", INTEGER: "Integer", REAL: "Real", BOOLEAN: "Truth"}
@@ -148,8 +149,11 @@ class _Records:
         at = f'"{field.owner}", "{field.name}"'
         inside = f', within="{within}"' if within else ""
         given = "".join(
-            f", {limit.name}={self._code.bound(limit.bound)}" for limit in limits if limit.bound is not None
+            f", {limit.name}={self._code.bound(limit.bound)}"
+            for limit in limits
+            if limit.bound is not None and limit.form is None
         )
+        forms = "".join(f", {self._code.patterns.of(limit)}" for limit in forms_of(limits))
         given += ", secret=True" if field.secret and type_ == TEXT else ""
         match type_:
             case ChoiceType(name):
@@ -164,7 +168,7 @@ class _Records:
                 each = self._reader(field, element, field.each if not within else (), "each.")
                 made = CONTAINERS[type(type_)]
                 return f"reading.{made}({at}, {each}{inside}{given}{self._secret(field)})"
-        return f"reading.{READERS[type_]}({at}{inside}{given})"
+        return f"reading.{READERS[type_]}({at}{forms}{inside}{given})"
 
     def _secret(self, field: Field) -> str:
         return ", secret=True" if field.secret else ""

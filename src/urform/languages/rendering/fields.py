@@ -68,6 +68,10 @@ def _phrases(limits: Iterable[Limit], type_: Type) -> Iterator[str]:
     allowed = bounds.get("one_of")
     if isinstance(allowed, tuple):
         yield f"one of {', '.join(_word(each) for each in allowed)}"
+    if "pattern" in bounds:
+        yield f"matching {bounds['pattern']}"
+    if "uri" in bounds:
+        yield "a URI"
 
 
 def _range(bounds: Mapping[str, Bound], low: str, high: str, both: str) -> Iterator[str]:

@@ -22,12 +22,13 @@ from urform.declaration.types import (
     innermost,
 )
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
-from urform.languages.naming.names import article, snake
+from urform.languages.naming.names import article, screaming, snake
 from urform.languages.rendering.literals import Characters
+from urform.languages.rendering.text_patterns import TextPatterns
 from urform.languages.rust.names import Names
 from urform.languages.rust.sizes import Sizes
 from urform.plan.characters import is_plain
-from urform.plan.model import Field, Plan, Product, Selection
+from urform.plan.model import Field, Limit, Plan, Product, Selection
 
 SCALARS: dict[Type, str] = {TEXT: "String", INTEGER: "i64", REAL: "f64", BOOLEAN: "bool"}
 LONG_TEXT = 40
@@ -53,6 +54,11 @@ class Expressions:
     def __init__(self, plan: Plan, names: Names) -> None:
         self.plan = plan
         self.names = names
+        self.patterns = TextPatterns(plan, screaming)
+
+    def pattern(self, limit: Limit) -> str:
+        """The pattern of a limit on the form of texts."""
+        return f"text_patterns::{self.patterns.of(limit)}"
 
     # --- how products are held --------------------------------------------------------------------------
 

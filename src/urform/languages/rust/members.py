@@ -101,6 +101,9 @@ def _check(context: Context, field: Field, type_: Type, place: Place, limit: Lim
         yield f"let allowed: {_allowed_type(bound)} = {_allowed(bound)};"
         sought = f"&{value}.as_str()" if type_ == TEXT and place.string else f"&{value}"
         fails, data = f"!allowed.contains({sought})", "allowed"
+    elif limit.form is not None:
+        data = text_literal(bound) if isinstance(bound, str) else "Bound::None"
+        fails = f"!{context.code.pattern(limit)}.accepts({place.reference})"
     else:
         data = "Bound::None" if bound is None or bound is True else _number(bound)
         fails = {

@@ -13,6 +13,7 @@ from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates
+from urform.languages.rendering.text_patterns import Tables
 from urform.languages.rust.builders import builder_text
 from urform.languages.rust.context import WORD, Context, setters_of
 from urform.languages.rust.expressions import Expressions, text_literal
@@ -34,13 +35,15 @@ from urform.languages.target import File
 from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype, Selection
 
 RECORD_TYPES = ("At", "RecordError", "RecordProblem", "Tree", "Value")  # that the module of records imports
-SUPPORT = ("builders", "errors", "values", "loading", "pools", *RECORDS)
+SUPPORT = ("builders", "errors", "values", "loading", "pools", "text_patterns", *RECORDS)
+TABLES = Tables(("&[", "]"), "    ", "    ", 92)
+USE_PATTERNS = "use crate::text_patterns;\n"
 VALUES = ("is_blank", "missing", "outside", "outside_length", "refused", "taken", "unknown")
 
 _NAME = re.compile(r"(?<!::)\b[A-Z]\w*\b")
 _DEFINED = re.compile(r"^(?:pub(?:\(crate\))? )?(?:struct|enum|trait|type) (\w+)", re.MULTILINE)
 # What clippy has against names, which stand as they were declared.
-_NAME_LINTS = (("from_", "wrong_self_convention"), ("into_", "wrong_self_convention"))
+_NAME_LINTS = tuple((prefix, "wrong_self_convention") for prefix in ("from_", "into_", "to_"))
 # Constants of mathematics, which clippy does not want to see written out.
 _CONSTANTS = (
     "3.14",
@@ -104,7 +107,8 @@ class Project:
         if helpers:
             yield File(f"src/{HELPERS}.rs", self.context.header + helpers)
         records = RECORDS if self.plan.records is not None else ()
-        names = [*self._always(), *([HELPERS] if helpers else []), *records, *self._modules()]
+        patterns = ["text_patterns"] if self.code.patterns else []
+        names = [*self._always(), *patterns, *([HELPERS] if helpers else []), *records, *self._modules()]
         yield File("src/lib.rs", self._library(names, own))
 
     @property
@@ -117,6 +121,7 @@ class Project:
         for name in self._always():
             text = self.context.templates.support(HERE / "support" / f"{name}.rs")
             yield File(f"src/{name}.rs", self.context.header + text)
+        yield from self._patterns()
         for choice in self.plan.choices:
             code = laid_out(self._choice(choice))
             ordering = [] if "Ordering" not in code else [used("std::cmp", ["Ordering"])]
@@ -139,13 +144,33 @@ class Project:
             yield File("src/reading.rs", self.context.header + text)
             yield self._records()
 
+    def _patterns(self) -> Iterator[File]:
+        """The forms of texts: the struct, and a static for each."""
+        patterns = self.code.patterns
+        if not patterns:
+            return
+        views = [
+            {
+                **TABLES.view(pattern, patterns.spelled(pattern.name)),
+                "said": f"Matching `{plain(pattern.bound)}`."
+                if pattern.bound is not None
+                else "URIs (RFC 3986).",
+            }
+            for pattern in patterns
+        ]
+        support = self.context.templates.support(HERE / "support" / "text_patterns.rs")
+        tables = self.context.templates.rendered("text_patterns", patterns=views)
+        yield File("src/text_patterns.rs", self.context.header + support + tables)
+
     def _records(self) -> File:
         """The module of records."""
         code = laid_out(records_text(self.context))
         bare = NOT_CODE.sub('""', code)
         words = set(WORD.findall(bare))
         functions = {
-            each for each in ("each", "entries", "limit", "read", "sorted") if re.search(rf"\b{each}\(", bare)
+            each
+            for each in ("each", "entries", "form", "limit", "read", "sorted")
+            if re.search(rf"\b{each}\(", bare)
         }
         taken = sorted(("At", "Tree", *functions), key=lambda name: (name[0].isupper(), name))
         registries = {
@@ -164,7 +189,9 @@ class Project:
         shown = "pub use crate::reading::{create_all, RecordError, RecordProblem, Value};\n\n"
         standard = "".join(sorted(standard_uses(words, bare), key=used_order))
         uses = f"{standard}\n" if standard else ""
-        uses += used("crate::reading", taken) + used("crate", [*made, *own])
+        uses += used("crate::reading", taken)
+        uses += USE_PATTERNS if "text_patterns::" in bare else ""
+        uses += used("crate", [*made, *own])
         return File("src/records.rs", f"{self.context.header}{doc}{shown}{uses}\n{code}")
 
     def _testing(self) -> File:
@@ -223,7 +250,7 @@ class Project:
         mods = "".join(
             f"{'pub ' if name in shown else ''}mod {name};\n" for name in sorted([*names, *own, *testing])
         )
-        hidden = {"builders", "values", "loading", "pools", *RECORDS}
+        hidden = {"builders", "values", "loading", "pools", "text_patterns", *RECORDS}
         uses = "".join(f"pub use {name}::*;\n" for name in sorted(set(names) - hidden))
         why = (
             "\n// Names and numbers stand as they were declared.\n" + "\n".join(allowed) + "\n"
@@ -281,6 +308,7 @@ class Project:
             *(["use crate::builders;\n"] if re.search(r"\bbuilders::Given\b", bare) else []),
             *(["use crate::records;\n"] if re.search(r"(?<!::)\brecords::", bare) else []),
             *([used("crate::pools", ["Pool"])] if re.search(r"\bPool<", bare) else []),
+            *([USE_PATTERNS] if "text_patterns::" in bare else []),
             *([used("crate::values", values)] if values else []),
             *([used("crate", own)] if own else []),
         ]

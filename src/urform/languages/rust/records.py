@@ -28,7 +28,7 @@ from urform.prose import with_article
 READERS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real", BOOLEAN: "truth"}
 MODULES = ("reading", "records")  # beside those of products
 HELPERS = (
-    "each entries limit read sorted Tree kind kinds others declared registry".split()
+    "each entries form limit read sorted Tree kind kinds others declared registry".split()
 )  # that the module takes from its support code
 
 
@@ -206,10 +206,13 @@ class _Records:
         return f"let {'_' if unused else self._local(field)} = {self._read(field, field.type, field.limits, value)};"
 
     def _limits(self, limits: tuple[Limit, ...]) -> str:
-        shown = (
-            f'limit("{limit.name}", {self._bound(limit.bound)})' for limit in limits if limit.name != "choice"
-        )
-        return f"&[{', '.join(shown)}]"
+        return f"&[{', '.join(self._limit(limit) for limit in limits if limit.name != 'choice')}]"
+
+    def _limit(self, limit: Limit) -> str:
+        bound = self._bound(limit.bound)
+        if limit.form is not None:
+            return f'form("{limit.name}", {bound}, |text| {self._code.pattern(limit)}.accepts(text))'
+        return f'limit("{limit.name}", {bound})'
 
     def _bound(self, bound: object) -> str:
         match bound:
@@ -221,6 +224,8 @@ class _Records:
                 return f"Bound::Integers(&[{', '.join(map(str, bound))}])"
             case float():
                 return repr(bound + 0.0)
+            case str():
+                return text_literal(bound)
         return str(bound)
 
     def _read(

@@ -265,6 +265,8 @@ class Writer(StepWriter):
                 return f"Bound::Integers(&[{', '.join(map(str, bound))}])"
             case float():
                 return f"Bound::Real({bound + 0.0!r})"
+            case str():
+                return f"Bound::Text({text_literal(bound)})"
         return f"Bound::Integer({bound})"
 
     # --- what may fail ------------------------------------------------------------------------------------

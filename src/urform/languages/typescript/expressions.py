@@ -21,8 +21,9 @@ from urform.declaration.types import (
     Type,
 )
 from urform.declaration.values import Absent, Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
-from urform.languages.naming.names import camel
+from urform.languages.naming.names import camel, screaming
 from urform.languages.rendering.literals import Characters
+from urform.languages.rendering.text_patterns import TextPatterns, forms_of
 from urform.languages.typescript.names import GUARDS, KEYWORDS, Names
 from urform.languages.typescript.plain import OF_TYPE
 from urform.plan.characters import is_plain
@@ -117,6 +118,7 @@ class Expressions:
         self._plan = plan
         self._names = names
         self.copying = CopyNames(plan)
+        self.patterns = TextPatterns(plan, lambda name: f"{screaming(name)}_PATTERN")
 
     # --- types ----------------------------------------------------------------------------------------
 
@@ -280,7 +282,9 @@ class Expressions:
     ) -> str | None:
         at = f'"{field.owner}", "{field.name}", {value}'
         bounds = [
-            f"{camel(limit.name)}: {self.bound(limit.bound)}" for limit in limits if limit.bound is not None
+            f"{camel(limit.name)}: {self.bound(limit.bound)}"
+            for limit in limits
+            if limit.bound is not None and limit.form is None
         ]
         bounds += ["secret: true"] if field.secret and type_ == TEXT else []
         inside = f'"{within}"' if within else ""
@@ -312,6 +316,14 @@ class Expressions:
         checked = f"{scalar}({_arguments(at, *_without_end([*limits_, inside]))})"
         if inside and not limits and type_ == TEXT:  # an element, as products are seen above
             return f"{OF_TYPE[TEXT].format(value)} ? {value} : {checked}"
+        return self._of_form(checked, field, limits, inside)
+
+    def _of_form(self, checked: str, field: Field, limits: tuple[Limit, ...], inside: str) -> str:
+        """A checked text, held against its patterns."""
+        more = _without_end([inside or ('""' if field.secret else ""), "true" if field.secret else ""])
+        for limit in forms_of(limits):
+            at = f'"{field.owner}", "{field.name}", {checked}'
+            checked = f"{self.patterns.of(limit)}.check({_arguments(at, *more)})"
         return checked
 
     def held_again(self, field: Field, value: str, limits: tuple[Limit, ...]) -> str:
@@ -377,6 +389,8 @@ class Expressions:
                 return real_literal(number)
             case bool(flag):
                 return "true" if flag else "false"
+            case str(text):
+                return text_literal(text)
         return "undefined" if bound is None else str(bound)
 
     def compared_directly(self, field: Field) -> bool:

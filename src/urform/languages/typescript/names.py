@@ -25,7 +25,7 @@ GLOBALS = frozenset(
         "ReadonlyMap ReadonlySet Record Reflect RegExp Required ReturnType Set String Symbol SyntaxError TypeError URIError "
         "WeakMap WeakRef WeakSet Parameters Capitalize ThisType Awaited Atomics DataView RangeError ReferenceError "
         "CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError UnknownKeyError FrozenMap FrozenSet "
-        "INSPECT ImportedMaker Importing LoadedMaker MakerLoader NumberLimits SizeLimits TextLimits"
+        "INSPECT ImportedMaker Importing LoadedMaker MakerLoader NumberLimits SizeLimits TextLimits TextPattern"
     ).split()
 )
 
@@ -55,7 +55,7 @@ GUARDS = Words(USED_FUNCTIONS)
 PROPERTIES = Words(MEMBERS)
 STORED = Words(frozenset({"_is", "_isKind"}))  # what makes types nominal
 PARAMETERS = Words(KEYWORDS, USED_FUNCTIONS, {"builder", "fields", "value"})
-FILES = Words({"check", "errors", "index", "loading", "reading", "records", "testing"})
+FILES = Words({"check", "errors", "index", "loading", "reading", "records", "testing", "text-patterns"})
 
 
 class Names:

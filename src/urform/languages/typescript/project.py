@@ -15,6 +15,7 @@ from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
+from urform.languages.rendering.text_patterns import Tables
 from urform.languages.target import File
 from urform.languages.typescript.builders import builder_text
 from urform.languages.typescript.context import Context
@@ -51,6 +52,7 @@ CHECKS = (
     "mapValues number ownList ownMap ownSet placed real same set shown text within without"
 ).split()
 LOADERS = ("ImportedMaker", "Importing", "LoadedMaker", "MakerLoader")  # of the support code of registries
+TABLES = Tables(("[", "]"), "  ", "  ", 76)
 # Modules that compare with null what never is for callers that the compiler sees.
 CHECKED = "/* eslint-disable @typescript-eslint/no-unnecessary-condition -- what callers give is checked at run time too */\n"
 ERRORS = "CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError UnknownKeyError".split()
@@ -143,6 +145,7 @@ class Project:
             yield File(f"src/{name}.ts", self.whole(name, code, CHECKED if name in checked else ""))
         for module in self._modules:
             yield from operations_files(self.context, module)
+        yield from self._patterns()
         if self.plan.registries:
             loading = self.context.templates.support(HERE / "support" / "loading.ts")
             yield File("src/loading.ts", self.header + loading)
@@ -154,6 +157,23 @@ class Project:
             doc = "/** Stand-ins for clients' own tests: fixed answers, and a record of what was asked. */\n"
             yield File("src/testing.ts", self.whole("testing", self._stand_ins(), doc))
         yield File("src/index.ts", self._index())
+
+    def _patterns(self) -> Iterator[File]:
+        """The forms of texts: the class, and one object for each."""
+        patterns = self.context.code.patterns
+        if not patterns:
+            return
+        views = [
+            {
+                **TABLES.view(pattern, patterns.spelled(pattern.name)),
+                "limit": text_literal(pattern.limit),
+                "bound": text_literal(pattern.bound) if pattern.bound is not None else "undefined",
+            }
+            for pattern in patterns
+        ]
+        support = support_file(HERE / "support", "text-patterns.ts")
+        tables = self.context.templates.rendered("text_patterns", patterns=views)
+        yield File("src/text-patterns.ts", self.header + support + tables)
 
     @cached_property
     def support(self) -> frozenset[str]:
@@ -260,6 +280,8 @@ class Project:
             wanted["check"] = checks
         if loaders := used.intersection(LOADERS):
             wanted["loading"] = loaders
+        if patterns := used.intersection(self.context.code.patterns.names):
+            wanted["text-patterns"] = patterns
         for name in used - own:
             home = self.exports.get(name, module)
             if home != module and is_meant(name, code):

@@ -17,6 +17,7 @@ from urform.declaration.types import (
     Type,
 )
 from urform.languages.naming.names import article, camel, pascal
+from urform.languages.rendering.text_patterns import forms_of
 from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import listed, text_literal
 from urform.languages.typescript.products import fields_type
@@ -196,7 +197,7 @@ class _Records:
         bounds = [
             f"{camel(limit.name)}: {self._code.bound(limit.bound)}"
             for limit in limits
-            if limit.bound is not None
+            if limit.bound is not None and limit.form is None
         ]
         is_secret = field.secret
         bounds += ["secret: true"] if is_secret and type_ == TEXT else []
@@ -214,6 +215,8 @@ class _Records:
             case ListOf(element) | SetOf(element):
                 values = self._reader(field, element, inner, ())
                 return f"new reading.{CONTAINERS[type(type_)]}({at}, {values}{given}){hidden}"
+        if forms := forms_of(limits):
+            given = f"{given or ', {}'}, [{', '.join(map(self._code.patterns.of, forms))}]"
         return f"new reading.{READERS[type_]}({at}{given if type_ != BOOLEAN else ''})"
 
     def _words(self, choice: str) -> str:

@@ -26,7 +26,7 @@ from urform.plan.model import Builder, Field, Plan, Preset
 from urform.plan.operands import Missing, Null, Operand, OutOfLimit, Path, Several, Var
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern, compile_time
-from urform.plan.patterns.fields import change_inside
+from urform.plan.patterns.fields import change_inside, unlimited
 from urform.plan.patterns.holding import cases_of_adder, inner_held
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
@@ -479,7 +479,7 @@ def _limit_faults(plan: Plan, claim: Claim) -> Iterator[Fault]:
     for step in (step for each in claim.cases for step in calls_in(each.steps)):
         failure = step.failure if isinstance(step, Fails) else None
         if isinstance(failure, OutOfLimit):
-            yield flaw_fault(plan, claim, "unlimited", failure.owner, failure.field, failure.limit)
+            yield unlimited(plan, claim, failure.owner, failure.field, failure.limit)
 
 
 def _is_set(claim: Claim, field: str) -> bool:

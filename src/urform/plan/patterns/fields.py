@@ -20,6 +20,7 @@ from urform.declaration.types import (
 )
 from urform.declaration.values import Real
 from urform.plan.fault import Fault, flaw_fault, with_field
+from urform.plan.forms import ANYTHING, texts_of_wider, wider_forms
 from urform.plan.making_steps import Take
 from urform.plan.messages import out_of_limit
 from urform.plan.model import Field, Limit, Plan, Product
@@ -38,7 +39,7 @@ from urform.plan.operands import (
 )
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern
-from urform.plan.scalars import Edge, first_broken, scalar_edge, takes_one
+from urform.plan.scalars import Edge, as_declared, first_broken, scalar_edge, takes_one
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import (
     ChangeInHeld,
@@ -467,7 +468,7 @@ def _comes_back(plan: Plan, type_: Type, owner: str) -> bool:
 def _limit_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
     """The limit gone; and, where it has a bound, its edge moved inwards and outwards."""
     name, aspect = claim.member or "", claim.aspect or ""
-    yield flaw_fault(plan, claim, "unlimited", claim.owner, name, aspect)
+    yield unlimited(plan, claim, claim.owner, name, aspect)
     field = plan.products[claim.owner].field(name)
     inner = aspect.removeprefix("each.")
     limits = field.each if inner != aspect else field.limits
@@ -480,6 +481,8 @@ def _limit_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fa
         turned = with_field(plan, claim.owner, name, lambda field: replace(field, secret=not field.secret))
         text = f"the error tells {name}" if field.secret else f"the error does not tell {name}"
         yield Fault(claim, "tells-secret" if field.secret else "hides-value", text, turned)
+    if limit.form is not None:
+        yield from _form_faults(plan, claim, field, limit, limits, of_elements=inner != aspect)
     takes_edge = any(not case.main for case in claim.cases)
     for way, bound in _moved(limit):
         if way == "inwards" and not takes_edge:
@@ -487,6 +490,37 @@ def _limit_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fa
         moved = tuple(replace(each, bound=bound) if each is limit else each for each in limits)
         changed = with_field(plan, claim.owner, name, _with_limits(moved, of_elements=inner != aspect))
         yield Fault(claim, f"edge-{way}", f"{aspect.replace('_', ' ')} of {name} is moved {way}", changed)
+
+
+def unlimited(plan: Plan, claim: Claim, owner: str, name: str, aspect: str) -> Fault:
+    """A limit that refuses nothing: one on the form of a text takes any text, others are passed over by a flaw."""
+    field = plan.products[owner].field(name)
+    inner = aspect.removeprefix("each.")
+    limits = field.each if inner != aspect else field.limits
+    is_of_form = any(limit.name == inner and limit.form is not None for limit in limits)
+    open_ = tuple(replace(limit, form=ANYTHING) if limit.name == inner else limit for limit in limits)
+    fault = flaw_fault(plan, claim, "unlimited", owner, name, aspect)
+    if not is_of_form:
+        return fault
+    return replace(
+        fault, plan=with_field(plan, owner, name, _with_limits(open_, of_elements=inner != aspect))
+    )
+
+
+def _form_faults(
+    plan: Plan, claim: Claim, field: Field, limit: Limit, limits: tuple[Limit, ...], *, of_elements: bool
+) -> Iterator[Fault]:
+    """The form is looked for at the begin of a text only, or at its end."""
+    for where, wider in wider_forms(limit.form).items():
+        changed = tuple(replace(each, form=wider) if each is limit else each for each in limits)
+        is_told_apart = any(texts_of_wider(as_declared(limits), limit.name, wider))
+        yield Fault(
+            claim,
+            f"takes-more-{where}",
+            f"a text of {field.name} may have more {where} what it should be",
+            with_field(plan, claim.owner, field.name, _with_limits(changed, of_elements=of_elements)),
+            same="" if is_told_apart else f"its limits leave no text with more {where} it",
+        )
 
 
 def _shows_a_zero(shown: Case) -> bool:

@@ -282,6 +282,9 @@ std::optional<std::string> At::text(Limits limits) const {
         return std::nullopt;
     }
     const bool is_kept = keeps(limits, *text, [&](const Limit &limit) {
+        if (limit.is_of_form != nullptr) {
+            return !limit.is_of_form(*text);
+        }
         if (const auto *bound = std::get_if<std::int64_t>(&limit.bound)) {
             return breaks_bound(limit.name, static_cast<std::int64_t>(detail::length(*text)), *bound);
         }

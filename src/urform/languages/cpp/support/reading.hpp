@@ -102,10 +102,11 @@ private:
 
 namespace detail {
 
-/// A limit that is checked, by its name.
+/// A limit that is checked, by its name; one on the form of texts has what tells them.
 struct Limit {
     std::string_view name;
     Bound bound = {};
+    bool (*is_of_form)(std::string_view) = nullptr;
 };
 
 using Limits = std::initializer_list<Limit>;

@@ -108,6 +108,8 @@ var wanted = map[string]string{
 	"min_length": "a length of at least {} is allowed",
 	"max_length": "a length of at most {} is allowed",
 	"one_of":     "one of {} is wanted",
+	"pattern":    "a text that matches {} is wanted",
+	"uri":        "a URI is wanted",
 }
 
 func shownBound(bound any) string {

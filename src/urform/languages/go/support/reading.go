@@ -156,12 +156,21 @@ func (v recordValue) keeps(limits []recordLimit, found any, breaks func(recordLi
 		if v.secret && !strings.HasSuffix(limit.name, "_length") || v.secret && reflect.TypeOf(found).Kind() == reflect.String {
 			found = nil
 		}
-		name := v.within + limit.name
-		err := &LimitError{Owner: v.owner, Field: v.field, Limit: name, Bound: limit.bound, Value: found}
-		v.tell(RecordProblem{Text: err.Error(), Limit: name, Bound: limit.bound, Value: found})
+		name, bound := v.within+limit.name, limit.bound
+		if form, ok := bound.(recordForm); ok {
+			bound = form.bound
+		}
+		err := &LimitError{Owner: v.owner, Field: v.field, Limit: name, Bound: bound, Value: found}
+		v.tell(RecordProblem{Text: err.Error(), Limit: name, Bound: bound, Value: found})
 		return false
 	}
 	return true
+}
+
+// recordForm is the bound of a limit on the form of texts, and what reports whether a text has it.
+type recordForm struct {
+	bound   any
+	accepts func(string) bool
 }
 
 // recordText returns a text within its limits.
@@ -180,6 +189,8 @@ func recordText(v recordValue, limits ...recordLimit) (string, bool) {
 			return brokenLength(limit.name, int64(utf8.RuneCountInString(text)), bound)
 		case []string:
 			return !slices.Contains(bound, text)
+		case recordForm:
+			return !bound.accepts(text)
 		}
 		return strings.Trim(text, " \t\n\v\f\r") == "" // not_blank
 	})

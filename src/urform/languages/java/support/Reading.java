@@ -31,11 +31,15 @@ final class Reading {
 
     private Reading() {}
 
-    /** A limit that is checked, by its name. */
-    record Limit(String name, Object bound) {}
+    /** A limit that is checked, by its name; one on the form of texts has what tells them. */
+    record Limit(String name, Object bound, Predicate<String> form) {}
 
     static Limit limit(String name, Object bound) {
-        return new Limit(name, bound);
+        return new Limit(name, bound, null);
+    }
+
+    static Limit form(String name, String bound, Predicate<String> form) {
+        return new Limit(name, bound, form);
     }
 
     /** The words of a choice by their names in records. */
@@ -189,6 +193,9 @@ final class Reading {
         }
 
         private static boolean breaks(String text, Limit limit) {
+            if (limit.form() != null) {
+                return !limit.form().test(text);
+            }
             if (limit.bound() instanceof List<?> words) {
                 return !words.contains(text);
             }

@@ -17,6 +17,8 @@ WANTED = {
     "min_length": "a length of at least {} is allowed",
     "max_length": "a length of at most {} is allowed",
     "one_of": "one of {} is wanted",
+    "pattern": "a text that matches {} is wanted",
+    "uri": "a URI is wanted",
 }
 SHORT = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
 

@@ -180,10 +180,22 @@ def _of_limit(error: LimitError, path: str = "") -> RecordProblem:
 class Text(Reader):
     wanted = "a text is wanted"
 
+    def __init__(
+        self, owner: str, field: str, *forms: Any, within: str = "", **limits: Any
+    ) -> None:
+        super().__init__(owner, field, within, **limits)
+        self.forms = forms
+
     def read(self, value: Any, reading: Reading) -> Any:
         if not isinstance(value, str):
             return self.unfit(value, reading)
-        return self.checked(checks.text, value, reading)
+        return self.checked(self._kept, value, reading)
+
+    def _kept(self, owner: str, field: str, value: str, **limits: Any) -> str:
+        kept = checks.text(owner, field, value, **limits)
+        for form in self.forms:
+            form.check(owner, field, kept, within=self.within, secret=self.secret)
+        return kept
 
 
 class Integer(Reader):

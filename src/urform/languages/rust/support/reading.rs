@@ -180,16 +180,26 @@ impl From<RecordError> for CreationError {
     }
 }
 
-/// A limit that is checked, by its name.
+/// A limit that is checked, by its name; one on the form of texts has what tells them.
 pub(crate) struct Limit {
     name: &'static str,
     bound: Bound,
+    form: Option<fn(&str) -> bool>,
 }
 
 pub(crate) fn limit(name: &'static str, bound: impl Into<Bound>) -> Limit {
     Limit {
         name,
         bound: bound.into(),
+        form: None,
+    }
+}
+
+pub(crate) fn form(name: &'static str, bound: impl Into<Bound>, is_one: fn(&str) -> bool) -> Limit {
+    Limit {
+        name,
+        bound: bound.into(),
+        form: Some(is_one),
     }
 }
 
@@ -292,9 +302,12 @@ impl<'a> At<'a> {
         let Value::Text(text) = self.value? else {
             return self.unfit("type", "a text is wanted");
         };
-        let breaks = |limit: &Limit| match limit.bound {
-            Bound::Texts(words) => !words.contains(&text.as_str()),
-            Bound::Integer(bound) => breaks_bound(limit.name, size(text.chars().count()), bound),
+        let breaks = |limit: &Limit| match (limit.form, limit.bound) {
+            (Some(is_one), _) => !is_one(text),
+            (None, Bound::Texts(words)) => !words.contains(&text.as_str()),
+            (None, Bound::Integer(bound)) => {
+                breaks_bound(limit.name, size(text.chars().count()), bound)
+            }
             _ => text.chars().all(|char| matches!(char, '\t'..='\r' | ' ')),
         };
         let found = Found::from(text.as_str());

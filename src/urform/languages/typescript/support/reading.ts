@@ -208,13 +208,31 @@ function ofLimit(error: LimitError, path: string): Told {
   return new Told(path, message, owner, field, limit, bound, value);
 }
 
+/** What texts are held against. */
+interface Form {
+  check(
+    owner: string,
+    field: string,
+    value: string,
+    within: string,
+    secret: boolean,
+  ): string;
+}
+
 export class TextReader extends Reader {
   readonly wanted = "a text is wanted";
   readonly limits: TextLimits;
+  readonly forms: readonly Form[];
 
-  constructor(owner: string, field: string, limits: TextLimits = {}) {
+  constructor(
+    owner: string,
+    field: string,
+    limits: TextLimits = {},
+    forms: readonly Form[] = [],
+  ) {
     super(owner, field);
     this.limits = limits;
+    this.forms = forms;
     this.isSecret = limits.secret === true;
   }
 
@@ -222,11 +240,14 @@ export class TextReader extends Reader {
     if (typeof value !== "string") {
       return this.unfit(value, reading);
     }
-    const { owner, field, limits, within } = this;
-    return this.checked(
-      () => text(owner, field, value, limits, within),
-      reading,
-    );
+    const { owner, field, limits, forms, within, isSecret } = this;
+    return this.checked(() => {
+      const kept = text(owner, field, value, limits, within);
+      for (const form of forms) {
+        form.check(owner, field, kept, within, isSecret);
+      }
+      return kept;
+    }, reading);
   }
 }
 

@@ -119,6 +119,8 @@ std::string wanted(std::string_view limit, const std::string &bound) {
         {"min_length", {"at least ", " is allowed"}},
         {"max_length", {"at most ", " is allowed"}},
         {"one_of", {"one of ", " is wanted"}},
+        {"pattern", {"a text that matches ", " is wanted"}},
+        {"uri", {"a URI", " is wanted"}},
     };
     const auto phrase = phrases.find(limit);
     if (phrase == phrases.end()) {

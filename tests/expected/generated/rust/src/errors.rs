@@ -67,6 +67,8 @@ pub enum Bound {
     None,
     Integer(i64),
     Real(f64),
+    /// A pattern.
+    Text(&'static str),
     Integers(&'static [i64]),
     Texts(&'static [&'static str]),
 }
@@ -159,6 +161,8 @@ impl fmt::Display for Said<'_> {
             "min_length" => format!("at least {bound} is allowed"),
             "max_length" => format!("at most {bound} is allowed"),
             "one_of" => format!("one of {bound} is wanted"),
+            "pattern" => format!("a text that matches {bound} is wanted"),
+            "uri" => "a URI is wanted".to_owned(),
             _ => format!("{bound} is its {name}"),
         };
         let is_length = name.ends_with("_length");
@@ -235,6 +239,7 @@ impl fmt::Display for Bound {
             Self::None => Ok(()),
             Self::Integer(bound) => write!(f, "{bound}"),
             Self::Real(bound) => write!(f, "{}", real(*bound)),
+            Self::Text(pattern) => write!(f, "{}", quoted(pattern)),
             Self::Integers(words) => write!(f, "{}", listed(words, i64::to_string)),
             Self::Texts(words) => write!(f, "{}", listed(words, |word| quoted(word))),
         }
@@ -274,6 +279,12 @@ impl From<i64> for Bound {
 impl From<f64> for Bound {
     fn from(bound: f64) -> Self {
         Self::Real(bound)
+    }
+}
+
+impl From<&'static str> for Bound {
+    fn from(pattern: &'static str) -> Self {
+        Self::Text(pattern)
     }
 }
 

@@ -102,6 +102,8 @@ const WANTED: Readonly<Record<string, string>> = {
   min_length: "a length of at least {} is allowed",
   max_length: "a length of at most {} is allowed",
   one_of: "one of {} is wanted",
+  pattern: "a text that matches {} is wanted",
+  uri: "a URI is wanted",
 };
 const SHORT: Readonly<Record<string, string>> = {
   "\n": "\\n",

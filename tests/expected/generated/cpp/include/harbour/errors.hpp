@@ -14,7 +14,13 @@
 namespace harbour {
 
 /// The value of a limit, nothing where it has none.
-using Bound = std::variant<std::monostate, std::int64_t, double, std::vector<std::int64_t>, std::vector<std::string>>;
+using Bound = std::variant<
+    std::monostate,
+    std::int64_t,
+    double,
+    std::string,
+    std::vector<std::int64_t>,
+    std::vector<std::string>>;
 
 /// What an error tells of a value, nothing where it is a secret.
 using Found = std::variant<std::monostate, std::int64_t, double, std::string>;

@@ -13,16 +13,18 @@ final class Messages {
     private static final Map<String, String> WITHIN =
             Map.of("each.", "an element of ", "key.", "a key of ");
     private static final Map<String, String> WANTED =
-            Map.of(
-                    "min", "at least {} is allowed",
-                    "max", "at most {} is allowed",
-                    "above", "more than {} is wanted",
-                    "below", "less than {} is wanted",
-                    "finite", "a finite number is wanted",
-                    "not_blank", "a text that is not blank is wanted",
-                    "min_length", "a length of at least {} is allowed",
-                    "max_length", "a length of at most {} is allowed",
-                    "one_of", "one of {} is wanted");
+            Map.ofEntries(
+                    Map.entry("min", "at least {} is allowed"),
+                    Map.entry("max", "at most {} is allowed"),
+                    Map.entry("above", "more than {} is wanted"),
+                    Map.entry("below", "less than {} is wanted"),
+                    Map.entry("finite", "a finite number is wanted"),
+                    Map.entry("not_blank", "a text that is not blank is wanted"),
+                    Map.entry("min_length", "a length of at least {} is allowed"),
+                    Map.entry("max_length", "a length of at most {} is allowed"),
+                    Map.entry("one_of", "one of {} is wanted"),
+                    Map.entry("pattern", "a text that matches {} is wanted"),
+                    Map.entry("uri", "a URI is wanted"));
     private static final Map<Integer, String> SHORT =
             Map.of(
                     (int) '\n', "\\n",
