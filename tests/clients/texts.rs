@@ -14,7 +14,7 @@ fn is_kept<T>(made: Creation<T>) -> bool {
 }
 
 fn is_sign(text: &str) -> bool {
-    is_kept(MarkCall::new(text, "https://port-varrow.example/"))
+    is_kept(MarkCall::new(text, "https://port-varrow.example/", MarkCallOptions::default()))
 }
 
 fn is_name(text: &str) -> bool {

@@ -11,7 +11,7 @@ import (
 const site = "https://port-varrow.example/"
 
 func isSign(text string) bool {
-	_, err := PACKAGE.NewMarkCall(text, site)
+	_, err := PACKAGE.NewMarkCall(text, site, PACKAGE.MarkCallOptions{})
 	return isKept(err)
 }
 

@@ -76,14 +76,14 @@ def _form(limits: Limits, name: str) -> Automaton:
 
 @cache
 def wider_forms(pattern: str) -> dict[str, str]:
-    """What a pattern is taken for by mistake, by where a text may have more: those that can be built."""
+    """What a pattern is taken for by mistake, by where a text may have more: those that can be built, and take more."""
     wider = {"behind": f"({pattern}){ANYTHING}", "before": f"{ANY}?({pattern})"}
-    return {where: each for where, each in wider.items() if _is_possible(each)}
+    return {where: each for where, each in wider.items() if _takes_more(each, pattern)}
 
 
-def _is_possible(pattern: str) -> bool:
+def _takes_more(wider: str, pattern: str) -> bool:
+    """Whether a pattern can be built, and takes a text that another one does not."""
     try:
-        automaton(pattern)
+        return any(True for _ in texts(without(automaton(wider), automaton(pattern))))
     except BadPattern:
         return False
-    return True

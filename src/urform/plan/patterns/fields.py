@@ -513,7 +513,7 @@ def _form_faults(
     """The form is looked for at the begin of a text only, or at its end."""
     for where, wider in wider_forms(limit.form).items():
         changed = tuple(replace(each, form=wider) if each is limit else each for each in limits)
-        is_told_apart = any(texts_of_wider(as_declared(limits), limit.name, wider))
+        is_told_apart = any(True for _ in texts_of_wider(as_declared(limits), limit.name, wider))
         yield Fault(
             claim,
             f"takes-more-{where}",
