@@ -45,6 +45,7 @@ benchmark: $(VENV)/dev
 	$(BIN)/python benchmarks/generating.py
 	$(BIN)/python benchmarks/starting.py
 	$(BIN)/python benchmarks/generated.py
+	PYTHONPATH=. $(BIN)/python benchmarks/reading.py
 	$(BIN)/python benchmarks/sharing.py
 	$(BIN)/python benchmarks/challenging.py
 

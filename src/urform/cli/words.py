@@ -43,6 +43,9 @@ WORDS: dict[str, str] = {
     "secret": "secret (fields): a text, or a collection of texts, that stands in no message and in no data of an error.\n"
     "The errors of other fields tell the value that was found.\n\n"
     "    required: {code: {type: text, secret: true, min_length: 4}}",
+    "json": "json (settings): the library by which JSON text is read into records, in the languages whose standard library reads\n"
+    "none. Nothing else in the generated code needs it, and `verify` leaves the file that does out.\n\n"
+    "    targets: {java: {json: jackson}, rust: {json: serde_json}, cpp: {json: nlohmann}}",
     "pattern": "pattern (limits): what a text looks like from its first character to its last, as an I-Regexp (RFC 9485), which\n"
     "means the same in every language: characters, `.`, classes like `[A-Z]`, categories of Unicode like `\\p{Lu}`, groups,\n"
     "`|`, `*`, `+`, `?`, `{2,5}`. There are no anchors, for it is always about the whole text, and no `\\d`, `\\w`, `\\s`.\n"

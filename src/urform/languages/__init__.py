@@ -51,7 +51,9 @@ def setting_problems(declaration: Declaration) -> tuple[Problem, ...]:
             place = declaration.target_places[name]
             problems.add(catalogue.UNKNOWN_TARGET, place, name=name, known=tuple(known_targets()), hint=hint)
             continue
-        settings = {setting.name: setting for setting in (*target(name).settings, *target(name).placing)}
+        json = target(name).json
+        every = (*target(name).settings, *target(name).placing, *([json] if json is not None else []))
+        settings = {setting.name: setting for setting in every}
         for option, (text, place) in options.items():
             setting = settings.get(option)
             if setting is None:
@@ -63,6 +65,8 @@ def setting_problems(declaration: Declaration) -> tuple[Problem, ...]:
                 problems.add(
                     catalogue.BAD_SETTING, place, option=option, target=name, text=text, means=setting.means
                 )
+            elif setting is json and declaration.records is None:
+                problems.add(catalogue.JSON_WITHOUT_RECORDS, place, option=option, target=name)
         for option, means in (
             target(name).refused({option: text for option, (text, _) in options.items()}).items()
         ):

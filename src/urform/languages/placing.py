@@ -38,6 +38,14 @@ TESTS_IN = Setting(
 )
 NO_TESTS = Setting("tests", re.compile(NONE), "none: the language keeps tests beside the code")
 PROJECT = Setting("project", re.compile(f"whole|{NONE}"), "whole (with build files, the default) or none")
+JSON = "json"
+
+
+def json_setting(library: str, called: str) -> Setting:
+    """The setting that asks for reading JSON text by a library of the language."""
+    return Setting(JSON, re.compile(library), f"{library}, to read JSON text by {called}")
+
+
 PLACING = (INTO, CODE_IN, TESTS_IN, PROJECT)
 
 

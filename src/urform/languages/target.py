@@ -28,17 +28,23 @@ class Stub:
     pattern: str  # a regular expression over a whole file, in which ^ begins a line
 
 
+NOTHING = ""  # of a file that needs another library
+
+
 @dataclass(frozen=True, slots=True)
 class File:
     """A file to be written below the target's folder. `users` ones are created once and never overwritten;
     their `stubs` are what the declaration asks for now. Those of the build are the user's too, from the first time on,
-    and may be removed."""
+    and may be removed.
+
+    `alone` is what stands there where no other library is at hand, as when claims are verified; `NOTHING` leaves it out."""
 
     path: str  # with slashes
     text: str
     users: bool = False
     stubs: tuple[Stub, ...] = ()
     part: str = CODE
+    alone: str | None = None
 
     @property
     def once(self) -> bool:
@@ -296,6 +302,9 @@ class Target(ABC):
     capabilities: frozenset[str]
     settings: tuple[Setting, ...] = ()  # its own
     placing: tuple[Setting, ...] = PLACING  # where its files go
+    json: Setting | None = (
+        None  # the library that reads JSON for it, where the language has no reader of its own
+    )
     effort = 1.0  # of generating, beside that of others: side by side, the longest begin first
 
     @abstractmethod
@@ -333,8 +342,10 @@ class Target(ABC):
         clients: Clients | None = None
         for piece in self.pieces(plan, claims):
             match piece:
-                case File():
+                case File(alone=None):
                     files.append(piece)
+                case File(alone=text):
+                    files += [replace(piece, text=text)] if text else []
                 case TestAddress():
                     tests.append(piece)
                 case Held(claim, reason):

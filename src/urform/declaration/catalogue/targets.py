@@ -20,6 +20,16 @@ UNKNOWN_SETTING = kind(
     targets: {java: {pakage: harbour.varrow}}
     """),
 )
+JSON_WITHOUT_RECORDS = kind(
+    "json-without-records",
+    "{target} reads JSON text into records, and there are none",
+    "add `records: true` at the top, or drop `{option}`",
+    "Text is read into records, and products are read from them.",
+    declared("""
+    targets: {rust: {json: serde_json}}
+    products: {Chart: {required: {sheet: text}}}
+    """),
+)
 BAD_SETTING = kind(
     "bad-setting",
     "'{text}' cannot be the {option} of {target}: it has to be {means}",

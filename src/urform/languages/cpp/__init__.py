@@ -8,7 +8,7 @@ from dataclasses import replace
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from urform.languages.placing import Setting
+from urform.languages.placing import Setting, json_setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import by_owner
 from urform.plan.model import Plan
@@ -22,6 +22,7 @@ class Cpp(Target):
     """C++, where products are values, and what is handed in is the callee's own copy."""
 
     name = "cpp"
+    json = json_setting("nlohmann", "nlohmann/json.hpp")
     settings = (
         Setting(
             "namespace",

@@ -22,14 +22,14 @@ from urform.languages.cpp.stores import pairs_beside
 from urform.languages.cpp.views import HERE, NOT_CODE, TESTING, comment
 from urform.languages.naming.modules import Module, modules
 from urform.languages.naming.names import of_family, snake
-from urform.languages.placing import BUILD, CODE, TESTS
+from urform.languages.placing import BUILD, CODE, JSON, TESTS
 from urform.languages.rendering.build import ignored, written_once
 from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.rendering.text_patterns import Tables
-from urform.languages.target import File
+from urform.languages.target import NOTHING, File
 from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype
 
 TABLES = Tables(("{", "}"), " " * 8, "    ", 108)
@@ -37,7 +37,8 @@ TABLES = Tables(("{", "}"), " " * 8, "    ", 108)
 
 def context_of(plan: Plan, namespace: str) -> Context:
     """The context of a plan."""
-    own = {
+    json = {"json"} if JSON in plan.settings.get("cpp", {}) else set()
+    own = json | {
         "errors",
         "export",
         "loading",
@@ -114,6 +115,10 @@ class Project:
             yield from self._doubles(family)
         if self.plan.records is not None:
             yield from self._pair("records", *records_pair(self.context))
+        if JSON in self.plan.settings.get("cpp", {}):
+            text = self.context.named(support_file(HERE / "support", "json.hpp"))
+            path = f"include/{self.context.folder}/json.hpp"
+            yield File(path, self.context.header + text, alone=NOTHING)
 
     def _cmake(self, source: str) -> str:
         folders = self.context.place.folders

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from urform.languages.placing import Setting
+from urform.languages.placing import Setting, json_setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import by_owner
 from urform.plan.model import Plan
@@ -23,6 +23,7 @@ class Java(Target):
     """Java, where the compiler holds types and primitives are never null."""
 
     name = "java"
+    json = json_setting("jackson", "jackson-core")
     settings = (
         Setting(
             "package", re.compile(r"[a-z][a-z0-9_]*(\.[a-z][a-z0-9_]*)*"), "lower-case words joined by dots"

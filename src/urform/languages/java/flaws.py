@@ -77,7 +77,7 @@ MARKED: Marked = {
     "writes-all-but-first": {"records.entries": "tree.remove(«p.first»);\n{line}"},
     "writes-no-kind": {"records.told": ""},
     "tells-first-problem": {"Reading.tell": "if (problems.isEmpty()) {line}"},
-    "loses-path": {"Reading.step": "return up.up == null ? step : up.path();"},
+    "loses-path": {"Reading.step": "return up.up == null ? steps() : up.path();"},
     "any-kind": {"Reading.kind": "if (kind != null) return kinds[0];\n{line}"},
     # --- clones -------------------------------------------------------------------------------------------
     "clone-shares": {"product.copied": "this.«f.name» = original.«f.name»;"},

@@ -46,7 +46,7 @@ USED_TYPES = frozenset(
         "IllegalStateException Held Integer InterruptedException Iterable Key LoadedMaker Long Makings Maker Math Messages "
         "Missing Number Object Options Override Record ReflectiveOperationException Runnable RuntimeException SafeVarargs "
         "Shared String StringBuilder Supplier SuppressWarnings System Thread Throwable UnsupportedOperationException Void "
-        "TextPattern TextPatterns Witnesses"
+        "JsonRecords TextPattern TextPatterns Witnesses"
     ).split()
 )
 

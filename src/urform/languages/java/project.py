@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from functools import partial
 from xml.sax.saxutils import escape
 
@@ -22,16 +23,24 @@ from urform.languages.java.stores import store_sources
 from urform.languages.java.views import HERE, HOMES, STYLE, chained, identifiers, javadoc, tidy
 from urform.languages.layout.engine import lay_out
 from urform.languages.naming.names import of_family
-from urform.languages.placing import BUILD, CODE, TESTS
+from urform.languages.placing import BUILD, CODE, JSON, TESTS
 from urform.languages.rendering.build import ignored, written_once
 from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.rendering.text_patterns import Tables
-from urform.languages.target import File, Stub
+from urform.languages.target import NOTHING, File, Stub
 from urform.plan.model import Factory, Family, Plan, Pool, Product, Prototype
 
+READER = "JsonRecords"
+JACKSON = """\
+    <dependency>
+      <groupId>com.fasterxml.jackson.core</groupId>
+      <artifactId>jackson-core</artifactId>
+      <version>2.18.2</version>
+    </dependency>
+"""
 TABLES = Tables(('"', '"'), " " * 20, "", 76, broken=('"""', '"""'), rows=("", ""))
 
 
@@ -62,7 +71,11 @@ class Project:
 
     def files(self) -> Iterator[File]:
         """Everything but the tests."""
-        yield File("pom.xml", self._pom(), part=BUILD)
+        if JSON in self.plan.settings.get("java", {}):
+            yield File("pom.xml", self._pom(JACKSON), part=BUILD, alone=self._pom())
+            yield replace(self._source(READER, self._support_class(READER), whole=True), alone=NOTHING)
+        else:
+            yield File("pom.xml", self._pom(), part=BUILD)
         yield ignored(self.plan.source, "target")
         calls: set[Call] = set()
         for file in self._sources():
@@ -141,10 +154,9 @@ class Project:
         if any(isinstance(making, Pool) for making in self.plan.makings):
             yield "Makings"
 
-    def _pom(self) -> str:
-        text = support_file(HERE / "support", "pom.xml").replace(
-            "HEADER", written_once(self.plan.source).replace("--", "- -")
-        )
+    def _pom(self, libraries: str = "") -> str:
+        text = support_file(HERE / "support", "pom.xml").replace("LIBRARIES", libraries)
+        text = text.replace("HEADER", written_once(self.plan.source).replace("--", "- -"))
         named = zip((CODE, TESTS), ("sourceDirectory", "testSourceDirectory"), strict=True)
         moved = [
             (name, folder)

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from urform.languages.placing import Setting
+from urform.languages.placing import Setting, json_setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import by_owner
 from urform.plan.model import Plan
@@ -22,6 +22,7 @@ class Rust(Target):
 
     name = "rust"
     effort = 1.5
+    json = json_setting("serde_json", "that crate")
     settings = (
         Setting(
             "crate",

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Set
 
 from urform.dataclasses import dataclass
 from urform.declaration.types import ProductType
-from urform.languages.placing import Place, place_of
+from urform.languages.placing import JSON, Place, place_of
 from urform.languages.rendering.templates import Templates
 from urform.languages.rust.expressions import Expressions
 from urform.languages.rust.names import Names
@@ -34,6 +34,11 @@ class Context:
     def crate(self) -> str:
         """The package's name, as code has it."""
         return self.package.replace("-", "_")
+
+    @property
+    def reads_json(self) -> bool:
+        """Whether there is a module that reads JSON text."""
+        return JSON in self.plan.settings.get("rust", {})
 
     @property
     def place(self) -> Place:

@@ -184,7 +184,7 @@ MARKED: Marked = {
     "writes-no-kind": {"records.told": ""},
     "tells-first-problem": {"reading.tell": "if self.problems.borrow().is_empty() {\n    {line}\n}"},
     "loses-path": {
-        "reading.step": "Some(up) => if up.up.is_none() { self.step.clone() } else { up.path() },"
+        "reading.step": "Some(up) => if up.up.is_none() { self.step.to_string() } else { up.path() },"
     },
     "any-kind": {"reading.kind": "if found.is_some() {\n    return kinds.first().copied();\n}\n{line}"},
     # --- changes of one element -----------------------------------------------------------------------------

@@ -7,12 +7,12 @@ from collections.abc import Iterable, Iterator
 
 from urform.declaration.types import REAL, innermost
 from urform.languages.naming.names import of_family, pascal, snake
-from urform.languages.placing import BUILD, CODE, TESTS
+from urform.languages.placing import BUILD, CODE, JSON, TESTS
 from urform.languages.rendering.build import ignored, written_once
 from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
-from urform.languages.rendering.templates import Templates
+from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.rendering.text_patterns import Tables
 from urform.languages.rust.builders import builder_text
 from urform.languages.rust.context import WORD, Context, setters_of
@@ -31,12 +31,22 @@ from urform.languages.rust.records import records_text
 from urform.languages.rust.selections import selection_text
 from urform.languages.rust.stores import exemplars_text, pool_text
 from urform.languages.rust.views import HERE, HOMES, NOT_CODE, TESTING, comment, laid_out, standard_uses
-from urform.languages.target import File
+from urform.languages.target import NOTHING, File
 from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype, Selection
 
 RECORD_TYPES = ("At", "RecordError", "RecordProblem", "Tree", "Value")  # that the module of records imports
 SUPPORT = ("builders", "errors", "values", "loading", "pools", "text_patterns", *RECORDS)
 TABLES = Tables(("&[", "]"), "    ", "    ", 92)
+LIBRARIES = """
+[features]
+json = ["dep:serde", "dep:serde_json"]
+
+[dependencies]
+serde = { version = "1", optional = true }
+serde_json = { version = "1", optional = true, features = ["unbounded_depth"] }
+"""
+NO_LIBRARIES = "\n[features]\njson = []\n"
+GATES = {"json": '#[cfg(feature = "json")]\n'}  # of modules that a feature brings
 USE_PATTERNS = "use crate::text_patterns;\n"
 VALUES = ("is_blank", "missing", "outside", "outside_length", "refused", "taken", "unknown")
 
@@ -72,7 +82,8 @@ MOST_OF_OPERATION = 6  # parameters beside self that clippy takes without a word
 
 def context_of(plan: Plan, crate: str) -> Context:
     """The context of a plan."""
-    names = Names(_generated(plan), frozenset({*SUPPORT, TESTING}) | _generated_files(plan))
+    json = ("json",) if JSON in plan.settings.get("rust", {}) else ()
+    names = Names(_generated(plan), frozenset({*SUPPORT, TESTING, *json}) | _generated_files(plan))
     code = Expressions(plan, names)
     flaws = Flaws(plan, TABLE, spelling(code), MARKED)
     # A whole file is laid out at once.
@@ -92,7 +103,8 @@ class Project:
 
     def files(self) -> Iterator[File]:
         """Everything but the tests."""
-        yield File("Cargo.toml", self._manifest(), part=BUILD)
+        alone = self._manifest(NO_LIBRARIES) if self.context.reads_json else None
+        yield File("Cargo.toml", self._manifest(LIBRARIES), part=BUILD, alone=alone)
         yield ignored(self.plan.source, "target")
         own = [
             _operations_module(base)
@@ -106,6 +118,7 @@ class Project:
         helpers = helpers_text(needed_by(imported) | self._support)
         if helpers:
             yield File(f"src/{HELPERS}.rs", self.context.header + helpers)
+        yield from self._json()
         records = RECORDS if self.plan.records is not None else ()
         patterns = ["text_patterns"] if self.code.patterns else []
         names = [*self._always(), *patterns, *([HELPERS] if helpers else []), *records, *self._modules()]
@@ -231,7 +244,13 @@ class Project:
         for family in self.plan.families:
             yield self.names.file(family.name)
 
-    def _manifest(self) -> str:
+    def _json(self) -> Iterator[File]:
+        """The module that reads JSON text."""
+        if self.context.reads_json:
+            text = self.context.header + support_file(HERE / "support", "json.rs")
+            yield File("src/json.rs", text, alone=NOTHING)
+
+    def _manifest(self, libraries: str = "") -> str:
         package = f'[package]\nname = "{self.context.package}"\nversion = "0.1.0"\nedition = "2021"\nrust-version = "1.83"\n'
         place = self.context.place
         code, tests = (f"{folder}/" if (folder := place.folders[part]) else "" for part in (CODE, TESTS))
@@ -239,16 +258,19 @@ class Project:
         apart = place.folders[TESTS] not in (None, HOMES[TESTS])
         test = f'\n[[test]]\nname = "claims"\npath = "{tests}main.rs"\n' if apart else ""
         head = f"# {written_once(self.plan.source)}\n"
-        return f"{head}\n{package}\n[lib]\n{path}doctest = false\n{test}"
+        feature = libraries if self.context.reads_json else ""
+        return f"{head}\n{package}\n[lib]\n{path}doctest = false\n{test}{feature}"
 
     def _library(self, names: list[str], own: list[str]) -> str:
         doc = comment(self.plan.doc or "Made from a declaration.", 0, "//!")
         lints = sorted(set(self._lints()))
         allowed = [f"#![allow(clippy::{lint})]" for lint in lints]
         testing = [TESTING] if self.plan.families_with_stand_in else []
-        shown = {*testing, "builders", "records"}
+        gated = GATES if self.context.reads_json else {}
+        shown = {*testing, *gated, "builders", "records"}
         mods = "".join(
-            f"{'pub ' if name in shown else ''}mod {name};\n" for name in sorted([*names, *own, *testing])
+            f"{gated.get(name, '')}{'pub ' if name in shown else ''}mod {name};\n"
+            for name in sorted([*names, *own, *testing, *gated])
         )
         hidden = {"builders", "values", "loading", "pools", "text_patterns", *RECORDS}
         uses = "".join(f"pub use {name}::*;\n" for name in sorted(set(names) - hidden))

@@ -5,7 +5,6 @@ import java.math.BigInteger;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -70,7 +69,7 @@ final class Reading {
         problems.add(problem.at(from, -1));  // «#tell#»
     }
 
-    private static String step(String name) {
+    static String step(String name) {
         return name.matches("[A-Za-z_][A-Za-z0-9_]*") ? "." + name : "[" + Messages.shown(name) + "]";
     }
 
@@ -96,11 +95,19 @@ final class Reading {
                 : shown;
     }
 
+    /** A key of a map, as it is shown. */
+    private record Key(String shown) {
+        @Override
+        public String toString() {
+            return shown;
+        }
+    }
+
     /** A value in a record, and the field that it is for. One that is null is not there. */
     static final class Value {
         private final Reading reading;
         private final Value up;
-        private final String step;
+        private final Object step; // the name of a field, the place of an element, or a key of a map
         private final int level;
         private final String owner;
         private final String field;
@@ -111,7 +118,7 @@ final class Reading {
         private Value(
                 Reading reading,
                 Value up,
-                String step,
+                Object step,
                 int level,
                 String owner,
                 String field,
@@ -145,7 +152,11 @@ final class Reading {
             if (up == null) {
                 return "";
             }
-            return up.path() + step;  // «#step#»
+            return up.path() + steps();  // «#step#»
+        }
+
+        private String steps() {
+            return step instanceof String name ? step(name) : "[" + step + "]";
         }
 
         private String named() {
@@ -233,6 +244,9 @@ final class Reading {
             if (value == null) {
                 return null;
             }
+            if (value instanceof Long || value instanceof Integer) {
+                return integer(((Number) value).longValue(), limits);
+            }
             BigDecimal exact = exact(value);
             if (exact == null || exact.stripTrailingZeros().scale() > 0) {
                 return unfit("type", "an integer is wanted");
@@ -241,7 +255,10 @@ final class Reading {
             if (whole.bitLength() > 63) {
                 return unfit("range", "an integer of 64 bits is wanted");
             }
-            long number = whole.longValue();
+            return integer(whole.longValue(), limits);
+        }
+
+        private Long integer(long number, Limit... limits) {
             return kept(
                     number,
                     number,
@@ -309,11 +326,11 @@ final class Reading {
             return true;
         }
 
-        private Value inside(String step, String within, Object found) {
+        private Value inside(Object step, String within, Object found) {
             return new Value(reading, this, step, level + 1, owner, field, within, found);
         }
 
-        private Value element(String step, Object found) {
+        private Value element(Object step, Object found) {
             Value element = inside(step, "each.", found);
             element.isSecret = isSecret;
             if (found == null) {
@@ -356,7 +373,7 @@ final class Reading {
             List<T> held = new ArrayList<>(values.size());
             int at = 0;
             for (Object found : values) {
-                held.add(read.apply(element("[" + at++ + "]", found)));
+                held.add(read.apply(element(at++, found)));
             }
             return reading.problems.size() == before ? held : null;
         }
@@ -379,7 +396,7 @@ final class Reading {
             Map<K, T> held = new HashMap<>();
             for (String name : names(values)) {
                 boolean isWhole = isNumbered && name.matches("0|-?[1-9][0-9]{0,18}");
-                String step = "[" + (isWhole ? name : Messages.shown(name)) + "]";
+                Key step = new Key(isWhole ? name : Messages.shown(name));
                 Object named = isWhole ? new BigInteger(name) : name;
                 K read1 = key.apply(inside(step, "key.", named));
                 held.put(read1, read.apply(element(step, values.get(name))));
@@ -462,7 +479,7 @@ final class Reading {
         Value optional(String name, String owner, String field) {
             Object found = values.get(name);
             Reading reading = record.reading;
-            return new Value(reading, record, step(name), record.level + 1, owner, field, "", found);
+            return new Value(reading, record, name, record.level + 1, owner, field, "", found);
         }
 
         Value required(String name, String owner, String field) {
@@ -475,7 +492,10 @@ final class Reading {
 
         /** Tells the names that are none of these. */
         void refuseOthers(String... known) {
-            Set<String> names = new HashSet<>(Arrays.asList(known));
+            List<String> names = Arrays.asList(known);
+            if (names.containsAll(values.keySet())) {
+                return;
+            }
             for (String name : Value.names(values)) {
                 if (!names.contains(name)) {
                     String meant = nearest(name, known);

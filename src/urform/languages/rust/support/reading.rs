@@ -10,6 +10,7 @@ use std::fmt;
 use crate::errors::{quoted, real, Said};
 use crate::{Bound, Creation, CreationError, Found};
 
+const FEW: usize = 16;
 const MOST_LEVELS: usize = 200;
 /// In characters: nothing is suggested for a longer name.
 const FARTHEST: usize = 80;
@@ -161,6 +162,26 @@ pub struct RecordError {
     pub problems: Vec<RecordProblem>,
 }
 
+impl RecordError {
+    /// What is wrong with a text of which there is no record at all.
+    pub(crate) fn of_text(text: String) -> Self {
+        let problem = RecordProblem {
+            path: String::new(),
+            text,
+            owner: "JSON".to_owned(),
+            field: String::new(),
+            limit: "text".to_owned(),
+            bound: Bound::None,
+            value: None,
+            record: None,
+        };
+        Self {
+            owner: "JSON".to_owned(),
+            problems: vec![problem],
+        }
+    }
+}
+
 impl fmt::Display for RecordError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         write!(f, "{}: not made of this record", self.owner)?;
@@ -203,11 +224,33 @@ pub(crate) fn form(name: &'static str, bound: impl Into<Bound>, is_one: fn(&str)
     }
 }
 
+/// What leads from a value of a record to one within it; it is spelt where something is told.
+#[derive(Clone, Copy)]
+pub(crate) enum Step<'a> {
+    /// To a field.
+    Name(&'a str),
+    /// To what a map has under a key, or to that key.
+    Key(&'a str),
+    Number(i64),
+    Element(usize),
+}
+
+impl fmt::Display for Step<'_> {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::Name(name) => f.write_str(&step_to(name)),
+            Self::Key(name) => write!(f, "[{}]", quoted(name)),
+            Self::Number(number) => write!(f, "[{number}]"),
+            Self::Element(at) => write!(f, "[{at}]"),
+        }
+    }
+}
+
 /// A value in a record, and the field that it is for.
 pub(crate) struct At<'a> {
     problems: &'a RefCell<Vec<RecordProblem>>,
     up: Option<&'a At<'a>>,
-    step: String,
+    step: Step<'a>,
     level: usize,
     owner: &'static str,
     field: &'static str,
@@ -225,7 +268,7 @@ impl<'a> At<'a> {
 
     fn path(&self) -> String {
         match self.up {
-            Some(up) => up.path() + &self.step,  // «#step#»
+            Some(up) => up.path() + &self.step.to_string(),  // «#step#»
             None => String::new(),
         }
     }
@@ -274,10 +317,16 @@ impl<'a> At<'a> {
     }
 
     /// Whether no limit is broken; the first that is gets told.
-    fn keeps(&self, limits: &[Limit], found: Found, breaks: impl Fn(&Limit) -> bool) -> bool {
+    fn keeps(
+        &self,
+        limits: &[Limit],
+        found: impl Into<Found>,
+        breaks: impl Fn(&Limit) -> bool,
+    ) -> bool {
         let Some(broken) = limits.iter().find(|each| breaks(each)) else {
             return true;
         };
+        let found = found.into();
         let is_hidden = self.is_secret && matches!(found, Found::Text(_));
         let name = format!("{}{}", self.within, broken.name);
         let value = if is_hidden { Found::None } else { found };
@@ -310,8 +359,7 @@ impl<'a> At<'a> {
             }
             _ => text.chars().all(|char| matches!(char, '\t'..='\r' | ' ')),
         };
-        let found = Found::from(text.as_str());
-        self.keeps(limits, found, breaks).then(|| text.clone())
+        self.keeps(limits, text, breaks).then(|| text.clone())
     }
 
     /// 5, and 5.0, which JSON does not tell apart.
@@ -327,8 +375,7 @@ impl<'a> At<'a> {
             Bound::Integer(bound) => breaks_bound(limit.name, number, bound),
             _ => false,
         };
-        self.keeps(limits, Found::from(number), breaks)
-            .then_some(number)
+        self.keeps(limits, number, breaks).then_some(number)
     }
 
     pub(crate) fn real(&self, limits: &[Limit]) -> Option<f64> {
@@ -342,8 +389,7 @@ impl<'a> At<'a> {
             Bound::Real(bound) => breaks_bound(limit.name, number, bound),
             _ => !number.is_finite(),
         };
-        self.keeps(limits, Found::from(number), breaks)
-            .then_some(number)
+        self.keeps(limits, number, breaks).then_some(number)
     }
 
     pub(crate) fn truth(&self) -> Option<bool> {
@@ -376,7 +422,7 @@ impl<'a> At<'a> {
         true
     }
 
-    fn inside<'b>(&'b self, step: String, within: &'static str, value: &'b Value) -> At<'b> {
+    fn inside<'b>(&'b self, step: Step<'b>, within: &'static str, value: &'b Value) -> At<'b> {
         At {
             problems: self.problems,
             up: Some(self),
@@ -390,7 +436,7 @@ impl<'a> At<'a> {
         }
     }
 
-    fn element<'b>(&'b self, step: String, value: &'b Value) -> At<'b> {
+    fn element<'b>(&'b self, step: Step<'b>, value: &'b Value) -> At<'b> {
         let mut element = self.inside(step, "each.", value);
         if *value == Value::Null {
             element.value = None;
@@ -401,7 +447,7 @@ impl<'a> At<'a> {
 
     fn keeps_size(&self, limits: &[Limit], length: usize) -> bool {
         let length = size(length);
-        self.keeps(limits, Found::from(length), |limit| match limit.bound {
+        self.keeps(limits, length, |limit| match limit.bound {
             Bound::Integer(bound) => breaks_bound(limit.name, length, bound),
             _ => false,
         })
@@ -421,7 +467,7 @@ impl<'a> At<'a> {
         let before = self.problems.borrow().len();
         let each = values.iter().enumerate();
         let held: Vec<T> = each
-            .filter_map(|(at, value)| read(&self.element(format!("[{at}]"), value)))
+            .filter_map(|(at, value)| read(&self.element(Step::Element(at), value)))
             .collect();
         let is_sound = self.problems.borrow().len() == before;
         (is_sound && self.keeps_size(limits, held.len())).then_some(held)
@@ -455,8 +501,8 @@ impl<'a> At<'a> {
         let mut held = BTreeMap::new();
         for (name, value) in by_name {
             let named = Value::from(name.as_str());
-            let step = format!("[{}]", quoted(name));
-            let found = key(&self.inside(step.clone(), "key.", &named));
+            let step = Step::Key(name);
+            let found = key(&self.inside(step, "key.", &named));
             let one = read(&self.element(step, value));
             if let (Some(found), Some(one)) = (found, one) {
                 held.insert(found, one);
@@ -487,9 +533,8 @@ impl<'a> At<'a> {
             let number = name.parse::<i64>().ok();
             let number = number.filter(|number| number.to_string() == *name);
             let named = number.map_or_else(|| Value::from(name.as_str()), Value::Integer);
-            let step = number.map_or_else(|| quoted(name), |number| number.to_string());
-            let step = format!("[{step}]");
-            let found = self.inside(step.clone(), "key.", &named).integer(&[]);
+            let step = number.map_or(Step::Key(name), Step::Number);
+            let found = self.inside(step, "key.", &named).integer(&[]);
             let one = read(&self.element(step, value));
             if let (Some(found), Some(one)) = (found, one) {
                 held.insert(found, one);
@@ -500,6 +545,9 @@ impl<'a> At<'a> {
     }
 
     fn tell_twice(&self, entries: &[(String, Value)]) {
+        if all_once(entries) {
+            return;
+        }
         let mut names = BTreeSet::new();
         for (name, _) in entries {
             if !names.insert(name) {
@@ -548,7 +596,6 @@ impl<'a> At<'a> {
             return self.unfit("type", "a record is wanted");
         };
         let at = At {
-            step: self.step.clone(),
             owner,
             field: "",
             within: "",
@@ -567,8 +614,7 @@ impl<'a> At<'a> {
         };
         if let Some((name, kinds)) = kind {
             let found = fields.get(name);
-            let is_known =
-                found.is_none_or(|value| kinds.iter().any(|kind| *value == Value::from(*kind)));
+            let is_known = found.is_none_or(|value| kinds.iter().any(|kind| is_text(value, kind)));
             if !is_known {
                 fields.at.unknown_kind(name, found, kinds);
             }
@@ -593,7 +639,7 @@ impl<'a> At<'a> {
             .filter(|value| **value != Value::Null);
         let known = kinds
             .iter()
-            .find(|kind| found == Some(&Value::from(**kind)));
+            .find(|kind| found.is_some_and(|value| is_text(value, kind)));
         if known.is_some() {
             return known.copied();
         }
@@ -601,7 +647,6 @@ impl<'a> At<'a> {
             return Some("");
         }
         let at = At {
-            step: self.step.clone(),
             owner,
             field: "",
             within: "",
@@ -648,7 +693,7 @@ impl Fields<'_> {
         At {
             problems: self.at.problems,
             up: Some(&self.at),
-            step: step_to(name),
+            step: Step::Name(name),
             level: self.at.level + 1,
             owner,
             field,
@@ -673,6 +718,10 @@ impl Fields<'_> {
 
     /// Tells the names that are none of these.
     pub(crate) fn refuse_others(&self, known: &[&'static str]) {
+        let is_known = |(name, _): &(String, Value)| known.contains(&name.as_str());
+        if self.entries.iter().all(is_known) {
+            return;
+        }
         let names: BTreeSet<&String> = self.entries.iter().map(|(name, _)| name).collect();
         for name in names {
             if known.contains(&name.as_str()) {
@@ -736,7 +785,7 @@ pub(crate) fn read<T>(
     let at = At {
         problems: &problems,
         up: None,
-        step: String::new(),
+        step: Step::Element(0),
         level: 0,
         owner,
         field: "",
@@ -791,6 +840,26 @@ pub fn create_all<T>(
         }
     }
     (made, problems)
+}
+
+/// Whether no name stands twice. Of the few that objects have, each is compared with those before it.
+fn all_once(entries: &[(String, Value)]) -> bool {
+    if entries.len() > FEW {
+        let names: BTreeSet<&String> = entries.iter().map(|(name, _)| name).collect();
+        return names.len() == entries.len();
+    }
+    let mut rest = entries;
+    while let Some(((name, _), others)) = rest.split_first() {
+        if others.iter().any(|(other, _)| other == name) {
+            return false;
+        }
+        rest = others;
+    }
+    true
+}
+
+fn is_text(value: &Value, text: &str) -> bool {
+    matches!(value, Value::Text(found) if found == text)
 }
 
 fn step_to(name: &str) -> String {
