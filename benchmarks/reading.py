@@ -6,15 +6,13 @@ within one run, in which the two take turns. Run `PYTHONPATH=. python benchmarks
 
 from __future__ import annotations
 
-import json
-import os
 import shutil
-import subprocess
 import sys
 import tempfile
 from importlib import resources
 from pathlib import Path
 
+from generated import compile_typescript, run
 from tests.conftest import VALID, planned
 from tests.test_records_of_a_file import the_file
 
@@ -27,34 +25,19 @@ LIBRARIES = {"java": "jackson", "rust": "serde_json", "cpp": "nlohmann"}
 BAR = 1.5
 
 
-def run(folder: Path, *command: str, environment: dict[str, str] | None = None) -> str:
-    """The output of a command that has to succeed."""
-    done = subprocess.run(
-        command,
-        cwd=folder,
-        env={**os.environ, **(environment or {})},
-        capture_output=True,
-        encoding="utf-8",
-        check=False,
-    )
-    if done.returncode:
-        sys.exit(f"{' '.join(command)}:\n{done.stdout}{done.stderr}")
-    return done.stdout
-
-
 def python(project: Path, *given: str) -> str:
     """In the interpreter that runs this."""
     program = str(HERE / "reading.py")
-    return run(project, sys.executable, program, *given, environment={"PYTHONPATH": str(project)})
+    return run([sys.executable, program, *given], project, {"PYTHONPATH": str(project)})
 
 
 def java(project: Path, *given: str) -> str:
     """With the library that Maven has fetched."""
     plugin = "org.apache.maven.plugins:maven-dependency-plugin:3.6.1:copy-dependencies"
-    run(project, "mvn", "-q", "-B", plugin, "-DoutputDirectory=jars")
+    run(["mvn", "-q", "-B", plugin, "-DoutputDirectory=jars"], project)
     sources = [str(path) for path in (project / "src/main").rglob("*.java")]
-    run(project, "javac", "-cp", "jars/*", "-d", "bench", *sources, str(HERE / "Reading.java"))
-    return run(project, "java", "-cp", "bench:jars/*", "Reading", *given)
+    run(["javac", "-cp", "jars/*", "-d", "bench", *sources, str(HERE / "Reading.java")], project)
+    return run(["java", "-cp", "bench:jars/*", "Reading", *given], project)
 
 
 def go(project: Path, *given: str) -> str:
@@ -66,17 +49,15 @@ def go(project: Path, *given: str) -> str:
         "module byhand\n\ngo 1.24\n\nrequire logbook.example/logbook v0.0.0\n\n"
         f"replace logbook.example/logbook => {project}\n"
     )
-    return run(bench, "go", "run", ".", *given, environment={"GOTOOLCHAIN": "local"})
+    return run(["go", "run", ".", *given], bench, {"GOTOOLCHAIN": "local"})
 
 
 def typescript(project: Path, *given: str) -> str:
     """Compiled with the package, as its own programs are."""
-    from generated import compile_typescript
-
     (project / "examples").mkdir()
     shutil.copy(HERE / "reading.ts", project / "examples")
     compile_typescript(project)
-    return run(project, "node", "dist/examples/reading.js", *given)
+    return run(["node", "dist/examples/reading.js", *given], project)
 
 
 def rust(project: Path, *given: str) -> str:
@@ -89,7 +70,7 @@ def rust(project: Path, *given: str) -> str:
         f'logbook = {{ path = "{project}", features = ["json"] }}\n'
         'serde = { version = "1", features = ["derive"] }\nserde_json = "1"\n'
     )
-    return run(bench, "cargo", "run", "--quiet", "--release", "--", *given)
+    return run(["cargo", "run", "--quiet", "--release", "--", *given], bench)
 
 
 def cpp(project: Path, *given: str) -> str:
@@ -97,8 +78,8 @@ def cpp(project: Path, *given: str) -> str:
     library = str(resources.files("nlohmann_json") / "include")
     sources = [str(path) for path in (project / "src").glob("*.cpp")]
     command = ("g++", "-std=c++20", "-O2", "-Iinclude", "-isystem", library, "-o", "reading")
-    run(project, *command, *sources, str(HERE / "reading.cpp"))
-    return run(project, "./reading", *given)
+    run([*command, *sources, str(HERE / "reading.cpp")], project)
+    return run(["./reading", *given], project)
 
 
 PROGRAMS = {"python": python, "java": java, "go": go, "typescript": typescript, "rust": rust, "cpp": cpp}
@@ -113,7 +94,6 @@ def main() -> None:
             folder = Path(place)
             texts = the_file()[2]
             (folder / "records.json").write_text(f"[{','.join(texts)}]", encoding="utf-8")
-            json.loads((folder / "records.json").read_text(encoding="utf-8"))
             asks = f"targets: {{{name}: {{json: {LIBRARIES[name]}}}}}\n" if name in LIBRARIES else ""
             (folder / "records.urform.yaml").write_text(
                 asks + fixture.read_text(encoding="utf-8"), encoding="utf-8"
