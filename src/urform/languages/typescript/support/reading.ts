@@ -1004,7 +1004,8 @@ export function parseRecord(source: string): unknown {
     const said = error instanceof Error ? error.message : String(error);
     throw new RecordError("JSON", [new Told("", said, "JSON", "", "text")]);
   }
-  if (source.match(NAMES)?.length === namesOf(record)) {  // «#doubled#»
+  const names = namesOf(record);
+  if (colonsOf(source) === names || source.match(NAMES)?.length === names) {  // «#doubled#»
     return record;
   }
   const twice = doubled(source);
@@ -1017,20 +1018,36 @@ export function parseRecord(source: string): unknown {
 /** Names in a text, and what looks like one within a string: only where there are more than in its tree, some stand twice. */
 const NAMES = /"[ \t\n\r]*:/g;
 
-function namesOf(node: unknown): number | undefined {
+/** No fewer than the names of a text, and found faster: as many as that, where no string has a colon. */
+function colonsOf(source: string): number {
   let count = 0;
-  const left = [node];
-  while (left.length > 0) {
-    const inner = left.pop();
-    if (typeof inner === "object" && inner !== null) {
-      const values: unknown[] = Object.values(inner);
-      count += Array.isArray(inner) ? 0 : values.length;
-      for (const value of values) {
-        left.push(value);
-      }
-    }
+  let at = source.indexOf(":");
+  while (at >= 0) {
+    count += 1;
+    at = source.indexOf(":", at + 1);
   }
-  return count === 0 ? undefined : count;
+  return count;
+}
+
+function namesOf(record: unknown): number {
+  let count = 0;
+  const left: object[] = [];
+  const look = (node: unknown): void => {
+    if (typeof node === "object" && node !== null) {
+      left.push(node);
+    }
+  };
+  look(record);
+  for (let node = left.pop(); node !== undefined; node = left.pop()) {
+    if (Array.isArray(node)) {
+      node.forEach(look);
+      continue;
+    }
+    const values: unknown[] = Object.values(node);
+    count += values.length;
+    values.forEach(look);
+  }
+  return count;
 }
 
 const MARKS = /"(?:[^"\\]|\\.)*"|[{}[\],:]/gs;
