@@ -122,7 +122,7 @@ def test_cpp_reads_it_by_nlohmann(project: Path) -> None:
     sources = sorted(str(path.relative_to(project)) for path in project.rglob("*.cpp"))
     text = "".join(f'#include "{path}"\n' for path in sources)
     (project / "all.cpp").write_text(text, encoding="utf-8")
-    flags = ("-std=c++20", "-O1", "-Wall", "-Wextra", "-Wpedantic", "-Wconversion", "-Wshadow", "-Werror")
+    flags = ("-std=c++20", "-O0", "-Wall", "-Wextra", "-Wpedantic", "-Wconversion", "-Wshadow", "-Werror")
     sanitized = ("-fsanitize=address,undefined", "-fno-sanitize-recover=all")
     command = ("g++", *flags, *sanitized, "-Iinclude", "-I.", "-isystem", library, "-o", "all", "all.cpp")
     run(project, *command, "-lgtest", "-lgtest_main", "-lpthread")

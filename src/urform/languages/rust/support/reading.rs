@@ -794,7 +794,6 @@ pub(crate) fn read<T>(
         value: Some(record),
     };
     let made = read(&at);
-    drop(at);
     match (made, problems.into_inner()) {
         (Some(made), problems) if problems.is_empty() => Ok(made),
         (_, problems) => Err(RecordError {
