@@ -157,15 +157,7 @@ class Project:
         patterns = self.code.patterns
         if not patterns:
             return
-        views = [
-            {
-                **TABLES.view(pattern, patterns.spelled(pattern.name)),
-                "said": comment(
-                    f"Matching {pattern.bound}" if pattern.bound is not None else "URIs (RFC 3986).", 0
-                ),
-            }
-            for pattern in patterns
-        ]
+        views = patterns.views(TABLES, lambda each: {"said": comment(each.said("Matching {}"), 0)})
         templates, named = self.context.templates, self.context.named
         header = named(templates.rendered("text_patterns_header", patterns=views))
         yield File(f"include/{self.context.folder}/text_patterns.hpp", self.context.header + header)

@@ -26,7 +26,7 @@ from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates
-from urform.languages.rendering.text_patterns import Tables
+from urform.languages.rendering.text_patterns import Tables, TextPattern
 from urform.languages.target import File, Stub
 from urform.plan.model import (
     Builder,
@@ -139,15 +139,7 @@ class Project:
         patterns = self.code.patterns
         if not patterns:
             return
-        views = [
-            {
-                **TABLES.view(pattern, patterns.spelled(pattern.name)),
-                "comment": text_literal(pattern.bound)
-                if pattern.bound is not None
-                else "URIs, as RFC 3986 has them",
-            }
-            for pattern in patterns
-        ]
+        views = patterns.views(TABLES, _pattern_comment)
         support = self.context.templates.support(HERE / "support" / "text_patterns.go")
         tables = self.context.templates.rendered("text_patterns", patterns=views)
         text = self.context.header + support.replace("PACKAGE", self.context.package) + tables
@@ -253,3 +245,8 @@ def _generated_files(plan: Plan) -> frozenset[str]:
     endings = ("operations", "registry", "simple", "creator", "values", "builder", "exemplars", "pool")
     files = {f"{snake(name)}_{ending}" for name in plan.products for ending in endings}
     return frozenset(files)
+
+
+def _pattern_comment(pattern: TextPattern) -> dict[str, object]:
+    said = text_literal(pattern.bound) if pattern.bound is not None else "URIs, as RFC 3986 has them"
+    return {"comment": said}

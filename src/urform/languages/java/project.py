@@ -125,15 +125,7 @@ class Project:
 
     def _patterns(self) -> str:
         """The class of the forms of texts."""
-        views = [
-            {
-                **TABLES.view(pattern, self.code.patterns.spelled(pattern.name)),
-                "said": javadoc(
-                    f"Matching {pattern.bound}" if pattern.bound is not None else "URIs (RFC 3986).", 4
-                ),
-            }
-            for pattern in self.code.patterns
-        ]
+        views = self.code.patterns.views(TABLES, lambda each: {"said": javadoc(each.said("Matching {}"), 4)})
         return self.context.templates.rendered("text_patterns", patterns=views)
 
     def _support_class(self, name: str) -> str:

@@ -39,7 +39,7 @@ from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates
-from urform.languages.rendering.text_patterns import Tables
+from urform.languages.rendering.text_patterns import Tables, TextPattern
 from urform.languages.target import File
 from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Prototype
 
@@ -210,14 +210,7 @@ class Project:
         """The forms of texts: the class, and one object for each."""
         if not self.context.code.patterns:
             return
-        views = [
-            {
-                **TABLES.view(pattern, self.context.code.patterns.spelled(pattern.name)),
-                "limit": text_literal(pattern.limit),
-                "bound": text_literal(pattern.bound) if pattern.bound is not None else "None",
-            }
-            for pattern in self.context.code.patterns
-        ]
+        views = self.context.code.patterns.views(TABLES, _pattern_told)
         support = self.context.templates.support(HERE / "support" / "text_patterns.py")
         tables = self.context.templates.rendered("text_patterns", patterns=views)
         yield File(f"{self.context.folder}/text_patterns.py", self._header + support + tables)
@@ -369,3 +362,9 @@ def _read_as_builtin(plan: Plan) -> frozenset[str]:
     """Classes called like a built-in one in a module of several products: for mypy, what is above them means that one."""
     together = [m.products for m in modules(plan) if sum(product.base is None for product in m.products) > 1]
     return BUILTIN_CLASSES & {product.name for products in together for product in products}
+
+
+def _pattern_told(pattern: TextPattern) -> dict[str, object]:
+    """The limit and the bound that its errors tell."""
+    bound = text_literal(pattern.bound) if pattern.bound is not None else "None"
+    return {"limit": text_literal(pattern.limit), "bound": bound}

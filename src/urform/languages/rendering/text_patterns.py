@@ -22,6 +22,10 @@ class TextPattern:
     bound: str | None
     automaton: Automaton
 
+    def said(self, matching: str) -> str:
+        """What a comment says of it: `matching` has its text in the place of `{}`."""
+        return matching.format(self.bound) if self.bound is not None else "URIs (RFC 3986)."
+
 
 class TextPatterns:
     """The patterns of one plan; `spelled` gives a name the form that it has in a language."""
@@ -57,6 +61,12 @@ class TextPatterns:
     def names(self) -> tuple[str, ...]:
         """What a language calls them."""
         return tuple(self.spelled(pattern.name) for pattern in self)
+
+    def views(
+        self, tables: Tables, more: Callable[[TextPattern], Mapping[str, object]]
+    ) -> list[dict[str, object]]:
+        """Each pattern for a template: its name, its tables, and what a language says besides."""
+        return [{**tables.view(each, self.spelled(each.name)), **more(each)} for each in self]
 
 
 def forms_of(limits: Iterable[Limit]) -> list[Limit]:

@@ -162,15 +162,7 @@ class Project:
         patterns = self.code.patterns
         if not patterns:
             return
-        views = [
-            {
-                **TABLES.view(pattern, patterns.spelled(pattern.name)),
-                "said": f"Matching `{plain(pattern.bound)}`."
-                if pattern.bound is not None
-                else "URIs (RFC 3986).",
-            }
-            for pattern in patterns
-        ]
+        views = patterns.views(TABLES, lambda each: {"said": plain(each.said("Matching `{}`."))})
         support = self.context.templates.support(HERE / "support" / "text_patterns.rs")
         tables = self.context.templates.rendered("text_patterns", patterns=views)
         yield File("src/text_patterns.rs", self.context.header + support + tables)

@@ -15,7 +15,7 @@ from urform.languages.rendering.choices import choice_view
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
-from urform.languages.rendering.text_patterns import Tables
+from urform.languages.rendering.text_patterns import Tables, TextPattern
 from urform.languages.target import File
 from urform.languages.typescript.builders import builder_text
 from urform.languages.typescript.context import Context
@@ -163,14 +163,7 @@ class Project:
         patterns = self.context.code.patterns
         if not patterns:
             return
-        views = [
-            {
-                **TABLES.view(pattern, patterns.spelled(pattern.name)),
-                "limit": text_literal(pattern.limit),
-                "bound": text_literal(pattern.bound) if pattern.bound is not None else "undefined",
-            }
-            for pattern in patterns
-        ]
+        views = patterns.views(TABLES, _pattern_told)
         support = support_file(HERE / "support", "text-patterns.ts")
         tables = self.context.templates.rendered("text_patterns", patterns=views)
         yield File("src/text-patterns.ts", self.header + support + tables)
@@ -336,3 +329,9 @@ def _generated_types(plan: Plan) -> frozenset[str]:
                 pass
     names |= set(RECORD_TYPES) if plan.records is not None else set()
     return frozenset(names)
+
+
+def _pattern_told(pattern: TextPattern) -> dict[str, object]:
+    """The limit and the bound that its errors tell."""
+    bound = text_literal(pattern.bound) if pattern.bound is not None else "undefined"
+    return {"limit": text_literal(pattern.limit), "bound": bound}
