@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from itertools import permutations
 
 from tests.data import Data, is_collection
-from tests.values import Values
+from tests.values import DATES, UUIDS, Values
 from tests.vocabulary import CONDITION_WORDS
 
 SIGNS = ("<", "<=", ">", ">=", "==", "!=")
@@ -47,6 +47,10 @@ def _of_one(draw: Values, name: str, type_: str) -> Iterator[str]:
     elif type_ in ("text", "uri"):
         yield from (f"blank({name})", f"size({name}) {sign} {draw.number(1, 5)}")
         yield f'{name} {draw.one(("==", "!="))} "{draw.one(("a b", "", "a"))}"'
+    elif type_ == "date":
+        yield f'{name} {sign} "{draw.one(DATES)}"'
+    elif type_ == "uuid":
+        yield f'{name} {draw.one(("==", "!="))} "{draw.one(UUIDS)}"'
     elif type_ == "boolean":
         yield from (name, f"{name} == false")
     elif type_ in draw.choices:
@@ -56,9 +60,9 @@ def _of_one(draw: Values, name: str, type_: str) -> Iterator[str]:
 
 
 def _of_two(draw: Values, one: str, type_: str, other: str, other_type: str) -> Iterator[str]:
-    if {type_, other_type} <= set(NUMBERS):
+    if {type_, other_type} <= set(NUMBERS) or type_ == other_type == "date":
         yield f"{one} {draw.one(SIGNS)} {other}"
-    elif type_ == other_type and (type_ in ("text", "boolean") or type_ in draw.choices):
+    elif type_ == other_type and (type_ in ("text", "boolean", "uuid") or type_ in draw.choices):
         yield f"{one} {draw.one(('==', '!='))} {other}"
     if all(each == "text" or is_collection(each) for each in (type_, other_type)):
         yield f"size({one}) {draw.one(SIGNS)} size({other})"

@@ -31,11 +31,21 @@ class Drawn(Values):
         drawn = self.type(immutable=immutable)
         type_ = self.with_uris(drawn) if self.maybe(4) else drawn
         declared: Data = {"type": type_, **self.limits(type_), **self.doc(), "needed": required}
+        if (
+            type_.startswith("list<")
+            and element_of(type_) in ("text", "integer", *self.choices)
+            and self.maybe(3)
+        ):
+            declared["unique"] = True
+            if "min_length" in declared:
+                declared["min_length"] = min(declared["min_length"], 1)  # few may be left
         if is_collection(type_):
             element = element_of(type_)
             each = {} if self.product(element) or element in self.choices else self.limits(element)
             declared |= {"each": each} if each and type_.split("<")[0] in ("list", "set", "map") else {}
-            if "each" in declared and (type_.startswith("set") or is_collection(element)):
+            if "each" in declared and (
+                type_.startswith("set") or is_collection(element) or "unique" in declared
+            ):
                 declared.pop("min_length", None)  # few may be left
             if self.maybe(3):
                 declared["item"] = self.member(items)
@@ -43,7 +53,7 @@ class Drawn(Values):
             least = declared.get("min_length", 0) if is_collection(type_) else 0
             if (self.maybe() or least > 0) and self.may_be_written(type_):
                 declared["default"] = self.of_field(declared)
-            elif least > 0:
+            elif least > 0 and self.maybe():
                 declared.pop("min_length")
         declared |= self._copy(type_, required=required)
         declared |= {"secret": self.maybe()} if innermost(type_) in ("text", "uri") and self.maybe(4) else {}

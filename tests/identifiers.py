@@ -139,7 +139,13 @@ def _products(number: int, chunk: list[str], beside: list[str]) -> Data:
     half = len(chunk) // 2
     first, second = chunk[:half], chunk[half:]
     lists = {
-        name: {"type": "list<integer>", "each": {"max": 1000}, **({"item": item} if item else {})}
+        name: {
+            "type": "list<integer>",
+            "unique": True,
+            "min_length": 2,
+            "each": {"max": 1000},
+            **({"item": item} if item else {}),
+        }
         for name, item in zip_longest(second, first[: len(second)])
     }
     texts = dict.fromkeys(first, "text")
@@ -165,7 +171,10 @@ def _products(number: int, chunk: list[str], beside: list[str]) -> Data:
                 }
                 for name, item in zip_longest(first, second[: len(first)])
             },
-            "optional": {name: {"type": "integer", "min": 1} for name in second},
+            "optional": {
+                name: {"type": "date", "min": "2000-01-01"} if at % 2 else {"type": "integer", "min": 1}
+                for at, name in enumerate(second)
+            },
             "operations": {
                 name: {"takes": dict.fromkeys(chunk[:8], "integer"), "returns": "text"}
                 for name in _apart(beside, chunk)
@@ -187,7 +196,7 @@ def _products(number: int, chunk: list[str], beside: list[str]) -> Data:
             "flyweight": {"key": chunk, "hold": ("strong", "weak")[number % 2]},
         },
         f"Kind{number}": {
-            "required": dict.fromkeys(first, "integer"),
+            "required": {name: ("integer", "date", "uuid")[at % 3] for at, name in enumerate(first)},
             "optional": dict.fromkeys(second, "uri"),
             "variants": {f"KindA{number}": {"key": chunk[0]}, f"KindB{number}": {"key": chunk[-1]}},
             "factory": {"form": ("simple", "registry", "creators")[number % 3]},

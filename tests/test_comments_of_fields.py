@@ -44,11 +44,17 @@ def field(
         (LISTED, {"min_length": 1}, "At least 1 element."),
         (SetOf(TEXT), {"max_length": 3}, "At most 3 elements."),
         (MapOf(TEXT, INTEGER), {"min_length": 1, "max_length": 1}, "Exactly 1 entry."),
+        (LISTED, {"min_length": 1, "unique": True}, "At least 1 element, each once."),
         (INTEGER, {"min": 4, "max": 4}, "Exactly 4."),
     ],
 )
 def test_limits_in_words(type_: Type, limits: dict[str, Bound], said: str) -> None:
     assert limits_sentence(field(type_, limits=limits)) == said
+
+
+def test_a_least_length_that_an_empty_collection_need_not_have() -> None:
+    roster = Field("roster", "Plan", LISTED, False, limits=(Limit("min_length", 2, unless_empty=True),))
+    assert limits_sentence(roster) == "None or at least 2 elements."
 
 
 def test_limits_of_elements_follow_those_of_the_whole() -> None:

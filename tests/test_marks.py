@@ -87,8 +87,8 @@ def places(name: str) -> set[str]:
     """The marks of a target's templates and support code."""
     folder = ROOT / "src/urform/languages" / name
     paths = [*(folder / "templates").iterdir(), *(folder / "support").iterdir()]
-    texts = {path.stem: path.read_text(encoding="utf-8") for path in paths}
-    return {f"{stem}.{mark}" for stem, text in texts.items() for mark in marks_of(text)}
+    texts = [(path.stem, path.read_text(encoding="utf-8")) for path in paths]
+    return {f"{stem}.{mark}" for stem, text in texts for mark in marks_of(text)}
 
 
 @pytest.mark.parametrize("name", BUILT_IN)

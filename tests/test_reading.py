@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 import json
 import math
 from pathlib import Path
@@ -228,7 +229,9 @@ def test_the_schema_takes_what_the_reader_takes(valid: Path) -> None:
 
 
 def _strings(value: object) -> object:
-    """Keys as texts, as the reader has them."""
+    """Keys and dates as texts, as the reader has them."""
+    if isinstance(value, datetime.date):
+        return value.isoformat()
     if isinstance(value, dict):
         return {str(key): _strings(inner) for key, inner in value.items()}
     return [_strings(inner) for inner in value] if isinstance(value, list) else value

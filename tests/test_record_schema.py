@@ -21,8 +21,9 @@ from urform.plan.record_steps import ReadRecord
 from urform.plan.record_trees import json_text
 
 WITH_RECORDS = [path for path in VALID if planned(path)[0].records is not None]
+LIMITS_OF_DATES = ('" or later is allowed', '" or earlier is allowed', 'later than "', 'earlier than "')
 # What no schema can say: these are told by a factory, or of a number that a reader may have rounded.
-UNTOLD = (": refused, ", "such values make another kind", "nothing makes it")
+UNTOLD = (": refused, ", "such values make another kind", "nothing makes it", *LIMITS_OF_DATES)
 
 
 def for_python(schema: Any) -> Any:

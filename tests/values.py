@@ -29,6 +29,12 @@ URIS = (
     "mailto:pilot@port-varrow.example?subject=a'b",
     "x:",
 )
+DATES = ("0001-01-01", "1582-10-10", "1900-03-01", "2000-02-29", "2026-12-01", "9999-12-31")  # in their order
+UUIDS = (
+    "6ba7b810-9dad-11d1-80b4-00c04fd430c8",
+    "FFFFFFFF-ffff-FFFF-ffff-000000000000",
+    "00000000-0000-0000-0000-000000000000",
+)
 TARGETS = ("cpp", "go", "java", "python", "rust", "typescript")
 
 
@@ -99,7 +105,7 @@ class Values:
     # --- types ------------------------------------------------------------------------------------------
 
     def scalar(self) -> str:
-        return str(self.one(["text", "integer", "real", "boolean", *self.choices]))
+        return str(self.one(["text", "integer", "real", "boolean", "date", "uuid", *self.choices]))
 
     def key_type(self) -> str:
         return str(self.one(["text", "integer", *self.choices]))
@@ -146,6 +152,8 @@ class Values:
             return self._of_numbers(an_integer(self.chance), lambda: self.number(0, 9), {"one_of": True})
         if type_ == "real":
             return self._of_numbers(a_real(self.chance), lambda: self.number(0, 40) / 8, {})
+        if type_ == "date":
+            return self._of_dates()
         if type_ == "text":
             return self._of_pattern() if self.maybe(4) else self._of_texts()
         if type_ == "uri":
@@ -172,6 +180,16 @@ class Values:
         elif self.maybe() and above + 1 <= most and above + 1 > middle:
             found["below"] = above + 1
         return found
+
+    def _of_dates(self) -> Data:
+        """Limits in which at least one of the dates that are drawn lies."""
+        low, high = sorted(self.one(DATES) for _ in range(2))
+        found: Data = {"min": low} if self.maybe() else {}
+        return found | ({"max": high} if self.maybe() else {})
+
+    def _date(self, limits: Data) -> str:
+        low, high = limits.get("min", DATES[0]), limits.get("max", DATES[-1])
+        return self.one([date for date in DATES if low <= date <= high])
 
     def _of_texts(self) -> Data:
         if self.maybe(4):
@@ -200,6 +218,10 @@ class Values:
             return self.one(self.choices[type_])
         if type_ == "boolean":
             return self.maybe()
+        if type_ == "date":
+            return self._date(limits)
+        if type_ == "uuid":
+            return self.one(UUIDS)
         if type_ in ("integer", "real"):
             return self._number(type_, limits)
         if type_ == "text":
@@ -259,10 +281,11 @@ class Values:
         kind, inner = type_.split("<", 1)
         inner = inner[:-1]
         if kind == "list":
-            return [self.value(inner, each, {}) for _ in range(size)]
+            found = [self.value(inner, each, {}) for _ in range(size)]
+            return list(dict.fromkeys(found)) if "unique" in limits else found
         if kind == "set":
-            found = {self.value(inner, each, {}) for _ in range(size)}
-            return sorted(found) if len(found) >= fewest else sorted(found)[:fewest]
+            elements = {self.value(inner, each, {}) for _ in range(size)}
+            return sorted(elements) if len(elements) >= fewest else sorted(elements)[:fewest]
         key, element = (part.strip() for part in inner.split(" to ", 1))
         keys = {self.value(key, {}, {}) for _ in range(size)}
         return {key: self.value(element, each, {}) for key in keys}

@@ -85,6 +85,7 @@ TOOLS = Tools(
         ByHand("own", "tests/own_test.cpp", HERE / "clients/own_test.cpp", "own", TESTS, "Own."),
         ByHand("early", "tests/early_test.cpp", HERE / "clients/early_test.cpp", "early", TESTS, "Early."),
         ByHand("texts", "tests/texts_test.cpp", HERE / "clients/texts_test.cpp", "texts", TESTS, "Texts."),
+        ByHand("when", "tests/days_test.cpp", HERE / "clients/days_test.cpp", "when", TESTS, "Days."),
     ),
     records=ByHand(
         "records",

@@ -76,6 +76,7 @@ TOOLS = Tools(
         ByHand("own", "own_test.go", HERE / "clients/own_test.go", "own", TESTS),
         ByHand("early", "early_test.go", HERE / "clients/early_test.go", "early", TESTS),
         ByHand("texts", "texts_test.go", HERE / "clients/texts_test.go", "texts", TESTS),
+        ByHand("when", "days_test.go", HERE / "clients/days_test.go", "when", TESTS),
     ),
     records=ByHand(
         "records", "of_a_file_test.go", HERE / "clients/records/of_a_file_test.go", "logbook", TESTS

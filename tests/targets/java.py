@@ -107,6 +107,14 @@ TOOLS = Tools(
             r"@Test\s+void (\w+)",
             "TextsTest.",
         ),
+        ByHand(
+            "when",
+            "src/test/java/when/DaysTest.java",
+            HERE / "clients/DaysTest.java",
+            "when",
+            r"@Test\s+void (\w+)",
+            "DaysTest.",
+        ),
     ),
     records=ByHand(
         "records",

@@ -71,6 +71,7 @@ TOOLS = Tools(
         ByHand("own", "tests/test_own.py", HERE / "clients/own.py", "own", r"def (test_\w+)"),
         ByHand("early", "tests/test_early.py", HERE / "clients/early.py", "early", r"def (test_\w+)"),
         ByHand("texts", "tests/test_texts.py", HERE / "clients/texts.py", "texts", r"def (test_\w+)"),
+        ByHand("when", "tests/test_days.py", HERE / "clients/days.py", "when", r"def (test_\w+)"),
     ),
     records=ByHand(
         "records",

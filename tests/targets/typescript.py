@@ -87,6 +87,7 @@ TOOLS = Tools(
         ByHand("own", "test/own.test.ts", HERE / "clients/own.test.ts", "../src", TESTS),
         ByHand("early", "test/early.test.ts", HERE / "clients/early.test.ts", "../src", TESTS),
         ByHand("texts", "test/texts.test.ts", HERE / "clients/texts.test.ts", "../src", TESTS),
+        ByHand("when", "test/days.test.ts", HERE / "clients/days.test.ts", "../src", TESTS),
     ),
     records=ByHand(
         "records", "test/of_a_file.test.ts", HERE / "clients/records/of_a_file.test.ts", "../src", TESTS

@@ -54,6 +54,16 @@ WORDS: dict[str, str] = {
     "uri": "uri (types): a text that is a URI as RFC 3986 has it, with its scheme. A field, the elements of a list or set and the\n"
     "values of a map can be one. In code it is the language's text; the limit that it keeps is called `uri`.\n\n"
     "    optional: {chart: uri, links: list<uri>}",
+    "date": "date (types): a day of the Gregorian calendar, in the years 0001 to 9999, written as `2026-12-01` (RFC 3339) and in no\n"
+    "other form. In code it is the language's own type where that has one, and a small one of the library else. `min`, `max`,\n"
+    "`above` and `below` take dates; what a language's type holds beside days breaks the limit that is called `date`.\n\n"
+    "    required: {issued: {type: date, min: 2000-01-01}}",
+    "uuid": "uuid (types): 128 bits (RFC 9562), written as five groups of hexadecimal digits with hyphens between them, in either\n"
+    "case, and shown in lower case. In code it is the language's own type where that has one, and a small one of the library else.\n\n"
+    "    required: {id: uuid}",
+    "unique": "unique (limits): no element of a list is equal to another. It goes with texts, integers and the words of a choice. Changes\n"
+    "of one element keep it too. Where the order says nothing, a set is the plainer type.\n\n"
+    "    optional: {channels: {type: list<integer>, unique: true}}",
     **dict.fromkeys(
         ("operation", "operations", "returns", "answers", "once"),
         "operations (products): what clients call. `answers` gives a constant, on a variant or, for all that have none, on the\n"

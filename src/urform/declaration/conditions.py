@@ -16,11 +16,14 @@ from urform.declaration.catalogue import conditions as catalogue
 from urform.declaration.model import WrittenCondition
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean
+from urform.declaration.told import KINDS, read_told
 from urform.declaration.types import (
     BOOLEAN,
     INTEGER,
+    ORDERED,
     REAL,
     TEXT,
+    TOLD,
     UNKNOWN,
     ChoiceType,
     Collection,
@@ -334,12 +337,25 @@ class ConditionChecker:
                 if condition.sign in ORDER:
                     self._mismatch(condition.place, f"the words of {type_} have no order")
                 return
+        for one, type_ in ((condition.left, right), (condition.right, left)):
+            if type_ in TOLD and isinstance(one, Literal) and isinstance(one.value, str):
+                self._told(one, str(type_))
+                if condition.sign in ORDER and type_ not in ORDERED:
+                    self._mismatch(
+                        condition.place, f"only numbers and dates have an order here, {type_} has not"
+                    )
+                return
         numbers = left in (INTEGER, REAL) and right in (INTEGER, REAL)
-        comparable = left in (TEXT, BOOLEAN) or isinstance(left, ChoiceType)
-        if not numbers and not (left == right and comparable):
+        ordered = numbers or (left == right and left in ORDERED)
+        comparable = left in (TEXT, BOOLEAN, *TOLD) or isinstance(left, ChoiceType)
+        if not ordered and not (left == right and comparable):
             self._mismatch(condition.place, f"{left} and {right} cannot be compared")
-        elif condition.sign in ORDER and not numbers:
-            self._mismatch(condition.place, f"only numbers have an order here, {left} has not")
+        elif condition.sign in ORDER and not ordered:
+            self._mismatch(condition.place, f"only numbers and dates have an order here, {left} has not")
+
+    def _told(self, literal: Literal, kind: str) -> None:
+        if read_told(kind, str(literal.value)) is None:
+            self._mismatch(literal.place, f"{literal.value!r} is not {KINDS[kind].wanted}")
 
     def _word(self, literal: Literal, type_: ChoiceType) -> None:
         words = self._words[type_.name]

@@ -13,7 +13,8 @@ from typing import Any
 
 from urform.dataclasses import dataclass
 from urform.declaration import conditions as written
-from urform.declaration.types import INTEGER, REAL, ChoiceType, Type
+from urform.declaration.told import Told, read_told
+from urform.declaration.types import INTEGER, REAL, TOLD, ChoiceType, Type
 from urform.declaration.values import Word
 
 BLANKS = "\t\n\v\f\r "
@@ -28,9 +29,9 @@ class Constant:
 
 @dataclass(frozen=True, slots=True)
 class Literal:
-    """A number, a text, or a word of a choice."""
+    """A number, a text, a date, or a word of a choice."""
 
-    value: int | float | str | Word
+    value: int | float | str | Told | Word
 
 
 @dataclass(frozen=True, slots=True)
@@ -168,7 +169,7 @@ def _one_beside_its_negation(parts: list[Decision], kind: type[All] | type[Some]
 
 def _comparison(condition: written.Compare, types: Mapping[str, Type]) -> Decision:
     left, right = decision(condition.left, types), decision(condition.right, types)
-    left, right = _as_word(left, right, types), _as_word(right, left, types)
+    left, right = _as_met(left, right, types), _as_met(right, left, types)
     sign = condition.sign
     if isinstance(left, Literal) and isinstance(right, Literal):
         return Constant(SIGNS[sign](left.value, right.value))
@@ -182,12 +183,15 @@ def _comparison(condition: written.Compare, types: Mapping[str, Type]) -> Decisi
     return _numbers(sign, left, right, types)
 
 
-def _as_word(one: Decision, other: Decision, types: Mapping[str, Type]) -> Decision:
-    """A text that meets a choice is one of its words."""
+def _as_met(one: Decision, other: Decision, types: Mapping[str, Type]) -> Decision:
+    """A text that meets a choice is one of its words, and one that meets a date is a date."""
     if isinstance(one, Literal) and isinstance(one.value, str) and isinstance(other, Read):
         type_ = types[other.field]
         if isinstance(type_, ChoiceType):
             return Literal(Word(type_.name, one.value))
+        told = read_told(str(type_), one.value) if type_ in TOLD else None
+        if told is not None:
+            return Literal(told)
     return one
 
 

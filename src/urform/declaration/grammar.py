@@ -12,6 +12,7 @@ from urform.declaration.shape import (
     Listed,
     Named,
     Number,
+    Ordered,
     Record,
     Words,
 )
@@ -30,10 +31,10 @@ VALUES = Named(LOWER_SNAKE, AnyValue(), doc="A value for each field that it name
 AS = Words(doc="The name in records, any short text; by default the declared one.")
 
 LIMIT_KEYS: dict[str, Key] = {
-    "min": Key(Number(doc="Smallest allowed value.")),
-    "max": Key(Number(doc="Largest allowed value.")),
-    "above": Key(Number(doc="Every allowed value is larger.")),
-    "below": Key(Number(doc="Every allowed value is smaller.")),
+    "min": Key(Ordered(doc="Smallest allowed number or date.")),
+    "max": Key(Ordered(doc="Largest allowed number or date.")),
+    "above": Key(Ordered(doc="Every allowed number or date is larger.")),
+    "below": Key(Ordered(doc="Every allowed number or date is smaller.")),
     "not_blank": Key(Flag(doc="Not only tabs, line ends and spaces.")),
     "min_length": Key(Number(whole=True, doc="Fewest code points or elements.")),
     "max_length": Key(Number(whole=True, doc="Most code points or elements.")),
@@ -47,11 +48,12 @@ FIELD = Record(
         "type": Key(
             Words(
                 "a type",
-                doc="text, integer, real, boolean, uri, a choice, a product, list<T>, set<S> or map<K to T>.",
+                doc="text, integer, real, boolean, date, uuid, uri, a choice, a product, list<T>, set<S> or map<K to T>.",
             ),
             required=True,
         ),
         **LIMIT_KEYS,
+        "unique": Key(Flag(doc="Of a list of texts, integers or words: no element is equal to another.")),
         "each": Key(
             Record("set of limits", LIMIT_KEYS, doc="Limits on each element, or each value of a map.")
         ),

@@ -8,6 +8,7 @@ from dataclasses import field
 from urform.dataclasses import dataclass
 from urform.declaration.document import Document, Node
 from urform.declaration.place import Place
+from urform.declaration.told import Told
 from urform.declaration.types import Type
 
 # The limits that a declaration may write, and what they mean is in `limits.py`.
@@ -22,18 +23,20 @@ LIMIT_NAMES = (
     "one_of",
     "pattern",
     "uri",
+    "unique",
 )
 
-Bound = int | float | bool | str | tuple[str | int, ...]
+Bound = int | float | bool | str | Told | tuple[str | int, ...]
 
 
 @dataclass(frozen=True, slots=True)
 class Limit:
-    """One declared limit; `bound` is a number, True for `not_blank` and `uri`, a tuple for `one_of`, a text for `pattern`."""
+    """One declared limit; `bound` is a number, a date, a tuple (`one_of`), a text (`pattern`), or True where there is none."""
 
     name: str
     bound: Bound
     place: Place
+    unless_empty: bool = False  # a least length that an empty collection need not have
 
 
 @dataclass(frozen=True, slots=True)

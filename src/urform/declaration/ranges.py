@@ -10,7 +10,19 @@ from urform.declaration.limits import BLANKS, breaks, form_of
 from urform.declaration.model import Declaration, Limit
 from urform.declaration.regexp.automaton import Automaton, automaton
 from urform.declaration.regexp.texts import both, count, without
-from urform.declaration.types import BOOLEAN, INTEGER, TEXT, ChoiceType, MapOf, SetOf, Type
+from urform.declaration.told import KINDS, Told
+from urform.declaration.types import (
+    BOOLEAN,
+    INTEGER,
+    TEXT,
+    TOLD,
+    ChoiceType,
+    Collection,
+    MapOf,
+    Scalar,
+    SetOf,
+    Type,
+)
 
 LARGEST_INTEGER = 2**53 - 1  # what JSON and every target hold exactly
 BLANK_TEXT = f"[{BLANKS}]*"  # a pattern
@@ -22,7 +34,7 @@ def integer_range(limits: Iterable[Limit]) -> tuple[int, int]:
     low, high = -LARGEST_INTEGER, LARGEST_INTEGER
     for limit in limits:
         bound = limit.bound
-        if isinstance(bound, (tuple, str)) or not math.isfinite(bound):
+        if isinstance(bound, (tuple, str, Told)) or not math.isfinite(bound):
             continue
         match limit.name:
             case "min":
@@ -41,7 +53,7 @@ def real_range(limits: Iterable[Limit]) -> tuple[float, float]:
     low, high = -sys.float_info.max, sys.float_info.max
     for limit in limits:
         bound = limit.bound
-        if isinstance(bound, (tuple, str)):
+        if isinstance(bound, (tuple, str, Told)):
             continue
         match limit.name:
             case "min":
@@ -55,11 +67,31 @@ def real_range(limits: Iterable[Limit]) -> tuple[float, float]:
     return low, high
 
 
+def told_range(kind: str, limits: Iterable[Limit]) -> tuple[int, int]:
+    """The places of the smallest and the largest allowed value of a kind, both inclusive; empty when the first is larger."""
+    known = KINDS[kind]
+    low, high = known.order(known.first), known.order(known.last)
+    for limit in limits:
+        if not isinstance(limit.bound, Told):
+            continue
+        place = limit.bound.order
+        match limit.name:
+            case "min":
+                low = max(low, place)
+            case "above":
+                low = max(low, place + 1)
+            case "max":
+                high = min(high, place)
+            case "below":
+                high = min(high, place - 1)
+    return low, high
+
+
 def length_range(limits: Iterable[Limit]) -> tuple[int, int | None]:
-    """Fewest and most code points or elements; None is no upper bound."""
+    """Fewest and most code points or elements, of a collection that is not empty; None is no upper bound."""
     low, high = 0, None
     for limit in limits:
-        if isinstance(limit.bound, (tuple, str)):
+        if isinstance(limit.bound, (tuple, str, Told)):
             continue
         bound = int(limit.bound)
         if limit.name == "min_length":
@@ -69,6 +101,16 @@ def length_range(limits: Iterable[Limit]) -> tuple[int, int | None]:
         elif limit.name == "not_blank":
             low = max(low, 1)
     return low, high
+
+
+def is_unique(limits: Iterable[Limit]) -> bool:
+    """Whether the elements of a list have to differ."""
+    return any(limit.name == "unique" for limit in limits)
+
+
+def may_be_empty(limits: Iterable[Limit]) -> bool:
+    """Whether an empty collection is within limits."""
+    return not any(breaks(0, limit) for limit in limits)
 
 
 def allowed_words(limits: tuple[Limit, ...]) -> list[str | int] | None:
@@ -105,22 +147,27 @@ def count_of_values(
     if type_ == INTEGER:
         low, high = integer_range(limits)
         return max(0, min(high - low + 1, PLENTY))
+    if isinstance(type_, Scalar) and type_ in TOLD:
+        first, last = told_range(type_.name, limits)
+        return max(0, min(last - first + 1, PLENTY))
     fewest, most = length_range(limits)
     if most is not None and fewest > most:
         return 0
     if type_ == TEXT:
         form = form_within(limits)
         return count(form, fewest, most, PLENTY) if form is not None else 1 if most == 0 else PLENTY
-    if isinstance(type_, (SetOf, MapOf)):
+    if isinstance(type_, (SetOf, MapOf)) or is_unique(limits):
         return _count_of_sets(declaration, type_, fewest, most, each)
     low_real, high_real = real_range(limits)
     return PLENTY if low_real < high_real else 1 if low_real == high_real else 0
 
 
 def _count_of_sets(
-    declaration: Declaration, type_: SetOf | MapOf, fewest: int, most: int | None, each: tuple[Limit, ...]
+    declaration: Declaration, type_: Type, fewest: int, most: int | None, each: tuple[Limit, ...]
 ) -> int:
-    key, key_limits = (type_.element, each) if isinstance(type_, SetOf) else (type_.key, ())
+    """Of sets, maps and lists without duplicates: how many there are follows from what can be told apart in them."""
+    assert isinstance(type_, Collection)
+    key, key_limits = (type_.key, ()) if isinstance(type_, MapOf) else (type_.element, each)
     keys = count_of_values(declaration, key, key_limits, ())
     if keys < fewest:
         return 0

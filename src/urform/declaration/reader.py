@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from urform.declaration.catalogue import fields, products
 from urform.declaration.catalogue import values as catalogue
 from urform.declaration.document import Document, MappingNode, Node, ScalarNode, SequenceNode
+from urform.declaration.limits import NUMERIC
 from urform.declaration.model import (
     LIMIT_NAMES,
     Bound,
@@ -36,12 +39,16 @@ from urform.declaration.place import START, Place
 from urform.declaration.problems import Problems
 from urform.declaration.regexp.automaton import automaton
 from urform.declaration.regexp.syntax import BadPattern
+from urform.declaration.told import KINDS, read_told
 from urform.declaration.types import (
     INTEGER,
     NOTHING,
+    ORDERED,
     TEXT,
+    TOLD,
     UNKNOWN,
     URI,
+    Collection,
     Type,
     TypeReader,
     as_held,
@@ -210,7 +217,11 @@ class ModelReader:
             required=required,
             type=type_,
             type_place=type_place,
-            limits=(*self._limits(node, type_), *_form(written, type_place)),
+            limits=_as_they_hold(
+                (*self._limits(node, type_), *_form(written, type_place)),
+                type_,
+                is_empty_by_default=not required and get(node, "default") is None,
+            ),
             each=(*self._limits(get(node, "each"), element), *_form(inner, type_place)),
             default=get(node, "default"),
             doc=text_of(get(node, "doc")),
@@ -240,6 +251,12 @@ class ModelReader:
     def _bound(self, name: str, node: Node, type_: Type) -> Bound | None:
         if name == "pattern":
             return self._pattern(node)
+        if (
+            name in NUMERIC
+            and isinstance(node, ScalarNode)
+            and (type_ in TOLD or isinstance(node.value, str))
+        ):
+            return self._told_bound(name, node, type_)
         if name != "one_of":
             value = node.value if isinstance(node, ScalarNode) else None
             return value if isinstance(value, (int, float)) else None
@@ -260,6 +277,19 @@ class ModelReader:
                     catalogue.VALUE_TYPE, item.place, found=text_of(item) or "this", type=type_
                 )
         return tuple(dict.fromkeys(words))
+
+    def _told_bound(self, name: str, node: ScalarNode, type_: Type) -> Bound | None:
+        """A bound that is told by a text. Beside a number it is noted here, beside any other type where limits are checked."""
+        told = type_ in TOLD
+        if type_ not in ORDERED:
+            return node.text
+        bound = read_told(str(type_), node.text) if told else None
+        if bound is None:
+            wanted = KINDS[str(type_)].wanted if told else "a number"
+            self._problems.add(
+                fields.BAD_BOUND, node.place, limit=name, bound=repr(node.text[:40]), wanted=wanted
+            )
+        return bound
 
     def _pattern(self, node: Node) -> str | None:
         """A pattern that can be compiled; the problem of another stands where it goes wrong."""
@@ -371,6 +401,13 @@ def _named_values(node: Node | None) -> tuple[NamedValues, ...]:
 def _form(written: Type | None, place: Place) -> tuple[Limit, ...]:
     """What a type says of the form of a text, as a limit."""
     return (Limit("uri", True, place),) if written == URI else ()
+
+
+def _as_they_hold(limits: tuple[Limit, ...], type_: Type, *, is_empty_by_default: bool) -> tuple[Limit, ...]:
+    """An optional collection without a default is empty where it is not given, whatever its least length."""
+    if not (is_empty_by_default and isinstance(type_, Collection)):
+        return limits
+    return tuple(replace(each, unless_empty=True) if each.name == "min_length" else each for each in limits)
 
 
 def _builder(node: Node, place: Place | None) -> Builder:

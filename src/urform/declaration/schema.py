@@ -12,6 +12,7 @@ from urform.declaration.shape import (
     Listed,
     Named,
     Number,
+    Ordered,
     Record,
     Shape,
     Words,
@@ -46,6 +47,8 @@ def _body(shape: Shape) -> JsonSchema:
             return {"type": "boolean"}
         case Number(whole=whole):
             return {"type": "integer" if whole else "number"}
+        case Ordered():
+            return {"type": ["number", "string"]}
         case AnyValue():
             return {}
         case Listed(item=item, some=some):

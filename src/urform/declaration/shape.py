@@ -55,6 +55,11 @@ class Number(Shape):
 
 
 @dataclass(frozen=True, slots=True)
+class Ordered(Shape):
+    """A number, or the text of what else has an order."""
+
+
+@dataclass(frozen=True, slots=True)
 class AnyValue(Shape):
     """A value of a type that is known only later."""
 
@@ -122,6 +127,10 @@ class _Checker:
                 return self._scalar(node, bool, "true or false", where)
             case Number():
                 return self._number(node, shape, where)
+            case Ordered() if isinstance(node, ScalarNode) and isinstance(node.value, str):
+                return node
+            case Ordered():
+                return self._number(node, Number(), where)
             case AnyValue():
                 return node
             case Listed():

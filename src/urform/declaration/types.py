@@ -10,12 +10,12 @@ from urform.declaration.catalogue import types as catalogue
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean
 
-SCALARS = ("text", "integer", "real", "boolean")
+SCALARS = ("text", "integer", "real", "boolean", "date", "uuid")
 
 
 @dataclass(frozen=True, slots=True)
 class Scalar:
-    """`text`, `integer`, `real` or `boolean`."""
+    """`text`, `integer`, `real`, `boolean`, `date` or `uuid`."""
 
     name: str
 
@@ -97,7 +97,9 @@ class UnknownType:
 Type = Scalar | ChoiceType | ProductType | ListOf | SetOf | MapOf | NothingType | MaybeOf | UnknownType
 Collection = (ListOf, SetOf, MapOf)
 
-TEXT, INTEGER, REAL, BOOLEAN = (Scalar(name) for name in SCALARS)
+TEXT, INTEGER, REAL, BOOLEAN, DATE, UUID = (Scalar(name) for name in SCALARS)
+TOLD = (DATE, UUID)  # whose values are told by texts of one form
+ORDERED = (INTEGER, REAL, DATE)  # what has a smaller and a larger
 URI = Scalar("uri")  # of fields, as they are written: they are held as texts with a limit
 UNKNOWN = UnknownType()
 NOTHING = NothingType()

@@ -13,16 +13,19 @@ from urform.declaration.problems import Problems, did_you_mean
 from urform.declaration.ranges import LARGEST_INTEGER
 from urform.declaration.selection import Outcome, deciding, empty, parameters
 from urform.declaration.shape import described
+from urform.declaration.told import KINDS, read_told
 from urform.declaration.types import (
     BOOLEAN,
     INTEGER,
     REAL,
     TEXT,
+    TOLD,
     ChoiceType,
     ListOf,
     MapOf,
     MaybeOf,
     ProductType,
+    Scalar,
     SetOf,
     Type,
 )
@@ -110,7 +113,14 @@ class ValueReader:
             return Integer(scalar)
         if type_ == REAL and isinstance(scalar, (int, float)) and not isinstance(scalar, bool):
             return self._real(node, scalar)
-        if type_ in (TEXT, BOOLEAN, INTEGER, REAL):
+        if isinstance(type_, Scalar) and type_ in TOLD and isinstance(scalar, str):
+            told = read_told(type_.name, scalar)
+            if told is None:
+                self._problems.add(
+                    catalogue.NOT_TOLD, node.place, text=scalar[:40], wanted=KINDS[type_.name].wanted
+                )
+            return told
+        if type_ in (TEXT, BOOLEAN, INTEGER, REAL, *TOLD):
             self._wrong(node, type_)
         return None
 

@@ -8,6 +8,7 @@ from dataclasses import field
 from urform.dataclasses import dataclass
 from urform.declaration.limits import breaks
 from urform.declaration.model import Limit
+from urform.declaration.told import Told
 from urform.declaration.types import ListOf, MapOf, SetOf
 
 
@@ -71,7 +72,7 @@ class Absent:
     """What an operation answers that gives none of the values it could."""
 
 
-Value = Text | Integer | Real | Boolean | Word | Items | Entries | Made
+Value = Text | Integer | Real | Boolean | Told | Word | Items | Entries | Made
 
 
 def sort_key(value: Value) -> tuple[str, int]:
@@ -85,7 +86,7 @@ def sort_key(value: Value) -> tuple[str, int]:
 
 
 def broken_limit(value: Value, limits: tuple[Limit, ...], each: tuple[Limit, ...]) -> Limit | None:
-    """The first limit that a value breaks, those of the whole before those of each element."""
+    """The first limit that a value breaks: those of the whole before those of each element, `unique` after them."""
     plain = plain_of(value)
     elements: list[Value] = []
     if isinstance(value, Items):
@@ -100,12 +101,15 @@ def broken_limit(value: Value, limits: tuple[Limit, ...], each: tuple[Limit, ...
             inner = plain_of(element)
             if inner is not None and breaks(inner, limit):
                 return limit
-    return None
+    unique = next((limit for limit in limits if limit.name == "unique"), None)
+    return unique if unique is not None and len(set(elements)) < len(elements) else None
 
 
-def plain_of(value: Value) -> str | int | float | None:
-    """The quantity that limits compare: the number, the text, or the length of a collection."""
+def plain_of(value: Value) -> str | int | float | Told | None:
+    """The quantity that limits compare: the number, the text, the date, or the length of a collection."""
     match value:
+        case Told():
+            return value
         case Text(text):
             return text
         case Integer(number) | Real(number):

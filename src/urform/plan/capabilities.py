@@ -25,7 +25,7 @@ from urform.plan.making_steps import (
     SameObject,
 )
 from urform.plan.model import Plan
-from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, OutOfLimit, Several, Strange
+from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, OutOfLimit, Several, Strange, Untold
 from urform.plan.outcomes import Fails, GivesNothing
 from urform.plan.record_steps import ReadText
 from urform.plan.script import Case, Claim, Step
@@ -60,7 +60,7 @@ NEEDED: dict[type, tuple[str, ...]] = {
     BuildRefused: ("tell while compiling what is missing",),
 }
 
-KINDS = ("text", "integer", "real", "boolean", "choice", "product", "list", "set", "map")
+KINDS = ("text", "integer", "real", "boolean", "date", "uuid", "choice", "product", "list", "set", "map")
 
 # What each capability lets happen, told when a language lacks it.
 REASONS: dict[str, str] = {
@@ -71,6 +71,8 @@ REASONS: dict[str, str] = {
     "alias what is owned": "what is owned is a value, and a copy of it another one",
     "share what can change": "what can change has one owner",
     "invent a word": "only the declared words can be written",
+    "hold what is no date": "its type holds nothing but days of these years",
+    "hold what is no uuid": "its type holds nothing but UUIDs",
     "huge": "a whole number is not taken for a real",
     "threads": "there is one thread only",
     "load by name": "code that was compiled apart is not found by its name",
@@ -96,7 +98,7 @@ REASONS["null integer"] = REASONS["null element integer"] = "an integer is never
 
 
 def kind_of(type_: Type) -> str:
-    """`text`, `integer`, `real`, `boolean`, `choice`, `product`, `list`, `set` or `map`."""
+    """`text`, `integer`, `real`, `boolean`, `date`, `uuid`, `choice`, `product`, `list`, `set` or `map`."""
     match type_:
         case ChoiceType():
             return "choice"
@@ -113,7 +115,7 @@ def kind_of(type_: Type) -> str:
 
 MAPPING = (dict, Mapping)  # most are plain dictionaries, which are told far sooner
 # The operands that not every language can write. None has subclasses.
-DEMANDING = frozenset({Null, Misfit, NoWord, Strange, Several, Keyed})
+DEMANDING = frozenset({Null, Misfit, NoWord, Strange, Untold, Several, Keyed})
 
 
 @lru_cache(maxsize=4096)  # tests hand in the same operands again and again
@@ -131,6 +133,8 @@ def _operand_needs(operand: Operand) -> Iterator[str]:
             yield "invent a word"
         case Strange("huge"):
             yield "huge"
+        case Untold(kind):
+            yield f"hold what is no {kind}"
         case Several(_, items):
             for item in items:
                 yield from _element_needs(item)

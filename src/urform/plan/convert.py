@@ -8,7 +8,8 @@ from urform.declaration.model import Field as DeclaredField
 from urform.declaration.model import Limit as DeclaredLimit
 from urform.declaration.ownership import copy_of
 from urform.declaration.selection import may_be_absent
-from urform.declaration.types import REAL, ChoiceType, Collection, Type, innermost
+from urform.declaration.told import Told
+from urform.declaration.types import REAL, TOLD, ChoiceType, Collection, Type, innermost
 from urform.declaration.values import Value
 from urform.plan.model import Field, Limit
 from urform.plan.paragraphs import paragraph
@@ -26,7 +27,7 @@ def plan_field(declaration: Declaration, owner: str, field: DeclaredField, defau
         default=default,
         limits=(
             *(() if collection else _always(element)),
-            *(_limit(limit, field.type) for limit in field.limits),
+            *(_limit(limit, field.type) for limit in field.limits if not _holds_anyway(limit)),
         ),
         each=(*(_always(element) if collection else ()), *(_limit(limit, element) for limit in field.each)),
         copy=copy_of(declaration, field),
@@ -39,14 +40,21 @@ def plan_field(declaration: Declaration, owner: str, field: DeclaredField, defau
 
 
 def _always(type_: Type) -> tuple[Limit, ...]:
-    """The two limits that need no declaring."""
+    """The limits that need no declaring."""
     if type_ == REAL:
         return (Limit("finite"),)
+    if type_ in TOLD:
+        return (Limit(str(type_)),)
     return (Limit("choice"),) if isinstance(type_, ChoiceType) else ()
+
+
+def _holds_anyway(limit: DeclaredLimit) -> bool:
+    """Whether a limit refuses nothing: a collection that is not empty has one element."""
+    return limit.unless_empty and isinstance(limit.bound, int) and limit.bound <= 1
 
 
 def _limit(limit: DeclaredLimit, type_: Type) -> Limit:
     """A bound of a real is one itself; a length is not."""
-    if type_ == REAL and limit.name in NUMERIC and not isinstance(limit.bound, (tuple, str)):
+    if type_ == REAL and limit.name in NUMERIC and not isinstance(limit.bound, (tuple, str, Told)):
         return Limit(limit.name, float(limit.bound) + 0.0)
-    return Limit(limit.name, limit.bound, pattern_of(limit.name, limit.bound))
+    return Limit(limit.name, limit.bound, pattern_of(limit.name, limit.bound), limit.unless_empty)

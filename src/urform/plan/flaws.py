@@ -28,6 +28,7 @@ WORDS: dict[str, str] = {
     "change-before-check": "to {aspect} one of {member} is refused, and done all the same",
     "change-copies-others": "to {aspect} one of {member} copies the others",
     "change-unchecked": "to {aspect} one of {member} looks at no limit of its own",
+    "change-unlimited": "to {aspect} one of {member} looks at no limit of the whole",
     "single-again": "each request makes another {owner}",
     # factories
     "falls-through": "an unknown key falls through to the first kind",
@@ -88,6 +89,8 @@ WORDS: dict[str, str] = {
     "tells-first-problem": "only the first problem of a record is told",
     "loses-path": "a problem tells the name of its field, and not the way to it",
     "any-kind": "a record of an unknown kind is taken for one of the first",
+    "takes-other-uuids": "what follows the UUID in a text is not looked at",
+    "takes-other-dates": "what follows the date in a text is not looked at",
     "takes-doubled": "of two values under one name the last is taken",
     # families
     "part-is-nothing": "{member} is nothing at all",

@@ -6,11 +6,14 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from decimal import Decimal
 
-from urform.declaration.values import Boolean, Integer, Real, Text
-from urform.plan.model import Bound, Field, Limit
-from urform.plan.operands import Keyed, NoWord, Operand, OutOfLimit, Several, Strange
+from urform.declaration.told import Told
+from urform.declaration.types import TEXT, Type, innermost
+from urform.declaration.values import Boolean, Integer, Real, Text, Word
+from urform.plan.model import Bound, Field, Limit, is_unique
+from urform.plan.operands import Keyed, NoWord, Operand, OutOfLimit, Several, Strange, Untold
 
 MOST_SHOWN = 80  # code points of a text; more are an ellipsis
 NO_WORD = "no word of it"  # what tests hand in for a word of a choice
@@ -29,8 +32,17 @@ WANTED = {
     "one_of": "one of {} is wanted",
     "pattern": "a text that matches {} is wanted",
     "uri": "a URI is wanted",
+    "date": "a date is wanted",
+    "uuid": "a UUID is wanted",
+    "unique": "each element is allowed once",
 }
-Found = str | int | float | bool | None
+WANTED_OF_DATES = {
+    "min": "{} or later is allowed",
+    "max": "{} or earlier is allowed",
+    "above": "later than {} is wanted",
+    "below": "earlier than {} is wanted",
+}
+Found = str | int | float | bool | Told | None
 
 
 def out_of_limit(field: Field, limit: Limit, value: Operand, within: str = "") -> OutOfLimit:
@@ -40,7 +52,7 @@ def out_of_limit(field: Field, limit: Limit, value: Operand, within: str = "") -
     """
     bound = None if limit.bound is True else limit.bound
     name = f"{within}{limit.name}"
-    is_open = isinstance(value, Strange) and value.number == "huge"
+    is_open = isinstance(value, Untold) or (isinstance(value, Strange) and value.number == "huge")
     said = None if is_open else message(field, name, bound, found(value))
     return OutOfLimit(field.owner, field.name, name, bound, said)
 
@@ -48,8 +60,10 @@ def out_of_limit(field: Field, limit: Limit, value: Operand, within: str = "") -
 def found(value: Operand) -> Found:
     """The value as an error tells it: of a collection its length."""
     match value:
-        case Text(plain) | Integer(plain) | Real(plain) | Boolean(plain):
+        case Text(plain) | Integer(plain) | Real(plain) | Boolean(plain) | Word(_, plain):
             return plain
+        case Told():
+            return value
         case Several(_, items) | Keyed(_, items):
             return len(items)
         case Strange(number):
@@ -59,17 +73,34 @@ def found(value: Operand) -> Found:
     raise TypeError(f"no limit is about {value}")
 
 
+def said_of(failure: OutOfLimit, untold: str) -> str:
+    """What the error says; of a value that is none of its type, which each language has its own of, `untold` as that is shown."""
+    if failure.said is not None:
+        return failure.said
+    part = next((part for part in WITHIN if failure.limit.startswith(part)), "")
+    path = f"{WITHIN.get(part, '')}{failure.owner}.{failure.field}"
+    return f"{path} is {quoted(untold)}; {WANTED[failure.limit.removeprefix(part)]}"
+
+
 def message(field: Field, limit: str, bound: Bound, value: Found) -> str:
     """What the error says; without the value where that is a secret."""
     part = next((part for part in WITHIN if limit.startswith(part)), "")
     path = f"{WITHIN.get(part, '')}{field.owner}.{field.name}"
     name = limit.removeprefix(part)
-    wanted = WANTED[name].format(_bound(bound))
+    words = WANTED_OF_DATES if isinstance(bound, Told) else WANTED
+    wanted = words[name].format(_bound(bound))
     if name.endswith("_length") and isinstance(value, int):
         return f"{path} has the length {value}; {wanted.removeprefix('a length of ')}"
     if field.secret:
         return f"{path}: {wanted}"
+    if name == "unique":
+        return f"{path} has {shown(value)} twice; {wanted}"
     return f"{path} is {shown(value)}; {wanted}"
+
+
+def tells_text(type_: Type, limits: Iterable[Limit]) -> bool:
+    """Whether the error of a broken limit may show a text: the value itself, or an element that stands twice."""
+    return type_ == TEXT or (innermost(type_) == TEXT and is_unique(limits))
 
 
 def shown(value: Found) -> str:
@@ -81,6 +112,8 @@ def shown(value: Found) -> str:
             return real_text(value)
         case str():
             return quoted(value)
+        case Told(_, text):
+            return quoted(text)
     return str(value)
 
 

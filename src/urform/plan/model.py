@@ -6,7 +6,7 @@ declaration. Targets read it; faults (see `docs/`) are changes of it.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import field, replace
 from functools import cached_property
 from typing import TypeVar
@@ -14,7 +14,9 @@ from typing import TypeVar
 from urform.dataclasses import dataclass
 from urform.declaration.decisions import Literal, comparisons
 from urform.declaration.selection import Deciding, empty
+from urform.declaration.told import Told
 from urform.declaration.types import (
+    TOLD,
     ChoiceType,
     Collection,
     ListOf,
@@ -27,30 +29,46 @@ from urform.declaration.types import (
 )
 from urform.declaration.values import Absent, Made, Value
 
-Bound = int | float | bool | str | tuple[str | int, ...] | None
+Bound = int | float | bool | str | Told | tuple[str | int, ...] | None
+
+
+UNDECLARED = ("finite", "choice", *map(str, TOLD))  # limits that need no declaring
 
 
 @dataclass(frozen=True, slots=True)
 class Limit:
-    """One limit that is checked. Beside the declared ones `finite` and `choice`, which have no bound.
+    """One limit that is checked. Beside the declared ones `finite`, `choice` and `date`, which have no bound.
 
-    `form` is the pattern that texts are held against, of `pattern` and `uri`.
+    `form` is the pattern that texts are held against, of `pattern` and `uri`. A least length holds `unless_empty` where an
+    optional collection is empty when it is not given.
     """
 
     name: str
     bound: Bound = None
     form: str | None = None
+    unless_empty: bool = False
 
 
 def of_type(type_: Type, limits: tuple[Limit, ...]) -> tuple[Limit, ...]:
-    """Those limits that can be of a type: a collection has a length, and nothing else that is limited."""
+    """Those limits that can be of a type: a collection has a length, a list no element twice, and nothing else is limited."""
     if not isinstance(type_, Collection):
         return limits
-    return tuple(limit for limit in limits if limit.name.endswith("_length"))
+    names = ("min_length", "max_length", *(["unique"] if isinstance(type_, ListOf) else []))
+    return tuple(limit for limit in limits if limit.name in names)
+
+
+def is_unique(limits: Iterable[Limit]) -> bool:
+    """Whether no element of a list may stand twice, which is asked last, once each element is known to be good."""
+    return any(limit.name == "unique" for limit in limits)
+
+
+def asked_first(limits: Iterable[Limit]) -> tuple[Limit, ...]:
+    """The limits that are asked before the elements of a collection are looked at: all but `unique`."""
+    return tuple(limit for limit in limits if limit.name != "unique")
 
 
 def _always(limits: tuple[Limit, ...]) -> tuple[Limit, ...]:
-    return tuple(limit for limit in limits if limit.name in ("finite", "choice"))
+    return tuple(limit for limit in limits if limit.name in UNDECLARED)
 
 
 @dataclass(frozen=True, slots=True)

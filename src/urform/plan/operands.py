@@ -49,6 +49,13 @@ class Strange:
 
 
 @dataclass(frozen=True, slots=True)
+class Untold:
+    """Something in place of a date, or another value that is told by a text, which the language has and which is none."""
+
+    kind: str
+
+
+@dataclass(frozen=True, slots=True)
 class NoWord:
     """Something in place of a word of a choice that is none of them."""
 
@@ -71,7 +78,7 @@ class Keyed:
     entries: tuple[tuple[Value, Operand], ...]
 
 
-Operand = Value | Witness | Var | Null | Misfit | Strange | NoWord | Several | Keyed
+Operand = Value | Witness | Var | Null | Misfit | Strange | Untold | NoWord | Several | Keyed
 Arguments = Mapping[str, Operand]
 
 

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from urform.plan.model import Field, Plan
-from urform.plan.operands import Arguments, Failure, Misfit, Missing, Null, Operand, Var
+from urform.plan.operands import Arguments, Failure, Misfit, Missing, Null, Operand, Untold, Var
 from urform.plan.outcomes import Fails
 from urform.plan.script import Case, Claim, Step
 from urform.plan.steps import Hold, LeaveOut, Make
@@ -45,6 +45,8 @@ def _step_possible(plan: Plan, witnesses: Witnesses, whole: Step, case: Case) ->
         return selecting.makes(given, step.product)
     if any(isinstance(given.get(name), Misfit) for name in selecting.mentioned):
         return True  # its type is looked at first
+    if any(isinstance(given.get(name), Untold) for name in selecting.mentioned):
+        return False  # each language has its own, which stands elsewhere in the order
     return (
         _is_missing(whole.failure, selecting.selection.product, given)
         or selecting.outcome(given) == step.product

@@ -1,7 +1,7 @@
 """The JSON Schema (draft 2020-12) of the records of a declaration.
 
-It says no more than a schema can: what a factory by values refuses, and how deep a record may be, only a reader tells. Of a
-set it asks for elements that differ, where a reader takes one twice as once.
+It says no more than a schema can: what a factory by values refuses, the limits of dates, and how deep a record may be, only a
+reader tells. Of a set it asks for elements that differ, where a reader takes one twice as once.
 """
 
 from __future__ import annotations
@@ -10,12 +10,16 @@ import json
 from collections.abc import Iterator
 from typing import Any
 
+from urform.declaration.ranges import is_unique
 from urform.declaration.regexp.dialects import in_ecmascript
+from urform.declaration.told import DATE_PATTERN, UUID_PATTERN
 from urform.declaration.types import (
     BOOLEAN,
+    DATE,
     INTEGER,
     REAL,
     TEXT,
+    UUID,
     ChoiceType,
     Collection,
     ListOf,
@@ -26,10 +30,19 @@ from urform.declaration.types import (
 )
 from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.record_trees import RecordTrees, json_text
+from urform.plan.scalars import as_declared
 
 JsonSchema = dict[str, Any]
 DRAFT = "https://json-schema.org/draft/2020-12/schema"
-TYPES: dict[Type, str] = {TEXT: "string", INTEGER: "integer", REAL: "number", BOOLEAN: "boolean"}
+TYPES: dict[Type, str] = {
+    TEXT: "string",
+    INTEGER: "integer",
+    REAL: "number",
+    BOOLEAN: "boolean",
+    DATE: "string",
+    UUID: "string",
+}
+TOLD_PATTERNS: dict[Type, str] = {DATE: DATE_PATTERN, UUID: UUID_PATTERN}
 WHOLE = "^(0|-?[1-9][0-9]*)$"
 NOT_BLANK = r"[^ \t\n\u000b\f\r]"
 # The keyword of each limit of numbers; those of lengths begin with what has the length.
@@ -113,12 +126,16 @@ class _Schemas:
                 return _reference(name)
             case ListOf(element) | SetOf(element):
                 items = self._type(field, element, each, inside=True)
-                unique: JsonSchema = {"uniqueItems": True} if isinstance(type_, SetOf) else {}
+                differ = isinstance(type_, SetOf) or is_unique(as_declared(limits))
+                unique: JsonSchema = {"uniqueItems": True} if differ else {}
                 return {"type": "array", "items": items, **unique, **_limited(type_, limits)}
             case MapOf(key, element):
                 values = self._type(field, element, each, inside=True)
                 names = self._keys(key)
                 return {"type": "object", **names, "additionalProperties": values, **_limited(type_, limits)}
+        if type_ in TOLD_PATTERNS:  # what the limits of dates are only a reader tells
+            pattern = in_ecmascript(TOLD_PATTERNS[type_])
+            return {"type": TYPES[type_], "format": str(type_), "pattern": pattern}
         return {"type": TYPES[type_], **_limited(type_, limits)}
 
     def _keys(self, type_: Type) -> JsonSchema:
@@ -142,6 +159,9 @@ def _limited(type_: Type, limits: tuple[Limit, ...]) -> JsonSchema:
     for limit in limits:
         if limit.name in NUMBERS:
             found[NUMBERS[limit.name]] = limit.bound
+        elif limit.unless_empty:
+            counted = _what_has_a_length(type_)
+            found["anyOf"] = [{f"max{counted}": 0}, {f"min{counted}": limit.bound}]
         elif limit.name in LENGTHS:
             found[LENGTHS[limit.name].format(_what_has_a_length(type_))] = limit.bound
         elif limit.name == "uri":

@@ -10,6 +10,7 @@ import json
 from collections.abc import Iterator, Mapping
 
 from urform.dataclasses import dataclass
+from urform.declaration.told import Told
 from urform.declaration.types import (
     ChoiceType,
     Collection,
@@ -81,7 +82,7 @@ class RecordTrees:
     def of(self, value: Value) -> Node:
         """The record of a value, as it is written."""
         match value:
-            case Text(text):
+            case Text(text) | Told(_, text):
                 return text
             case Integer(number):
                 return number
@@ -183,6 +184,8 @@ def wanted(plan: Plan, type_: Type) -> str:
         "integer": "an integer is wanted",
         "real": "a number is wanted",
         "boolean": "true or false is wanted",
+        "date": "a date is wanted",
+        "uuid": "a UUID is wanted",
     }.get(str(type_), "a record is wanted")
 
 

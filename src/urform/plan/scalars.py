@@ -10,7 +10,8 @@ from urform.dataclasses import dataclass
 from urform.declaration.limits import LENGTHS, NUMERIC, breaks
 from urform.declaration.model import Limit as DeclaredLimit
 from urform.declaration.place import START
-from urform.declaration.ranges import allowed_words, integer_range, length_range, real_range
+from urform.declaration.ranges import allowed_words, integer_range, length_range, real_range, told_range
+from urform.declaration.told import KINDS, Told, at_place
 from urform.declaration.types import (
     INTEGER,
     TEXT,
@@ -36,7 +37,8 @@ Limits = tuple[Limit, ...]
 
 def as_declared(limits: Limits) -> tuple[DeclaredLimit, ...]:
     """The limits with a bound, in the form that the shared range arithmetic takes."""
-    return tuple(DeclaredLimit(limit.name, limit.bound, START) for limit in limits if limit.bound is not None)
+    bounded = (limit for limit in limits if limit.bound is not None)
+    return tuple(DeclaredLimit(each.name, each.bound, START, each.unless_empty) for each in bounded)  # type: ignore[arg-type]
 
 
 def texts(limits: Limits, *, plain: bool = False) -> Iterator[Value]:
@@ -96,6 +98,17 @@ def reals(limits: Limits) -> Iterator[Value]:
             yield Real(number + 0.0)
 
 
+def told(kind: str, limits: Limits) -> Iterator[Value]:
+    """Values that are told by texts, within the limits, each different: usual ones, both ends, and those from the first on."""
+    low, high = told_range(kind, as_declared(limits))
+    usual = [Told(kind, text) for text in KINDS[kind].usual]
+    places = dict.fromkeys([*(value.order for value in usual), low, high, *range(low, min(high, low + 2000))])
+    for place in places:
+        value = at_place(kind, place) if low <= place <= high else None
+        if value is not None:
+            yield value
+
+
 @dataclass(frozen=True, slots=True)
 class Edge:
     """Where a limit begins to bite: values outside that break just it first, and a value on the edge."""
@@ -115,7 +128,7 @@ class Edge:
 def first_broken(value: Operand, limits: Limits) -> Limit | None:
     """The first limit that a scalar witness breaks."""
     match value:
-        case Text(plain) | Integer(plain) | Real(plain):
+        case Text(plain) | Integer(plain) | Real(plain) | (Told() as plain):
             for limit in limits:
                 if any(breaks(plain, declared) for declared in as_declared((limit,))):
                     return limit
@@ -127,7 +140,9 @@ def scalar_edge(type_: Type, limits: Limits, limit: Limit) -> Edge | None:
     bound = limit.bound
     outside: list[Value] = []
     inside: Value | None = None
-    if limit.name in NUMERIC and isinstance(bound, (int, float)):
+    if isinstance(bound, Told):
+        outside, inside = _told_edge(limit.name, bound)
+    elif limit.name in NUMERIC and isinstance(bound, (int, float)):
         outside, inside = _numeric_edge(type_, limit.name, bound)
     elif limit.name in LENGTHS and isinstance(bound, int):
         size = bound - 1 if limit.name == "min_length" else bound + 1
@@ -161,6 +176,13 @@ def _of_length(limits: Limits, length: int) -> Value:
 def _first_of_form(limits: Limits) -> Value | None:
     of_form = texts_of_form(as_declared(limits))
     return Text(next(of_form, "")) if of_form is not None else None
+
+
+def _told_edge(name: str, bound: Told) -> tuple[list[Value], Value | None]:
+    inwards = 1 if name in ("min", "above") else -1
+    inside = bound if name in ("min", "max") else bound.beside(inwards)
+    outside = bound.beside(-inwards) if name in ("min", "max") else bound
+    return ([outside] if outside is not None else []), inside
 
 
 def _numeric_edge(type_: Type, name: str, bound: float) -> tuple[list[Value], Value | None]:

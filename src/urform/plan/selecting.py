@@ -21,12 +21,14 @@ from urform.declaration.decisions import (
     fields_of,
 )
 from urform.declaration.evaluation import Plain, Seen, evaluation, plain
-from urform.declaration.ranges import length_range
+from urform.declaration.limits import LENGTHS, breaks
+from urform.declaration.ranges import is_unique
 from urform.declaration.selection import Outcome, Refusal, empty
-from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, ChoiceType, Collection
+from urform.declaration.told import Told
+from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, TOLD, ChoiceType, Collection
 from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Word
 from urform.plan.model import Field, Limit, Plan, Selection
-from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange
+from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Untold
 from urform.plan.scalars import as_declared, first_broken
 from urform.plan.sizes import Supply, sized
 
@@ -343,12 +345,16 @@ def _next_to(field: Field, other: Operand) -> Iterator[Operand]:
             yield from _neighbours(field, math.floor(number))
         case Text(text) if field.type == TEXT:
             yield Text(text)
+        case Told() if field.type in TOLD:
+            yield from _neighbours(field, other)
 
 
-def _neighbours(field: Field, value: int | float | str | Word) -> Iterator[Operand]:
+def _neighbours(field: Field, value: int | float | str | Told | Word) -> Iterator[Operand]:
     match value:
         case Word():
             yield value
+        case Told():
+            yield from (other for step in (0, -1, 1) if (other := value.beside(step)) is not None)
         case str(text):
             yield from (Text(text), Text(f"{text} "))
         case int(number) if field.type == INTEGER:
@@ -376,9 +382,9 @@ def _seen(field: Field, operand: Operand | None) -> Plain:
             return 10**400
         case Strange(number):
             return float(number)
-        case NoWord():
+        case NoWord() | Untold():
             return "\0"
-        case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries():
+        case Text() | Integer() | Real() | Boolean() | Told() | Word() | Items() | Entries():
             return plain(operand)
     return (
         True  # a product: all that can be asked of it is whether it is there; or what no condition looks at
@@ -390,12 +396,16 @@ def has_length(operand: Operand, limits: tuple[Limit, ...]) -> bool:
     if not isinstance(operand, (Several, Keyed)):
         return True
     size = len(operand.items if isinstance(operand, Several) else operand.entries)
-    fewest, most = length_range(as_declared(limits))
-    return fewest <= size and (most is None or size <= most)
+    return not any(breaks(size, limit) for limit in as_declared(limits) if limit.name in LENGTHS)
 
 
 def within(operand: Operand, field: Field) -> bool:
     """Whether a witness keeps the limits of a field."""
+    if isinstance(operand, Several) and is_unique(as_declared(field.limits)):
+        return has_length(operand, field.limits) and len(set(operand.items)) == len(operand.items)
     if isinstance(operand, (Several, Keyed)):
         return has_length(operand, field.limits)
-    return not isinstance(operand, (Strange, NoWord, Misfit)) and first_broken(operand, field.limits) is None
+    return (
+        not isinstance(operand, (Strange, Untold, NoWord, Misfit))
+        and first_broken(operand, field.limits) is None
+    )

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import islice
 from typing import Protocol
 
+from urform.declaration.ranges import is_unique
 from urform.declaration.types import Collection, MapOf, SetOf, Type
 from urform.plan.model import Field
 from urform.plan.operands import Keyed, Operand, Several
-from urform.plan.scalars import Limits
+from urform.plan.scalars import Limits, as_declared
 
 
 class Supply(Protocol):
@@ -37,6 +39,9 @@ def sized(supply: Supply, field: Field, size: int) -> Operand | None:
     if isinstance(type_, SetOf):
         elements = supply.sets_of(type_.element, field.each, size)
         return Several(type_, tuple(elements)) if len(elements) == size else None
+    if is_unique(as_declared(field.limits)):
+        items = tuple(islice(supply.values(type_.element, field.each), size))
+        return Several(type_, items) if len(items) == size else None
     element = next(supply.values(type_.element, field.each), None)
     if size and element is None:
         return None

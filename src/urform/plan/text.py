@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
+from urform.declaration.told import Told
 from urform.declaration.values import Boolean, Integer, Real, Text, Word
 from urform.plan.messages import quoted
 from urform.plan.model import (
@@ -95,7 +96,8 @@ def _field(field: Field) -> str:
 
 
 def _limit(limit: Limit) -> str:
-    return limit.name if limit.bound is None or limit.bound is True else f"{limit.name} {limit.bound}"
+    bound = "" if limit.bound is None or limit.bound is True else f" {limit.bound}"
+    return f"{limit.name}{bound}{' unless empty' if limit.unless_empty else ''}"
 
 
 def _value(field: Field) -> str:
@@ -104,6 +106,8 @@ def _value(field: Field) -> str:
             return repr(plain)
         case Integer(number) | Real(number):
             return str(number)
+        case Told(_, plain):
+            return plain
         case Boolean(flag):
             return "true" if flag else "false"
     return "as declared"

@@ -10,12 +10,14 @@ from collections.abc import Iterator, Mapping
 from itertools import islice
 
 from urform.dataclasses import dataclass
-from urform.declaration.ranges import length_range
+from urform.declaration.ranges import is_unique, length_range, may_be_empty
+from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
     INTEGER,
     REAL,
     TEXT,
+    TOLD,
     ChoiceType,
     Collection,
     ListOf,
@@ -40,9 +42,15 @@ from urform.declaration.values import (
 from urform.plan.circles import circles_of
 from urform.plan.model import Field, Limit, Plan, Product, Selection
 from urform.plan.operands import Keyed, Operand, Several, Witness
-from urform.plan.scalars import LONG, Edge, Limits, as_declared, integers, reals, texts
+from urform.plan.scalars import LONG, Edge, Limits, as_declared, first_broken, integers, reals, texts, told
 from urform.plan.selecting import Selecting
 from urform.plan.sizes import sized
+
+# Two texts that look the same, and are two to whoever compares code points.
+ALIKE = (
+    Text("\N{LATIN SMALL LETTER E WITH ACUTE}"),
+    Text("e\N{COMBINING ACUTE ACCENT}"),
+)
 
 
 class Witnesses:
@@ -128,6 +136,8 @@ class Witnesses:
             yield from reals(limits)
         elif type_ == BOOLEAN:
             yield from (Boolean(True), Boolean(False))
+        elif type_ in TOLD:
+            yield from told(str(type_), limits)
 
     def _products(self, name: str) -> Iterator[Operand]:
         for product in self._plan.concrete(self._plan.products[name]):
@@ -155,10 +165,14 @@ class Witnesses:
         return two[0], two[-1]
 
     def _lists(self, type_: ListOf, limits: Limits, each: Limits) -> Iterator[Operand]:
-        fewest, most = length_range(as_declared(limits))
+        declared = as_declared(limits)
+        fewest, most = length_range(declared)
+        if is_unique(declared):
+            yield from self._lists_without_duplicates(type_, limits, each)
+            return
         two = self._two(type_.element, each)
         if not two or most == 0:
-            if fewest == 0:
+            if may_be_empty(declared):
                 yield Several(type_, ())
             return
         one, other = two[0], two[-1]
@@ -171,18 +185,37 @@ class Witnesses:
         if most is None or size < most:
             yield Several(type_, (one,) * (size + 1))
 
+    def _lists_without_duplicates(self, type_: ListOf, limits: Limits, each: Limits) -> Iterator[Operand]:
+        declared = as_declared(limits)
+        fewest, most = length_range(declared)
+        size = max(fewest, 1) if most != 0 else 0
+        elements = tuple(islice(self.values(type_.element, each), size + 1))
+        if len(elements) < size or not size:
+            if may_be_empty(declared):
+                yield Several(type_, ())
+            return
+        whole = elements[:size]
+        yield Several(type_, whole)
+        if len(elements) > size:
+            yield Several(type_, elements[1:])
+        elif size > 1:
+            yield Several(type_, whole[::-1])
+        if len(elements) > size and (most is None or size < most):
+            yield Several(type_, elements)
+
     def _sets(self, type_: SetOf, limits: Limits, each: Limits) -> Iterator[Operand]:
-        fewest, most = length_range(as_declared(limits))
+        declared = as_declared(limits)
+        fewest, most = length_range(declared)
         elements = self.sets_of(type_.element, each, max(fewest, 1) + 1)
         size = max(fewest, 1) if most != 0 else 0
         if len(elements) < size:
-            if fewest == 0:
+            if may_be_empty(declared):
                 yield Several(type_, ())
             return
         yield Several(type_, tuple(elements[:size]))
         if len(elements) > size and size:
             yield Several(type_, tuple(elements[1:]))
-        elif fewest < size:
+        elif size and may_be_empty(declared):
             yield Several(type_, ())
 
     def sets_of(self, type_: Type, each: Limits, size: int) -> list[Operand]:
@@ -191,12 +224,13 @@ class Witnesses:
         return sorted(elements, key=lambda value: sort_key(value))  # type: ignore[arg-type]  # scalars and words only
 
     def _maps(self, type_: MapOf, limits: Limits, each: Limits) -> Iterator[Operand]:
-        fewest, most = length_range(as_declared(limits))
+        declared = as_declared(limits)
+        fewest, most = length_range(declared)
         keys = self.sets_of(type_.key, (), max(fewest, 1) + 1)
         two = self._two(type_.element, each)
         size = max(fewest, 1) if most != 0 else 0
         if not two or len(keys) < size or size == 0:
-            if fewest == 0:
+            if may_be_empty(declared):
                 yield Keyed(type_, ())
             return
         for value in dict.fromkeys(map(_Hashable, (two[0], two[-1]))):
@@ -322,7 +356,7 @@ class Witnesses:
             case Keyed(type_, entries):
                 pairs = ((key, self.value(item)) for key, item in entries)
                 return Entries(type_, tuple((key, value) for key, value in pairs if value is not None))  # type: ignore[arg-type]
-            case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries() | Made():
+            case Text() | Integer() | Real() | Boolean() | Told() | Word() | Items() | Entries() | Made():
                 return operand
         return None
 
@@ -386,8 +420,33 @@ class _Hashable:
         return isinstance(other, _Hashable) and self.operand == other.operand
 
 
-def size_edge(witnesses: Witnesses, field: Field, limit: Limit) -> Edge | None:
-    """The edge of a length limit on a collection."""
+def collection_edge(witnesses: Witnesses, field: Field, limit: Limit) -> Edge | None:
+    """The edge of a limit on a whole collection."""
+    return (
+        _edge_of_unique(witnesses, field) if limit.name == "unique" else _size_edge(witnesses, field, limit)
+    )
+
+
+def _edge_of_unique(witnesses: Witnesses, field: Field) -> Edge | None:
+    """Lists with one element twice, side by side and apart; and one whose elements are only alike."""
+    assert isinstance(field.type, ListOf)
+    fewest, most = length_range(as_declared(field.limits))
+    elements = tuple(islice(witnesses.values(field.type.element, field.each), max(fewest, 2)))
+    outside: list[Operand] = []
+    for size in dict.fromkeys((max(fewest, 2), max(fewest, 3))):
+        differing = elements[: size - 1]
+        if len(differing) == size - 1 and (most is None or size <= most):
+            outside.append(Several(field.type, (*differing, differing[0])))
+    if not outside:
+        return None
+    inside = sized(witnesses, field, max(fewest, 1))
+    if field.type.element == TEXT and fewest <= 2 and (most is None or most >= 2):
+        is_alike = all(first_broken(text, field.each) is None for text in ALIKE)
+        inside = Several(field.type, ALIKE) if is_alike else inside
+    return Edge(tuple(outside), inside, (elements[0],) * len(outside))
+
+
+def _size_edge(witnesses: Witnesses, field: Field, limit: Limit) -> Edge | None:
     assert isinstance(limit.bound, int)
     assert isinstance(field.type, Collection)
     size = limit.bound - 1 if limit.name == "min_length" else limit.bound + 1
@@ -402,11 +461,11 @@ def holding(witnesses: Witnesses, field: Field, element: Operand) -> Operand | N
     """A collection within its length limits whose first element (a map's first value) is the given one."""
     whole = witnesses.of(field)
     if isinstance(whole, Several) and whole.items:
-        if isinstance(field.type, SetOf):
-            rest = [item for item in whole.items[1:] if item != element]
-            if len(rest) < len(whole.items) - 1:
-                return None
-            return Several(field.type, tuple(sorted((element, *rest), key=_set_order)))
+        is_set = isinstance(field.type, SetOf)
+        if (is_set or is_unique(as_declared(field.limits))) and element in whole.items[1:]:
+            return None
+        if is_set:
+            return Several(field.type, tuple(sorted((element, *whole.items[1:]), key=_set_order)))
         return Several(field.type, (element, *whole.items[1:]))
     if isinstance(whole, Keyed) and whole.entries:
         (key, _), *others = whole.entries

@@ -68,6 +68,18 @@ SHALLOW_SCALARS = kind(
     """),
     advice=True,
 )
+EMPTY_ANYWAY = kind(
+    "empty-anyway",
+    "'{field}' is empty when it is not given, so a least length of 1 refuses nothing",
+    "make it required, or drop min_length",
+    "It costs a limit that promises nothing: a collection with an element has one, and an empty one is as if not given. Keep "
+    "it when the field will become required.",
+    declared("""
+    products:
+      RefitPlan: {optional: {tags: {type: list<text>, min_length: 1}}}
+    """),
+    advice=True,
+)
 FAMILY_OF_ONE = kind(
     "family-of-one",
     "{family} has one member, so there is nothing to choose",

@@ -5,8 +5,8 @@ from urform.declaration.problems import declared, kind
 MISPLACED_LIMIT = kind(
     "misplaced-limit",
     "'{limit}' does not go with {type}",
-    "numbers take min, max, above, below; texts not_blank and pattern; texts and collections lengths; texts and integers one_of; "
-    "collections each",
+    "numbers and dates take min, max, above, below; texts not_blank and pattern; texts and collections lengths; texts and "
+    "integers one_of; collections each; lists of texts, integers or words unique",
     "A limit that means nothing for a type would be ignored in every language.",
     declared("""
     products:
@@ -41,16 +41,6 @@ NO_VALUE_LEFT = kind(
     declared("""
     products:
       Mark: {required: {station: {type: integer, min: 10, max: 5}}}
-    """),
-)
-EMPTY_BY_DEFAULT = kind(
-    "empty-by-default",
-    "'{field}' is empty when it is not given, and must have at least {fewest}",
-    "give it a default, make it required, or drop min_length",
-    "An optional collection without a default is empty, never absent.",
-    declared("""
-    products:
-      RefitPlan: {optional: {tags: {type: list<text>, min_length: 1}}}
     """),
 )
 DEFAULT_ON_REQUIRED = kind(

@@ -32,6 +32,17 @@ VALUE_LIMIT = kind(
       RefitPlan: {optional: {crew: {type: integer, min: 1, default: 0}}}
     """),
 )
+NOT_TOLD = kind(
+    "no-such-value",
+    "{text!r} is not {wanted}",
+    "write {wanted}",
+    "A date is written as RFC 3339 has it, and has to be a day of the years 0001 to 9999: nothing is converted, and no day is "
+    "carried over into the next month. A UUID has five groups of digits with hyphens between them, and nothing around them.",
+    declared("""
+    products:
+      RefitPlan: {optional: {begun: {type: date, default: 2026-02-30}}}
+    """),
+)
 INTEGER_RANGE = kind(
     "integer-range",
     "{number} is beyond 2^53 - 1",

@@ -15,6 +15,9 @@ def check(declaration: Declaration, problems: Problems) -> None:
     for product in declaration.products.values():
         _product(declaration, product, problems)
         for field in product.fields.values():
+            for limit in field.limits:
+                if limit.unless_empty and limit.bound == 1:
+                    problems.add(catalogue.EMPTY_ANYWAY, limit.place, field=field.name)
             scalars = isinstance(field.type, Collection) and not isinstance(
                 innermost(field.type), ProductType
             )

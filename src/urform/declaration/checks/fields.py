@@ -10,7 +10,8 @@ from urform.declaration.limits import LENGTHS, goes_with
 from urform.declaration.model import Declaration, Field, Limit, Product
 from urform.declaration.ownership import always_shared, can_be_made, copy_of, product_in
 from urform.declaration.problems import Problems
-from urform.declaration.ranges import LARGEST_INTEGER, count_of_values, length_range
+from urform.declaration.ranges import LARGEST_INTEGER, count_of_values
+from urform.declaration.told import Told
 from urform.declaration.types import INTEGER, TEXT, UNKNOWN, Collection, ProductType, Type, innermost
 from urform.declaration.value_reader import ValueReader
 from urform.prose import listing
@@ -49,10 +50,6 @@ def _limits(declaration: Declaration, field: Field, problems: Problems) -> None:
         problems.add(catalogue.NO_VALUE_LEFT, field.place, field=field.name, of="its limits leave")
     elif isinstance(field.type, Collection) and field.each and _no_element(declaration, field.type, field):
         problems.add(catalogue.NO_VALUE_LEFT, field.place, field=field.name, of="'each' leaves its elements")
-    elif not field.required and field.default is None and isinstance(field.type, Collection):
-        fewest = length_range(field.limits)[0]
-        if fewest > 0:
-            problems.add(catalogue.EMPTY_BY_DEFAULT, field.place, field=field.name, fewest=fewest)
 
 
 def _no_element(declaration: Declaration, type_: Type, field: Field) -> bool:
@@ -68,7 +65,7 @@ def _limit(limit: Limit, type_: Type, problems: Problems) -> None:
         return
     bounds = limit.bound if isinstance(limit.bound, tuple) else (limit.bound,)
     for bound in bounds:
-        if isinstance(bound, str):
+        if isinstance(bound, (str, Told)):
             continue
         if limit.name in LENGTHS and not 0 <= bound <= LARGEST_INTEGER:
             problems.add(

@@ -36,6 +36,7 @@ class Cpp(Target):
             "tell while compiling what is missing",
             "share what can change",
             "threads",
+            "hold what is no date",
             "load nothing",
             "clear a field by a method",
             "weak references",

@@ -7,10 +7,10 @@ from collections.abc import Iterator
 from urform.declaration.types import Collection, ListOf, MapOf, SetOf
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.expressions import is_copied
-from urform.languages.cpp.members import element_checks, kept_element
+from urform.languages.cpp.members import element_checks, kept_element, told_element
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import beside
-from urform.languages.rendering.changes import change_doc, lengths
+from urform.languages.rendering.changes import change_doc, of_the_whole
 from urform.plan.model import Change, Field, Limit, Product
 
 View = dict[str, object]
@@ -39,8 +39,7 @@ def _view(context: Context, product: Product, change: Change) -> View:
         )
     elif change.brings:
         takes.append(_typed(code.type(field.type.element, shared=code.shared(field)), item))
-    limit = lengths(change)
-    beyond = _beyond(change, stored, item)
+    beyond = list(_beyond(change, stored, item))
     each = list(element_checks(context, field, item)) if change.brings else []
     return {
         "name": change_name(context.plan, product, change, str),
@@ -50,17 +49,15 @@ def _view(context: Context, product: Product, change: Change) -> View:
         "parameters": ", ".join(takes),
         "sought": _sought(change, stored, item),
         "each": each,
-        "beyond": beyond,
-        "error": _error(field, limit, 1 if change.brings else -1) if limit else "",
+        "refusals": [{"breaks": breaks, "error": error} for breaks, error in beyond],
         "done": _done(context, change, stored, item),
         "tells": tells,
     }
 
 
-def _error(field: Field, limit: Limit, by: int) -> str:
-    """What there would be too many or too few of: one more than are allowed, or one fewer."""
-    assert isinstance(limit.bound, int)
-    return f'LimitError("{field.owner}", "{field.name}", "{limit.name}", {limit.bound}, {limit.bound + by})'
+def _error(field: Field, limit: Limit, *data: object) -> str:
+    at = ", ".join([f'"{field.owner}"', f'"{field.name}"', f'"{limit.name}"', *map(str, data)])
+    return f"LimitError({at})"
 
 
 def _stored(context: Context, product: Product) -> Iterator[str]:
@@ -90,16 +87,41 @@ def _sought(change: Change, stored: str, item: str) -> str:
     return f"const auto found = {stored}.find({item});"
 
 
-def _beyond(change: Change, stored: str, item: str) -> str:
+def _beyond(change: Change, stored: str, item: str) -> Iterator[tuple[str, str]]:
+    """The conditions under which a limit of the whole would be broken then, each with its error."""
+    field = change.field
+    assert isinstance(field.type, Collection)
+    for limit in of_the_whole(change):
+        if limit.name == "unique":
+            told = () if field.secret else ("{}", told_element(field.type.element, item))
+            yield _is_there(change, stored, item), _error(field, limit, *told)
+            continue
+        assert isinstance(limit.bound, int)
+        if limit.name == "min_length" and change.brings:  # the first of several that there have to be
+            yield f"{stored}.empty()", _error(field, limit, limit.bound, 1)
+            continue
+        breaks = _breaks_length(change, limit, stored, item)
+        if breaks:
+            found = limit.bound + (1 if change.brings else -1)
+            yield breaks, _error(field, limit, limit.bound, found)
+
+
+def _is_there(change: Change, stored: str, item: str) -> str:
+    """Whether a list has an element already, at another place than the one that it is put in."""
+    if change.is_placed:
+        return f"{stored}.at(at) != {item} && std::ranges::find({stored}, {item}) != {stored}.end()"
+    return f"std::ranges::find({stored}, {item}) != {stored}.end()"
+
+
+def _breaks_length(change: Change, limit: Limit, stored: str, item: str) -> str:
     """The condition under which there would be too many or too few; empty where there are never."""
-    limit, type_ = lengths(change), change.field.type
-    if limit is None:
-        return ""
-    assert isinstance(limit.bound, int)
+    type_, bound = change.field.type, limit.bound
+    assert isinstance(bound, int)
     if not change.brings:
-        return f"{stored}.size() <= {limit.bound}" if limit.bound > 0 else ""
+        sign = "==" if limit.unless_empty else "<="
+        return f"{stored}.size() {sign} {bound}" if bound > 0 else ""
     empty = f"{stored}.empty()"
-    beyond = {0: empty, 1: f"!{empty}"}.get(limit.bound, f"{stored}.size() >= {limit.bound}")
+    beyond = {0: empty, 1: f"!{empty}"}.get(bound, f"{stored}.size() >= {bound}")
     if isinstance(type_, ListOf):
         return beyond
     return f"{beyond} && !{stored}.contains({'key' if isinstance(type_, MapOf) else item})"

@@ -16,9 +16,10 @@ from urform.declaration.decisions import (
     Size,
     Some,
 )
+from urform.declaration.told import Told
 from urform.declaration.types import INTEGER, REAL, Collection, Type
 from urform.declaration.values import Word
-from urform.languages.cpp.expressions import Expressions, text_literal
+from urform.languages.cpp.expressions import Expressions, text_literal, told_literal
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,8 +78,10 @@ class Conditions:
         )
         return f"static_cast<std::int64_t>({size})"
 
-    def _literal(self, value: int | float | str | Word) -> str:
+    def _literal(self, value: int | float | str | Told | Word) -> str:
         match value:
+            case Told():
+                return told_literal(value)
             case Word(choice, word):
                 return f"{self._code.names.type(choice)}::{self._code.names.word(word)}"
             case str(text):

@@ -5,11 +5,15 @@ from __future__ import annotations
 from collections.abc import Mapping
 from functools import cached_property
 
+from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
+    DATE,
     INTEGER,
     REAL,
     TEXT,
+    TOLD,
+    UUID,
     ChoiceType,
     ListOf,
     MapOf,
@@ -25,9 +29,16 @@ from urform.languages.rendering.literals import Characters
 from urform.languages.rendering.text_patterns import TextPatterns
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product, Selection
-from urform.plan.operands import Keyed, Operand, Several, Strange, Var, Witness
+from urform.plan.operands import Keyed, Operand, Several, Strange, Untold, Var, Witness
 
-SCALARS: dict[Type, str] = {TEXT: "std::string", INTEGER: "std::int64_t", REAL: "double", BOOLEAN: "bool"}
+SCALARS: dict[Type, str] = {
+    TEXT: "std::string",
+    INTEGER: "std::int64_t",
+    REAL: "double",
+    BOOLEAN: "bool",
+    DATE: "std::chrono::year_month_day",
+    UUID: "Uuid",
+}
 LIMITS = "std::numeric_limits<double>::"
 STRANGE = {
     "nan": f"{LIMITS}quiet_NaN()",
@@ -35,6 +46,7 @@ STRANGE = {
     "-infinity": f"-{LIMITS}infinity()",
 }
 LONG_TEXT = 40
+NO_DATE = "2026-02-30"  # as a day that there is not is shown
 _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
 
 
@@ -50,9 +62,17 @@ def _character(char: str) -> str:
 _CHARACTERS = Characters(_ESCAPES, _character)
 
 
+def told_literal(told: Told) -> str:
+    """The expression that makes a date, or a UUID."""
+    if told.kind == "uuid":
+        return f'Uuid::parse("{told.text}").value()'
+    year, month, day = (int(part) for part in told.text.split("-"))
+    return f"std::chrono::year({year}) / {month} / {day}"
+
+
 def is_copied(type_: Type) -> bool:
     """Whether values of a type are handed around as they are: numbers, truth values, words."""
-    return type_ in (INTEGER, REAL, BOOLEAN) or isinstance(type_, ChoiceType)
+    return type_ in (INTEGER, REAL, BOOLEAN, *TOLD) or isinstance(type_, ChoiceType)
 
 
 class Expressions:
@@ -165,6 +185,10 @@ class Expressions:
                 return repr(number)
             case Boolean(flag):
                 return "true" if flag else "false"
+            case Told():
+                return told_literal(operand)
+            case Untold():
+                return "std::chrono::year(2026) / 2 / 30"
             case Word(choice, word):
                 return f"{self.names.type(choice)}::{self.names.word(word)}"
             case Several(_, items) | Items(_, items):
@@ -240,7 +264,7 @@ class Expressions:
 
     def field_fails(self, field: Field) -> bool:
         """Whether a value for a field can be refused. That a choice is one of its words, the compiler sees to."""
-        return any(limit.name != "choice" for limit in (*field.limits, *field.each))
+        return any(limit.name not in ("choice", "uuid") for limit in (*field.limits, *field.each))
 
     # --- options ----------------------------------------------------------------------------------------
 

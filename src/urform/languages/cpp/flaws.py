@@ -163,10 +163,17 @@ MARKED: Marked = {
     "writes-no-kind": {"records_source.told": ""},
     "tells-first-problem": {"reading.tell": "if (problems_->empty()) {\n    {line}\n}"},
     "loses-path": {"reading.step": "return up_->up_ == nullptr ? step_ : up_->path();"},
+    "takes-other-uuids": {
+        "reading.date": "const std::optional<T> value = read(std::string_view(*text).substr(0, 36));"
+    },
+    "takes-other-dates": {
+        "reading.date": "const std::optional<T> value = read(std::string_view(*text).substr(0, 10));"
+    },
     "any-kind": {"reading.kind": "if (found != nullptr) {\n    return *kinds.begin();\n}\n{line}"},
     # --- changes of one element -----------------------------------------------------------------------------
     "change-does-nothing": {"source.change": ""},
     "change-before-check": {"source.beyond": "«c.done»\n{line}"},
+    "change-unlimited": {"source.beyond": ""},
     "change-unchecked": {"source.each": ""},
     # --- choices ------------------------------------------------------------------------------------------
     "any-word": {"choice_source.refuse": "return «c.every».front();"},
@@ -254,6 +261,18 @@ TABLE: Table = {
     ],
     "absent-fails": [Rewrite(r"(?:std::move\(«given»\)|«given»)(?=[,)\n }])", "«absent»", ("source",))],
     "unlimited": [Rewrite(r"if \(([^\n]*)\) \{(\n *" + _LIMIT + ")", r"if (false && (\1)) {\2", ("source",))],
+    "unlimited:unique": [
+        Rewrite(
+            r"if \((const auto \*twice = [^\n]*)\) \{(\n *" + _LIMIT + ")",
+            r"if (\1; twice == nullptr) {\2",
+            ("source",),
+        ),
+        Rewrite(
+            r"if \((detail::first_repeated[^\n]*)\) \{(\n *" + _LIMIT + ")",
+            r"if (false && \1) {\2",
+            ("source",),
+        ),
+    ],
     "keeps-sign-of-zero": [Rewrite(r"(\b«name»(?:\(| = ))detail::plain_zero\(", r"\1(", ("source",))],
     "uncompared": [Rewrite(r"«name» == (?:other|that)\.«name»\b", "true", ("source",))],
     "equal-by-identity": [

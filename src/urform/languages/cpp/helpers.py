@@ -4,23 +4,28 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Iterator, Set
+from dataclasses import replace
 
+from urform.declaration.types import DATE
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.views import HERE, NOT_CODE
 from urform.languages.rendering.pieces import Dialect, Piece, kept, needed, pieces_of
 from urform.languages.rendering.templates import support_file
 from urform.languages.target import File
+from urform.plan.told_types import told_types
 
 NAME = "values"
 DIALECT = Dialect(
     re.compile(
-        r"^(?:class|struct) (\w+)|^(?:inline |EXPORTED )?[\w:]+(?:<[^()\n]*>)?[ &*]+(\w+)\(", re.MULTILINE
+        r"^(?:class|struct) (\w+)|^(?:\[\[nodiscard\]\] )?(?:inline |EXPORTED |const )?[\w:]+(?:<[^()\n]*>)?[ &*]+(\w+)\(",
+        re.MULTILINE,
     ),
     re.compile(r"(?<![.>\w])(?:detail::)?(\w+)(?=[({<])|(?:detail::)(\w+)"),
     NOT_CODE,
 )
 # What each header of the standard library is included for.
 INCLUDED = {
+    "chrono": "chrono",
     "concepts": "derived_from",
     "cstddef": "size_t",
     "cstdint": "u?int\\d+_t",
@@ -45,15 +50,15 @@ _OPENED, _INNER, _CLOSED = (
 _SOURCE = re.compile(r"namespace NAMESPACE::detail \{\n\n(.*)\n\n\} // namespace", re.DOTALL)
 
 
-def needed_by(used: Iterable[str], *, kinds: bool) -> frozenset[str]:
+def needed_by(used: Iterable[str], *, kinds: bool, dates: bool) -> frozenset[str]:
     """The helpers that code uses, and what these need; where there are `kinds`, clients hold them in an `Owned`."""
-    outer, inner = _declared()
+    outer, inner = _declared(dates=dates)
     return needed((*outer, *inner, *_defined()), {*used, *(["Owned"] if kinds else [])})
 
 
 def helper_files(context: Context, names: Set[str]) -> Iterator[File]:
     """The header with these helpers, and its source if one of them is compiled by itself."""
-    outer, inner = _declared()
+    outer, inner = _declared(dates=DATE in told_types(context.plan))
     blocks = [
         kept(outer, names),
         _enclosed("namespace detail {", kept(inner, names), "} // namespace detail"),
@@ -86,11 +91,13 @@ def _enclosed(begin: str, code: str, end: str) -> str:
     return f"{begin}\n\n{code}\n{end}\n" if code else ""
 
 
-def _declared() -> tuple[tuple[Piece, ...], tuple[Piece, ...]]:
-    """What stands in the namespace, and what stands in the one within."""
+def _declared(*, dates: bool) -> tuple[tuple[Piece, ...], tuple[Piece, ...]]:
+    """What stands in the namespace, and what stands in the one within; what is about dates before all that may ask it."""
+    of_dates = pieces_of(support_file(HERE / "support", "dates.hpp"), DIALECT) if dates else ()
     body = support_file(HERE / "support", f"{NAME}.hpp").partition(_OPENED)[2]
     outer, _, rest = body.partition(_INNER)
-    return pieces_of(outer, DIALECT), pieces_of(rest.partition(_CLOSED)[0], DIALECT)
+    first, *others = pieces_of(rest.partition(_CLOSED)[0], DIALECT)
+    return pieces_of(outer, DIALECT), (*of_dates, replace(first, before="\n\n"), *others)
 
 
 def _hashes() -> Iterator[tuple[str, str]]:

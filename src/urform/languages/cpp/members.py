@@ -4,14 +4,26 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.declaration.types import BOOLEAN, REAL, TEXT, Collection, ListOf, MapOf, Type, innermost
+from urform.declaration.told import Told
+from urform.declaration.types import (
+    BOOLEAN,
+    DATE,
+    REAL,
+    TEXT,
+    ChoiceType,
+    Collection,
+    ListOf,
+    MapOf,
+    Type,
+    innermost,
+)
 from urform.languages.cpp.context import Context
-from urform.languages.cpp.expressions import is_copied, moved, text_literal
+from urform.languages.cpp.expressions import is_copied, moved, text_literal, told_literal
 from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.fields import field_doc
 from urform.languages.rendering.text_patterns import forms_of
-from urform.plan.model import Field, Limit
+from urform.plan.model import Field, Limit, asked_first, is_unique
 
 Lines = Iterator[str]
 
@@ -32,9 +44,29 @@ def checks(context: Context, field: Field, value: str) -> Lines:
 
 
 def _value_checks(context: Context, field: Field, value: str) -> Lines:
-    for limit in field.limits:
+    for limit in asked_first(field.limits):
         yield from _check(context, field, field.type, value, limit, "")
     yield from _elements(context, field, field.type, value, _element(context, field))
+    if is_unique(field.limits):
+        yield from _unique_check(field, value)
+
+
+def _unique_check(field: Field, value: str) -> Lines:
+    """That no element stands twice is asked once each is known to be good."""
+    assert isinstance(field.type, Collection)
+    at = f'"{field.owner}", "{field.name}", "unique"'
+    if field.secret:
+        yield f"if (detail::first_repeated({value}) != nullptr) {{"
+        yield f"    throw LimitError({at});"
+    else:
+        yield f"if (const auto *twice = detail::first_repeated({value})) {{"
+        yield f"    throw LimitError({at}, {{}}, {told_element(field.type.element, '*twice')});"
+    yield "}"
+
+
+def told_element(type_: Type, element: str) -> str:
+    """What an error tells of an element."""
+    return f"std::string(to_string({element}))" if isinstance(type_, ChoiceType) else element
 
 
 def element_checks(context: Context, field: Field, value: str) -> Lines:
@@ -79,7 +111,10 @@ def _check(context: Context, field: Field, type_: Type, value: str, limit: Limit
     bound = limit.bound
     shown = _number(bound)
     size = f"{value}.size()" if isinstance(type_, Collection) else f"detail::length({value})"
+    shown = told_literal(bound) if isinstance(bound, Told) else shown
     fails = {
+        "uuid": "",
+        "date": f"!detail::is_date({value})" if type_ == DATE else "",
         "finite": f"!std::isfinite({value})" if type_ == REAL else "",
         "choice": "",
         "min": f"{value} < {shown}",
@@ -87,13 +122,14 @@ def _check(context: Context, field: Field, type_: Type, value: str, limit: Limit
         "above": f"{value} <= {shown}",
         "below": f"{value} >= {shown}",
         "not_blank": f"detail::is_blank({value})",
-        "min_length": _too_short(type_, value, size, bound),
+        "min_length": _too_short(type_, value, size, bound, unless_empty=limit.unless_empty),
         "max_length": "true" if _is_below_all(bound, 0) else f"{size} > {shown}",
         "one_of": f"{_one_of(bound, value)}",
         **{form.name: f"!{context.code.pattern(form)}({value})" for form in forms_of([limit])},
     }[limit.name]
     if fails:
         told = f"static_cast<std::int64_t>({size})" if isinstance(type_, Collection) else value
+        told = f"detail::date_text({value})" if type_ == DATE else told
         data = [bound_as_data(bound) or "{}", told]
         if field.secret and type_ == TEXT:
             data = [bound_as_data(bound)] if limit.bound is not True else []
@@ -103,10 +139,12 @@ def _check(context: Context, field: Field, type_: Type, value: str, limit: Limit
         yield "}"
 
 
-def _too_short(type_: Type, value: str, size: str, bound: object) -> str:
+def _too_short(type_: Type, value: str, size: str, bound: object, *, unless_empty: bool) -> str:
     """Whether a length is below a limit, in as few words as there are."""
     if _is_below_all(bound, 1):
         return ""
+    if unless_empty:
+        return f"!{value}.empty() && {size} < {bound}"
     return f"{value}.empty()" if bound == 1 and isinstance(type_, Collection) else f"{size} < {bound}"
 
 
@@ -138,8 +176,8 @@ def bound_as_data(bound: object) -> str:
     match bound:
         case None | True:
             return ""
-        case str():
-            return f"std::string({_word(bound)})"
+        case str(text) | Told(_, text):
+            return f"std::string({_word(text)})"
         case tuple() if isinstance(bound[0], str):
             return f"std::vector<std::string>{{{', '.join(map(_word, bound))}}}"
         case tuple():

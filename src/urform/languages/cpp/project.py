@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
+from urform.declaration.types import DATE, UUID
 from urform.languages.cpp.context import Context, setters_of
 from urform.languages.cpp.expressions import Expressions, text_literal
 from urform.languages.cpp.factories import factory_view, selection_view
@@ -31,6 +32,7 @@ from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.rendering.text_patterns import Tables
 from urform.languages.target import NOTHING, File
 from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype
+from urform.plan.told_types import told_types
 
 TABLES = Tables(("{", "}"), " " * 8, "    ", 108)
 
@@ -48,6 +50,7 @@ def context_of(plan: Plan, namespace: str) -> Context:
         "pools",
         "support",
         "text_patterns",
+        "uuid",
         "witnesses",
     }
     files = frozenset(own) | _files(plan)
@@ -83,7 +86,8 @@ class Project:
         return self._needed({name for file in self._files() for name in _used_in(file)})
 
     def _needed(self, used: set[str]) -> frozenset[str]:
-        return needed_by(used, kinds=any(product.abstract for product in self.plan.products.values()))
+        kinds = any(product.abstract for product in self.plan.products.values())
+        return needed_by(used, kinds=kinds, dates=DATE in told_types(self.plan))
 
     def _files(self) -> Iterator[File]:
         """All files but those of helpers."""
@@ -150,6 +154,7 @@ class Project:
             *loading,
             *(["pools.hpp"] if pools else []),
             *records,
+            *(["uuid.hpp"] if UUID in told_types(self.plan) else []),
         ]
 
     def _patterns(self) -> Iterator[File]:

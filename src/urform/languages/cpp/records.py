@@ -4,11 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
+from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
+    DATE,
     INTEGER,
     REAL,
     TEXT,
+    TOLD,
+    UUID,
     ChoiceType,
     ListOf,
     MapOf,
@@ -20,7 +24,8 @@ from urform.languages.cpp.context import Context
 from urform.languages.cpp.expressions import is_copied, moved, text_literal
 from urform.languages.cpp.members import bound_as_data, is_pointer
 from urform.languages.naming.names import beside, snake
-from urform.plan.model import Field, Limit, Product, Records, Selection, of_type
+from urform.plan.model import Field, Limit, Product, Records, Selection, asked_first, of_type
+from urform.plan.record_trees import wanted
 from urform.prose import with_article
 
 READERS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real"}
@@ -205,11 +210,13 @@ class _Records:
     def _limits(self, limits: tuple[Limit, ...]) -> str:
         shown = []
         for limit in limits:
-            if limit.name != "choice":
+            if limit.name not in ("choice", *map(str, TOLD)):
                 bound = self._bound(limit.bound)
                 parts = [text_literal(limit.name), *([bound] if bound else [])]
                 if limit.form is not None:
                     parts = [parts[0], bound or "{}", self._code.pattern(limit)]
+                if limit.unless_empty:
+                    parts += ["nullptr", "true"]
                 shown.append(f"{{{', '.join(parts)}}}")
         return f"{{{', '.join(shown)}}}"
 
@@ -217,13 +224,9 @@ class _Records:
         match bound:
             case None | True:
                 return ""
-            case tuple() if isinstance(bound[0], str):
-                return f"std::vector<std::string>{{{', '.join(map(text_literal, bound))}}}"
-            case tuple():
-                return f"std::vector<std::int64_t>{{{', '.join(map(str, bound))}}}"
             case float():
                 return repr(bound + 0.0)
-            case str():
+            case tuple() | str() | Told():
                 return bound_as_data(bound)
         return str(bound)
 
@@ -242,10 +245,13 @@ class _Records:
                 )
                 return call if is_plain else f"detail::held<{held}>({call})"
             case ListOf(element) | SetOf(element):
+                own = of_type(type_, limits)
+                counted = asked_first(own)
                 function = "list" if isinstance(type_, ListOf) else "set"
+                function = "distinct" if counted != own else function
                 each = self._reader(field, element, depth)
                 inner = self._code.type(element, shared=shared)
-                return f"detail::read_{function}<{inner}>({value}, {each}, {self._limits(of_type(type_, limits))})"
+                return f"detail::read_{function}<{inner}>({value}, {each}, {self._limits(counted)})"
             case MapOf(key, element):
                 keys = self._reader(field, key, depth, ())
                 each = self._reader(field, element, depth)
@@ -253,6 +259,10 @@ class _Records:
                 return f"detail::read_map<{types}>({value}, {keys}, {each}, {self._limits(of_type(type_, limits))})"
         if type_ == BOOLEAN:
             return f"{value}.truth()"
+        if type_ in TOLD:
+            read = "detail::date_of" if type_ == DATE else "Uuid::parse"
+            told = f'"{type_}", "{wanted(self._plan, type_)}", {read}, {self._limits(limits)}'
+            return f"detail::read_told<{held}>({value}, {told})"
         return f"detail::read_{READERS[type_]}({value}, {self._limits(of_type(type_, limits))})"
 
     def _reader(self, field: Field, type_: Type, depth: int, limits: tuple[Limit, ...] | None = None) -> str:
@@ -397,7 +407,9 @@ class _Records:
                 if isinstance(key, ChoiceType):
                     named = f"{snake(key.name)}_name"
                 return f"detail::entries({held}, {named}, {self._writer(field, element, depth)})"
-        return held
+        if type_ == UUID:
+            return f"{f'({held})' if held.startswith('*') else held}.text()"
+        return f"detail::date_text({held})" if type_ == DATE else held
 
     def _writer(self, field: Field, type_: Type, depth: int) -> str:
         """The function that writes an element."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 
+from urform.declaration.types import UUID
 from urform.languages.cpp.context import Context, export_macro
 from urform.languages.cpp.families import member_type
 from urform.languages.cpp.records import TYPES as RECORD_TYPES
@@ -12,6 +13,7 @@ from urform.languages.cpp.views import NOT_CODE, TESTING, laid_out
 from urform.languages.naming.modules import modules
 from urform.languages.naming.names import snake
 from urform.plan.model import Plan, Product
+from urform.plan.told_types import told_types
 
 STANDARD = {
     "std::string_view": "string_view",
@@ -36,6 +38,7 @@ STANDARD = {
     "std::ostream": "ostream",
     "std::forward": "utility",
     "std::move": "utility",
+    "std::ranges": "algorithm",
     "std::isfinite": "cmath",
     "std::signbit": "cmath",
     "std::numeric_limits": "limits",
@@ -144,6 +147,8 @@ class Sources:
             builder = self.context.plan.builder_of(product.name)
             if builder is not None and builder.typed:
                 yield self.context.names.derived(product.name, "Parts"), f"{snake(product.name)}_builder"
+        if UUID in told_types(self.context.plan):
+            yield "Uuid", "uuid"
         if self.context.plan.records is not None:
             yield from ((type_, "reading") for type_ in RECORD_TYPES)
         for family in self.context.plan.families:

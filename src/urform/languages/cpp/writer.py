@@ -10,7 +10,7 @@ from urform.declaration.values import Absent, Real, Value
 from urform.languages.cpp.builders import BuilderNames
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.copies import duplicating
-from urform.languages.cpp.expressions import client_name, text_literal
+from urform.languages.cpp.expressions import NO_DATE, client_name, text_literal
 from urform.languages.cpp.factories import creator_of
 from urform.languages.cpp.families import member_type, role_name
 from urform.languages.cpp.members import bound_as_data, is_span
@@ -24,6 +24,7 @@ from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
+from urform.plan.messages import said_of
 from urform.plan.model import Builder, Change, Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
@@ -238,9 +239,9 @@ class Writer(StepWriter):
         match failure:
             case Missing(owner, fields):
                 return f'missing("{owner}", {{{self.texts(fields)}}})'
-            case OutOfLimit(owner, field, limit, bound, said):
+            case OutOfLimit(owner, field, limit, bound):
                 at = f'"{owner}", "{field}", "{limit}", {bound_as_data(bound) or "{}"}'
-                return f"limit({at}, {text_literal(said or '')})"
+                return f"limit({at}, {text_literal(said_of(failure, NO_DATE))})"
             case UnknownKey(owner, key, known):
                 return f'unknown("{owner}", {text_literal(key)}, {{{self.texts(known)}}})'
             case Refused(owner, reason):

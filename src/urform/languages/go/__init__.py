@@ -48,6 +48,7 @@ class Go(Target):
             "share what can change",
             "copy what there is one of",
             "invent a word",
+            "hold what is no date",
             "null product",
             "threads",
             "load nothing",

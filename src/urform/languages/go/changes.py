@@ -11,7 +11,7 @@ from urform.languages.go.refusals import key_test, level, refusals
 from urform.languages.go.views import joined
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import beside, pascal
-from urform.languages.rendering.changes import change_doc, lengths
+from urform.languages.rendering.changes import change_doc, of_the_whole
 from urform.plan.model import Change, Product
 
 LOCALS = ("at", "held", "key", "there")
@@ -49,7 +49,7 @@ def said(context: Context, product: Product, change: Change) -> str:
 
 def change_fails(context: Context, change: Change) -> bool:
     """Whether a change returns an error."""
-    return lengths(change) is not None or (
+    return bool(of_the_whole(change)) or (
         change.brings and bool(list(_element_tests(context, change, "each")))
     )
 
@@ -79,10 +79,12 @@ def _view(context: Context, product: Product, change: Change, receiver: str) -> 
     assert isinstance(field.type, Collection)
     item = _item(context, product, change)
     slot = f"{receiver.partition(' ')[0]}.{context.names.stored(field.name)}"
-    limit = lengths(change)
     fails = change_fails(context, change)
-    counted = replace(field, limits=(limit,) if limit is not None else (), type=ListOf(field.type.element))
-    sized = list(code.tests(counted, "held"))  # a set is held as a list without duplicates
+    counted = replace(field, limits=of_the_whole(change), type=ListOf(field.type.element))
+    sized = [  # a set is held as a list without duplicates
+        *code.tests(counted, "held"),
+        *code.later_tests(counted, "held"),
+    ]
     kept = code.own_value(field.type.element, item)
     begin, then = _after(change, slot, kept)
     begin_as_given, then_as_given = _after(change, slot, item)

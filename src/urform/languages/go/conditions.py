@@ -16,7 +16,8 @@ from urform.declaration.decisions import (
     Size,
     Some,
 )
-from urform.declaration.types import INTEGER, REAL, ChoiceType, Collection, SetOf, Type
+from urform.declaration.told import Told
+from urform.declaration.types import INTEGER, REAL, TOLD, ChoiceType, Collection, SetOf, Type
 from urform.declaration.values import Word
 from urform.languages.go.expressions import Expressions, text_literal
 
@@ -83,16 +84,20 @@ class Conditions:
         subject = self._subjects[field]
         return f"{subject.name} {sign} " + ('""' if isinstance(subject.type, ChoiceType) else "nil")
 
-    def _literal(self, value: int | float | str | Word) -> str:
+    def _literal(self, value: int | float | str | Told | Word) -> str:
         match value:
             case Word():
                 return self._code.value(value)
+            case Told():
+                return f"({self._code.value(value)})"  # its braces would open the block
             case str(text):
                 return text_literal(text)
         return repr(value)
 
     def _comparison(self, one: Comparison) -> str:
         left, right = (self._operand(side, other, one.type) for side, other in self._sides(one))
+        if one.type in TOLD and one.sign not in ("==", "!="):
+            return f"{left.removeprefix('*')}.Compare({right}) {one.sign} 0"
         return f"{left} {one.sign} {right}"
 
     def _sides(self, one: Comparison) -> tuple[tuple[Decision, Decision], tuple[Decision, Decision]]:

@@ -6,12 +6,16 @@ import math
 from collections.abc import Iterator, Mapping
 
 from urform.dataclasses import dataclass
+from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
+    DATE,
     INTEGER,
     NOTHING,
     REAL,
     TEXT,
+    TOLD,
+    UUID,
     ChoiceType,
     Collection,
     ListOf,
@@ -29,10 +33,13 @@ from urform.languages.naming.names import camel, pascal
 from urform.languages.rendering.literals import Characters
 from urform.languages.rendering.text_patterns import TextPatterns, forms_of
 from urform.plan.characters import is_plain
-from urform.plan.model import Field, Limit, Plan, Product, Selection
-from urform.plan.operands import Keyed, NoWord, Null, Operand, Several, Strange, Var, Witness
+from urform.plan.messages import tells_text
+from urform.plan.model import Field, Limit, Plan, Product, Selection, asked_first
+from urform.plan.operands import Keyed, NoWord, Null, Operand, Several, Strange, Untold, Var, Witness
 
 SCALARS: dict[Type, str] = {TEXT: "string", INTEGER: "int64", REAL: "float64", BOOLEAN: "bool"}
+OWN: dict[Type, str] = {DATE: "CalendarDate", UUID: "UUID"}  # types of the package
+SIGNS = {"min": "<", "max": ">", "above": "<=", "below": ">="}
 _POINTERS: dict[Type, str] = {INTEGER: "Int", REAL: "Real"}  # a constant is of another type in Go
 
 
@@ -42,6 +49,7 @@ def pointer_to(type_: Type, text: str) -> str:
 
 
 LONG_TEXT = 40
+NO_DATE = "0000-00-00"  # as the zero value is shown
 STRANGE = {"nan": "math.NaN()", "infinity": "math.Inf(1)", "-infinity": "math.Inf(-1)"}
 _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
 
@@ -99,7 +107,7 @@ class Expressions:
                 return f"[]{self.type(element)}"
             case MapOf(key, element):
                 return f"map[{self.type(key)}]{self.type(element)}"
-        return SCALARS[type_]
+        return f"{self._at}{OWN[type_]}" if type_ in OWN else SCALARS[type_]
 
     def returned(self, type_: Type) -> str:
         """What an operation returns, after a blank; with whether there is one, if there may be none."""
@@ -111,17 +119,19 @@ class Expressions:
         """What an operation of a type returns."""
         if isinstance(answer, Absent):
             assert isinstance(type_, MaybeOf)
-            return f"{_zero(type_.element)}, false"
+            inner = type_.element
+            zero = f"{self.type(inner)}{{}}" if inner in OWN else _zero(inner)
+            return f"{zero}, false"
         value = self.value(answer)
         return f"{value}, true" if isinstance(type_, MaybeOf) else value
 
     def is_pointer(self, field: Field) -> bool:
         """Whether an optional scalar travels as a pointer; an absent choice is the empty word."""
-        return field.type in SCALARS
+        return field.type in SCALARS or field.type in TOLD
 
     def optional(self, field: Field) -> str:
         """The type of a field of an options struct."""
-        return f"*{SCALARS[field.type]}" if self.is_pointer(field) else self.type(field.type)
+        return f"{'*' if self.is_pointer(field) else ''}{self.type(field.type)}"
 
     def stored(self, field: Field) -> str:
         """The type of a field of a product's struct."""
@@ -153,6 +163,8 @@ class Expressions:
                 return repr(number)
             case Boolean(flag):
                 return "true" if flag else "false"
+            case Told():
+                return self.told(value)
             case Word(choice, word):
                 return f"{self._at}{self._names.type(choice)}{pascal(word)}"
             case Items(type_, items):
@@ -162,6 +174,14 @@ class Expressions:
             case Made(product, fields):
                 return self.literal(product, fields)
         raise TypeError(f"no value: {value}")
+
+    def told(self, told: Told) -> str:
+        """A date or a UUID: the package knows its parts, tests make it like clients."""
+        if told.kind == "uuid":
+            read = f"unfailing({self._at}ParseUUID" if self._at else "mustUUID"
+            return f'{read}("{told.text}"){")" if self._at else ""}'
+        parts_ = ", ".join(str(int(part)) for part in told.text.split("-"))
+        return f"unfailing({self._at}NewCalendarDate({parts_}))" if self._at else f"CalendarDate{{{parts_}}}"
 
     def literal(self, product: str, given: Mapping[str, Value]) -> str:
         """A declared product as a struct literal, for its values have passed their limits; tests make it like clients."""
@@ -225,7 +245,7 @@ class Expressions:
         match operand:
             case Real(number) if number == 0 and math.copysign(1, number) < 0:
                 return "math.Copysign(0, -1)"  # the literal -0.0 is a plain zero
-            case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries() | Made():
+            case Text() | Integer() | Real() | Boolean() | Told() | Word() | Items() | Entries() | Made():
                 return self.value(operand)
             case Var(name):
                 return name
@@ -235,6 +255,8 @@ class Expressions:
                 return "nil"
             case Strange(number):
                 return STRANGE[number]
+            case Untold():
+                return f"{self.type(DATE)}{{}}"
             case NoWord(choice):
                 return f'{self._at}{self._names.type(choice)}("no word of it")'
             case Several(type_, items):
@@ -299,8 +321,14 @@ class Expressions:
 
     def tests(self, field: Field, value: str) -> Iterator[Test]:
         """The tests that refuse a value, in the order of its limits."""
-        for limit in field.limits:
+        for limit in asked_first(field.limits):
             yield from self._test(field, field.type, value, limit, "")
+
+    def later_tests(self, field: Field, value: str) -> Iterator[Test]:
+        """The tests that refuse a whole collection once its elements are known to be good."""
+        for limit in field.limits:
+            if limit.name == "unique":
+                yield from self._test(field, field.type, value, limit, "")
 
     def element_tests(self, field: Field, type_: Type, element: str) -> Iterator[Test]:
         """The tests that refuse an element; `type_` is the field's, or that of a collection within it."""
@@ -320,7 +348,16 @@ class Expressions:
         size = f"len({value})" if isinstance(type_, Collection) else f"utf8.RuneCountInString({value})"
         size = f"distinct({value})" if isinstance(type_, SetOf) else size
         bound = "" if limit.bound is True else self.bound(limit.bound)
+        asked = value.removeprefix("*")  # a method is found through a pointer too
+        if isinstance(limit.bound, Told):
+            sign = SIGNS[limit.name]
+            yield Test(
+                f"{asked}.Compare({bound}) {sign} 0", self._limit_error(field, type_, value, limit, within)
+            )
+            return
         fails = {
+            "uuid": None,
+            "date": f"{asked}.IsZero()" if type_ == DATE else None,
             "finite": f"!finite({value})" if type_ == REAL else None,
             "choice": f"!{value}.valid()" if isinstance(type_, ChoiceType) else None,
             "min": f"{value} < {bound}",
@@ -328,20 +365,28 @@ class Expressions:
             "above": f"{value} <= {bound}",
             "below": f"{value} >= {bound}",
             "not_blank": f"blank({value})",
-            "min_length": f"{size} < {bound}",
+            "min_length": f"{f'len({value}) > 0 && ' if limit.unless_empty else ''}{size} < {bound}",
             "max_length": f"{size} > {bound}",
             "one_of": f"!slices.Contains({bound}, {value})",
+            "unique": f"repeated({value}) >= 0",
             **{form.name: f"!{self.pattern(form)}.accepts({value})" for form in forms_of([limit])},
         }[limit.name]
         if fails is None:
             return  # it is about what lies deeper, where a further loop looks
+        yield Test(fails, self._limit_error(field, type_, value, limit, within, size))
+
+    def _limit_error(
+        self, field: Field, type_: Type, value: str, limit: Limit, within: str, size: str = ""
+    ) -> str:
         shown = self.bound_as_data(limit.bound)
         data = f", Bound: {shown}" if shown else ""
-        data += "" if field.secret and type_ == TEXT else f", Value: {_found(type_, value, size)}"
-        yield Test(
-            fails,
-            f'&LimitError{{Owner: "{field.owner}", Field: "{field.name}", Limit: "{within}{limit.name}"{data}}}',
-        )
+        if not (field.secret and tells_text(type_, [limit])):
+            found = _found(type_, value, size)
+            if limit.name == "unique" and isinstance(type_, ListOf):
+                found = _found(type_.element, f"{value}[repeated({value})]", "")
+            data += f", Value: {found}"
+        at = f'Owner: "{field.owner}", Field: "{field.name}", Limit: "{within}{limit.name}"'
+        return f"&LimitError{{{at}{data}}}"
 
     def pattern(self, limit: Limit) -> str:
         """The pattern of a limit on the form of texts."""
@@ -352,13 +397,13 @@ class Expressions:
         if isinstance(bound, tuple):
             words = [text_literal(word) if isinstance(word, str) else str(word) for word in bound]
             return f"[]{'string' if isinstance(bound[0], str) else 'int64'}{{{', '.join(words)}}}"
-        return repr(bound)
+        return self.told(bound) if isinstance(bound, Told) else repr(bound)
 
     def bound_as_data(self, bound: object) -> str:
         """The bound of a limit as data of an error, typed; empty where there is none."""
         if bound is None or bound is True:
             return ""
-        if isinstance(bound, tuple):
+        if isinstance(bound, (tuple, Told)):
             return self.bound(bound)
         if isinstance(bound, str):
             return text_literal(bound)

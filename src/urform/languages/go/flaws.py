@@ -102,6 +102,8 @@ MARKED: Marked = {
     "tells-first-problem": {"reading.tell": "if len(r.problems) == 0 {\n\t{line}\n}"},
     "loses-path": {"reading.step": "if p.up.up != nil {\n\treturn p.up.path()\n}\n{line}"},
     "any-kind": {"reading.kind": "if values[name] != nil {\n\treturn kinds[0]\n}\n{line}"},
+    "takes-other-uuids": {"reading.uuid": "uuid, err := ParseUUID(text[:min(len(text), 36)])"},
+    "takes-other-dates": {"reading.date": "date, err := ParseCalendarDate(text[:min(len(text), 10)])"},
     "takes-doubled": {"reading.doubled": "if namesIn(text) > 0 {"},
     # --- fields -------------------------------------------------------------------------------------------
     "equal-by-identity": {
@@ -122,6 +124,7 @@ MARKED: Marked = {
         "changes.directly": "«c.slot» = «c.begin_as_given»",
     },
     "change-before-check": {"changes.sized": "%% if loop.first\n«c.slot» = held\n%% endif\n{line}"},
+    "change-unlimited": {"changes.sized": ""},
     "change-copies-others": dict.fromkeys(
         ("changes.change", "changes.directly"), "{line}\n«c.receiver[0]».Set«flaw.exported»(«c.slot»)"
     ),

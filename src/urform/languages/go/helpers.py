@@ -15,7 +15,7 @@ READING = "reading"
 OF_RECORDS = frozenset(  # what clients call, and the types of what is called
     (
         "CreateAll ParseRecord RecordError RecordProblem recordExact recordForm recordLevels recordLimit recordMember recordObject "
-        "recordPlace recordReading recordTree recordValue noKind"
+        "recordPlace recordReading recordTree recordUnlessEmpty recordValue noKind"
     ).split()
 )
 FOR_CLIENTS = frozenset({"Some", "Int", "Real"})  # by which options are given

@@ -95,6 +95,7 @@ def _setter(context: Context, field: Field, receiver: str, letter: str) -> str:
         lines += [f"if {local} == nil {{", f"\t{letter}.Clear{pascal(field.name)}()", "\treturn", "}"]
     lines += refusals(list(code.tests(field, local)), "")
     lines += element_loop(context, field, local, "")
+    lines += refusals(list(code.later_tests(field, local)), "")
     value = code.own_value(field.type, local)
     if field.may_be_absent and code.is_pointer(field):
         value = f"Some({value})" if field.type == REAL else f"&{local}"

@@ -30,11 +30,14 @@ HELPERS = frozenset(
         "given missing orElse firstOf copyOf deref samePtr same sameKind finite zeroed blank mapped mappedValues itself "
         "sortedSet sortedKeys zeroedCopy found base distinct kept keptAll keptValues owned ownedMap makings call pool "
         "weakPool err ok opts other that o key made own value i each held init main maker loadedMaker fromLoader r "
-        "textPattern textPatterns"
+        "textPattern textPatterns mustUUID"
     ).split()
 )
 USED_TYPES = frozenset(
-    "CreationError MissingError LimitError UnknownKeyError DuplicateKeyError RefusedError New Some Int Real T".split()
+    (
+        "CreationError MissingError LimitError UnknownKeyError DuplicateKeyError RefusedError New Some Int Real T CalendarDate "
+        "CalendarDateOf NewCalendarDate ParseCalendarDate UUID ParseUUID"
+    ).split()
 )
 # What every product has, and what would satisfy a well-known interface by accident.
 USED_METHODS = frozenset(

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
+    DATE,
     INTEGER,
     NOTHING,
     REAL,
     TEXT,
+    UUID,
     ChoiceType,
     Collection,
     ProductType,
@@ -37,7 +40,7 @@ from urform.plan.model import Field, Operation, Product
 from urform.prose import with_article
 
 LONGEST_NOTE = 40
-WITHOUT_POINTER = (BOOLEAN, INTEGER, REAL)
+WITHOUT_POINTER = (BOOLEAN, INTEGER, REAL, DATE, UUID)
 ALONE = f"_{TAB}*byte{TAB}// a pointer, so that it shares no block of memory and is collected by itself"
 
 
@@ -242,6 +245,8 @@ def _note(context: Context, field: Field) -> str:
     text = field.default.text if isinstance(field.default, Text) else context.code.value(field.default)
     if isinstance(field.default, Word):
         text = field.default.word
+    if isinstance(field.default, Told):
+        text = field.default.text
     short = plain(text)
     return short if short and len(short) <= LONGEST_NOTE and "nil" not in short else "the declared default"
 
@@ -372,6 +377,7 @@ def _built(
         if loop:
             flush()
             blocks.extend(loop)
+        tests.extend(context.code.later_tests(field, value))
         pairs.append(f"{context.names.stored(field.name)}: {_own_value(context, field, value)}")
     flush()
     yield from blocks

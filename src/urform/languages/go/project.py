@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 
+from urform.declaration.types import DATE, UUID
 from urform.languages.go.builders import builder_text
 from urform.languages.go.context import Context
 from urform.languages.go.doubles import doubles_file
@@ -40,6 +41,7 @@ from urform.plan.model import (
     Prototype,
     Selection,
 )
+from urform.plan.told_types import told_types
 
 TABLES = Tables(("{", "}"), "\t\t", "\t", 100)
 
@@ -55,6 +57,8 @@ def context_of(plan: Plan, module: str, path: str, package: str) -> Context:
         "weak_pools",
         "reading",
         "records",
+        "dates",
+        "uuids",
         "text_patterns",
     }
     files = frozenset(own) | _generated_files(plan)
@@ -106,6 +110,8 @@ class Project:
             *(["loading"] if self.plan.registries else []),
             *(["pools"] if pooled else []),
             *(["weak_pools"] if self._has_weak_pools else []),
+            *(["dates"] if DATE in told_types(self.plan) else []),
+            *(["uuids"] if UUID in told_types(self.plan) else []),
         ):
             text = self.context.templates.support(HERE / "support" / f"{name}.go")
             text = text.replace("PACKAGE", self.context.package).replace("// DOC", doc)

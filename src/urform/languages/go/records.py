@@ -6,9 +6,12 @@ from collections.abc import Iterator
 
 from urform.declaration.types import (
     BOOLEAN,
+    DATE,
     INTEGER,
     REAL,
     TEXT,
+    TOLD,
+    UUID,
     ChoiceType,
     ListOf,
     MapOf,
@@ -20,7 +23,17 @@ from urform.declaration.values import Boolean
 from urform.languages.go.context import Context
 from urform.languages.go.expressions import options_type, text_literal
 from urform.languages.naming.names import beside, camel, pascal
-from urform.plan.model import Field, Limit, Plan, Product, Records, Selection, of_type
+from urform.plan.model import (
+    UNDECLARED,
+    Field,
+    Limit,
+    Plan,
+    Product,
+    Records,
+    Selection,
+    asked_first,
+    of_type,
+)
 from urform.prose import with_article
 
 READERS: dict[Type, str] = {
@@ -28,13 +41,15 @@ READERS: dict[Type, str] = {
     INTEGER: "recordInteger",
     REAL: "recordReal",
     BOOLEAN: "recordTruth",
+    DATE: "recordDate",
+    UUID: "recordUUID",
 }
 # What functions that read and write call: no variable in them is called so.
 HELPERS = frozenset(
     (
-        "recordText recordInteger recordReal recordTruth recordWord recordList recordSet recordMap recordHidden recordKind "
-        "recordKindOf recordMade recordPointer recordLimit recordForm recordTree recordUnless recordGiven recordEach recordSorted "
-        "recordEntries recordValue recordInto fromRecord v t read"
+        "recordDate recordUUID recordTold recordText recordInteger recordReal recordTruth recordWord recordList recordSet "
+        "recordMap recordHidden recordKind recordKindOf recordMade recordPointer recordLimit recordForm recordTree recordUnless "
+        "recordGiven recordEach recordSorted recordEntries recordValue recordInto fromRecord v t read"
     ).split()
 )
 
@@ -214,8 +229,9 @@ class _Records:
     def _limits(self, limits: tuple[Limit, ...]) -> str:
         parts = []
         for limit in limits:
-            if limit.name != "choice":
+            if limit.name not in UNDECLARED or limit.name == "finite":
                 bound = self._code.bound_as_data(limit.bound) or "nil"
+                bound = f"recordUnlessEmpty({limit.bound})" if limit.unless_empty else bound
                 if limit.form is not None:
                     bound = f"recordForm{{{bound}, {self._code.pattern(limit)}.accepts}}"
                 parts.append(f", recordLimit{{{text_literal(limit.name)}, {bound}}}")
@@ -235,8 +251,11 @@ class _Records:
                 return f"read{pascal(name)}({value})"
             case ListOf(element) | SetOf(element):
                 function = "recordList" if isinstance(type_, ListOf) else "recordSet"
+                own = of_type(type_, limits)
+                counted = asked_first(own)
+                function = "recordDistinct" if counted != own else function
                 each = self._reader(field, element, () if inside else field.each)
-                return f"{function}({value}, {each}{self._limits(of_type(type_, limits))})"
+                return f"{function}({value}, {each}{self._limits(counted)})"
             case MapOf(key, element):
                 numbered = "true" if key == INTEGER else "false"
                 keys = self._reader(field, key, ())
@@ -355,7 +374,9 @@ class _Records:
             yield from (f"if len({held}) != 0 {{", f"\tt.put({name}, {value})", "}")
         elif field.type in READERS and not is_pointer:
             usual = self._code.value(field.default)
-            differs = f"{held} != {usual}"
+            differs = (
+                f"{held} != {f'({usual})' if field.type == DATE else usual}"  # braces would open the block
+            )
             if isinstance(field.default, Boolean):
                 differs = f"!{held}" if field.default.flag else held
             yield from (f"if {differs} {{", f"\tt.put({name}, {value})", "}")
@@ -367,8 +388,10 @@ class _Records:
             )
         else:
             usual = self._write(field.type, self._code.value(field.default))
-            value = f"recordGiven({held})" if is_pointer else value
-            if is_pointer:
+            if is_pointer and field.type in TOLD:
+                value = f"recordTold({held})"
+            elif is_pointer:
+                value = f"recordGiven({held})"
                 usual = f"any({self._code.type(field.type)}({self._code.value(field.default)}))"
             yield f"recordUnless(&t, {name}, {value}, {usual})"
 
@@ -389,7 +412,7 @@ class _Records:
                 return f"recordSorted({held}, {self._writer(element)})"
             case MapOf(key, element):
                 return f"recordEntries({held}, {self._writer(key)}, {self._writer(element)})"
-        return held
+        return f"{held.removeprefix('*')}.String()" if type_ in TOLD else held
 
     def _writer(self, type_: Type) -> str:
         """The function that writes an element."""

@@ -12,7 +12,7 @@ from urform.declaration.values import Absent, Items, Real, Value
 from urform.languages.go.builders import BuilderNames, build_fails
 from urform.languages.go.changes import change_fails
 from urform.languages.go.context import Context
-from urform.languages.go.expressions import Expressions, client_name, text_literal
+from urform.languages.go.expressions import NO_DATE, Expressions, client_name, text_literal
 from urform.languages.go.families import member_type, role_fails, role_name
 from urform.languages.go.members import setter_fails
 from urform.languages.go.names import TEST_HELPERS, Names
@@ -24,6 +24,7 @@ from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
+from urform.plan.messages import said_of
 from urform.plan.model import Change, Factory, Family, Field, Product, Role, Selection
 from urform.plan.operands import (
     Arguments,
@@ -208,11 +209,11 @@ class Writer(StepWriter):
         match failure:
             case Missing(owner, fields):
                 named = f'MissingError{{Owner: "{owner}", Fields: []string{{{self.texts(fields)}}}}}'
-            case OutOfLimit(owner, field, limit, bound, said):
+            case OutOfLimit(owner, field, limit, bound):
                 data = self.code.bound_as_data(bound)
                 more = f", Bound: {data}" if data else ""
                 limited = f'LimitError{{Owner: "{owner}", Field: "{field}", Limit: "{limit}"{more}}}'
-                return f"&{self._at}{limited}, {text_literal(said or '')}"
+                return f"&{self._at}{limited}, {text_literal(said_of(failure, NO_DATE))}"
             case UnknownKey(owner, key, known):
                 keys = f"Key: {text_literal(key)}, Known: []string{{{self.texts(known)}}}"
                 named = f'UnknownKeyError{{Owner: "{owner}", {keys}}}'

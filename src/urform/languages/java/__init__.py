@@ -16,7 +16,7 @@ from urform.plan.script import Claim
 if TYPE_CHECKING:
     from urform.languages.java.project import Project
 
-REFERENCES = ("text", "choice", "product", "list", "set", "map")
+REFERENCES = ("text", "date", "uuid", "choice", "product", "list", "set", "map")
 
 
 class Java(Target):
@@ -41,6 +41,7 @@ class Java(Target):
             "identity without content",
             "show that a constructor is hidden",
             "threads",
+            "hold what is no date",
             "load by name",
             "load nothing",
             "read words in its own code",

@@ -10,10 +10,15 @@ from urform.languages.java.context import Context
 from urform.languages.java.expressions import PRIMITIVES
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import beside, camel, spoken
-from urform.languages.rendering.changes import asked, done, lengths
+from urform.languages.rendering.changes import asked, done, of_the_whole
 from urform.plan.model import Change, Product
 
 View = dict[str, object]
+BEYOND = {
+    "min_length": "there are too few then",
+    "max_length": "there are too many then",
+    "unique": "it is there already",
+}
 
 
 def changes(context: Context, product: Product) -> Iterator[View]:
@@ -38,7 +43,7 @@ def _view(context: Context, product: Product, change: Change) -> View:
     gives = change.brings
     kept = code.own_element(field, item)
     is_copied = isinstance(element, Collection) or (isinstance(element, ProductType) and kept != item)
-    limit = lengths(change)
+    counted = replace(field, limits=of_the_whole(change))
     return {
         "name": change_name(context.plan, product, change, camel),
         "change": f"{product.name} {change.way} {field.name}",
@@ -61,15 +66,13 @@ def _view(context: Context, product: Product, change: Change) -> View:
         "slot": slot,
         "type": code.plain(field.type),
         "after": _after(context, change, slot, item, "one" if is_copied else kept),
-        "sized": list(code.checks(replace(field, limits=(limit,)), "held")) if limit else [],
+        "sized": [*code.checks(counted, "held"), *code.later_checks(counted, "held")],
     }
 
 
 def _throws(change: Change, *, refuses: bool) -> list[str]:
-    limit = lengths(change)
-    beyond = {"min_length": "there are too few then", "max_length": "there are too many then"}
     reasons = ["the value is missing or outside its limit"] if refuses else []
-    reasons += [beyond[limit.name]] if limit is not None else []
+    reasons += [BEYOND[limit.name] for limit in of_the_whole(change)]
     throws = [f"CreationException if {', or if '.join(reasons)}"] if reasons else []
     return [*throws, *(["IndexOutOfBoundsException if there is no such place"] if change.is_placed else [])]
 

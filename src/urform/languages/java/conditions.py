@@ -16,9 +16,12 @@ from urform.declaration.decisions import (
     Size,
     Some,
 )
-from urform.declaration.types import TEXT, Collection, Type
+from urform.declaration.told import Told
+from urform.declaration.types import TEXT, TOLD, Collection, Type
 from urform.declaration.values import Word
 from urform.languages.java.expressions import LARGEST_INT, PRIMITIVES, Expressions, text_literal
+
+ORDERED = {"<": "{}.isBefore({})", ">": "{}.isAfter({})", "<=": "!{}.isAfter({})", ">=": "!{}.isBefore({})"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,9 +73,9 @@ class Conditions:
                 joined = " || ".join(self.text(part, within=True) for part in parts)
         return f"({joined})" if within else joined
 
-    def _literal(self, value: int | float | str | Word) -> str:
+    def _literal(self, value: int | float | str | Told | Word) -> str:
         match value:
-            case Word():
+            case Word() | Told():
                 return self._code.value(value)
             case str(text):
                 return text_literal(text)
@@ -82,8 +85,10 @@ class Conditions:
 
     def _comparison(self, one: Comparison) -> str:
         left, right = self.text(one.left, within=True), self.text(one.right, within=True)
+        if one.type in TOLD and one.sign in ORDERED:
+            return f"{ORDERED[one.sign].format(left, right)}"
         both = self._is_object(one.left) and self._is_object(one.right)
-        if one.sign in ("==", "!=") and (one.type == TEXT or self._is_text(one.left) or both):
+        if one.sign in ("==", "!=") and (one.type in (TEXT, *TOLD) or self._is_text(one.left) or both):
             return f"{'!' if one.sign == '!=' else ''}{left}.equals({right})"
         return f"{left} {one.sign} {right}"
 

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
+from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
+    DATE,
     INTEGER,
     NOTHING,
     REAL,
     TEXT,
+    UUID,
     ChoiceType,
     Collection,
     ListOf,
@@ -27,14 +30,28 @@ from urform.languages.naming.names import beside, camel, pascal, screaming
 from urform.languages.rendering.literals import Characters
 from urform.languages.rendering.text_patterns import TextPatterns, forms_of
 from urform.plan.characters import is_plain
-from urform.plan.model import Field, Limit, Plan, Product, Selection
-from urform.plan.operands import Keyed, Null, Operand, Several, Strange, Var, Witness
+from urform.plan.model import Field, Limit, Plan, Product, Selection, is_unique
+from urform.plan.operands import Keyed, Null, Operand, Several, Strange, Untold, Var, Witness
 
 PRIMITIVES: dict[Type, str] = {INTEGER: "long", REAL: "double", BOOLEAN: "boolean"}
-BOXED: dict[Type, str] = {TEXT: "String", INTEGER: "Long", REAL: "Double", BOOLEAN: "Boolean"}
+BOXED: dict[Type, str] = {
+    TEXT: "String",
+    INTEGER: "Long",
+    REAL: "Double",
+    BOOLEAN: "Boolean",
+    DATE: "LocalDate",
+    UUID: "UUID",
+}
 OPTIONALS: dict[Type, str] = {INTEGER: "OptionalLong", REAL: "OptionalDouble"}
 LONG_TEXT = 40
+NO_DATE = "+12000-01-01"  # as a day beyond the years of dates is shown
 LARGEST_INT = 2**31 - 1  # beyond it a literal needs its L
+ORDERED = {  # a date within a limit
+    "min": "!{}.isBefore({{0}})",
+    "max": "!{}.isAfter({{0}})",
+    "above": "{}.isAfter({{0}})",
+    "below": "{}.isBefore({{0}})",
+}
 MOST_PAIRS = 10  # that Map.of takes
 
 _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
@@ -60,6 +77,13 @@ def _character(char: str) -> str:
 
 
 _CHARACTERS = Characters(_ESCAPES, _character)
+
+
+def told_literal(told: Told) -> str:
+    """The call that makes a date, or a UUID."""
+    if told.kind == "uuid":
+        return f'UUID.fromString("{told.text}")'
+    return f"LocalDate.of({', '.join(str(int(part)) for part in told.text.split('-'))})"
 
 
 class Expressions:
@@ -142,6 +166,8 @@ class Expressions:
                 return repr(number)
             case Boolean(flag):
                 return "true" if flag else "false"
+            case Told():
+                return told_literal(value)
             case Word(choice, word):
                 return f"{self._names.type(choice)}.{self._names.word(word)}"
             case Items(type_, items):
@@ -155,7 +181,7 @@ class Expressions:
     def operand(self, operand: Operand) -> str:
         """A value that a test hands in, as code."""
         match operand:
-            case Text() | Integer() | Real() | Boolean() | Word() | Items() | Entries() | Made():
+            case Text() | Integer() | Real() | Boolean() | Told() | Word() | Items() | Entries() | Made():
                 return self.value(operand)
             case Var(name):
                 return name
@@ -165,6 +191,8 @@ class Expressions:
                 return "null"
             case Strange(number):
                 return STRANGE[number]
+            case Untold():
+                return "LocalDate.of(12000, 1, 1)"
             case Several(type_, items):
                 shown = [self.operand(item) for item in items]
                 return self._with_null(type_, shown) if "null" in shown else self._collection(type_, shown)
@@ -251,10 +279,23 @@ class Expressions:
         return self._own_value(field, field.type.element, value, 1)
 
     def checks_of_elements(self, field: Field, container: str) -> Iterator[str]:
-        """A loop over the elements of a collection, if they have limits of their own."""
+        """A loop over the elements of a collection, if they have limits of their own; then what they are together."""
         type_ = field.type
         if not isinstance(type_, Collection):
             return
+        yield from self._loop(field, type_, container)
+        yield from self.later_checks(field, container)
+
+    def later_checks(self, field: Field, container: str) -> Iterator[str]:
+        """The check that no element of a list stands twice, where that is a limit."""
+        if not (isinstance(field.type, ListOf) and is_unique(field.limits)):
+            return
+        told = ", each -> null" if field.secret else ""
+        if isinstance(field.type.element, ChoiceType):
+            told = f", {self._names.type(field.type.element.name)}::word"
+        yield f'Check.distinct("{field.owner}", "{field.name}", {container}{told});'
+
+    def _loop(self, field: Field, type_: ListOf | SetOf | MapOf, container: str) -> Iterator[str]:
         element = type_.element
         name = self._names.member(field.item or "each")
         others = {self._names.member(other.name) for other in self._plan.products[field.owner].fields}
@@ -273,18 +314,7 @@ class Expressions:
     def _check(
         self, field: Field, type_: Type, value: str, limit: Limit, size: str, within: str
     ) -> Iterator[str]:
-        holds = {
-            "finite": f"Double.isFinite({value})" if type_ == REAL else None,
-            "min": f"{value} >= {{0}}",
-            "max": f"{value} <= {{0}}",
-            "above": f"{value} > {{0}}",
-            "below": f"{value} < {{0}}",
-            "not_blank": f"!Check.isBlank({value})",
-            "min_length": f"{size} >= {{0}}",
-            "max_length": f"{size} <= {{0}}",
-            "one_of": f"{{0}}.contains({value})",
-            **{form.name: f"{self.pattern(form)}.test({value})" for form in forms_of([limit])},
-        }.get(limit.name)
+        holds = self._holding(type_, value, limit, size)
         if holds is None:
             return  # a choice is always one of its words
         bound = "null" if limit.bound is True else self.bound(limit.bound)
@@ -298,6 +328,24 @@ class Expressions:
         check = "within" if is_counted and has_number else "that"
         yield f"Check.{check}({test}, {at}, {bound}, {found});"
 
+    def _holding(self, type_: Type, value: str, limit: Limit, size: str) -> str | None:
+        """The condition of a value within a limit, its bound as `{0}`; None where the language sees to it."""
+        if isinstance(limit.bound, Told):
+            return ORDERED[limit.name].format(value)
+        return {
+            "date": f"Check.isDate({value})" if type_ == DATE else None,
+            "finite": f"Double.isFinite({value})" if type_ == REAL else None,
+            "min": f"{value} >= {{0}}",
+            "max": f"{value} <= {{0}}",
+            "above": f"{value} > {{0}}",
+            "below": f"{value} < {{0}}",
+            "not_blank": f"!Check.isBlank({value})",
+            "min_length": f"{f'{value}.isEmpty() || ' if limit.unless_empty else ''}{size} >= {{0}}",
+            "max_length": f"{size} <= {{0}}",
+            "one_of": f"{{0}}.contains({value})",
+            **{form.name: f"{self.pattern(form)}.test({value})" for form in forms_of([limit])},
+        }.get(limit.name)
+
     def pattern(self, limit: Limit) -> str:
         """The pattern of a limit on the form of texts."""
         return f"TextPatterns.{self.patterns.of(limit)}"
@@ -310,6 +358,8 @@ class Expressions:
             return f"List.of({', '.join(text_literal(b) if isinstance(b, str) else f'{b}L' for b in bound)})"
         if isinstance(bound, float):
             return repr(bound)
+        if isinstance(bound, Told):
+            return told_literal(bound)
         return "null" if bound is None else f"{bound}L"
 
     def own_value(self, field: Field, value: str) -> str:
@@ -329,6 +379,8 @@ class Expressions:
                 return f"Check.map({at}, {value}, {self.order(key)}, {inner})"
             case ProductType(name) if self._plan.products[name].mutable:
                 return f"{value}.{self.copies.on_the_way_in(self._plan.products[name])}"
+        if type_ == DATE and depth > 1:
+            return f'Check.date({at}, "each.date", {value})'
         if type_ != REAL:
             return value
         # Deep inside nested collections no loop has looked yet; elsewhere only -0.0 is left to become 0.0.

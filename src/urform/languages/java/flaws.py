@@ -78,6 +78,12 @@ MARKED: Marked = {
     "writes-no-kind": {"records.told": ""},
     "tells-first-problem": {"Reading.tell": "if (problems.isEmpty()) {line}"},
     "loses-path": {"Reading.step": "return up.up == null ? steps() : up.path();"},
+    "takes-other-uuids": {
+        "Reading.uuid": "UUID read = uuidOf(text.substring(0, Math.min(36, text.length())));"
+    },
+    "takes-other-dates": {
+        "Reading.date": "LocalDate read = dateOf(text.substring(0, Math.min(10, text.length())));"
+    },
     "any-kind": {"Reading.kind": "if (kind != null) return kinds[0];\n{line}"},
     # --- clones -------------------------------------------------------------------------------------------
     "clone-shares": {"product.copied": "this.«f.name» = original.«f.name»;"},
@@ -93,6 +99,7 @@ MARKED: Marked = {
     "change-does-nothing": {"product.change": ""},
     "change-keeps-as-given": {"product.one": "«c.item_type» one = «c.item»;"},
     "change-before-check": {"product.sized": "«c.slot» = held;\n{line}"},
+    "change-unlimited": {"product.sized": ""},
     "change-copies-others": {"product.change": "{line}\nset«flaw.exported»(«c.slot»);"},
     "change-unchecked": {"product.each": ""},
     # --- choices ------------------------------------------------------------------------------------------
@@ -202,8 +209,9 @@ TABLE: Table = {
     ],
     "unlimited": [
         Rewrite(r'^\s*Check\.(?:that|within)\(.*, "«owner»", "«member»", "«aspect»", [^\n]*\);\n', ""),
-        Rewrite(r'Check\.finite\("«owner»", "«member»", "«aspect»", ([^()]*)\)', r"\1"),
+        Rewrite(r'Check\.(?:finite|date)\("«owner»", "«member»", "«aspect»", ([^()]*)\)', r"\1"),
     ],
+    "unlimited:unique": [Rewrite(r'^\s*Check\.distinct\("«owner»", "«member»", [^\n]*\);\n', "")],
     "keeps-sign-of-zero": [Rewrite(r"(\b«name» = [^;\n]*?) \+ 0\.0;", r"\1;")],
     "uncompared": [
         Rewrite(r"\s*&& [^&;\n]*\bthat\.«name»\b[^&;\n]*(?=[;\n]| &&)", ""),

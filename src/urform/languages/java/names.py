@@ -22,9 +22,10 @@ IMPORTS = {
         name: f"java.util.{name}"
         for name in (
             "ArrayList Arrays Collections Comparator HashMap LinkedHashMap LinkedHashSet List Map Objects Optional "
-            "OptionalDouble OptionalLong Set"
+            "OptionalDouble OptionalLong Set UUID"
         ).split()
     },
+    "LocalDate": "java.time.LocalDate",
     "ConcurrentHashMap": "java.util.concurrent.ConcurrentHashMap",
     "ConcurrentMap": "java.util.concurrent.ConcurrentMap",
     "AtomicInteger": "java.util.concurrent.atomic.AtomicInteger",

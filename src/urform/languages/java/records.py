@@ -6,9 +6,12 @@ from collections.abc import Iterator, Mapping
 
 from urform.declaration.types import (
     BOOLEAN,
+    DATE,
     INTEGER,
     REAL,
     TEXT,
+    TOLD,
+    UUID,
     ChoiceType,
     Collection,
     ListOf,
@@ -20,9 +23,16 @@ from urform.declaration.types import (
 from urform.languages.java.context import Context
 from urform.languages.java.expressions import text_literal
 from urform.languages.naming.names import article, beside, pascal, screaming
-from urform.plan.model import Field, Limit, Plan, Product, Records, Selection, of_type
+from urform.plan.model import Field, Limit, Plan, Product, Records, Selection, asked_first, is_unique, of_type
 
-READERS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real", BOOLEAN: "truth"}
+READERS: dict[Type, str] = {
+    TEXT: "text",
+    INTEGER: "integer",
+    REAL: "real",
+    BOOLEAN: "truth",
+    DATE: "date",
+    UUID: "uuid",
+}
 CONTAINERS = {ListOf: "list", SetOf: "set"}
 CLASSES = ("RecordProblem", "Reading", "Writing")  # support code, whole
 TYPES = (*CLASSES, "All", "Records")
@@ -190,10 +200,14 @@ class _Records:
         return f"{self._code.boxed(field.type)} {self._names.member(field.name)} = {read};"
 
     def _limits(self, limits: tuple[Limit, ...]) -> str:
-        return ", ".join(self._limit(limit) for limit in limits if limit.name != "choice")
+        return ", ".join(
+            self._limit(limit) for limit in limits if limit.name not in ("choice", *map(str, TOLD))
+        )
 
     def _limit(self, limit: Limit) -> str:
         bound = self._code.bound(None if limit.bound is True else limit.bound)
+        if limit.unless_empty:
+            return f'Reading.unlessEmpty("{limit.name}", {bound})'
         if limit.form is not None:
             return f'Reading.form("{limit.name}", {bound}, {self._code.pattern(limit)})'
         return f'Reading.limit("{limit.name}", {bound})'
@@ -201,7 +215,8 @@ class _Records:
     def _read(self, field: Field, type_: Type, limits: tuple[Limit, ...], value: str, depth: int = 0) -> str:
         is_hidden = field.secret and not isinstance(type_, ProductType) and not depth
         value += ".secret()" if is_hidden else ""
-        given = self._limits(of_type(type_, limits))
+        own = of_type(type_, limits)
+        given = self._limits(asked_first(own))
         more = f", {given}" if given else ""
         match type_:
             case ChoiceType(name):
@@ -210,7 +225,11 @@ class _Records:
                 return f"make{pascal(name)}({value})"
             case ListOf(element) | SetOf(element):
                 each = self._reader(field, element, () if depth else field.each, depth)
-                return f"{value}.{CONTAINERS[type(type_)]}({each}{more})"
+                if not is_unique(own):
+                    return f"{value}.{CONTAINERS[type(type_)]}({each}{more})"
+                if isinstance(element, ChoiceType):
+                    return f"{value}.distinctWords({each}, {self._names.type(element.name)}::word{more})"
+                return f"{value}.distinct({each}{more})"
             case MapOf(key, element):
                 numbered = "true" if key == INTEGER else "false"
                 keys = self._reader(field, key, (), depth)
@@ -345,7 +364,7 @@ class _Records:
                 return f"Writing.sorted({held}, {self._writer(element, depth)})"
             case MapOf(key, element):
                 return f"Writing.map({held}, {self._writer(key, depth)}, {self._writer(element, depth)})"
-        return held
+        return f"{held}.toString()" if type_ in TOLD else held
 
     def _writer(self, type_: Type, depth: int = 0) -> str:
         """The function that writes an element."""

@@ -9,7 +9,14 @@ from typing import Protocol
 from urform.declaration.types import TEXT, ListOf, MapOf, MaybeOf, SetOf, Type, present
 from urform.declaration.values import Absent, Boolean, Value
 from urform.languages.java.builders import BuilderNames
-from urform.languages.java.expressions import OPTIONALS, PRIMITIVES, Expressions, client_name, text_literal
+from urform.languages.java.expressions import (
+    NO_DATE,
+    OPTIONALS,
+    PRIMITIVES,
+    Expressions,
+    client_name,
+    text_literal,
+)
 from urform.languages.java.families import member_type, role_name
 from urform.languages.java.names import Names
 from urform.languages.naming.changes import change_name
@@ -20,6 +27,7 @@ from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
 from urform.plan.chaining import in_stages
+from urform.plan.messages import said_of
 from urform.plan.model import Change, Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
@@ -228,9 +236,9 @@ class Writer(StepWriter):
         match failure:
             case Missing(owner, fields):
                 return f'missing("{owner}", List.of({self.texts(fields)}), () -> {code});'
-            case OutOfLimit(owner, field, limit, bound, said):
+            case OutOfLimit(owner, field, limit, bound):
                 at = f'"{owner}", "{field}", "{limit}", {self.code.bound(bound)}'
-                return f"outOfLimit({at}, {text_literal(said or '')}, () -> {code});"
+                return f"outOfLimit({at}, {text_literal(said_of(failure, NO_DATE))}, () -> {code});"
             case UnknownKey(owner, key, known):
                 known_keys = f"List.of({self.texts(known)})"
                 return f'unknownKey("{owner}", {text_literal(key)}, {known_keys}, () -> {code});'

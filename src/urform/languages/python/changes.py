@@ -9,7 +9,8 @@ from urform.declaration.types import Collection, ListOf, MapOf
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import beside
 from urform.languages.python.context import Context
-from urform.languages.rendering.changes import asked, change_doc, lengths
+from urform.languages.rendering.changes import asked, change_doc, of_the_whole
+from urform.plan.messages import tells_text
 from urform.plan.model import Change, Product
 
 
@@ -35,7 +36,6 @@ def _view(context: Context, product: Product, change: Change) -> dict[str, objec
         parameters.append(f"{item}: {code.type(field.type.element)}")
     given = f"{{key: {item}}}" if isinstance(field.type, MapOf) else f"{{{item}}}"
     given = f"[{item}]" if isinstance(field.type, ListOf) else given
-    limit = lengths(change)
     return {
         "name": change_name(context.plan, product, change, str),
         "change": f"{product.name} {change.way} {field.name}",
@@ -46,8 +46,17 @@ def _view(context: Context, product: Product, change: Change) -> dict[str, objec
         "asked": asked(change, item),
         "slot": held,
         "after": _after(change, item, held),
-        "sized": f'sized("{field.owner}", "{field.name}", held, {limit.name}={limit.bound})' if limit else "",
+        "sized": _sized(change),
     }
+
+
+def _sized(change: Change) -> str:
+    """The check of what is to be held; nothing where no limit can be broken."""
+    field, limits = change.field, of_the_whole(change)
+    given = [f"{limit.name}={limit.bound}" for limit in limits]
+    given += ["unless_empty=True"] if any(limit.unless_empty for limit in limits) else []
+    given += ["secret=True"] if field.secret and tells_text(field.type, limits) else []
+    return f'sized("{field.owner}", "{field.name}", held, {", ".join(given)})' if limits else ""
 
 
 def _after(change: Change, item: str, held: str) -> str:

@@ -17,6 +17,7 @@ from urform.declaration.decisions import (
     Size,
     Some,
 )
+from urform.declaration.told import Told
 from urform.declaration.values import Word
 from urform.languages.python.expressions import Expressions, real_literal, text_literal
 
@@ -30,8 +31,8 @@ def condition_text(decision: Decision, code: Expressions, name: Callable[[str], 
         match one:
             case Constant(holds):
                 return str(holds)
-            case Literal(Word() as word):
-                return code.value(word)
+            case Literal(Word() | Told() as fixed):
+                return code.value(fixed)
             case Literal(str(plain)):
                 return text_literal(plain)
             case Literal(float(number)):

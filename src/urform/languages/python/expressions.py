@@ -5,11 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping
 
+from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
+    DATE,
     INTEGER,
     REAL,
     TEXT,
+    UUID,
     ChoiceType,
     Collection,
     ListOf,
@@ -27,12 +30,34 @@ from urform.languages.python.plain import Plain
 from urform.languages.rendering.literals import Characters
 from urform.languages.rendering.text_patterns import TextPatterns, forms_of
 from urform.plan.characters import is_plain
+from urform.plan.messages import tells_text
 from urform.plan.model import Field, Limit, Plan, Product
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
 
-SCALARS: dict[Type, str] = {TEXT: "str", INTEGER: "int", REAL: "float", BOOLEAN: "bool"}
-CHECKS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real", BOOLEAN: "boolean"}
-MISFITS: dict[Type, str] = {TEXT: "untyped(7)", INTEGER: "True", REAL: "True", BOOLEAN: 'untyped("no")'}
+SCALARS: dict[Type, str] = {
+    TEXT: "str",
+    INTEGER: "int",
+    REAL: "float",
+    BOOLEAN: "bool",
+    DATE: "datetime.date",
+    UUID: "UUID",
+}
+CHECKS: dict[Type, str] = {
+    TEXT: "text",
+    INTEGER: "integer",
+    REAL: "real",
+    BOOLEAN: "boolean",
+    DATE: "calendar_date",
+    UUID: "uuid_of",
+}
+MISFITS: dict[Type, str] = {
+    TEXT: "untyped(7)",
+    INTEGER: "True",
+    REAL: "True",
+    BOOLEAN: 'untyped("no")',
+    UUID: 'untyped("6ba7b810-9dad-11d1-80b4-00c04fd430c8")',
+    DATE: "datetime.datetime(2026, 12, 1)",  # a date to Python, and a point in time
+}
 LONG_TEXT = 40
 
 
@@ -57,6 +82,13 @@ def _character(char: str) -> str:
 
 BACKSLASH = "\\"
 _CHARACTERS = Characters({"\n": "\\n", "\r": "\\r", "\t": "\\t", BACKSLASH: BACKSLASH * 2}, _character)
+
+
+def told_literal(told: Told) -> str:
+    """The call that makes a date, or a UUID."""
+    if told.kind == "uuid":
+        return f'UUID("{told.text}")'
+    return f"datetime.date({', '.join(str(int(part)) for part in told.text.split('-'))})"
 
 
 def real_literal(number: float) -> str:
@@ -153,6 +185,8 @@ class Expressions:
                 return real_literal(number)
             case Boolean(flag):
                 return str(flag)
+            case Told():
+                return told_literal(value)
             case Word(choice, word):
                 return f"{self._names.type(choice)}.{self._names.word(word)}"
             case Items(ListOf(), items):
@@ -204,7 +238,7 @@ class Expressions:
     def operand(self, operand: Operand) -> str:
         """A value that a test hands in, as code, collections as a caller writes them."""
         match operand:
-            case Text() | Integer() | Real() | Boolean() | Word() | Made():
+            case Text() | Integer() | Real() | Boolean() | Told() | Word() | Made():
                 return self.value(operand)
             case Var(name):
                 return name
@@ -311,7 +345,8 @@ class Expressions:
             for limit in limits
             if limit.bound is not None and limit.form is None
         )
-        given += ", secret=True" if field.secret and type_ == TEXT else ""
+        given += ", unless_empty=True" if any(limit.unless_empty for limit in limits) else ""
+        given += ", secret=True" if field.secret and tells_text(type_, limits) else ""
         given = (f', within="{within}"' if within else "") + given
         match type_:
             case ChoiceType(name):
@@ -384,6 +419,8 @@ class Expressions:
                 )
             case float(number):
                 return real_literal(number)
+            case Told() as told:
+                return told_literal(told)
         return str(limit.bound)
 
     def bound(self, bound: object) -> str:
@@ -394,7 +431,7 @@ class Expressions:
             return self._bound(Limit("one_of", bound))
         if isinstance(bound, str):
             return text_literal(bound)
-        return repr(bound)
+        return told_literal(bound) if isinstance(bound, Told) else repr(bound)
 
 
 def witness_name(product: str, second: bool) -> str:

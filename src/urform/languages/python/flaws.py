@@ -51,9 +51,10 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
 
 # A call of a check on the member itself, and on its elements.
 _WHOLE = r'(\w+\("«owner»", "«member»", .*)'
-_EACH = r'(\w+\("«owner»", "«member»", [^()]*?within="each\."[^()]*?)'
+_CALL = r"datetime\.date\([^()]*\)"  # the one bound that is a call
+_EACH = r'(\w+\("«owner»", "«member»", (?:[^()]|' + _CALL + r')*?within="each\."(?:[^()]|' + _CALL + ")*?)"
 _QUOTED = r""""(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'"""
-_BOUND = r", «aspect»=(?:\((?:" + _QUOTED + r"|[^)\"'])*\)|[^,)]+)"
+_BOUND = r", «aspect»=(?:" + _CALL + r"|\((?:" + _QUOTED + r"|[^)\"'])*\)|[^,)]+)"
 _FINITE = r'real\("«owner»", "«member»", ([\w.]+)'
 
 
@@ -87,6 +88,8 @@ MARKED: Marked = {
         "reading.kind": "if shape is None and kind is not None:\n"
         "    shape = next(iter(self.shapes.values()))\n    record = {**record, self.kind: shape.kinds[0]}\n{line}"
     },
+    "takes-other-uuids": {"reading.uuid": "value = value[:36] if isinstance(value, str) else value\n{line}"},
+    "takes-other-dates": {"reading.date": "value = value[:10] if isinstance(value, str) else value\n{line}"},
     "takes-doubled": {"reading.doubled": "if whole:"},
     # --- choices ------------------------------------------------------------------------------------------
     "any-word": {"choice.refuse": "return next(iter(cls))"},
@@ -103,6 +106,7 @@ MARKED: Marked = {
     "change-does-nothing": {"product.change": "pass"},
     "change-keeps-as-given": {"product.one": "one = «c.given»"},
     "change-before-check": {"product.sized": "«c.slot» = held\n{line}"},
+    "change-unlimited": {"product.sized": ""},
     "change-copies-others": {"product.change": "{line}\nself.«flaw.name» = «c.slot»"},
     "change-unchecked": {"product.one": "one = «c.given»"},
     "single-again": {
@@ -247,7 +251,8 @@ TABLE: Table = {
     "unlimited:each.": [Rewrite(_EACH + _BOUND, r"\1")],
     "unlimited:type": [
         Rewrite(
-            r'(?:integer|number|real|text|boolean|instance)\("«owner»", "«member»", ([\w.]+)(?:[^()]|\([^)]*\))*\)',
+            r"(?:integer|number|real|text|boolean|calendar_date|uuid_of|instance)"
+            r'\("«owner»", "«member»", ([\w.]+)(?:[^()]|\([^)]*\))*\)',
             r"\1",
         ),
         Rewrite(r'listed\("«owner»", "«member»", ([\w.]+)', r'listed("«owner»", "«member»", list(\1)'),

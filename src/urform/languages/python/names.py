@@ -15,15 +15,16 @@ USED_TYPES = frozenset(
     (
         "ABC AbstractSet Any Callable ClassVar FrozenMap Generic Literal Lock Mapping Never NoReturn NotRequired Protocol Self "
         "Sequence StrEnum TypeAlias TypeVar LoadedMaker Makings Tally WeakValueDictionary BLANKS INF "
-        "TYPE_CHECKING TypedDict Unpack CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError "
+        "TYPE_CHECKING TypedDict Unpack CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError UUID "
         "UnknownKeyError KeyError ValueError TypeError NotImplemented NotImplementedError"
     ).split()
 )
 USED_FUNCTIONS = frozenset(
     (
-        "abstractmethod boolean choice dataclass errors field final given instance integer listed lru_cache maker mapped number "
-        "all any collected len new own_list own_map own_set put put_at real set_of sized starting text unless_given without "
-        "bool dict float frozenset int isinstance list map object range set sorted str super tuple type"
+        "abstractmethod boolean calendar_date choice dataclass datetime errors field final given instance integer listed "
+        "lru_cache maker mapped number all any collected len new own_list own_map own_set put put_at real set_of sized starting "
+        "text unless_given uuid_of without bool dict float frozenset int isinstance list map object range set sorted str super "
+        "tuple type"
     ).split()
 )
 MODULES = frozenset(

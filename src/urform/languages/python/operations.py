@@ -63,4 +63,8 @@ def _collections(context: Context, open_: list[tuple[Product, Operation]]) -> li
     lines = [import_line("collections.abc", used)] if used else []
     if "AbstractSet" in identifiers(code):
         lines.append("from collections.abc import Set as AbstractSet")
+    if "datetime" in identifiers(code):
+        lines.insert(0, "import datetime")
+    if "UUID" in identifiers(code):
+        lines.append("from uuid import UUID")
     return [*lines, ""] if lines else []

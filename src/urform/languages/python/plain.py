@@ -8,11 +8,29 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 
-from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, ChoiceType, ProductType, Type
+from urform.declaration.types import (
+    BOOLEAN,
+    DATE,
+    INTEGER,
+    REAL,
+    TEXT,
+    TOLD,
+    UUID,
+    ChoiceType,
+    ProductType,
+    Type,
+)
 from urform.languages.rendering.text_patterns import TextPatterns, forms_of
 from urform.plan.model import Limit, Plan
 
-EXACT: dict[Type, str] = {TEXT: "str", INTEGER: "int", REAL: "float", BOOLEAN: "bool"}
+EXACT: dict[Type, str] = {
+    TEXT: "str",
+    INTEGER: "int",
+    REAL: "float",
+    BOOLEAN: "bool",
+    DATE: "datetime.date",
+    UUID: "UUID",
+}
 LOWER = {"min": "<=", "min_length": "<=", "above": "<"}
 UPPER = {"max": "<=", "max_length": "<=", "below": "<"}
 
@@ -49,7 +67,10 @@ class Plain:
         ends = [(each, self._bound(each)) for each in limits]
         lower = [(LOWER[each.name], bound) for each, bound in ends if each.name in LOWER]
         upper = [(UPPER[each.name], bound) for each, bound in ends if each.name in UPPER]
-        if type_ == REAL:
+        if type_ in TOLD:  # each by itself: a call in a chain of comparisons is laid out badly
+            yield from _between(value, lower, [])
+            yield from _between(value, [], upper)
+        elif type_ == REAL:
             yield from _in_reach(value, limits, lower, upper)
         else:
             yield from _between(f"len({value})" if type_ == TEXT else value, lower, upper)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
 
-from urform.declaration.types import NOTHING
+from urform.declaration.types import NOTHING, UUID, innermost
 from urform.declaration.values import Made
 from urform.languages.naming.names import snake
 from urform.languages.python.changes import changes
@@ -134,7 +134,8 @@ class ProductWriter:
     def _field(self, field: Field) -> FieldView:
         name = self.names.field(field.name)
         default = self.code.default(field)
-        if isinstance(field.default, Made):  # ruff's RUF009: not a call in the body of the class
+        is_call = isinstance(field.default, Made) or field.type == UUID
+        if is_call and field.default is not None:  # ruff's RUF009: not a call in the body of the class
             default = f"field(default_factory=lambda: {default})"
         return FieldView(name, self.code.field_type(field), default)
 
@@ -148,8 +149,9 @@ class ProductWriter:
         )
 
     def _init_default(self, field: Field) -> str | None:
-        """What the parameter shows; a product is made anew for each call."""
-        if field.default is not None and self.plan.product_in(field.type) is not None:
+        """What the parameter shows; a product is made anew for each call, and so is what only a call makes."""
+        is_made = self.plan.product_in(field.type) is not None or innermost(field.type) == UUID
+        if field.default is not None and is_made:
             return "None"
         return self.code.default(field)
 

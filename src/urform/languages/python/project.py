@@ -58,11 +58,13 @@ IMPORTS = {
         ).split(),
         "typing",
     ),
+    "UUID": "uuid",
     "WeakValueDictionary": "weakref",
     **dict.fromkeys(
         (
-            "BLANKS FrozenMap INF boolean choice given instance integer listed mapped new number own_list own_map own_set "
-            "put put_at real set_of sized starting text unless_given without"
+            "BLANKS FrozenMap INF boolean calendar_date choice given instance integer listed mapped new number own_list own_map "
+            "own_set "
+            "put put_at real set_of sized starting text unless_given uuid_of without"
         ).split(),
         ".checks",
     ),
@@ -311,13 +313,15 @@ class Project:
             key=lambda source: (source != ".", natural(source)),
         )
         lines: list[str] = []
+        if "datetime" in used:
+            lines.append("import datetime")
         for source in standard:
             aliases = [name for name in wanted[source] if " as " in name]
             plain_names = [name for name in wanted[source] if " as " not in name]
             if plain_names:
                 lines.append(import_line(source, plain_names))
             lines += [f"from {source} import {alias}" for alias in aliases]
-        if standard and local:
+        if lines and local:
             lines.append("")
         lines += [import_line(source, wanted[source]) for source in local]
         future = [] if set(wanted) <= {"enum"} else ["from __future__ import annotations", ""]

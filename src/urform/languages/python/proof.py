@@ -106,7 +106,7 @@ class Proof:
         functions += [self._client(family) for family in self.plan.families_with_stand_in]
         code = "\n\n".join(functions)
         doc = '"""Typical products for the tests, two of each kind where there are two."""\n'
-        imports = self._product_imports(code)
+        imports = told_imports(code) + self._product_imports(code)
         return File(
             f"{self._folder}/witnesses.py",
             f"{self._header}{doc}\n{imports}\n\n{code}" if imports else self._header + doc,
@@ -156,8 +156,9 @@ class Proof:
         if "FrozenInstanceError" in used:
             standard.append("from dataclasses import FrozenInstanceError")
         standard += ["from threading import Event"] if "Event" in used else []
+        standard += ["from uuid import UUID"] if "UUID" in used else []
         standard += ["from weakref import ref"] if "elsewhere = ref(" in code else []
-        standard = ["import gc", *standard] if "gc" in used else standard
+        standard = [f"import {name}" for name in ("datetime", "gc") if name in used] + standard
         blocks = [standard, ["import pytest"] if "pytest" in used else []]
         shared = [name for name in SHARED if name in used]
         witnesses = sorted(used & self.helpers)
@@ -229,6 +230,14 @@ class Proof:
                 lines.append("")
             lines += ["    " + line for line in case_lines(writer, case)]
         return lay_out("\n".join(spaced(lines)) + "\n")
+
+
+def told_imports(code: str) -> str:
+    """The imports of what dates and UUIDs are in Python."""
+    used = identifiers(code)
+    lines = ["import datetime\n"] if "datetime" in used else []
+    lines += ["from uuid import UUID\n"] if "UUID" in used else []
+    return "".join([*lines, "\n"]) if lines else ""
 
 
 def _is_meant(function: str, code: str) -> bool:

@@ -6,9 +6,11 @@ from collections.abc import Iterator
 
 from urform.declaration.types import (
     BOOLEAN,
+    DATE,
     INTEGER,
     REAL,
     TEXT,
+    UUID,
     ChoiceType,
     ListOf,
     MapOf,
@@ -22,11 +24,18 @@ from urform.languages.python.expressions import text_literal
 from urform.languages.rendering.text_patterns import forms_of
 from urform.plan.model import Field, Limit, Plan, Product, Records, Selection
 
-READERS: dict[Type, str] = {TEXT: "Text", INTEGER: "Integer", REAL: "Real", BOOLEAN: "Truth"}
+READERS: dict[Type, str] = {
+    TEXT: "Text",
+    INTEGER: "Integer",
+    REAL: "Real",
+    BOOLEAN: "Truth",
+    DATE: "Date",
+    UUID: "Uuid",
+}
 CONTAINERS = {ListOf: "ListOf", SetOf: "SetOf", MapOf: "MapOf"}
 ERRORS = ("RecordError", "RecordProblem")
 ONE_OF = (*ERRORS, "create_all", "parse", "to_text")  # what the module of records exports of its support code
-CHECKS = ("integer", "real", "sized", "text")  # that the support code asks
+CHECKS = ("calendar_date", "integer", "real", "sized", "text", "uuid_of")  # that the support code asks
 
 
 def entries_of(plan: Plan) -> Iterator[str]:
@@ -153,6 +162,7 @@ class _Records:
             for limit in limits
             if limit.bound is not None and limit.form is None
         )
+        given += ", unless_empty=True" if any(limit.unless_empty for limit in limits) else ""
         forms = "".join(f", {self._code.patterns.of(limit)}" for limit in forms_of(limits))
         given += ", secret=True" if field.secret and type_ == TEXT else ""
         match type_:

@@ -7,12 +7,22 @@ from urform.languages.naming.names import article, spoken
 from urform.plan.model import Change, Limit
 
 
-def lengths(change: Change) -> Limit | None:
-    """The limit on a length that a change can break: one more element, or one less. None on putting one in a list."""
-    if change.way == "put" and isinstance(change.field.type, ListOf):
-        return None
-    name = "max_length" if change.brings else "min_length"
-    return next((limit for limit in change.field.limits if limit.name == name), None)
+def of_the_whole(change: Change) -> tuple[Limit, ...]:
+    """The limits of a whole collection that a change can break, in their order.
+
+    One more element may be one too many, or the first of several that there have to be; one less too few.
+    """
+    return tuple(limit for limit in change.field.limits if _can_break(change, limit))
+
+
+def _can_break(change: Change, limit: Limit) -> bool:
+    is_placed = change.way == "put" and isinstance(change.field.type, ListOf)
+    match limit.name:
+        case "max_length":
+            return change.brings and not is_placed
+        case "min_length":
+            return not is_placed and (limit.unless_empty or not change.brings)
+    return limit.name == "unique" and change.brings
 
 
 def asked(change: Change, item: str) -> str:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 
-from urform.declaration.types import TEXT, Collection, MapOf, Type
+from urform.declaration.told import Told
+from urform.declaration.types import TEXT, TOLD, Collection, MapOf, Type
 from urform.declaration.values import Boolean, Integer, Real, Text, Value, Word
 from urform.plan.model import Bound, Field, Limit
 
@@ -53,18 +54,27 @@ def _sentence(words: str) -> str:
     return f"{words[0].upper()}{words[1:]}." if words else ""
 
 
-def _phrases(limits: Iterable[Limit], type_: Type) -> Iterator[str]:
+def _phrases(limits: Sequence[Limit], type_: Type) -> Iterator[str]:
     """A phrase for each limit that has to be declared; two that are a range are one."""
     bounds = {limit.name: limit.bound for limit in limits}
     if "not_blank" in bounds:
         yield "not blank"
-    yield from _range(bounds, "min", "max", "from {} to {}")
-    yield from (f"{name} {_number(bounds[name])}" for name in ("above", "below") if name in bounds)
+    if type_ in TOLD:
+        yield from _range(bounds, "min", "max", "from {} to {}", ("{} or later", "{} or earlier"))
+    else:
+        yield from _range(bounds, "min", "max", "from {} to {}")
+    beyond = ("after", "before") if type_ in TOLD else ("above", "below")
+    for name, word in zip(("above", "below"), beyond, strict=True):
+        yield from [f"{word} {_number(bounds[name])}"] if name in bounds else []
     one, many = ("entry", "entries") if isinstance(type_, MapOf) else ("element", "elements")
     one, many = ("character", "characters") if type_ == TEXT else (one, many)
     last = bounds.get("max_length", bounds.get("min_length"))
     unit = one if last == 1 else many
-    yield from (f"{words} {unit}" for words in _range(bounds, "min_length", "max_length", "{} to {}"))
+    none_or = "none or " if any(limit.unless_empty for limit in limits) else ""
+    for words in _range(bounds, "min_length", "max_length", "{} to {}"):
+        yield f"{none_or}{words} {unit}"
+    if "unique" in bounds:
+        yield "each once"
     allowed = bounds.get("one_of")
     if isinstance(allowed, tuple):
         yield f"one of {', '.join(_word(each) for each in allowed)}"
@@ -74,19 +84,25 @@ def _phrases(limits: Iterable[Limit], type_: Type) -> Iterator[str]:
         yield "a URI"
 
 
-def _range(bounds: Mapping[str, Bound], low: str, high: str, both: str) -> Iterator[str]:
+def _range(
+    bounds: Mapping[str, Bound],
+    low: str,
+    high: str,
+    both: str,
+    alone: tuple[str, str] = ("at least {}", "at most {}"),
+) -> Iterator[str]:
     if low in bounds and high in bounds:
         least, most = _number(bounds[low]), _number(bounds[high])
         yield f"exactly {least}" if least == most else both.format(least, most)
     elif low in bounds:
-        yield f"at least {_number(bounds[low])}"
+        yield alone[0].format(_number(bounds[low]))
     elif high in bounds:
-        yield f"at most {_number(bounds[high])}"
+        yield alone[1].format(_number(bounds[high]))
 
 
 def _number(bound: Bound) -> str:
     """A number as one writes it: `90` for `90.0`."""
-    return repr(bound).removesuffix(".0")
+    return str(bound) if isinstance(bound, Told) else repr(bound).removesuffix(".0")
 
 
 def _word(word: object) -> str:
@@ -99,6 +115,8 @@ def _shown(value: Value) -> str | None:
             return "True" if flag else "False"
         case Integer(number) | Real(number):
             return _number(number)
+        case Told(_, text):
+            return text
         case Text(text):
             return f'"{text}"' if text else "Empty"
         case Word(_, word):

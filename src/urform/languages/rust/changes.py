@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.declaration.types import TEXT, Collection, ListOf, MapOf, SetOf, Type
+from urform.declaration.types import TEXT, ChoiceType, Collection, ListOf, MapOf, SetOf, Type
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import beside
-from urform.languages.rendering.changes import change_doc, lengths
+from urform.languages.rendering.changes import change_doc, of_the_whole
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import is_copied
 from urform.languages.rust.members import Place, element_checks, plainly
@@ -30,7 +30,7 @@ def change_fails(context: Context, change: Change) -> bool:
     """Whether a change returns a result."""
     field = change.field
     checked = change.brings and bool(list(_element_checks(context, field, "each")))
-    return checked or bool(_beyond(change, "", ""))
+    return checked or any(True for _ in _beyond(change, "", ""))
 
 
 def _view(context: Context, product: Product, change: Change) -> View:
@@ -46,7 +46,6 @@ def _view(context: Context, product: Product, change: Change) -> View:
     if change.takes_element:
         takes.append((item, code.parameter(field.type.element, shared=code.shared(field))))
     refuses = change_fails(context, change)
-    limit = lengths(change)
     done, undone = _done(change, stored, item)
     tells = change.tells
     if refuses and tells:
@@ -62,8 +61,7 @@ def _view(context: Context, product: Product, change: Change) -> View:
         "passed": ", ".join(name for name, _ in takes),
         "result": f" -> Creation<{gives}>" if refuses else f" -> {gives}" if gives else "",
         "each": list(_element_checks(context, field, item)) if change.brings else [],
-        "beyond": _beyond(change, stored, item),
-        "error": _error(field, limit, 1 if change.brings else -1) if limit else "",
+        "refusals": [{"breaks": breaks, "error": error} for breaks, error in _beyond(change, stored, item)],
         "done": done if tells else f"{done};",
         "undone": undone if tells else f"{undone};",
         "early": f"{_done(change, stored, item)[0]};",
@@ -71,10 +69,9 @@ def _view(context: Context, product: Product, change: Change) -> View:
     }
 
 
-def _error(field: Field, limit: Limit, by: int) -> str:
-    """What there would be too many or too few of: one more than are allowed, or one fewer."""
-    assert isinstance(limit.bound, int)
-    return f'outside("{field.owner}", "{field.name}", "{limit.name}", {limit.bound}, {limit.bound + by})'
+def _error(field: Field, limit: Limit, found: object) -> str:
+    bound = "Bound::None" if limit.bound is True else limit.bound
+    return f'outside("{field.owner}", "{field.name}", "{limit.name}", {bound}, {found})'
 
 
 def _element_checks(context: Context, field: Field, item: str) -> Iterator[str]:
@@ -88,17 +85,51 @@ def _looked_up(type_: Type, name: str) -> str:
     return f"&{name}" if is_copied(type_) else name
 
 
-def _beyond(change: Change, stored: str, item: str) -> str:
+def _beyond(change: Change, stored: str, item: str) -> Iterator[tuple[str, str]]:
+    """The conditions under which a limit of the whole would be broken then, each with its error."""
+    for limit in of_the_whole(change):
+        if limit.name == "unique":
+            yield _is_there(change, stored, item), _error(change.field, limit, _told(change.field, item))
+            continue
+        assert isinstance(limit.bound, int)
+        if limit.name == "min_length" and change.brings:  # the first of several that there have to be
+            yield f"{stored}.is_empty()", _error(change.field, limit, 1)
+            continue
+        breaks = _breaks_length(change, limit, stored, item)
+        if breaks:
+            found = limit.bound + (1 if change.brings else -1)
+            yield breaks, _error(change.field, limit, found)
+
+
+def _is_there(change: Change, stored: str, item: str) -> str:
+    """Whether a list has an element already, at another place than the one that it is put in."""
+    there = f"{stored}.iter().any(|each| each == {item})"
+    if is_copied(_element(change.field)):
+        there = f"{stored}.contains(&{item})"
+    return f"{stored}[at] != {item} && {there}" if change.is_placed else there
+
+
+def _told(field: Field, item: str) -> str:
+    if field.secret:
+        return "Found::None"
+    return f"{item}.as_str()" if isinstance(_element(field), ChoiceType) else item
+
+
+def _element(field: Field) -> Type:
+    assert isinstance(field.type, Collection)
+    return field.type.element
+
+
+def _breaks_length(change: Change, limit: Limit, stored: str, item: str) -> str:
     """The condition under which there would be too many or too few; empty where there are never."""
-    limit, type_ = lengths(change), change.field.type
-    if limit is None:
-        return ""
-    assert isinstance(limit.bound, int)
+    type_, bound = change.field.type, limit.bound
+    assert isinstance(bound, int)
     if not change.brings:
-        beyond = f"{stored}.len() <= {limit.bound}" if limit.bound > 0 else ""
+        sign = "==" if limit.unless_empty else "<="
+        beyond = f"{stored}.len() {sign} {bound}" if bound > 0 else ""
     else:  # one that is filled to 0 or 1 is what clippy would have us ask
         empty = f"{stored}.is_empty()"
-        beyond = {0: empty, 1: f"!{empty}"}.get(limit.bound, f"{stored}.len() >= {limit.bound}")
+        beyond = {0: empty, 1: f"!{empty}"}.get(bound, f"{stored}.len() >= {bound}")
     if not beyond or isinstance(type_, ListOf):
         return beyond
     sign = "!" if change.brings else ""

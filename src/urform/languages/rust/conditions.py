@@ -16,9 +16,10 @@ from urform.declaration.decisions import (
     Size,
     Some,
 )
+from urform.declaration.told import Told
 from urform.declaration.types import INTEGER, REAL, TEXT, Collection, Type
 from urform.declaration.values import Word
-from urform.languages.rust.expressions import Expressions, text_literal
+from urform.languages.rust.expressions import Expressions, text_literal, told_literal
 
 # What clippy would have written otherwise; conditions stand as they were declared.
 LINTS = (
@@ -127,6 +128,8 @@ class Conditions:
         match one:
             case Literal(Word(choice, word)):
                 return f"{self._code.names.type(choice)}::{self._code.names.word(word)}", False
+            case Literal(Told() as told):
+                return told_literal(told), False
             case Literal(str(text)):
                 return text_literal(text), False
             case Literal(value):

@@ -5,11 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from functools import cached_property
 
+from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
+    DATE,
     INTEGER,
     REAL,
     TEXT,
+    TOLD,
+    UUID,
     ChoiceType,
     Collection,
     ListOf,
@@ -30,7 +34,14 @@ from urform.languages.rust.sizes import Sizes
 from urform.plan.characters import is_plain
 from urform.plan.model import Field, Limit, Plan, Product, Selection
 
-SCALARS: dict[Type, str] = {TEXT: "String", INTEGER: "i64", REAL: "f64", BOOLEAN: "bool"}
+SCALARS: dict[Type, str] = {
+    TEXT: "String",
+    INTEGER: "i64",
+    REAL: "f64",
+    BOOLEAN: "bool",
+    DATE: "CalendarDate",
+    UUID: "Uuid",
+}
 LONG_TEXT = 40
 _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\", "\0": "\\0"}
 
@@ -43,9 +54,16 @@ def text_literal(text: str) -> str:
 _CHARACTERS = Characters(_ESCAPES, lambda char: char if is_plain(char) else f"\\u{{{ord(char):x}}}")
 
 
+def told_literal(told: Told) -> str:
+    """The call that makes a date, or a UUID."""
+    if told.kind == "uuid":
+        return f"Uuid::from_bits(0x{told.text.replace('-', '')})"
+    return f"CalendarDate::at({', '.join(str(int(part)) for part in told.text.split('-'))})"
+
+
 def is_copied(type_: Type) -> bool:
     """Whether values of a type are copied by an assignment (`Copy`)."""
-    return type_ in (INTEGER, REAL, BOOLEAN) or isinstance(type_, ChoiceType)
+    return type_ in (INTEGER, REAL, BOOLEAN, *TOLD) or isinstance(type_, ChoiceType)
 
 
 class Expressions:
@@ -183,6 +201,8 @@ class Expressions:
                 return repr(number + 0.0)  # never the negative zero
             case Boolean(flag):
                 return "true" if flag else "false"
+            case Told():
+                return told_literal(value)
             case Word(choice, word):
                 return f"{self.names.type(choice)}::{self.names.word(word)}"
             case Items(_, items):
@@ -264,7 +284,7 @@ class Expressions:
 
     def field_fails(self, field: Field) -> bool:
         """Whether a value for a field can be refused. That a choice is one of its words, the compiler sees to."""
-        return any(limit.name != "choice" for limit in (*field.limits, *field.each))
+        return any(limit.name not in ("choice", *map(str, TOLD)) for limit in (*field.limits, *field.each))
 
     def fallible(self, product: Product) -> bool:
         """Whether making a concrete product can fail."""

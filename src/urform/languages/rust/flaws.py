@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from urform.declaration.types import (
+    TOLD,
     ChoiceType,
     Collection,
     MapOf,
@@ -107,7 +108,8 @@ def _of_field(code: Expressions, product: Product, name: str) -> dict[str, str]:
 def nothing(code: Expressions, field: Field) -> str:
     """The value of a field that was forgotten."""
     inner = code.plan.products.get(str(field.type))
-    if field.may_be_absent or not (inner is not None or isinstance(field.type, ChoiceType)):
+    is_told = field.type in TOLD or isinstance(field.type, ChoiceType)
+    if field.may_be_absent or not (inner is not None or is_told):
         return "Default::default()"
     return 'panic!("nothing")'
 
@@ -186,10 +188,13 @@ MARKED: Marked = {
     "loses-path": {
         "reading.step": "Some(up) => if up.up.is_none() { self.step.to_string() } else { up.path() },"
     },
+    "takes-other-uuids": {"reading.date": "let Some(told) = read(text.get(..36).unwrap_or(text)) else {"},
+    "takes-other-dates": {"reading.date": "let Some(told) = read(text.get(..10).unwrap_or(text)) else {"},
     "any-kind": {"reading.kind": "if found.is_some() {\n    return kinds.first().copied();\n}\n{line}"},
     # --- changes of one element -----------------------------------------------------------------------------
     "change-does-nothing": {"changes.change": "«c.undone»"},
     "change-before-check": {"changes.beyond": "«c.early»\n{line}"},
+    "change-unlimited": {"changes.beyond": ""},
     "change-unchecked": {"changes.each": ""},
     # --- choices ------------------------------------------------------------------------------------------
     "any-word": {"choice.refuse": "_ => Ok(Self::«c.words[0].name»),"},
@@ -276,6 +281,14 @@ TABLE: Table = {
     ],
     "unlimited": [
         Rewrite(r"if ([^\n]*) \{(\n *return " + _LIMIT + ")", r"if false && (\1) {\2", _PRODUCTS),
+    ],
+    "unlimited:unique": [
+        Rewrite(
+            r"if let Some\(twice\) = ([^\n]*) \{(\n *return " + _LIMIT + ")",
+            r"if let Some(twice) = \1.filter(|_| false) {\2",
+            _PRODUCTS,
+        ),
+        Rewrite(r"if (repeated[^\n]*) \{(\n *return " + _LIMIT + ")", r"if false && \1 {\2", _PRODUCTS),
     ],
     "keeps-sign-of-zero": [
         Rewrite(r"(\b«name»(?:: | = )[^\n]*?)\.plain_zero\(\)", r"\1", _PRODUCTS),

@@ -35,8 +35,9 @@ def helpers_text(names: Set[str]) -> str:
     code = kept(pieces, names)
     mentioned = DIALECT.mentions(code)
     errors: list[str] = [name for name in ("Bound", "CreationError", "Found") if name in mentioned]
+    collections: list[str] = [name for name in ("BTreeMap", "BTreeSet") if name in mentioned]
     blocks = [
-        "use std::collections::BTreeMap;\n" if "BTreeMap" in mentioned else "",
+        used("std::collections", collections) if collections else "",
         used("crate", errors) if errors else "",
     ]
     head = "".join(f"{block}\n" for block in blocks if block)

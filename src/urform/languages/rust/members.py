@@ -6,10 +6,14 @@ import re
 from collections.abc import Iterator
 
 from urform.dataclasses import dataclass
+from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
+    DATE,
     REAL,
     TEXT,
+    TOLD,
+    ChoiceType,
     Collection,
     MapOf,
     Type,
@@ -19,10 +23,11 @@ from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.fields import field_doc
 from urform.languages.rust.context import Context
-from urform.languages.rust.expressions import is_copied, text_literal
-from urform.plan.model import Field, Limit
+from urform.languages.rust.expressions import is_copied, text_literal, told_literal
+from urform.plan.model import Field, Limit, asked_first, is_unique
 
 Lines = Iterator[str]
+SIGNS = {"min": "<", "max": ">", "above": "<=", "below": ">="}  # of what breaks a limit
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,10 +66,32 @@ def checks(context: Context, field: Field, place: Place, *, optional: bool = Fal
 
 
 def _value_checks(context: Context, field: Field, place: Place) -> Lines:
-    for limit in field.limits:
+    for limit in asked_first(field.limits):
         yield from _check(context, field, field.type, place, limit, "")
     element = context.names.local(field.item or "each")
     yield from _elements(context, field, field.type, place, element if element != place.text else "each")
+    if is_unique(field.limits):
+        yield from _unique_check(field, place)
+
+
+def _unique_check(field: Field, place: Place) -> Lines:
+    """That no element stands twice is asked once each is known to be good."""
+    assert isinstance(field.type, Collection)
+    at = f'"{field.owner}", "{field.name}", "unique", Bound::None'
+    if field.secret:
+        yield f"if repeated({place.reference}).is_some() {{"
+        yield f"    return Err(outside({at}, Found::None));"
+    else:
+        yield f"if let Some(twice) = repeated({place.reference}) {{"
+        yield f"    return Err(outside({at}, {told_element(field.type.element, 'twice')}));"
+    yield "}"
+
+
+def told_element(type_: Type, element: str) -> str:
+    """What an error tells of an element, which is a reference."""
+    if isinstance(type_, ChoiceType):
+        return f"{element}.as_str()"
+    return f"*{element}" if is_copied(type_) else element
 
 
 def element_checks(context: Context, field: Field, place: Place) -> Lines:
@@ -101,6 +128,9 @@ def _check(context: Context, field: Field, type_: Type, place: Place, limit: Lim
         yield f"let allowed: {_allowed_type(bound)} = {_allowed(bound)};"
         sought = f"&{value}.as_str()" if type_ == TEXT and place.string else f"&{value}"
         fails, data = f"!allowed.contains({sought})", "allowed"
+    elif isinstance(bound, Told):
+        data = text_literal(bound.text)
+        fails = f"{value} {SIGNS[limit.name]} {told_literal(bound)}"
     elif limit.form is not None:
         data = text_literal(bound) if isinstance(bound, str) else "Bound::None"
         fails = f"!{context.code.pattern(limit)}.accepts({place.reference})"
@@ -109,6 +139,7 @@ def _check(context: Context, field: Field, type_: Type, place: Place, limit: Lim
         fails = {
             "finite": f"!{value}.is_finite()" if type_ == REAL else "",
             "choice": "",
+            **dict.fromkeys(map(str, TOLD), ""),
             "min": f"{value} < {data}",
             "max": f"{value} > {data}",
             "above": f"{value} <= {data}",
@@ -116,7 +147,7 @@ def _check(context: Context, field: Field, type_: Type, place: Place, limit: Lim
             "not_blank": f"is_blank({place.reference})",
             "min_length": ""
             if _is_below_all(bound, 1)
-            else f"{size} < {data}"
+            else f"{f'!{value}.is_empty() && ' if limit.unless_empty else ''}{size} < {data}"
             if bound != 1 or type_ == TEXT
             else f"{value}.is_empty()",
             "max_length": "true"
@@ -132,6 +163,7 @@ def _check(context: Context, field: Field, type_: Type, place: Place, limit: Lim
             yield f"    return Err(outside_length({at}, {size}));"
         else:
             told = "Found::None" if field.secret else value if type_ != TEXT else place.reference
+            told = f"&{value}.to_string()" if type_ == DATE else told
             yield f"    return Err(outside({at}, {told}));"
         yield "}"
 

@@ -18,7 +18,7 @@ USED_TYPES = frozenset(
         "Found LoadedMaker Display DoubleEndedIterator Drop Duration Eq Err Error ExactSizeIterator Extend Fn FnMut FnOnce From "
         "FromIterator FromStr Hash HashMap Hasher Into IntoIterator Iterator MakerFailure Mutex MutexGuard None Ok OnceLock "
         "Option Ord Ordering PartialEq PartialOrd PlainZero PoisonError Pool Result Said Self Send Sized Slot Some String Sync "
-        "TextPattern ToOwned ToString TryFrom TryInto Unpin Vec Weak KEY T K E F A B"
+        "CalendarDate NoSuchDate NoUuid Uuid TextPattern ToOwned ToString TryFrom TryInto Unpin Vec Weak KEY T K E F A B"
     ).split()
 )
 PRIMITIVES = frozenset("bool char f32 f64 i8 i16 i32 i64 i128 isize str u8 u16 u32 u64 u128 usize".split())
@@ -26,7 +26,7 @@ CRATES = frozenset("std core alloc proc_macro test".split())
 ROOTS = frozenset({"lib", "main", "mod"})  # files with a meaning of their own
 # Functions that products call, and the names of their own variables.
 HELPERS = frozenset(
-    "outside outside_length is_blank fmt options made key missing maker refused taken unknown".split()
+    "outside outside_length is_blank repeated fmt options made key missing maker refused taken unknown".split()
 )
 # Methods of every product, of traits that are always in scope, and those by which clippy expects another trait.
 USED_METHODS = frozenset(

@@ -253,6 +253,8 @@ def otherwise(context: Context, field: Field, option: str) -> str:
     text = _declared_default(context, field)
     if is_copied(field.type):
         return f"{option}.unwrap_or({text})"
+    if text == f"{context.code.owned(field)}::new()":  # of what has no fields
+        return f"{option}.unwrap_or_default()"
     function = text.removesuffix("()")  # what takes nothing needs no closure around it
     alone = function != text and function.replace("::", "").isidentifier()
     return f"{option}.unwrap_or_else({function if alone else f'|| {text}'})"

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 
-from urform.declaration.types import REAL, innermost
+from urform.declaration.types import REAL, TOLD, innermost
 from urform.languages.naming.names import of_family, pascal, snake
 from urform.languages.placing import BUILD, CODE, JSON, TESTS
 from urform.languages.rendering.build import ignored, written_once
@@ -16,7 +16,7 @@ from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.rendering.text_patterns import Tables
 from urform.languages.rust.builders import builder_text
 from urform.languages.rust.context import WORD, Context, setters_of
-from urform.languages.rust.expressions import Expressions, text_literal
+from urform.languages.rust.expressions import SCALARS, Expressions, text_literal
 from urform.languages.rust.factories import factory_text, function_of
 from urform.languages.rust.families import family_text, stand_in_text
 from urform.languages.rust.flaws import MARKED, TABLE, spelling
@@ -33,9 +33,10 @@ from urform.languages.rust.stores import exemplars_text, pool_text
 from urform.languages.rust.views import HERE, HOMES, NOT_CODE, TESTING, comment, laid_out, standard_uses
 from urform.languages.target import NOTHING, File
 from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype, Selection
+from urform.plan.told_types import told_types
 
 RECORD_TYPES = ("At", "RecordError", "RecordProblem", "Tree", "Value")  # that the module of records imports
-SUPPORT = ("builders", "errors", "values", "loading", "pools", "text_patterns", *RECORDS)
+SUPPORT = ("builders", "errors", "values", "loading", "pools", "dates", "uuids", "text_patterns", *RECORDS)
 TABLES = Tables(("&[", "]"), "    ", "    ", 92)
 LIBRARIES = """
 [features]
@@ -48,7 +49,7 @@ serde_json = { version = "1", optional = true, features = ["unbounded_depth"] }
 NO_LIBRARIES = "\n[features]\njson = []\n"
 GATES = {"json": '#[cfg(feature = "json")]\n'}  # of modules that a feature brings
 USE_PATTERNS = "use crate::text_patterns;\n"
-VALUES = ("is_blank", "missing", "outside", "outside_length", "refused", "taken", "unknown")
+VALUES = ("is_blank", "missing", "outside", "outside_length", "refused", "repeated", "taken", "unknown")
 
 _NAME = re.compile(r"(?<!::)\b[A-Z]\w*\b")
 _DEFINED = re.compile(r"^(?:pub(?:\(crate\))? )?(?:struct|enum|trait|type) (\w+)", re.MULTILINE)
@@ -121,6 +122,7 @@ class Project:
         yield from self._json()
         records = RECORDS if self.plan.records is not None else ()
         patterns = ["text_patterns"] if self.code.patterns else []
+        patterns += [f"{type_}s" for type_ in TOLD if type_ in told_types(self.plan)]
         names = [*self._always(), *patterns, *([HELPERS] if helpers else []), *records, *self._modules()]
         yield File("src/lib.rs", self._library(names, own))
 
@@ -135,6 +137,9 @@ class Project:
             text = self.context.templates.support(HERE / "support" / f"{name}.rs")
             yield File(f"src/{name}.rs", self.context.header + text)
         yield from self._patterns()
+        for type_ in (type_ for type_ in TOLD if type_ in told_types(self.plan)):
+            text = self.context.templates.support(HERE / "support" / f"{type_}s.rs")
+            yield File(f"src/{type_}s.rs", self.context.header + text)
         for choice in self.plan.choices:
             code = laid_out(self._choice(choice))
             ordering = [] if "Ordering" not in code else [used("std::cmp", ["Ordering"])]
@@ -174,7 +179,7 @@ class Project:
         words = set(WORD.findall(bare))
         functions = {
             each
-            for each in ("each", "entries", "form", "limit", "read", "sorted")
+            for each in ("each", "entries", "form", "limit", "read", "sorted", "unless_empty")
             if re.search(rf"\b{each}\(", bare)
         }
         taken = sorted(("At", "Tree", *functions), key=lambda name: (name[0].isupper(), name))
@@ -356,6 +361,7 @@ def _exported(plan: Plan, names: Names) -> frozenset[str]:
     for product in (*plan.products.values(), *plan.stand_ins.values()):
         type_ = names.type(product.name)
         types |= {type_, *(names.derived(product.name, ending) for ending in ("Options", "Fields"))}
+    types |= {SCALARS[type_] for type_ in told_types(plan)}
     return frozenset(types | {names.type(family.name) for family in plan.families})
 
 

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
+from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
     INTEGER,
     REAL,
     TEXT,
+    TOLD,
     ChoiceType,
     ListOf,
     MapOf,
@@ -21,14 +23,27 @@ from urform.languages.naming.names import beside, snake
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import text_literal
 from urform.languages.rust.factories import function_of
+from urform.languages.rust.members import told_element
 from urform.languages.rust.products import otherwise
-from urform.plan.model import Factory, Field, Limit, Plan, Product, Records, Selection, of_type
+from urform.plan.model import (
+    Factory,
+    Field,
+    Limit,
+    Plan,
+    Product,
+    Records,
+    Selection,
+    asked_first,
+    is_unique,
+    of_type,
+)
+from urform.plan.record_trees import wanted
 from urform.prose import with_article
 
 READERS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real", BOOLEAN: "truth"}
 MODULES = ("reading", "records")  # beside those of products
 HELPERS = (
-    "each entries form limit read sorted Tree kind kinds others declared registry".split()
+    "each entries form limit unless_empty read sorted Tree kind kinds others declared registry".split()
 )  # that the module takes from its support code
 
 
@@ -206,10 +221,12 @@ class _Records:
         return f"let {'_' if unused else self._local(field)} = {self._read(field, field.type, field.limits, value)};"
 
     def _limits(self, limits: tuple[Limit, ...]) -> str:
-        return f"&[{', '.join(self._limit(limit) for limit in limits if limit.name != 'choice')}]"
+        return f"&[{', '.join(self._limit(limit) for limit in limits if limit.name not in ('choice', *map(str, TOLD)))}]"
 
     def _limit(self, limit: Limit) -> str:
         bound = self._bound(limit.bound)
+        if limit.unless_empty:
+            return f'unless_empty("{limit.name}", {bound})'
         if limit.form is not None:
             return f'form("{limit.name}", {bound}, |text| {self._code.pattern(limit)}.accepts(text))'
         return f'limit("{limit.name}", {bound})'
@@ -224,8 +241,8 @@ class _Records:
                 return f"Bound::Integers(&[{', '.join(map(str, bound))}])"
             case float():
                 return repr(bound + 0.0)
-            case str():
-                return text_literal(bound)
+            case str(text) | Told(_, text):
+                return text_literal(text)
         return str(bound)
 
     def _read(
@@ -240,7 +257,13 @@ class _Records:
                 lent = value if inside else f"&{value}"
                 return f"{snake(name)}_of({lent}){self._pointer(field, name)}"
             case ListOf(element):
-                return f"{value}.list({self._reader(field, element, inside)}, {self._limits(of_type(type_, limits))})"
+                own = of_type(type_, limits)
+                counted = self._limits(asked_first(own))
+                each = self._reader(field, element, inside)
+                if not is_unique(own):
+                    return f"{value}.list({each}, {counted})"
+                told = f"|each| Found::from({told_element(element, 'each')})"
+                return f"{value}.distinct({each}, {told}, {counted})"
             case SetOf(element):
                 return f"{value}.set({self._reader(field, element, inside)}, {self._limits(of_type(type_, limits))})"
             case MapOf(key, element):
@@ -248,6 +271,10 @@ class _Records:
                 if key == INTEGER:
                     return f"{value}.numbered({each}, {held})"
                 return f"{value}.map({self._reader(field, key, True)}, {each}, {held})"
+        if type_ in TOLD:
+            read = f"|text| text.parse::<{self._code.type(type_)}>().ok()"
+            said = f'"{type_}", "{wanted(self._plan, type_)}"'
+            return f"{value}.told({said}, {read}, {self._limits(limits)})"
         return f"{value}.{READERS[type_]}({self._limits(of_type(type_, limits)) if type_ != BOOLEAN else ''})"
 
     def _pointer(self, field: Field, name: str) -> str:
@@ -427,6 +454,8 @@ class _Records:
                 if isinstance(key, ChoiceType):
                     named = f"{snake(key.name)}_name"
                 return f"entries({lent}, {named}, {self._writer(field, element)})"
+        if type_ in TOLD:
+            return f"{held}.to_string().as_str()"
         return f"{held}.as_str()" if type_ == TEXT else own
 
     def _writer(self, field: Field, type_: Type) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 
+from urform.declaration.told import Told
 from urform.declaration.types import TEXT, ListOf, MapOf, ProductType, SetOf, Type, innermost
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 from urform.languages.rust.context import Context
@@ -34,7 +35,7 @@ class TestExpressions(Expressions):
     ) -> str:
         """An operand as an owned value of a type."""
         match operand:
-            case Text() | Integer() | Boolean() | Word() | Items() | Entries() | Made():
+            case Text() | Integer() | Boolean() | Told() | Word() | Items() | Entries() | Made():
                 return self.value(operand, type_, shared=shared, typed=typed)
             case Real(number):
                 return repr(number)

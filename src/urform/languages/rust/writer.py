@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any, Protocol
 
+from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
     REAL,
@@ -265,8 +266,8 @@ class Writer(StepWriter):
                 return f"Bound::Integers(&[{', '.join(map(str, bound))}])"
             case float():
                 return f"Bound::Real({bound + 0.0!r})"
-            case str():
-                return f"Bound::Text({text_literal(bound)})"
+            case str(text) | Told(_, text):
+                return f"Bound::Text({text_literal(text)})"
         return f"Bound::Integer({bound})"
 
     # --- what may fail ------------------------------------------------------------------------------------

@@ -39,6 +39,8 @@ class TypeScript(Target):
             "copy what there is one of",
             "identity without content",
             "invent a word",
+            "hold what is no date",
+            "hold what is no uuid",
             "load by name",
             "tie a key to its fields",
             "load nothing",

@@ -217,21 +217,26 @@ def _member(call: Call) -> str:
     return call.callee.text
 
 
-def _is_simple(node: Node) -> bool:
+DEEPEST = 2  # levels of a simple argument: what is nested deeper is not
+
+
+def _is_simple(node: Node, depth: int = 0) -> bool:
     """prettier's `isSimpleCallArgument`."""
+    if depth >= DEEPEST:
+        return False
     match node:
         case Atom():
             return True
         case Items(items):
-            return all(map(_is_simple, items))
+            return all(_is_simple(item, depth + 1) for item in items)
         case Properties(pairs):
-            return all(value is None or (bool(key) and _is_simple(value)) for key, value in pairs)
+            return all(value is None or (bool(key) and _is_simple(value, depth + 1)) for key, value in pairs)
         case Call(callee, _, arguments):
-            return _is_simple(callee) and all(map(_is_simple, arguments))
+            return _is_simple(callee, depth) and all(_is_simple(each, depth + 1) for each in arguments)
         case Member(of):
-            return _is_simple(of)
+            return _is_simple(of, depth)
         case Unary(sign, of):
-            return sign in ("-", "+", "!", "~") and _is_simple(of)
+            return sign in ("-", "+", "!", "~") and _is_simple(of, depth)
     return False
 
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from urform.declaration.types import Collection, ListOf, MapOf
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import beside, camel
-from urform.languages.rendering.changes import asked, change_doc, lengths
+from urform.languages.rendering.changes import asked, change_doc, of_the_whole
 from urform.languages.typescript.context import Context
 from urform.plan.model import Change, Product
 
@@ -32,7 +32,6 @@ def _view(context: Context, product: Product, change: Change) -> dict[str, objec
     if change.takes_element:
         parameters.append(f"{item}: {code.type(field.type.element)}")
     element = code.element(field)
-    limit = lengths(change)
     after = _after(change, item, held)
     return {
         "name": change_name(context.plan, product, change, camel),
@@ -44,7 +43,8 @@ def _view(context: Context, product: Product, change: Change) -> dict[str, objec
         "asked": asked(change, item),
         "slot": held,
         "after": after,
-        "checked": code.held_again(field, after, (limit,) if limit is not None else ()),
+        "checked": code.held_again(field, after, of_the_whole(change)),
+        "unlimited": code.held_again(field, after, ()),
     }
 
 

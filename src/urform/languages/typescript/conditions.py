@@ -17,6 +17,7 @@ from urform.declaration.decisions import (
     Size,
     Some,
 )
+from urform.declaration.told import Told
 from urform.declaration.types import TEXT, ListOf, Type
 from urform.declaration.values import Word
 from urform.languages.typescript.expressions import real_literal, text_literal
@@ -36,9 +37,7 @@ def condition_text(decision: Decision, name: Callable[[str], str], type_of: Call
         match one:
             case Constant(holds):
                 return "true" if holds else "false"
-            case Literal(Word(_, word)):
-                return text_literal(word)
-            case Literal(str(plain)):
+            case Literal(Word(_, plain) | Told(_, plain)) | Literal(str(plain)):
                 return text_literal(plain)
             case Literal(float(number)):
                 return real_literal(number)

@@ -5,11 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 
 from urform.dataclasses import dataclass
+from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
+    DATE,
     INTEGER,
     REAL,
     TEXT,
+    UUID,
     ChoiceType,
     Collection,
     ListOf,
@@ -27,19 +30,37 @@ from urform.languages.rendering.text_patterns import TextPatterns, forms_of
 from urform.languages.typescript.names import GUARDS, KEYWORDS, Names
 from urform.languages.typescript.plain import OF_TYPE
 from urform.plan.characters import is_plain
+from urform.plan.messages import tells_text
 from urform.plan.model import Field, Limit, Plan, Product, Selection
-from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
+from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Untold, Var, Witness
 
-SCALARS: dict[Type, str] = {TEXT: "string", INTEGER: "number", REAL: "number", BOOLEAN: "boolean"}
-CHECKS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real", BOOLEAN: "truth"}
+SCALARS: dict[Type, str] = {
+    TEXT: "string",
+    INTEGER: "number",
+    REAL: "number",
+    BOOLEAN: "boolean",
+    DATE: "CalendarDate",
+    UUID: "Uuid",
+}
+CHECKS: dict[Type, str] = {
+    TEXT: "text",
+    INTEGER: "integer",
+    REAL: "real",
+    BOOLEAN: "truth",
+    DATE: "calendarDate",
+    UUID: "uuidOf",
+}
 MISFITS: dict[Type, str] = {
     TEXT: "7 as never",
     INTEGER: "1.5",
     REAL: '"7" as never',
     BOOLEAN: '"no" as never',
+    DATE: "7 as never",
+    UUID: "7 as never",
 }
 STRANGE = {"nan": "NaN", "infinity": "Infinity", "-infinity": "-Infinity"}
 LONG_TEXT = 40
+NO_SUCH = {"date": "2026-02-30", "uuid": "1-1-1-1-1"}  # what the compiler takes for one
 FEW = 3  # equal elements that are written out
 
 _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", "\\": "\\\\"}
@@ -177,7 +198,7 @@ class Expressions:
                 return real_literal(number)
             case Boolean(flag):
                 return "true" if flag else "false"
-            case Word(_, word):
+            case Word(_, word) | Told(_, word):
                 return text_literal(word)
             case Items(type_, items):
                 told = self.mutable_type(type_)  # what the compiler infers is wider, for words above all
@@ -192,7 +213,7 @@ class Expressions:
     def operand(self, operand: Operand) -> str:
         """A value that a test hands in, as code."""
         match operand:
-            case Text() | Integer() | Real() | Boolean() | Word() | Made():
+            case Text() | Integer() | Real() | Boolean() | Told() | Word() | Made():
                 return self.value(operand)
             case Var(name):
                 return name
@@ -210,6 +231,8 @@ class Expressions:
                 return "{} as never"
             case Strange(number) if number in STRANGE:
                 return STRANGE[number]
+            case Untold(kind):
+                return text_literal(NO_SUCH[kind])
             case NoWord():
                 return '"no word of it" as never'
             case Items(type_, items):
@@ -281,12 +304,7 @@ class Expressions:
         self, type_: Type, value: str, field: Field, limits: tuple[Limit, ...], within: str
     ) -> str | None:
         at = f'"{field.owner}", "{field.name}", {value}'
-        bounds = [
-            f"{camel(limit.name)}: {self.bound(limit.bound)}"
-            for limit in limits
-            if limit.bound is not None and limit.form is None
-        ]
-        bounds += ["secret: true"] if field.secret and type_ == TEXT else []
+        bounds = self.bounds(field, type_, limits)
         inside = f'"{within}"' if within else ""
         match type_:
             case ChoiceType(name):
@@ -326,9 +344,19 @@ class Expressions:
             checked = f"{self.patterns.of(limit)}.check({_arguments(at, *more)})"
         return checked
 
+    def bounds(self, field: Field, type_: Type, limits: tuple[Limit, ...]) -> list[str]:
+        """The properties of an object of limits: `min: 0`; what the form of texts is stands elsewhere."""
+        found = [
+            f"{camel(limit.name)}: {self.bound(limit.bound)}"
+            for limit in limits
+            if limit.bound is not None and limit.form is None
+        ]
+        found += ["unlessEmpty: true"] if any(limit.unless_empty for limit in limits) else []
+        return found + (["secret: true"] if field.secret and tells_text(type_, limits) else [])
+
     def held_again(self, field: Field, value: str, limits: tuple[Limit, ...]) -> str:
         """The expression that gives a collection as it is held, whose elements have passed their checks."""
-        bounds = listed(f"{camel(limit.name)}: {self.bound(limit.bound)}" for limit in limits)
+        bounds = listed(self.bounds(field, field.type, limits))
         shown = _without_end(["undefined", bounds, "", self._keys(field.type, field)])
         at = f'"{field.owner}", "{field.name}", {value}'
         return f"{_collector(field.type)}({_arguments(at, *shown)})"
@@ -389,7 +417,7 @@ class Expressions:
                 return real_literal(number)
             case bool(flag):
                 return "true" if flag else "false"
-            case str(text):
+            case str(text) | Told(_, text):
                 return text_literal(text)
         return "undefined" if bound is None else str(bound)
 

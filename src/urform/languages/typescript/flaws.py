@@ -107,6 +107,8 @@ MARKED: Marked = {
     "tells-first-problem": {"reading.tell": "if (this.problems.length === 0) {line}"},
     "loses-path": {"reading.step": "if (way.length === 0) {line}"},
     "any-kind": {"reading.kind": "if (kind != null) return this.shapes[0]?.read(record, reading);\n{line}"},
+    "takes-other-dates": {"reading.date": "const told = value.slice(0, 10) as T;"},
+    "takes-other-uuids": {"reading.date": "const told = value.slice(0, 36) as T;"},
     "takes-doubled": {"reading.doubled": "if (source.length > 0) {"},
     # --- fields -------------------------------------------------------------------------------------------
     "equal-by-identity": {"product.equal": "return other === this;"},
@@ -125,6 +127,7 @@ MARKED: Marked = {
     "change-does-nothing": {"product.change": "void «c.after»;"},
     "change-keeps-as-given": {"product.one": "const one = «c.item»;"},
     "change-before-check": {"product.change": "«c.slot» = «c.after» as never;\n{line}"},
+    "change-unlimited": {"product.change": "«c.slot» = «c.unlimited»;"},
     "change-copies-others": {"product.change": "{line}\nthis.«flaw.name» = «c.slot»;"},
     "change-unchecked": {"product.one": "const one = «c.item»;"},
     # --- choices ------------------------------------------------------------------------------------------
@@ -233,7 +236,14 @@ TABLE: Table = {
             _PRODUCT,
         )
     ],
+    **{
+        f"unlimited:{within}date": _unless("calendarDate", 'value !== "2026-02-30"')
+        for within in ("", "each.")
+    },
+    **{f"unlimited:{within}uuid": _unless("uuidOf", 'value !== "1-1-1-1-1"') for within in ("", "each.")},
     "unlimited:type": [
+        *_unless("uuidOf", 'typeof value === "string"'),
+        *_unless("calendarDate", 'typeof value === "string"'),
         *_unless("integer", "Number.isSafeInteger(value)"),
         *_unless("real", 'typeof value === "number"'),
         *_unless("number", 'typeof value === "number"'),

@@ -23,10 +23,16 @@ def helpers_text(names: Set[str]) -> str:
     code = kept(pieces, names)
     if not code:
         return ""
-    head, errors = (piece for piece in pieces if not piece.defines)
-    imported = sorted(name for name in errors.mentions & DIALECT.mentions(code) if name.endswith("Error"))
-    line = f'import {{ {", ".join(imported)} }} from "./errors.js";'
-    return f"{head.text}\n\n{f'{lay_out(line)}{chr(10) * 2}' if imported else ''}{code}"
+    head, errors, *of_told = (piece for piece in pieces if not piece.defines)
+    mentioned = DIALECT.mentions(code)
+    imported = sorted(name for name in errors.mentions & mentioned if name.endswith("Error"))
+    blocks = [head.text]
+    if imported:
+        blocks.append(lay_out(f'import {{ {", ".join(imported)} }} from "./errors.js";'))
+    told = [piece.text for piece in of_told if piece.mentions & mentioned]
+    if told:
+        blocks[1:] = ["\n".join([*told[:1], *blocks[1:], *told[1:]])]
+    return "\n\n".join([*blocks, code])
 
 
 def _pieces() -> tuple[Piece, ...]:

@@ -67,8 +67,8 @@ def _line(line: str) -> str:
 
 
 def _never_shares(line: str) -> bool:
-    """Whether there may be something that is broken even where it fits: a matrix, or a chain of calls with a cast."""
-    return "[[" in line or "[{" in line or (" as " in line and line.count(").") > 1)
+    """Whether there may be something that is broken even where it fits: a matrix, or a chain of calls whose arguments nest."""
+    return "[[" in line or "[{" in line or line.count(").") > 1
 
 
 def _columns(text: str) -> int:

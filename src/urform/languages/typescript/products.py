@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from urform.declaration.types import (
     NOTHING,
+    TOLD,
     ChoiceType,
     Collection,
     ListOf,
@@ -235,7 +236,8 @@ def _redefined_parameters(context: Context, product: Product) -> list[str]:
         usual = default(context, field)
         if usual is not None and isinstance(field.type, (SetOf, MapOf)):  # the annotation tells its type
             usual = context.code.untold(field.type, usual)
-        told = "" if field.type in SCALARS else f": {type_}"  # the compiler sees it from the default
+        is_seen = field.type in SCALARS and field.type not in TOLD  # by the compiler, from the default
+        told = "" if is_seen else f": {type_}"
         parameters.append(f"{name}{told} = {usual}" if usual is not None else f"{name}?: {type_}")
     return parameters
 

@@ -7,6 +7,7 @@ import re
 from collections.abc import Iterable, Iterator
 from functools import cached_property
 
+from urform.declaration.types import DATE, UUID, Type
 from urform.languages.naming.modules import Module, modules
 from urform.languages.naming.names import camel, of_family, snake
 from urform.languages.placing import BUILD, CODE, TESTS
@@ -46,15 +47,22 @@ from urform.languages.typescript.views import (
     jsdoc,
 )
 from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Prototype, Selection
+from urform.plan.told_types import told_types
 
 CHECKS = (
-    "INSPECT byCodePoint choice codePoints confirmed frozenValues missing instance truth ifGiven integer isBlank json list map "
-    "mapValues number ownList ownMap ownSet placed real same set shown text within without"
+    "INSPECT byCodePoint calendarDate choice codePoints confirmed frozenValues missing instance truth ifGiven integer isBlank "
+    "json list map mapValues number ownList ownMap ownSet placed real same set shown text uuidOf within without"
 ).split()
 LOADERS = ("ImportedMaker", "Importing", "LoadedMaker", "MakerLoader")  # of the support code of registries
 TABLES = Tables(("[", "]"), "  ", "  ", 76)
 # Modules that compare with null what never is for callers that the compiler sees.
 CHECKED = "/* eslint-disable @typescript-eslint/no-unnecessary-condition -- what callers give is checked at run time too */\n"
+# The type and the function that tells it, and the check, of what is told by texts.
+TOLD_EXPORTS: dict[Type, tuple[str, str]] = {
+    DATE: ("CalendarDate", "isCalendarDate"),
+    UUID: ("Uuid", "isUuid"),
+}
+CHECKS_OF_TOLD: dict[Type, str] = {DATE: "calendarDate", UUID: "uuidOf"}
 ERRORS = "CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError UnknownKeyError".split()
 
 
@@ -111,6 +119,9 @@ class Project:
         modules = dict.fromkeys(ERRORS, "errors")
         if self.plan.records is not None:
             modules |= dict.fromkeys((*entries_of(self.plan), *ONE_OF), "records")
+        for type_, names in TOLD_EXPORTS.items():
+            if type_ in self._told:
+                modules |= dict.fromkeys(names, f"{type_}s")
         for module, code in self.bodies.items():
             modules |= {name: module for _, name in DEFINED.findall(code)}
             modules |= dict.fromkeys(self._only_types(code), module)
@@ -119,7 +130,7 @@ class Project:
     @cached_property
     def types_only(self) -> frozenset[str]:
         """Exports that are no values: interfaces, aliases, and the classes that are hidden."""
-        names: set[str] = set()
+        names: set[str] = {names[0] for names in TOLD_EXPORTS.values()}
         for code in self.bodies.values():
             defined = DEFINED.findall(code)
             values = {name for kind, name in defined if kind not in ("interface", "type")}
@@ -130,6 +141,14 @@ class Project:
     def _only_types(self, code: str) -> Iterator[str]:
         for names in HIDDEN.findall(code):
             yield from names.split(", ")
+
+    @cached_property
+    def _told(self) -> frozenset[Type]:
+        return told_types(self.plan)
+
+    @property
+    def _told_modules(self) -> list[str]:
+        return [f"{type_}s" for type_ in TOLD_EXPORTS if type_ in self._told]
 
     # --- files ----------------------------------------------------------------------------------------
 
@@ -146,6 +165,8 @@ class Project:
         for module in self._modules:
             yield from operations_files(self.context, module)
         yield from self._patterns()
+        for name in self._told_modules:
+            yield File(f"src/{name}.ts", self.header + support_file(HERE / "support", f"{name}.ts"))
         if self.plan.registries:
             loading = self.context.templates.support(HERE / "support" / "loading.ts")
             yield File("src/loading.ts", self.header + loading)
@@ -173,7 +194,9 @@ class Project:
         """The checks that modules import, and what these need."""
         modules = [*self.bodies.values(), *([self._stand_ins()] if self.plan.families_with_stand_in else [])]
         asked = CHECKS_OF_RECORDS if self.plan.records is not None else ()
-        return needed_by({*(name for code in modules for name in _checks_in(code)), *asked})
+        told = self._told if self.plan.records is not None else frozenset[Type]()
+        handed_on = [CHECKS_OF_TOLD[type_] for type_ in told]
+        return needed_by({*(name for code in modules for name in _checks_in(code)), *asked, *handed_on})
 
     @cached_property
     def _records(self) -> str:
@@ -202,7 +225,12 @@ class Project:
 
     def _index(self) -> str:
         doc = jsdoc(self.plan.doc, 0) + "\n" if self.plan.doc else ""
-        modules = [*self.bodies, "errors", *(["records"] if self.plan.records is not None else [])]
+        modules = [
+            *self.bodies,
+            *self._told_modules,
+            "errors",
+            *(["records"] if self.plan.records is not None else []),
+        ]
         lines = [
             lay_out(f'export {{ {", ".join(ERRORS)} }} from "./errors.js";') + "\n"
             if name == "errors"
@@ -271,6 +299,9 @@ class Project:
         wanted: dict[str, set[str]] = {}
         if checks := set(_checks_in(code)):
             wanted["check"] = checks
+        handed_on = used.intersection(CHECKS_OF_TOLD.values()) if module == "records" else set()
+        if handed_on:
+            wanted.setdefault("check", set()).update(handed_on)
         if loaders := used.intersection(LOADERS):
             wanted["loading"] = loaders
         if patterns := used.intersection(self.context.code.patterns.names):

@@ -6,9 +6,11 @@ from collections.abc import Iterator
 
 from urform.declaration.types import (
     BOOLEAN,
+    DATE,
     INTEGER,
     REAL,
     TEXT,
+    UUID,
     ChoiceType,
     ListOf,
     MapOf,
@@ -32,7 +34,7 @@ READERS: dict[Type, str] = {
 CONTAINERS = {ListOf: "ListReader", SetOf: "SetReader"}
 TYPES = ("RecordError", "RecordProblem")
 ONE_OF = ("RecordError", "createAll", "parseRecord")  # what the module of records exports of its support code
-CHECKS = ("byCodePoint", "integer", "real", "same", "sized", "text")  # that the support code asks
+CHECKS = ("byCodePoint", "distinct", "integer", "real", "same", "sized", "text")  # that the support code asks
 
 
 def entries_of(plan: Plan) -> Iterator[str]:
@@ -194,13 +196,8 @@ class _Records:
         """`each` are the limits of elements; those of collections within have none."""
         inner = field.each if each is None else ()
         at = f'"{field.owner}", "{field.name}"'
-        bounds = [
-            f"{camel(limit.name)}: {self._code.bound(limit.bound)}"
-            for limit in limits
-            if limit.bound is not None and limit.form is None
-        ]
+        bounds = self._code.bounds(field, type_, limits)
         is_secret = field.secret
-        bounds += ["secret: true"] if is_secret and type_ == TEXT else []
         given = f", {listed(bounds)}" if bounds else ""
         hidden = ".secret()" if is_secret and type_ != TEXT else ""
         match type_:
@@ -215,6 +212,10 @@ class _Records:
             case ListOf(element) | SetOf(element):
                 values = self._reader(field, element, inner, ())
                 return f"new reading.{CONTAINERS[type(type_)]}({at}, {values}{given}){hidden}"
+        if type_ == DATE:
+            return f'new reading.ToldReader({at}, "a date is wanted", calendarDate{given})'
+        if type_ == UUID:
+            return f'new reading.ToldReader({at}, "a UUID is wanted", uuidOf)'
         if forms := forms_of(limits):
             given = f"{given or ', {}'}, [{', '.join(map(self._code.patterns.of, forms))}]"
         return f"new reading.{READERS[type_]}({at}{given if type_ != BOOLEAN else ''})"

@@ -14,12 +14,13 @@ from urform.languages.naming.scope import Scope
 from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.languages.typescript.builders import BuilderNames
-from urform.languages.typescript.expressions import Expressions, client_name, listed, text_literal
+from urform.languages.typescript.expressions import NO_SUCH, Expressions, client_name, listed, text_literal
 from urform.languages.typescript.factories import maker_of
 from urform.languages.typescript.families import member_type, role_name
 from urform.languages.typescript.names import Names
 from urform.plan import making_steps as m
 from urform.plan import steps as s
+from urform.plan.messages import said_of
 from urform.plan.model import Change, Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
@@ -202,6 +203,9 @@ class Writer(StepWriter):
         match failure:
             case Missing(owner, fields):
                 return f'new MissingFieldsError("{owner}", [{self.texts(fields)}])'
+            case OutOfLimit(owner, field, limit, None, None) if limit.removeprefix("each.") in NO_SUCH:
+                said = said_of(failure, NO_SUCH[limit.removeprefix("each.")])
+                return f'saying({text_literal(said)}, new LimitError("{owner}", "{field}", "{limit}"))'
             case OutOfLimit(owner, field, limit, bound, said):
                 more = f", {self.code.bound(bound)}" if bound is not None and bound is not True else ""
                 error = f'new LimitError("{owner}", "{field}", "{limit}"{more})'

@@ -7,6 +7,7 @@ from dataclasses import replace
 from itertools import islice
 
 from urform.declaration.model import Declaration
+from urform.declaration.ranges import is_unique
 from urform.declaration.types import Collection, ListOf, SetOf
 from urform.declaration.values import Items
 from urform.declaration.written_values import WrittenValues
@@ -28,7 +29,7 @@ from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern, compile_time
 from urform.plan.patterns.fields import change_inside, unlimited
 from urform.plan.patterns.holding import cases_of_adder, inner_held
-from urform.plan.scalars import scalar_edge
+from urform.plan.scalars import as_declared, scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.sizes import sized
 from urform.plan.steps import ChangeHeld, Equal, FieldAbsent, FieldIs, Hold, Make, Set
@@ -339,7 +340,7 @@ class _Claims:
         assert isinstance(field.type, (ListOf, SetOf))
         if isinstance(field.type, ListOf) and length_fits(field, 2):
             elements = list(islice(self._witnesses.values(field.type.element, field.each), 2))
-            if elements:
+            if elements and (len(elements) > 1 or not is_unique(as_declared(field.limits))):
                 return Several(field.type, (elements[0], elements[-1]))
         for size in (2, 1, 3):
             whole = sized(self._witnesses, field, size) if length_fits(field, size) else None
@@ -398,7 +399,9 @@ class _Claims:
         """An adder appends to what the preset gives, and the next builder starts from the preset again."""
         if not field.item or not isinstance(value, Several) or not isinstance(field.type, ListOf):
             return
-        element = next((v for v in self._witnesses.values(field.type.element, field.each)), None)
+        may_repeat = not is_unique(as_declared(field.limits))
+        elements = self._witnesses.values(field.type.element, field.each)
+        element = next((each for each in elements if may_repeat or each not in value.items), None)
         longer = Several(field.type, (*value.items, element)) if element is not None else None
         if longer is None or element is None or not length_fits(field, len(longer.items)):
             return

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from itertools import islice
 
-from urform.declaration.ranges import length_range
+from urform.declaration.ranges import is_unique, length_range
 from urform.declaration.types import ChoiceType, Collection, ListOf, MapOf, ProductType, Type
 from urform.declaration.values import Value
 from urform.plan.fault import Fault, flaw_fault
@@ -23,17 +23,22 @@ from urform.plan.operands import (
     Path,
     Several,
     Strange,
+    Untold,
     Var,
 )
 from urform.plan.outcomes import Fails
 from urform.plan.patterns import Pattern
-from urform.plan.patterns.fields import change_of
+from urform.plan.patterns.fields import UNTOLD, change_of
 from urform.plan.scalars import Limits, as_declared, scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.sizes import sized
 from urform.plan.steps import ChangeHeld, ChangeInHeld, ChangeOne, FieldIs, Hold, Make
-from urform.plan.witnesses import Witnesses
+from urform.plan.witnesses import Witnesses, empty_of
 
+# Limits of elements that the type of a language may hold by itself, and what shows them elsewhere.
+BY_THE_TYPE = {"each.choice": "invent a word"} | {
+    f"each.{name}": f"hold what is no {name}" for name in UNTOLD
+}
 MOST = 40  # elements of a collection that is filled to its limit
 
 
@@ -84,6 +89,9 @@ class _Maker:
     # --- lists --------------------------------------------------------------------------------------------
 
     def _of_list(self) -> Iterator[Case]:
+        if is_unique(as_declared(self._field.limits)):
+            yield from self._of_differing()
+            return
         elements = list(islice(self._witnesses.values(self._element, self._field.each), 2))
         if not elements:
             return
@@ -96,6 +104,7 @@ class _Maker:
                     yield from self._owned(before, None, first, Several(self._type, (*before.items, first)))
                 yield from self._refused_elements(before, None)
                 yield from self._full(None, first)
+                yield from self._lonely(None, first)
             case "put":
                 before = self._listed(first, second)
                 if before is None or first == second:
@@ -110,6 +119,53 @@ class _Maker:
                 if before is not None:
                     yield self._changed(before, 0, None, Several(self._type, before.items[1:]))
                 yield from self._scarce(0)
+
+    def _of_differing(self) -> Iterator[Case]:
+        """Of a list without duplicates: what is there comes in no second time, but may be put in its own place."""
+        size = next((size for size in (2, 1, self._least + 1) if self._fits(size)), 0)
+        elements = tuple(islice(self._witnesses.values(self._element, self._field.each), size + 1))
+        if not 0 < size <= MOST or len(elements) < size:
+            return
+        before, last = Several(self._type, elements[:size]), size - 1
+        other = elements[size] if len(elements) > size else None
+        match self._change.way:
+            case "add":
+                if other is not None and (self._most is None or size < self._most):
+                    yield self._changed(before, None, other, Several(self._type, elements))
+                    yield self._twice(before, None, before.items[0])
+                yield from self._refused_elements(before, None)
+                beyond = self._beyond(self._element, self._field.each)
+                yield from self._full(None, beyond) if beyond is not None else ()
+                yield from self._lonely(None, elements[0])
+            case "put":
+                if other is not None:
+                    after = Several(self._type, (*before.items[:last], other))
+                    yield self._changed(before, last, other, after)
+                    yield self._changed(before, last, before.items[last], before)
+                if last:
+                    yield self._twice(before, last, before.items[0])
+                yield from self._refused_elements(before, last)
+            case _:
+                if size > self._least:
+                    yield self._changed(before, 0, None, Several(self._type, before.items[1:]))
+                yield from self._scarce(0)
+
+    def _fits(self, size: int) -> bool:
+        return self._least <= size and (self._most is None or size <= self._most)
+
+    def _twice(self, before: Several, at: int | None, there: Operand) -> Case:
+        """An element that is there already."""
+        failure = out_of_limit(self._field, next(filter(_is_unique, self._field.limits)), there)
+        return self._refused(before, self._step(at, there), failure)
+
+    def _lonely(self, at: object, value: Operand) -> Iterator[Case]:
+        """The first element of a collection that is empty or has more."""
+        if self._least > 1 and any(limit.unless_empty for limit in self._field.limits):
+            empty = empty_of(self._type)
+            assert empty is not None
+            said = message(self._field, "min_length", self._least, 1)
+            failure = OutOfLimit(self._field.owner, self._field.name, "min_length", self._least, said)
+            yield self._refused(empty, self._step(at, value), failure)
 
     def _listed(self, first: Operand, second: Operand, *, room: int = 0, least: int = 0) -> Several | None:
         """A list within the limits, of two elements if they allow that, with room for more or more than the least."""
@@ -141,6 +197,8 @@ class _Maker:
                     yield self._changed(part, None, last, part, was_there=False)
             break
         if is_added:
+            lonely = next(self._witnesses.values(self._element, self._field.each), None)
+            yield from self._lonely(None, lonely) if lonely is not None else ()
             yield from self._refused_elements(self._sized(self._least), None)
             other = self._beyond(self._element, self._field.each)
             if other is not None:
@@ -178,6 +236,9 @@ class _Maker:
         other_key = self._beyond(self._field.type.key, ()) if is_put else None
         if other_key is not None and values:
             yield from self._full(other_key, values[0])
+        first_key = next(iter(self._witnesses.sets_of(self._field.type.key, (), 1)), None)
+        if is_put and first_key is not None and values:
+            yield from self._lonely(first_key, values[0])
         scarce = self._sized(self._least) if self._least and not is_put else None
         if isinstance(scarce, Keyed):
             yield from self._scarce(scarce.entries[0][0])
@@ -258,6 +319,8 @@ class _Maker:
             return None
         if limit.name == "finite":
             return Strange("infinity")
+        if limit.name in UNTOLD:
+            return Untold(limit.name)
         if limit.name == "choice":
             return NoWord(self._element.name) if isinstance(self._element, ChoiceType) else None
         edge = scalar_edge(self._element, self._field.each, limit)
@@ -288,20 +351,29 @@ class _Maker:
         return case(self._making(before), Fails(step, failure), FieldIs(self._path, before), main=main)
 
 
+def _is_unique(limit: Limit) -> bool:
+    return limit.name == "unique"
+
+
 # --- faults -------------------------------------------------------------------------------------------------
 
 
 def _faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
     steps = [step for each in claim.cases for step in each.steps]
     refused = [s.failure.limit for s in steps if isinstance(s, Fails) and isinstance(s.failure, OutOfLimit)]
+    of_elements = [limit for limit in refused if limit.startswith("each.")]
     flaws: Mapping[str, bool] = {
         "change-does-nothing": any(isinstance(step, ChangeOne) for step in steps),
         "change-keeps-as-given": any(isinstance(step, (ChangeHeld, ChangeInHeld)) for step in steps),
-        "change-before-check": any(not limit.startswith("each.") for limit in refused),
+        "change-before-check": len(of_elements) < len(refused),
+        "change-unlimited": len(of_elements) < len(refused),
         "change-copies-others": any(isinstance(step, SameObject) for step in steps),
-        "change-unchecked": any(limit.startswith("each.") for limit in refused),
+        "change-unchecked": bool(of_elements),
     }
-    invented = frozenset({"invent a word"}) if set(refused) == {"each.choice"} else frozenset[str]()
+    kinds = set(of_elements)
+    invented = (
+        frozenset(BY_THE_TYPE[kind] for kind in kinds) if kinds <= BY_THE_TYPE.keys() else frozenset[str]()
+    )
     for flaw, is_shown in flaws.items():
         if is_shown:
             fault = flaw_fault(plan, claim, flaw, claim.owner, claim.member or "", claim.aspect or "")

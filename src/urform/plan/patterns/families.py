@@ -7,12 +7,15 @@ from dataclasses import replace
 
 from urform.declaration.model import Declaration, Filling, Use
 from urform.declaration.model import Family as DeclaredFamily
+from urform.declaration.told import KINDS, Told
 from urform.declaration.types import (
     BOOLEAN,
+    DATE,
     INTEGER,
     NOTHING,
     REAL,
     TEXT,
+    UUID,
     ChoiceType,
     Collection,
     ListOf,
@@ -132,7 +135,8 @@ def _stand_in_product(plan: Plan, witnesses: Witnesses, base: Product) -> Produc
 
 
 def _fixed(plan: Plan, witnesses: Witnesses, operation: Operation) -> Value | Absent | None:
-    """Text: the operation's name; numbers 0; boolean false; the first word; the first witness; nothing in a collection."""
+    """Text: the operation's name; numbers 0; boolean false; the first day of 1970; the UUID of zeros; the first word; the first
+    witness; nothing in a collection."""
     type_ = operation.returns
     if isinstance(type_, MaybeOf):
         return _fixed(plan, witnesses, replace(operation, returns=type_.element)) or Absent()
@@ -143,6 +147,8 @@ def _fixed(plan: Plan, witnesses: Witnesses, operation: Operation) -> Value | Ab
         INTEGER: Integer(0),
         REAL: Real(0.0),
         BOOLEAN: Boolean(False),
+        DATE: Told("date", "1970-01-01"),
+        UUID: Told("uuid", KINDS["uuid"].first),
     }
     match type_:
         case ChoiceType(name):

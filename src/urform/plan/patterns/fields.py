@@ -5,11 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import replace
 
+from urform.declaration.told import Told
 from urform.declaration.types import (
-    BOOLEAN,
-    INTEGER,
-    REAL,
-    TEXT,
+    TOLD,
     ChoiceType,
     Collection,
     MapOf,
@@ -22,8 +20,8 @@ from urform.declaration.values import Real
 from urform.plan.fault import Fault, flaw_fault, with_field
 from urform.plan.forms import ANYTHING, texts_of_wider, wider_forms
 from urform.plan.making_steps import Take
-from urform.plan.messages import out_of_limit
-from urform.plan.model import Field, Limit, Plan, Product
+from urform.plan.messages import out_of_limit, tells_text
+from urform.plan.model import Bound, Field, Limit, Plan, Product
 from urform.plan.operands import (
     Keyed,
     Misfit,
@@ -35,6 +33,7 @@ from urform.plan.operands import (
     Path,
     Several,
     Strange,
+    Untold,
     Var,
 )
 from urform.plan.outcomes import UNKEPT, Fails
@@ -50,7 +49,9 @@ from urform.plan.steps import (
     Make,
     Set,
 )
-from urform.plan.witnesses import Witnesses, holding, operand_of, size_edge
+from urform.plan.witnesses import Witnesses, collection_edge, empty_of, holding, operand_of
+
+UNTOLD = tuple(map(str, TOLD))  # limits that tell whether a value is one of its type at all
 
 
 def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
@@ -246,10 +247,16 @@ class _Maker:
         if edge.inside is not None:
             making = self._making(edge.inside)
             cases.append(case(making, FieldIs(path, _as_held(edge.inside)), main=False))
+        if limit.unless_empty:
+            empty = empty_of(field.type)
+            assert empty is not None
+            cases.append(case(self._making(empty), FieldIs(path, empty)))
         if self._concrete.mutable:
             cases.append(self._set_outside(edge, failures[0], path))
         said = "" if limit.bound is None or limit.bound is True else f" {limit.bound}"
-        text = f"{field.name} of {self._owner.name} keeps {aspect.replace('_', ' ')}{said}"
+        said += " unless it is empty" if limit.unless_empty else ""
+        kept = f"keeps {aspect.replace('_', ' ')}{said}" if limit.name != "unique" else "has no element twice"
+        text = f"{field.name} of {self._owner.name} {kept}"
         return self._claim("limit", text, cases, aspect)
 
     def _making(self, value: Operand) -> Make:
@@ -282,10 +289,12 @@ class _Maker:
         field = self._field
         if limit.name == "finite":
             return self._finite(field.type, field.limits)
+        if limit.name in UNTOLD:
+            return Edge((Untold(limit.name),), self._witnesses.of(field))
         if limit.name == "choice" and isinstance(field.type, ChoiceType):
             return Edge((NoWord(field.type.name),), self._witnesses.of(field))
         if isinstance(field.type, Collection):
-            return size_edge(self._witnesses, field, limit)
+            return collection_edge(self._witnesses, field, limit)
         return scalar_edge(field.type, field.limits, limit)
 
     def _finite(self, type_: Type, limits: tuple[Limit, ...]) -> Edge:
@@ -307,6 +316,8 @@ class _Maker:
             edge: Edge | None = Edge(self._finite(element, self._field.each).outside, None)
         elif limit.name == "choice" and isinstance(element, ChoiceType):
             edge = Edge((NoWord(element.name),), None)
+        elif limit.name in UNTOLD:
+            edge = Edge((Untold(limit.name),), None)
         else:
             edge = scalar_edge(element, self._field.each, limit)
         if edge is None:
@@ -322,6 +333,8 @@ class _Maker:
         bad: tuple[Operand, ...] = self._finite(inner, ()).outside
         if limit.name == "choice" and isinstance(inner, ChoiceType):
             bad = (NoWord(inner.name),)
+        if limit.name in UNTOLD:
+            bad = (Untold(limit.name),)
         nested = [(value, self._witnesses.around(element, value)) for value in bad]
         return self._around(((value, around) for value, around in nested if around is not None), None)
 
@@ -477,12 +490,17 @@ def _limit_faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fa
         return
     if aspect == "finite" and any(map(_shows_a_zero, claim.cases)):
         yield flaw_fault(plan, claim, "keeps-sign-of-zero", claim.owner, name)
-    if (field.type if inner == aspect else innermost(field.type)) == TEXT:
+    shown = field.type if inner == aspect else innermost(field.type)
+    if tells_text(shown, [limit]):
         turned = with_field(plan, claim.owner, name, lambda field: replace(field, secret=not field.secret))
         text = f"the error tells {name}" if field.secret else f"the error does not tell {name}"
         yield Fault(claim, "tells-secret" if field.secret else "hides-value", text, turned)
     if limit.form is not None:
         yield from _form_faults(plan, claim, field, limit, limits, of_elements=inner != aspect)
+    if limit.unless_empty:
+        always = tuple(replace(each, unless_empty=False) if each is limit else each for each in limits)
+        changed = with_field(plan, claim.owner, name, _with_limits(always, of_elements=False))
+        yield Fault(claim, "refuses-empty", f"an empty {name} is refused too", changed)
     takes_edge = any(not case.main for case in claim.cases)
     for way, bound in _moved(limit):
         if way == "inwards" and not takes_edge:
@@ -536,8 +554,13 @@ def _with_limits(limits: tuple[Limit, ...], *, of_elements: bool) -> Callable[[F
     return lambda field: replace(field, each=limits) if of_elements else replace(field, limits=limits)
 
 
-def _moved(limit: Limit) -> Iterator[tuple[str, int | float | tuple[str | int, ...]]]:
+def _moved(limit: Limit) -> Iterator[tuple[str, Bound]]:
     bound = limit.bound
+    if isinstance(bound, Told):
+        days = 1 if limit.name in ("min", "above") else -1
+        for way, moved in (("inwards", bound.beside(days)), ("outwards", bound.beside(-days))):
+            if moved is not None:
+                yield way, moved
     if isinstance(bound, tuple):
         if len(bound) > 1:
             yield "inwards", bound[1:]
@@ -548,7 +571,6 @@ def _moved(limit: Limit) -> Iterator[tuple[str, int | float | tuple[str | int, .
         yield "outwards", bound - inwards
 
 
-SCALARS = (TEXT, INTEGER, REAL, BOOLEAN)
 FAULTS = {
     "required": _required_faults,
     "default": _default_faults,

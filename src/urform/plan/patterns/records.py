@@ -5,22 +5,27 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import replace
 
+from urform.declaration.told import KINDS
 from urform.declaration.types import (
     BOOLEAN,
+    DATE,
     INTEGER,
     REAL,
     TEXT,
+    TOLD,
+    UUID,
     Collection,
     ListOf,
     MapOf,
     ProductType,
+    Scalar,
     Type,
 )
 from urform.declaration.values import Value
 from urform.plan.asking import record_of
 from urform.plan.fault import Fault, flaw_fault, selection_of, with_field, with_making, with_product
 from urform.plan.messages import found, message
-from urform.plan.model import Bound, Factory, Field, Limit, Plan, Product, Records, Selection
+from urform.plan.model import UNDECLARED, Bound, Factory, Field, Limit, Plan, Product, Records, Selection
 from urform.plan.operands import Arguments, BadRecord, Operand
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern
@@ -43,14 +48,20 @@ from urform.plan.record_trees import (
 from urform.plan.scalars import Edge, scalar_edge
 from urform.plan.script import Case, Claim, case
 from urform.plan.steps import Equal, KindIs, Make, NewRegistry, Register
-from urform.plan.witnesses import Witnesses, holding, size_edge
+from urform.plan.witnesses import Witnesses, collection_edge, holding
 
 NOWHERE = "nowhere_declared"
 REGISTERED = "registered_kind"
 LARGEST = 2**53
-ALWAYS = ("finite", "choice")  # limits that need no declaring
 # A node of another type, such as a careless reader converts.
-MISFITS: Mapping[Type, Node] = {TEXT: 7, INTEGER: "5", REAL: "5.5", BOOLEAN: 0}
+MISFITS: Mapping[Type, Node] = {
+    TEXT: 7,
+    INTEGER: "5",
+    REAL: "5.5",
+    BOOLEAN: 0,
+    DATE: "2026-02-30",
+    UUID: "1-1-1-1-1",
+}
 
 
 def claims(plan: Plan, witnesses: Witnesses) -> Iterator[Claim]:
@@ -121,6 +132,9 @@ class _OfKind:
             yield self._claim("path", f"a problem within {name} tells its path", within)
         if limits := list(self._limits()):
             yield self._claim("limits", f"every broken limit of {name} is told", limits)
+        for type_ in TOLD:
+            if others := list(self._other_forms(type_)):
+                yield self._claim(f"{type_}s", f"a text that is no {type_} makes no {name}", others)
         if self._record.entries:
             said = f"{name} is made from the text of its record, unless a name stands there twice"
             yield self._claim("text", said, [self._doubled(""), self._doubled(" "), self._from_text()])
@@ -146,13 +160,15 @@ class _OfKind:
             yield self._least
 
     def _written_otherwise(self, record: Tree) -> Tree:
-        """The same with 5 for 5.0 and 5.0 for 5, and null for what is not given."""
+        """The same with 5 for 5.0 and 5.0 for 5, UUIDs in upper case, and null for what is not given."""
         for field in self._product.fields:
             node = record.get(field.called)
             if field.type == INTEGER and isinstance(node, int) and abs(node) < LARGEST:
                 record = record.put(field.called, float(node))
             elif field.type == REAL and isinstance(node, float) and node.is_integer() and abs(node) < LARGEST:
                 record = record.put(field.called, int(node))
+            elif field.type == UUID and isinstance(node, str):
+                record = record.put(field.called, node.upper())
             elif node is None and not field.required:
                 record = record.put(field.called, None)
         return record
@@ -322,16 +338,16 @@ class _OfKind:
                 outside = edge.outside[0]
                 value = self._witnesses.value(outside)
                 if value is not None:
-                    said = message(field, limit.name, _bound(limit.bound), found(outside))
+                    said = message(field, limit.name, _bound(limit.bound), found(edge.broken[0]))
                     return self._trees.of(value), Wrong(path, said)
         return self._broken_element(field, path)
 
     def _edge(self, field: Field, name: str) -> Edge | None:
         limit = next(limit for limit in field.limits if limit.name == name)
-        if name in ("finite", "choice"):
+        if name in UNDECLARED:
             return None
         if isinstance(field.type, Collection):
-            return size_edge(self._witnesses, field, limit)
+            return collection_edge(self._witnesses, field, limit)
         return scalar_edge(field.type, field.limits, limit)
 
     def _broken_element(self, field: Field, path: str) -> tuple[Node, Wrong] | None:
@@ -345,6 +361,15 @@ class _OfKind:
                 said = message(field, f"each.{limit.name}", _bound(limit.bound), found(edge.outside[0]))
                 return self._trees.of(value), Wrong(at(path, 0), said)
         return None
+
+    def _other_forms(self, type_: Scalar) -> Iterator[Case]:
+        """Texts that look like a date or a UUID, and are none or are written otherwise."""
+        for field in self._product.fields:
+            if field.type == type_:
+                for text in KINDS[type_.name].none:
+                    wrong = Wrong(below("", field.called), self._unfit(field, text))
+                    yield self._refused(self._record.put(field.called, text), [wrong])
+                return
 
     def _from_text(self) -> Case:
         name = self._product.name
@@ -529,6 +554,8 @@ def _faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
             yield Fault(claim, "chooses-last", f"whatever is given makes {last.variant}", changed)
         case "text":
             yield flaw_fault(plan, claim, "takes-doubled", claim.owner)
+        case "dates" | "uuids":
+            yield flaw_fault(plan, claim, f"takes-other-{claim.aspect}", claim.owner)
 
 
 def _misnamed(plan: Plan, claim: Claim, product: Product) -> Iterator[Fault]:
@@ -550,7 +577,7 @@ def _unlimited(plan: Plan, claim: Claim, product: Product) -> Iterator[Fault]:
 
     def unlimited(field: Field) -> Field:
         limits, each = (
-            tuple(limit for limit in own if limit.name in ALWAYS) for own in (field.limits, field.each)
+            tuple(limit for limit in own if limit.name in UNDECLARED) for own in (field.limits, field.each)
         )
         return replace(field, limits=limits, each=each)
 
@@ -559,7 +586,7 @@ def _unlimited(plan: Plan, claim: Claim, product: Product) -> Iterator[Fault]:
 
 
 def _declared(limits: tuple[Limit, ...]) -> bool:
-    return any(limit.name not in ALWAYS for limit in limits)
+    return any(limit.name not in UNDECLARED for limit in limits)
 
 
 def _with_field_of(plan: Plan, product: Product, field: Field, change: Callable[[Field], Field]) -> Plan:

@@ -1,7 +1,5 @@
 #include "FOLDER/reading.hpp"
 
-#include "FOLDER/values.hpp"
-
 #include <algorithm>
 #include <charconv>
 #include <cmath>
@@ -268,8 +266,31 @@ bool At::keeps_size(Limits limits, std::size_t size) const {
     const auto length = static_cast<std::int64_t>(size);
     return keeps(limits, length, [&](const Limit &limit) {
         const auto *bound = std::get_if<std::int64_t>(&limit.bound);
-        return bound != nullptr && breaks_bound(limit.name, length, *bound);
+        const bool is_free = limit.is_free_if_empty && length == 0;
+        return bound != nullptr && !is_free && breaks_bound(limit.name, length, *bound);
     });
+}
+
+const std::string *At::told_text(std::string_view wanted) const {
+    if (value_ == nullptr) {
+        return nullptr;
+    }
+    const auto *text = value_->as<std::string>();
+    if (text == nullptr) {
+        unfit("type", wanted);
+    }
+    return text;
+}
+
+bool At::keeps_order(Limits limits, const std::string &text) const {
+    return keeps(limits, text, [&](const Limit &limit) {
+        const auto *bound = std::get_if<std::string>(&limit.bound);
+        return bound != nullptr && breaks_bound(limit.name, std::string_view(text), std::string_view(*bound));
+    });
+}
+
+void At::tell_repeated(const Found &element) const {
+    static_cast<void>(keeps({{"unique"}}, element, [](const Limit &) { return true; }));
 }
 
 std::optional<std::string> At::text(Limits limits) const {

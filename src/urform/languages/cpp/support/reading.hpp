@@ -2,6 +2,7 @@
 
 #include "FOLDER/errors.hpp"
 #include "FOLDER/export.hpp"
+#include "FOLDER/values.hpp"
 
 #include <concepts>
 #include <cstddef>
@@ -107,6 +108,7 @@ struct Limit {
     std::string_view name;
     Bound bound = {};
     bool (*is_of_form)(std::string_view) = nullptr;
+    bool is_free_if_empty = false;
 };
 
 using Limits = std::initializer_list<Limit>;
@@ -169,6 +171,39 @@ public:
             return std::nullopt;
         }
         return held;
+    }
+
+    /// What a text tells, such as a date; `read` gives nothing for what tells none. Those of one kind are ordered as their texts.
+    template <class T>
+    [[nodiscard]] std::optional<T> told(
+        std::string_view kind, std::string_view wanted, std::optional<T> (*read)(std::string_view), Limits limits
+    ) const {
+        const std::string *text = told_text(wanted);
+        if (text == nullptr) {
+            return std::nullopt;
+        }
+        const std::optional<T> value = read(*text);  // «#date#»
+        if (!value) {
+            unfit(kind, wanted);
+            return std::nullopt;
+        }
+        return keeps_order(limits, *text) ? value : std::nullopt;
+    }
+
+    /// A list in which no element stands twice.
+    template <class T, class Read>
+    [[nodiscard]] std::optional<std::vector<T>> distinct(Read read, Limits limits) const {
+        std::optional<std::vector<T>> held = list<T>(read, limits);
+        const T *twice = held ? detail::first_repeated(*held) : nullptr;
+        if (twice == nullptr) {
+            return held;
+        }
+        if constexpr (std::is_enum_v<T>) {
+            tell_repeated(std::string(to_string(*twice)));
+        } else {
+            tell_repeated(*twice);
+        }
+        return std::nullopt;
     }
 
     template <class T, class Read>
@@ -264,6 +299,9 @@ private:
     void tell(const std::string &step, std::string text, std::string_view limit, Bound bound, std::optional<RecordValue> value) const;
     void unfit(std::string_view limit, std::string_view wanted) const;
     void missing() const;
+    [[nodiscard]] const std::string *told_text(std::string_view wanted) const;
+    [[nodiscard]] bool keeps_order(Limits limits, const std::string &text) const;
+    void tell_repeated(const Found &element) const;
     void tell_twice(const RecordValue::Object &object) const;
     void unknown_kind(std::string_view name, const RecordValue *kind, const std::vector<std::string_view> &kinds) const;
 };
@@ -338,6 +376,22 @@ inline std::optional<double> read_real(const At &at, Limits limits) {
 template <class T, class Read>
 std::optional<std::vector<T>> read_list(const At &at, Read read, Limits limits) {
     return at.list<T>(read, limits);
+}
+
+template <class T>
+std::optional<T> read_told(
+    const At &at,
+    std::string_view kind,
+    std::string_view wanted,
+    std::optional<T> (*read)(std::string_view),
+    Limits limits
+) {
+    return at.told<T>(kind, wanted, read, limits);
+}
+
+template <class T, class Read>
+std::optional<std::vector<T>> read_distinct(const At &at, Read read, Limits limits) {
+    return at.distinct<T>(read, limits);
 }
 
 template <class T, class Read>

@@ -250,6 +250,19 @@ inline std::size_t length(std::string_view text) {
     return count;
 }
 
+/// The first value that stood before it already, or none.
+template <class T>
+[[nodiscard]] const T *first_repeated(const std::vector<T> &values) {
+    const auto less = [](const T *one, const T *other) { return *one < *other; };
+    std::set<const T *, decltype(less)> before(less);
+    for (const T &value : values) {
+        if (!before.insert(&value).second) {
+            return &value;
+        }
+    }
+    return nullptr;
+}
+
 /// A text so many times.
 EXPORTED std::string repeated(std::string_view text, std::size_t times);
 

@@ -33,7 +33,7 @@ type LimitError struct {
 	Owner, Field string
 	Limit        string // the limit's name, such as "min"
 	Bound        any    // the limit's value, nil where it has none
-	Value        any    // what was found: the value, or the length of a collection; nil where it is a secret
+	Value        any    // what was found: the value, the length of a collection, or what stands twice in it; nil where it is a secret
 }
 
 func (e *LimitError) Error() string {
@@ -44,7 +44,11 @@ func (e *LimitError) Error() string {
 	} else {
 		name = part
 	}
-	allowed := strings.ReplaceAll(wanted[name], "{}", shownBound(e.Bound))
+	words := wanted
+	if _, ok := e.Bound.(fmt.Stringer); ok {
+		words = wantedOfDates
+	}
+	allowed := strings.ReplaceAll(words[name], "{}", shownBound(e.Bound))
 	if allowed == "" {
 		allowed = fmt.Sprintf("%v is its %s", e.Bound, name)
 	}
@@ -53,6 +57,9 @@ func (e *LimitError) Error() string {
 	}
 	if length, ok := e.Value.(int64); ok && strings.HasSuffix(name, "_length") {
 		return fmt.Sprintf("%s has the length %d; %s", path, length, strings.TrimPrefix(allowed, "a length of "))
+	}
+	if name == "unique" {
+		return path + " has " + shownValue(e.Value) + " twice; " + allowed
 	}
 	return path + " is " + shownValue(e.Value) + "; " + allowed
 }
@@ -110,6 +117,15 @@ var wanted = map[string]string{
 	"one_of":     "one of {} is wanted",
 	"pattern":    "a text that matches {} is wanted",
 	"uri":        "a URI is wanted",
+	"date":       "a date is wanted",
+	"unique":     "each element is allowed once",
+}
+
+var wantedOfDates = map[string]string{
+	"min":   "{} or later is allowed",
+	"max":   "{} or earlier is allowed",
+	"above": "later than {} is wanted",
+	"below": "earlier than {} is wanted",
 }
 
 func shownBound(bound any) string {
@@ -147,6 +163,8 @@ func shownValue(value any) string {
 		return `"` + b.String() + more + `"`
 	case float64:
 		return shownReal(value)
+	case fmt.Stringer: // a date
+		return shownValue(value.String())
 	}
 	return fmt.Sprint(value)
 }

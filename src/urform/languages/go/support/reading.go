@@ -157,8 +157,11 @@ func (v recordValue) keeps(limits []recordLimit, found any, breaks func(recordLi
 			found = nil
 		}
 		name, bound := v.within+limit.name, limit.bound
-		if form, ok := bound.(recordForm); ok {
-			bound = form.bound
+		switch own := bound.(type) {
+		case recordForm:
+			bound = own.bound
+		case recordUnlessEmpty:
+			bound = int64(own)
 		}
 		err := &LimitError{Owner: v.owner, Field: v.field, Limit: name, Bound: bound, Value: found}
 		v.tell(RecordProblem{Text: err.Error(), Limit: name, Bound: bound, Value: found})
@@ -172,6 +175,9 @@ type recordForm struct {
 	bound   any
 	accepts func(string) bool
 }
+
+// recordUnlessEmpty is a least length of collections that are not empty.
+type recordUnlessEmpty int64
 
 // recordText returns a text within its limits.
 func recordText(v recordValue, limits ...recordLimit) (string, bool) {
@@ -194,6 +200,54 @@ func recordText(v recordValue, limits ...recordLimit) (string, bool) {
 		}
 		return strings.Trim(text, " \t\n\v\f\r") == "" // not_blank
 	})
+}
+
+// recordDate returns a date within its limits.
+func recordDate(v recordValue, limits ...recordLimit) (CalendarDate, bool) {
+	if !v.is {
+		return CalendarDate{}, false
+	}
+	text, ok := v.value.(string)
+	if !ok {
+		v.unfit("type", "a date is wanted")
+		return CalendarDate{}, false
+	}
+	date, err := ParseCalendarDate(text)  // «#date#»
+	if err != nil {
+		v.unfit("date", "a date is wanted")
+		return CalendarDate{}, false
+	}
+	return date, v.keeps(limits, date, func(limit recordLimit) bool {
+		bound, _ := limit.bound.(CalendarDate)
+		order := date.Compare(bound)
+		return limit.name == "min" && order < 0 || limit.name == "above" && order <= 0 ||
+			limit.name == "max" && order > 0 || limit.name == "below" && order >= 0
+	})
+}
+
+// recordUUID returns a UUID.
+func recordUUID(v recordValue, _ ...recordLimit) (UUID, bool) {
+	if !v.is {
+		return UUID{}, false
+	}
+	text, ok := v.value.(string)
+	if !ok {
+		v.unfit("type", "a UUID is wanted")
+		return UUID{}, false
+	}
+	uuid, err := ParseUUID(text)  // «#uuid#»
+	if err != nil {
+		v.unfit("uuid", "a UUID is wanted")
+	}
+	return uuid, err == nil
+}
+
+// recordTold returns what is written of a date or a UUID that may be absent.
+func recordTold[T fmt.Stringer](told *T) any {
+	if told == nil {
+		return nil
+	}
+	return (*told).String()
 }
 
 func brokenLength(name string, length, bound int64) bool {
@@ -372,6 +426,20 @@ func recordList[T any](v recordValue, read func(recordValue) (T, bool), limits .
 	return held, len(v.reading.problems) == before && recordSize(v, limits, len(held))
 }
 
+// recordDistinct returns the elements of a list in which none stands twice.
+func recordDistinct[T comparable](v recordValue, read func(recordValue) (T, bool), limits ...recordLimit) ([]T, bool) {
+	held, ok := recordList(v, read, limits...)
+	at := repeated(held)
+	if !ok || at < 0 {
+		return held, ok
+	}
+	var found any = held[at]
+	if text := reflect.ValueOf(found); text.Kind() == reflect.String { // the word of a choice too
+		found = text.String()
+	}
+	return held, v.keeps([]recordLimit{{name: "unique"}}, found, func(recordLimit) bool { return true })
+}
+
 // recordSet returns the elements of a list, of which some may be the same.
 func recordSet[T comparable](v recordValue, read func(recordValue) (T, bool), limits ...recordLimit) ([]T, bool) {
 	held, ok := recordList(v, read)
@@ -388,6 +456,9 @@ func recordSet[T comparable](v recordValue, read func(recordValue) (T, bool), li
 func recordSize(v recordValue, limits []recordLimit, size int) bool {
 	length := int64(size)
 	return v.keeps(limits, length, func(limit recordLimit) bool {
+		if least, ok := limit.bound.(recordUnlessEmpty); ok {
+			return length > 0 && length < int64(least)
+		}
 		bound, _ := limit.bound.(int64)
 		return brokenLength(limit.name, length, bound)
 	})

@@ -151,5 +151,17 @@ func sortedKeys[V any](m map[string]V) []string {
 	return keys
 }
 
+// repeated returns the place of the first value that stood before it already, or -1.
+func repeated[T comparable](values []T) int {
+	before := make(map[T]struct{}, len(values))
+	for i, value := range values {
+		if _, there := before[value]; there {
+			return i
+		}
+		before[value] = struct{}{}
+	}
+	return -1
+}
+
 // distinct returns how many different values there are.
 func distinct[T cmp.Ordered](values []T) int { return len(sortedSet(values)) }

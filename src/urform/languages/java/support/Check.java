@@ -1,14 +1,17 @@
 package PACKAGE;
 
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.Function;
 import java.util.function.UnaryOperator;
 
 /** The limits, and how collections are held. */
@@ -58,6 +61,16 @@ final class Check {
         return true;
     }
 
+    /** A day of the years 1 to 9999; LocalDate has others. */
+    static boolean isDate(LocalDate day) {
+        return day.getYear() >= 1 && day.getYear() <= 9999;
+    }
+
+    static LocalDate date(String owner, String field, String limit, LocalDate value) {
+        that(isDate(value), owner, field, limit, null, value);
+        return value;
+    }
+
     /** The length in code points. */
     static int length(String text) {
         return text.codePointCount(0, text.length());
@@ -102,6 +115,29 @@ final class Check {
             own.add(held.apply(given(owner, field, value)));
         }
         return Collections.unmodifiableList(own);
+    }
+
+    /** No element stands twice. */
+    static <T> void distinct(String owner, String field, List<T> values) {
+        distinct(owner, field, values, each -> each);
+    }
+
+    /** The same, where an error tells something else of an element. */
+    static <T> void distinct(
+            String owner, String field, List<T> values, Function<T, Object> told) {
+        T twice = repeated(values);
+        that(twice == null, owner, field, "unique", null, twice == null ? null : told.apply(twice));
+    }
+
+    /** The first element that stood there before already, or null. */
+    static <T> T repeated(List<T> values) {
+        Set<T> before = new HashSet<>();
+        for (T value : values) {
+            if (!before.add(value)) {
+                return value;
+            }
+        }
+        return null;
     }
 
     static <T> Set<T> set(String owner, String field, Collection<T> values, Comparator<T> order) {

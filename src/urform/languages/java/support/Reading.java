@@ -2,6 +2,8 @@ package PACKAGE;
 
 import java.math.BigDecimal;
 import java.math.BigInteger;
+import java.time.LocalDate;
+import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -11,13 +13,17 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.UUID;
 import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 
 /** Reads one record, and keeps everything that is wrong with it. What cannot be read is null. */
 final class Reading {
+    private static final Pattern UUID_TEXT =
+            Pattern.compile("[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}");
     private static final int MOST_LEVELS = 200;
 
     /** In code points: nothing is suggested for a longer name. */
@@ -31,14 +37,19 @@ final class Reading {
     private Reading() {}
 
     /** A limit that is checked, by its name; one on the form of texts has what tells them. */
-    record Limit(String name, Object bound, Predicate<String> form) {}
+    record Limit(String name, Object bound, Predicate<String> form, boolean unlessEmpty) {}
 
     static Limit limit(String name, Object bound) {
-        return new Limit(name, bound, null);
+        return new Limit(name, bound, null, false);
+    }
+
+    /** A least length of collections that are not empty. */
+    static Limit unlessEmpty(String name, long bound) {
+        return new Limit(name, bound, null, true);
     }
 
     static Limit form(String name, String bound, Predicate<String> form) {
-        return new Limit(name, bound, form);
+        return new Limit(name, bound, form, false);
     }
 
     /** The words of a choice by their names in records. */
@@ -107,7 +118,7 @@ final class Reading {
     static final class Value {
         private final Reading reading;
         private final Value up;
-        private final Object step; // the name of a field, the place of an element, or a key of a map
+        private final Object step; // a name, the place of an element, or a key of a map
         private final int level;
         private final String owner;
         private final String field;
@@ -201,6 +212,54 @@ final class Reading {
                 return unfit("type", "a text is wanted");
             }
             return kept(text, text, limits, limit -> breaks(text, limit));
+        }
+
+        LocalDate date(Limit... limits) {
+            if (value == null) {
+                return null;
+            }
+            if (!(value instanceof String text)) {
+                return unfit("type", "a date is wanted");
+            }
+            LocalDate read = dateOf(text);  // «#date#»
+            if (read == null) {
+                return unfit("date", "a date is wanted");
+            }
+            return kept(
+                    read,
+                    read,
+                    limits,
+                    limit ->
+                            breaks(limit.name(), read.compareTo((LocalDate) limit.bound()), 0));
+        }
+
+        /** The date that a text tells as RFC 3339 has it; LocalDate reads longer years too. */
+        private static LocalDate dateOf(String text) {
+            if (text.length() != 10) {
+                return null;
+            }
+            try {
+                LocalDate read = LocalDate.parse(text);
+                return Check.isDate(read) ? read : null;
+            } catch (DateTimeParseException none) {
+                return null;
+            }
+        }
+
+        UUID uuid(Limit... limits) {
+            if (value == null) {
+                return null;
+            }
+            if (!(value instanceof String text)) {
+                return unfit("type", "a UUID is wanted");
+            }
+            UUID read = uuidOf(text);  // «#uuid#»
+            return read == null ? unfit("uuid", "a UUID is wanted") : read;
+        }
+
+        /** The UUID that a text tells in five groups; UUID reads shorter ones too. */
+        private static UUID uuidOf(String text) {
+            return UUID_TEXT.matcher(text).matches() ? UUID.fromString(text) : null;
         }
 
         private static boolean breaks(String text, Limit limit) {
@@ -345,12 +404,28 @@ final class Reading {
                     length,
                     length,
                     limits,
-                    limit -> breaks(limit.name(), length, (Long) limit.bound()));
+                    limit ->
+                            !(limit.unlessEmpty() && length == 0)
+                                    && breaks(limit.name(), length, (Long) limit.bound()));
         }
 
         <T> List<T> list(Function<Value, T> read, Limit... limits) {
             List<T> held = elements(read);
             return held == null || size(limits, held.size()) == null ? null : held;
+        }
+
+        /** A list in which no element stands twice. */
+        <T> List<T> distinct(Function<Value, T> read, Limit... limits) {
+            return distinctWords(read, each -> each, limits);
+        }
+
+        /** The same of words, of which an error tells the text. */
+        <T> List<T> distinctWords(
+                Function<Value, T> read, Function<T, Object> told, Limit... limits) {
+            List<T> held = list(read, limits);
+            T twice = held == null ? null : Check.repeated(held);
+            Limit[] unique = {limit("unique", null)};
+            return twice == null ? held : kept(held, told.apply(twice), unique, limit -> true);
         }
 
         <T> Set<T> set(Function<Value, T> read, Limit... limits) {

@@ -3,11 +3,13 @@
 Products see for themselves what is plainly in order, which is faster than a call, and ask a check for the rest.
 """
 
+import datetime
 import sys
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from collections.abc import Set as AbstractSet
 from operator import index
 from typing import TYPE_CHECKING, Any, Final, SupportsIndex, TypeVar, cast
+from uuid import UUID
 
 from .errors import LimitError, MissingFieldsError
 
@@ -127,6 +129,38 @@ def text(
     return value
 
 
+def calendar_date(
+    owner: str,
+    field: str,
+    value: datetime.date,
+    *,
+    within: str = "",
+    min: datetime.date | None = None,
+    max: datetime.date | None = None,
+    above: datetime.date | None = None,
+    below: datetime.date | None = None,
+) -> datetime.date:
+    """A day within its limits, and no point in time, which Python takes for a day."""
+    if not isinstance(value, datetime.date) or isinstance(value, datetime.datetime):
+        raise LimitError(owner, field, f"{within}type", None, value, "a date")
+    if min is not None and value < min:
+        raise LimitError(owner, field, f"{within}min", min, value)
+    if max is not None and value > max:
+        raise LimitError(owner, field, f"{within}max", max, value)
+    if above is not None and value <= above:
+        raise LimitError(owner, field, f"{within}above", above, value)
+    if below is not None and value >= below:
+        raise LimitError(owner, field, f"{within}below", below, value)
+    return value
+
+
+def uuid_of(owner: str, field: str, value: UUID, *, within: str = "") -> UUID:
+    """A UUID, and no text that tells one."""
+    if not isinstance(value, UUID):
+        raise LimitError(owner, field, f"{within}type", None, value, "a UUID")
+    return value
+
+
 def boolean(owner: str, field: str, value: bool, *, within: str = "") -> bool:
     """True or false, and nothing that is like them."""
     if value is not True and value is not False:
@@ -162,19 +196,26 @@ def listed(
     within: str = "",
     min_length: int | None = None,
     max_length: int | None = None,
+    unless_empty: bool = False,
+    unique: bool = False,
+    secret: bool = False,
 ) -> tuple[V, ...]:
     """The elements, in order; a text is no list of its letters."""
     if not isinstance(values, (list, tuple)) and not _is_list(values):
         raise LimitError(owner, field, f"{within}type", None, type(values), "a list")
     held = tuple(values)
-    if min_length is not None and len(held) < min_length:
+    if min_length is not None and len(held) < min_length and (held or not unless_empty):
         raise LimitError(owner, field, f"{within}min_length", min_length, len(held))
     if max_length is not None and len(held) > max_length:
         raise LimitError(owner, field, f"{within}max_length", max_length, len(held))
     for value in held:  # as `_in_order` does; a list is what most fields are, and a call costs more than the look
         if value is None or not isinstance(value, of):
             raise _misfit(owner, field, value, of)
-    return held if each is None else tuple(map(each, held))
+    if each is not None:
+        held = tuple(map(each, held))
+    if unique and len(set(held)) < len(held):
+        raise LimitError(owner, field, "unique", None, None if secret else _twice(held))
+    return held
 
 
 def set_of(
@@ -186,12 +227,14 @@ def set_of(
     within: str = "",
     min_length: int | None = None,
     max_length: int | None = None,
+    unless_empty: bool = False,
 ) -> frozenset[V]:
     """The elements, each once."""
     if not isinstance(values, AbstractSet):
         raise LimitError(owner, field, f"{within}type", None, type(values), "a set")
     held = frozenset(values)
-    _in_order(owner, field, held, of, within, min_length, max_length)
+    least = None if unless_empty and not held else min_length
+    _in_order(owner, field, held, of, within, least, max_length)
     return held if each is None else frozenset(map(each, held))
 
 
@@ -229,11 +272,13 @@ def mapped(
     within: str = "",
     min_length: int | None = None,
     max_length: int | None = None,
+    unless_empty: bool = False,
 ) -> FrozenMap[K, V]:
     """The entries, with every key and value checked."""
     if not isinstance(values, Mapping):
         raise LimitError(owner, field, f"{within}type", None, type(values), "a map")
-    _in_order(owner, field, values, object, within, min_length, max_length)
+    least = None if unless_empty and not values else min_length
+    _in_order(owner, field, values, object, within, least, max_length)
     _in_order(owner, field, values.values(), of, within, None, None)
     if keys is not None:
         values = {keys(key): value for key, value in values.items()}
@@ -249,12 +294,17 @@ def sized(
     *,
     min_length: int | None = None,
     max_length: int | None = None,
+    unless_empty: bool = False,
+    unique: bool = False,
+    secret: bool = False,
 ) -> None:
-    """A length within its limits, after a change of one element."""
-    if min_length is not None and len(held) < min_length:
+    """A whole collection within its limits, after a change of one element."""
+    if min_length is not None and len(held) < min_length and (held or not unless_empty):
         raise LimitError(owner, field, "min_length", min_length, len(held))
     if max_length is not None and len(held) > max_length:
         raise LimitError(owner, field, "max_length", max_length, len(held))
+    if unique and len(set(held)) < len(held):
+        raise LimitError(owner, field, "unique", None, None if secret else _twice(held))
 
 
 def put_at(held: Sequence[V], at: SupportsIndex, value: V) -> tuple[V, ...]:
@@ -269,6 +319,16 @@ def without(held: Sequence[V], at: SupportsIndex) -> tuple[V, ...]:
     values = list(held)
     del values[index(at)]
     return tuple(values)
+
+
+def _twice(held: Collection[object]) -> object:
+    """The first element that stands there again; None if each differs."""
+    before = set[object]()
+    for each in held:
+        if each in before:
+            return each
+        before.add(each)
+    return None
 
 
 def _order(key: Any) -> Any:

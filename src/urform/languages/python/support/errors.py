@@ -19,6 +19,13 @@ WANTED = {
     "one_of": "one of {} is wanted",
     "pattern": "a text that matches {} is wanted",
     "uri": "a URI is wanted",
+    "unique": "each element is allowed once",
+}
+WANTED_OF_DATES = {
+    "min": "{} or later is allowed",
+    "max": "{} or earlier is allowed",
+    "above": "later than {} is wanted",
+    "below": "earlier than {} is wanted",
 }
 SHORT = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
 
@@ -42,7 +49,8 @@ class MissingFieldsError(CreationError):
 
 
 class LimitError(CreationError):
-    """A value is outside its limit: the value itself, the length of a collection, or None where it is a secret.
+    """A value is outside its limit: the value itself, the length of a collection, the element that stands twice in a list, or
+    None where it is a secret.
 
     Of a value that is of another type, `wanted` tells which one there should be.
     """
@@ -69,12 +77,16 @@ class LimitError(CreationError):
         path = f"{WITHIN.get(part, '')}{self.owner}.{self.field}"
         wanted = f"{self.wanted} is wanted"
         if not self.wanted:
-            wanted = WANTED.get(name, "{} is its " + name).format(_bound(self.bound))
+            words = WANTED_OF_DATES if hasattr(self.bound, "isoformat") else WANTED
+            wanted = words.get(name, "{} is its " + name).format(_bound(self.bound))
         if name.endswith("_length") and isinstance(self.value, int):
             wanted = wanted.removeprefix("a length of ")
             return f"{path} has the length {self.value}; {wanted}"
         if self.value is None:
             return f"{path}: {wanted}"
+        if name == "unique":  # of a choice its words
+            twice = _shown(getattr(self.value, "value", self.value))
+            return f"{path} has {twice} twice; {wanted}"
         return f"{path} is {_shown(self.value)}; {wanted}"
 
 
@@ -138,6 +150,8 @@ def _shown(value: object) -> str:
         return real_text(value)
     if isinstance(value, int):
         return str(value) if value.bit_length() <= 1024 else "beyond every double"
+    if hasattr(value, "isoformat"):  # a date
+        return quoted(value.isoformat())
     of = value if isinstance(value, type) else type(value)
     return f"of type {of.__name__}"
 

@@ -5,6 +5,7 @@ A record that is in order is handed to the constructor as it is, which checks it
 name by name, to tell everything that is wrong with it.
 """
 
+import datetime
 import json
 import math
 import re
@@ -12,12 +13,15 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import partial
 from typing import Any, Final, Generic, TypeVar
+from uuid import UUID
 
 from . import checks
 from .errors import CreationError, LimitError, RefusedError, quoted, real_text
 
 MOST_LEVELS: Final = 200
 FARTHEST: Final = 80  # code points: nothing is suggested for a longer name
+DATE: Final = re.compile(r"[0-9]{4}-[0-9]{2}-[0-9]{2}")
+UUID_TEXT: Final = re.compile(r"[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}")
 WHOLE: Final = re.compile(r"0|-?[1-9][0-9]*")
 NAME: Final = re.compile(r'"[ \t\n\r]*:')
 PLAIN: Final = re.compile(r"[A-Za-z_][A-Za-z0-9_]*")
@@ -231,6 +235,60 @@ class Truth(Reader):
         return value if isinstance(value, bool) else self.unfit(value, reading)
 
 
+class Date(Reader):
+    wanted = "a date is wanted"
+
+    def __init__(self, owner: str, field: str, within: str = "", **limits: Any) -> None:
+        super().__init__(owner, field, within, **limits)
+        self.quick = self._quick
+        self.write = datetime.date.isoformat
+
+    def _quick(self, value: Any, level: int) -> Any:
+        read = date_of(value)
+        if read is None:
+            raise _Unusual
+        return read
+
+    def read(self, value: Any, reading: Reading) -> Any:
+        read = date_of(value)
+        if read is None:
+            return self.unfit(
+                value, reading, "date" if isinstance(value, str) else "type"
+            )
+        return self.checked(checks.calendar_date, read, reading)
+
+
+def date_of(value: object) -> datetime.date | None:
+    """The date that a text tells as RFC 3339 has it; Python would read other forms too."""
+    if not isinstance(value, str) or DATE.fullmatch(value) is None:  # «#date#»
+        return None
+    try:
+        return datetime.date.fromisoformat(value)
+    except ValueError:
+        return None
+
+
+class Uuid(Reader):
+    wanted = "a UUID is wanted"
+
+    def __init__(self, owner: str, field: str, within: str = "", **limits: Any) -> None:
+        super().__init__(owner, field, within, **limits)
+        self.quick = self._quick
+        self.write = str
+
+    def _quick(self, value: Any, level: int) -> Any:
+        if not isinstance(value, str) or UUID_TEXT.fullmatch(value) is None:
+            raise _Unusual
+        return UUID(value)
+
+    def read(self, value: Any, reading: Reading) -> Any:
+        if not isinstance(value, str) or UUID_TEXT.fullmatch(value) is None:  # «#uuid#»
+            return self.unfit(
+                value, reading, "uuid" if isinstance(value, str) else "type"
+            )
+        return self.checked(checks.uuid_of, UUID(value), reading)
+
+
 class Word(Reader):
     """A word of a choice, by its name in records."""
 
@@ -281,7 +339,8 @@ class ListOf(Reader):
         self, owner: str, field: str, each: Reader, within: str = "", **limits: Any
     ) -> None:
         super().__init__(owner, field, within, **limits)
-        self.limits.pop("secret", None)
+        if "unique" not in limits:  # or an element may be told
+            self.limits.pop("secret", None)
         self.each = each
         self.quick = self._quick
         self.write = self._write

@@ -8,6 +8,7 @@ use std::error::Error;
 use std::fmt;
 
 use crate::errors::{quoted, real, Said};
+use crate::values::repeated;
 use crate::{Bound, Creation, CreationError, Found};
 
 const FEW: usize = 16;
@@ -206,6 +207,7 @@ pub(crate) struct Limit {
     name: &'static str,
     bound: Bound,
     form: Option<fn(&str) -> bool>,
+    is_free_if_empty: bool,
 }
 
 pub(crate) fn limit(name: &'static str, bound: impl Into<Bound>) -> Limit {
@@ -213,14 +215,23 @@ pub(crate) fn limit(name: &'static str, bound: impl Into<Bound>) -> Limit {
         name,
         bound: bound.into(),
         form: None,
+        is_free_if_empty: false,
+    }
+}
+
+/// A least length of collections that are not empty.
+pub(crate) fn unless_empty(name: &'static str, least: i64) -> Limit {
+    Limit {
+        is_free_if_empty: true,
+        ..limit(name, least)
     }
 }
 
 pub(crate) fn form(name: &'static str, bound: impl Into<Bound>, is_one: fn(&str) -> bool) -> Limit {
     Limit {
         name,
-        bound: bound.into(),
         form: Some(is_one),
+        ..limit(name, bound)
     }
 }
 
@@ -392,6 +403,27 @@ impl<'a> At<'a> {
         self.keeps(limits, number, breaks).then_some(number)
     }
 
+    /// A value that a text tells, such as a date; those of one kind are ordered as their texts are.
+    pub(crate) fn told<T>(
+        &self,
+        kind: &str,
+        wanted: &str,
+        read: impl Fn(&str) -> Option<T>,
+        limits: &[Limit],
+    ) -> Option<T> {
+        let Value::Text(text) = self.value? else {
+            return self.unfit("type", wanted);
+        };
+        let Some(told) = read(text) else {  // «#date#»
+            return self.unfit(kind, wanted);
+        };
+        let breaks = |limit: &Limit| match limit.bound {
+            Bound::Text(bound) => breaks_bound(limit.name, text.as_str(), bound),
+            _ => false,
+        };
+        self.keeps(limits, text.as_str(), breaks).then_some(told)
+    }
+
     pub(crate) fn truth(&self) -> Option<bool> {
         match self.value? {
             Value::Boolean(truth) => Some(*truth),
@@ -448,9 +480,28 @@ impl<'a> At<'a> {
     fn keeps_size(&self, limits: &[Limit], length: usize) -> bool {
         let length = size(length);
         self.keeps(limits, length, |limit| match limit.bound {
+            Bound::Integer(_) if limit.is_free_if_empty && length == 0 => false,
             Bound::Integer(bound) => breaks_bound(limit.name, length, bound),
             _ => false,
         })
+    }
+
+    /// A list in which no element stands twice; `told` is what an error tells of one.
+    pub(crate) fn distinct<T: Ord>(
+        &self,
+        read: impl Fn(&At<'_>) -> Option<T>,
+        told: impl Fn(&T) -> Found,
+        limits: &[Limit],
+    ) -> Option<Vec<T>> {
+        let held = self.list(read, limits)?;
+        let found = repeated(&held).map(told);
+        match found {
+            Some(found) => {
+                self.keeps(&[limit("unique", Bound::None)], found, |_| true);
+                None
+            }
+            None => Some(held),
+        }
     }
 
     pub(crate) fn list<T>(

@@ -1,6 +1,6 @@
 //! What the products of this crate have in common.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 use crate::{Bound, CreationError, Found};
 
@@ -38,6 +38,12 @@ impl<K: Ord, T: PlainZero> PlainZero for BTreeMap<K, T> {
 /// Nothing but the blanks of ASCII.
 pub(crate) fn is_blank(text: &str) -> bool {
     text.chars().all(|char| matches!(char, '\t'..='\r' | ' '))
+}
+
+/// The first value that stood before it already.
+pub(crate) fn repeated<T: Ord>(values: &[T]) -> Option<&T> {
+    let mut before = BTreeSet::new();
+    values.iter().find(|each| !before.insert(*each))
 }
 
 pub(crate) fn outside(

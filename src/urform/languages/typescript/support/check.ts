@@ -3,12 +3,23 @@
 
 import { LimitError, MissingFieldsError } from "./errors.js";
 
+import { isCalendarDate, type CalendarDate } from "./dates.js";
+
+import { isUuid, type Uuid } from "./uuids.js";
+
 export interface NumberLimits {
   readonly min?: number;
   readonly max?: number;
   readonly above?: number;
   readonly below?: number;
   readonly oneOf?: readonly number[];
+}
+
+export interface DateLimits {
+  readonly min?: string;
+  readonly max?: string;
+  readonly above?: string;
+  readonly below?: string;
 }
 
 export interface TextLimits {
@@ -23,6 +34,12 @@ export interface TextLimits {
 export interface SizeLimits {
   readonly minLength?: number;
   readonly maxLength?: number;
+  /** An empty collection may be shorter. */
+  readonly unlessEmpty?: boolean;
+  /** No element of a list stands twice. */
+  readonly unique?: boolean;
+  /** No element stands in an error. */
+  readonly secret?: boolean;
 }
 
 const NO_LIMITS: SizeLimits = Object.freeze({});
@@ -106,6 +123,52 @@ export function real(
   }
   bounded(owner, field, value, limits, within, "a number");
   return value + 0;
+}
+
+/** A day within its limits. */
+export function calendarDate(
+  owner: string,
+  field: string,
+  value: CalendarDate,
+  { min, max, above, below }: DateLimits = {},
+  within = "",
+): CalendarDate {
+  if (typeof value !== "string") {
+    throw misfit(owner, field, value, within, "a date");
+  }
+  if (!isCalendarDate(value)) {
+    throw new LimitError(owner, field, `${within}date`, undefined, value);
+  }
+  if (min !== undefined && value < min) {
+    throw new LimitError(owner, field, `${within}min`, min, value);
+  }
+  if (max !== undefined && value > max) {
+    throw new LimitError(owner, field, `${within}max`, max, value);
+  }
+  if (above !== undefined && value <= above) {
+    throw new LimitError(owner, field, `${within}above`, above, value);
+  }
+  if (below !== undefined && value >= below) {
+    throw new LimitError(owner, field, `${within}below`, below, value);
+  }
+  return value;
+}
+
+/** A UUID, in lower case. */
+export function uuidOf(
+  owner: string,
+  field: string,
+  value: Uuid,
+  _limits?: object,
+  within = "",
+): Uuid {
+  if (typeof value !== "string") {
+    throw misfit(owner, field, value, within, "a UUID");
+  }
+  if (!isUuid(value)) {
+    throw new LimitError(owner, field, `${within}uuid`, undefined, value);
+  }
+  return value.toLowerCase() as Uuid;
 }
 
 function bounded(
@@ -273,7 +336,27 @@ export function list<V>(
       held[at] = each(held[at] as V);
     }
   }
+  if (limits?.unique === true) {
+    distinct(owner, field, held, limits);
+  }
   return Object.freeze(held);
+}
+
+/** No element stands twice. */
+export function distinct(
+  owner: string,
+  field: string,
+  held: readonly unknown[],
+  { secret }: SizeLimits,
+): void {
+  const before = new Set<unknown>();
+  for (const one of held) {
+    if (before.has(one)) {
+      const told = secret === true ? undefined : one;
+      throw new LimitError(owner, field, "unique", undefined, told);
+    }
+    before.add(one);
+  }
 }
 
 /** The same list with another element at a place that there is. */
@@ -349,10 +432,11 @@ export function sized(
   owner: string,
   field: string,
   held: readonly unknown[],
-  { minLength, maxLength }: SizeLimits,
+  { minLength, maxLength, unlessEmpty }: SizeLimits,
   within: string,
 ): void {
-  if (minLength !== undefined && held.length < minLength) {
+  const isFree = unlessEmpty === true && held.length === 0;
+  if (minLength !== undefined && held.length < minLength && !isFree) {
     throw new LimitError(
       owner,
       field,

@@ -2,7 +2,15 @@
 // A record that is in order is handed to the constructor as it is, which checks it; only where that fails is it read name by
 // name, to tell everything that is wrong with it.
 
-import { byCodePoint, integer, real, same, sized, text } from "./check.js";
+import {
+  byCodePoint,
+  distinct,
+  integer,
+  real,
+  same,
+  sized,
+  text,
+} from "./check.js";
 import type { NumberLimits, SizeLimits, TextLimits } from "./check.js";
 import { CreationError, LimitError, quoted, RefusedError } from "./errors.js";
 
@@ -251,6 +259,46 @@ export class TextReader extends Reader {
   }
 }
 
+/** What is held as the text that it is read from, such as a date; `check` tells whether it is one. */
+export class ToldReader<T, L> extends Reader {
+  readonly wanted: string;
+  readonly check: Check<T, L>;
+  readonly limits: L | undefined;
+
+  constructor(
+    owner: string,
+    field: string,
+    wanted: string,
+    check: Check<T, L>,
+    limits?: L,
+  ) {
+    super(owner, field);
+    this.wanted = wanted;
+    this.check = check;
+    this.limits = limits;
+  }
+
+  read(value: unknown, reading: Reading): unknown {
+    if (typeof value !== "string") {
+      return this.unfit(value, reading);
+    }
+    const told = value as T;  // «#date#»
+    const { owner, field, limits, within } = this;
+    return this.checked(
+      () => this.check(owner, field, told, limits, within),
+      reading,
+    );
+  }
+}
+
+type Check<T, L> = (
+  owner: string,
+  field: string,
+  value: T,
+  limits: L | undefined,
+  within: string,
+) => T;
+
 export class IntegerReader extends Reader {
   readonly wanted = "an integer is wanted";
   readonly limits: NumberLimits;
@@ -432,6 +480,9 @@ export class ListReader extends Reader {
     const size = held instanceof Set ? [...(held as Set<unknown>)] : held;
     this.checked(() => {
       sized(owner, field, size as unknown[], limits, this.within);
+      if (limits.unique === true) {
+        distinct(owner, field, size as unknown[], limits);
+      }
     }, reading);
     return held;
   }

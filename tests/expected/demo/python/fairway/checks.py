@@ -144,19 +144,26 @@ def listed(
     within: str = "",
     min_length: int | None = None,
     max_length: int | None = None,
+    unless_empty: bool = False,
+    unique: bool = False,
+    secret: bool = False,
 ) -> tuple[V, ...]:
     """The elements, in order; a text is no list of its letters."""
     if not isinstance(values, (list, tuple)) and not _is_list(values):
         raise LimitError(owner, field, f"{within}type", None, type(values), "a list")
     held = tuple(values)
-    if min_length is not None and len(held) < min_length:
+    if min_length is not None and len(held) < min_length and (held or not unless_empty):
         raise LimitError(owner, field, f"{within}min_length", min_length, len(held))
     if max_length is not None and len(held) > max_length:
         raise LimitError(owner, field, f"{within}max_length", max_length, len(held))
     for value in held:  # as `_in_order` does; a list is what most fields are, and a call costs more than the look
         if value is None or not isinstance(value, of):
             raise _misfit(owner, field, value, of)
-    return held if each is None else tuple(map(each, held))
+    if each is not None:
+        held = tuple(map(each, held))
+    if unique and len(set(held)) < len(held):
+        raise LimitError(owner, field, "unique", None, None if secret else _twice(held))
+    return held
 
 
 def sized(
@@ -166,12 +173,17 @@ def sized(
     *,
     min_length: int | None = None,
     max_length: int | None = None,
+    unless_empty: bool = False,
+    unique: bool = False,
+    secret: bool = False,
 ) -> None:
-    """A length within its limits, after a change of one element."""
-    if min_length is not None and len(held) < min_length:
+    """A whole collection within its limits, after a change of one element."""
+    if min_length is not None and len(held) < min_length and (held or not unless_empty):
         raise LimitError(owner, field, "min_length", min_length, len(held))
     if max_length is not None and len(held) > max_length:
         raise LimitError(owner, field, "max_length", max_length, len(held))
+    if unique and len(set(held)) < len(held):
+        raise LimitError(owner, field, "unique", None, None if secret else _twice(held))
 
 
 def put_at(held: Sequence[V], at: SupportsIndex, value: V) -> tuple[V, ...]:
@@ -186,6 +198,16 @@ def without(held: Sequence[V], at: SupportsIndex) -> tuple[V, ...]:
     values = list(held)
     del values[index(at)]
     return tuple(values)
+
+
+def _twice(held: Collection[object]) -> object:
+    """The first element that stands there again; None if each differs."""
+    before = set[object]()
+    for each in held:
+        if each in before:
+            return each
+        before.add(each)
+    return None
 
 
 def _misfit(

@@ -151,7 +151,12 @@ impl fmt::Display for Said<'_> {
         };
         let (owner, field, bound) = (self.owner, self.field, self.bound);
         write!(f, "{within}{owner}.{field}")?;
+        let is_date = matches!(bound, Bound::Text(_));
         let allowed = match name {
+            "min" if is_date => format!("{bound} or later is allowed"),
+            "max" if is_date => format!("{bound} or earlier is allowed"),
+            "above" if is_date => format!("later than {bound} is wanted"),
+            "below" if is_date => format!("earlier than {bound} is wanted"),
             "min" => format!("at least {bound} is allowed"),
             "max" => format!("at most {bound} is allowed"),
             "above" => format!("more than {bound} is wanted"),
@@ -163,16 +168,23 @@ impl fmt::Display for Said<'_> {
             "one_of" => format!("one of {bound} is wanted"),
             "pattern" => format!("a text that matches {bound} is wanted"),
             "uri" => "a URI is wanted".to_owned(),
+            "date" => "a date is wanted".to_owned(),
+            "unique" => "each element is allowed once".to_owned(),
             _ => format!("{bound} is its {name}"),
         };
         let is_length = name.ends_with("_length");
         let of = if is_length { "a length of " } else { "" };
+        let (is, twice) = if name == "unique" {
+            ("has", " twice")
+        } else {
+            ("is", "")
+        };
         match self.value {
             Found::None => write!(f, ": {of}{allowed}"),
             Found::Integer(length) if is_length => write!(f, " has the length {length}; {allowed}"),
-            Found::Integer(value) => write!(f, " is {value}; {allowed}"),
+            Found::Integer(value) => write!(f, " {is} {value}{twice}; {allowed}"),
             Found::Real(value) => write!(f, " is {}; {allowed}", real(*value)),
-            Found::Text(value) => write!(f, " is {}; {of}{allowed}", quoted(value)),
+            Found::Text(value) => write!(f, " {is} {}{twice}; {of}{allowed}", quoted(value)),
         }
     }
 }

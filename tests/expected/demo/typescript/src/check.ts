@@ -24,6 +24,12 @@ export interface TextLimits {
 export interface SizeLimits {
   readonly minLength?: number;
   readonly maxLength?: number;
+  /** An empty collection may be shorter. */
+  readonly unlessEmpty?: boolean;
+  /** No element of a list stands twice. */
+  readonly unique?: boolean;
+  /** No element stands in an error. */
+  readonly secret?: boolean;
 }
 
 const NO_LIMITS: SizeLimits = Object.freeze({});
@@ -252,7 +258,27 @@ export function list<V>(
       held[at] = each(held[at] as V);
     }
   }
+  if (limits?.unique === true) {
+    distinct(owner, field, held, limits);
+  }
   return Object.freeze(held);
+}
+
+/** No element stands twice. */
+export function distinct(
+  owner: string,
+  field: string,
+  held: readonly unknown[],
+  { secret }: SizeLimits,
+): void {
+  const before = new Set<unknown>();
+  for (const one of held) {
+    if (before.has(one)) {
+      const told = secret === true ? undefined : one;
+      throw new LimitError(owner, field, "unique", undefined, told);
+    }
+    before.add(one);
+  }
 }
 
 /** The same list with another element at a place that there is. */
@@ -281,10 +307,11 @@ export function sized(
   owner: string,
   field: string,
   held: readonly unknown[],
-  { minLength, maxLength }: SizeLimits,
+  { minLength, maxLength, unlessEmpty }: SizeLimits,
   within: string,
 ): void {
-  if (minLength !== undefined && held.length < minLength) {
+  const isFree = unlessEmpty === true && held.length === 0;
+  if (minLength !== undefined && held.length < minLength && !isFree) {
     throw new LimitError(
       owner,
       field,

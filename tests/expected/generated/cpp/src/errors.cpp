@@ -108,6 +108,21 @@ struct Shown {
     }
 };
 
+/// What is said of the limits of dates, whose bounds are texts.
+std::string wanted_of_date(std::string_view limit, const std::string &bound) {
+    static const std::map<std::string_view, std::pair<std::string_view, std::string_view>> phrases{
+        {"min", {"", " or later is allowed"}},
+        {"max", {"", " or earlier is allowed"}},
+        {"above", {"later than ", " is wanted"}},
+        {"below", {"earlier than ", " is wanted"}},
+    };
+    const auto phrase = phrases.find(limit);
+    if (phrase == phrases.end()) {
+        return "";
+    }
+    return std::string(phrase->second.first) + bound + std::string(phrase->second.second);
+}
+
 std::string wanted(std::string_view limit, const std::string &bound) {
     static const std::map<std::string_view, std::pair<std::string_view, std::string_view>> phrases{
         {"min", {"at least ", " is allowed"}},
@@ -121,6 +136,8 @@ std::string wanted(std::string_view limit, const std::string &bound) {
         {"one_of", {"one of ", " is wanted"}},
         {"pattern", {"a text that matches ", " is wanted"}},
         {"uri", {"a URI", " is wanted"}},
+        {"date", {"a date", " is wanted"}},
+        {"unique", {"each element", " is allowed once"}},
     };
     const auto phrase = phrases.find(limit);
     if (phrase == phrases.end()) {
@@ -131,7 +148,9 @@ std::string wanted(std::string_view limit, const std::string &bound) {
 
 /// What the error of a limit says, after the owner.
 std::string said(std::string_view limit, const Bound &bound, const Found &value) {
-    const std::string allowed = wanted(limit, std::visit(Shown{}, bound));
+    const std::string shown = std::visit(Shown{}, bound);
+    const std::string of_date = std::holds_alternative<std::string>(bound) ? wanted_of_date(limit, shown) : "";
+    const std::string allowed = of_date.empty() ? wanted(limit, shown) : of_date;
     const bool is_length = limit == "min_length" || limit == "max_length";
     if (is_length && std::holds_alternative<std::int64_t>(value)) {
         return " has the length " + std::visit(Shown{}, value) + "; " + allowed;
@@ -139,6 +158,9 @@ std::string said(std::string_view limit, const Bound &bound, const Found &value)
     const std::string of = is_length ? "a length of " : "";
     if (std::holds_alternative<std::monostate>(value)) {
         return ": " + of + allowed;
+    }
+    if (limit == "unique") {
+        return " has " + std::visit(Shown{}, value) + " twice; " + allowed;
     }
     return " is " + std::visit(Shown{}, value) + "; " + of + allowed;
 }

@@ -104,6 +104,15 @@ const WANTED: Readonly<Record<string, string>> = {
   one_of: "one of {} is wanted",
   pattern: "a text that matches {} is wanted",
   uri: "a URI is wanted",
+  date: "a date is wanted",
+  uuid: "a UUID is wanted",
+  unique: "each element is allowed once",
+};
+const WANTED_OF_DATES: Readonly<Record<string, string>> = {
+  min: "{} or later is allowed",
+  max: "{} or earlier is allowed",
+  above: "later than {} is wanted",
+  below: "earlier than {} is wanted",
 };
 const SHORT: Readonly<Record<string, string>> = {
   "\n": "\\n",
@@ -127,7 +136,8 @@ function said(
   const isReal = wanted === "a number";
   const bounds = (Array.isArray(bound) ? bound : [bound]) as unknown[];
   const listed = bounds.map((each) => shownIn(each, isReal)).join(", ");
-  const asked = WANTED[name as string] ?? `${wanted} is wanted`;
+  const ofDate = typeof bound === "string" && WANTED_OF_DATES[name as string];
+  const asked = ofDate || (WANTED[name as string] ?? `${wanted} is wanted`);
   const allowed = asked.replace("{}", () => listed);
   if (value === undefined) {
     return `${path}: ${allowed}`;
@@ -135,6 +145,9 @@ function said(
   if (typeof value === "number" && asked.startsWith("a length of ")) {
     const most = allowed.replace("a length of ", "");
     return `${path} has the length ${String(value)}; ${most}`;
+  }
+  if (name === "unique") {
+    return `${path} has ${shownIn(value, isReal)} twice; ${allowed}`;
   }
   return `${path} is ${shownIn(value, isReal)}; ${allowed}`;
 }

@@ -3,6 +3,7 @@ package harbour;
 
 import java.math.BigDecimal;
 import java.math.MathContext;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -24,7 +25,15 @@ final class Messages {
                     Map.entry("max_length", "a length of at most {} is allowed"),
                     Map.entry("one_of", "one of {} is wanted"),
                     Map.entry("pattern", "a text that matches {} is wanted"),
-                    Map.entry("uri", "a URI is wanted"));
+                    Map.entry("uri", "a URI is wanted"),
+                    Map.entry("date", "a date is wanted"),
+                    Map.entry("unique", "each element is allowed once"));
+    private static final Map<String, String> WANTED_OF_DATES =
+            Map.of(
+                    "min", "{} or later is allowed",
+                    "max", "{} or earlier is allowed",
+                    "above", "later than {} is wanted",
+                    "below", "earlier than {} is wanted");
     private static final Map<Integer, String> SHORT =
             Map.of(
                     (int) '\n', "\\n",
@@ -39,12 +48,16 @@ final class Messages {
         int dot = limit.indexOf('.') + 1;
         String name = limit.substring(dot);
         String path = WITHIN.getOrDefault(limit.substring(0, dot), "") + owner + "." + field;
-        String wanted = WANTED.getOrDefault(name, "{} is its " + name).replace("{}", bound(bound));
+        Map<String, String> words = bound instanceof LocalDate ? WANTED_OF_DATES : WANTED;
+        String wanted = words.getOrDefault(name, "{} is its " + name).replace("{}", bound(bound));
         if (value == null) {
             return path + ": " + wanted;
         }
         if (name.endsWith("_length") && value instanceof Long length) {
             return path + " has the length " + length + "; " + wanted.replace("a length of ", "");
+        }
+        if (name.equals("unique")) {
+            return path + " has " + shown(value) + " twice; " + wanted;
         }
         return path + " is " + shown(value) + "; " + wanted;
     }
@@ -64,6 +77,9 @@ final class Messages {
                     .limit(MOST_SHOWN)
                     .mapToObj(Messages::escaped)
                     .collect(Collectors.joining("", "\"", more + "\""));
+        }
+        if (value instanceof LocalDate date) {
+            return shown(date.toString());
         }
         return value instanceof Double number ? real(number) : String.valueOf(value);
     }

@@ -1,0 +1,149 @@
+"""Dates and UUIDs: one canonical text for each, places in their order, and a pattern that takes just these texts."""
+
+from __future__ import annotations
+
+import datetime
+import uuid
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from urform.declaration import read_string
+from urform.declaration.regexp.automaton import automaton
+from urform.declaration.told import DATE_PATTERN, KINDS, UUID_PATTERN, Told, at_place, read_told
+
+DAYS = st.dates()
+
+
+@given(DAYS)
+def test_a_date_is_its_own_canonical_text(day: datetime.date) -> None:
+    told = read_told("date", day.isoformat())
+    assert told == Told("date", day.isoformat())
+    assert told.order == day.toordinal()
+    assert automaton(DATE_PATTERN).accepts(told.text)
+
+
+@given(DAYS, DAYS)
+def test_dates_have_the_order_of_their_days_and_of_their_texts(
+    one: datetime.date, other: datetime.date
+) -> None:
+    first, second = Told("date", one.isoformat()), Told("date", other.isoformat())
+    assert (first < second) == (one < other) == (first.text < second.text)
+
+
+@given(DAYS, st.integers(-400, 400))
+def test_beside_a_date_stands_another_until_there_is_none(day: datetime.date, days: int) -> None:
+    beside = Told("date", day.isoformat()).beside(days)
+    try:
+        assert beside == Told("date", (day + datetime.timedelta(days)).isoformat())
+    except OverflowError:
+        assert beside is None
+
+
+def test_the_pattern_takes_the_days_of_four_hundred_years_and_no_others() -> None:
+    pattern = automaton(DATE_PATTERN)
+    for year in (1, 4, 100, 400, 1900, 1999, 2000, 2023, 2024, 9999):
+        for month in range(14):
+            for day in range(34):
+                text = f"{year:04}-{month:02}-{day:02}"
+                assert pattern.accepts(text) == (read_told("date", text) is not None), text
+    assert not pattern.accepts("0000-01-01")
+
+
+LOOKALIKES = [(kind, text) for kind, known in KINDS.items() for text in known.none]
+PATTERNS = {"date": DATE_PATTERN, "uuid": UUID_PATTERN}
+
+
+@pytest.mark.parametrize(("kind", "text"), LOOKALIKES)
+def test_what_looks_like_one_is_none(kind: str, text: str) -> None:
+    assert read_told(kind, text) is None
+    assert not automaton(PATTERNS[kind]).accepts(text)
+
+
+@given(st.uuids())
+def test_a_uuid_is_read_in_either_case(one: uuid.UUID) -> None:
+    told = read_told("uuid", str(one).upper())
+    assert told == read_told("uuid", str(one)) == Told("uuid", str(one))
+    assert told.order == one.int
+    assert automaton(UUID_PATTERN).accepts(str(one).upper())
+    assert at_place("uuid", one.int) == told
+
+
+def test_the_ends() -> None:
+    assert at_place("date", 0) is None
+    assert at_place("date", 1) == Told("date", KINDS["date"].first)
+    assert Told("date", KINDS["date"].last).beside(1) is None
+
+
+@pytest.mark.parametrize(
+    ("field", "found"),
+    [
+        ("date", []),
+        ("{type: date, default: 2026-12-01}", []),
+        ("{type: date, default: '2026-12-01'}", []),
+        ("{type: date, default: 2026-02-30}", ["no-such-value"]),
+        ("{type: date, default: 2026}", ["value-type"]),
+        ("{type: date, min: 2026-01-01, default: 2025-12-31}", ["value-limit"]),
+        ("{type: date, min: 2026-02-30}", ["bad-bound"]),
+        ("{type: date, min: 3}", ["bad-bound"]),
+        ("{type: integer, min: 2026-01-01}", ["bad-bound"]),
+        ("{type: text, min: 2026-01-01}", ["misplaced-limit"]),
+        ("{type: date, min: 2026-01-02, max: 2026-01-01}", ["no-value-left"]),
+        ("{type: date, above: 2026-01-01, below: 2026-01-02}", ["no-value-left"]),
+        ("{type: date, above: 9999-12-31}", ["no-value-left"]),
+        ("{type: date, min_length: 3}", ["misplaced-limit"]),
+        ("set<date>", ["bad-element"]),
+        ("{type: uuid, default: 6BA7B810-9dad-11d1-80b4-00c04fd430c8}", []),
+        ("{type: uuid, default: '{6ba7b810-9dad-11d1-80b4-00c04fd430c8}'}", ["no-such-value"]),
+        ("{type: uuid, min: 6ba7b810-9dad-11d1-80b4-00c04fd430c8}", ["misplaced-limit"]),
+        ("{type: uuid, min_length: 36}", ["misplaced-limit"]),
+        ("{type: list<date>, unique: true}", ["misplaced-limit"]),
+        ("{type: date, min_length: 3, default: 2026-12-01}", ["misplaced-limit"]),
+        ("{type: text, min: 3, default: abc}", ["misplaced-limit"]),
+        ("{type: text, min: '2026-01-01', default: abc}", ["misplaced-limit"]),
+        ("{type: list<text>, max: '2026-01-01', default: [abc]}", ["misplaced-limit"]),
+        ("{type: list<date>, each: {min: 2026-01-01}, default: [2025-12-31]}", ["value-limit"]),
+    ],
+)
+def test_what_can_be_declared(field: str, found: list[str]) -> None:
+    read = read_string(f"urform: 1\nname: watch\nproducts:\n  Watch:\n    optional:\n      begun: {field}\n")
+    assert [problem.slug for problem in (*read.problems, *read.advice)] == found
+
+
+CLOSURE = """
+urform: 1
+name: closure
+products:
+  Closure:
+    required: {begins: date, ends: date, reason: text, days: integer, id: uuid}
+    variants: {Passing: {}, Lasting: {}}
+    factory:
+      form: by_values
+      refuse: ['%s']
+      choose: [{use: Passing, when: begins == ends}, {use: Lasting}]
+"""
+
+
+@pytest.mark.parametrize(
+    ("condition", "said"),
+    [
+        ("ends < begins", ""),
+        ('begins >= "2026-01-01" and ends != "2026-12-31"', ""),
+        ('"2026-01-01" > begins', ""),
+        ('begins > "2026-02-30"', "is not a date such as 2026-12-01"),
+        ("begins > reason", "date and text cannot be compared"),
+        ("begins == days", "date and integer cannot be compared"),
+        ("size(begins) > 3", "size is asked of a text or collection"),
+        ("reason < reason", "only numbers and dates have an order here"),
+        ('id == "6ba7b810-9dad-11d1-80b4-00c04fd430c8"', ""),
+        ('id != "none"', "is not a UUID such as"),
+        ('id < "6ba7b810-9dad-11d1-80b4-00c04fd430c8"', "only numbers and dates have an order here"),
+        ("id < id", "only numbers and dates have an order here"),
+        ("begins", "date is neither true nor false"),
+    ],
+)
+def test_what_conditions_ask_of_dates(condition: str, said: str) -> None:
+    found = read_string(CLOSURE % condition).problems
+    assert [problem.slug for problem in found] == (["condition-types"] if said else [])
+    assert all(said in problem.message for problem in found)
