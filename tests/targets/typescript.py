@@ -80,7 +80,7 @@ TOOLS = Tools(
             HERE / "support/check.test.ts",
             "../src",
             TESTS,
-            support=("src/check.ts",),
+            support=("src/check.ts", "src/dates.ts", "src/uuids.ts"),
         ),
         ByHand("fairway", "test/client.test.ts", HERE / "clients/client.test.ts", "../src", TESTS),
         ByHand("chains", "test/chains.test.ts", HERE / "clients/chains.test.ts", "../src", TESTS),
