@@ -14,6 +14,7 @@ import pytest
 
 from tests.conftest import BUILT_IN, DEMO, HERE, STARTER, emitted, planned
 from tests.test_faults import faults
+from urform.diagram.pictures import Pictures
 from urform.verification.page import challenge_page, function_of, verification_page
 from urform.verification.results import FAILED, HELD, PASSED, ClaimResult, Outcome, TargetRun, Verification
 from urform.verification.verdicts import (
@@ -28,7 +29,8 @@ from urform.verification.verdicts import (
 
 HOSTILE = HERE / "fixtures/valid/hostile.urform.yaml"
 BROWSERS = ("chromium", "chromium-browser", "google-chrome")
-VOID = {"meta", "br", "link", "input"}
+VOID = {"meta", "br", "link", "input", "source", "img"}
+DRAWN = Pictures("data:image/svg+xml;base64,PHN2Zy8+", "data:image/svg+xml;base64,PHN2ZyAvPg==")
 
 
 def verified(path: Path) -> str:
@@ -46,7 +48,7 @@ def verified(path: Path) -> str:
         results.append(ClaimResult(claim.id, claim.group, claim.text, outcomes))
     runs = tuple(TargetRun(name, f"{name} 1") for name in BUILT_IN)
     result = Verification(planned(path)[0].name, tuple(results), runs)
-    return verification_page(result, claims, emissions)
+    return verification_page(result, claims, emissions, DRAWN)
 
 
 def challenged(path: Path) -> str:
@@ -63,7 +65,8 @@ def challenged(path: Path) -> str:
             verdicts["go"] = Verdict(SURVIVED, change="--- a\n+++ b\n-<i>\n+</script>")
         results.append(FaultResult(fault.id, fault.claim.id, fault.claim.group, fault.text, verdicts))
     runs = tuple(TrialsRun(name, f"{name} 1") for name in BUILT_IN)
-    return challenge_page(Challenge(planned(path)[0].name, tuple(results), runs), claims, emissions)
+    result = Challenge(planned(path)[0].name, tuple(results), runs)
+    return challenge_page(result, claims, emissions, Pictures(missing="Nothing <draws> here."))
 
 
 PAGES = {"verified": verified, "challenged": challenged}
@@ -107,7 +110,9 @@ def test_a_page_is_whole_and_asks_for_nothing_else(kind: str, path: Path) -> Non
     reader = read(PAGES[kind](path))
     assert {"script", "style", "h1", "table", "details"} <= set(reader.tags)
     assert reader.tags.count("script") == 1, "no text of a declaration is a script"
-    assert [a for a in reader.attributes if a[0] in ("src", "href", "srcset", "action", "onclick")] == []
+    asked = [a for a in reader.attributes if a[0] in ("src", "href", "srcset", "action", "onclick")]
+    held = [("srcset", DRAWN.dark), ("src", DRAWN.light)] if kind == "verified" else []
+    assert asked == held, "a picture is held by the page itself"
     assert "url(" not in PAGES[kind](path).partition("</style>")[0]
 
 
@@ -128,6 +133,11 @@ def test_every_claim_stands_there_in_words_with_its_tests(kind: str, path: Path)
 def test_what_failed_is_told_as_text() -> None:
     assert "expected <b>1</b>, found 2 & 3" in read(verified(DEMO)).text
     assert "+</script>" in read(challenged(DEMO)).text
+
+
+def test_a_page_without_a_picture_says_why() -> None:
+    assert "Nothing <draws> here." in read(challenged(STARTER)).text
+    assert "no picture" not in read(verified(STARTER)).text
 
 
 def test_the_first_heading_tells_the_verdict() -> None:

@@ -31,6 +31,7 @@ gcc=$(command -v g++ >/dev/null 2>&1 && g++ -dumpversion | sed -n 's/^\([0-9]*\)
 [ "${gcc:-0}" -ge 11 ] || wanted="$wanted g++"
 [ -e /usr/include/gtest/gtest.h ] || wanted="$wanted libgtest-dev"
 command -v cmake >/dev/null 2>&1 || wanted="$wanted cmake"
+command -v dot >/dev/null 2>&1 || wanted="$wanted graphviz"
 
 [ -n "${wanted# }" ] || exit 0
 echo "missing:$wanted"

@@ -343,6 +343,47 @@ def schema(
     print(json.dumps(record_schema(built), indent=2, ensure_ascii=False))
 
 
+@app.command(epilog="Example: urform diagram fairway.urform.yaml -o structure.png --pattern family,factory")
+def diagram(
+    file: File = None,
+    into: Annotated[
+        Path | None,
+        typer.Option("--output", "-o", help="The file; its ending tells the format. By default NAME.svg."),
+    ] = None,
+    form: Annotated[
+        str | None,
+        typer.Option(
+            "--format", "-f", metavar="FORMAT", help="svg, png, dot or mermaid; the last two are printed."
+        ),
+    ] = None,
+    only: Annotated[
+        list[str] | None, typer.Option("--only", help="What is around this product, variant or family.")
+    ] = None,
+    pattern: Annotated[
+        list[str] | None,
+        typer.Option("--pattern", help="What is about factory, family, builder, prototype or flyweight."),
+    ] = None,
+    theme: Annotated[
+        str, typer.Option("--theme", metavar="THEME", help="light, for paper, or dark, for screens.")
+    ] = "light",
+    quiet: Quiet = False,
+) -> None:
+    """Draw the structure: products and their fields, variants, who makes them, what is owned and what is shared."""
+    from urform.cli.diagramming import run_diagram
+
+    raise typer.Exit(
+        run_diagram(
+            the_file(file),
+            into,
+            form=form,
+            only=only or (),
+            patterns=pattern or (),
+            theme=theme,
+            quiet=quiet,
+        )
+    )
+
+
 @app.command(epilog="Example: urform demo port-varrow")
 def demo(
     folder: Annotated[Path, typer.Argument(metavar="[DIR]", help="Where to write it.")] = Path("demo-output"),

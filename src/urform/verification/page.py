@@ -8,6 +8,7 @@ from dataclasses import field
 from pathlib import Path
 
 from urform.dataclasses import dataclass
+from urform.diagram.pictures import Pictures
 from urform.languages import Emission
 from urform.languages.target import Clients
 from urform.plan.script import Claim
@@ -91,11 +92,12 @@ class Page:
     matrix: tuple[tuple[str, tuple[tuple[State, ...], ...]], ...]  # group; per target the states counted
     owners: tuple[OwnerPart, ...]
     verdict: str
+    pictures: Pictures
     counts: Mapping[tuple[str, str, str], int] = field(default_factory=dict)
 
 
 def verification_page(
-    result: Verification, claims: Sequence[Claim], emissions: Mapping[str, Emission]
+    result: Verification, claims: Sequence[Claim], emissions: Mapping[str, Emission], pictures: Pictures
 ) -> str:
     """The page of `verify --html`."""
     by_id = {each.id: each for each in result.claims}
@@ -109,10 +111,12 @@ def verification_page(
     untested = ", but not all were tested" if result.untested else ""
     verdict = f"{failed} of {len(claims)} claims failed" if failed else f"No claim failed{untested}"
     targets = tuple((run.target, run.version) for run in result.runs)
-    return _rendered("Verified", result.name, "claims", targets, parts, emissions, verdict)
+    return _rendered("Verified", result.name, "claims", targets, parts, emissions, verdict, pictures)
 
 
-def challenge_page(result: Challenge, claims: Sequence[Claim], emissions: Mapping[str, Emission]) -> str:
+def challenge_page(
+    result: Challenge, claims: Sequence[Claim], emissions: Mapping[str, Emission], pictures: Pictures
+) -> str:
     """The page of `challenge --html`: claims whose faults were tried."""
     faults: dict[str, list[FaultResult]] = {}
     for fault in result.faults:
@@ -128,7 +132,7 @@ def challenge_page(result: Challenge, claims: Sequence[Claim], emissions: Mappin
     if weak or untried:
         verdict = f"{weak} faults were not caught by the test of their own claim, {untried} were not run"
     targets = tuple((run.target, run.version) for run in result.runs)
-    return _rendered("Challenged", result.name, "faults", targets, parts, emissions, verdict)
+    return _rendered("Challenged", result.name, "faults", targets, parts, emissions, verdict, pictures)
 
 
 def _note(reason: str, expected: str, found: str) -> str:
@@ -227,6 +231,7 @@ def _rendered(
     parts: Sequence[ClaimPart],
     emissions: Mapping[str, Emission],
     verdict: str,
+    pictures: Pictures,
 ) -> str:
     import jinja2
 
@@ -244,7 +249,17 @@ def _rendered(
         for group in (*groups, "all")
     )
     page = Page(
-        title, name, what, targets, groups, words, matrix, tuple(_owners(parts, emissions)), verdict, counts
+        title,
+        name,
+        what,
+        targets,
+        groups,
+        words,
+        matrix,
+        tuple(_owners(parts, emissions)),
+        verdict,
+        pictures,
+        counts,
     )
     source = (Path(__file__).parent / "templates" / "page.html.jinja").read_text(encoding="utf-8")
     environment = jinja2.Environment(autoescape=True, trim_blocks=True, lstrip_blocks=True)

@@ -1,0 +1,3 @@
+"""Signs that stand in every form of a drawing."""
+
+REQUIRED, OPTIONAL = "●", "○"
