@@ -366,14 +366,14 @@ def test_verify_tells_people_and_programs(urform: Urform, tmp_path: Path, starte
         ("go", str(len(claims)), "0"),
     ]
     assert (tmp_path / "kept/go/mark.go").exists()
-    table = urform("verify", "-t", "python").out
+    table = urform("verify", "-t", "python", "--fresh").out
     assert f"All {len(claims)} claims hold in 1 target" in table
-    assert "limit/Mark.station:min" in urform("verify", "-t", "python", "--all").out
+    assert "limit/Mark.station:min" in urform("verify", "-t", "python", "--all", "--fresh").out
 
 
 def test_a_missing_toolchain_is_told_and_not_a_pass(urform: Urform, tmp_path: Path, starter: Path) -> None:
     bare = {"PATH": str(tmp_path), "HOME": str(tmp_path), "XDG_CACHE_HOME": str(tmp_path / "cache")}
-    done = urform("verify", "-t", "go,python", "--json", environment=bare)
+    done = urform("verify", "-t", "go,python", "--json", "--fresh", environment=bare)
     assert done.status == 0, done.err
     states = {
         target
@@ -469,14 +469,14 @@ def test_a_target_can_be_added_from_outside(
     assert "toy 1" in urform("targets", environment=outside).out
     assert urform("generate", "-t", "toy", "-o", "out", environment=outside).status == 0
     assert "limit/Mark.station:min" in (tmp_path / "out/toy/plan.txt").read_text(encoding="utf-8")
-    assert urform("verify", "-t", "toy", environment=outside).status == 0
+    assert urform("verify", "-t", "toy", "--fresh", environment=outside).status == 0
 
 
 def test_what_a_test_could_not_show_is_no_pass(
     urform: Urform, tmp_path: Path, starter: Path, outside: dict[str, str]
 ) -> None:
     unseen = {**outside, "TOY_UNSEEN": "limit/Mark.station:min"}
-    done = urform("verify", "-t", "toy", "--json", "--junit", "report.xml", environment=unseen)
+    done = urform("verify", "-t", "toy", "--fresh", "--json", "--junit", "report.xml", environment=unseen)
     assert done.status == 1
     claims = {claim["id"]: claim for claim in json.loads(done.out)["claims"]}
     assert claims["limit/Mark.station:min"]["results"] == {"toy": "not shown"}
@@ -484,7 +484,7 @@ def test_what_a_test_could_not_show_is_no_pass(
     assert claims["limit/Mark.station:max"]["results"] == {"toy": "passed"}
     (suite,) = ElementTree.parse(tmp_path / "report.xml").getroot()
     assert suite.get("errors") == "1"
-    said = urform("verify", "-t", "toy", environment=unseen)
+    said = urform("verify", "-t", "toy", "--fresh", environment=unseen)
     assert said.status == 1
     assert "not shown limit/Mark.station:min in toy: no collector ran" in said.out
 
@@ -515,7 +515,14 @@ def test_an_interrupt_leaves_nothing(tmp_path: Path, starter: Path) -> None:
     """Interrupted while the compilers run: no child process is left, and no scratch folder."""
     scratch = tmp_path / "scratch"
     scratch.mkdir()
-    command = [str(Path(sys.executable).parent / "urform"), "verify", str(starter), "-t", "java,go"]
+    command = [
+        str(Path(sys.executable).parent / "urform"),
+        "verify",
+        str(starter),
+        "-t",
+        "java,go",
+        "--fresh",
+    ]
     environment = {**os.environ, "TMPDIR": str(scratch), "URFORM_TEST_MARK": str(tmp_path)}
     process = subprocess.Popen(
         command,

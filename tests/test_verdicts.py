@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import STARTER, emitted, planned
 from urform.cli.status import time_left
-from urform.languages import Emission, Target
+from urform.languages import Emission, Target, target
 from urform.languages.target import File, Found, Held, Piece, Ran, Runner, Toolchain, Trial, Tried
 from urform.languages.target import TestAddress as Address
 from urform.languages.target import TestResult as Result
@@ -238,9 +238,9 @@ def test_a_second_run_tries_nothing(tmp_path: Path) -> None:
 def test_other_code_is_tried_anew(tmp_path: Path) -> None:
     emission = emitted(STARTER, "python")
     changed = Emission((*emission.files, File("more.py", "")), emission.tests)
-    assert key_of("python", "1", emission) != key_of("python", "1", changed)
-    assert key_of("python", "1", emission) != key_of("python", "2", emission)
-    assert key_of("python", "1", emission) == key_of("python", "1", emission)
+    assert key_of(target("python"), "1", emission) != key_of(target("python"), "1", changed)
+    assert key_of(target("python"), "1", emission) != key_of(target("python"), "2", emission)
+    assert key_of(target("python"), "1", emission) == key_of(target("python"), "1", emission)
 
 
 def test_what_was_not_run_is_not_kept(tmp_path: Path) -> None:

@@ -208,17 +208,22 @@ def verify(
             help="A test that does not end within this time has failed.",
         ),
     ] = SECONDS_A_TEST,
+    fresh: Annotated[
+        bool, typer.Option("--fresh", help="Run everything, though nothing changed since it passed.")
+    ] = False,
+    watch: Annotated[bool, typer.Option("--watch", help="Again whenever the declaration is saved.")] = False,
     as_json: AsJson = False,
     quiet: Quiet = False,
 ) -> None:
     """Generate into a scratch folder, compile and test with the real toolchains, show claims by target."""
-    from urform.cli.verifying import run_verify
+    from urform.cli.verifying import run_verify, run_watch
 
     if here and into is not None:
         raise typer.BadParameter("--here tests what stands; --into writes. Give one of them.")
     file = the_file(file)
-    raise typer.Exit(
-        run_verify(
+
+    def once() -> int:
+        return run_verify(
             file,
             chosen_targets(targets, file),
             into=into,
@@ -228,10 +233,12 @@ def verify(
             every=every,
             require_all=require_all,
             time_limit=time_limit,
+            fresh=fresh,
             as_json=as_json,
             quiet=quiet,
         )
-    )
+
+    raise typer.Exit(run_watch(file, once) if watch else once())
 
 
 @app.command(epilog="Example: urform challenge fairway.urform.yaml -t go --only clone/RefitPlan.legs:deep")

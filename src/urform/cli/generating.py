@@ -49,7 +49,7 @@ def run_generate(
 ) -> int:
     """Generate, or show what generating would do; returns the exit status."""
     how = How(check_only, look=check_only or diff, quiet=quiet)
-    sources = {} if how.look else _sources(file, targets, example=example)
+    sources = {} if how.look else sources_of(file, targets, example=example)
     try:
         usual = {each.name: folder / each.name for each in targets}
         if not force and _tell_standing(usual, sources, quiet=quiet):
@@ -89,7 +89,7 @@ class How:
     by_name: bool = True  # the files; too many are only counted
 
 
-def _sources(file: Path, targets: Sequence[Target], *, example: bool) -> dict[str, str]:
+def sources_of(file: Path, targets: Sequence[Target], *, example: bool) -> dict[str, str]:
     """What each target's files are made from; nothing where the declaration cannot be read, which is told later."""
     try:
         declaration = file.read_bytes()

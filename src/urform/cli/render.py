@@ -224,12 +224,9 @@ def _show_runs(console: Console, result: Verification) -> None:
             for command in run.install:
                 console.print(Text(f"  get it: {command}"))
             continue
-        line.append(
-            Text(
-                f"  {run.version}, {run.files} files, {run.lines} lines, {run.seconds:.1f} s",
-                style="not bold",
-            )
-        )
+        took = f"{run.seconds:.1f} s"
+        took = f"known from a run of {took}" if run.known else took
+        line.append(Text(f"  {run.version}, {run.files} files, {run.lines} lines, {took}", style="not bold"))
         console.print(line)
         if run.broke:
             console.print(

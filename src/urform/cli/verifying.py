@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
-from collections.abc import Sequence
+import time
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 
+import typer
 from rich.table import Table
 from rich.text import Text
 
@@ -19,7 +22,7 @@ from urform.cli.common import (
     out,
     valid_declaration,
 )
-from urform.cli.generating import roots_of
+from urform.cli.generating import roots_of, sources_of
 from urform.cli.render import show_problems, show_verification, shown
 from urform.cli.status import Verifying
 from urform.languages import Target, known_targets, target
@@ -31,7 +34,9 @@ from urform.verification.reports import as_json as verification_json
 from urform.verification.reports import as_junit
 from urform.verification.results import Verification
 from urform.verification.standing import NothingThere
-from urform.verification.verify import verify
+from urform.verification.verify import Cache, verify
+
+_SECONDS_BETWEEN_LOOKS = 0.3
 
 
 def run_verify(
@@ -45,11 +50,17 @@ def run_verify(
     every: bool,
     require_all: bool,
     time_limit: float,
+    fresh: bool,
     as_json: bool,
     quiet: bool,
 ) -> int:
-    """Verify and show; returns the exit status. `here` is the folder that `generate` was given."""
+    """Verify and show; returns the exit status. `here` is the folder that `generate` was given.
+
+    What is told from an earlier run is told of the declaration as it was read: one that is saved meanwhile is run.
+    """
+    sources = {} if fresh else sources_of(file, targets, example=False)
     declaration = valid_declaration(file)
+    is_settled = bool(sources) and sources == sources_of(file, targets, example=False)
     plan = build(declaration)
     claims = claims_of(plan)
     validate(plan, claims)
@@ -62,6 +73,7 @@ def run_verify(
                 targets,
                 into=into,
                 here=folders,
+                cache=_cache(sources) if is_settled else None,
                 progress=working,
                 seconds_a_test=time_limit,
             )
@@ -88,6 +100,37 @@ def run_verify(
     elif not quiet or result.failed:
         show_verification(out, result, every=every, left_out=plan.left_out)
     return status_of(result, require_all=require_all)
+
+
+def _cache(sources: Mapping[str, str]) -> Cache:
+    from platformdirs import user_cache_path
+
+    return Cache(user_cache_path("urform") / "runs", sources)
+
+
+def run_watch(file: Path, once: Callable[[], int]) -> int:
+    """Verify, and again whenever the declaration is saved, until interrupted; returns the last exit status."""
+    status = OK
+    with contextlib.suppress(KeyboardInterrupt):
+        while True:
+            seen = _content(file)
+            try:
+                status = once()
+            except typer.Exit as ended:  # it has problems, which were shown
+                status = ended.exit_code
+            err.print(Text(f"waiting for {shown(str(file))} to be saved; Ctrl-C ends", style="dim"))
+            while _content(file) == seen:
+                time.sleep(_SECONDS_BETWEEN_LOOKS)
+            out.print()
+    return status
+
+
+def _content(file: Path) -> bytes | None:
+    """None while there is no such file, as between the two steps in which editors save."""
+    try:
+        return file.read_bytes()
+    except OSError:
+        return None
 
 
 def status_of(result: Verification, *, require_all: bool = False) -> int:

@@ -33,11 +33,11 @@ def stages(names: Iterable[str]) -> tuple[Path, ...]:
 def source_digest(declaration: bytes, target: Target, *, example: bool) -> str:
     """The hash of everything that a target's files are made from. The same gives the same bytes."""
     digest = hashlib.sha256(b"\0".join((target.name.encode(), str(example).encode(), declaration)))
-    digest.update(digest_of((*stages(DECIDING), *_places_of(target))).encode())
+    digest.update(digest_of((*stages(DECIDING), *places_of(target))).encode())
     return digest.hexdigest()
 
 
-def _places_of(target: Target) -> tuple[Path, ...]:
+def places_of(target: Target) -> tuple[Path, ...]:
     """The folder of the package that a target comes from, or its file; nothing for those of Urform."""
     top = sys.modules[type(target).__module__.partition(".")[0]]
     if top.__name__ == "urform":

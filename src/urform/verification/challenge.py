@@ -141,7 +141,7 @@ class _Challenger:
             emission = target.emit(self._plan, self._claims)
             self._support = target.support(self._plan)
         self._not_expressible(emission)
-        known = Known(self._cache, key_of(target.name, toolchain.version, emission))
+        known = Known(self._cache, key_of(target, toolchain.version, emission))
         self._verdicts |= {f.id: v for f in self._left() if (v := known.get(f.id)) is not None}
         left = self._left()
         self._tell()

@@ -6,20 +6,21 @@ import hashlib
 import json
 import os
 import tempfile
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from pathlib import Path
 
-from urform.languages import Emission
-from urform.languages.sources import digest_of, stages
+from urform.languages import Emission, Target
+from urform.languages.sources import digest_of, places_of, stages
 from urform.verification.verdicts import NOT_RUN, Verdict
 
 DECIDING = ("declaration", "plan", "languages", "verification")
 KEPT = 40  # files; the oldest go
 
 
-def key_of(target: str, toolchain: str, emission: Emission) -> str:
+def key_of(target: Target, toolchain: str, emission: Emission) -> str:
     """Of everything that a verdict depends on, save the fault."""
-    digest = hashlib.sha256("\0".join((digest_of(stages(DECIDING)), target, toolchain)).encode())
+    code = digest_of((*stages(DECIDING), *places_of(target)))
+    digest = hashlib.sha256("\0".join((code, target.name, toolchain)).encode())
     clients = (emission.clients.file,) if emission.clients is not None else ()
     for file in (*emission.files, *clients):
         digest.update(f"{file.path}\0{file.text}\0".encode())
@@ -43,13 +44,27 @@ class Known:
         if self._path is None or not lasting:
             return
         self._verdicts |= lasting
-        self._path.parent.mkdir(parents=True, exist_ok=True)
-        with tempfile.NamedTemporaryFile(
-            "w", encoding="utf-8", dir=self._path.parent, suffix=".part", delete=False
-        ) as file:
-            json.dump({fault: _shape(verdict) for fault, verdict in self._verdicts.items()}, file)
-        os.replace(file.name, self._path)
-        _drop_oldest(self._path.parent.glob("*.json"))
+        keep(self._path, {fault: _shape(verdict) for fault, verdict in self._verdicts.items()}, KEPT)
+
+
+def keep(path: Path, shape: object, most: int) -> None:
+    """Write JSON, of which readers see all or nothing; of more than so many such files the oldest go."""
+    path.parent.mkdir(parents=True, exist_ok=True)
+    with tempfile.NamedTemporaryFile(
+        "w", encoding="utf-8", dir=path.parent, suffix=".part", delete=False
+    ) as file:
+        json.dump(shape, file)
+    os.replace(file.name, path)
+    for old in sorted(path.parent.glob("*.json"), key=_age)[most:]:
+        old.unlink(missing_ok=True)
+
+
+def _age(path: Path) -> float:
+    """The youngest first; one that another process has just removed is as old as can be."""
+    try:
+        return -path.stat().st_mtime
+    except FileNotFoundError:
+        return 0.0
 
 
 def _shape(verdict: Verdict) -> list[object]:
@@ -66,8 +81,3 @@ def _read(path: Path) -> dict[str, Verdict]:
         }
     except (OSError, ValueError, TypeError, AttributeError):
         return {}
-
-
-def _drop_oldest(paths: Iterable[Path]) -> None:
-    for path in sorted(paths, key=lambda path: path.stat().st_mtime, reverse=True)[KEPT:]:
-        path.unlink(missing_ok=True)

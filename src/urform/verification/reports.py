@@ -25,6 +25,7 @@ def as_json(verification: Verification) -> dict[str, Any]:
                 "seconds": round(run.seconds, 3),
                 "files": run.files,
                 "lines": run.lines,
+                "known": run.known,
                 "missing": list(run.missing),
                 "broke": run.broke,
             }

@@ -50,6 +50,7 @@ class TargetRun:
     missing: tuple[str, ...] = ()
     install: tuple[str, ...] = ()
     broke: str = ""
+    known: bool = False  # told from an earlier run of the same files, which took `seconds`
 
 
 @dataclass(frozen=True, slots=True)

@@ -20,6 +20,8 @@ from urform.output.writing import alone, clean, commit, prepare, refuse_what_is_
 from urform.plan.model import Plan
 from urform.plan.script import Claim
 from urform.verification.clients import compiled
+from urform.verification.known import key_of
+from urform.verification.known_runs import KnownRuns, Run, key_by_files, key_by_source
 from urform.verification.processes import Processes
 from urform.verification.results import (
     FAILED,
@@ -49,6 +51,14 @@ class _Tested:
     seconds: float
 
 
+@dataclass(frozen=True, slots=True)
+class Cache:
+    """Where runs are kept, and for each target the hash of everything that its files are made from."""
+
+    folder: Path
+    sources: Mapping[str, str]
+
+
 def verify(
     plan: Plan,
     claims: Sequence[Claim],
@@ -56,6 +66,7 @@ def verify(
     *,
     into: Path | None = None,
     here: Mapping[str, Path] | None = None,
+    cache: Cache | None = None,
     progress: Progress = quiet,
     processes: Processes | None = None,
     seconds_a_test: float = SECONDS_A_TEST,
@@ -64,7 +75,8 @@ def verify(
 
     `into` keeps the generated projects, one folder a target, written by the rules of `generate`: what a person edited
     stays, and is tested as it is; otherwise they are gone afterwards. `here` names the folder of each target into which
-    `generate` wrote, and what stands there is tested, in a project that is gone afterwards.
+    `generate` wrote, and what stands there is tested, in a project that is gone afterwards. With a `cache`, what passed
+    before is told from what is known; not where something is kept or stands that a person may have edited.
 
     Raises KeyboardInterrupt when interrupted, with every child process gone; InTheWay and OutputError where a folder
     cannot be written, or has nothing to be tested.
@@ -79,22 +91,16 @@ def verify(
     with place as folder:
         pool = ThreadPoolExecutor(max_workers=max(len(targets), 1))
         try:
+            testing = _Testing(plan, claims, Path(folder), progress, running, seconds_a_test, cache)
             work = [
-                pool.submit(
-                    _test,
-                    plan,
-                    claims,
-                    target,
-                    Path(folder),
-                    progress,
-                    running,
-                    written[target.name].emission if target.name in written else None,
-                    stand[target.name].emission if target.name in stand else None,
-                    seconds_a_test,
-                )
+                pool.submit(testing.written, target, written[target.name].emission)
+                if into
+                else pool.submit(testing.standing, target, stand[target.name].emission)
+                if here is not None
+                else pool.submit(testing.generated, target)
                 for target in targets
             ]
-            tested = [future.result() for future in work]
+            runs = [future.result() for future in work]
         except BaseException:
             running.stop()
             raise
@@ -102,7 +108,7 @@ def verify(
             pool.shutdown(wait=True, cancel_futures=True)
     edited = tuple(path for kept in written.values() for path in kept.edited)
     differing = tuple(path for project in stand.values() for path in project.differing)
-    merged = _merged(plan, claims, targets, tested, time.monotonic() - started)
+    merged = _merged(plan, claims, runs, time.monotonic() - started)
     return replace(merged, edited=edited, differing=differing)
 
 
@@ -143,76 +149,95 @@ def _kept(
     }
 
 
-def _test(
-    plan: Plan,
-    claims: Sequence[Claim],
-    target: Target,
-    folder: Path,
-    progress: Progress,
-    running: Processes,
-    written: Emission | None,
-    standing: Emission | None,
-    seconds_a_test: float,
-) -> _Tested:
-    project = folder / target.name
-    if written is not None:
-        emission = written
-    elif standing is not None:
-        emission = standing
-        write_project(project, emission.files)
-    else:
-        progress(target.name, "generating")
-        with _EMITTING:
-            running.go_on()
-            emission = target.emit(plan, claims)
+@dataclass(frozen=True, slots=True)
+class _Testing:
+    """What the targets of one verification share."""
+
+    plan: Plan
+    claims: Sequence[Claim]
+    folder: Path
+    progress: Progress
+    running: Processes
+    seconds_a_test: float
+    cache: Cache | None = None
+
+    def generated(self, target: Target) -> Run:
+        """What comes of the files that are generated today, told from what is known where that is the same."""
+        found = target.toolchain.find(self.running.run)
+        if self.cache is None or not found.ready:
+            return self.tested(target, self._emitted(target), found)
+        known = KnownRuns(self.cache.folder)
+        by_source = key_by_source(self.cache.sources[target.name], found.version, self.seconds_a_test)
+        run = known.get(by_source)
+        if run is None:
+            emission = self._emitted(target)
+            by_files = key_by_files(key_of(target, found.version, emission), self.seconds_a_test)
+            run = known.get(by_files) or self.tested(target, emission, found)
+            known.add(by_files, run)
+            known.add(by_source, run)
+        self.progress(target.name, "done")
+        return run
+
+    def standing(self, target: Target, emission: Emission) -> Run:
+        """What comes of files as they stand somewhere else."""
+        return self.tested(target, emission, target.toolchain.find(self.running.run))
+
+    def written(self, target: Target, emission: Emission) -> Run:
+        """What comes of files that were written already."""
+        found = target.toolchain.find(self.running.run)
+        return self.tested(target, emission, found, write=False)
+
+    def tested(self, target: Target, emission: Emission, found: Found, *, write: bool = True) -> Run:
+        """Compile a project, which is written first unless it stands there, and run its tests."""
+        if not found.ready:
+            self.progress(target.name, "not installed")
+            return _run(self.claims, target, _Tested(emission, found, None, 0.0))
+        project = self.folder / target.name
+        if write:
             write_project(project, emission.files)
-    toolchain = target.toolchain.find(running.run)
-    if not toolchain.ready:
-        progress(target.name, "not installed")
-        return _Tested(emission, toolchain, None, 0.0)
-    progress(target.name, "compiling and testing")
-    started = time.monotonic()
-    ran = Ran(())  # some test runners take it for an accident when there is no test
-    if emission.tests:
-        ran = target.toolchain.test(project, emission, running.run, seconds_a_test)
-    if emission.clients is not None and not ran.broke:
-        told = compiled(target, project, emission, emission.clients, running.run)
-        ran = Ran((*ran.results, *told.results), told.broke)
-    progress(target.name, "done")
-    return _Tested(emission, toolchain, ran, time.monotonic() - started)
+        self.progress(target.name, "compiling and testing")
+        started = time.monotonic()
+        ran = Ran(())  # some test runners take it for an accident when there is no test
+        if emission.tests:
+            ran = target.toolchain.test(project, emission, self.running.run, self.seconds_a_test)
+        if emission.clients is not None and not ran.broke:
+            told = compiled(target, project, emission, emission.clients, self.running.run)
+            ran = Ran((*ran.results, *told.results), told.broke)
+        self.progress(target.name, "done")
+        return _run(self.claims, target, _Tested(emission, found, ran, time.monotonic() - started))
+
+    def _emitted(self, target: Target) -> Emission:
+        self.progress(target.name, "generating")
+        with _EMITTING:
+            self.running.go_on()
+            return target.emit(self.plan, self.claims)
 
 
-def _merged(
-    plan: Plan, claims: Sequence[Claim], targets: Sequence[Target], tested: Sequence[_Tested], seconds: float
-) -> Verification:
-    outcomes = [_outcomes(claims, target, each) for target, each in zip(targets, tested, strict=True)]
-    names = [target.name for target in targets]
+def _run(claims: Sequence[Claim], target: Target, tested: _Tested) -> Run:
+    emission, found = tested.emission, tested.found
+    run = TargetRun(
+        target.name,
+        found.version,
+        tested.seconds,
+        len(emission.files),
+        sum(file.text.count("\n") for file in emission.files),
+        found.missing,
+        found.install,
+        tested.ran.broke if tested.ran is not None else "",
+    )
+    unsupported = tuple(f"{u.feature} of {u.place} in {u.target}" for u in emission.unsupported)
+    return Run(run, _outcomes(claims, target, tested), unsupported)
+
+
+def _merged(plan: Plan, claims: Sequence[Claim], runs: Sequence[Run], seconds: float) -> Verification:
     merged = tuple(
         ClaimResult(
-            claim.id,
-            claim.group,
-            claim.text,
-            {name: of_target[claim.id] for name, of_target in zip(names, outcomes, strict=True)},
+            claim.id, claim.group, claim.text, {each.run.target: each.outcomes[claim.id] for each in runs}
         )
         for claim in claims
     )
-    runs = tuple(
-        TargetRun(
-            target.name,
-            each.found.version,
-            each.seconds,
-            len(each.emission.files),
-            sum(file.text.count("\n") for file in each.emission.files),
-            each.found.missing,
-            each.found.install,
-            each.ran.broke if each.ran is not None else "",
-        )
-        for target, each in zip(targets, tested, strict=True)
-    )
-    unsupported = tuple(
-        f"{u.feature} of {u.place} in {u.target}" for each in tested for u in each.emission.unsupported
-    )
-    return Verification(plan.name, merged, runs, seconds, unsupported)
+    unsupported = tuple(text for each in runs for text in each.unsupported)
+    return Verification(plan.name, merged, tuple(each.run for each in runs), seconds, unsupported)
 
 
 def _outcomes(claims: Sequence[Claim], target: Target, tested: _Tested) -> dict[str, Outcome]:
