@@ -93,6 +93,7 @@ LATE = {
     "__init__.py": "the package is imported for its version too",
     "cli": "each command imports what it does; the version is told without any of it",
     "declaration/__init__.py": "targets need the model of a declaration, and not what reads one",
+    "languages/rendering/templates.py": "Jinja, and what builds on it, is imported once a template is rendered",
     "plan/__init__.py": "a command that only reads a declaration makes no plan",
     **{
         f"languages/{name}/__init__.py": "a target is listed without what writes its files"

@@ -12,7 +12,7 @@ from pathlib import Path
 import pytest
 import yaml
 
-from tests.conftest import DEMO, SOME_IDS, SOME_OF_TODAY, STARTER, emitted, planned
+from tests.conftest import DEMO, SOME_IDS, SOME_OF_TODAY, STARTER, VALID, emitted, planned
 from tests.targets import Strictly, tools
 from urform.languages import known_targets, target
 from urform.languages.target import Emission, File, Trial
@@ -79,8 +79,12 @@ def test_emitting_again_gives_the_same(valid: Path, target_name: str) -> None:
 
 
 @pytest.mark.toolchain
-def test_every_fixture_verifies_in_every_target(valid: Path, tmp_path: Path) -> None:
-    _verifies_in_every_target(valid, tmp_path)
+@pytest.mark.parametrize(
+    "path", sorted({*VALID} - {DEMO}), ids=lambda path: path.name.removesuffix(".urform.yaml")
+)
+def test_every_fixture_verifies_in_every_target(path: Path, tmp_path: Path) -> None:
+    """The demo is verified by its own command, in `test_cli.py`."""
+    _verifies_in_every_target(path, tmp_path)
 
 
 @pytest.mark.toolchain

@@ -85,6 +85,8 @@ def _environment(folder: Path, instead: tuple[tuple[str, str], ...]) -> jinja2.E
     """One for all plans: compiling a template takes far longer than rendering it. Others where lines are replaced."""
     import jinja2
 
+    from urform.languages.rendering.compiled import compiled
+
     class Loader(jinja2.FileSystemLoader):
         def get_source(self, environment: jinja2.Environment, template: str) -> Any:
             source, name, fresh = super().get_source(environment, template)
@@ -105,6 +107,7 @@ def _environment(folder: Path, instead: tuple[tuple[str, str], ...]) -> jinja2.E
         keep_trailing_newline=True,
         undefined=jinja2.StrictUndefined,
         autoescape=False,
+        bytecode_cache=compiled(keeps=not instead),
     )
 
 
