@@ -6,15 +6,17 @@ import json
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 from functools import cached_property
+from io import StringIO
 from pathlib import Path
 from xml.etree import ElementTree
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from rich.console import Console
 
 from tests.conftest import STARTER, emitted, planned
-from urform.cli.status import time_left
+from urform.cli.status import Challenging, duration, time_left
 from urform.languages import Emission, Target, target
 from urform.languages.target import File, Found, Held, Piece, Ran, Runner, Toolchain, Trial, Tried
 from urform.languages.target import TestAddress as Address
@@ -369,3 +371,26 @@ def test_the_default_of_a_toolchain_is_a_run_for_each_trial(tmp_path: Path) -> N
     tried = list(Plain().try_all(folder, emission, trials, lambda *_: None))  # type: ignore[arg-type]
     assert [t.failed for t in tried] == [frozenset(a.name for a in emission.tests[:2]), frozenset()]
     assert sorted(path.name for path in tmp_path.iterdir()) == ["project"]
+
+
+def test_how_long_it_will_take_is_told_before_it_begins() -> None:
+    """Once all targets know what they have to try, and only where it takes a while."""
+    for faults, known, said in ((5000, 1000, "9000 faults to try in 2 targets: about "), (12, 6, "")):
+        file = StringIO()
+        console = Console(file=file, width=100)
+        working = Challenging(console, [target("go"), target("python")], faults, shown=True)
+        with working:
+            working("go", known, faults)
+            assert file.getvalue() == ""
+            working("python", 0, faults)
+            working("python", 3, faults)
+        told = file.getvalue()
+        assert told.startswith(said)
+        assert told.count("to try in") == (1 if said else 0)
+
+
+@pytest.mark.parametrize(
+    ("seconds", "said"), [(41.4, "about 41 s"), (89, "about 89 s"), (400, "about 7 min")]
+)
+def test_a_duration_in_words(seconds: float, said: str) -> None:
+    assert duration(seconds) == said

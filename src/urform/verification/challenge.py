@@ -133,6 +133,7 @@ class _Challenger:
         toolchain = target.toolchain.find(self._processes.run)
         if not toolchain.ready:
             self._rest(NOT_RUN, f"missing: {', '.join(toolchain.missing)}")
+            self._tell()
             return TrialsRun(
                 target.name, toolchain.version, missing=toolchain.missing, install=toolchain.install
             ), self._verdicts
