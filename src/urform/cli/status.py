@@ -105,6 +105,13 @@ class Challenging(StatusLine):
             said = f"{counted(left, 'fault')} to try in {counted(len(self._done), 'target')}: {duration(seconds)}"
             self._console.print(Text(said, style="dim"))
 
+    def text(self, seconds: float) -> str:
+        counts = ", ".join(f"{name} {done}" for name, done in self._done.items())
+        left = time_left(
+            seconds, sum(self._done.values()), sum(self._first.values()), self._faults * len(self._done)
+        )
+        return f"{counts} of {self._faults} faults after {seconds:.0f} s{left}"
+
 
 def duration(seconds: float) -> str:
     """`about 40 s`, `about 6 min`."""
