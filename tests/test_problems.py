@@ -12,7 +12,7 @@ from pathlib import Path
 import pytest
 from rich.console import Console
 
-from tests.conftest import VALID, Run
+from tests.conftest import HERE, VALID, Run
 from urform.cli.common import complete_reading
 from urform.cli.render import show_problems
 from urform.declaration import read, read_string
@@ -146,3 +146,36 @@ def test_valid_declarations_have_no_problems(valid: Path) -> None:
 def test_a_mend_says_something_before_its_details_are_known() -> None:
     """`urform explain` tells it as it is, and a placeholder alone mends nothing."""
     assert [slug for slug, kind in KINDS.items() if not re.sub(r"\{\w+\}|\W", "", kind.mend)] == []
+
+
+# --- what people write who know other languages and formats -----------------------------------------------------
+
+MISTAKES = sorted((HERE / "fixtures/mistakes").glob("*.urform.yaml"))
+SEVERAL = {
+    "name-and-more": 3,
+    "signs": 2,
+    "brackets": 3,
+    "types": 9,
+    "yes": 2,
+    "loose-fields": 2,
+}  # the others have one
+
+
+@pytest.mark.parametrize("path", MISTAKES, ids=lambda path: path.name.partition(".")[0])
+def test_a_usual_mistake_is_told_once_with_its_mend(path: Path, expected: Callable[[str, str], None]) -> None:
+    name, reading = path.name.partition(".")[0], complete_reading(path)
+    assert len(reading.problems) == SEVERAL.get(name, 1)
+    assert all(problem.mend for problem in reading.problems)
+    shown = StringIO()
+    show_problems(Console(file=shown, width=200, soft_wrap=True), reading)
+    expected(f"mistakes/{name}.txt", shown.getvalue().replace(f"{path.parent}{os.sep}", ""))
+
+
+def test_check_without_a_name_takes_every_declaration(tmp_path: Path, urform: Callable[..., Run]) -> None:
+    for name, text in (("a", "urform: 1\nname: a\n"), ("b", "urform: 1\nnmae: b\n"), ("c", "name: c\n")):
+        (tmp_path / f"{name}.urform.yaml").write_text(text, encoding="utf-8")
+    done = urform("check")
+    assert done.status == 1
+    assert "a.urform.yaml: valid" in done.out
+    assert "Did you mean 'name'?" in done.err
+    assert "add `urform: 1`" in done.err

@@ -375,7 +375,7 @@ def test_the_default_of_a_toolchain_is_a_run_for_each_trial(tmp_path: Path) -> N
 
 def test_how_long_it_will_take_is_told_before_it_begins() -> None:
     """Once all targets know what they have to try, and only where it takes a while."""
-    for faults, known, said in ((5000, 1000, "9000 faults to try in 2 targets: about "), (12, 6, "")):
+    for faults, known, said in ((5000, 1000, "9000 faults to try in 2 targets: about "), (7, 7, "")):
         file = StringIO()
         console = Console(file=file, width=100)
         working = Challenging(console, [target("go"), target("python")], faults, shown=True)

@@ -14,6 +14,7 @@ from rich.text import Text
 from urform.cli.common import (
     FINDING,
     OK,
+    all_files,
     chosen_targets,
     complete_reading,
     err,
@@ -86,13 +87,16 @@ def new(
 
 @app.command(epilog="Example: urform check fairway.urform.yaml --strict")
 def check(
-    files: Annotated[list[Path] | None, typer.Argument(metavar="[DECLARATION]...")] = None,
+    files: Annotated[
+        list[Path] | None,
+        typer.Argument(metavar="[DECLARATION]...", help="NAME.urform.yaml; by default all in this folder."),
+    ] = None,
     strict: Annotated[bool, typer.Option("--strict", help="Advice counts too.")] = False,
     as_json: AsJson = False,
     quiet: Quiet = False,
 ) -> None:
     """Read and check declarations; show every problem, then advice."""
-    readings = [complete_reading(path) for path in (files or [the_file(None)])]
+    readings = [complete_reading(path) for path in (files or all_files())]
     if as_json:
         print(json.dumps(_check_json(readings), indent=2))
     else:

@@ -33,6 +33,12 @@ def wrong_usage(text: str) -> typer.Exit:
     return typer.Exit(USAGE)
 
 
+def all_files() -> list[Path]:
+    """Every declaration in the working folder."""
+    declarations = sorted(Path().glob(PATTERN))
+    return declarations if len(declarations) > 1 else [the_file(None)]
+
+
 def the_file(given: Path | None) -> Path:
     """The declaration that was named, or the only one in the working folder."""
     if given is not None:

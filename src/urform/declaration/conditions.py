@@ -13,6 +13,7 @@ from collections.abc import Mapping
 
 from urform.dataclasses import dataclass
 from urform.declaration.catalogue import conditions as catalogue
+from urform.declaration.elsewhere import SIGNS
 from urform.declaration.model import WrittenCondition
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean
@@ -113,9 +114,11 @@ class _Token:
 
 
 class _NoCondition(Exception):
-    def __init__(self, why: str, place: Place) -> None:
+    def __init__(self, why: str, place: Place, sign: str = "") -> None:
         super().__init__(why)
         self.why, self.place = why, place
+        here = SIGNS.get(sign)
+        self.use = f"write `{here}`" if here is not None else ""
 
 
 def parse(written: WrittenCondition, problems: Problems) -> Condition | None:
@@ -131,7 +134,7 @@ def parse(written: WrittenCondition, problems: Problems) -> Condition | None:
             raise _NoCondition(why, tokens[_MOST_WORDS].place)
         return _Parser(tokens, written).whole()
     except _NoCondition as error:
-        problems.add(catalogue.BAD_CONDITION, error.place, text=written.text, why=error.why)
+        problems.add(catalogue.BAD_CONDITION, error.place, text=written.text, why=error.why, use=error.use)
         return None
 
 
@@ -164,7 +167,8 @@ class _Parser:
     def whole(self) -> Condition:
         condition = self._either()
         if self._next.kind != "end":
-            raise _NoCondition(f"nothing may follow, but {self._next.text} does", self._next.place)
+            sign = self._next.text
+            raise _NoCondition(f"nothing may follow, but {sign} does", self._next.place, sign)
         return condition
 
     def _either(self) -> Condition:
@@ -214,7 +218,7 @@ class _Parser:
                 inner = self._either()
                 self._expect(")")
                 return inner
-        raise _NoCondition(f"a value cannot begin with {token.text}", token.place)
+        raise _NoCondition(f"a value cannot begin with {token.text}", token.place, token.text)
 
     def _ask(self, function: _Token) -> Condition:
         self._expect("(")

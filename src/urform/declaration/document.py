@@ -164,6 +164,8 @@ class _Composer:
             said = " ".join(part for part in (error.context, error.problem) if part)
             if "maximum nesting depth" in said:  # the parser's own limit, which it meets while it looks ahead
                 raise self._stop(catalogue.TOO_DEEP, place, most=DEEPEST) from None
+            if (tab := self._tab_before(place)) is not None:
+                raise self._stop(catalogue.TAB, tab) from None
             raise self._stop(catalogue.NOT_YAML, place, said=said) from None
         except yaml.reader.ReaderError as error:
             before = self._text[: error.position if isinstance(error.position, int) else 0]
@@ -171,6 +173,12 @@ class _Composer:
             raise self._stop(catalogue.NOT_YAML, place, said=f"{error.reason}") from None
         except yaml.YAMLError as error:
             raise self._stop(catalogue.NOT_YAML, START, said=str(error)) from None
+
+    def _tab_before(self, place: Place) -> Place | None:
+        """The tab in the indent of the line where reading broke off, if there is one."""
+        line = _LINE_END.split(self._text)[place.line - 1]
+        indent = line[: len(line) - len(line.lstrip(" \t"))]
+        return Place(place.line, indent.index("\t") + 1) if "\t" in indent else None
 
     def _within(self, mark: Any) -> Place:
         """The place of a mark; the parser puts one line too far what is missing at the end of the text."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from urform.declaration import elsewhere
 from urform.declaration.shape import (
     LOWER_SNAKE,
     UPPER_CAMEL,
@@ -51,6 +52,7 @@ FIELD = Record(
                 doc="text, integer, real, boolean, date, uuid, uri, a choice, a product, list<T>, set<S> or map<K to T>.",
             ),
             required=True,
+            like="type: text",
         ),
         **LIMIT_KEYS,
         "unique": Key(Flag(doc="Of a list of texts, integers or words: no element is equal to another.")),
@@ -77,6 +79,9 @@ FIELD = Record(
         "as": Key(AS),
     },
     short="type",
+    instead=elsewhere.FIELD_KEYS,
+    stands_for=elsewhere.FOR_TYPE,
+    for_list=elsewhere.WORDS_FOR_FIELD,
 )
 FIELDS = Named(LOWER_SNAKE, FIELD)
 
@@ -96,7 +101,7 @@ OPERATION = Record(
 )
 
 UNKNOWN = Either(
-    scalar=Words("error, nothing or {use: …}", words=("error", "nothing")),
+    scalar=Words("error, nothing or {use: …}", words=("error", "nothing"), other="{use: NAME}"),
     mapping=Record("replacement", {"use": Key(UPPER_NAME, required=True)}),
     doc="What an unknown key gives: error, nothing, or {use: NAME}.",
 )
@@ -104,7 +109,11 @@ UNKNOWN = Either(
 FACTORY = Record(
     "factory",
     {
-        "form": Key(Words("a form", words=("simple", "registry", "creators", "by_values")), required=True),
+        "form": Key(
+            Words("a form", words=("simple", "registry", "creators", "by_values")),
+            required=True,
+            like="form: simple",
+        ),
         "unknown": Key(UNKNOWN),
         "refuse": Key(
             Listed(
@@ -185,6 +194,8 @@ VARIANT = Record(
         "answers": Key(Named(LOWER_SNAKE, AnyValue(), doc="Constant answers of operations.")),
         "single": Key(Flag(doc="One instance only, no fields.")),
     },
+    instead=elsewhere.PRODUCT_KEYS,
+    loose=elsewhere.LOOSE_FIELD,
 )
 
 PRODUCT = Record(
@@ -206,6 +217,8 @@ PRODUCT = Record(
         "prototype": Key(PROTOTYPE),
         "flyweight": Key(FLYWEIGHT),
     },
+    instead=elsewhere.PRODUCT_KEYS,
+    loose=elsewhere.LOOSE_FIELD,
 )
 
 ROLE_VALUE = Either(
@@ -271,10 +284,11 @@ RECORDS = Either(
 DECLARATION = Record(
     "declaration",
     {
-        "urform": Key(Number(whole=True, doc="The format number, 1."), required=True),
+        "urform": Key(Number(whole=True, doc="The format number, 1."), required=True, like="urform: 1"),
         "name": Key(
             Words("a lower_snake name", LOWER_SNAKE.pattern, doc="Package, module or namespace stem."),
             required=True,
+            like="name: harbour",
         ),
         "doc": Key(DOC),
         "targets": Key(

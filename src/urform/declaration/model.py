@@ -271,6 +271,7 @@ class Declaration:
     doc: str = ""
     targets: Mapping[str, Mapping[str, tuple[str, Place]]] = field(default_factory=dict)
     target_places: Mapping[str, Place] = field(default_factory=dict)
+    option_places: Mapping[str, Mapping[str, Place]] = field(default_factory=dict)  # of the names of settings
     records: Records | None = None
     choices: Mapping[str, Choice] = field(default_factory=dict)
     products: Mapping[str, Product] = field(default_factory=dict)

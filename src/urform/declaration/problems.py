@@ -19,7 +19,7 @@ from urform.prose import listing
 class Kind:
     """One kind of problem. `message` and `mend` are `str.format` templates over the same details.
 
-    A detail that is a tuple has the names that may be used instead.
+    A detail that is a tuple has the names that may be used instead. `use` is a mend that fits better than the usual one.
     """
 
     slug: str
@@ -31,9 +31,11 @@ class Kind:
 
     def at(self, place: Place, **details: object) -> Problem:
         """A problem of this kind at a place."""
+        use = str(details.pop("use", ""))
         told = {name: listing(d) if isinstance(d, tuple) else d for name, d in details.items()}
         quoted = {name: clipped(detail) for name, detail in told.items()}
-        mend = self.mend.format(**quoted) if () not in details.values() else NOTHING_TO_USE
+        usual = self.mend.format(**quoted) if () not in details.values() else NOTHING_TO_USE
+        mend = str(clipped(use)) or usual
         return Problem(self.slug, place, self.message.format(**quoted), mend, self.advice)
 
 

@@ -7,6 +7,7 @@ from dataclasses import replace
 from urform.declaration.catalogue import fields, products
 from urform.declaration.catalogue import values as catalogue
 from urform.declaration.document import Document, MappingNode, Node, ScalarNode, SequenceNode
+from urform.declaration.elsewhere import VALUES
 from urform.declaration.limits import NUMERIC
 from urform.declaration.model import (
     LIMIT_NAMES,
@@ -115,6 +116,9 @@ class ModelReader:
                 for target, _, node in targets
             },
             target_places={target: place for target, place, _ in targets},
+            option_places={
+                target: {option: place for option, place, _ in entries(node)} for target, _, node in targets
+            },
             records=_records(root),
             choices={
                 name: self._choice(name, place, node) for name, place, node in entries(get(root, "choices"))
@@ -273,9 +277,8 @@ class ModelReader:
             if fits and isinstance(value, (str, int)):
                 words.append(value)
             else:
-                self._problems.add(
-                    catalogue.VALUE_TYPE, item.place, found=text_of(item) or "this", type=type_
-                )
+                found, use = text_of(item) or "this", VALUES[str(type_)]
+                self._problems.add(catalogue.VALUE_TYPE, item.place, found=found, type=type_, use=use)
         return tuple(dict.fromkeys(words))
 
     def _told_bound(self, name: str, node: ScalarNode, type_: Type) -> Bound | None:

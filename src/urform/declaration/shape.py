@@ -8,6 +8,7 @@ table into a JSON Schema.
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from dataclasses import field
 from typing import TypeVar
 
@@ -16,9 +17,12 @@ from urform.declaration.catalogue import shapes as catalogue
 from urform.declaration.document import MappingNode, Node, ScalarNode, SequenceNode
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean
+from urform.prose import snake
 
 LOWER_SNAKE = re.compile(r"[a-z][a-z0-9]*(_[a-z0-9]+)*")
 UPPER_CAMEL = re.compile(r"[A-Z][A-Za-z0-9]*")
+_WORD = re.compile(r"[A-Za-z_][A-Za-z0-9_]*")
+_KEY_AND_VALUE = re.compile(r"([A-Za-z_][A-Za-z0-9_]*):([^\s:/].*)")
 LONGEST_NAME = 80  # code points; a name becomes part of file names, of which several systems allow 255 bytes
 
 TEXT = "text"  # what a shape wants that takes any
@@ -40,6 +44,7 @@ class Words(Shape):
     what: str = TEXT
     pattern: str | None = None
     words: tuple[str, ...] = ()
+    other: str = ""  # what may stand there beside the words
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,6 +93,7 @@ class Key:
 
     shape: Shape
     required: bool = False
+    like: str = ""  # the key with a value, for who left it out
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,6 +103,12 @@ class Record(Shape):
     what: str
     keys: dict[str, Key]
     short: str | None = None
+    instead: Mapping[str, str] = field(default_factory=dict)  # of keys that people write: what to do
+    stands_for: Mapping[str, str] = field(
+        default_factory=dict
+    )  # of such keys: the key that is then not missing
+    loose: str = ""  # what to do with the fields of a product that stand among its keys
+    for_list: str = ""  # what to do where a list stands in its place
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,10 +155,22 @@ class _Checker:
                 return self._either(node, shape, where)
         raise TypeError(f"no such shape: {shape}")
 
-    def _wrong(self, node: Node, wanted: str, where: str) -> None:
+    def _wrong(self, node: Node, wanted: str, where: str, use: str = "") -> None:
+        joined = _joined(node) if "mapping" in wanted else None
+        if joined is not None:
+            self._no_space(node.place, *joined)
+            return
         self._problems.add(
-            catalogue.WRONG_SHAPE, node.place, where=where, wanted=wanted, found=described(node)
+            catalogue.WRONG_SHAPE,
+            node.place,
+            where=where,
+            wanted=wanted,
+            found=described(node),
+            use=use,
         )
+
+    def _no_space(self, place: Place, key: str, value: str) -> None:
+        self._problems.add(catalogue.SPACE_MISSING, place, text=f"{key}:{value}", key=key, value=value)
 
     def _scalar(self, node: Node, kind: type, wanted: str, where: str) -> Node | None:
         if isinstance(node, ScalarNode) and isinstance(node.value, kind):
@@ -186,6 +210,7 @@ class _Checker:
                 word=node.text,
                 where=where,
                 words=tuple(shape.words),
+                other=shape.other and f", or {shape.other}",
                 hint=hint,
             )
             return None
@@ -193,7 +218,7 @@ class _Checker:
             self._problems.add(catalogue.LONG_NAME, node.place, length=len(node.text), most=LONGEST_NAME)
             return None
         if shape.pattern is not None and not re.fullmatch(shape.pattern, node.text):
-            self._problems.add(catalogue.BAD_NAME, node.place, name=node.text, wanted=shape.what)
+            self._bad_name(node, shape.what)
             return None
         return node
 
@@ -217,10 +242,11 @@ class _Checker:
         if shape.some and not node.entries:
             self._problems.add(catalogue.NOTHING_IN_IT, node.place, where=where)
             return None
-        left = MappingNode(node.place)
+        left, before = MappingNode(node.place), ""
         for name, (key, value) in node.entries.items():
-            if not self._is_name(key, shape.spelling):
+            if not self._may_stay(key, value, shape, before):
                 continue
+            before = name
             if shape.absent and isinstance(value, ScalarNode) and value.value is None:
                 value = MappingNode(value.place)
             fitted = self.fit(value, shape.value, name)
@@ -228,15 +254,32 @@ class _Checker:
                 left.entries[name] = (key, fitted)
         return left
 
-    def _is_name(self, key: ScalarNode, spelling: re.Pattern[str]) -> bool:
-        wanted = "lower_snake" if spelling is LOWER_SNAKE else "UpperCamel"
-        if not spelling.fullmatch(key.text):
-            self._problems.add(catalogue.BAD_NAME, key.place, name=key.text, wanted=wanted)
-            return False
+    def _may_stay(self, key: ScalarNode, value: Node, shape: Named, before: str) -> bool:
+        """Whether something of that name can be looked into: it has one, though it may be spelt in another way."""
         if len(key.text) > LONGEST_NAME:
             self._problems.add(catalogue.LONG_NAME, key.place, length=len(key.text), most=LONGEST_NAME)
             return False
-        return True
+        if shape.spelling.fullmatch(key.text):
+            return True
+        joined = _joined(key)
+        if joined is not None and isinstance(value, ScalarNode) and value.value is None:
+            self._no_space(key.place, *joined)
+            return False
+        if before and isinstance(shape.value, Record) and key.text in shape.value.keys:
+            self._problems.add(catalogue.TOO_SHALLOW, key.place, key=key.text, name=before)
+            return False
+        self._bad_name(key, "lower_snake" if shape.spelling is LOWER_SNAKE else "UpperCamel")
+        return _WORD.fullmatch(key.text) is not None
+
+    def _bad_name(self, node: ScalarNode, wanted: str) -> None:
+        respelt = _respelt(node.text, is_snake="lower_snake" in wanted)
+        self._problems.add(
+            catalogue.BAD_NAME,
+            node.place,
+            name=node.text,
+            wanted=wanted,
+            use=f"write {respelt}" if respelt else "",
+        )
 
     def _record(self, node: Node, shape: Record, where: str) -> Node | None:
         if shape.short is not None and isinstance(node, ScalarNode):
@@ -245,33 +288,48 @@ class _Checker:
                 node.place, {shape.short: (ScalarNode(node.place, shape.short, shape.short), value)}
             )
         if not isinstance(node, MappingNode):
-            self._wrong(node, f"a mapping ({shape.what})", where)
+            self._wrong(node, f"a mapping ({shape.what})", where, _in_place_of(node, shape))
             return None
-        left = MappingNode(node.place)
+        left, joined = MappingNode(node.place), set[str]()
         for name, (key, value) in node.entries.items():
             known = shape.keys.get(name)
             if known is None:
-                self._unknown_key(key, shape)
+                joined.add(self._unknown_key(key, value, shape))
                 continue
             fitted = self.fit(value, known.shape, f"'{name}'")
             if fitted is not None:
                 left.entries[name] = (key, fitted)
         for name, known in shape.keys.items():
-            if known.required and name not in node.entries:
+            if known.required and name not in node.entries and name not in joined:
                 self._problems.add(
-                    catalogue.MISSING_KEY, _beginning(node), key=name, where=where, what=shape.what
+                    catalogue.MISSING_KEY,
+                    _beginning(node),
+                    key=name,
+                    where=where,
+                    what=shape.what,
+                    use=f"add `{known.like}` to this {shape.what}" if known.like else "",
                 )
         return left
 
-    def _unknown_key(self, key: ScalarNode, shape: Record) -> None:
+    def _unknown_key(self, key: ScalarNode, value: Node, shape: Record) -> str:
+        """Tell it; the known key that it is joined with, if it is."""
+        joined = _joined(key)
+        if joined is not None and joined[0] in shape.keys:
+            self._no_space(key.place, *joined)
+            return joined[0]
+        use = shape.instead.get(key.text, "")
+        if not use and shape.loose and _is_like_field(value):
+            use = shape.loose
         self._problems.add(
             catalogue.UNKNOWN_KEY,
             key.place,
             key=key.text,
             what=shape.what,
+            hint="" if use else did_you_mean(key.text, shape.keys),
             known=tuple(shape.keys),
-            hint=did_you_mean(key.text, shape.keys),
+            use=use,
         )
+        return shape.stands_for.get(key.text, "")
 
     def _either(self, node: Node, shape: Either, where: str) -> Node | None:
         here = {ScalarNode: shape.scalar, SequenceNode: shape.sequence, MappingNode: shape.mapping}[
@@ -282,6 +340,46 @@ class _Checker:
         wanted = (("a word", shape.scalar), ("a list", shape.sequence), ("a mapping", shape.mapping))
         self._wrong(node, " or ".join(name for name, there in wanted if there), where)
         return None
+
+
+def _joined(node: Node) -> tuple[str, str] | None:
+    """A key and its value that YAML takes for one word, because no space stands between them."""
+    if not isinstance(node, ScalarNode) or node.quoted:
+        return None
+    match = _KEY_AND_VALUE.fullmatch(node.text)
+    return (match[1], match[2]) if match is not None else None
+
+
+def _respelt(name: str, *, is_snake: bool) -> str:
+    """The name in the spelling that is wanted; nothing where that cannot be told."""
+    words = [part for part in re.split(r"[^A-Za-z0-9]+", snake(name)) if part]
+    if is_snake:
+        spelt, spelling = "_".join(words), LOWER_SNAKE
+    else:
+        spelt, spelling = "".join(word[0].upper() + word[1:] for word in words), UPPER_CAMEL
+    return spelt if spelling.fullmatch(spelt) and spelt != name and name.isascii() else ""
+
+
+def _is_like_field(node: Node) -> bool:
+    """Whether that could be a field: a type, or a mapping that has one."""
+    if isinstance(node, MappingNode):
+        return "type" in node.entries
+    return isinstance(node, ScalarNode) and isinstance(node.value, str)
+
+
+def _in_place_of(node: Node, shape: Record) -> str:
+    """What to write where something else stands in place of a mapping; nothing where nobody can tell."""
+    if isinstance(node, SequenceNode):
+        return shape.for_list
+    if not isinstance(node, ScalarNode):
+        return ""
+    for name, key in shape.keys.items():
+        if isinstance(key.shape, Words) and node.text in key.shape.words:
+            return f"write {{{name}: {node.text}}}"
+    needed = [key.like or name for name, key in shape.keys.items() if key.required]
+    if node.value is None or node.value is True:
+        return f"write {{{', '.join(needed)}}}" if all(": " in each for each in needed) else ""
+    return ""
 
 
 def _beginning(node: MappingNode) -> Place:

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from urform.dataclasses import dataclass
 from urform.declaration.catalogue import types as catalogue
+from urform.declaration.elsewhere import COLLECTIONS, TYPES
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean
 
@@ -111,9 +112,10 @@ _DEEPEST = 16
 class _NoType(Exception):
     """The text is no type expression; says why, and at which token."""
 
-    def __init__(self, why: str, start: int, width: int) -> None:
+    def __init__(self, why: str, start: int, width: int, use: str = "") -> None:
         super().__init__(why)
         self.why, self.start, self.width = why, start, width
+        self.use = use
 
 
 class TypeReader:
@@ -132,15 +134,14 @@ class TypeReader:
         try:
             type_, rest = self._type(tokens, 0, len(text), place, 0)
             if rest < len(tokens):
-                start, token = tokens[rest]
-                why = "only what an operation returns may be absent" if token == "?" else "nothing may follow"
-                raise _NoType(f"{why}, but {token!r} does" if token != "?" else why, start, len(token))
+                raise _follows(tokens, rest)
         except _NoType as error:
             self._problems.add(
                 catalogue.BAD_TYPE,
                 place.within(error.start, max(error.width, 1)),
                 text=text.strip(),
                 why=error.why,
+                use=error.use,
             )
             return UNKNOWN
         return type_
@@ -160,6 +161,8 @@ class TypeReader:
             raise _NoType(f"it nests deeper than {_DEEPEST} levels", start, len(word))
         if not word[0].isalpha() and word[0] != "_":
             raise _NoType(f"a type cannot begin with {word!r}", start, len(word))
+        if at + 1 < len(tokens) and tokens[at + 1][1] == "[":
+            raise _follows(tokens, at + 1)
         if at + 1 < len(tokens) and tokens[at + 1][1] == "<":
             return self._collection(tokens, at, end, place, depth)
         if word in SCALARS:
@@ -181,8 +184,10 @@ class TypeReader:
     ) -> tuple[Type, int]:
         start, word = tokens[at]
         if word not in ("list", "set", "map"):
-            hint = did_you_mean(word, ("list", "set", "map"))
-            raise _NoType(f"only list, set and map have elements, not {word}.{hint}", start, len(word))
+            here = COLLECTIONS.get(word)
+            hint = did_you_mean(word, ("list", "set", "map")) if here is None else ""
+            why = f"only list, set and map have elements, not {word}{hint and '.'}{hint}"
+            raise _NoType(why, start, len(word), f"write {here}" if here is not None else "")
         first, at = self._type(tokens, at + 2, end, place, depth + 1)
         if word != "map":
             at = self._expect(">", tokens, at, end)
@@ -216,9 +221,30 @@ class TypeReader:
             return ChoiceType(name)
         if name in self._products:
             return ProductType(name)
-        hint = did_you_mean(name, (*SCALARS, *self._choices, *self._products))
-        self._problems.add(catalogue.UNKNOWN_TYPE, place, name=name, hint=hint)
+        here = TYPES.get(name)
+        hint = did_you_mean(name, (*SCALARS, *self._choices, *self._products)) if here is None else ""
+        self._problems.add(
+            catalogue.UNKNOWN_TYPE,
+            place,
+            name=name,
+            hint=hint,
+            use=f"write {here}" if here is not None else "",
+        )
         return UNKNOWN
+
+
+def _follows(tokens: list[tuple[int, str]], at: int) -> _NoType:
+    """What is wrong with a token after the end of a type."""
+    start, token = tokens[at]
+    if token == "?":
+        why = "only what an operation returns may be absent"
+        return _NoType(why, start, 1, "move the field to optional: what may be absent stands there")
+    if token == "[":
+        word = tokens[at - 1][1]
+        element = tokens[at + 1][1] if at + 1 < len(tokens) else "]"
+        use = f"write {word}<{element}>" if element != "]" else f"write list<{word}>"
+        return _NoType("elements stand in angle brackets", start, 1, use)
+    return _NoType(f"nothing may follow, but {token!r} does", start, len(token))
 
 
 def as_held(type_: Type) -> Type:

@@ -7,6 +7,7 @@ from collections.abc import Mapping
 
 from urform.declaration.catalogue import values as catalogue
 from urform.declaration.document import MappingNode, Node, ScalarNode, SequenceNode
+from urform.declaration.elsewhere import VALUES
 from urform.declaration.model import Declaration, Field, Limit, Product
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean
@@ -98,7 +99,8 @@ class ValueReader:
         return self._scalar(node, type_)
 
     def _wrong(self, node: Node, type_: Type) -> None:
-        self._problems.add(catalogue.VALUE_TYPE, node.place, found=described(node), type=type_)
+        use = VALUES.get(str(type_), "")
+        self._problems.add(catalogue.VALUE_TYPE, node.place, found=described(node), type=type_, use=use)
 
     def _scalar(self, node: Node, type_: Type) -> Value | None:
         scalar = node.value if isinstance(node, ScalarNode) else None

@@ -58,8 +58,9 @@ def setting_problems(declaration: Declaration) -> tuple[Problem, ...]:
             setting = settings.get(option)
             if setting is None:
                 hint, known = did_you_mean(option, settings), tuple(settings)
+                spot = declaration.option_places[name][option]
                 problems.add(
-                    catalogue.UNKNOWN_SETTING, place, option=option, target=name, known=known, hint=hint
+                    catalogue.UNKNOWN_SETTING, spot, option=option, target=name, known=known, hint=hint
                 )
             elif not setting.pattern.fullmatch(text):
                 problems.add(

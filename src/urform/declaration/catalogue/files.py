@@ -33,6 +33,13 @@ NOT_YAML = kind(
       Mark: {required: {station: integer}
     """),
 )
+TAB = kind(
+    "tab",
+    "a tab indents this line, which YAML does not allow",
+    "indent with spaces",
+    "Tabs are shown with different widths, so YAML tells by spaces what belongs to what.",
+    "urform: 1\nname: harbour\nproducts:\n\tMark: {required: {station: integer}}\n",
+)
 EMPTY_FILE = kind(
     "empty-file",
     "the file declares nothing",

@@ -64,14 +64,27 @@ MUTABLE_FLYWEIGHT = kind(
 )
 KEY_FIELD_TYPE = kind(
     "key-field-type",
-    "'{field}' is {type} or may be absent, and cannot be part of the key",
-    "use fields of type text, integer, boolean or a choice that are always present",
+    "'{field}' is {type}, and cannot be part of the key",
+    "use fields of type text, integer, boolean or a choice",
     "Keys are looked up, so they need an equality and a hash that are the same in every language.",
     declared("""
     products:
       LightRhythm:
         required: {code: text, period: real}
         flyweight: {key: [code, period]}
+    """),
+)
+KEY_FIELD_ABSENT = kind(
+    "key-field-absent",
+    "'{field}' may be absent, and cannot be part of the key",
+    "move it to required, give it a default, or leave it out of the key",
+    "What has no value cannot be looked up by it.",
+    declared("""
+    products:
+      LightRhythm:
+        required: {code: text, note: text}
+        optional: {colour: text}
+        flyweight: {key: [code, colour]}
     """),
 )
 KEY_FIELD_TWICE = kind(

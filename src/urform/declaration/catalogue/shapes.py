@@ -42,13 +42,35 @@ NEEDS_QUOTES = kind(
 UNKNOWN_WORD = kind(
     "unknown-word",
     "'{word}' is no word for {where}.{hint}",
-    "use one of: {words}",
+    "use one of: {words}{other}",
     "Here only a few words mean something.",
     declared("""
     products:
       Mark:
         variants: {Buoy: {}, Beacon: {}}
         factory: {form: registy}
+    """),
+)
+TOO_SHALLOW = kind(
+    "too-shallow",
+    "'{key}' stands beside '{name}', and belongs into it",
+    "indent it, so that it stands below '{name}'",
+    "YAML tells by the indent what belongs to what.",
+    declared("""
+    products:
+      Mark:
+      required:
+        station: integer
+    """),
+)
+SPACE_MISSING = kind(
+    "space-missing",
+    "'{text}' is one word to YAML: a space is missing after the colon",
+    "write `{key}: {value}`",
+    "In YAML a colon ends a key only where a space or the end of the line follows.",
+    declared("""
+    products:
+      Mark: {required: {station:integer}}
     """),
 )
 BAD_NAME = kind(

@@ -69,12 +69,12 @@ def _flyweight(product: Product, problems: Problems) -> None:
             problems.add(
                 UNKNOWN_FIELD, use.place, field=use.name, product=product.name, known=known, hint=hint
             )
-        elif not _may_be_key(field):
+        elif not _has_key_type(field):
             problems.add(catalogue.KEY_FIELD_TYPE, use.place, field=use.name, type=field.type)
+        elif not field.required and field.default is None:
+            problems.add(catalogue.KEY_FIELD_ABSENT, use.place, field=use.name)
         seen.add(use.name)
 
 
-def _may_be_key(field: Field) -> bool:
-    may_be_absent = not field.required and field.default is None
-    fits = field.type in (TEXT, INTEGER, BOOLEAN, UNKNOWN) or isinstance(field.type, ChoiceType)
-    return fits and not may_be_absent
+def _has_key_type(field: Field) -> bool:
+    return field.type in (TEXT, INTEGER, BOOLEAN, UNKNOWN) or isinstance(field.type, ChoiceType)
