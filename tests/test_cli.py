@@ -336,6 +336,12 @@ def test_bad_settings_are_problems(urform: Urform, starter: Path) -> None:
 def test_explain_schema_and_targets(urform: Urform) -> None:
     assert "misspelt key" in urform("explain", "unknown-key").out
     assert "example:" in urform("explain", "limit").out
+    overview = urform("explain").out
+    assert "I have …" in overview
+    assert all(
+        word in overview for word in ("a switch over a type code", "min_length", "limit", "names-meet")
+    )
+    assert "min (of a field): Smallest allowed number or date." in urform("explain", "min").out
     unknown = urform("explain", "registy")
     assert (unknown.status, "registry" in unknown.err) == (2, True)
     assert json.loads(urform("schema").out)["properties"]["urform"]["const"] == 1

@@ -321,12 +321,22 @@ def targets(
 
 @app.command(epilog="Example: urform explain names-meet")
 def explain(
-    word: Annotated[str, typer.Argument(help="A problem's slug, a claim group or a pattern.")],
+    word: Annotated[
+        str | None,
+        typer.Argument(
+            help="A problem's slug, a key of the format, a claim group or a pattern; without one, all."
+        ),
+    ] = None,
 ) -> None:
     """Explain a word: what it means, when it pays, when it is too much, with an example."""
-    from urform.cli.explaining import explained, known_words
+    from urform.cli.explaining import explained, known_words, overview
     from urform.declaration.problems import did_you_mean
 
+    if word is None:
+        from urform.plan.patterns import patterns
+
+        out.print(Text(overview(group for pattern in patterns() for group in pattern.faults)))
+        return
     text = explained(word)
     if text is None:
         raise wrong_usage(f"nothing is known about '{shown(word)}'.{did_you_mean(word, known_words())}")

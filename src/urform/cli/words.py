@@ -1,5 +1,31 @@
 """The glossary of Urform: claim groups and patterns, when they pay and when they are too much."""
 
+# What a person comes with, and the word to begin with.
+HAVING: dict[str, str] = {
+    "a switch over a type code, in several places": "factory",
+    "kinds that come as plug-ins, or from a file": "registry",
+    "a constructor with many arguments": "builder",
+    "a constructor that can only succeed or throw": "by_values",
+    "a copy that shares its inner list": "prototype",
+    "parts that have to fit together": "family",
+    "many objects with few different contents": "flyweight",
+    "records to read: a file, a form, a message": "records",
+    "a project that exists already": "targets",
+    "tests that have never failed": "challenge",
+}
+PATTERNS = (
+    "factory",
+    "simple",
+    "registry",
+    "creators",
+    "by_values",
+    "family",
+    "builder",
+    "prototype",
+    "flyweight",
+    "single",
+)
+
 WORDS: dict[str, str] = {
     "required": "required (claims): leaving a field out is refused, naming it; null too, where the language has it.\n\n"
     "example: required/Mark.station",

@@ -40,7 +40,7 @@ def _schema(shape: Shape) -> JsonSchema:
 def _body(shape: Shape) -> JsonSchema:
     match shape:
         case Words(words=words) if words:
-            return {"enum": list(words)}
+            return {"oneOf": [{"const": word, "description": meaning} for word, meaning in words.items()]}
         case Words(pattern=pattern):
             return {"type": "string", **({"pattern": f"^{pattern}$"} if pattern else {})}
         case Flag():

@@ -43,7 +43,7 @@ class Words(Shape):
 
     what: str = TEXT
     pattern: str | None = None
-    words: tuple[str, ...] = ()
+    words: Mapping[str, str] = field(default_factory=dict)  # each with what it means
     other: str = ""  # what may stand there beside the words
 
 
@@ -94,6 +94,7 @@ class Key:
     shape: Shape
     required: bool = False
     like: str = ""  # the key with a value, for who left it out
+    default: str = ""  # what holds where it is not written; nothing where that is just no such thing
 
 
 @dataclass(frozen=True, slots=True)
