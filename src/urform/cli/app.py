@@ -11,6 +11,7 @@ from typing import Annotated
 import typer
 from rich.text import Text
 
+from urform.cli import completing
 from urform.cli.common import (
     FINDING,
     OK,
@@ -44,7 +45,13 @@ File = Annotated[
     typer.Argument(metavar="[DECLARATION]", help="NAME.urform.yaml; by default the only one in this folder."),
 ]
 TargetNames = Annotated[
-    list[str] | None, typer.Option("--target", "-t", help="A target, or several with commas; by default all.")
+    list[str] | None,
+    typer.Option(
+        "--target",
+        "-t",
+        help="A target, or several with commas; by default all.",
+        autocompletion=completing.target_names,
+    ),
 ]
 AsJson = Annotated[bool, typer.Option("--json", help="Print JSON, in the shape that docs/json.md describes.")]
 Quiet = Annotated[bool, typer.Option("--quiet", "-q", help="Print only what is wrong.")]
@@ -250,7 +257,12 @@ def challenge(
     file: File = None,
     targets: TargetNames = None,
     only: Annotated[
-        list[str] | None, typer.Option("--only", help="Faults of this claim, group of claims, or one fault.")
+        list[str] | None,
+        typer.Option(
+            "--only",
+            help="Faults of this claim, group of claims, or one fault.",
+            autocompletion=completing.claims,
+        ),
     ] = None,
     sample: Annotated[int | None, typer.Option("--sample", min=1, help="Draw this many faults.")] = None,
     seed: Annotated[int, typer.Option("--seed", help="The same seed draws the same sample.")] = 0,
@@ -324,7 +336,8 @@ def explain(
     word: Annotated[
         str | None,
         typer.Argument(
-            help="A problem's slug, a key of the format, a claim group or a pattern; without one, all."
+            help="A problem's slug, a key of the format, a claim group or a pattern; without one, all.",
+            autocompletion=completing.words,
         ),
     ] = None,
 ) -> None:

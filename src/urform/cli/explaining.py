@@ -50,7 +50,9 @@ def explained(word: str) -> str | None:
     """The explanation of a word, None when there is none."""
     kind = all_kinds().get(word)
     if kind is None:
-        parts = [part for part in (WORDS.get(word), reference.told(word)) if part is not None]
+        example = reference.example_of(word) if word not in WORDS else None
+        shown = f"example:\n\n{textwrap.indent(example, '    ').rstrip()}" if example is not None else None
+        parts = [part for part in (WORDS.get(word), reference.told(word), shown) if part is not None]
         return "\n\n".join(parts) or None
     title = "advice" if kind.advice else "problem"
     lines = [f"{kind.slug} ({title})", "", " ".join(kind.why.split()), "", f"mend: {_plain(kind.mend)}"]

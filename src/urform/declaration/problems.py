@@ -36,7 +36,11 @@ class Kind:
         quoted = {name: clipped(detail) for name, detail in told.items()}
         usual = self.mend.format(**quoted) if () not in details.values() else NOTHING_TO_USE
         mend = str(clipped(use)) or usual
-        mend = f"{mend}; or put `# urform: keep {self.slug}` on the line, if it is meant" if self.advice else mend
+        mend = (
+            f"{mend}; or put `# urform: keep {self.slug}` on the line, if it is meant"
+            if self.advice
+            else mend
+        )
         return Problem(self.slug, place, self.message.format(**quoted), mend, self.advice)
 
 

@@ -90,6 +90,15 @@ def told(word: str) -> str | None:
     return "\n".join(lines) or None
 
 
+def example_of(word: str) -> str | None:
+    """A whole declaration that has a key, or a word, in its place; None where it is neither."""
+    for entry in entries():
+        if word == entry.name or word in words_of(entry.key.shape):
+            examples = EXAMPLES[entry.record.what]
+            return next((each for each in examples if f"{word}:" in each or f": {word}" in each), examples[0])
+    return None
+
+
 def meaning(key: Key) -> str:
     """What a key says, what it takes, and what holds without it."""
     takes = f" It takes {taken(key.shape)}."
