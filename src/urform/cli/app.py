@@ -75,21 +75,22 @@ def whole(
 @app.command(epilog="Example: urform new moorings.urform.yaml")
 def new(
     path: Annotated[Path, typer.Argument(help="Where to write it.")] = Path("harbour.urform.yaml"),
+    with_: Annotated[
+        list[str] | None,
+        typer.Option(
+            "--with",
+            help="Beside the factory: builder, prototype, pool, family; several with commas.",
+            autocompletion=completing.beginnings,
+        ),
+    ] = None,
+    editor: Annotated[
+        bool, typer.Option("--editor", help="Also urform.schema.json beside it, for editors that complete.")
+    ] = False,
 ) -> None:
     """Write a short commented declaration that is valid as it stands."""
-    from urform.demo import starter
+    from urform.cli.beginning import run_new
 
-    if path.is_dir():
-        path = path / "harbour.urform.yaml"
-    try:
-        with path.open("x", encoding="utf-8", newline="\n") as file:
-            file.write(starter())
-    except FileExistsError:
-        err.print(f"{path} is there already, and stays as it is", markup=False)
-        raise typer.Exit(FINDING) from None
-    except OSError as error:
-        raise wrong_usage(f"{path}: {error.strerror}") from None
-    out.print(f"wrote {path}; next: urform check {path}", markup=False)
+    raise typer.Exit(run_new(path, with_ or (), editor=editor))
 
 
 @app.command(epilog="Example: urform check fairway.urform.yaml --strict")

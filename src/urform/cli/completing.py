@@ -18,6 +18,14 @@ def target_names(incomplete: str) -> list[str]:
     return [f"{before}{comma}{name}" for name in known_targets() if name.startswith(last)]
 
 
+def beginnings(incomplete: str) -> list[str]:
+    """What `urform new` can begin with; of a list with commas the last one."""
+    from urform.demo import BEGINNINGS
+
+    before, comma, last = incomplete.rpartition(",")
+    return [f"{before}{comma}{name}" for name in BEGINNINGS if name.startswith(last)]
+
+
 def words(incomplete: str) -> list[str]:
     """What `urform explain` knows."""
     from urform.cli.explaining import known_words
