@@ -177,8 +177,7 @@ def _way(making: Factory | Selection | Builder | Prototype | Pool) -> Way:
     pattern = PATTERNS[type(making)]
     match making:
         case Factory(_, form, _, unknown):
-            answer = {"error": "an error", "nothing": "nothing"}.get(unknown, unknown)
-            return Way(pattern, _FORMS[form], (f"unknown key: {answer}",))
+            return Way(pattern, _FORMS[form], (_unknown(unknown),))
         case Selection():
             return Way(pattern, "factory by values", _cases(making))
         case Builder(_, _, resets, presets, typed):
@@ -195,6 +194,11 @@ def _way(making: Factory | Selection | Builder | Prototype | Pool) -> Way:
             return Way(pattern, f"pool by {', '.join(key)}", (held, *made))
 
 
+def _unknown(answer: str) -> str:
+    """What an unknown key gives; an answer that is no word is the name of what is made."""
+    return f"unknown key: {'an error' if answer == 'error' else answer}"
+
+
 def _cases(selection: Selection) -> tuple[str, ...]:
     deciding = selection.deciding
     cases = [f"refused: {cut(one_line(refusal.reason))}" for refusal in deciding.refusals]
@@ -208,14 +212,13 @@ def _cases(selection: Selection) -> tuple[str, ...]:
 
 
 def _family(family: Family) -> FamilyBox:
-    answer = {"error": "an error", "nothing": "nothing"}.get(family.unknown, family.unknown)
     stand_in = ["a stand-in, for tests"] if family.stand_in is not None else []
     return FamilyBox(
         family.name,
         one_line(family.doc),
         tuple(member.name for member in family.members),
         tuple(_role(role, family.members) for role in family.roles),
-        (f"unknown key: {answer}", *stand_in),
+        (_unknown(family.unknown), *stand_in),
     )
 
 
