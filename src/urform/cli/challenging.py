@@ -81,12 +81,12 @@ def write_page(
     html: Path, result: Challenge, plan: Plan, claims: Sequence[Claim], targets: Sequence[Target]
 ) -> None:
     """The page, with the tests and the code of each target."""
-    from urform.diagram.pictures import pictures_of
+    from urform.diagram.pictures import SECONDS, pictures_of
     from urform.verification.page import challenge_page
     from urform.verification.processes import Processes
 
     emissions = {each.name: each.emit(plan, claims) for each in targets if each.name in result.targets}
-    pictures = pictures_of(plan, Processes().run)
+    pictures = pictures_of(plan, Processes(SECONDS).run)
     html.write_text(challenge_page(result, claims, emissions, pictures), encoding="utf-8")
 
 

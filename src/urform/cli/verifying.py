@@ -89,11 +89,11 @@ def run_verify(
     if junit is not None:
         junit.write_text(as_junit(result), encoding="utf-8")
     if html is not None:
-        from urform.diagram.pictures import pictures_of
+        from urform.diagram.pictures import SECONDS, pictures_of
         from urform.verification.page import verification_page
 
         emissions = {each.name: each.emit(plan, claims) for each in targets}
-        pictures = pictures_of(plan, Processes().run)
+        pictures = pictures_of(plan, Processes(SECONDS).run)
         html.write_text(verification_page(result, claims, emissions, pictures), encoding="utf-8")
     if as_json:
         print(json.dumps(verification_json(result), indent=2))

@@ -12,6 +12,8 @@ from urform.diagram.themes import DARK, LIGHT
 from urform.languages.target import Runner
 from urform.plan.model import Plan
 
+SECONDS = 30.0  # what a page waits for a picture: one of 600 products took less than one
+
 
 @dataclass(frozen=True, slots=True)
 class Pictures:
