@@ -98,6 +98,17 @@ def urform(tmp_path: Path) -> Callable[..., Run]:
     return run
 
 
+Urform = Callable[..., Run]
+
+
+@pytest.fixture
+def starter(tmp_path: Path) -> Path:
+    """The short declaration, in the folder where the command runs."""
+    path = tmp_path / "harbour.urform.yaml"
+    path.write_text(STARTER.read_text(encoding="utf-8"), encoding="utf-8")
+    return path
+
+
 _PLANS: dict[Path, tuple[Plan, tuple[Claim, ...]]] = {}
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from itertools import combinations
 from pathlib import Path
 
@@ -11,13 +11,12 @@ import pytest
 import yaml
 from jsonschema import Draft202012Validator
 
-from tests.conftest import Run
+from tests.conftest import Urform
 from urform.declaration import read_string
 from urform.demo import BEGINNINGS, starter
 from urform.plan import build, claims_of
 from urform.plan.validate import validate
 
-Urform = Callable[..., Run]
 GROUPS = {"builder": "build", "prototype": "clone", "pool": "pool", "family": "family"}
 
 

@@ -10,23 +10,22 @@ import subprocess
 import sys
 import time
 from collections import Counter
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 from xml.etree import ElementTree
 
 import pytest
 
-from tests.conftest import BUILT_IN, DEMO, ROOT, STARTER, TRY_ALL, VALID, Run, part_of_today, planned
-from tests.test_cli import marked
+from tests.conftest import BUILT_IN, DEMO, ROOT, STARTER, TRY_ALL, VALID, Urform, part_of_today, planned
 from tests.test_faults import faults
+from tests.test_verifying import marked
 from urform.languages import target
 from urform.plan import faults_of
 from urform.plan.fault import Fault
 from urform.verification.challenge import challenge
 from urform.verification.verdicts import CAUGHT, IMPOSSIBLE
 
-Urform = Callable[..., Run]
 SAMPLED = tuple(path for path in VALID if path not in (DEMO, STARTER))
 OF_EACH_FIXTURE = 8
 PARTS = 12  # of the demo's faults

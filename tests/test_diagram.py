@@ -14,7 +14,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.conftest import DEMO, STARTER, VALID, Run, planned
+from tests.conftest import DEMO, STARTER, VALID, Urform, planned
 from tests.test_page import browse
 from urform.declaration.conditions import parse
 from urform.declaration.decisions import Decision, decision
@@ -32,7 +32,6 @@ from urform.diagram.words import MOST, condition_text, cut, one_line
 from urform.plan.model import Family, Selection
 from urform.verification.processes import Processes
 
-Urform = Callable[..., Run]
 HOSTILE = (
     "\\N \\G \\",
     '"',

@@ -3,14 +3,11 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
 from pathlib import Path
 
 import pytest
 
-from tests.conftest import BUILT_IN, STARTER, Run
-
-Urform = Callable[..., Run]
+from tests.conftest import BUILT_IN, STARTER, Urform
 
 CLAIM = "answer/Buoy.chart_label"
 PLACES = """

@@ -8,21 +8,20 @@ import signal
 import subprocess
 import sys
 import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from pathlib import Path
 from queue import Empty, Queue
 from typing import IO, Any
 
 import pytest
 
-from tests.conftest import ENVIRONMENT, STARTER, Run, planned
+from tests.conftest import ENVIRONMENT, STARTER, Run, Urform, planned
 from tests.test_verdicts import Scripted, Written
 from urform.verification.known_runs import KnownRuns, key_by_source
 from urform.verification.known_runs import Run as Ran
 from urform.verification.results import FAILED, HELD, NOT_SHOWN, PASSED, Outcome, TargetRun, Verification
 from urform.verification.verify import Cache, verify
 
-Urform = Callable[..., Run]
 PLAN, CLAIMS = planned(STARTER)
 
 
