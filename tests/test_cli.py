@@ -105,6 +105,7 @@ def test_demo(urform: Urform, tmp_path: Path) -> None:
     assert f"claims hold in {len(BUILT_IN)} targets" in done.out
     assert "cloned, and the clone changed" in done.out
     assert (tmp_path / "port-varrow/java/pom.xml").exists()
+    assert "RefitPlan" in (tmp_path / "port-varrow/fairway.svg").read_text(encoding="utf-8")
 
 
 def test_the_python_api(tmp_path: Path, starter: Path) -> None:

@@ -183,6 +183,7 @@ def run_targets(*, fetch: bool, as_json: bool) -> int:
 
 def run_demo(folder: Path, targets: Sequence[Target]) -> int:
     """The packaged declaration, all the way; each step is a command that a person could have typed."""
+    from urform.cli.diagramming import run_diagram
     from urform.cli.generating import run_generate
     from urform.demo import NAME, demo_text
 
@@ -196,6 +197,11 @@ def run_demo(folder: Path, targets: Sequence[Target]) -> int:
     if reading.declaration is None:
         return FINDING
     out.print(Text("valid", style="green"))
+    picture = file.with_name(f"{reading.declaration.name}.svg")
+    _step(f"urform diagram {file} -o {picture}")
+    run_diagram(
+        file, picture, form="svg", only=(), patterns=(), theme="light", quiet=False
+    )  # it says what is missing
     names = ",".join(each.name for each in targets)
     _step(f"urform generate {file} -t {names} -o {folder} --example")
     run_generate(file, targets, folder, check_only=False, diff=False, force=False, example=True, quiet=False)
