@@ -19,8 +19,8 @@ from urform.languages.target import Toolchain, Trial
 from urform.output.writing import write_project
 from urform.plan import build, claims_of, faults_of
 from urform.plan.fault import Fault
-from urform.plan.model import Plan
 from urform.plan.script import Claim
+from urform.plan.whole import Plan
 from urform.verification.challenge import challenge
 from urform.verification.processes import Processes
 from urform.verification.verdicts import CAUGHT

@@ -12,7 +12,7 @@ from urform.languages import target
 from urform.languages.target import File
 from urform.output.writing import write_project
 from urform.plan import build, claims_of
-from urform.plan.model import Plan
+from urform.plan.whole import Plan
 from urform.verification.clients import compiled
 from urform.verification.processes import Processes
 

@@ -20,8 +20,8 @@ from urform.demo import NAME as DEMO_NAME
 from urform.languages import known_targets, target
 from urform.languages.target import Emission
 from urform.plan import build, claims_of
-from urform.plan.model import Plan
 from urform.plan.script import Claim
+from urform.plan.whole import Plan
 
 HERE = Path(__file__).parent
 ROOT = HERE.parent

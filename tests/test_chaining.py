@@ -8,12 +8,13 @@ from urform.declaration.types import TEXT
 from urform.declaration.values import Integer, Text
 from urform.plan.chaining import calls_in, chained, in_chains, in_stages
 from urform.plan.making_steps import Build, BuilderAdd, BuilderClear, BuilderSet, NewBuilder
-from urform.plan.model import Builder, Field, Plan, Preset, Product
+from urform.plan.model import Builder, Field, Preset, Product
 from urform.plan.operands import Missing, Var
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.script import Claim, Step, case
 from urform.plan.steps import ChangeHeld, Hold
 from urform.plan.variables import used_by
+from urform.plan.whole import Plan
 
 PLAN = "RefitPlan"
 

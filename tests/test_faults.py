@@ -19,8 +19,9 @@ from urform.plan import faults_of
 from urform.plan.capabilities import REASONS, expressible
 from urform.plan.fault import Fault
 from urform.plan.flaws import NEEDED, WORDS, flawed, in_words
-from urform.plan.model import Flaw, Plan
+from urform.plan.model import Flaw
 from urform.plan.patterns import patterns
+from urform.plan.whole import Plan
 
 EACH_TIME = 9  # faults of a fixture that one test emits: over all fixtures enough to meet all rows
 

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from urform.declaration import read_string
 from urform.languages.naming.modules import modules
 from urform.plan import build
-from urform.plan.model import Plan
+from urform.plan.whole import Plan
 
 COUNT = 6
 REFERENCES = st.sets(st.tuples(st.integers(0, COUNT - 1), st.integers(0, COUNT - 1)), max_size=12)

@@ -16,7 +16,7 @@ from urform.languages.placing import BUILD, CODE, INTO, TESTS, TESTS_IN, place_o
 from urform.languages.target import File
 from urform.output.folder import is_inside
 from urform.plan import build, claims_of
-from urform.plan.model import Plan
+from urform.plan.whole import Plan
 
 
 def settled(name: str, settings: Mapping[str, str]) -> Plan:

@@ -20,7 +20,7 @@ from urform.declaration.values import Integer, Text
 from urform.plan import build, claims_of
 from urform.plan.capabilities import REASONS, expressible, needs
 from urform.plan.making_steps import NewBuilder, Take
-from urform.plan.model import Factory, Limit, Plan
+from urform.plan.model import Factory, Limit
 from urform.plan.operands import Path as Access
 from urform.plan.patterns import patterns
 from urform.plan.scalars import first_broken, integers, reals, scalar_edge, texts
@@ -30,6 +30,7 @@ from urform.plan.text import plan_text
 from urform.plan.validate import InvalidPlan, validate
 from urform.plan.variables import used_by
 from urform.plan.walkthrough import scenes
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses
 
 ID = re.compile(r"[a-z-]+/[A-Z][A-Za-z0-9]*(\.([A-Za-z0-9_-]|%[0-9A-F]{2})+)*(:[a-z0-9_.-]+)?")

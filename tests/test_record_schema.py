@@ -13,12 +13,12 @@ import pytest
 
 from tests.conftest import VALID, Run, planned
 from urform.declaration.regexp.categories import ranges_of
-from urform.plan.model import Plan
 from urform.plan.operands import BadRecord
 from urform.plan.outcomes import Fails
 from urform.plan.record_schema import record_schema
 from urform.plan.record_steps import ReadRecord
 from urform.plan.record_trees import json_text
+from urform.plan.whole import Plan
 
 WITH_RECORDS = [path for path in VALID if planned(path)[0].records is not None]
 LIMITS_OF_DATES = ('" or later is allowed', '" or earlier is allowed', 'later than "', 'earlier than "')

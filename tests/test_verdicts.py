@@ -23,8 +23,8 @@ from urform.languages.target import TestAddress as Address
 from urform.languages.target import TestResult as Result
 from urform.plan import claims_of, faults_of
 from urform.plan.fault import Fault
-from urform.plan.model import Plan
 from urform.plan.script import Claim
+from urform.plan.whole import Plan
 from urform.verification.challenge import UNCHANGED, UNSOUND, challenge
 from urform.verification.choosing import Choice, UnknownClaimError, chosen, merged
 from urform.verification.known import Known, key_of

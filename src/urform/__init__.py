@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from urform.declaration.problems import Problem
     from urform.output.changes import Change
     from urform.plan import build as plan
-    from urform.plan.model import Plan
+    from urform.plan.whole import Plan
     from urform.verification.results import Verification
 
 __all__ = ["DeclarationError", "__version__", "generate", "load", "plan", "verify"]

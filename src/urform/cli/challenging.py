@@ -17,9 +17,9 @@ from urform.cli.render import counted, print_fitting, shown
 from urform.cli.status import Challenging
 from urform.languages import Target
 from urform.plan import build, claims_of, faults_of
-from urform.plan.model import Plan
 from urform.plan.script import Claim
 from urform.plan.validate import validate
+from urform.plan.whole import Plan
 from urform.verification.challenge import challenge
 from urform.verification.choosing import Choice, UnknownClaimError, chosen, merged
 from urform.verification.reports import challenge_from_json, challenge_json, challenge_junit

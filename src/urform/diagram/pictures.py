@@ -10,7 +10,7 @@ from urform.diagram.graphviz import NoPicture, picture
 from urform.diagram.structure import drawing_of
 from urform.diagram.themes import DARK, LIGHT
 from urform.languages.target import Runner
-from urform.plan.model import Plan
+from urform.plan.whole import Plan
 
 SECONDS = 30.0  # what a page waits for a picture: one of 600 products took less than one
 

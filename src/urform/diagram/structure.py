@@ -26,13 +26,13 @@ from urform.plan.model import (
     Making,
     Member,
     Operation,
-    Plan,
     Pool,
     Product,
     Prototype,
     Role,
     Selection,
 )
+from urform.plan.whole import Plan
 
 PATTERNS: Mapping[type, str] = {
     Factory: "factory",

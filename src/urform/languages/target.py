@@ -15,8 +15,8 @@ from urform.dataclasses import dataclass
 from urform.languages.placing import BUILD, CODE, NONE, PLACING, PROJECT, TESTS, Place, Setting, place_of
 
 if TYPE_CHECKING:
-    from urform.plan.model import Plan
     from urform.plan.script import Claim
+    from urform.plan.whole import Plan
 
 
 @dataclass(frozen=True, slots=True)

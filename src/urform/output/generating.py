@@ -25,7 +25,7 @@ from urform.output.writing import (
     refuse_what_is_in_the_way,
 )
 from urform.plan import claims_by_owner
-from urform.plan.model import Plan
+from urform.plan.whole import Plan
 
 SELDOM = 50_000  # new objects, after which circles are looked for
 FEW = 50  # products that are generated sooner than processes are started

@@ -9,7 +9,7 @@ from types import ModuleType
 from typing import TYPE_CHECKING
 
 from urform.declaration.model import Declaration
-from urform.plan.model import Plan
+from urform.plan.whole import Plan
 
 if TYPE_CHECKING:
     from urform.plan.fault import Fault

@@ -6,10 +6,11 @@ target takes the one that is its own.
 
 from __future__ import annotations
 
-from urform.plan.model import Factory, Plan
+from urform.plan.model import Factory
 from urform.plan.operands import Arguments
 from urform.plan.record_trees import RecordTrees, Tree
 from urform.plan.steps import Ask
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses
 
 

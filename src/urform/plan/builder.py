@@ -15,9 +15,10 @@ from urform.declaration.types import ProductType, innermost
 from urform.declaration.written_values import WrittenValues
 from urform.plan.convert import plan_field
 from urform.plan.leading import with_leading
-from urform.plan.model import Choice, Field, LeftOut, Operation, Parameter, Plan, Product, Records
+from urform.plan.model import Choice, Field, LeftOut, Operation, Parameter, Product, Records
 from urform.plan.paragraphs import paragraph
 from urform.plan.patterns import patterns
+from urform.plan.whole import Plan
 
 
 def build(declaration: Declaration) -> Plan:

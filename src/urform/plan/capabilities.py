@@ -24,7 +24,6 @@ from urform.plan.making_steps import (
     PoolUnhindered,
     SameObject,
 )
-from urform.plan.model import Plan
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, OutOfLimit, Several, Strange, Untold
 from urform.plan.outcomes import Fails, GivesNothing
 from urform.plan.record_steps import ReadText
@@ -41,6 +40,7 @@ from urform.plan.steps import (
     OneInstance,
     RegisterNamed,
 )
+from urform.plan.whole import Plan
 
 # What a step needs whatever it hands in.
 NEEDED: dict[type, tuple[str, ...]] = {

@@ -8,9 +8,10 @@ from dataclasses import replace
 from typing import TypeVar, cast
 
 from urform.plan.making_steps import Build, BuilderAdd, BuilderCall, BuilderClear, BuilderSet, NewBuilder
-from urform.plan.model import Builder, Plan
+from urform.plan.model import Builder
 from urform.plan.outcomes import Fails
 from urform.plan.script import Case, Claim, Step
+from urform.plan.whole import Plan
 
 Line = TypeVar("Line")  # a step, or what stands beside steps in a program
 CALLS = (BuilderSet, BuilderAdd, BuilderClear)

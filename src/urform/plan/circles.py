@@ -7,7 +7,8 @@ from dataclasses import replace
 
 from urform.dataclasses import dataclass
 from urform.declaration.types import Collection, ProductType, Type, innermost
-from urform.plan.model import Field, Plan, Product
+from urform.plan.model import Field, Product
+from urform.plan.whole import Plan
 
 
 def components(uses: Mapping[str, Sequence[str]]) -> dict[str, int]:

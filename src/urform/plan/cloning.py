@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from urform.declaration.values import Entries, Items, Made, Value
-from urform.plan.model import Field, Plan, Product
+from urform.plan.model import Field, Product
 from urform.plan.operands import Keyed, Operand, Several, Witness
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses, empty_of, operand_of
 
 DEEPEST = 8  # levels that are looked at

@@ -12,8 +12,9 @@ from dataclasses import replace
 from urform.dataclasses import dataclass
 from urform.declaration.types import ProductType
 from urform.plan.flaws import NEEDED, flawed, in_words
-from urform.plan.model import Factory, Family, Field, Making, Plan, Product, Selection
+from urform.plan.model import Factory, Family, Field, Making, Product, Selection
 from urform.plan.script import Claim
+from urform.plan.whole import Plan
 
 
 @dataclass(frozen=True, slots=True)

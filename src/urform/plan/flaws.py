@@ -9,7 +9,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from urform.plan.model import Flaw, Plan
+from urform.plan.model import Flaw
+from urform.plan.whole import Plan
 
 # `{owner}`, `{member}` and `{aspect}` stand for what a flaw is about.
 WORDS: dict[str, str] = {

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 from urform.declaration.values import Value
-from urform.plan.model import Plan, Records, Selection
+from urform.plan.model import Records, Selection
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses
 
 

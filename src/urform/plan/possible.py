@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
-from urform.plan.model import Field, Plan
+from urform.plan.model import Field
 from urform.plan.operands import Arguments, Failure, Misfit, Missing, Null, Operand, Untold, Var
 from urform.plan.outcomes import Fails
 from urform.plan.script import Case, Claim, Step
 from urform.plan.steps import Hold, LeaveOut, Make
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses
 
 

@@ -28,9 +28,10 @@ from urform.declaration.types import (
     SetOf,
     Type,
 )
-from urform.plan.model import Field, Limit, Plan, Product, Selection
+from urform.plan.model import Field, Limit, Product, Selection
 from urform.plan.record_trees import RecordTrees, json_text
 from urform.plan.scalars import as_declared
+from urform.plan.whole import Plan
 
 JsonSchema = dict[str, Any]
 DRAFT = "https://json-schema.org/draft/2020-12/schema"

@@ -31,7 +31,8 @@ from urform.declaration.values import (
     Word,
 )
 from urform.plan.messages import quoted, real_text
-from urform.plan.model import Field, Plan, Product, Records
+from urform.plan.model import Field, Product, Records
+from urform.plan.whole import Plan
 
 
 @dataclass(frozen=True, slots=True)

@@ -27,10 +27,11 @@ from urform.declaration.selection import Outcome, Refusal, empty
 from urform.declaration.told import Told
 from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, TOLD, ChoiceType, Collection
 from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Word
-from urform.plan.model import Field, Limit, Plan, Selection
+from urform.plan.model import Field, Limit, Selection
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Untold
 from urform.plan.scalars import as_declared, first_broken
 from urform.plan.sizes import Supply, sized
+from urform.plan.whole import Plan
 
 MOST_TRIES = 1000
 NOBODY: Blamed = frozenset()

@@ -14,7 +14,6 @@ from urform.plan.model import (
     Field,
     Limit,
     Operation,
-    Plan,
     Pool,
     Product,
     Prototype,
@@ -22,6 +21,7 @@ from urform.plan.model import (
     Selection,
 )
 from urform.plan.script import Claim
+from urform.plan.whole import Plan
 from urform.prose import with_article
 
 

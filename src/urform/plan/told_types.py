@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from urform.declaration.types import TOLD, Type, parts
-from urform.plan.model import Plan
+from urform.plan.whole import Plan
 
 
 def told_types(plan: Plan) -> frozenset[Type]:

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from urform.declaration.types import ChoiceType, ProductType, Type, parts
-from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Selection
+from urform.plan.model import Builder, Factory, Family, Pool, Product, Selection
 from urform.plan.script import Case, Claim
 from urform.plan.variables import made_by, used_by
+from urform.plan.whole import Plan
 
 
 class InvalidPlan(ValueError):

@@ -29,7 +29,7 @@ from urform.plan.making_steps import (
     Select,
     Take,
 )
-from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype, Selection
+from urform.plan.model import Builder, Factory, Family, Making, Pool, Product, Prototype, Selection
 from urform.plan.operands import Arguments, Missing, Path, Refused, UnknownKey
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns.fields import change_of
@@ -37,6 +37,7 @@ from urform.plan.patterns.holding import has_inmost
 from urform.plan.patterns.prototypes import depth_of
 from urform.plan.script import Step
 from urform.plan.steps import Ask, Hold, Make, NewRegistry, Set
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses
 from urform.prose import snake
 

@@ -40,11 +40,12 @@ from urform.declaration.values import (
     sort_key,
 )
 from urform.plan.circles import circles_of
-from urform.plan.model import Field, Limit, Plan, Product, Selection
+from urform.plan.model import Field, Limit, Product, Selection
 from urform.plan.operands import Keyed, Operand, Several, Witness
 from urform.plan.scalars import LONG, Edge, Limits, as_declared, first_broken, integers, reals, texts, told
 from urform.plan.selecting import Selecting
 from urform.plan.sizes import sized
+from urform.plan.whole import Plan
 
 # Two texts that look the same, and are two to whoever compares code points.
 ALIKE = (

@@ -21,8 +21,8 @@ from urform.languages.target import Found, Ran, TestAddress, Trial
 from urform.output.writing import write_project
 from urform.plan.capabilities import REASONS
 from urform.plan.fault import Fault
-from urform.plan.model import Plan
 from urform.plan.script import Claim
+from urform.plan.whole import Plan
 from urform.verification.clients import compiled, with_files
 from urform.verification.known import Known, key_of
 from urform.verification.processes import Processes

@@ -10,8 +10,8 @@ from urform.dataclasses import dataclass
 from urform.languages import Emission, Target
 from urform.languages.target import File
 from urform.output.folder import OutputError
-from urform.plan.model import Plan
 from urform.plan.script import Claim
+from urform.plan.whole import Plan
 
 
 class NothingThere(OutputError):

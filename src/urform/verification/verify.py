@@ -17,8 +17,8 @@ from urform.languages.target import SECONDS_A_TEST, Found, Ran, TestAddress, Tes
 from urform.output.changes import EDITED, KEPT
 from urform.output.manifest import owner_of
 from urform.output.writing import alone, clean, commit, prepare, refuse_what_is_in_the_way, write_project
-from urform.plan.model import Plan
 from urform.plan.script import Claim
+from urform.plan.whole import Plan
 from urform.verification.clients import compiled
 from urform.verification.known import key_of
 from urform.verification.known_runs import KnownRuns, Run, key_by_files, key_by_source

@@ -9,7 +9,8 @@ from urform.languages.cpp.expressions import Expressions, moved
 from urform.languages.cpp.names import Names
 from urform.languages.placing import TESTS, Place, place_of
 from urform.languages.rendering.templates import Templates
-from urform.plan.model import Plan, Product
+from urform.plan.model import Product
+from urform.plan.whole import Plan
 
 
 @dataclass(frozen=True, slots=True)

@@ -28,8 +28,9 @@ from urform.languages.naming.names import article, snake
 from urform.languages.rendering.literals import Characters
 from urform.languages.rendering.text_patterns import TextPatterns
 from urform.plan.characters import is_plain
-from urform.plan.model import Field, Limit, Plan, Product, Selection
+from urform.plan.model import Field, Limit, Product, Selection
 from urform.plan.operands import Keyed, Operand, Several, Strange, Untold, Var, Witness
+from urform.plan.whole import Plan
 
 SCALARS: dict[Type, str] = {
     TEXT: "std::string",

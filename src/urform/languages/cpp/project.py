@@ -31,8 +31,9 @@ from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.rendering.text_patterns import Tables
 from urform.languages.target import NOTHING, File
-from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype
+from urform.plan.model import Builder, Factory, Family, Making, Pool, Product, Prototype
 from urform.plan.told_types import told_types
+from urform.plan.whole import Plan
 
 TABLES = Tables(("{", "}"), " " * 8, "    ", 108)
 

@@ -12,8 +12,9 @@ from urform.languages.cpp.records import TYPES as RECORD_TYPES
 from urform.languages.cpp.views import NOT_CODE, TESTING, laid_out
 from urform.languages.naming.modules import modules
 from urform.languages.naming.names import snake
-from urform.plan.model import Plan, Product
+from urform.plan.model import Product
 from urform.plan.told_types import told_types
+from urform.plan.whole import Plan
 
 STANDARD = {
     "std::string_view": "string_view",

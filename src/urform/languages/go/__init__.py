@@ -11,8 +11,8 @@ from typing import TYPE_CHECKING
 from urform.languages.placing import CODE, INTO, NO_TESTS, PROJECT, TESTS, Place, Setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import by_owner
-from urform.plan.model import Plan
 from urform.plan.script import Claim
+from urform.plan.whole import Plan
 
 if TYPE_CHECKING:
     from urform.languages.go.context import Context

@@ -10,7 +10,8 @@ from urform.languages.go.names import EMBEDDED_METHODS, USED_METHODS, Names
 from urform.languages.go.views import imports_of, joined
 from urform.languages.naming.names import camel, pascal
 from urform.languages.rendering.templates import Templates
-from urform.plan.model import Field, Operation, Plan, Product
+from urform.plan.model import Field, Operation, Product
+from urform.plan.whole import Plan
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from urform.plan.model import Plan, Product
+from urform.plan.model import Product
+from urform.plan.whole import Plan
 
 
 class CopyNames:

@@ -14,8 +14,8 @@ from urform.languages.naming.scope import Scope, parameters_of_all
 from urform.languages.placing import EXAMPLE
 from urform.languages.target import File
 from urform.languages.testing.steps import line
-from urform.plan.model import Plan
 from urform.plan.walkthrough import Scene, scenes
+from urform.plan.whole import Plan
 
 PATH = "examples/walkthrough/main.go"
 TAKEN = KEYWORDS | PREDECLARED | {"fmt", "check", "unfailing", "err", "creator"}  # no names of variables

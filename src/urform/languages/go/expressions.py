@@ -34,8 +34,9 @@ from urform.languages.rendering.literals import Characters
 from urform.languages.rendering.text_patterns import TextPatterns, forms_of
 from urform.plan.characters import is_plain
 from urform.plan.messages import tells_text
-from urform.plan.model import Field, Limit, Plan, Product, Selection, asked_first
+from urform.plan.model import Field, Limit, Product, Selection, asked_first
 from urform.plan.operands import Keyed, NoWord, Null, Operand, Several, Strange, Untold, Var, Witness
+from urform.plan.whole import Plan
 
 SCALARS: dict[Type, str] = {TEXT: "string", INTEGER: "int64", REAL: "float64", BOOLEAN: "bool"}
 OWN: dict[Type, str] = {DATE: "CalendarDate", UUID: "UUID"}  # types of the package

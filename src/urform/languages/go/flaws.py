@@ -12,7 +12,8 @@ from urform.languages.go.names import Names
 from urform.languages.go.stores import pool_receiver, store_receiver
 from urform.languages.naming.names import of_family, pascal
 from urform.languages.rendering.flaws import Marked, Rewrite, Spelled, Table
-from urform.plan.model import Field, Flaw, Plan
+from urform.plan.model import Field, Flaw
+from urform.plan.whole import Plan
 
 
 def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Spelled]:

@@ -29,19 +29,9 @@ from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates
 from urform.languages.rendering.text_patterns import Tables, TextPattern
 from urform.languages.target import File, Stub
-from urform.plan.model import (
-    Builder,
-    Factory,
-    Family,
-    Making,
-    Operation,
-    Plan,
-    Pool,
-    Product,
-    Prototype,
-    Selection,
-)
+from urform.plan.model import Builder, Factory, Family, Making, Operation, Pool, Product, Prototype, Selection
 from urform.plan.told_types import told_types
+from urform.plan.whole import Plan
 
 TABLES = Tables(("{", "}"), "\t\t", "\t", 100)
 

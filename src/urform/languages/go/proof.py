@@ -18,10 +18,11 @@ from urform.languages.rendering.templates import support_file
 from urform.languages.target import File, Held, Piece, TestAddress
 from urform.languages.testing.steps import case_lines
 from urform.plan.capabilities import Expressible
-from urform.plan.model import Family, Plan
+from urform.plan.model import Family
 from urform.plan.operands import (
     Arguments,
 )
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses
 
 

@@ -23,17 +23,8 @@ from urform.declaration.values import Boolean
 from urform.languages.go.context import Context
 from urform.languages.go.expressions import options_type, text_literal
 from urform.languages.naming.names import beside, camel, pascal
-from urform.plan.model import (
-    UNDECLARED,
-    Field,
-    Limit,
-    Plan,
-    Product,
-    Records,
-    Selection,
-    asked_first,
-    of_type,
-)
+from urform.plan.model import UNDECLARED, Field, Limit, Product, Records, Selection, asked_first, of_type
+from urform.plan.whole import Plan
 from urform.prose import with_article
 
 READERS: dict[Type, str] = {

@@ -11,7 +11,8 @@ from urform.languages.java.views import HOMES
 from urform.languages.naming.names import pascal, spoken
 from urform.languages.placing import Place, place_of
 from urform.languages.rendering.templates import Templates
-from urform.plan.model import Field, Operation, Plan, Product
+from urform.plan.model import Field, Operation, Product
+from urform.plan.whole import Plan
 
 
 @dataclass(frozen=True, slots=True)

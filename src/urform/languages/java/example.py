@@ -15,8 +15,8 @@ from urform.languages.placing import EXAMPLE
 from urform.languages.rendering.comments import plain
 from urform.languages.target import File
 from urform.languages.testing.steps import line
-from urform.plan.model import Plan
 from urform.plan.walkthrough import Scene, scenes
+from urform.plan.whole import Plan
 
 PATH = "examples/WalkThrough.java"
 # Classes of java.lang that a declared type may be called like: with `import package.*` such a name would mean both.

@@ -30,8 +30,9 @@ from urform.languages.naming.names import beside, camel, pascal, screaming
 from urform.languages.rendering.literals import Characters
 from urform.languages.rendering.text_patterns import TextPatterns, forms_of
 from urform.plan.characters import is_plain
-from urform.plan.model import Field, Limit, Plan, Product, Selection, is_unique
+from urform.plan.model import Field, Limit, Product, Selection, is_unique
 from urform.plan.operands import Keyed, Null, Operand, Several, Strange, Untold, Var, Witness
+from urform.plan.whole import Plan
 
 PRIMITIVES: dict[Type, str] = {INTEGER: "long", REAL: "double", BOOLEAN: "boolean"}
 BOXED: dict[Type, str] = {

@@ -10,7 +10,8 @@ from urform.languages.java.expressions import PRIMITIVES, Expressions, is_settle
 from urform.languages.java.names import Names
 from urform.languages.naming.names import camel, of_family, pascal
 from urform.languages.rendering.flaws import Marked, Rewrite, Spelled, Table
-from urform.plan.model import Flaw, Plan
+from urform.plan.model import Flaw
+from urform.plan.whole import Plan
 
 CONTAINERS: dict[type, str] = {ListOf: "ArrayList", SetOf: "LinkedHashSet", MapOf: "LinkedHashMap"}
 

@@ -31,7 +31,8 @@ from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates, support_file
 from urform.languages.rendering.text_patterns import Tables
 from urform.languages.target import NOTHING, File, Stub
-from urform.plan.model import Factory, Family, Plan, Pool, Product, Prototype
+from urform.plan.model import Factory, Family, Pool, Product, Prototype
+from urform.plan.whole import Plan
 
 READER = "JsonRecords"
 JACKSON = """\

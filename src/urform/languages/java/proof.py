@@ -20,8 +20,9 @@ from urform.languages.target import Clients, File, Held, Piece, TestAddress
 from urform.languages.testing.clients import Function, clients_of, compiled_cases, is_compiled, refusal_in
 from urform.languages.testing.steps import case_lines
 from urform.plan.capabilities import Expressible
-from urform.plan.model import Family, Plan
+from urform.plan.model import Family
 from urform.plan.script import Case, Claim
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses
 
 ASSERTIONS = tuple(

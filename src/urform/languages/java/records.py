@@ -23,7 +23,8 @@ from urform.declaration.types import (
 from urform.languages.java.context import Context
 from urform.languages.java.expressions import text_literal
 from urform.languages.naming.names import article, beside, pascal, screaming
-from urform.plan.model import Field, Limit, Plan, Product, Records, Selection, asked_first, is_unique, of_type
+from urform.plan.model import Field, Limit, Product, Records, Selection, asked_first, is_unique, of_type
+from urform.plan.whole import Plan
 
 READERS: dict[Type, str] = {
     TEXT: "text",

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from urform.languages.naming.names import unique
-from urform.plan.model import Change, Plan, Product
+from urform.plan.model import Change, Product
+from urform.plan.whole import Plan
 
 
 def change_name(plan: Plan, product: Product, change: Change, spell: Callable[[str], str]) -> str:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from urform.dataclasses import dataclass
 from urform.declaration.types import ProductType, Type, innermost
 from urform.plan.circles import components
-from urform.plan.model import Plan, Product
+from urform.plan.model import Product
+from urform.plan.whole import Plan
 
 
 @dataclass(frozen=True, slots=True)

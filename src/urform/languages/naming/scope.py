@@ -23,12 +23,13 @@ from urform.plan.making_steps import (
     Select,
     Take,
 )
-from urform.plan.model import Family, Field, Plan, Product, Role
+from urform.plan.model import Family, Field, Product, Role
 from urform.plan.operands import Keyed, Operand, Path, Several, Var
 from urform.plan.record_steps import ReadBack, ReadRecord, ReadText, ReadWith
 from urform.plan.script import Step
 from urform.plan.steps import Ask, AskNamed, Hold, Make, NewRegistry, ReadWord, RegisterLoader
 from urform.plan.variables import NAMING
+from urform.plan.whole import Plan
 
 
 class Scope:

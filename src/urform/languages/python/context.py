@@ -10,7 +10,8 @@ from urform.languages.placing import CODE, TESTS, Place, place_of
 from urform.languages.python.expressions import Expressions
 from urform.languages.python.names import Names
 from urform.languages.rendering.templates import Templates
-from urform.plan.model import Field, Plan, Product
+from urform.plan.model import Field, Product
+from urform.plan.whole import Plan
 
 
 @dataclass(frozen=True, slots=True)

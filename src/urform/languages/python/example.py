@@ -17,8 +17,8 @@ from urform.languages.python.writer import Writer
 from urform.languages.rendering.comments import plain
 from urform.languages.target import File
 from urform.languages.testing.steps import line
-from urform.plan.model import Plan
 from urform.plan.walkthrough import Scene, scenes
+from urform.plan.whole import Plan
 
 PATH = "examples/walk_through.py"
 TAKEN = KEYWORDS | {"print", "reason", "creator"}  # no names of variables

@@ -31,8 +31,9 @@ from urform.languages.rendering.literals import Characters
 from urform.languages.rendering.text_patterns import TextPatterns, forms_of
 from urform.plan.characters import is_plain
 from urform.plan.messages import tells_text
-from urform.plan.model import Field, Limit, Plan, Product
+from urform.plan.model import Field, Limit, Product
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
+from urform.plan.whole import Plan
 
 SCALARS: dict[Type, str] = {
     TEXT: "str",

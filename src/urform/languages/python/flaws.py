@@ -10,7 +10,8 @@ from urform.languages.python.builders import BuilderNames
 from urform.languages.python.expressions import Expressions
 from urform.languages.python.names import Names
 from urform.languages.rendering.flaws import Marked, Rewrite, Spelled, Table
-from urform.plan.model import Flaw, Plan
+from urform.plan.model import Flaw
+from urform.plan.whole import Plan
 
 # What is like the container that a product holds, but changes.
 CONTAINERS: dict[type, str] = {ListOf: "list", SetOf: "set", MapOf: "dict"}

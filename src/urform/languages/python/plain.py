@@ -21,7 +21,8 @@ from urform.declaration.types import (
     Type,
 )
 from urform.languages.rendering.text_patterns import TextPatterns, forms_of
-from urform.plan.model import Limit, Plan
+from urform.plan.model import Limit
+from urform.plan.whole import Plan
 
 EXACT: dict[Type, str] = {
     TEXT: "str",

@@ -14,7 +14,8 @@ from urform.languages.python.expressions import text_literal
 from urform.languages.python.views import FieldView, natural
 from urform.languages.python.words import HARD_KEYWORDS as KEYWORDS
 from urform.languages.rendering.fields import field_doc
-from urform.plan.model import Field, Operation, Plan, Product
+from urform.plan.model import Field, Operation, Product
+from urform.plan.whole import Plan
 
 FEW = 2  # fields that are looked at one by one
 FITS = 70  # characters of a formatted text that can follow `return`

@@ -41,7 +41,8 @@ from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.templates import Templates
 from urform.languages.rendering.text_patterns import Tables, TextPattern
 from urform.languages.target import File
-from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Prototype
+from urform.plan.model import Builder, Factory, Family, Pool, Product, Prototype
+from urform.plan.whole import Plan
 
 IMPORTS = {
     **dict.fromkeys(("ABC", "abstractmethod"), "abc"),

@@ -22,7 +22,8 @@ from urform.languages.naming.names import article, screaming, snake, spoken
 from urform.languages.python.context import Context
 from urform.languages.python.expressions import text_literal
 from urform.languages.rendering.text_patterns import forms_of
-from urform.plan.model import Field, Limit, Plan, Product, Records, Selection
+from urform.plan.model import Field, Limit, Product, Records, Selection
+from urform.plan.whole import Plan
 
 READERS: dict[Type, str] = {
     TEXT: "Text",

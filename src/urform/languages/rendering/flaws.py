@@ -16,7 +16,8 @@ from collections.abc import Callable, Mapping, Sequence
 from typing import TypeVar
 
 from urform.dataclasses import dataclass
-from urform.plan.model import Flaw, Plan
+from urform.plan.model import Flaw
+from urform.plan.whole import Plan
 
 _GROUP = re.compile(r"\\(\d)")
 _PLACE = re.compile(r"«(\w+)»")

@@ -8,7 +8,8 @@ from functools import cached_property
 from urform.dataclasses import dataclass
 from urform.declaration.regexp.automaton import Automaton, automaton
 from urform.languages.naming.names import snake
-from urform.plan.model import Field, Limit, Plan
+from urform.plan.model import Field, Limit
+from urform.plan.whole import Plan
 
 URI_NAME = "uri"
 

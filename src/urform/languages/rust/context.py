@@ -12,7 +12,8 @@ from urform.languages.rendering.templates import Templates
 from urform.languages.rust.expressions import Expressions
 from urform.languages.rust.names import Names
 from urform.languages.rust.views import HOMES, STANDARD
-from urform.plan.model import Plan, Product
+from urform.plan.model import Product
+from urform.plan.whole import Plan
 
 WORD = re.compile(r"(?<!::)\b[A-Za-z_]\w*\b")  # not a word of a choice
 

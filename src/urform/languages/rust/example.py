@@ -11,8 +11,8 @@ from urform.languages.rust.views import laid_out
 from urform.languages.rust.writer import RESERVED, Writer, in_format
 from urform.languages.target import File
 from urform.languages.testing.steps import line
-from urform.plan.model import Plan
 from urform.plan.walkthrough import Scene, scenes
+from urform.plan.whole import Plan
 
 PATH = "examples/walkthrough.rs"
 

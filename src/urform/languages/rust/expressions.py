@@ -32,7 +32,8 @@ from urform.languages.rendering.text_patterns import TextPatterns
 from urform.languages.rust.names import Names
 from urform.languages.rust.sizes import Sizes
 from urform.plan.characters import is_plain
-from urform.plan.model import Field, Limit, Plan, Product, Selection
+from urform.plan.model import Field, Limit, Product, Selection
+from urform.plan.whole import Plan
 
 SCALARS: dict[Type, str] = {
     TEXT: "String",

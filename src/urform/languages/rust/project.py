@@ -32,8 +32,9 @@ from urform.languages.rust.selections import selection_text
 from urform.languages.rust.stores import exemplars_text, pool_text
 from urform.languages.rust.views import HERE, HOMES, NOT_CODE, TESTING, comment, laid_out, standard_uses
 from urform.languages.target import NOTHING, File
-from urform.plan.model import Builder, Factory, Family, Making, Plan, Pool, Product, Prototype, Selection
+from urform.plan.model import Builder, Factory, Family, Making, Pool, Product, Prototype, Selection
 from urform.plan.told_types import told_types
+from urform.plan.whole import Plan
 
 RECORD_TYPES = ("At", "RecordError", "RecordProblem", "Tree", "Value")  # that the module of records imports
 SUPPORT = ("builders", "errors", "values", "loading", "pools", "dates", "uuids", "text_patterns", *RECORDS)

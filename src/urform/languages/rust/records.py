@@ -29,7 +29,6 @@ from urform.plan.model import (
     Factory,
     Field,
     Limit,
-    Plan,
     Product,
     Records,
     Selection,
@@ -38,6 +37,7 @@ from urform.plan.model import (
     of_type,
 )
 from urform.plan.record_trees import wanted
+from urform.plan.whole import Plan
 from urform.prose import with_article
 
 READERS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real", BOOLEAN: "truth"}

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from urform.declaration.types import Type
-from urform.plan.model import Field, Plan, Product
+from urform.plan.model import Field, Product
+from urform.plan.whole import Plan
 
 POINTER = 16  # bytes, with what some pointers have beside the address
 LARGE = (

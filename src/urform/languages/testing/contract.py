@@ -7,7 +7,8 @@ from typing import Protocol
 
 from urform.dataclasses import dataclass
 from urform.languages.rendering.templates import Templates
-from urform.plan.model import Field, Plan
+from urform.plan.model import Field
+from urform.plan.whole import Plan
 
 Lines = Iterator[str]
 Phrases = Mapping[str, str]

@@ -9,8 +9,8 @@ from functools import cached_property
 from urform.languages.placing import Setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import KINDS, by_owner
-from urform.plan.model import Plan
 from urform.plan.script import Claim
+from urform.plan.whole import Plan
 
 
 class TypeScript(Target):

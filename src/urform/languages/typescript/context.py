@@ -13,7 +13,8 @@ from urform.languages.rendering.templates import Templates
 from urform.languages.typescript.expressions import Expressions
 from urform.languages.typescript.names import Names
 from urform.languages.typescript.views import HOMES
-from urform.plan.model import Plan, Product
+from urform.plan.model import Product
+from urform.plan.whole import Plan
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,8 +16,8 @@ from urform.languages.typescript.project import Project
 from urform.languages.typescript.proof import Proof
 from urform.languages.typescript.views import identifiers
 from urform.languages.typescript.writer import Writer
-from urform.plan.model import Plan
 from urform.plan.walkthrough import Scene, scenes
+from urform.plan.whole import Plan
 
 PATH = "examples/walk-through.ts"
 REFUSED = """function refused(call: () => unknown): void {

@@ -31,8 +31,9 @@ from urform.languages.typescript.names import GUARDS, KEYWORDS, Names
 from urform.languages.typescript.plain import OF_TYPE
 from urform.plan.characters import is_plain
 from urform.plan.messages import tells_text
-from urform.plan.model import Field, Limit, Plan, Product, Selection
+from urform.plan.model import Field, Limit, Product, Selection
 from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Untold, Var, Witness
+from urform.plan.whole import Plan
 
 SCALARS: dict[Type, str] = {
     TEXT: "string",

@@ -10,7 +10,8 @@ from urform.languages.typescript.builders import BuilderNames
 from urform.languages.typescript.expressions import Expressions
 from urform.languages.typescript.families import member_type
 from urform.languages.typescript.names import Names
-from urform.plan.model import Flaw, Plan
+from urform.plan.model import Flaw
+from urform.plan.whole import Plan
 
 
 def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Spelled]:

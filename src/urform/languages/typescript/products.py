@@ -23,7 +23,8 @@ from urform.languages.typescript.changes import changes
 from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import SCALARS, listed, text_literal
 from urform.languages.typescript.plain import plainly
-from urform.plan.model import Field, Operation, Plan, Product, Selection
+from urform.plan.model import Field, Operation, Product, Selection
+from urform.plan.whole import Plan
 
 View = dict[str, object]
 

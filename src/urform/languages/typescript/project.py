@@ -46,8 +46,9 @@ from urform.languages.typescript.views import (
     joined,
     jsdoc,
 )
-from urform.plan.model import Builder, Factory, Family, Plan, Pool, Product, Prototype, Selection
+from urform.plan.model import Builder, Factory, Family, Pool, Product, Prototype, Selection
 from urform.plan.told_types import told_types
+from urform.plan.whole import Plan
 
 CHECKS = (
     "INSPECT byCodePoint calendarDate choice codePoints confirmed frozenValues missing instance truth ifGiven integer isBlank "

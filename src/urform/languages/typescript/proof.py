@@ -23,9 +23,10 @@ from urform.languages.typescript.views import HERE, identifiers
 from urform.languages.typescript.writer import Writer
 from urform.plan.capabilities import Expressible
 from urform.plan.making_steps import PoolReleased
-from urform.plan.model import Family, Plan
+from urform.plan.model import Family
 from urform.plan.operands import Arguments
 from urform.plan.script import Case, Claim
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses
 
 SHARED = (

@@ -23,7 +23,8 @@ from urform.languages.rendering.text_patterns import forms_of
 from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import listed, text_literal
 from urform.languages.typescript.products import fields_type
-from urform.plan.model import Factory, Field, Limit, Plan, Product, Records, Selection
+from urform.plan.model import Factory, Field, Limit, Product, Records, Selection
+from urform.plan.whole import Plan
 
 READERS: dict[Type, str] = {
     TEXT: "TextReader",

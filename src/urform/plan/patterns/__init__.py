@@ -14,8 +14,9 @@ from functools import cache
 from urform.dataclasses import dataclass
 from urform.declaration.model import Declaration
 from urform.plan.fault import Fault
-from urform.plan.model import Making, Plan
+from urform.plan.model import Making
 from urform.plan.script import Claim
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses
 
 

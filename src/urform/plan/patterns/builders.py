@@ -23,7 +23,7 @@ from urform.plan.making_steps import (
     Take,
 )
 from urform.plan.messages import out_of_limit
-from urform.plan.model import Builder, Field, Plan, Preset
+from urform.plan.model import Builder, Field, Preset
 from urform.plan.operands import Missing, Null, Operand, OutOfLimit, Path, Several, Var
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern, compile_time
@@ -33,6 +33,7 @@ from urform.plan.scalars import as_declared, scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.sizes import sized
 from urform.plan.steps import ChangeHeld, Equal, FieldAbsent, FieldIs, Hold, Make, Set
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses, operand_of
 from urform.prose import with_article
 

@@ -12,7 +12,7 @@ from urform.declaration.values import Value
 from urform.plan.fault import Fault, flaw_fault
 from urform.plan.making_steps import SameObject, Take
 from urform.plan.messages import message, out_of_limit
-from urform.plan.model import Change, Limit, Plan, Product
+from urform.plan.model import Change, Limit, Product
 from urform.plan.operands import (
     Keyed,
     Missing,
@@ -33,6 +33,7 @@ from urform.plan.scalars import Limits, as_declared, scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.sizes import sized
 from urform.plan.steps import ChangeHeld, ChangeInHeld, ChangeOne, FieldIs, Hold, Make
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses, empty_of
 
 # Limits of elements that the type of a language may hold by itself, and what shows them elsewhere.

@@ -7,9 +7,10 @@ from dataclasses import replace
 
 from urform.plan.fault import Fault, with_making
 from urform.plan.making_steps import Build, BuilderSet, BuildRefused, NewBuilder
-from urform.plan.model import Builder, Plan
+from urform.plan.model import Builder
 from urform.plan.operands import Operand
 from urform.plan.script import Case, Claim, case
+from urform.plan.whole import Plan
 from urform.prose import with_article
 
 Given = Mapping[str, Operand]

@@ -6,11 +6,12 @@ from collections.abc import Iterator
 from itertools import islice
 
 from urform.plan.fault import Fault, flaw_fault
-from urform.plan.model import Field, Plan, Product
+from urform.plan.model import Field, Product
 from urform.plan.patterns import Pattern
 from urform.plan.script import Claim, case
 from urform.plan.selecting import Given, Selecting
 from urform.plan.steps import Equal, Make, Unequal
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses, empty_of, operand_of
 
 ENOUGH = 8

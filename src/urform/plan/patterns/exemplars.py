@@ -16,12 +16,13 @@ from urform.plan.making_steps import (
     NewExemplars,
     SameObject,
 )
-from urform.plan.model import Exemplar, Field, Plan, Product, Prototype
+from urform.plan.model import Exemplar, Field, Product, Prototype
 from urform.plan.operands import DuplicateKey, Operand, Path, UnknownKey, Witness
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns.fields import change_of
 from urform.plan.script import Claim, Step, case
 from urform.plan.steps import Equal, FieldIs, Hold, KindIs, Make, Set
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses, operand_of
 from urform.prose import with_article
 

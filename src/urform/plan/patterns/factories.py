@@ -12,7 +12,7 @@ from urform.plan.fault import Fault, factory_of, flaw_fault, with_making
 from urform.plan.flaws import flawed
 from urform.plan.making_steps import Narrow
 from urform.plan.messages import out_of_limit
-from urform.plan.model import Factory, Plan, Product
+from urform.plan.model import Factory, Product
 from urform.plan.operands import Operand, Path, UnknownKey
 from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.patterns import Pattern
@@ -26,6 +26,7 @@ from urform.plan.steps import (
     NewRegistry,
     Unregister,
 )
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses, operand_of
 from urform.prose import with_article
 

@@ -39,7 +39,7 @@ from urform.plan.making_steps import (
     NewStandIn,
 )
 from urform.plan.messages import out_of_limit
-from urform.plan.model import Family, Member, Operation, Part, Plan, Product, Role
+from urform.plan.model import Family, Member, Operation, Part, Product, Role
 from urform.plan.operands import Arguments, Operand, Path, UnknownKey
 from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.paragraphs import paragraph
@@ -48,6 +48,7 @@ from urform.plan.patterns.operations import handed
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import Answers, FieldAbsent, FieldIs, KindIs
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses, operand_of
 from urform.prose import indefinite, snake, with_article
 

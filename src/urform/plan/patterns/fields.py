@@ -21,7 +21,7 @@ from urform.plan.fault import Fault, flaw_fault, with_field
 from urform.plan.forms import ANYTHING, texts_of_wider, wider_forms
 from urform.plan.making_steps import Take
 from urform.plan.messages import out_of_limit, tells_text
-from urform.plan.model import Bound, Field, Limit, Plan, Product
+from urform.plan.model import Bound, Field, Limit, Product
 from urform.plan.operands import (
     Keyed,
     Misfit,
@@ -49,6 +49,7 @@ from urform.plan.steps import (
     Make,
     Set,
 )
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses, collection_edge, empty_of, holding, operand_of
 
 UNTOLD = tuple(map(str, TOLD))  # limits that tell whether a value is one of its type at all

@@ -10,12 +10,13 @@ from urform.declaration.types import Collection, ListOf, ProductType
 from urform.plan.cloning import field_differs
 from urform.plan.fault import Fault, flaw_fault
 from urform.plan.making_steps import Build, BuilderAdd, BuilderSet, Clone, NewBuilder
-from urform.plan.model import Field, Plan, Product
+from urform.plan.model import Field, Product
 from urform.plan.operands import Keyed, Operand, Path, Several, Var
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.fields import change_inside
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import Assign, ChangeHeld, ChangeInHeld, ChangeOut, FieldIs, Hold, Make, Set
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses, in_place_of_first
 from urform.prose import with_article
 

@@ -8,11 +8,12 @@ from dataclasses import replace
 from urform.declaration.types import MaybeOf, Type, present
 from urform.declaration.values import Absent, Value
 from urform.plan.fault import Fault, with_product
-from urform.plan.model import Operation, Plan
+from urform.plan.model import Operation
 from urform.plan.operands import Operand
 from urform.plan.patterns import Pattern
 from urform.plan.script import Claim, case
 from urform.plan.steps import Answers, Make
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses
 
 

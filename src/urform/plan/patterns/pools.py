@@ -21,13 +21,14 @@ from urform.plan.making_steps import (
     SameObject,
 )
 from urform.plan.messages import out_of_limit
-from urform.plan.model import Plan, Pool
+from urform.plan.model import Pool
 from urform.plan.operands import Arguments, Operand, Path
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern
 from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import FieldIs
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses
 from urform.prose import with_article
 

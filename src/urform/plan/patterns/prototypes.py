@@ -12,7 +12,7 @@ from urform.declaration.written_values import WrittenValues
 from urform.plan.cloning import clone_differs, field_differs
 from urform.plan.fault import Fault, flaw_fault, only_one
 from urform.plan.making_steps import Clone, CloneEach, Narrow, SameObject, Take
-from urform.plan.model import Exemplar, Field, Plan, Product, Prototype
+from urform.plan.model import Exemplar, Field, Product, Prototype
 from urform.plan.operands import Operand, Path, Var, Witness
 from urform.plan.patterns import Pattern
 from urform.plan.patterns.exemplars import exemplar_claims, exemplar_faults
@@ -21,6 +21,7 @@ from urform.plan.patterns.holding import has_inmost, holding, holding_something
 from urform.plan.patterns.operations import handed, with_another_answer
 from urform.plan.script import Case, Claim, Step, case
 from urform.plan.steps import Answers, ChangeOut, Equal, FieldAbsent, FieldIs, Hold, KindIs, Make, Set
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses, empty_of, in_place_of_first, operand_of
 from urform.prose import with_article
 

@@ -25,7 +25,7 @@ from urform.declaration.values import Value
 from urform.plan.asking import record_of
 from urform.plan.fault import Fault, flaw_fault, selection_of, with_field, with_making, with_product
 from urform.plan.messages import found, message
-from urform.plan.model import UNDECLARED, Bound, Factory, Field, Limit, Plan, Product, Records, Selection
+from urform.plan.model import UNDECLARED, Bound, Factory, Field, Limit, Product, Records, Selection
 from urform.plan.operands import Arguments, BadRecord, Operand
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern
@@ -48,6 +48,7 @@ from urform.plan.record_trees import (
 from urform.plan.scalars import Edge, scalar_edge
 from urform.plan.script import Case, Claim, case
 from urform.plan.steps import Equal, KindIs, Make, NewRegistry, Register
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses, collection_edge, holding
 
 NOWHERE = "nowhere_declared"

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping
 
 from urform.plan.fault import Fault, factory_of, flaw_fault
 from urform.plan.messages import NO_MAKER
-from urform.plan.model import Factory, Plan
+from urform.plan.model import Factory
 from urform.plan.operands import DuplicateKey, Refused, UnknownKey
 from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.patterns import Pattern
@@ -24,6 +24,7 @@ from urform.plan.steps import (
     RegisterNamed,
     Unregister,
 )
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses
 from urform.prose import with_article
 

@@ -23,7 +23,7 @@ from urform.plan.convert import plan_field
 from urform.plan.fault import Fault, selection_of, with_making
 from urform.plan.making_steps import HiddenConstructor, Select
 from urform.plan.messages import out_of_limit
-from urform.plan.model import Field, Plan, Selection
+from urform.plan.model import Field, Selection
 from urform.plan.operands import Missing, Null, Refused
 from urform.plan.outcomes import UNKEPT, Fails, GivesNothing
 from urform.plan.patterns import Pattern
@@ -31,6 +31,7 @@ from urform.plan.scalars import scalar_edge
 from urform.plan.script import Case, Claim, case
 from urform.plan.selecting import Blamed, Given
 from urform.plan.steps import KindIs
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses
 from urform.prose import with_article
 

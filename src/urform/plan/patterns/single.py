@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from urform.plan.fault import Fault, flaw_fault
-from urform.plan.model import Plan
 from urform.plan.patterns import Pattern
 from urform.plan.script import Claim, case
 from urform.plan.steps import OneInstance
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses
 
 THREADS = 8

@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from urform.plan.fault import Fault, flaw_fault
-from urform.plan.model import Choice, Plan
+from urform.plan.model import Choice
 from urform.plan.operands import UnknownKey
 from urform.plan.outcomes import UNKEPT, Fails
 from urform.plan.patterns import Pattern
 from urform.plan.script import Case, Claim, case
 from urform.plan.steps import ReadWord, WordIs, WordsAre
+from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses
 
 OTHER = "nowhere_declared"
