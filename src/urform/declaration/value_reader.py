@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from urform.declaration.catalogue import values as catalogue
 from urform.declaration.document import MappingNode, Node, ScalarNode, SequenceNode
 from urform.declaration.elsewhere import VALUES
+from urform.declaration.limits import goes_with
 from urform.declaration.model import Declaration, Field, Limit, Product
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean
@@ -29,6 +30,7 @@ from urform.declaration.types import (
     Scalar,
     SetOf,
     Type,
+    element_of,
 )
 from urform.declaration.values import (
     Absent,
@@ -63,7 +65,12 @@ class ValueReader:
         value = self.value(node, field.type)
         if value is None:
             return None
-        broken = broken_limit(value, field.limits, field.each)
+        element = element_of(field.type) or field.type
+        limits = tuple(limit for limit in field.limits if goes_with(limit.name, field.type))
+        each = tuple(limit for limit in field.each if goes_with(limit.name, element))
+        broken = broken_limit(
+            value, limits, each
+        )  # one that does not go with its type is told where it stands
         if broken is not None:
             self._breaks(node, field, broken)
             return None

@@ -7,14 +7,14 @@ import math
 from urform.declaration.catalogue import fields as catalogue
 from urform.declaration.catalogue.values import INTEGER_RANGE
 from urform.declaration.limits import LENGTHS, goes_with
-from urform.declaration.model import Declaration, Field, Limit, Product
+from urform.declaration.model import LIMIT_NAMES, Declaration, Field, Limit, Product
 from urform.declaration.ownership import always_shared, can_be_made, copy_of, product_in
 from urform.declaration.problems import Problems
 from urform.declaration.ranges import LARGEST_INTEGER, count_of_values
 from urform.declaration.told import Told
 from urform.declaration.types import INTEGER, TEXT, UNKNOWN, Collection, ProductType, Type, innermost
 from urform.declaration.value_reader import ValueReader
-from urform.prose import listing
+from urform.prose import listing, with_article
 
 
 def check(declaration: Declaration, problems: Problems) -> None:
@@ -61,7 +61,10 @@ def _limit(limit: Limit, type_: Type, problems: Problems) -> None:
     if type_ == UNKNOWN:
         return
     if not goes_with(limit.name, type_):
-        problems.add(catalogue.MISPLACED_LIMIT, limit.place, limit=limit.name, type=type_)
+        fitting = [name for name in LIMIT_NAMES if goes_with(name, type_)]
+        fitting += ["each"] if isinstance(type_, Collection) else []
+        use = f"{with_article(str(type_))} takes {', '.join(fitting) or 'no limits'}"
+        problems.add(catalogue.MISPLACED_LIMIT, limit.place, limit=limit.name, type=type_, use=use)
         return
     bounds = limit.bound if isinstance(limit.bound, tuple) else (limit.bound,)
     for bound in bounds:
