@@ -8,7 +8,7 @@ from functools import lru_cache
 
 # The first word as it is spoken, so the letters alone do not decide: a unit, a user, a one-way; an hour.
 _CONSONANT = re.compile(
-    r"eu|ew|on(?:c?e)(?![a-z])|uni(?![nmd])|unimo|u[bcfhjkqrst][aeiou]|ut[aeiou]|u(?![a-z])"
+    r"eu|ew|uuid|on(?:c?e)(?![a-z])|uni(?![nmd])|unimo|u[bcfhjkqrst][aeiou]|ut[aeiou]|u(?![a-z])"
 )
 _VOWEL = re.compile(r"[aeiou]|hour|heir|honest|honou?r")
 _BOUNDARY = re.compile(r"(?<=[a-z0-9])(?=[A-Z])|(?<=[A-Z])(?=[A-Z][a-z])")
