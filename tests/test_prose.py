@@ -13,7 +13,7 @@ from urform.declaration import read_string
 from urform.prose import indefinite, listing, snake, with_article
 
 AN = "Anemometer Outfit Echo IceHull Alarm Udometer UrgentCall Unknown Unmanned hour HourGlass Heir Honour Open".split()
-A = "LightRhythm Buoy Unit UnitPrice user Usual Universe OneWay once European Ewer Utility Ubiquitous Uuid uri Hull HTTPMark _ 7".split()
+A = "LightRhythm Buoy Unit UnitPrice user Usual Universe OneWay once European Ewer Utility Uuid uri Hull HTTPMark _ 7".split()
 
 
 @pytest.mark.parametrize("name", AN)
