@@ -27,7 +27,7 @@ from urform.diagram.drawing import Drawing, MakerBox, ProductBox, Relation, Way
 from urform.diagram.graphviz import picture
 from urform.diagram.mermaid import mermaid_text
 from urform.diagram.structure import PATTERN_NAMES, PATTERNS, drawing_of, names_in
-from urform.diagram.themes import DARK, LIGHT
+from urform.diagram.themes import DARK, LIGHT, Theme
 from urform.diagram.words import MOST, condition_text, cut, one_line
 from urform.plan.model import Family, Selection
 from urform.verification.processes import Processes
@@ -195,11 +195,8 @@ def test_graphviz_draws_every_fixture_whole(valid: Path) -> None:
 
 @pytest.mark.toolchain
 @pytest.mark.parametrize("theme", [LIGHT, DARK], ids=["light", "dark"])
-def test_hostile_text_is_drawn_as_it_is(theme: object) -> None:
-    assert theme in (LIGHT, DARK)
-    texts = texts_of(
-        picture(dot_text(_with(*HOSTILE), LIGHT if theme is LIGHT else DARK), "svg", Processes().run)
-    )
+def test_hostile_text_is_drawn_as_it_is(theme: Theme) -> None:
+    texts = texts_of(picture(dot_text(_with(*HOSTILE), theme), "svg", Processes().run))
     assert [text for text in HOSTILE if text not in texts] == []
 
 

@@ -169,7 +169,7 @@ class _Dot:
         drawing = self._drawing
         lines = [" ", f"<b>{escape(drawing.name)}</b>", *map(escape, textwrap.wrap(drawing.doc, _DOC)), ""]
         signs = {True: f"{REQUIRED} mandatory", False: f"{OPTIONAL} optional"}
-        told = [signs[required] for required, occurs in drawing.needs.items() if occurs]
+        told = [signs[required] for required in drawing.needs]
         told += [f"{_SIGNS[relation]} {relation.value}" for relation in drawing.relations]
         lines.append(self._faint("     ".join(told), 10))
         return "".join(f'{line}<br align="left"/>' for line in lines)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from enum import Enum
 
 from urform.dataclasses import dataclass
@@ -115,7 +114,6 @@ class Drawing:
         return tuple(relation for relation in Relation if relation in drawn)
 
     @property
-    def needs(self) -> Mapping[bool, bool]:
-        """Whether there are fields that are required, and ones that are not."""
-        every = {row.required for box in self.products for row in box.fields}
-        return {required: required in every for required in (True, False)}
+    def needs(self) -> tuple[bool, ...]:
+        """Whether fields are required: true, false, or both, as it occurs, the required ones first."""
+        return tuple(sorted({row.required for box in self.products for row in box.fields}, reverse=True))

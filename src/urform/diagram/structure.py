@@ -75,13 +75,14 @@ def drawing_of(plan: Plan, only: Collection[str] = (), patterns: Collection[str]
         kept &= _around(plan, only)
     families = [m for m in makings if isinstance(m, Family) and _is_kept(m, kept, only)]
     products = [product for product in plan.products.values() if product.name in kept]
+    makers = tuple(_makers(plan, products, makings))
     return Drawing(
         plan.name,
         one_line(plan.doc),
         tuple(_product(plan, product) for product in products),
-        tuple(_makers(plan, products, makings)),
+        makers,
         tuple(map(_family, families)),
-        tuple(_lines(plan, products, families, makings)),
+        tuple(_lines(plan, products, families, makers)),
     )
 
 
@@ -235,14 +236,14 @@ def _parts(names: Sequence[str]) -> str:
 
 
 def _lines(
-    plan: Plan, products: Sequence[Product], families: Sequence[Family], makings: Sequence[Making]
+    plan: Plan, products: Sequence[Product], families: Sequence[Family], makers: Sequence[MakerBox]
 ) -> Iterator[Line]:
     drawn = {product.name for product in products}
     for family in families:
         for role in family.roles:
             if role.product in drawn:
                 yield Line(family.name, role.product, Relation.MAKES, role.name)
-    for maker in _makers(plan, products, makings):
+    for maker in makers:
         yield Line(f"maker of {maker.product}", maker.product, Relation.MAKES)
     for product in products:
         for variant in product.variants:
