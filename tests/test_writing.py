@@ -287,8 +287,8 @@ def test_another_declaration_loses_nothing_where_a_run_was_killed(tmp_path: Path
     assert step > 15
 
 
-LABEL = Stub("Buoy.label", "def label\n", r"^def label")
-RANGE = Stub("Buoy.range", "def range\n", r"^def range")
+LABEL = Stub("Buoy.label", "def label\n", r"^def label", "def label")
+RANGE = Stub("Buoy.range", "def range\n", r"^def range", "def range")
 
 
 def test_new_files_of_the_user_are_told_and_so_is_what_they_need_no_longer(tmp_path: Path) -> None:
@@ -424,7 +424,7 @@ def test_what_is_left_to_tell_is_told_again(edited: Path) -> None:
     assert up_to_date(edited, "s") is None
     apply(edited, FIRST, source=lambda: "s", force=True)
     assert up_to_date(edited, "s") is not None
-    stub = Stub("Buoy.range_from", "def range_from\n", r"^def range_from")
+    stub = Stub("Buoy.range_from", "def range_from\n", r"^def range_from", "def range_from")
     wanting = [*FIRST[:-1], File("yours.txt", "begin\n", users=True, stubs=(stub,))]
     assert [change.missing for change in apply(edited, wanting, source=lambda: "t") if change.missing] == [
         (stub,)

@@ -12,6 +12,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
 from urform.dataclasses import dataclass
+from urform.languages.entries import YOURS, Entry
 from urform.languages.placing import BUILD, CODE, NONE, PLACING, PROJECT, TESTS, Place, Setting, place_of
 
 if TYPE_CHECKING:
@@ -26,6 +27,13 @@ class Stub:
     operation: str  # `Buoy.range_from`
     text: str
     pattern: str  # a regular expression over a whole file, in which ^ begins a line
+    head: str  # its signature, on one line
+
+    @property
+    def entry(self) -> Entry:
+        """What the user has to write."""
+        owner, _, member = self.operation.partition(".")
+        return Entry(owner, member, "stub", self.head, self.head, YOURS)
 
 
 NOTHING = ""  # of a file that needs another library
@@ -120,7 +128,7 @@ class Emission:
         return self.tests + (self.clients.tests if self.clients is not None else ())
 
 
-Piece = File | TestAddress | Held | Unsupported | Clients
+Piece = File | TestAddress | Held | Unsupported | Clients | Entry
 
 
 @dataclass(frozen=True, slots=True)
@@ -309,7 +317,7 @@ class Target(ABC):
 
     @abstractmethod
     def pieces(self, plan: Plan, claims: Iterable[Claim]) -> Iterator[Piece]:
-        """A whole project, piece by piece: files of code, of the build and of tests, and what is to be known of claims.
+        """A whole project, piece by piece: files of code, of the build and of tests, what is to be known of claims, and entries.
 
         Claims come owner by owner. Neither they nor the files of a large project need to be there all at once.
         """
@@ -355,6 +363,16 @@ class Target(ABC):
                 case Clients():
                     clients = piece
         return Emission(tuple(files), tuple(tests), held, tuple(unsupported), clients)
+
+    def entries(self, plan: Plan) -> tuple[Entry, ...]:
+        """The public entries of a project: what clients name of it."""
+        entries: list[Entry] = []
+        for piece in self.pieces(self.alone(plan), ()):
+            if isinstance(piece, Entry):
+                entries.append(piece)
+            elif isinstance(piece, File):
+                entries += (stub.entry for stub in piece.stubs)
+        return tuple(entries)
 
     def support(self, plan: Plan) -> frozenset[str]:
         """What a project has of support code, by name; nothing is told of code that every project has."""

@@ -51,6 +51,7 @@ class Cpp(Target):
 
         project = self._project(plan)
         yield from project.files()
+        yield from project.context.templates.entries
         yield from Proof(project.sources, plan).pieces(by_owner(claims, plan, self.capabilities))
 
     def _project(self, plan: Plan, support: frozenset[str] = frozenset()) -> Project:

@@ -107,7 +107,7 @@ def _stub(sources: Sources, product: Product, operation: Operation) -> Stub:
     takes = ", ".join(f"{type_.rstrip()} /* {name} */" for type_, name in _typed(context, operation))
     doc = comment(operation.doc or f"{operation.name} of {product.name} is yours to write.", 0, "//")
     returns = sources.full(returned(context, operation))
-    header = f"{returns} {context.namespace}::{type_}::{method}({takes}) const {{"
+    head = f"{returns} {context.namespace}::{type_}::{method}({takes}) const"
     said = f'throw std::logic_error("{product.name}.{operation.name} is yours to write");'
-    text = laid_out(f"{doc}\n{header}\n    {said}\n}}\n")
-    return Stub(f"{product.name}.{operation.name}", text, rf"\b{type_}::{method}\(")
+    text = laid_out(f"{doc}\n{head} {{\n    {said}\n}}\n")
+    return Stub(f"{product.name}.{operation.name}", text, rf"\b{type_}::{method}\(", head)

@@ -61,7 +61,7 @@ def builder_text(context: Context, product: Product, builder: Builder) -> str:
             "resets": builder.resets,
             "fails": fails,
             "struct": struct,
-            "fields": [_field(context, names, field) for field in product.fields],
+            "fields": [_field(context, names, product, builder, field) for field in product.fields],
             "result": f"(*{type_}, error)" if fails else f"*{type_}",
             "build": list(_build(context, product, builder, fails)),
             "presets": [
@@ -101,7 +101,9 @@ def _kept_type(context: Context, field: Field) -> str:
     return f"*{type_}" if _is_pointer(field) else type_
 
 
-def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, object]:
+def _field(
+    context: Context, names: BuilderNames, product: Product, builder: Builder, field: Field
+) -> dict[str, object]:
     code = context.code
     local = context.names.local(field.name)
     local = local if local != "b" else "b_"
@@ -110,12 +112,16 @@ def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, obj
     parameter = f"{local} ...{type_.removeprefix('[]')}" if variadic else f"{local} {type_}"
     element = field.type.element if isinstance(field.type, (ListOf, SetOf)) else None
     setter = names.setter(field)
+    calls = f"{context.names.type(product.name)}Builder.{setter}({parameter.partition(' ')[2]})"
+    calls += " Builder" if builder.fluent else ""
     said = f"{setter} sets the {spoken(field.name)}. {plain(option_doc(field))}".rstrip()
     item = context.names.local(field.item or "item")
     return {
         "held": _kept_in(context, field),
         "setter": setter,
+        "name": field.name,
         "parameter": parameter,
+        "calls": calls,
         "kept": _kept(context, field, local),
         "doc": said,
         "clearer": names.clearer(field) if not field.required else None,

@@ -92,6 +92,8 @@ def _view(context: Context, product: Product, change: Change, receiver: str) -> 
         "doc": said(context, product, change),
         "receiver": receiver,
         "signature": signature(context, product, change),
+        "field": field.name,
+        "calls": f"{receiver.rpartition('*')[2]}.{signature(context, product, change)}",
         "change": f"{product.name} {change.way} {field.name}",
         "refused": list(_element_tests(context, change, item)) if change.brings else [],
         "asked": list(_asked(change, slot, item, fails)),

@@ -79,12 +79,16 @@ class Context:
 
     def parameters(self, product: Product) -> str:
         """The typed parameters that make a product; neighbours of one type share it, as is usual."""
+        return joined(self.typed(product))
+
+    def typed(self, product: Product) -> list[tuple[str, str]]:
+        """The parameters that make a product: names and types."""
         typed = [(self.names.local(field.name), self.code.type(field.type)) for field in product.required]
         if self.hidden(product):
             typed += [(self.option(product, field), self.code.optional(field)) for field in product.optional]
         elif product.optional:
             typed.append(("opts", f"{self.code.at}{options_type(self.plan, self.names, product)[0]}"))
-        return joined(typed)
+        return typed
 
     def hidden(self, product: Product) -> bool:
         """Whether a factory by values alone makes a product, or its variants."""

@@ -10,7 +10,7 @@ from urform.languages.go.copies import methods
 from urform.languages.go.expressions import Expressions, text_literal
 from urform.languages.go.families import stand_in_text
 from urform.languages.go.products import base_call, base_fails, operations
-from urform.languages.go.views import comment, qualifiers
+from urform.languages.go.views import comment, qualifiers, types_of
 from urform.languages.naming.names import pascal
 from urform.languages.target import File
 from urform.plan.model import Product
@@ -73,6 +73,7 @@ def _kind_text(context: Context, product: Product) -> str:
             + (", or an error with the reason why there is none." if fails else "."),
             "constructor": context.constructor(product),
             "parameters": context.parameters(product),
+            "calls": f"{context.constructor(product)}{types_of(context.typed(product))}",
             "result": f"(*{type_}, error)" if fails else f"*{type_}",
             "fails": fails,
             "base_fails": base_fails(context, base),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from urform.languages.go.context import Context
 from urform.languages.go.expressions import text_literal
+from urform.languages.go.views import joined, types_of
 from urform.languages.layout.columns import SECTION, begins_section
 from urform.languages.naming.names import pascal
 from urform.languages.rendering.prose import of_unknown_key
@@ -27,7 +28,8 @@ class FactoryWriter:
         for kind, is_apart in zip(kinds, begins_section([kind["key"] for kind in kinds]), strict=True):
             kind["apart"] = SECTION if is_apart else ""
         creators = factory.form == "creators"
-        parameters = "record any" if factory.needs_more else self._context.parameters(product)
+        typed = [("record", "any")] if factory.needs_more else self._context.typed(product)
+        parameters = joined(typed)
         fails = ((always or fallible) and not creators) or factory.unknown == "error"
         made_type = f"{type_}Creator" if creators else type_
         for kind in kinds:
@@ -46,6 +48,7 @@ class FactoryWriter:
                     factory.unknown, with_article(self._context.names.type(factory.unknown))
                 ),
                 "parameters": parameters,
+                "calls": types_of(typed),
                 "arguments": self._passed(product, factory),
                 "key_and_parameters": f"key string{', ' if parameters else ''}{parameters}",
                 "kinds": kinds,

@@ -10,6 +10,7 @@ from urform.languages.go.context import Context
 from urform.languages.go.expressions import options_type, text_literal
 from urform.languages.go.factories import result_type
 from urform.languages.go.names import Names
+from urform.languages.go.views import types_of
 from urform.languages.naming.names import Words, of_family, pascal, spoken
 from urform.languages.rendering.prose import family_of_unknown_key
 from urform.plan.model import Family, Field, Member, Part, Product, Role
@@ -69,8 +70,11 @@ def _view(context: Context, family: Family) -> View:
     roles = [
         {
             "name": role_name(role),
+            "role": role.name,
             "parameters": _parameters(context, role),
             "result": _result(context, family, role),
+            "calls": types_of([] if role.several else context.typed(context.plan.products[role.product]))
+            + _result(context, family, role),
         }
         for role in family.roles
     ]

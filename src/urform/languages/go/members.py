@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from urform.declaration.types import BOOLEAN, REAL, ChoiceType, ProductType
-from urform.languages.go.access import Access, accesses
+from urform.languages.go.access import accesses
 from urform.languages.go.changes import changes
 from urform.languages.go.context import Context
 from urform.languages.go.refusals import element_loop, refusals
 from urform.languages.go.views import comment
 from urform.languages.naming.names import camel, pascal, spoken
 from urform.languages.rendering.comments import plain
+from urform.languages.rendering.entries import entry
 from urform.languages.rendering.fields import field_doc
 from urform.plan.model import Field, Product
 
@@ -38,15 +39,16 @@ def accessors(context: Context, product: Product, type_: str) -> Iterator[dict[s
     own = list(product.own_fields)
     for field in own:
         name = context.names.exported(field.name, taken)
+        getter = entry("getter", field.name, calls=f"{name}() {out_type(context, field)}")
         stored = f"{letter}.{context.names.stored(field.name)}"
         out = _handed_out(context, field, stored)
         said = _getter_comment(name, field)
         header = f"func ({receiver}) {name}() {out_type(context, field)}"
-        one_line = f"{header} {{ return {out} }}"
-        text = one_line if len(one_line) <= ONE_LINE else f"{header} {{\n\treturn {out}\n}}"
-        yield {"text": f"{comment(said, 0)}\n{text}"}
+        yield {"text": f"{comment(said, 0)}\n{_method(header, [f'return {out}'], getter)}"}
         for access in accesses(context, product, field, stored):
-            yield {"text": _access_text(access, receiver)}
+            header = f"func ({receiver}) {access.signature}"
+            of_access = entry("access", field.name, calls=access.signature)
+            yield {"text": f"{comment(access.doc, 0)}\n{_method(header, access.lines, of_access)}"}
         if product.mutable:
             yield {"text": _setter(context, field, receiver, letter)}
     yield from ({"text": text} for text in changes(context, product, receiver))
@@ -64,12 +66,12 @@ def _getter_comment(name: str, field: Field) -> str:
     return f"{name} {returned} {plain(field_doc(field))}".rstrip()
 
 
-def _access_text(access: Access, receiver: str) -> str:
-    header = f"func ({receiver}) {access.signature}"
-    one_line = f"{header} {{ {access.lines[0]} }}"
-    short = len(access.lines) == 1 and len(one_line) <= ONE_LINE
-    text = one_line if short else "\n\t".join([f"{header} {{", *access.lines]) + "\n}"
-    return f"{comment(access.doc, 0)}\n{text}"
+def _method(header: str, lines: Sequence[str], said: str) -> str:
+    """A method, on one line where that is short; its first line says that it is an entry."""
+    one_line = f"{header} {{ {lines[0]} }}"
+    if len(lines) == 1 and len(one_line) <= ONE_LINE:
+        return f"{one_line}{said}"
+    return "\n\t".join([f"{header} {{{said}", *lines]) + "\n}"
 
 
 def _handed_out(context: Context, field: Field, stored: str) -> str:
@@ -105,10 +107,15 @@ def _setter(context: Context, field: Field, receiver: str, letter: str) -> str:
     name = pascal(field.name)
     doc = f"// Set{name} changes the {spoken(field.name)}."
     body = "".join(f"\t{line}\n" for line in lines)
-    text = f"{doc}\nfunc ({receiver}) Set{name}({local} {code.type(field.type)}){' error' if fails else ''} {{\n{body}}}"
+    typed, error = code.type(field.type), " error" if fails else ""
+    setter = entry("setter", field.name, calls=f"Set{name}({typed}){error}")
+    head = f"func ({receiver}) Set{name}({local} {typed}){error}"
+    text = f"{doc}\n{head} {{{setter}\n{body}}}"
     if field.may_be_absent:
         empty = '""' if isinstance(field.type, ChoiceType) else "nil"
-        text += f"\n\n// Clear{name} removes the {spoken(field.name)}.\nfunc ({receiver}) Clear{name}() {{ {stored} = {empty} }}"
+        head = f"func ({receiver}) Clear{name}()"
+        clears = f"{head} {{ {stored} = {empty} }}{entry('clear', field.name, calls=f'Clear{name}()')}"
+        text += f"\n\n// Clear{name} removes the {spoken(field.name)}.\n{clears}"
     return text
 
 

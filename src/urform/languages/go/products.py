@@ -31,10 +31,11 @@ from urform.languages.go.members import (
     setter_fails,
 )
 from urform.languages.go.refusals import element_loop, refusals
-from urform.languages.go.views import joined
+from urform.languages.go.views import joined, types_of
 from urform.languages.layout.columns import TAB
 from urform.languages.naming.names import camel, pascal, spoken
 from urform.languages.rendering.comments import plain, wrapped
+from urform.languages.rendering.entries import entry
 from urform.languages.rendering.fields import field_doc
 from urform.plan.model import Field, Operation, Product
 from urform.prose import with_article
@@ -51,6 +52,7 @@ def abstract_text(context: Context, product: Product) -> str:
     struct = [f"{names.stored(f.name)}{TAB}{context.code.stored(f)}" for f in product.fields]
     fails = base_fails(context, product)
     body = list(_base_body(context, product, fields, fails))
+    typed, result = _base_parameters(context, product), f"({fields}, error)" if fails else fields
     return context.templates.render(
         "abstract",
         product.name,
@@ -66,8 +68,9 @@ def abstract_text(context: Context, product: Product) -> str:
             "copies": list(copies_of_fields(context, product)) if product.is_open else [],
             "struct": struct,
             "fails": fails,
-            "parameters": _base_parameters(context, product),
-            "result": f"({fields}, error)" if fails else fields,
+            "parameters": joined(typed),
+            "calls": f"New{pascal(product.name)}Fields{types_of(typed)} {result}",
+            "result": result,
             "body": body,
             "accessors": list(accessors(context, product, fields)),
             "letter": camel(product.name)[0],
@@ -89,6 +92,7 @@ def product_text(context: Context, product: Product) -> str:
     letter = camel(product.name)[0]
     closed = f"is{pascal(base.name)}" if base is not None and base.closed else ""
     pointer = f"*{type_}"
+    result = f"({pointer}, error)" if fails else pointer
     return context.templates.render(
         "product",
         product.name,
@@ -106,7 +110,9 @@ def product_text(context: Context, product: Product) -> str:
             "new_doc": f"{context.constructor(product)} returns {with_article(type_)}"
             + (", or an error with the reason why there is none." if fails else "."),
             "parameters": context.parameters(product),
-            "result": f"({pointer}, error)" if fails else pointer,
+            "hidden": context.hidden(product),
+            "result": result,
+            "calls": f"{context.constructor(product)}{types_of(context.typed(product))} {result}",
             "body": list(_body(context, product, fails)),
             "accessors": list(accessors(context, product, type_)),
             "closed": closed,
@@ -166,9 +172,12 @@ def operations(context: Context, product: Product) -> Iterator[dict[str, str]]:
         receiver = context.letter(product, operation)
         is_written = operation.answer is None
         doc = "does what is written for all kinds." if not returns else "returns the declared answer."
+        typed = [("", context.code.type(p.type)) for p in operation.takes]
         yield {
             "receiver": f"{f'{receiver} ' if is_written else ''}*{context.names.type(product.name)}",
             "name": name,
+            "member": operation.name,
+            "calls": f"{context.names.type(product.name)}.{name}{types_of(typed)}{returns}",
             "parameters": parameters,
             "returns": returns,
             "body": f"{{ {body} }}" if (body := _method_body(context, operation, receiver)) else "{}",
@@ -186,36 +195,54 @@ def _method_body(context: Context, operation: Operation, receiver: str) -> str:
 
 
 def _interface(context: Context, product: Product) -> Iterator[dict[str, object]]:
-    def method(signature: str, doc: str = "") -> dict[str, object]:
-        return {"signature": signature, "doc": wrapped(plain(doc), 90) if doc else []}
+    """The methods: which embedded fields have, and which each kind has of its own."""
+    type_ = context.names.type(product.name)
+
+    def method(
+        signature: str, doc: str = "", member: str = "", calls: str = "", *, own: bool = False
+    ) -> dict[str, object]:
+        lines = wrapped(plain(doc), 90) if doc else []
+        calls = f"{type_}.{calls or signature}"
+        return {"signature": signature, "doc": lines, "member": member, "calls": calls, "own": own}
 
     taken = context.taken(product)
-    yield method("Key() string", "Key is the type code; it never changes.")
+    yield method("Key() string", "Key is the type code; it never changes.", own=True)
     for field in product.fields:
         name = context.names.exported(field.name, taken)
-        yield method(
-            f"{name}() {out_type(context, field)}", f"{name}: {doc}" if (doc := field_doc(field)) else ""
-        )
+        doc = f"{name}: {doc}" if (doc := field_doc(field)) else ""
+        yield method(f"{name}() {out_type(context, field)}", doc, field.name)
         if product.closed:  # who adds a kind to an open one would have to write them all
             for access in accesses(context, product, field, ""):
-                yield method(access.signature, access.doc)
+                yield method(access.signature, access.doc, field.name)
         if product.mutable:
-            parameter = context.names.local(field.name)
+            parameter, typed = context.names.local(field.name), context.code.type(field.type)
             fails = " error" if setter_fails(context, field) else ""
-            yield method(f"Set{pascal(field.name)}({parameter} {context.code.type(field.type)}){fails}")
+            name = f"Set{pascal(field.name)}"
+            yield method(
+                f"{name}({parameter} {typed}){fails}", member=field.name, calls=f"{name}({typed}){fails}"
+            )
             if field.may_be_absent:
-                yield method(f"Clear{pascal(field.name)}()")
+                yield method(f"Clear{pascal(field.name)}()", member=field.name)
     for change in product.changes:
-        yield method(signature(context, product, change), said(context, product, change))
+        yield method(signature(context, product, change), said(context, product, change), change.field.name)
     for operation in product.operations:
         name, parameters, returns = context.signature(operation, taken)
-        yield method(f"{name}({parameters}){returns}", f"{name}: {operation.doc}" if operation.doc else "")
-    type_ = context.names.type(product.name)
-    yield method(f"Equal(other {type_}) bool", "Equal reports whether other has the same type and content.")
+        types = types_of([("", context.code.type(p.type)) for p in operation.takes])
+        yield method(
+            f"{name}({parameters}){returns}",
+            f"{name}: {operation.doc}" if operation.doc else "",
+            operation.name,
+            f"{name}{types}{returns}",
+            own=True,
+        )
+    yield method(
+        f"Equal(other {type_}) bool", "Equal reports whether other has the same type and content.", own=True
+    )
     for copying in methods(context, product):
-        yield method(f"{copying['name']}() {copying['type']}", str(copying["doc"]))
+        yield method(f"{copying['name']}() {copying['type']}", str(copying["doc"]), own=True)
     if product.closed:
-        yield method(f"is{pascal(product.name)}()", "No other package can add a kind.")
+        closing = method(f"is{pascal(product.name)}()", "No other package can add a kind.")
+        yield {**closing, "member": False}
 
 
 # --- options ------------------------------------------------------------------------------------------------
@@ -234,7 +261,9 @@ def _options(context: Context, product: Product) -> dict[str, object] | None:
     for field in own:
         note = "the kind's default" if field.name in redefined else _note(context, field)
         empty = "empty" if isinstance(field.type, (ChoiceType,)) else "nil"
-        lines.append(f"{pascal(field.name)}{TAB}{context.code.optional(field)}{TAB}// {note} when {empty}")
+        name, held = pascal(field.name), context.code.optional(field)
+        line = f"{name}{TAB}{held}{TAB}// {note} when {empty}"
+        lines.append(line + entry("option", field.name, calls=f"{type_}.{name} {held}"))
     return {"type": type_, "lines": lines}
 
 
@@ -254,7 +283,7 @@ def _note(context: Context, field: Field) -> str:
 # --- constructors -------------------------------------------------------------------------------------------
 
 
-def _base_parameters(context: Context, product: Product) -> str:
+def _base_parameters(context: Context, product: Product) -> list[tuple[str, str]]:
     typed = [(context.names.local(field.name), context.code.type(field.type)) for field in product.required]
     if context.hidden(product):
         typed += [
@@ -263,7 +292,7 @@ def _base_parameters(context: Context, product: Product) -> str:
     elif product.optional:
         typed.append(("opts", f"{context.names.type(product.name)}Options"))
     typed += [(f"{camel(f.name)}Default", context.code.stored(f)) for f in context.plan.redefined(product)]
-    return joined(typed)
+    return typed
 
 
 def base_fails(context: Context, base: Product) -> bool:

@@ -192,7 +192,7 @@ class Project:
         doc = comment(f"{name}: {operation.doc}" if operation.doc else f"{name} is yours to write.", 0)
         label = f"{product.name}.{operation.name}"
         text = f'{doc}\n{head} {{\n\tpanic("{label} is not written yet")\n}}\n'
-        return Stub(label, text, rf"^{begins}\(")
+        return Stub(label, text, rf"^{begins}\(", head)
 
 
 def _generated(plan: Plan) -> frozenset[str]:

@@ -11,7 +11,7 @@ from urform.languages.go.context import Context
 from urform.languages.go.expressions import Test, text_literal
 from urform.languages.go.factories import result_type
 from urform.languages.go.refusals import refusals
-from urform.languages.go.views import joined
+from urform.languages.go.views import joined, types_of
 from urform.languages.naming.names import pascal
 from urform.plan.model import Field, Product, Selection
 from urform.prose import with_article
@@ -33,6 +33,7 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
         )
         for r in selection.deciding.refusals
     ]
+    typed = selection_parameters(context, selection)
     arguments = ", ".join(_arguments(context, selection))
     return context.templates.render(
         "selection",
@@ -41,7 +42,8 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
             "type": type_,
             "a": with_article(type_),
             "fails": fails,
-            "parameters": selection_parameters(context, selection),
+            "parameters": joined(typed),
+            "calls": types_of(typed),
             "result": result_type(type_, False, fails),
             "missing": missing_lines(context, product.name, needed, "nil, ") if needed else [],
             "known": [line for field in known for line in _known_lines(context, field)],
@@ -59,12 +61,12 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
     )
 
 
-def selection_parameters(context: Context, selection: Selection, at: str = "") -> str:
+def selection_parameters(context: Context, selection: Selection, at: str = "") -> list[tuple[str, str]]:
     """The typed parameters of both entries."""
     typed = [(context.names.local(f.name), context.code.type(f.type)) for f in selection.required]
     if selection.optional:
         typed.append(("opts", f"{at}{context.names.type(selection.product)}Options"))
-    return joined(typed)
+    return typed
 
 
 def _arguments(context: Context, selection: Selection) -> list[str]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from urform.languages.go.context import Context
-from urform.languages.go.views import joined
+from urform.languages.go.views import joined, types_of
 from urform.languages.layout.columns import TAB
 from urform.languages.naming.names import STORE_NAMES, beside, camel, spoken
 from urform.plan.model import Pool, Product, Prototype
@@ -71,6 +71,7 @@ def pool_text(context: Context, product: Product, pool: Pool) -> str:
             "weak": pool.weak,
             "needs_maker": pool.needs_maker,
             "parameters": joined([(n, code.type(f.type)) for n, f in zip(locals_, fields, strict=True)]),
+            "calls": types_of([("", code.type(f.type)) for f in fields]),
             "types_only": ", ".join(code.type(f.type) for f in fields),
             "key_type": key_type,
             "key_struct": struct,

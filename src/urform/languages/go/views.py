@@ -67,6 +67,11 @@ def imports_of(code: str, more: tuple[str, ...] = ()) -> str:
     return f"import (\n{body}{''.join(f'{chr(9)}{path}{chr(10)}' for path in more)})\n\n"
 
 
+def types_of(typed: list[tuple[str, str]]) -> str:
+    """`(float64, float64)`: what callers see of parameters, which they give by their place."""
+    return f"({', '.join(type_ for _, type_ in typed)})"
+
+
 def joined(typed: list[tuple[str, str]]) -> str:
     """`latitude, longitude float64`: neighbours of one type share it."""
     parts = []

@@ -58,6 +58,7 @@ class Java(Target):
 
         project = self._project(plan)
         yield from project.files()
+        yield from project.context.templates.entries
         yield from Proof(project, plan).pieces(by_owner(claims, plan, self.capabilities))
 
     def _project(self, plan: Plan, support: frozenset[str] = frozenset()) -> Project:

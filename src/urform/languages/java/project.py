@@ -212,14 +212,15 @@ class Project:
             self_ = "self" if "self" not in {p.name for p in operation.takes} else "product"
             parameters = ", ".join(part for part in (f"{type_} {self_}", str(view["parameters"])) if part)
             doc = f"    {javadoc(operation.doc, 4)}\n" if operation.doc else ""
+            head = f"static {view['returns']} {view['name']}({parameters})"
             text = lay_out(
-                f"{doc}    static {view['returns']} {view['name']}({parameters}) {{\n"
+                f"{doc}    {head} {{\n"
                 f'        throw new UnsupportedOperationException("{product.name}.{operation.name} is not written yet");\n'
                 "    }\n",
                 STYLE,
             )
             label = f"{product.name}.{operation.name}"
-            stubs.append(Stub(label, text, rf"\b{view['name']}\s*\(\s*(final\s+)?{type_}\b"))
+            stubs.append(Stub(label, text, rf"\b{view['name']}\s*\(\s*(final\s+)?{type_}\b", head))
         body = (
             f"final class {type_}Operations {{\n    private {type_}Operations() {{}}\n\n"
             + "\n".join(stub.text for stub in stubs)

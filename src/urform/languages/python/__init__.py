@@ -65,6 +65,7 @@ class Python(Target):
 
         project = Project(context_of(plan))
         yield from project.files()
+        yield from project.context.templates.entries
         yield from Proof(project, plan).pieces(by_owner(claims, plan, self.capabilities))
 
     def code(self, plan: Plan, support: frozenset[str] = frozenset()) -> tuple[File, ...]:

@@ -53,8 +53,12 @@ def operations_files(context: Context, module: Module) -> Iterator[File]:
 
 
 def _stub(context: Context, view: dict[str, object]) -> Stub:
-    text = context.templates.render("operation", o=view)
-    return Stub(str(view["label"]), text, rf"^(async )?def {view['function']}\(")
+    parameters = view["parameters"]
+    assert isinstance(parameters, list)
+    takes = ", ".join([f"{view['self_name']}: {view['type']}", *parameters])
+    head = f"def {view['function']}({takes}) -> {view['returns']}"
+    text = context.templates.render("operation", o={**view, "head": head})
+    return Stub(str(view["label"]), text, rf"^(async )?def {view['function']}\(", head)
 
 
 def _collections(context: Context, open_: list[tuple[Product, Operation]]) -> list[str]:

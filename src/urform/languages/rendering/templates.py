@@ -1,7 +1,8 @@
 """Templates that look like the target's code: `«name»` is replaced, a line that begins with `%%` is logic.
 
 `¦` in a template ends a cell of an aligned column. Values are never looked into: what stands in a
-declaration cannot become template syntax or a column. Marked lines are where flaws are made (`marks.py`).
+declaration cannot become template syntax or a column. Marked lines are where flaws are made (`marks.py`), or public entries
+(`entries.py`).
 """
 
 from __future__ import annotations
@@ -12,7 +13,9 @@ from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from urform.languages.entries import Entry
 from urform.languages.layout.columns import TAB
+from urform.languages.rendering.entries import collected, entry, with_calls
 from urform.languages.rendering.flaws import Flaws
 from urform.languages.rendering.marks import DROPPED, marked
 
@@ -42,6 +45,7 @@ class Templates:
         self._filters = filters
         self._flaws = flaws
         self._lay_out = lay_out
+        self.entries: list[Entry] = []  # of all that was rendered, in that order
 
     def render(self, template: str, of: str | None = None, **values: object) -> str:
         """A template with its values, lines broken and columns aligned; `of` is the product or family that it is about."""
@@ -54,7 +58,9 @@ class Templates:
         if changes is not None:
             values["flaw"] = changes.names
         loaded = self._template(template, changes.lines if changes is not None else ())
-        return loaded.render(**values).replace(_BLANK, "")
+        text, entries = collected(loaded.render(**values).replace(_BLANK, ""), template, of or "")
+        self.entries += entries
+        return text
 
     def _template(self, template: str, lines: tuple[tuple[str, str], ...] = ()) -> jinja2.Template:
         environment = _environment(self._folder, lines)
@@ -90,10 +96,10 @@ def _environment(folder: Path, instead: tuple[tuple[str, str], ...]) -> jinja2.E
     class Loader(jinja2.FileSystemLoader):
         def get_source(self, environment: jinja2.Environment, template: str) -> Any:
             source, name, fresh = super().get_source(environment, template)
-            text = marked(source.replace("¦", TAB), dict(instead), DROPPED)
+            text = marked(with_calls(source.replace("¦", TAB)), dict(instead), DROPPED)
             return _BLANKS.sub(_keep_blanks, text), name, fresh
 
-    return jinja2.Environment(
+    environment = jinja2.Environment(
         loader=Loader(folder),
         variable_start_string="«",
         variable_end_string="»",
@@ -109,6 +115,8 @@ def _environment(folder: Path, instead: tuple[tuple[str, str], ...]) -> jinja2.E
         autoescape=False,
         bytecode_cache=compiled(keeps=not instead),
     )
+    environment.globals["entry"] = entry
+    return environment
 
 
 @cache

@@ -48,6 +48,7 @@ class Rust(Target):
 
         context = self._context(plan)
         yield from Project(context).files()
+        yield from context.templates.entries
         yield from Proof(context, plan).pieces(by_owner(claims, plan, self.capabilities))
 
     def _context(self, plan: Plan) -> Context:

@@ -121,8 +121,9 @@ def _stub(context: Context, product: Product, operation: Operation) -> Stub:
     is_open = product.abstract and context.code.is_open(product)
     takes[0] = takes[0].replace(f"&{type_}", f"&{'dyn ' if is_open else ''}crate::{type_}")
     returns = f" -> {_owned_full(context, operation.returns)}" if operation.returns != NOTHING else ""
-    text = f"{doc}\npub(crate) fn {name}({', '.join(takes)}){returns} {{\n    {said}\n}}\n"
-    return Stub(f"{product.name}.{operation.name}", laid_out(text), rf"^pub(?:\(crate\))? fn {name}\b")
+    head = f"pub(crate) fn {name}({', '.join(takes)}){returns}"
+    text = laid_out(f"{doc}\n{head} {{\n    {said}\n}}\n")
+    return Stub(f"{product.name}.{operation.name}", text, rf"^pub(?:\(crate\))? fn {name}\b", head)
 
 
 def _full(context: Context, type_: Type) -> str:

@@ -40,22 +40,10 @@ def _stub(context: Context, product: Product, operation: Operation) -> Stub:
     label = f"{product.name}.{operation.name}"
     parameters = view["listed"]
     assert isinstance(parameters, list)
-    text = context.templates.render(
-        "operation",
-        o={
-            **view,
-            "doc": operation.doc,
-            "function": function,
-            "parameters": ", ".join(
-                [
-                    f"{own if own not in taken else f'the_{own}'}: {context.names.value(product.name)}",
-                    *parameters,
-                ]
-            ),
-            "label": label,
-        },
-    )
-    return Stub(label, text, rf"^export (async )?(function|const) {re.escape(function)}\b")
+    first = f"{own if own not in taken else f'the_{own}'}: {context.names.value(product.name)}"
+    head = f"export function {function}({', '.join([first, *parameters])}): {view['returns']}"
+    text = context.templates.render("operation", o={"doc": operation.doc, "head": head, "label": label})
+    return Stub(label, text, rf"^export (async )?(function|const) {re.escape(function)}\b", head)
 
 
 def _imports(context: Context, open_: list[tuple[Product, Operation]]) -> Iterator[str]:

@@ -1,0 +1,175 @@
+"""What a change of a declaration does to clients of the generated code, target by target."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from typing import Any
+
+from urform.comparison.aspects import BREAKS, EFFECTS, HARMLESS, SILENT
+from urform.comparison.differences import Difference, differences
+from urform.dataclasses import dataclass
+from urform.languages.entries import GIVEN, WRITTEN, YOURS, Entry
+from urform.languages.target import Target
+from urform.plan.whole import Plan
+
+JSON_VERSION = 1
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """What one thing that differs does to clients of one target.
+
+    Of what breaks, `before` and `after` are entries, as the language has them; else what the declaration says. Either may be
+    empty, of what is new or gone.
+    """
+
+    path: str
+    target: str
+    effect: str
+    said: str
+    before: str
+    after: str
+    advice: str
+
+    @property
+    def owner(self) -> str:
+        """The product, choice or family; empty of what is nobody's."""
+        return self.path.partition(".")[0]
+
+
+@dataclass(frozen=True, slots=True)
+class Comparison:
+    """Two plans: what differs, and what that does."""
+
+    differences: tuple[Difference, ...]
+    changes: tuple[Change, ...]
+    targets: tuple[str, ...]
+
+    @property
+    def breaking(self) -> tuple[Change, ...]:
+        """The changes that break clients."""
+        return tuple(change for change in self.changes if change.effect == BREAKS)
+
+    def broken(self, target: str) -> bool:
+        """Whether something breaks clients of a target."""
+        return any(change.target == target for change in self.breaking)
+
+
+def compare(old: Plan, new: Plan, targets: Sequence[Target]) -> Comparison:
+    """Compare what is made for two plans; the old one's clients are meant."""
+    found = differences(old, new)
+    bases = {product.name: product.base for product in new.products.values() if product.base is not None}
+    changes = [
+        change
+        for target in targets
+        for change in _of_target(target.name, found, target.entries(old), target.entries(new), bases)
+    ]
+    return Comparison(found, tuple(changes), tuple(target.name for target in targets))
+
+
+def as_json(comparison: Comparison) -> dict[str, Any]:
+    """The shape of `compare --json`; docs/json.md describes it."""
+    return {
+        "version": JSON_VERSION,
+        "changes": [
+            {
+                "path": change.path,
+                "target": change.target,
+                "effect": change.effect,
+                "what": change.said,
+                "before": change.before,
+                "after": change.after,
+                "advice": change.advice,
+            }
+            for change in sorted(comparison.changes, key=lambda change: EFFECTS.index(change.effect))
+        ],
+    }
+
+
+def _of_target(
+    target: str,
+    found: Sequence[Difference],
+    old: Sequence[Entry],
+    new: Sequence[Entry],
+    bases: Mapping[str, str],
+) -> Iterator[Change]:
+    entries = list(_of_entries(target, found, old, new, bases))
+    yield from entries
+    broken = {change.owner for change in entries if change.effect == BREAKS}
+    told = {change.path for change in entries}
+    for each in found:
+        if each.effect == HARMLESS and (each.owner in broken or (each.moved and each.path in told)):
+            continue  # what breaks says what it does
+        yield Change(each.path, target, each.effect, each.said, each.before, each.after, each.advice)
+
+
+def _of_entries(
+    target: str,
+    found: Sequence[Difference],
+    old: Sequence[Entry],
+    new: Sequence[Entry],
+    bases: Mapping[str, str],
+) -> Iterator[Change]:
+    """What becomes of entries: those that are gone or changed, and those that clients have to give from now on.
+
+    `bases` has the base of each variant, whose entries a variant has too.
+    """
+    kept = {(entry.owner, entry.calls): entry.demanded for entry in new}
+    there = {entry.place: entry for entry in new}
+    surface = Surface(old)
+    broken: set[Place] = set()
+    for entry in old:
+        now = there.get(entry.place)
+        if entry.demanded == YOURS and now is None:
+            continue  # nothing calls it any longer
+        calls = (entry.owner, entry.calls)
+        demanded = kept.get(calls, kept.get((bases.get(entry.owner, ""), entry.calls)))
+        if demanded is None or (demanded == GIVEN != entry.demanded):
+            broken.add(entry.place)
+            after = now.text if now is not None and not surface.has_other(entry, now) else ""
+            said = "an entry that changes" if after else "an entry that is gone"
+            yield _change(target, BREAKS, said, entry, entry.text, after, found)
+        elif now is not None and now.calls == entry.calls and now.text != entry.text:
+            said = "an entry that takes other values in the same places"
+            yield _change(target, SILENT, said, entry, entry.text, now.text, found)
+    for entry in new:
+        if entry.place not in broken and surface.lacks(entry):
+            yield _change(target, BREAKS, "what clients have to give or write", entry, "", entry.text, found)
+
+
+Place = tuple[str, str, str]
+
+
+class Surface:
+    """What clients of the old code know."""
+
+    def __init__(self, entries: Sequence[Entry]) -> None:
+        self._calls = {(entry.owner, entry.calls) for entry in entries}
+        self._owners = {entry.owner for entry in entries}
+        self._written = {entry.owner for entry in entries if entry.demanded == WRITTEN}
+
+    def has_other(self, entry: Entry, now: Entry) -> bool:
+        """Whether what stands in an entry's place now was another entry before."""
+        return now.calls != entry.calls and (now.owner, now.calls) in self._calls
+
+    def lacks(self, entry: Entry) -> bool:
+        """Whether clients have to do something for a new entry: of what they know, and what some of them write already."""
+        if (entry.owner, entry.calls) in self._calls:
+            return False
+        asked = {GIVEN: self._owners, WRITTEN: self._written, YOURS: self._owners}
+        return entry.owner in asked.get(entry.demanded, ())
+
+
+def _change(
+    target: str, effect: str, said: str, entry: Entry, before: str, after: str, found: Iterable[Difference]
+) -> Change:
+    path = f"{entry.owner}.{entry.member}" if entry.member else entry.owner
+    return Change(path, target, effect, said, before, after, _advice(entry, path, found))
+
+
+def _advice(entry: Entry, path: str, found: Iterable[Difference]) -> str:
+    """That of the difference that it is about; of several the first that is about the whole."""
+    own = [each for each in found if each.path == path] or [
+        each for each in found if each.owner == entry.owner
+    ]
+    return next((each.advice for each in own if each.advice), "change what names it")

@@ -1,0 +1,105 @@
+"""Clients of old code against new code: the walk-through and the tests of one declaration, compiled with another's project."""
+
+from __future__ import annotations
+
+import json
+import re
+import subprocess
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+import yaml
+
+from tests.conftest import HERE
+from urform.declaration import read_string
+from urform.languages import target
+from urform.languages.placing import CODE
+from urform.languages.target import File
+from urform.plan import build, claims_of
+from urform.plan.whole import Plan
+
+CHANGES = HERE / "fixtures/changes"
+BASE = CHANGES / "base.urform.yaml"
+
+
+@dataclass(frozen=True)
+class Pair:
+    """A declaration and what became of it, under a name of their own."""
+
+    name: str
+    said: str
+    old: Plan
+    new: Plan
+
+
+def pairs() -> Iterator[Pair]:
+    """The base, and each change of it by itself."""
+    base = BASE.read_text(encoding="utf-8")
+    changes = yaml.safe_load((CHANGES / "changes.yaml").read_text(encoding="utf-8"))
+    for number, (said, edits) in enumerate(changes.items()):
+        name, text = f"pair_{number:02}", base
+        for before, after in edits:
+            assert before in text, f"{said}: {before!r} stands nowhere"
+            text = text.replace(before, after)
+        yield Pair(name, said, _plan(base, name), _plan(text, name))
+
+
+def _plan(text: str, name: str) -> Plan:
+    reading = read_string(text.replace("name: fairway", f"name: {name}"), f"{name}.urform.yaml")
+    assert reading.declaration is not None, (name, reading.problems)
+    return build(reading.declaration)
+
+
+def mixed(language: str, old: Plan, new: Plan) -> Iterator[File]:
+    """The new code under the old clients: its walk-through, its tests, and what its user wrote."""
+    of = target(language)
+    emission = of.emit(old, claims_of(old))
+    yours = [file for file in emission.files if file.users]
+    clients = [*of.example(old), *(file for file in emission.files if file.part != CODE and not file.once)]
+    given = {file.path for file in (*yours, *clients)}
+    yield from (file for file in of.code(new) if file.path not in given)
+    yield from (replace(file, users=False) for file in (*yours, *clients))
+
+
+def write(folder: Path, files: Iterator[File]) -> list[str]:
+    """Write files, whatever stands there; returns their paths."""
+    paths = []
+    for file in files:
+        path = folder / file.path
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_text(file.text, encoding="utf-8")
+        paths.append(file.path)
+    return paths
+
+
+def refused(language: str, root: Path, every: Sequence[Pair]) -> dict[str, str]:
+    """What the compiler of a target says of old clients, by the names of pairs; nothing of those that compile."""
+    written = {pair.name: write(root / pair.name, mixed(language, pair.old, pair.new)) for pair in every}
+    said = COMPILERS[language](root, written)
+    found: dict[str, str] = {}
+    for line in said.splitlines():
+        place = re.search(r"(pair_\d\d)/\S+?[:(]\d+[:,].*", line)
+        if place is not None:
+            found.setdefault(place[1], place[0])
+    return found
+
+
+def _run(command: Sequence[object], folder: Path) -> str:
+    done = subprocess.run(
+        list(map(str, command)), cwd=folder, capture_output=True, encoding="utf-8", timeout=900, check=False
+    )
+    return f"{done.stdout}\n{done.stderr}"
+
+
+def _go(root: Path, written: Mapping[str, Sequence[str]]) -> str:
+    uses = "".join(f"use ./{name}\n" for name in written)
+    (root / "go.work").write_text(f"go 1.24\n{uses}", encoding="utf-8")
+    return _run(["go", "vet", *(f"./{name}/..." for name in written)], root)
+
+
+def _nothing(root: Path, written: Mapping[str, Sequence[str]]) -> str:
+    return json.dumps(str(root)) * 0
+
+
+COMPILERS: Mapping[str, Callable[[Path, Mapping[str, Sequence[str]]], str]] = {"go": _go}
