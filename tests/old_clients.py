@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import re
 import subprocess
+import sys
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
@@ -16,6 +17,7 @@ from urform.declaration import read_string
 from urform.languages import target
 from urform.languages.placing import CODE
 from urform.languages.target import File
+from urform.languages.typescript.toolchain import Node
 from urform.plan import build, claims_of
 from urform.plan.whole import Plan
 
@@ -98,8 +100,33 @@ def _go(root: Path, written: Mapping[str, Sequence[str]]) -> str:
     return _run(["go", "vet", *(f"./{name}/..." for name in written)], root)
 
 
-def _nothing(root: Path, written: Mapping[str, Sequence[str]]) -> str:
-    return json.dumps(str(root)) * 0
+def _python(root: Path, written: Mapping[str, Sequence[str]]) -> str:
+    files = []
+    for name, paths in written.items():
+        for path in paths:
+            file = root / name / path
+            if file.name == "walk_through.py":  # a module of its own in each
+                file = file.rename(file.with_name(f"walk_through_{name}.py"))
+            files += [file.relative_to(root)] if file.suffix == ".py" else []
+    config = "[mypy]\nstrict = true\nmypy_path = " + ":".join(written)
+    (root / "mypy.ini").write_text(config, encoding="utf-8")
+    return _run([sys.executable, "-m", "mypy", "--config-file", "mypy.ini", *files], root)
 
 
-COMPILERS: Mapping[str, Callable[[Path, Mapping[str, Sequence[str]]], str]] = {"go": _go}
+def _typescript(root: Path, written: Mapping[str, Sequence[str]]) -> str:
+    config = {
+        "extends": f"./{next(iter(written))}/tsconfig.json",
+        "compilerOptions": {"rootDir": "."},
+        "include": [f"{name}/{part}" for name in written for part in ("src", "test", "examples")],
+    }
+    (root / "tsconfig.json").write_text(json.dumps(config), encoding="utf-8")
+    modules = Node().modules
+    types = ("--typeRoots", modules / "@types")
+    return _run([modules / ".bin/tsc", "-p", ".", "--noEmit", "--pretty", "false", *types], root)
+
+
+COMPILERS: Mapping[str, Callable[[Path, Mapping[str, Sequence[str]]], str]] = {
+    "go": _go,
+    "python": _python,
+    "typescript": _typescript,
+}

@@ -93,7 +93,7 @@ def _of_target(
     new: Sequence[Entry],
     bases: Mapping[str, str],
 ) -> Iterator[Change]:
-    entries = list(_of_entries(target, found, old, new, bases))
+    entries = list(dict.fromkeys(_of_entries(target, found, old, new, bases)))  # forms of one are told once
     yield from entries
     broken = {change.owner for change in entries if change.effect == BREAKS}
     told = {change.path for change in entries}
@@ -115,7 +115,7 @@ def _of_entries(
     `bases` has the base of each variant, whose entries a variant has too.
     """
     kept = {(entry.owner, entry.calls): entry.demanded for entry in new}
-    there = {entry.place: entry for entry in new}
+    there = {entry.place: entry for entry in reversed(new)}  # the first form of each
     surface = Surface(old)
     broken: set[Place] = set()
     for entry in old:
@@ -126,10 +126,10 @@ def _of_entries(
         demanded = kept.get(calls, kept.get((bases.get(entry.owner, ""), entry.calls)))
         if demanded is None or (demanded == GIVEN != entry.demanded):
             broken.add(entry.place)
-            after = now.text if now is not None and not surface.has_other(entry, now) else ""
+            after = now.text if now is not None and now.text != entry.text else ""
             said = "an entry that changes" if after else "an entry that is gone"
             yield _change(target, BREAKS, said, entry, entry.text, after, found)
-        elif now is not None and now.calls == entry.calls and now.text != entry.text:
+        elif entry.by_place and now is not None and now.calls == entry.calls and now.text != entry.text:
             said = "an entry that takes other values in the same places"
             yield _change(target, SILENT, said, entry, entry.text, now.text, found)
     for entry in new:
@@ -148,16 +148,18 @@ class Surface:
         self._owners = {entry.owner for entry in entries}
         self._written = {entry.owner for entry in entries if entry.demanded == WRITTEN}
 
-    def has_other(self, entry: Entry, now: Entry) -> bool:
-        """Whether what stands in an entry's place now was another entry before."""
-        return now.calls != entry.calls and (now.owner, now.calls) in self._calls
-
     def lacks(self, entry: Entry) -> bool:
         """Whether clients have to do something for a new entry: of what they know, and what some of them write already."""
         if (entry.owner, entry.calls) in self._calls:
             return False
-        asked = {GIVEN: self._owners, WRITTEN: self._written, YOURS: self._owners}
-        return entry.owner in asked.get(entry.demanded, ())
+        match entry.demanded:
+            case "given":
+                return (entry.owner, entry.of) in self._calls
+            case "written":
+                return entry.owner in self._written
+            case "yours":
+                return entry.owner in self._owners
+        return False
 
 
 def _change(

@@ -23,6 +23,8 @@ class Entry:
     text: str  # the signature as it is written, on one line
     calls: str  # what clients depend on
     demanded: str = ""  # what has to be done as soon as there is one: `GIVEN`, `WRITTEN`, `YOURS`
+    of: str = ""  # the calls of the entry to which it is given
+    by_place: bool = False  # values are given by their place: another `text` takes other values
 
     @property
     def place(self) -> tuple[str, str, str]:

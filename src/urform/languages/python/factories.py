@@ -151,7 +151,7 @@ def kind_fields_text(context: Context, base: Product, variant: Product) -> str:
 
 def _typed_dict_field(context: Context, field: Field, beside: Sequence[Field]) -> FieldView:
     """A field of a TypedDict, which is not total where no field beside it is required."""
-    type_ = context.code.field_type(field)
+    plain = type_ = context.code.field_type(field)
     if not field.required and any(each.required for each in beside):
         type_ = f"NotRequired[{type_}]"
-    return FieldView(context.names.field(field.name), type_)
+    return FieldView(context.names.field(field.name), type_, plain=plain, needed=field.required)

@@ -88,6 +88,10 @@ class ProductWriter:
             else [f"{self.names.field(f.name)}: {doc}" for f in product.own_fields if (doc := field_doc(f))],
             "own": [self._field(field) for field in self._declared_here(product)],
             "parameters": ", ".join(self._parameter(field, hidden) for field in product.fields),
+            "keywords": [
+                (self.names.field(f.name), self.code.field_type(f), f.required) for f in product.fields
+            ],
+            "open": product.is_open,
             "init": self._lines(self._init_body(product), 8),
             "slots": self._slots(product, weak=pool is not None and pool.weak),
             "equal": self._equal(product),

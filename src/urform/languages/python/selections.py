@@ -39,6 +39,9 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
             "called": f"_{function}" if meets else function,
             "lenient": names.lenient(product.name),
             "parameters": ", ".join(_parameter(context, field) for field in selection.parameters),
+            "keywords": [
+                (names.field(f.name), context.code.type(f.type), f.required) for f in selection.parameters
+            ],
             "passed": ", ".join(f"{n}={n}" for n in (names.field(f.name) for f in selection.parameters)),
             "given": ProductWriter(context).given(
                 f'"{product.name}"', list(selection.required), ProductWriter(context).as_parameter

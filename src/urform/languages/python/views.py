@@ -64,6 +64,14 @@ class FieldView:
     type: str
     default: str | None = None
     copied: str = ""
+    plain: str = ""  # the type, whether or not it may be left out
+    needed: bool = False
+
+
+def read(type_: str, what: str) -> list[str]:
+    """What those depend on who read something, or call it, for a value of a type: they may expect that it can be None."""
+    forms = [type_] if type_.endswith("None") else [type_, f"{type_} | None"]
+    return [f"{what} gives {form}" for form in forms]
 
 
 def usual_order(name: str) -> tuple[object, ...]:

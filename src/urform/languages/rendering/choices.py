@@ -15,6 +15,7 @@ def choice_view(
         "owner": choice.name,
         "type": type_,
         "doc": choice.doc or f"One of {', '.join(choice.words)}.",
+        "every": [f"{type_} {literal(each)}" for each in choice.words],
         "words": [{"member": each, "name": word(each), "text": literal(each)} for each in choice.words],
         "known": ", ".join(literal(each) for each in sorted(choice.words)),
     }

@@ -1,22 +1,29 @@
 """Marked lines of templates that are public entries: collected as data while a template is rendered.
 
 A mark ends a line, two spaces after it and before the mark of a flaw: `«@ f.name»`. It names the member that the line is
-about; in a loop, or where a product has several of the kind, by this a changed line is found again. Named values say more:
-`calls=` what clients depend on, where that is not the whole line, `given=` whether callers have to give it, `written=` whether
-who has kinds of their own has to write it, `owner=`
-whose it is, where that is not what the template is about. A mark whose member is `false` is none.
+about; in a loop, or where a product has several of the kind, by this a changed line is found again. A mark whose member is
+`false` is none. Named values say more:
+
+- `calls=` what clients depend on, where that is not the whole line, or several such, where it can be called in several ways;
+- `by_place=` that values are given by their place: the line with other names takes other values;
+- `keywords=` what is given by its name, as triples of name, type, and whether callers have to give it;
+- `given=` that callers have to give it, and `of=` the calls of the entry to which;
+- `written=` that who has kinds of their own has to write it;
+- `owner=` whose it is, where that is not what the template is about.
 """
 
 from __future__ import annotations
 
+import json
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from typing import Any
 
 from urform.languages.entries import GIVEN, WRITTEN, Entry
 from urform.languages.layout.columns import TAB
 
 MARK = re.compile(r"  «@(?: (?P<values>.*?))?»(?=$|  «#)", re.MULTILINE)
-_SIGN, _NEXT = "\x0e", "\x0f"  # around what a mark says, and between its values
+_SIGN = "\x0e"  # around what a mark says
 _MARKED = re.compile(f"^(?P<line>[^{_SIGN}\n]*){_SIGN}(?P<said>[^{_SIGN}]*){_SIGN}", re.MULTILINE)
 _ENDS = " \t{;,:"  # of a line, and no part of a signature
 
@@ -37,6 +44,9 @@ def entry(
     member: object = "",
     *,
     calls: str | Iterable[str] | None = None,
+    by_place: object = False,
+    keywords: Iterable[tuple[str, str, bool]] = (),
+    of: str = "",
     given: object = False,
     written: object = False,
     owner: str = "",
@@ -47,10 +57,17 @@ def entry(
     """
     if member is False or member is None:
         return ""
-    several = [calls or ""] if calls is None or isinstance(calls, str) else [*calls]
-    demanded = GIVEN if given else WRITTEN if written else ""
-    said = [str(place), str(member), demanded, owner, *several]
-    return f"{_SIGN}{_NEXT.join(said)}{_SIGN}"
+    said = {
+        "place": str(place),
+        "member": str(member),
+        "calls": [calls or ""] if calls is None or isinstance(calls, str) else [*calls],
+        "by_place": bool(by_place),
+        "keywords": [*keywords],
+        "of": of,
+        "demanded": GIVEN if given else WRITTEN if written else "",
+        "owner": owner,
+    }
+    return f"{_SIGN}{json.dumps(said)}{_SIGN}"
 
 
 def collected(text: str, template: str, of: str) -> tuple[str, list[Entry]]:
@@ -60,14 +77,21 @@ def collected(text: str, template: str, of: str) -> tuple[str, list[Entry]]:
     entries: list[Entry] = []
 
     def take(match: re.Match[str]) -> str:
-        line, member, demanded, owner, *several = match["said"].split(_NEXT)
-        shown = _signature(match["line"])
-        for calls in several:
-            place = f"{template}:{line}"
-            entries.append(Entry(owner or of, member, place, shown, calls or shown, demanded))
+        said = json.loads(match["said"])
+        entries.extend(_entries(said, _signature(match["line"]), template, said["owner"] or of))
         return match["line"]
 
     return _MARKED.sub(take, text), entries
+
+
+def _entries(said: dict[str, Any], shown: str, template: str, owner: str) -> Iterator[Entry]:
+    place, member = f"{template}:{said['place']}", said["member"]
+    for calls in said["calls"]:
+        demanded, of, by_place = said["demanded"], said["of"], said["by_place"]
+        yield Entry(owner, member, place, shown, calls or shown, demanded, of, by_place)
+    for name, type_, has_to in said["keywords"]:
+        calls, of = f"({name}: {type_})", said["of"] or said["calls"][0]
+        yield Entry(owner, name, f"{place}({name})", f"{of}{calls}", calls, GIVEN if has_to else "", of)
 
 
 def _signature(line: str) -> str:

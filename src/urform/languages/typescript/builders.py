@@ -141,6 +141,7 @@ def _field(context: Context, names: BuilderNames, field: Field) -> dict[str, obj
     element = field.type.element if isinstance(field.type, Collection) else None
     return {
         "name": name,
+        "member": field.name,
         "parameter": parameter,
         "setter": names.setter(field),
         "doc": option_doc(field),

@@ -23,7 +23,7 @@ def _view(context: Context, product: Product, change: Change) -> dict[str, objec
     assert isinstance(field.type, Collection)
     item = beside(names.parameter(field.item or ""), ("at", "key", "one", "each"))
     held = f"this.{names.stored(field.name)}"
-    parameters = []
+    parameters: list[str] = []
     match field.type:
         case MapOf(key):
             parameters.append(f"key: {code.type(key)}")
@@ -37,6 +37,7 @@ def _view(context: Context, product: Product, change: Change) -> dict[str, objec
         "name": change_name(context.plan, product, change, camel),
         "change": f"{product.name} {change.way} {field.name}",
         "parameters": ", ".join(parameters),
+        "types": ", ".join(each.partition(": ")[2] for each in parameters),
         "doc": change_doc(change, third=True, beyond="Throws a `RangeError` if there is no such place."),
         "item": item if change.brings else None,
         "one": f"{element.name}({item})" if element is not None else item,

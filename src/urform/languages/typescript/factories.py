@@ -8,6 +8,7 @@ from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import any_of, text_literal
 from urform.languages.typescript.names import Names
 from urform.languages.typescript.products import declared_parameters, parameters
+from urform.languages.typescript.views import read
 from urform.plan.model import Factory, Field, Product
 
 
@@ -38,6 +39,10 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
     what = (
         f"Returns the creator of {article(product.name)}" if creators else f"Creates {article(product.name)}"
     )
+    function = names.function(f"{product.name}_creator" if creators else product.name)
+    shown = result + (" | undefined" if factory.unknown == "nothing" else "")
+    called = f"{names.stem(product.name)}Registry.make" if factory.form == "registry" else function
+    by_key = _by_key(context, product, factory) if tied else []
     fields = parameters(context, product) or ("fields: object = {}" if tied else "")
     return context.templates.render(
         "factory",
@@ -48,20 +53,24 @@ def factory_text(context: Context, product: Product, factory: Factory) -> str:
             "owner": product.name,
             "spoken": spoken(product.name),
             "form": factory.form,
-            "function": names.function(f"{product.name}_creator" if creators else product.name),
+            "function": function,
             "fields": fields,
             "with_key": ", ".join([f"key: {names.stem(product.name)}Key", *([fields] if fields else [])]),
             "declared": declared_parameters(context, product) or ("fields?: object" if tied else ""),
             "tied": tied,
             "key": _key(context),
-            "by_key": _by_key(context, product, factory) if tied else [],
+            "by_key": by_key,
+            "calls": [
+                *read(shown, called),
+                *(f"{called}({kind['key']}) gives {kind['made']}" for kind in by_key),
+            ],
             "made": _made(context, product, factory),
             "maker_fields": fields.removesuffix(" = {}"),
             "pass_on": "fields" if fields else "",
             "passed": "fields" if fields else "undefined",
             "after_key": ", fields" if fields else "",
             "loaded": f"{_type_of(fields)}, {type_}",
-            "result": result + (" | undefined" if factory.unknown == "nothing" else ""),
+            "result": shown,
             "kinds": kinds,
             "key_type": any_of(factory.known),
             "creators": list({kind["creator"]: kind for kind in kinds}.values()),

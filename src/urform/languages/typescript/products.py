@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 from urform.declaration.types import (
     NOTHING,
@@ -53,6 +53,9 @@ def product_text(context: Context, product: Product) -> str:
         "mutable": product.mutable,
         "exported": product.abstract or not context.hidden(product),
         "fields": _fields_view(context, product),
+        "open": product.is_open,
+        "bare": not (product.required or product.single or product.abstract or context.hidden(product)),
+        "keywords": [] if product.single or context.hidden(product) else keywords(context, product.fields),
         "own": [_field(context, field) for field in product.own_fields],
         "elements": [each for each in map(context.code.element, product.own_fields) if each is not None],
         "constructor": _constructor(context, product, base),
@@ -96,6 +99,11 @@ def parameters(context: Context, product: Product) -> str:
     if not product.fields:
         return ""
     return f"fields: {fields_type(context, product)}" + ("" if product.required else " = {}")
+
+
+def keywords(context: Context, fields: Iterable[Field]) -> list[tuple[str, str, bool]]:
+    """What is given by name: the name, the type, whether it has to be given."""
+    return [(context.names.member(f.name), context.code.type(f.type), f.required) for f in fields]
 
 
 def declared_parameters(context: Context, product: Product) -> str:
@@ -143,6 +151,7 @@ def _fields_here(context: Context, product: Product) -> tuple[Field, ...]:
 def _field(context: Context, field: Field) -> View:
     return {
         "name": context.names.member(field.name),
+        "member": field.name,
         "stored": context.names.stored(field.name),
         "doc": field_doc(field),
         "type": context.code.held_type(field),
@@ -442,6 +451,8 @@ def operation_view(context: Context, product: Product, operation: Operation) -> 
     shown = product.abstract or product.base is None or operation.owner == product.name
     return {
         "name": context.names.member(operation.name),
+        "member": operation.name,
+        "calls": f"({', '.join(types)}): {context.code.type(operation.returns)}",
         "doc": operation.doc if shown else "",
         "abstract": product.abstract,
         "override": product.base is not None and operation.owner != product.name,

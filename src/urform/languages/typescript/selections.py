@@ -9,7 +9,7 @@ from urform.languages.typescript.conditions import condition_text
 from urform.languages.typescript.context import Context
 from urform.languages.typescript.expressions import guard_name, text_literal
 from urform.languages.typescript.factories import made_of
-from urform.languages.typescript.products import default, missing_lines
+from urform.languages.typescript.products import default, keywords, missing_lines
 from urform.plan.model import Field, Product, Selection
 
 
@@ -44,6 +44,8 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
                 for name in (product.name, *product.variants)
                 if name in context.held_in_fields
             ],
+            "bare": not selection.required,
+            "keywords": keywords(context, selection.parameters),
             "fields": taken + ("" if selection.required or not taken else " = {}"),
             "pass_on": "fields" if taken else "",
             "missing": missing_lines(context, f'"{product.name}"', list(selection.required))

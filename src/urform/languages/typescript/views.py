@@ -30,6 +30,14 @@ _METHOD = re.compile(  # no call: a block or a type follows, nothing does, or pa
     r"(?:[^\"'\n]*\{\}?$|[^\n]*\): [^'\n]*\{$|[^\"'\n]*\): [^\"'\n]*;$|\n(?= +\w+\??: ))|abstract [^\"'\n]*$)",
     re.MULTILINE,
 )
+
+
+def read(type_: str, what: str) -> list[str]:
+    """What those depend on who read something, or call it, for a value of a type: they may expect that there can be none."""
+    forms = [type_] if type_.endswith("undefined") else [type_, f"{type_} | undefined"]
+    return [f"{what} gives {form}" for form in forms]
+
+
 HIDDEN = re.compile(r"^export type \{ (.*) \};$", re.MULTILINE)
 _NAME = r"([A-Za-z_$][\w$]*)"
 _VALUE_USE = re.compile(rf"(?:new |extends |instanceof ){_NAME}|(?<![\w.:]){_NAME}(?=[.(])")
