@@ -15,6 +15,7 @@ import yaml
 from tests.conftest import HERE
 from urform.declaration import read_string
 from urform.languages import target
+from urform.languages.java.toolchain import Javac
 from urform.languages.placing import CODE
 from urform.languages.target import File
 from urform.languages.typescript.toolchain import Node
@@ -62,6 +63,27 @@ def mixed(language: str, old: Plan, new: Plan) -> Iterator[File]:
     given = {file.path for file in (*yours, *clients)}
     yield from (file for file in of.code(new) if file.path not in given)
     yield from (replace(file, users=False) for file in (*yours, *clients))
+    yield own(language, old.name)
+
+
+# Where each language wants the client that is written by hand.
+OWN = {
+    "cpp": "tests/own_test.cpp",
+    "go": "own_test.go",
+    "java": "src/test/java/Own.java",
+    "python": "examples/own_client.py",
+    "rust": "tests/own.rs",
+    "typescript": "test/own.ts",
+}
+
+
+def own(language: str, name: str) -> File:
+    """A client that is written by hand: a kind and a family of its own, values by their types, each word of a choice."""
+    path = OWN[language]
+    text = (CHANGES / "clients" / path.rpartition("/")[2]).read_text(encoding="utf-8")
+    package = name.replace("_", "") if language == "go" else name
+    module = f"{name.replace('_', '-')}.example/{package}"
+    return File(path, text.replace("PATH", module).replace("NAME", package))
 
 
 def write(folder: Path, files: Iterator[File]) -> list[str]:
@@ -105,8 +127,8 @@ def _python(root: Path, written: Mapping[str, Sequence[str]]) -> str:
     for name, paths in written.items():
         for path in paths:
             file = root / name / path
-            if file.name == "walk_through.py":  # a module of its own in each
-                file = file.rename(file.with_name(f"walk_through_{name}.py"))
+            if file.parent.name == "examples":  # a module of its own in each
+                file = file.rename(file.with_name(f"{file.stem}_{name}.py"))
             files += [file.relative_to(root)] if file.suffix == ".py" else []
     config = "[mypy]\nstrict = true\nmypy_path = " + ":".join(written)
     (root / "mypy.ini").write_text(config, encoding="utf-8")
@@ -125,8 +147,48 @@ def _typescript(root: Path, written: Mapping[str, Sequence[str]]) -> str:
     return _run([modules / ".bin/tsc", "-p", ".", "--noEmit", "--pretty", "false", *types], root)
 
 
+def _java(root: Path, written: Mapping[str, Sequence[str]]) -> str:
+    files = [f"{name}/{path}" for name, paths in written.items() for path in paths if path.endswith(".java")]
+    for name in written:  # in a package of its own: all are called alike
+        example = root / name / "examples/WalkThrough.java"
+        example.write_text(f"package {name}_walk;\n{example.read_text(encoding='utf-8')}", encoding="utf-8")
+    (root / "sources.txt").write_text("\n".join(files), encoding="utf-8")
+    options = ("-proc:none", "-nowarn", "-Xmaxerrs", "10000", "-encoding", "UTF-8")
+    whole = ("-XDshould-stop.ifError=FLOW", "-XDshould-stop.ifNoError=FLOW")  # every file, and no code for it
+    return _run(["javac", *options, *whole, "-cp", Javac().jar, "-d", "classes", "@sources.txt"], root)
+
+
+def _rust(root: Path, written: Mapping[str, Sequence[str]]) -> str:
+    members = ", ".join(f'"{name}"' for name in written)
+    (root / "Cargo.toml").write_text(
+        f'[workspace]\nresolver = "2"\nmembers = [{members}]\n', encoding="utf-8"
+    )
+    command = ("cargo", "check", "--offline", "--quiet", "--workspace", "--all-targets", "--keep-going")
+    return _run([*command, "--message-format", "short"], root)
+
+
+def _cpp(root: Path, written: Mapping[str, Sequence[str]]) -> str:
+    """Nothing but what the compiler says: no code is made. All tests of a project are one source, to read headers once."""
+    options = ("g++", "-std=c++20", "-w")
+    (root / "first.hpp").write_text("#include <gtest/gtest.h>\n", encoding="utf-8")
+    said = [_run([*options, "-x", "c++-header", "first.hpp", "-o", "first.hpp.gch"], root)]
+    for name, paths in written.items():
+        own = [path for path in paths if path.endswith("_operations.cpp")]
+        tests = [path for path in paths if path.startswith("tests/") and path.endswith(".cpp")]
+        for file, sources in (("tests.cpp", [*tests, *own]), ("walk.cpp", ["examples/walkthrough.cpp"])):
+            text = "".join(f'#include "{source}"\n' for source in sources)
+            (root / name / file).write_text(text, encoding="utf-8")
+            folders = [f"-I{name}/{part}" for part in ("include", "tests", "src", ".")]
+            whole = ("-fsyntax-only", "-include", "first.hpp", f"{name}/{file}")
+            said += [_run([*options, *folders, *whole], root)]
+    return "\n".join(said)
+
+
 COMPILERS: Mapping[str, Callable[[Path, Mapping[str, Sequence[str]]], str]] = {
     "go": _go,
     "python": _python,
     "typescript": _typescript,
+    "java": _java,
+    "rust": _rust,
+    "cpp": _cpp,
 }

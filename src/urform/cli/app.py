@@ -419,6 +419,34 @@ def diagram(
     )
 
 
+@app.command(epilog="Example: urform compare fairway.urform.yaml --since HEAD")
+def compare(
+    files: Annotated[
+        list[Path] | None,
+        typer.Argument(
+            metavar="[OLD] [NEW]",
+            help="The old declaration and the new one, by default the only one in this folder; with --since the new one.",
+        ),
+    ] = None,
+    since: Annotated[
+        str | None,
+        typer.Option("--since", metavar="REV", help="The old one is that of a git revision, as HEAD."),
+    ] = None,
+    targets: TargetNames = None,
+    as_json: AsJson = False,
+    quiet: Quiet = False,
+) -> None:
+    """Show what a change of the declaration does to clients of the generated code; exit 1 if something breaks."""
+    from urform.cli.comparing import run_compare
+
+    given = files or []
+    if len(given) > (1 if since is not None else 2):
+        raise wrong_usage("compare takes two declarations, or one and --since")
+    old = given.pop(0) if given and since is None else None
+    new = the_file(given[0] if given else None)
+    raise typer.Exit(run_compare(old, new, since, chosen_targets(targets, new), to_json=as_json, quiet=quiet))
+
+
 @app.command(epilog="Example: urform demo port-varrow")
 def demo(
     folder: Annotated[Path, typer.Argument(metavar="[DIR]", help="Where to write it.")] = Path("demo-output"),

@@ -53,7 +53,11 @@ def the_file(given: Path | None) -> Path:
 
 def complete_reading(path: Path) -> Reading:
     """A reading with the problems that only the targets can tell."""
-    reading = read(path)
+    return complete(read(path))
+
+
+def complete(reading: Reading) -> Reading:
+    """The same, of what was read already."""
     if reading.declaration is None:
         return reading
     problems = setting_problems(reading.declaration)
@@ -63,7 +67,11 @@ def complete_reading(path: Path) -> Reading:
 
 def valid_declaration(given: Path | None) -> Declaration:
     """A valid declaration; with problems, they are shown and the command ends."""
-    reading = complete_reading(the_file(given))
+    return valid(complete_reading(the_file(given)))
+
+
+def valid(reading: Reading) -> Declaration:
+    """The declaration of a reading; with problems, they are shown and the command ends."""
     if reading.declaration is None:
         show_problems(err, reading)
         raise typer.Exit(FINDING)

@@ -134,10 +134,17 @@ def _of_entries(
             yield _change(target, SILENT, said, entry, entry.text, now.text, found)
     for entry in new:
         if entry.place not in broken and surface.lacks(entry):
-            yield _change(target, BREAKS, "what clients have to give or write", entry, "", entry.text, found)
+            # A file that is new has what is to be written, which fails when it is called.
+            effect = SILENT if surface.begins(entry) else BREAKS
+            yield _change(target, effect, TO_DO[entry.demanded], entry, "", entry.text, found)
 
 
 Place = tuple[str, str, str]
+TO_DO = {
+    GIVEN: "what callers have to give",
+    WRITTEN: "what kinds of your own have, and what handles every one",
+    YOURS: "what you have to write",
+}
 
 
 class Surface:
@@ -146,7 +153,12 @@ class Surface:
     def __init__(self, entries: Sequence[Entry]) -> None:
         self._calls = {(entry.owner, entry.calls) for entry in entries}
         self._owners = {entry.owner for entry in entries}
+        self._files = {entry.of for entry in entries if entry.demanded == YOURS}
         self._written = {entry.owner for entry in entries if entry.demanded == WRITTEN}
+
+    def begins(self, entry: Entry) -> bool:
+        """Whether what the user has to write stands in a file that is written for it, once."""
+        return entry.demanded == YOURS and entry.of not in self._files
 
     def lacks(self, entry: Entry) -> bool:
         """Whether clients have to do something for a new entry: of what they know, and what some of them write already."""

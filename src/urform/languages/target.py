@@ -371,7 +371,7 @@ class Target(ABC):
             if isinstance(piece, Entry):
                 entries.append(piece)
             elif isinstance(piece, File):
-                entries += (stub.entry for stub in piece.stubs)
+                entries += (replace(stub.entry, of=piece.path) for stub in piece.stubs)
         return tuple(entries)
 
     def support(self, plan: Plan) -> frozenset[str]:

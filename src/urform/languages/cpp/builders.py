@@ -159,8 +159,11 @@ def _field(context: Context, names: BuilderNames, field: Field, product: Product
     stored = context.names.stored(field.name)
     shared = context.code.shared(field)
     added = f"detail::whole(std::move({item}))" if context.code.owns(field) else f"std::move({item})"
+    item_taken = context.code.type(element, shared=shared) if element is not None else ""
     return {
         "name": field.name,
+        "taken": context.code.owned(field),
+        "item_taken": item_taken,
         "stored": stored,
         "held": f"std::optional<{context.code.owned(field)}>",
         "setter": names.setter(field),
@@ -170,7 +173,7 @@ def _field(context: Context, names: BuilderNames, field: Field, product: Product
         "clearer": names.clearer(field) if not field.required else None,
         "spoken": spoken(field.name),
         "adder": names.adder(field) if field.item and element is not None else None,
-        "item": f"{context.code.type(element, shared=shared)} {item}" if element is not None else "",
+        "item": f"{item_taken} {item}" if element is not None else "",
         "item_spoken": spoken(field.item or ""),
         "added": f"{stored}->{'push_back' if isinstance(field.type, ListOf) else 'insert'}({added});",
     }

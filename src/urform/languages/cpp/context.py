@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from urform.dataclasses import dataclass
 from urform.languages.cpp.expressions import Expressions, moved
@@ -67,6 +67,12 @@ class Context:
         typed = self.typed_parameters(product)
         end = " = {}" if defaults else ""
         return ", ".join(f"{type_} {name}{end if name == 'options' else ''}" for name, type_ in typed)
+
+    def forms(self, called: str, typed: Sequence[tuple[str, str]]) -> list[str]:
+        """The ways to call what takes parameters: with options, and without."""
+        types = [type_ for _, type_ in typed]
+        ways = [types, types[:-1]] if typed and typed[-1][0] == "options" else [types]
+        return [f"{called}({', '.join(way)})" for way in ways]
 
     def passed(self, product: Product) -> list[str]:
         """The names of those parameters, to be passed on for good."""

@@ -37,6 +37,7 @@ def factory_view(context: Context, product: Product) -> View | None:
         "more": f", {parameters}" if typed else "",
         "more_declared": f", {taken.declared}" if typed else "",
         "types": ", ".join(type_ for _, type_ in typed),
+        "forms": context.forms("make", typed),
         "passed": taken.passed,
         "kinds": kinds,
         "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
@@ -134,10 +135,13 @@ def selection_view(context: Context, product: Product) -> View | None:
     if selection.optional:
         declared = f"{parameters} = {{}}"
     passed = [moved(f, context.names.local(f.name)) for f in selection.required]
+    typed = [(context.names.local(f.name), context.code.owned(f)) for f in selection.required]
+    typed += [("options", context.code.options(product))] if selection.optional else []
     return {
         "type": context.names.type(product.name),
         "owner": product.name,
         "declared": declared,
+        "forms": context.forms("make", typed),
         "parameters": parameters,
         "passed": ", ".join([*passed, *(["std::move(options)"] if selection.optional else [])]),
         "fails": True,

@@ -47,6 +47,10 @@ def family_view(context: Context, family: Family) -> View:
         "roles": [
             {
                 "name": role_name(role.name),
+                "role": role.name,
+                "types": ""
+                if role.several
+                else context.forms("", context.typed_parameters(context.plan.products[role.product]))[0],
                 "doc": f"Makes the {spoken(role.name)}.",
                 "declared": _parameters(context, role),
                 "result": _result(context, role),

@@ -31,6 +31,7 @@ def operation_views(context: Context, product: Product) -> Iterator[View]:
         typed = _typed(context, operation)
         yield {
             "name": context.method(product, operation.name),
+            "member": operation.name,
             "doc": plain(operation.doc) or of_operation(operation),
             "gives": gives,
             "pure": product.abstract and operation.name not in written,

@@ -55,6 +55,7 @@ def product_view(context: Context, product: Product) -> View:
         "explicit": "explicit " if typed and len([t for t in typed if t[0] != "options"]) < 2 else "",
         "declared_parameters": context.parameters(product, defaults=True),
         "parameters": context.parameters(product),
+        "forms": context.forms(type_, typed),
         "fails": any(code.field_fails(field) for field in product.fields),
         "initial": list(_initial(context, product)),
         "checks": [line for f in own for line in checks(context, f, names.stored(f.name))],
@@ -128,10 +129,12 @@ def _options(context: Context, product: Product) -> View | None:
     base = context.plan.products[product.base] if product.base is not None else None
     return {
         "type": code.options(product),
+        "owner": product.name,
         "of": context.names.type(product.name),
         "fields": [
             {
                 "name": context.names.option(f.name),
+                "member": f.name,
                 "type": code.option_type(product, f),
                 "doc": _option_doc(product, f),
                 "default": declared_default(context, f) if code.plain_option(product, f) else "{}",
@@ -238,6 +241,7 @@ def _member(context: Context, field: Field, product: Product) -> View:
     parameter = f"std::optional<{code.owned(field)}>" if field.may_be_absent else code.owned(field)
     return {
         "name": context.method(product, field.name),
+        "member": field.name,
         "doc": said(field),
         "type": out_type(context, field),
         "moved_type": moved_type(context, field),
@@ -246,6 +250,7 @@ def _member(context: Context, field: Field, product: Product) -> View:
         "stored_type": code.stored(field),
         "setter": f"set_{field.name}",
         "changes": f"Changes the {spoken(field.name)}.",
+        "taken": parameter,
         "parameter": f"{parameter} {local}",
         "lines": list(setter_lines(context, field)) if product.mutable else [],
         "one_by_one": changes(context, product, field),

@@ -98,6 +98,7 @@ class _Records:
             "type": type_,
             "a": with_article(type_),
             "owner": text_literal(product.name),
+            "declared": product.name,
             "abstract": product.abstract,
             "open": product.is_open,
             "result": f"std::unique_ptr<{type_}>" if is_behind else type_,

@@ -48,6 +48,7 @@ def _view(context: Context, product: Product, change: Change) -> View:
         "name": change_name(context.plan, product, change, camel),
         "change": f"{product.name} {change.way} {field.name}",
         "parameters": ", ".join(f"{type_} {name}" for type_, name, _ in takes),
+        "types": f"({', '.join(type_ for type_, _, _ in takes)})",
         "takes": [(name, said) for _, name, said in takes],
         "doc": f"{done(change, third=True)}.",
         "returned": "whether it was there" if change.tells else "",

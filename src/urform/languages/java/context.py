@@ -7,7 +7,7 @@ from urform.declaration.types import NOTHING, Collection
 from urform.languages.java.docs import KEY, OPTIONS, as_parameter
 from urform.languages.java.expressions import PRIMITIVES, Expressions, is_settled
 from urform.languages.java.names import Names
-from urform.languages.java.views import HOMES
+from urform.languages.java.views import HOMES, types_of
 from urform.languages.naming.names import pascal, spoken
 from urform.languages.placing import Place, place_of
 from urform.languages.rendering.templates import Templates
@@ -81,6 +81,7 @@ class Context:
             "overrides": inherited,
             "returns": self.code.returned(operation.returns),
             "parameters": ", ".join(typed),
+            "types": types_of(typed),
             "body": body,
         }
 
@@ -113,6 +114,7 @@ class Context:
         names = [parameter.rpartition(" ")[2] for parameter in typed]
         return {
             "parameters": ", ".join(typed),
+            "types": types_of(typed),
             "arguments": ", ".join([*names, f"new {options}()"]),
             "takes": [*(KEY for part in before), *self.takes(product)[: len(product.required)]],
         }

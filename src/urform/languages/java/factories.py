@@ -8,8 +8,7 @@ from urform.dataclasses import dataclass
 from urform.languages.java.context import Context
 from urform.languages.java.docs import KEY, REFUSED, UNKNOWN
 from urform.languages.java.expressions import text_literal
-from urform.languages.java.views import STYLE
-from urform.languages.layout.engine import lay_out
+from urform.languages.java.views import types_of
 from urform.languages.naming.names import article, beside, pascal
 from urform.languages.rendering.prose import of_unknown_key
 from urform.plan.model import Factory, Product
@@ -91,6 +90,7 @@ def factory_method(context: Context, product: Product) -> dict[str, object] | No
         "doc": f"Creates {article(product.name)} of this kind; {_said(factory)}.",
         "result": f"Optional<{type_}>" if nothing else type_,
         "parameters": ", ".join(["String key", *taken.parameters]),
+        "types": types_of(["String key", *taken.parameters]),
         "cases": [kind for kind in kinds if kind["variant"] != factory.unknown],
         "otherwise": otherwise or fallback,
         "short": taken.short,
@@ -125,6 +125,7 @@ def registry_text(context: Context, product: Product, factory: Factory) -> str:
             "type": type_,
             "owner": product.name,
             "parameters": ", ".join(taken.parameters),
+            "types": types_of(taken.parameters),
             "key_and_parameters": ", ".join(["String key", *taken.parameters]),
             "short": taken.short,
             "kinds": kinds,
@@ -166,6 +167,7 @@ def creator_sources(context: Context, product: Product, factory: Factory) -> Ite
     view = {
         "type": type_,
         "parameters": parameters,
+        "types": types_of(taken.parameters),
         "made_doc": f"Creates {article(product.name)}.",
         "made": article(product.name),
         "takes": taken.told,
@@ -179,10 +181,5 @@ def creator_sources(context: Context, product: Product, factory: Factory) -> Ite
     }
     yield f"{type_}Creator", context.templates.render("creator", product.name, g=view)
     for kind in {kind["type"]: kind for kind in kinds}.values():
-        body = (
-            f"/** Makes {article(kind['variant'])}. */\n"
-            f"public final class {kind['type']}Creator implements {type_}Creator {{\n"
-            f"    /** Creates the creator; it holds nothing. */\n    public {kind['type']}Creator() {{}}\n\n    @Override\n"
-            f"    public {kind['type']} create({parameters}) {{\n        return {kind['made']};\n    }}\n}}\n"
-        )
-        yield f"{kind['type']}Creator", lay_out(body, STYLE)
+        shown = {**kind, "a": article(kind["variant"]), "base": type_, "parameters": parameters}
+        yield f"{kind['type']}Creator", context.templates.render("creator_kind", kind["variant"], k=shown)

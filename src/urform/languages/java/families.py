@@ -9,6 +9,7 @@ from urform.languages.java.context import Context
 from urform.languages.java.docs import REFUSED
 from urform.languages.java.expressions import text_literal
 from urform.languages.java.names import Names
+from urform.languages.java.views import types_of
 from urform.languages.naming.names import Words, article, of_family, spoken
 from urform.languages.rendering.prose import family_of_unknown_key
 from urform.plan.model import Family, Member, Part, Product, Role
@@ -61,6 +62,7 @@ def _view(context: Context, family: Family) -> dict[str, object]:
             "name": role_name(context.names, role),
             "result": _result(context, role, role.product),
             "parameters": ", ".join(_parameters(context, role)),
+            "types": types_of(_parameters(context, role)),
             "short": _short(context, role),
             **_role_docs(context, role),
         }

@@ -12,7 +12,7 @@ from urform.languages.java.copies import copied_fields, copying, copying_lines, 
 from urform.languages.java.docs import OPTIONS, REFUSED, as_parameter
 from urform.languages.java.expressions import PRIMITIVES, or_else, text_literal
 from urform.languages.java.selections import selection_view
-from urform.languages.java.views import tidy
+from urform.languages.java.views import tidy, types_of
 from urform.languages.naming.names import article, beside, pascal, spoken
 from urform.languages.rendering.fields import field_doc, option_doc
 from urform.plan.model import Field, Product
@@ -36,6 +36,11 @@ def record_text(context: Context, product: Product) -> str:
         "type": names.type(product.name),
         "doc": _class_doc(context, product),
         "components": ", ".join(context.parameters(product)),
+        "calls": [
+            names.type(product.name),
+            f"{names.type(product.name)}{types_of(context.parameters(product))}",
+            *(f"{names.member(f.name)}() gives {code.handed_out(f)}" for f in product.fields),
+        ],
         "takes": context.takes(product),
         "lines": lines,
         "refusing": "Refuses what is missing or outside its limit.",
@@ -67,6 +72,7 @@ def class_view(context: Context, product: Product) -> View:
         "single": product.single,
         "mutable": product.mutable,
         "final": "final " if product.abstract else "",
+        "open": product.is_open,
         "may_be_refused": product.is_open and bool(product.fields),
         "own": [_field(context, product, field) for field in own],
         "constructors": [] if product.single else list(_constructors(context, product)),
@@ -264,16 +270,28 @@ def _constructor(
     context: Context, product: Product, modifier: str, parameters: list[str], lines: list[str]
 ) -> View:
     known = dict([*context.takes(product), OPTIONS])
+    types = types_of(parameters)
+    called = context.names.type(product.name)
     names = [parameter.rpartition(" ")[2] for parameter in parameters]
     return {
         "modifier": modifier,
         "parameters": ", ".join(parameters),
+        "calls": [f"{called}{types}", *_by_options_of_all(context, product, types)],
         "lines": lines,
         "copied": [],
         "doc": f"Creates {article(product.name)}.",
         "takes": [(name, known.get(name, "the default of the kind")) for name in names],
         "throws": REFUSED if parameters else "",
     }
+
+
+def _by_options_of_all(context: Context, product: Product, types: str) -> list[str]:
+    """The other name for the options of a kind that has none of its own: they are those of its base."""
+    base = context.plan.products[product.base] if product.base is not None else None
+    if base is None or not base.optional or context.widens(product) or "Options)" not in types:
+        return []
+    own, of_all = context.names.type(product.name), f"{context.names.type(base.name)}.Options"
+    return [f"{own}{types.replace('Options)', f'{of_all})')}", f"{own}.Options"]
 
 
 def _base_modifier(product: Product) -> str:

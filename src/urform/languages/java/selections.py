@@ -9,6 +9,7 @@ from urform.languages.java.conditions import Conditions, Subject
 from urform.languages.java.context import Context
 from urform.languages.java.docs import OPTIONS, as_parameter
 from urform.languages.java.expressions import or_else, text_literal
+from urform.languages.java.views import types_of
 from urform.languages.naming.names import article, beside, pascal, spoken
 from urform.plan.model import Field, Product, Selection
 
@@ -29,6 +30,7 @@ def selection_view(context: Context, product: Product) -> dict[str, object] | No
         if context.is_reference(f)
     )
     asked += '.unless("options", options)' if selection.optional else ""
+    parameters = [*required, *(["Options options"] if selection.optional else [])]
     names = [context.names.member(f.name) for f in selection.required]
     taken = [*names, "options"]
     return {
@@ -42,7 +44,8 @@ def selection_view(context: Context, product: Product) -> dict[str, object] | No
         "returns": f"the {spoken(product.name)}",
         "throws": "CreationException with the reason where there is none" if selection.parameters else "",
         "missing_throws": "CreationException.MissingFields if a required value is null" if asked else "",
-        "parameters": ", ".join([*required, *(["Options options"] if selection.optional else [])]),
+        "parameters": ", ".join(parameters),
+        "types": types_of(parameters),
         "arguments": ", ".join([*names, *(["options"] if selection.optional else [])]),
         "missing": f'new Missing("{product.name}"){asked}.refuse();' if asked else "",
         "known": [_known_line(context, field) for field in known],

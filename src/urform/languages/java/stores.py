@@ -55,6 +55,7 @@ def _pool(context: Context, product: Product, pool: Pool) -> str:
             "parameters": ", ".join(
                 f"{code.plain(f.type)} {m}" for f, m in zip(fields, members, strict=True)
             ),
+            "types": f"({', '.join(code.plain(f.type) for f in fields)})",
             "takes": [as_parameter(f, m) for f, m in zip(fields, members, strict=True)],
             "key_tags": param_tags([as_parameter(f, m) for f, m in zip(fields, members, strict=True)]),
             "passed": ", ".join(members),

@@ -48,7 +48,8 @@ class Javac(Toolchain):
     trials_at_once = 120  # the compiler in the virtual machine grows fast as it works
 
     @cached_property
-    def _jar(self) -> Path:
+    def jar(self) -> Path:
+        """JUnit and its launcher."""
         from platformdirs import user_cache_path
 
         return user_cache_path("urform") / f"{LAUNCHER}-{VERSION}.jar"
@@ -66,7 +67,7 @@ class Javac(Toolchain):
             if number is None or int(number[0]) < 17:
                 missing.append(f"a JDK, 17 or newer (found {version})")
                 install.append("apt-get install openjdk-17-jdk-headless")
-        if not self._jar.exists():
+        if not self.jar.exists():
             missing.append(f"the JUnit console launcher {VERSION}")
             install.append("urform targets --fetch")
         return Found(
@@ -75,16 +76,16 @@ class Javac(Toolchain):
 
     def fetch(self, run: Runner) -> str:
         """The launcher from Maven Central, by the Maven that is installed and as it is set up."""
-        if self._jar.exists():
+        if self.jar.exists():
             return ""
         if shutil.which("mvn") is None:
             return "Maven is needed to fetch the JUnit launcher: apt-get install maven"
-        self._jar.parent.mkdir(parents=True, exist_ok=True)
+        self.jar.parent.mkdir(parents=True, exist_ok=True)
         artifact = f"org.junit.platform:{LAUNCHER}:{VERSION}"
         plugin = "org.apache.maven.plugins:maven-dependency-plugin:3.6.1:copy"
-        command = ["mvn", "-q", plugin, f"-Dartifact={artifact}", f"-DoutputDirectory={self._jar.parent}"]
-        done = run(command, self._jar.parent)
-        if not self._jar.exists():
+        command = ["mvn", "-q", plugin, f"-Dartifact={artifact}", f"-DoutputDirectory={self.jar.parent}"]
+        done = run(command, self.jar.parent)
+        if not self.jar.exists():
             return f"Maven could not fetch {artifact}:\n{(done.output + done.errors)[-1500:]}"
         return f"fetched {LAUNCHER} {VERSION}"
 
@@ -101,7 +102,7 @@ class Javac(Toolchain):
                     "javac",
                     *(f"-J{option}" for option in FAST_START),
                     *("--release", "17", "-encoding", "UTF-8", "-proc:none", "-Xlint:all", "-Werror"),
-                    *("-cp", str(self._jar), "-d", "urform-build/classes", "@urform-build/sources.txt"),
+                    *("-cp", str(self.jar), "-d", "urform-build/classes", "@urform-build/sources.txt"),
                 ],
                 folder,
             )
@@ -116,7 +117,7 @@ class Javac(Toolchain):
             "java",
             *FAST_START,
             "-jar",
-            str(self._jar),
+            str(self.jar),
             "execute",
             "--scan-classpath=urform-build/classes",
         ]
@@ -146,7 +147,7 @@ class Javac(Toolchain):
                     "javac",
                     *(f"-J{option}" for option in FAST_START),
                     *("--release", "17", "-encoding", "UTF-8", "-proc:none", "-nowarn", "-Xmaxerrs", "10000"),
-                    *("-cp", str(self._jar), "-d", "urform-build/classes", *paths, clients.file.path),
+                    *("-cp", str(self.jar), "-d", "urform-build/classes", *paths, clients.file.path),
                 ],
                 folder,
             )
@@ -171,7 +172,7 @@ class Javac(Toolchain):
                 "-proc:none",
                 "-nowarn",
             )
-            done = run(["javac", *options, "-cp", str(self._jar), "-d", f"{TRIALS}/{into}", *what], folder)
+            done = run(["javac", *options, "-cp", str(self.jar), "-d", f"{TRIALS}/{into}", *what], folder)
             if done.status != 0:
                 return (done.output + done.errors).strip()[-4000:]
         return ""
@@ -197,7 +198,7 @@ class Javac(Toolchain):
         """The output of the driver for some trials."""
         lines = [line for trial in trials for line in _trial_lines(folder, trial)]
         (folder / TRIALS / "trials.txt").write_text("\n".join(lines) + "\n", encoding="utf-8")
-        path = os.pathsep.join((f"{TRIALS}/driver", str(self._jar)))
+        path = os.pathsep.join((f"{TRIALS}/driver", str(self.jar)))
         command = ["java", "-XX:+UseSerialGC", "-Xshare:auto", "-cp", path, "urform.faults.Trials"]
         done = run([*command, f"{TRIALS}/classes", f"{TRIALS}/trials.txt", str(self.seconds_a_trial)], folder)
         return done.output

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable
 from pathlib import Path
 
 from urform.languages.layout.engine import Style
@@ -46,6 +47,11 @@ def chained(parts: list[str], operator: str) -> str:
     if len(line) + 15 <= STYLE.width:
         return line
     return f"\n                {operator} ".join(parts)
+
+
+def types_of(parameters: Iterable[str]) -> str:
+    """`(long, Options)`: what callers see of typed parameters, which they give by their place."""
+    return f"({', '.join(each.rpartition(' ')[0] for each in parameters)})"
 
 
 def tidy(code: str) -> str:

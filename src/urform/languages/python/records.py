@@ -99,6 +99,7 @@ class _Records:
         return {
             "registry": f"{self._names.stem(product.name)}Registry" if factory is not None else "",
             "declared": ", ".join(map(text_literal, factory.kinds)) if factory is not None else "",
+            "owner": product.name,
             "type": self._names.value(product.name),
             "function": snake(product.name),
             "constant": f"_{screaming(product.name)}",

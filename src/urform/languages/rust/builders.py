@@ -277,9 +277,13 @@ def _field(context: Context, names: BuilderNames, field: Field, product: Product
     kept = f"self.{_kept_in(context, field)}"
     grown = f"{kept}.get_or_insert_with(Default::default)" if _is_apart(field) else kept
     shared = context.code.shared(field)
+    taken = context.code.parameter(field.type, shared=shared)
+    item_taken = context.code.parameter(element, shared=shared) if element is not None else ""
     return {
+        "name": field.name,
         "setter": names.setter(field),
-        "parameter": f"{local}: {context.code.parameter(field.type, shared=shared)}",
+        "taken": taken,
+        "parameter": f"{local}: {taken}",
         "kept": f"{kept} = {f'Some({owned})' if _is_apart(field) or field.may_be_absent else owned};",
         "doc": plain(option_doc(field, f"Sets the {spoken(field.name)}.")),
         "clearer": names.clearer(field) if not field.required else None,
@@ -289,7 +293,8 @@ def _field(context: Context, names: BuilderNames, field: Field, product: Product
         else f"{context.code.options(product)}::default().{context.names.option(field.name)}",
         "spoken": spoken(field.name),
         "adder": names.adder(field) if field.item and element is not None else None,
-        "item": f"{item}: {context.code.parameter(element, shared=shared)}" if element is not None else "",
+        "item_taken": item_taken,
+        "item": f"{item}: {item_taken}" if element is not None else "",
         "item_spoken": spoken(field.item or ""),
         "added": f"{grown}.{'push' if isinstance(field.type, ListOf) else 'insert'}"
         f"({f'{item}.to_owned()' if element == TEXT else item});",

@@ -58,6 +58,7 @@ def _view(context: Context, product: Product, change: Change) -> View:
         "refuses": refuses,
         "panics": change.is_placed,
         "parameters": "".join(f", {name}: {type_}" for name, type_ in takes),
+        "types": f"({', '.join(type_ for _, type_ in takes)})",
         "passed": ", ".join(name for name, _ in takes),
         "result": f" -> Creation<{gives}>" if refuses else f" -> {gives}" if gives else "",
         "each": list(_element_checks(context, field, item)) if change.brings else [],

@@ -75,6 +75,10 @@ class Context:
         """The typed parameters of a constructor."""
         return ", ".join(f"{name}: {type_}" for name, type_ in self.typed_parameters(product))
 
+    def types(self, product: Product) -> str:
+        """What callers see of those parameters, which they give by their place."""
+        return f"({', '.join(type_ for _, type_ in self.typed_parameters(product))})"
+
     def arguments(self, product: Product) -> str:
         """The names of those parameters, to be passed on."""
         return ", ".join(name for name, _ in self.typed_parameters(product))

@@ -73,6 +73,8 @@ def _view(context: Context, family: Family) -> View:
         "roles": [
             {
                 "name": role_name(role.name),
+                "role": role.name,
+                "types": "()" if role.several else context.types(context.plan.products[role.product]),
                 "doc": f"Makes the {spoken(role.name)}.",
                 "parameters": _parameters(context, role),
                 "result": _result(context, family, role),

@@ -29,6 +29,8 @@ def operation_views(
         shown = [f"{'_' if answered else ''}{n}: {t}" for n, t in zip(names, types, strict=True)]
         yield {
             "name": context.method(product, operation.name),
+            "member": operation.name,
+            "types": f"({', '.join(types)})",
             "doc": plain(operation.doc) or of_operation(operation),
             "parameters": "".join(f", {each}" for each in shown),
             "declared": "".join(f", {n}: {t}" for n, t in zip(names, types, strict=True)),

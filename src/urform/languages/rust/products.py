@@ -55,8 +55,10 @@ def abstract_text(context: Context, product: Product) -> str:
         "struct": [_stored(context, f) for f in product.fields],
         "equality": list(_equality(context, product.fields)),
         "hashed": _hashed(context, product),
+        "derives": ["Debug", "Clone", "PartialEq", *_hashed(context, product).split(", ")[1:]],
         "fields_hashed": HASHED if _fields_can_be_hashed(context, product, frozenset()) else "",
         "parameters": context.parameters(product),
+        "types": context.types(product),
         "many": _is_many(product, context),
         "body": list(_fields_body(context, product)),
         "result": "Creation<Self>" if context.fields_fail(product) else "Self",
@@ -101,6 +103,7 @@ def product_text(context: Context, product: Product) -> str:
         "equality": list(_equality(context, product.own_fields)) if _needs_equality(context, product) else [],
         "options": None if hidden else _options(context, product),
         "parameters": context.parameters(product),
+        "types": context.types(product),
         "many": _is_many(product, context),
         "result": "Creation<Self>" if fails else "Self",
         "fails": fails,
@@ -374,6 +377,7 @@ def _accessor(context: Context, field: Field, product: Product) -> View:
     one_by_one = changes(context, context.plan.product(field.owner), field)
     return {
         "name": name,
+        "member": field.name,
         "doc": said(field),
         "type": out_type(context, field),
         "out": handed_out(context, field, stored),

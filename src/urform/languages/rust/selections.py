@@ -21,6 +21,7 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
     fails = context.code.selection_fails(selection)
     texts = [conditions.text(r.when) for r in selection.deciding.refusals]
     whens = [conditions.text(c.when) if c.when is not None else None for c in selection.deciding.choices]
+    typed = _typed_parameters(context, selection)
     return context.templates.render(
         "selection",
         product.name,
@@ -31,7 +32,8 @@ def selection_text(context: Context, product: Product, selection: Selection) -> 
             "fails": fails,
             "many": len(selection.required) + bool(selection.optional) > 7,
             "lints": LINTS if any(_is_compound(text) for text in [*texts, *whens] if text) else (),
-            "parameters": selection_parameters(context, selection),
+            "parameters": ", ".join(f"{name}: {type_}" for name, type_ in typed),
+            "types": f"({', '.join(type_ for _, type_ in typed)})",
             "result": creation(context.owned_type(product), fails=fails),
             "known": [
                 f"let known_{f.name} = {_known_value(context, f)};"
@@ -57,16 +59,16 @@ def _is_compound(text: str) -> bool:
     return any(sign in text for sign in ("&&", "||", "!("))
 
 
-def selection_parameters(context: Context, selection: Selection) -> str:
+def _typed_parameters(context: Context, selection: Selection) -> list[tuple[str, str]]:
     """The typed parameters."""
     code = context.code
     parts = [
-        f"{context.names.local(f.name)}: {code.parameter(f.type, shared=code.shared(f))}"
+        (context.names.local(f.name), code.parameter(f.type, shared=code.shared(f)))
         for f in selection.required
     ]
     if selection.optional:
-        parts.append(f"options: {code.options(context.plan.products[selection.product])}")
-    return ", ".join(parts)
+        parts.append(("options", code.options(context.plan.products[selection.product])))
+    return parts
 
 
 def _known(selection: Selection) -> frozenset[str]:
