@@ -36,16 +36,21 @@ class Pair:
     new: Plan
 
 
+def base(name: str) -> Plan:
+    """What all changes begin with."""
+    return _plan(BASE.read_text(encoding="utf-8"), name)
+
+
 def pairs() -> Iterator[Pair]:
     """The base, and each change of it by itself."""
-    base = BASE.read_text(encoding="utf-8")
+    text_of_base = BASE.read_text(encoding="utf-8")
     changes = yaml.safe_load((CHANGES / "changes.yaml").read_text(encoding="utf-8"))
     for number, (said, edits) in enumerate(changes.items()):
-        name, text = f"pair_{number:02}", base
+        name, text = f"pair_{number:02}", text_of_base
         for before, after in edits:
             assert before in text, f"{said}: {before!r} stands nowhere"
             text = text.replace(before, after)
-        yield Pair(name, said, _plan(base, name), _plan(text, name))
+        yield Pair(name, said, base(name), _plan(text, name))
 
 
 def _plan(text: str, name: str) -> Plan:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from itertools import groupby
 from pathlib import Path
 
@@ -12,7 +12,7 @@ from rich.text import Text
 from urform.cli.common import FINDING, OK, complete, out, valid, valid_declaration, wrong_usage
 from urform.cli.history import text_since
 from urform.cli.render import counted, shown
-from urform.comparison.aspects import BREAKS, EFFECTS, HARMLESS, SILENT
+from urform.comparison.aspects import BREAKS, EFFECTS, HARMLESS, SILENT, THERE
 from urform.comparison.compare import Change, Comparison, as_json, compare
 from urform.declaration import read_string
 from urform.declaration.model import Declaration
@@ -23,7 +23,6 @@ from urform.prose import listing
 STYLES = {BREAKS: "bold bright_red", SILENT: "yellow", HARMLESS: "green"}
 WORDS = {BREAKS: "breaks compiling", SILENT: "changes silently", HARMLESS: "harmless"}
 LISTED = 5  # entries of one product and target; more are counted
-NOTHING = "nothing"
 
 
 def run_compare(
@@ -64,19 +63,18 @@ def _show(comparison: Comparison, old: str, new: str) -> None:
         out.print(Text(shown(owner) or "the project", style="bold"))
         for effect in EFFECTS:
             own = [change for change in changes if change.effect == effect]
-            if effect == BREAKS:
-                _show_breaking(own)
-            else:
-                _show_others(own, comparison.targets)
+            _show_entries([change for change in own if change.of_entry])
+            _show_differences([change for change in own if not change.of_entry], comparison.targets)
     out.print()
     out.print(_summary(comparison))
 
 
-def _show_breaking(changes: Sequence[Change]) -> None:
+def _show_entries(changes: Sequence[Change]) -> None:
     """Entries before and after, target by target, each with what to do about it."""
     for target, each in groupby(changes, lambda change: change.target):
         own = list(each)
-        out.print(Text("  ").append(WORDS[BREAKS], style=STYLES[BREAKS]).append(f"  {target}"))
+        effect = own[0].effect
+        out.print(Text("  ").append(WORDS[effect], style=STYLES[effect]).append(f"  {target}"))
         for change in own[:LISTED]:
             _show_entry(change)
         if len(own) > LISTED:
@@ -94,15 +92,15 @@ def _show_entry(change: Change) -> None:
         out.print(Text(f"      {change.said}", style="dim"))
 
 
-def _show_others(changes: Sequence[Change], targets: Sequence[str]) -> None:
-    """What compiles: a line for each, with the targets that it is about where it is not about all."""
+def _show_differences(changes: Sequence[Change], targets: Sequence[str]) -> None:
+    """What the declaration says otherwise: a line for each, with the targets that it is about where it is not about all."""
     same: dict[tuple[str, str, str, str, str, str], list[str]] = {}
     for each in changes:
         key = (each.effect, each.path, each.said, each.before, each.after, each.advice)
         same.setdefault(key, []).append(each.target)
     for (effect, path, said, before, after, advice), own in same.items():
         line = Text("  ").append(WORDS[effect], style=STYLES[effect])
-        line.append(f"  {shown(path)}, {said}: {_told(before, after)}")
+        line.append(f"  {shown(path)}{_told(said, before, after)}")
         if len(own) < len(targets):
             line.append(f"  ({', '.join(own)})", style="dim")
         out.print(line)
@@ -110,15 +108,17 @@ def _show_others(changes: Sequence[Change], targets: Sequence[str]) -> None:
             out.print(Text("      mend: ", style="green").append(shown(advice), style="not bold default"))
 
 
-def _told(before: str, after: str) -> str:
-    if not before:
-        return f"{shown(after)} is new"
-    return f"{shown(before)} is gone" if not after else f"{shown(before)} → {shown(after)}"
+def _told(said: str, before: str, after: str) -> str:
+    if said == THERE:
+        return f" is new: {shown(after)}" if not before else f" is gone: {shown(before)}"
+    if before and after:
+        return f", {shown(said)}: {shown(before)} → {shown(after)}"
+    return f", {shown(said)} is {'gone' if before else 'new'}: {shown(before or after)}"
 
 
 def _summary(comparison: Comparison) -> Text:
     broken = [target for target in comparison.targets if comparison.broken(target)]
-    counts = {effect: _count(comparison.changes, effect) for effect in EFFECTS}
+    counts = {effect: comparison.number(effect) for effect in EFFECTS}
     parts = [
         f"{counted(counts[BREAKS], 'change')} {'breaks' if counts[BREAKS] == 1 else 'break'} clients of {listing(broken)}"
     ]
@@ -131,8 +131,3 @@ def _summary(comparison: Comparison) -> Text:
     parts += [f"{counts[HARMLESS]} harmless"] if counts[HARMLESS] else []
     style = STYLES[BREAKS] if broken else STYLES[SILENT] if counts[SILENT] else STYLES[HARMLESS]
     return Text(", ".join(parts), style=style)
-
-
-def _count(changes: Iterable[Change], effect: str) -> int:
-    """How many things there are, in whatever number of targets."""
-    return len({(change.path, change.said) for change in changes if change.effect == effect})

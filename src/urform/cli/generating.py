@@ -8,9 +8,13 @@ from pathlib import Path
 
 from rich.text import Text
 
-from urform.cli.common import FINDING, OK, err, not_written, out, valid_declaration
+from urform.cli.common import FINDING, OK, complete, err, not_written, out, valid_declaration
+from urform.cli.history import committed_text
 from urform.cli.render import counted, show_left_out, shown
+from urform.comparison.aspects import BREAKS
+from urform.comparison.compare import Comparison
 from urform.dataclasses import dataclass
+from urform.declaration import read_string
 from urform.declaration.model import Declaration
 from urform.languages import Target
 from urform.languages.sources import source_digest
@@ -31,6 +35,7 @@ from urform.output.folder import OutputError
 from urform.output.generating import Asked, Generated, generate_all, root_of
 from urform.output.writing import in_the_way, up_to_date
 from urform.plan import build
+from urform.plan.whole import Plan
 
 STALE = (NEW, CHANGED, EDITED, REMOVED, IN_THE_WAY)
 LISTED = 40  # files by name; more are only counted
@@ -59,16 +64,45 @@ def run_generate(
         if roots != usual and not force and _tell_standing(roots, sources, quiet=quiet):
             return OK
         plan = build(declaration)
+        before = None if quiet else _before(file)
         asked = Asked(
-            plan, roots, sources=sources, look=how.look, differences=diff, force=force, example=example
+            plan,
+            roots,
+            before=before,
+            sources=sources,
+            look=how.look,
+            differences=diff,
+            force=force,
+            example=example,
         )
         every = generate_all(asked, targets, waiting=_waiting)
     except OutputError as error:
         return not_written(error)
     how = replace(how, by_name=sum(len(_listed(each)) for each in every) <= LISTED)
     findings = [_tell(each, plan.name, how) for each in every]
+    _tell_breaking(file, every)
     show_left_out(err, str(file), plan.left_out)
     return FINDING if any(findings) or plan.left_out else OK
+
+
+def _before(file: Path) -> Plan | None:
+    """The plan of the last commit's declaration; nothing where it says the same, or cannot be read any more."""
+    text = committed_text(file)
+    if text is None or text == file.read_text(encoding="utf-8"):
+        return None
+    declaration = complete(read_string(text, str(file))).declaration
+    return build(declaration) if declaration is not None else None
+
+
+def _tell_breaking(file: Path, every: Sequence[Generated]) -> None:
+    """What breaks clients that were written for the last commit."""
+    changes = tuple(change for each in every for change in each.compared)
+    comparison = Comparison(changes, tuple(each.target for each in every))
+    number = comparison.number(BREAKS)
+    if number:
+        verb = "breaks" if number == 1 else "break"
+        how = f"urform compare {file} --since HEAD"
+        err.print(Text(shown(f"{counted(number, 'change')} {verb} clients: {how}"), style="yellow"))
 
 
 def roots_of(

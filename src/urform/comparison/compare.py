@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import replace
 from typing import Any
 
-from urform.comparison.aspects import BREAKS, EFFECTS, HARMLESS, SILENT
+from urform.comparison.aspects import ASPECTS, BREAKS, EFFECTS, HARMLESS, SILENT
 from urform.comparison.differences import Difference, differences
 from urform.dataclasses import dataclass
 from urform.languages.entries import GIVEN, WRITTEN, YOURS, Entry
@@ -19,8 +20,8 @@ JSON_VERSION = 1
 class Change:
     """What one thing that differs does to clients of one target.
 
-    Of what breaks, `before` and `after` are entries, as the language has them; else what the declaration says. Either may be
-    empty, of what is new or gone.
+    `before` and `after` are entries as the language has them, or else what the declaration says. Either may be empty, of what
+    is new or gone.
     """
 
     path: str
@@ -30,6 +31,7 @@ class Change:
     before: str
     after: str
     advice: str
+    of_entry: bool = False
 
     @property
     def owner(self) -> str:
@@ -39,9 +41,8 @@ class Change:
 
 @dataclass(frozen=True, slots=True)
 class Comparison:
-    """Two plans: what differs, and what that does."""
+    """What the differences between two plans do."""
 
-    differences: tuple[Difference, ...]
     changes: tuple[Change, ...]
     targets: tuple[str, ...]
 
@@ -49,6 +50,10 @@ class Comparison:
     def breaking(self) -> tuple[Change, ...]:
         """The changes that break clients."""
         return tuple(change for change in self.changes if change.effect == BREAKS)
+
+    def number(self, effect: str) -> int:
+        """How many things change so, in whatever number of targets."""
+        return len({(change.path, change.said) for change in self.changes if change.effect == effect})
 
     def broken(self, target: str) -> bool:
         """Whether something breaks clients of a target."""
@@ -58,13 +63,12 @@ class Comparison:
 def compare(old: Plan, new: Plan, targets: Sequence[Target]) -> Comparison:
     """Compare what is made for two plans; the old one's clients are meant."""
     found = differences(old, new)
-    bases = {product.name: product.base for product in new.products.values() if product.base is not None}
     changes = [
         change
         for target in targets
-        for change in _of_target(target.name, found, target.entries(old), target.entries(new), bases)
+        for change in of_target(target.name, found, target.entries(old), target.entries(new), new)
     ]
-    return Comparison(found, tuple(changes), tuple(target.name for target in targets))
+    return Comparison(tuple(changes), tuple(target.name for target in targets))
 
 
 def as_json(comparison: Comparison) -> dict[str, Any]:
@@ -86,20 +90,22 @@ def as_json(comparison: Comparison) -> dict[str, Any]:
     }
 
 
-def _of_target(
+def of_target(
     target: str,
     found: Sequence[Difference],
     old: Sequence[Entry],
     new: Sequence[Entry],
-    bases: Mapping[str, str],
+    plan: Plan,
 ) -> Iterator[Change]:
-    entries = list(dict.fromkeys(_of_entries(target, found, old, new, bases)))  # forms of one are told once
+    """The changes for one target: of its entries, then of what the new `plan` says otherwise."""
+    entries = list(dict.fromkeys(_of_entries(target, found, old, new, plan)))  # forms of one are told once
     yield from entries
     broken = {change.owner for change in entries if change.effect == BREAKS}
-    told = {change.path for change in entries}
+    moved = {change.owner for change in entries if change.effect == SILENT}
     for each in found:
-        if each.effect == HARMLESS and (each.owner in broken or (each.moved and each.path in told)):
-            continue  # what breaks says what it does
+        is_order = each.said == ASPECTS["order"].said
+        if each.effect == HARMLESS and (each.owner in broken or (is_order and each.owner in moved)):
+            continue  # entries say what it does
         yield Change(each.path, target, each.effect, each.said, each.before, each.after, each.advice)
 
 
@@ -108,12 +114,15 @@ def _of_entries(
     found: Sequence[Difference],
     old: Sequence[Entry],
     new: Sequence[Entry],
-    bases: Mapping[str, str],
+    plan: Plan,
 ) -> Iterator[Change]:
     """What becomes of entries: those that are gone or changed, and those that clients have to give from now on.
 
-    `bases` has the base of each variant, whose entries a variant has too.
+    A variant has the entries of its base, too.
     """
+    bases = {product.name: product.base for product in plan.products.values() if product.base is not None}
+    kinds = {**dict.fromkeys(plan.products, PRODUCT), **dict.fromkeys(plan.choices, CHOICE)}
+    kinds |= dict.fromkeys((family.name for family in plan.families), FAMILY)
     kept = {(entry.owner, entry.calls): entry.demanded for entry in new}
     there = {entry.place: entry for entry in reversed(new)}  # the first form of each
     surface = Surface(old)
@@ -136,14 +145,22 @@ def _of_entries(
         if entry.place not in broken and surface.lacks(entry):
             # A file that is new has what is to be written, which fails when it is called.
             effect = SILENT if surface.begins(entry) else BREAKS
-            yield _change(target, effect, TO_DO[entry.demanded], entry, "", entry.text, found)
+            said, advice = TO_DO[
+                kinds.get(entry.owner, PRODUCT) if entry.demanded == WRITTEN else entry.demanded
+            ]
+            change = _change(target, effect, said, entry, "", entry.text, found)
+            yield replace(change, advice=advice or change.advice)
 
 
 Place = tuple[str, str, str]
+PRODUCT, CHOICE, FAMILY = "product", "choice", "family"
+# What is to be done for something new, by what has to be done or whose it is: in words, and how.
 TO_DO = {
-    GIVEN: "what callers have to give",
-    WRITTEN: "what kinds of your own have, and what handles every one",
-    YOURS: "what you have to write",
+    GIVEN: ("what callers have to give", ""),
+    YOURS: ("what you have to write", "write it: `urform generate` tells the lines"),
+    PRODUCT: ("what kinds of your own need, and what tells all kinds apart", "add it to kinds of your own"),
+    CHOICE: ("a word for what handles every word", "add a case for it where no default serves"),
+    FAMILY: ("what families of your own have to make", "add it to families of your own"),
 }
 
 
@@ -178,7 +195,7 @@ def _change(
     target: str, effect: str, said: str, entry: Entry, before: str, after: str, found: Iterable[Difference]
 ) -> Change:
     path = f"{entry.owner}.{entry.member}" if entry.member else entry.owner
-    return Change(path, target, effect, said, before, after, _advice(entry, path, found))
+    return Change(path, target, effect, said, before, after, _advice(entry, path, found), of_entry=True)
 
 
 def _advice(entry: Entry, path: str, found: Iterable[Difference]) -> str:

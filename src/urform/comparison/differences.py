@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.comparison.aspects import ASPECTS
+from urform.comparison.aspects import ASPECTS, ORDERS
 from urform.comparison.facts import Fact, facts
 from urform.dataclasses import dataclass
 from urform.plan.whole import Plan
@@ -20,7 +20,6 @@ class Difference:
     before: str
     after: str
     advice: str
-    moved: bool = False  # the places of fields, which only some languages tell from one another
 
     @property
     def owner(self) -> str:
@@ -41,33 +40,35 @@ Facts = dict[tuple[str, str, str], Fact]
 def _changed(before: Facts, after: Facts) -> Iterator[Difference]:
     for key, fact in after.items():
         was = before.get(key)
-        if was is not None and was.value == fact.value:
-            continue
-        if was is None and _is_told(fact, before):
+        if _is_same(was, fact) if was is not None else _is_told(fact, after, before):
             continue
         aspect = ASPECTS[fact.aspect]
         effect = aspect.changed if was is not None else aspect.new
         said = f"{aspect.said} {fact.detail}".rstrip()
         shown = was.shown if was is not None else ""
-        moved = fact.aspect == "place"
-        yield Difference(fact.path, said, effect, shown, fact.shown, aspect.advice, moved)
+        yield Difference(fact.path, said, effect, shown, fact.shown, aspect.advice)
 
 
 def _gone(before: Facts, after: Facts) -> Iterator[Difference]:
     for key, fact in before.items():
-        if key not in after and not _is_told(fact, after):
+        if key not in after and not _is_told(fact, before, after):
             aspect = ASPECTS[fact.aspect]
             said = f"{aspect.said} {fact.detail}".rstrip()
             advice = aspect.gone_advice or aspect.advice
             yield Difference(fact.path, said, aspect.gone, fact.shown, "", advice)
 
 
-def _is_told(fact: Fact, other: Facts) -> bool:
+def _is_same(was: Fact, now: Fact) -> bool:
+    """Whether nothing differs; of an order, whether what both have stands in the same order."""
+    if now.aspect not in ORDERS:
+        return was.value == now.value
+    assert isinstance(was.value, tuple)
+    assert isinstance(now.value, tuple)
+    common = set(was.value) & set(now.value)
+    return [each for each in was.value if each in common] == [each for each in now.value if each in common]
+
+
+def _is_told(fact: Fact, own: Facts, other: Facts) -> bool:
     """Whether it is said already of the whole that it is part of: that is new, or gone."""
-    whole = {(fact.owner, "there", ""), (fact.path, "there", "")} - {fact.key}
-    return any(key not in other for key in whole if _has_whole(fact, key))
-
-
-def _has_whole(fact: Fact, key: tuple[str, str, str]) -> bool:
-    """Whether there is such a whole: a variant has defaults of fields that it does not declare."""
-    return key[0] == fact.owner or fact.aspect not in ("default", "answer", "role")
+    wholes = {(fact.owner, "there", ""), (fact.path, "there", "")} - {fact.key}
+    return any(whole in own and whole not in other for whole in wholes)

@@ -50,7 +50,7 @@ class Fact:
     @property
     def key(self) -> tuple[str, str, str]:
         """By which it is found in another plan: a required field is the same field where it is optional."""
-        return self.path, "there" if self.aspect == "required" else self.aspect, self.detail
+        return self.path, "there" if self.aspect in ("required", "optional") else self.aspect, self.detail
 
     @property
     def owner(self) -> str:
@@ -60,12 +60,13 @@ class Fact:
 
 def facts(plan: Plan) -> Iterator[Fact]:
     """Every fact of a plan, in its order; none of them twice."""
+    in_records = plan.records is not None
     for choice in plan.choices.values():
         yield from _choice(choice)
     for product in plan.products.values():
-        yield from _product(product)
+        yield from _product(product, in_records=in_records)
         for field in product.own_fields:
-            yield from _field(product, field, in_records=plan.records is not None)
+            yield from _field(product, field, in_records=in_records)
         yield from _redefined(product)
         for operation in product.operations:
             yield from _operation(product, operation)
@@ -81,10 +82,10 @@ def _choice(choice: Choice) -> Iterator[Fact]:
     for word in choice.words:
         yield Fact(f"{choice.name}.{word}", "there", word, "a word")
         yield Fact(f"{choice.name}.{word}", "in records", choice.called(word), quoted(choice.called(word)))
-    yield Fact(choice.name, "words", choice.words, ", ".join(choice.words))
+    yield Fact(choice.name, "order of words", choice.words, ", ".join(choice.words))
 
 
-def _product(product: Product) -> Iterator[Fact]:
+def _product(product: Product, *, in_records: bool) -> Iterator[Fact]:
     what = (
         f"a kind of {product.base}"
         if product.base
@@ -101,6 +102,11 @@ def _product(product: Product) -> Iterator[Fact]:
         yield Fact(product.name, "closed", product.closed, "closed" if product.closed else "open")
     if product.key is not None:
         yield Fact(product.name, "type code", product.key, quoted(product.key))
+    required = tuple(field.name for field in product.required)
+    yield Fact(product.name, "order", required, ", ".join(required))
+    if in_records:
+        fields = tuple(field.name for field in product.fields)
+        yield Fact(product.name, "order in records", fields, ", ".join(fields))
     if product.kinds:
         yield Fact(product.name, "kinds in records", product.kinds, ", ".join(map(quoted, product.kinds)))
 
@@ -108,7 +114,7 @@ def _product(product: Product) -> Iterator[Fact]:
 def _field(product: Product, field: Field, *, in_records: bool) -> Iterator[Fact]:
     path = f"{product.name}.{field.name}"
     need = "required" if field.required else "absent unless given" if field.absent_by_default else "optional"
-    yield Fact(path, "required" if field.required else "there", "field", f"{need}, {field.type}")
+    yield Fact(path, "required" if field.required else "optional", "field", f"{need}, {field.type}")
     yield Fact(path, "need", need, need)
     yield Fact(path, "type", field.type, str(field.type))
     if field.default is not None:
@@ -119,13 +125,8 @@ def _field(product: Product, field: Field, *, in_records: bool) -> Iterator[Fact
     yield Fact(path, "element", field.item, field.item or "none")
     yield Fact(path, "secret", field.secret, "hidden" if field.secret else "shown")
     yield Fact(path, "documentation", field.doc, quoted(field.doc))
-    before = [f.name for f in product.own_fields if f.required == field.required]
-    place = before[: before.index(field.name)]
-    shown = f"after {place[-1]}" if place else "the first"
-    yield Fact(path, "place", place[-1:], shown)
     if in_records:
         yield Fact(path, "in records", field.called, quoted(field.called))
-        yield Fact(path, "place in records", place[-1:], shown)
 
 
 def _redefined(product: Product) -> Iterator[Fact]:
@@ -176,7 +177,7 @@ def _making(making: Making) -> Iterator[Fact]:
                     product, "exemplar", exemplar.product, value_shown(exemplar.product), exemplar.name
                 )
         case Pool(product, key, weak, needs_maker):
-            yield Fact(product, "pool key", key, ", ".join(key))
+            yield Fact(product, "pool key", frozenset(key), ", ".join(key))
             held = f"{'weakly' if weak else 'strongly'}{', by a maker' if needs_maker else ''}"
             yield Fact(product, "pool", (weak, needs_maker), held)
         case Family():

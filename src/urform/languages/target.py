@@ -131,6 +131,15 @@ class Emission:
 Piece = File | TestAddress | Held | Unsupported | Clients | Entry
 
 
+def entries_in(pieces: Iterable[Piece]) -> Iterator[Entry]:
+    """The entries among pieces, and what the user's own files are to have."""
+    for piece in pieces:
+        if isinstance(piece, Entry):
+            yield piece
+        elif isinstance(piece, File):
+            yield from (replace(stub.entry, of=piece.path) for stub in piece.stubs)
+
+
 @dataclass(frozen=True, slots=True)
 class Found:
     """The result of `find`: the version of the toolchain, or what is missing and the command that gets it."""
@@ -366,13 +375,7 @@ class Target(ABC):
 
     def entries(self, plan: Plan) -> tuple[Entry, ...]:
         """The public entries of a project: what clients name of it."""
-        entries: list[Entry] = []
-        for piece in self.pieces(self.alone(plan), ()):
-            if isinstance(piece, Entry):
-                entries.append(piece)
-            elif isinstance(piece, File):
-                entries += (replace(stub.entry, of=piece.path) for stub in piece.stubs)
-        return tuple(entries)
+        return tuple(entries_in(self.pieces(self.alone(plan), ())))
 
     def support(self, plan: Plan) -> frozenset[str]:
         """What a project has of support code, by name; nothing is told of code that every project has."""

@@ -11,8 +11,12 @@ from dataclasses import field
 from itertools import chain
 from pathlib import Path
 
+from urform.comparison.compare import Change as Compared
+from urform.comparison.compare import of_target
+from urform.comparison.differences import differences
 from urform.dataclasses import dataclass
-from urform.languages.target import File, Target, Unsupported
+from urform.languages.entries import Entry
+from urform.languages.target import File, Target, Unsupported, entries_in
 from urform.output.changes import Change
 from urform.output.manifest import owner_of
 from urform.output.writing import (
@@ -42,6 +46,7 @@ class Asked:
     differences: bool = False  # with the differences, in `look`
     force: bool = False
     example: bool = False
+    before: Plan | None = None  # what clients were written for, to be compared
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,17 +57,21 @@ class Generated:
     root: Path
     changes: tuple[Change, ...]
     unsupported: tuple[Unsupported, ...] = ()
+    compared: tuple[Compared, ...] = ()  # with what was before
 
 
 def _one(asked: Asked, target: Target) -> Generated | tuple[Generated, Prepared]:
     """The changes that one target would make, or what stands ready to be written. Raises OutputError."""
     unsupported: list[Unsupported] = []
-    every = chain(_files(asked, target, unsupported), target.example(asked.plan) if asked.example else ())
+    entries: list[Entry] = []
+    every = chain(
+        _files(asked, target, unsupported, entries), target.example(asked.plan) if asked.example else ()
+    )
     files = target.placed(asked.plan, every)
     root, owner = asked.roots[target.name], owner_of(asked.plan.name, target.name)
     if asked.look:
         done = changes(root, files, owner=owner, differences=asked.differences)
-        return Generated(target.name, root, done, tuple(unsupported))
+        return Generated(target.name, root, done, tuple(unsupported), _compared(asked, target, entries))
     prepared = prepare(
         root,
         files,
@@ -70,7 +79,17 @@ def _one(asked: Asked, target: Target) -> Generated | tuple[Generated, Prepared]
         force=asked.force,
         source=lambda: "" if asked.plan.left_out or unsupported else asked.sources.get(target.name, ""),
     )
-    return Generated(target.name, root, prepared.changes, tuple(unsupported)), prepared
+    compared = _compared(asked, target, entries)
+    return Generated(target.name, root, prepared.changes, tuple(unsupported), compared), prepared
+
+
+def _compared(asked: Asked, target: Target, entries: Sequence[Entry]) -> tuple[Compared, ...]:
+    """What becomes of the clients of what was before."""
+    if asked.before is None:
+        return ()
+    found = differences(asked.before, asked.plan)
+    old = tuple(entries_in(target.pieces(asked.before, ())))
+    return tuple(of_target(target.name, found, old, entries, asked.plan))
 
 
 def root_of(folder: Path, target: str, beside: Path, into: str) -> Path:
@@ -79,9 +98,12 @@ def root_of(folder: Path, target: str, beside: Path, into: str) -> Path:
     return Path(os.path.normpath(beside / into)) if into else folder / target
 
 
-def _files(asked: Asked, target: Target, unsupported: list[Unsupported]) -> Iterator[File]:
-    """The files of a project one after the other; what cannot be expressed is added to a list."""
+def _files(
+    asked: Asked, target: Target, unsupported: list[Unsupported], entries: list[Entry]
+) -> Iterator[File]:
+    """The files of a project one after the other; what cannot be expressed is added to a list, and so are entries."""
     for piece in target.pieces(asked.plan, claims_by_owner(asked.plan)):
+        entries += entries_in([piece])
         if isinstance(piece, File):
             yield piece
         elif isinstance(piece, Unsupported):

@@ -8,6 +8,7 @@ from dataclasses import replace
 from functools import cached_property
 from typing import TYPE_CHECKING
 
+from urform.languages.entries import imported
 from urform.languages.placing import Setting, json_setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import by_owner
@@ -51,6 +52,7 @@ class Cpp(Target):
 
         project = self._project(plan)
         yield from project.files()
+        yield imported(f"namespace {project.context.namespace}")
         yield from project.context.templates.entries
         yield from Proof(project.sources, plan).pieces(by_owner(claims, plan, self.capabilities))
 

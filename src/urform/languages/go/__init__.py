@@ -8,6 +8,7 @@ from dataclasses import replace
 from functools import cached_property
 from typing import TYPE_CHECKING
 
+from urform.languages.entries import imported
 from urform.languages.placing import CODE, INTO, NO_TESTS, PROJECT, TESTS, Place, Setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import by_owner
@@ -67,6 +68,7 @@ class Go(Target):
 
         context = self._context(plan)
         yield from Project(context).files()
+        yield imported(f"import {context.imported}")
         yield from context.templates.entries
         yield from Proof(context, plan).pieces(by_owner(claims, plan, self.capabilities))
 

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from functools import cached_property
 from typing import TYPE_CHECKING
 
+from urform.languages.entries import imported
 from urform.languages.placing import Setting, json_setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import by_owner
@@ -58,6 +59,7 @@ class Java(Target):
 
         project = self._project(plan)
         yield from project.files()
+        yield imported(f"import {project.context.package}.*")
         yield from project.context.templates.entries
         yield from Proof(project, plan).pieces(by_owner(claims, plan, self.capabilities))
 

@@ -8,6 +8,7 @@ from functools import cached_property
 from keyword import iskeyword
 from typing import TYPE_CHECKING
 
+from urform.languages.entries import imported
 from urform.languages.placing import Setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import KINDS, by_owner
@@ -65,6 +66,7 @@ class Python(Target):
 
         project = Project(context_of(plan))
         yield from project.files()
+        yield imported(f"import {project.context.package}")
         yield from project.context.templates.entries
         yield from Proof(project, plan).pieces(by_owner(claims, plan, self.capabilities))
 

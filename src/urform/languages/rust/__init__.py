@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from functools import cached_property
 from typing import TYPE_CHECKING
 
+from urform.languages.entries import imported
 from urform.languages.placing import Setting, json_setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import by_owner
@@ -48,6 +49,7 @@ class Rust(Target):
 
         context = self._context(plan)
         yield from Project(context).files()
+        yield imported(f"use {context.crate}")
         yield from context.templates.entries
         yield from Proof(context, plan).pieces(by_owner(claims, plan, self.capabilities))
 

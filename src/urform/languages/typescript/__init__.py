@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterable, Iterator, Mapping
 from functools import cached_property
 
+from urform.languages.entries import imported
 from urform.languages.placing import Setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import KINDS, by_owner
@@ -62,6 +63,7 @@ class TypeScript(Target):
 
         project = Project(context_of(plan))
         yield from project.files()
+        yield imported(f'import "{self.setting(plan, "package", plan.name)}"')
         yield from project.context.templates.entries
         yield from Proof(project, plan).pieces(by_owner(claims, plan, self.capabilities))
 
