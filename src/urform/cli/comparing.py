@@ -50,7 +50,7 @@ def _since(file: Path, revision: str) -> Declaration:
 
 
 def _show(comparison: Comparison, old: str, new: str) -> None:
-    """Owner by owner: what differs, and what it does; then how much of each."""
+    """Owner by owner, the worst first: what differs, and what it does; then how much of each."""
     out.print(Text(shown(f"{old} → {new}"), style="bold"))
     if not comparison.changes:
         out.print(Text("nothing that clients could tell differs", style="green"))
@@ -58,7 +58,7 @@ def _show(comparison: Comparison, old: str, new: str) -> None:
     by_owner: dict[str, list[Change]] = {}
     for change in comparison.changes:
         by_owner.setdefault(change.owner, []).append(change)
-    for owner, changes in by_owner.items():
+    for owner, changes in sorted(by_owner.items(), key=lambda each: min(map(_rank, each[1]))):
         out.print()
         out.print(Text(shown(owner) or "the project", style="bold"))
         for effect in EFFECTS:
@@ -70,7 +70,7 @@ def _show(comparison: Comparison, old: str, new: str) -> None:
 
 
 def _show_entries(changes: Sequence[Change]) -> None:
-    """Entries before and after, target by target, each with what to do about it."""
+    """Entries before and after, target by target, and what to do about them."""
     for target, each in groupby(changes, lambda change: change.target):
         own = list(each)
         effect = own[0].effect
@@ -79,8 +79,8 @@ def _show_entries(changes: Sequence[Change]) -> None:
             _show_entry(change)
         if len(own) > LISTED:
             out.print(Text(f"      … and {len(own) - LISTED} more; --json has all", style="dim"))
-        for advice in dict.fromkeys(change.advice for change in own):
-            out.print(Text("      mend: ", style="green").append(shown(advice), style="not bold default"))
+    for advice in dict.fromkeys(change.advice for change in changes):
+        out.print(Text("      mend: ", style="green").append(shown(advice), style="not bold default"))
 
 
 def _show_entry(change: Change) -> None:
@@ -114,6 +114,11 @@ def _told(said: str, before: str, after: str) -> str:
     if before and after:
         return f", {shown(said)}: {shown(before)} → {shown(after)}"
     return f", {shown(said)} is {'gone' if before else 'new'}: {shown(before or after)}"
+
+
+def _rank(change: Change) -> int:
+    """The worst first."""
+    return EFFECTS.index(change.effect)
 
 
 def _summary(comparison: Comparison) -> Text:
