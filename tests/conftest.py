@@ -130,14 +130,19 @@ def part_of_today(parts: int) -> int:
     return datetime.now(tz=UTC).date().toordinal() % parts
 
 
+def is_of_today(number: int, days: int) -> bool:
+    """Whether something is tried today: others each day, until all were."""
+    return TRY_ALL or number % days == part_of_today(days)
+
+
 # What the tools do file by file: all of the demo, of each other declaration in some of the targets, others each day, until
 # all were tried.
-DAYS = 5
+DAYS = 8
 SOME_OF_TODAY = [
     (path, name)
     for row, path in enumerate(VALID)
     for column, name in enumerate(BUILT_IN)
-    if TRY_ALL or path == DEMO or (row + column + part_of_today(DAYS)) % DAYS == 0
+    if path == DEMO or is_of_today(row + column, DAYS)
 ]
 SOME_IDS = [f"{path.name.partition('.')[0]}-{name}" for path, name in SOME_OF_TODAY]
 

@@ -23,7 +23,7 @@ from urform.plan.model import Flaw
 from urform.plan.patterns import patterns
 from urform.plan.whole import Plan
 
-EACH_TIME = 9  # faults of a fixture that one test emits: over all fixtures enough to meet all rows
+EACH_TIME = 4  # faults of a fixture that one test emits: over all fixtures enough to meet all rows
 
 
 @cache

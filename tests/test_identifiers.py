@@ -29,14 +29,14 @@ def test_many_are_found(name: str) -> None:
 @pytest.mark.slow
 def test_every_identifier_can_be_declared(target_name: str, tmp_path: Path) -> None:
     """As a field, an element, an operation, a parameter, a role, a part of a key, a preset, an exemplar and a key."""
-    assert_all_verify(target_name, declared(of_today(identifiers(target_name), 10)), tmp_path)
+    assert_all_verify(target_name, declared(of_today(identifiers(target_name), 14)), tmp_path)
 
 
 @pytest.mark.toolchain
 @pytest.mark.slow
 def test_every_type_can_be_declared(target_name: str, tmp_path: Path) -> None:
     """As a product, a kind, a choice or a family."""
-    words = of_today(types(target_name), 14)
+    words = of_today(types(target_name), 20)
     assert_all_verify(target_name, declared_types(words, part_of_today(TURNS)), tmp_path)
 
 

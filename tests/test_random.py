@@ -186,6 +186,9 @@ def pytest_generate_tests(metafunc: pytest.Metafunc) -> None:
         metafunc.parametrize("batch", [(at, min(BATCH, count - at)) for at in range(0, count, BATCH)])
 
 
+PARTS = 5  # of those that are kept, others each day
+
+
 @pytest.mark.toolchain
 def test_drawn_declarations_verify(
     batch: tuple[int, int], target_name: str, tmp_path: Path, request: pytest.FixtureRequest
@@ -195,7 +198,7 @@ def test_drawn_declarations_verify(
     new = request.config.getoption("--declarations") > 0
     found = drawn(count, request.config.getoption("--seed") + first) if new else kept(request)
     if not (new or TRY_ALL):
-        found = found[(part_of_today(3) + BUILT_IN.index(target_name)) % 3 :: 3]
+        found = found[(part_of_today(PARTS) + BUILT_IN.index(target_name)) % PARTS :: PARTS]
     batched = projects(found, target_name)
     said = complaints(target_name, batched, tmp_path / "batch")
     for project in batched:

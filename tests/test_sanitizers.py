@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.conftest import DEMO, VALID, emitted
+from tests.conftest import DEMO, VALID, emitted, is_of_today
 from tests.targets import tool
 from urform.output.writing import write_project
 
@@ -46,25 +46,30 @@ def built(tmp_path_factory: pytest.TempPathFactory) -> Callable[..., Path]:
     return compiled
 
 
-@pytest.mark.toolchain
-@pytest.mark.slow
-def test_memory_is_handled_as_it_should_be(built: Callable[..., Path]) -> None:
-    program = built("address,undefined", "_test.cpp")
-    status, said = tool(str(program), folder=program.parent)
-    assert status == 0, said[-3000:]
-    assert f"[  PASSED  ] {len(emitted(DEMO, 'cpp').tests)} tests" in said
+# The demo, all of it; and records of what holds everything that there is, of what holds itself, of what is chosen by values.
+PROGRAMS = (
+    (DEMO, ("_test.cpp",), ("tests from",)),
+    (
+        RECORDS,
+        ("watch_test.cpp", "plan_test.cpp", "tide_offset_test.cpp"),
+        ("Watch.record_path", "Plan.record_round_trip"),
+    ),
+)
+TODAY = [program for number, program in enumerate(PROGRAMS) if is_of_today(number, len(PROGRAMS))]
 
 
 @pytest.mark.toolchain
 @pytest.mark.slow
-def test_records_are_read_and_written_in_sound_memory(built: Callable[..., Path]) -> None:
-    """Of what holds everything that there is, of what holds itself, and of what is chosen by values."""
-    tests = ("watch_test.cpp", "plan_test.cpp", "tide_offset_test.cpp")
-    program = built("address,undefined", *tests, declaration=RECORDS)
+@pytest.mark.parametrize(("path", "tests", "shown"), TODAY, ids=[path.stem for path, _, _ in TODAY])
+def test_memory_is_handled_as_it_should_be(
+    path: Path, tests: tuple[str, ...], shown: tuple[str, ...], built: Callable[..., Path]
+) -> None:
+    program = built("address,undefined", *tests, declaration=path)
     status, said = tool(str(program), folder=program.parent)
     assert status == 0, said[-3000:]
-    assert "Watch.record_path" in said
-    assert "Plan.record_round_trip" in said
+    assert [text for text in shown if text not in said] == []
+    if path == DEMO:
+        assert f"[  PASSED  ] {len(emitted(DEMO, 'cpp').tests)} tests" in said
 
 
 @pytest.mark.toolchain
