@@ -12,7 +12,7 @@ import pytest
 from tests.conftest import BUILT_IN, ROOT
 
 SOURCE = ROOT / "src/urform"
-STAGES = ("declaration", "plan", "languages", "comparison", "output", "diagram", "verification")
+STAGES = ("declaration", "editing", "plan", "languages", "comparison", "output", "diagram", "verification")
 MODULES = sorted(path for path in SOURCE.rglob("*.py") if "support" not in path.parts)
 
 

@@ -15,6 +15,7 @@ from urform.cli import completing
 from urform.cli.common import (
     FINDING,
     OK,
+    TOOLCHAIN,
     all_files,
     chosen_targets,
     complete_reading,
@@ -445,6 +446,19 @@ def compare(
     old = given.pop(0) if given and since is None else None
     new = the_file(given[0] if given else None)
     raise typer.Exit(run_compare(old, new, since, chosen_targets(targets, new), to_json=as_json, quiet=quiet))
+
+
+@app.command(epilog="Example: urform lsp, as the command of a language server for *.urform.yaml")
+def lsp() -> None:
+    """Problems, advice, completion, hover, renaming and mends for editors, over the Language Server Protocol."""
+    from importlib.util import find_spec
+
+    if find_spec("pygls") is None:
+        err.print("urform lsp needs pygls: pip install 'urform\\[editor]'")
+        raise typer.Exit(TOOLCHAIN)
+    from urform.cli.serving import serve
+
+    serve()
 
 
 @app.command(epilog="Example: urform demo port-varrow")

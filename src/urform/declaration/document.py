@@ -36,7 +36,7 @@ _CORE_TAGS = frozenset(
     ("!", *(f"tag:yaml.org,2002:{name}" for name in "str int float bool null map seq".split()))
 )
 # What the parser counts as the end of a line: those of YAML 1.1, of which 1.2 has the first three only.
-_LINE_END = re.compile(r"\r\n|[\r\n\x85\u2028\u2029]")
+LINE_END = re.compile(r"\r\n|[\r\n\x85\u2028\u2029]")
 _SURROGATES = re.compile(r"\\u([dD][89abAB][0-9a-fA-F]{2})\\u([dD][c-fC-F][0-9a-fA-F]{2})")
 _LONGEST_INTEGER = 400  # digits; more is no number that a declaration may write, and costs quadratic time
 
@@ -115,7 +115,7 @@ def read_file(path: Path, problems: Problems) -> Document:
 
 def read_text(text: str, name: str, problems: Problems) -> Document:
     """Read a declaration's text; whatever is wrong with it is noted, never raised."""
-    lines = tuple(_LINE_END.split(text))
+    lines = tuple(LINE_END.split(text))
     try:
         root = _Composer(_join_surrogates(text), problems).root()
     except (_Stop, TooManyProblems):
@@ -176,13 +176,13 @@ class _Composer:
 
     def _tab_before(self, place: Place) -> Place | None:
         """The tab in the indent of the line where reading broke off, if there is one."""
-        line = _LINE_END.split(self._text)[place.line - 1]
+        line = LINE_END.split(self._text)[place.line - 1]
         indent = line[: len(line) - len(line.lstrip(" \t"))]
         return Place(place.line, indent.index("\t") + 1) if "\t" in indent else None
 
     def _within(self, mark: Any) -> Place:
         """The place of a mark; the parser puts one line too far what is missing at the end of the text."""
-        lines = _LINE_END.split(self._text)
+        lines = LINE_END.split(self._text)
         if mark.line < len(lines):
             return Place(mark.line + 1, mark.column + 1)
         return Place(len(lines), len(lines[-1]) + 1)

@@ -19,7 +19,8 @@ from urform.prose import listing
 class Kind:
     """One kind of problem. `message` and `mend` are `str.format` templates over the same details.
 
-    A detail that is a tuple has the names that may be used instead. `use` is a mend that fits better than the usual one.
+    A detail that is a tuple has the names that may be used instead. `use` is a mend that fits better than the usual one,
+    `instead`, or else a hint, what to write in place of the token.
     """
 
     slug: str
@@ -32,6 +33,8 @@ class Kind:
     def at(self, place: Place, **details: object) -> Problem:
         """A problem of this kind at a place."""
         use = str(details.pop("use", ""))
+        hint = details.get("hint")
+        instead = str(details.pop("instead", "")) or (hint.word if isinstance(hint, Hint) else "")
         told = {name: listing(d) if isinstance(d, tuple) else d for name, d in details.items()}
         quoted = {name: clipped(detail) for name, detail in told.items()}
         usual = self.mend.format(**quoted) if () not in details.values() else NOTHING_TO_USE
@@ -41,7 +44,7 @@ class Kind:
             if self.advice
             else mend
         )
-        return Problem(self.slug, place, self.message.format(**quoted), mend, self.advice)
+        return Problem(self.slug, place, self.message.format(**quoted), mend, self.advice, instead)
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,6 +56,7 @@ class Problem:
     message: str
     mend: str
     advice: bool = False
+    instead: str = ""  # what was probably meant by the token at its place
 
 
 NOTHING_TO_USE = "declare it, or drop this: there is nothing to choose from"
@@ -115,9 +119,21 @@ def clipped(detail: object) -> object:
     return f"{detail[:LONGEST_DETAIL]}… ({len(detail):,} characters)"
 
 
-def did_you_mean(word: str, known: Iterable[str]) -> str:
-    """` Did you mean 'x'?` for the nearest known word, or nothing."""
+@dataclass(frozen=True, slots=True)
+class Hint:
+    """What was probably meant; as a text ` Did you mean 'x'?`, or nothing."""
+
+    word: str
+
+    def __bool__(self) -> bool:
+        return bool(self.word)
+
+    def __str__(self) -> str:
+        return f" Did you mean '{self.word}'?" if self.word else ""
+
+
+def did_you_mean(word: str, known: Iterable[str]) -> Hint:
+    """The nearest known word, if one is near."""
     if len(word) > LONGEST_DETAIL:
-        return ""
-    near = difflib.get_close_matches(word, list(known), n=1, cutoff=0.6)
-    return f" Did you mean '{near[0]}'?" if near else ""
+        return Hint("")
+    return Hint(next(iter(difflib.get_close_matches(word, list(known), n=1, cutoff=0.6)), ""))

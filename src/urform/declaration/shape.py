@@ -280,6 +280,7 @@ class _Checker:
             name=node.text,
             wanted=wanted,
             use=f"write {respelt}" if respelt else "",
+            instead=respelt or "",
         )
 
     def _record(self, node: Node, shape: Record, where: str) -> Node | None:

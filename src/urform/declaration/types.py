@@ -229,6 +229,7 @@ class TypeReader:
             name=name,
             hint=hint,
             use=f"write {here}" if here is not None else "",
+            instead=here if here in (*SCALARS, URI.name) else "",
         )
         return UNKNOWN
 
