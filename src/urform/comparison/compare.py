@@ -187,7 +187,7 @@ class Surface:
             case "written":
                 return entry.owner in self._written
             case "yours":
-                return entry.owner in self._owners
+                return entry.owner in self._owners or entry.of in self._files
         return False
 
 

@@ -74,6 +74,11 @@ def read(type_: str, what: str) -> list[str]:
     return [f"{what} gives {form}" for form in forms]
 
 
+def taken(type_: str, what: str) -> list[str]:
+    """What those depend on who give something a value of a type: what takes None takes all else, too."""
+    return [f"{what} = {form}" for form in dict.fromkeys((type_, type_.removesuffix(" | None")))]
+
+
 def usual_order(name: str) -> tuple[object, ...]:
     """Names in capitals, then classes, then the rest, each in natural order, as ruff sorts `__all__`."""
     return not (len(name) > 1 and name.isupper()), not name[:1].isupper(), natural(name)

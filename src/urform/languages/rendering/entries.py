@@ -6,7 +6,8 @@ about; in a loop, or where a product has several of the kind, by this a changed 
 
 - `calls=` what clients depend on, where that is not the whole line, or several such, where it can be called in several ways;
 - `by_place=` that values are given by their place: the line with other names takes other values;
-- `keywords=` what is given by its name, as triples of name, type, and whether callers have to give it;
+- `keywords=` what is given by its name, as triples of name, type, and whether callers have to give it; `absent=` ends the
+  type of what may be nothing, which takes whatever the type without it takes;
 - `given=` that callers have to give it, and `of=` the calls of the entry to which;
 - `written=` that who has kinds of their own has to write it;
 - `owner=` whose it is, where that is not what the template is about.
@@ -46,6 +47,7 @@ def entry(
     calls: str | Iterable[str] | None = None,
     by_place: object = False,
     keywords: Iterable[tuple[str, str, bool]] = (),
+    absent: str = "",
     of: str = "",
     given: object = False,
     written: object = False,
@@ -63,6 +65,7 @@ def entry(
         "calls": [calls or ""] if calls is None or isinstance(calls, str) else [*calls],
         "by_place": bool(by_place),
         "keywords": [*keywords],
+        "absent": absent,
         "of": of,
         "demanded": GIVEN if given else WRITTEN if written else "",
         "owner": owner,
@@ -90,8 +93,10 @@ def _entries(said: dict[str, Any], shown: str, template: str, owner: str) -> Ite
         demanded, of, by_place = said["demanded"], said["of"], said["by_place"]
         yield Entry(owner, member, place, shown, calls or shown, demanded, of, by_place)
     for name, type_, has_to in said["keywords"]:
-        calls, of = f"({name}: {type_})", said["of"] or said["calls"][0]
-        yield Entry(owner, name, f"{place}({name})", f"{of}{calls}", calls, GIVEN if has_to else "", of)
+        of, demanded = said["of"] or said["calls"][0], GIVEN if has_to else ""
+        shown = f"{of}({name}: {type_})"
+        for taken in dict.fromkeys((type_, type_.removesuffix(said["absent"]))):
+            yield Entry(owner, name, f"{place}({name})", shown, f"({name}: {taken})", demanded, of)
 
 
 def _signature(line: str) -> str:

@@ -38,6 +38,11 @@ def read(type_: str, what: str) -> list[str]:
     return [f"{what} gives {form}" for form in forms]
 
 
+def taken(type_: str, what: str) -> list[str]:
+    """What those depend on who give something a value of a type: what takes undefined takes all else, too."""
+    return [f"{what} = {form}" for form in dict.fromkeys((type_, type_.removesuffix(" | undefined")))]
+
+
 HIDDEN = re.compile(r"^export type \{ (.*) \};$", re.MULTILINE)
 _NAME = r"([A-Za-z_$][\w$]*)"
 _VALUE_USE = re.compile(rf"(?:new |extends |instanceof ){_NAME}|(?<![\w.:]){_NAME}(?=[.(])")
