@@ -102,6 +102,22 @@ Urform = Callable[..., Run]
 
 
 @pytest.fixture
+def hiding(tmp_path: Path) -> Callable[[str], dict[str, str]]:
+    """An environment in which Python does not find a package."""
+
+    def environment(package: str) -> dict[str, str]:
+        lines = (
+            "import importlib.util as util",
+            "find = util.find_spec",
+            f"util.find_spec = lambda name, *more: None if name == {package!r} else find(name, *more)",
+        )
+        (tmp_path / "sitecustomize.py").write_text("\n".join(lines), encoding="utf-8")
+        return {"PYTHONPATH": os.pathsep.join([str(tmp_path), os.environ.get("PYTHONPATH", "")])}
+
+    return environment
+
+
+@pytest.fixture
 def starter(tmp_path: Path) -> Path:
     """The short declaration, in the folder where the command runs."""
     path = tmp_path / "harbour.urform.yaml"

@@ -12,7 +12,17 @@ import pytest
 from tests.conftest import BUILT_IN, ROOT
 
 SOURCE = ROOT / "src/urform"
-STAGES = ("declaration", "editing", "plan", "languages", "comparison", "output", "diagram", "verification")
+STAGES = (
+    "declaration",
+    "editing",
+    "plan",
+    "languages",
+    "comparison",
+    "output",
+    "diagram",
+    "verification",
+    "measurement",
+)
 MODULES = sorted(path for path in SOURCE.rglob("*.py") if "support" not in path.parts)
 
 

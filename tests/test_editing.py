@@ -396,15 +396,9 @@ def test_hostile_text_ends_nothing() -> None:
     edited(session)
 
 
-def test_without_pygls_the_command_says_how_to_get_it(urform: Urform, tmp_path: Path) -> None:
-    """A package of that name that hides it: find_spec is asked, and there is none."""
-    hides = (
-        "import importlib.util as util",
-        "find = util.find_spec",
-        "util.find_spec = lambda name, *more: None if name == 'pygls' else find(name, *more)",
-    )
-    (tmp_path / "sitecustomize.py").write_text("\n".join(hides), encoding="utf-8")
-    path = os.pathsep.join([str(tmp_path), os.environ.get("PYTHONPATH", "")])
-    run = urform("lsp", environment={"PYTHONPATH": path})
+def test_without_pygls_the_command_says_how_to_get_it(
+    urform: Urform, hiding: Callable[[str], dict[str, str]]
+) -> None:
+    run = urform("lsp", environment=hiding("pygls"))
     assert run.status == 3
     assert "pip install 'urform[editor]'" in run.err

@@ -448,6 +448,43 @@ def compare(
     raise typer.Exit(run_compare(old, new, since, chosen_targets(targets, new), to_json=as_json, quiet=quiet))
 
 
+@app.command(epilog="Example: urform measure fairway.urform.yaml -t go,java -o measured.svg")
+def measure(
+    file: File = None,
+    targets: TargetNames = None,
+    only: Annotated[
+        list[str] | None, typer.Option("--only", help="These products; several with commas.")
+    ] = None,
+    seconds: Annotated[
+        float, typer.Option("--seconds", min=0.001, help="Of each of nine batches that one way is timed in.")
+    ] = 0.02,
+    most: Annotated[
+        int, typer.Option("--most", min=1000, help="Products that are weighed at once.")
+    ] = 1_000_000,
+    into: Annotated[
+        Path | None, typer.Option("--output", "-o", help="A picture of it, .png or .svg.")
+    ] = None,
+    as_json: AsJson = False,
+    quiet: Quiet = False,
+) -> None:
+    """Measure what sharing, cloning and making cost and save, in each target; say where a pattern does not pay."""
+    from urform.cli.measuring import run_measure
+
+    file = the_file(file)
+    raise typer.Exit(
+        run_measure(
+            file,
+            chosen_targets(targets, file),
+            only=only or (),
+            seconds=seconds,
+            most=most,
+            into=into,
+            to_json=as_json,
+            quiet=quiet,
+        )
+    )
+
+
 @app.command(epilog="Example: urform lsp, as the command of a language server for *.urform.yaml")
 def lsp() -> None:
     """Problems, advice, completion, hover, renaming and mends for editors, over the Language Server Protocol."""

@@ -16,6 +16,7 @@ from urform.languages.entries import YOURS, Entry
 from urform.languages.placing import BUILD, CODE, NONE, PLACING, PROJECT, TESTS, Place, Setting, place_of
 
 if TYPE_CHECKING:
+    from urform.plan.measuring import Sample
     from urform.plan.script import Claim
     from urform.plan.whole import Plan
 
@@ -307,6 +308,14 @@ class Toolchain(ABC):
         """Run the walk-through client of a project that has one."""
         return Finished(None, "", "the target has no walk-through")
 
+    def measurable(self, folder: Path, run: Runner) -> Finished | list[str]:
+        """Compile the program that measures, as for use; its command, or how that ended.
+
+        With `time SECONDS` it prints a line of JSON for each sample: its name, and the seconds that one took, batch by batch
+        of so many seconds. With `memory NAME COUNT` it prints the bytes that so many of one sample take.
+        """
+        return Finished(None, "", "the target measures nothing")
+
     @abstractmethod
     def again(self, address: TestAddress) -> str:
         """The command that repeats one test, to be run in the generated project."""
@@ -391,6 +400,10 @@ class Target(ABC):
 
     def example(self, plan: Plan) -> tuple[File, ...]:
         """The walk-through client; none by default."""
+        return ()
+
+    def measuring(self, plan: Plan, samples: Sequence[Sample]) -> tuple[File, ...]:
+        """The program that measures samples, beside the code of a project; nothing where the target has none."""
         return ()
 
     @cached_property

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 from functools import cached_property
 from typing import TYPE_CHECKING
@@ -12,6 +12,7 @@ from urform.languages.entries import imported
 from urform.languages.placing import Setting, json_setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import by_owner
+from urform.plan.measuring import Sample
 from urform.plan.script import Claim
 from urform.plan.whole import Plan
 
@@ -84,6 +85,12 @@ class Cpp(Target):
         from urform.languages.cpp.example import example_files
 
         return example_files(self._project(plan).sources, plan)
+
+    def measuring(self, plan: Plan, samples: Sequence[Sample]) -> tuple[File, ...]:
+        """The program that measures."""
+        from urform.languages.cpp.measuring import measuring_files
+
+        return measuring_files(self._project(plan).sources, plan, samples)
 
     @cached_property
     def toolchain(self) -> Toolchain:

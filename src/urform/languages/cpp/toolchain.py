@@ -138,6 +138,16 @@ class Gcc(Toolchain):
         finally:
             shutil.rmtree(folder / BUILD, ignore_errors=True)
 
+    def measurable(self, folder: Path, run: Runner) -> Finished | list[str]:
+        """A program and the library in one, optimized."""
+        (folder / BUILD).mkdir()
+        paths = sorted(str(path.relative_to(folder)) for path in (folder / "src").glob("*.cpp"))
+        text = "".join(f'#include "{path}"\n' for path in [*paths, "examples/measure.cpp"])
+        (folder / BUILD / "all.cpp").write_text(text, encoding="utf-8")
+        options = [*OPTIONS, "-O2", "-o", f"{BUILD}/measure", f"{BUILD}/all.cpp", "-lpthread"]
+        done = run(["g++", *options], folder)
+        return [f"{BUILD}/measure"] if done.status == 0 else done
+
     def again(self, address: TestAddress) -> str:
         """One test by its name."""
         return f"cmake -B build && cmake --build build && ctest --test-dir build -R '^{re.escape(address.name)}$'"

@@ -88,6 +88,12 @@ class GoTool(Toolchain):
         """The command of the module."""
         return run(["go", "run", "./examples/walkthrough"], folder, {"GOTOOLCHAIN": "local"})
 
+    def measurable(self, folder: Path, run: Runner) -> Finished | list[str]:
+        """A command of the module."""
+        command = ["go", "build", "-o", "urform-measure", "./examples/measure"]
+        done = run(command, folder, {"GOTOOLCHAIN": "local"})
+        return ["./urform-measure"] if done.status == 0 else done
+
     def again(self, address: TestAddress) -> str:
         """One test function."""
         return f"go test -run '^{address.name}$' ./..."

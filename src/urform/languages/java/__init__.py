@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import cached_property
 from typing import TYPE_CHECKING
 
@@ -11,6 +11,7 @@ from urform.languages.entries import imported
 from urform.languages.placing import Setting, json_setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import by_owner
+from urform.plan.measuring import Sample
 from urform.plan.script import Claim
 from urform.plan.whole import Plan
 
@@ -89,6 +90,12 @@ class Java(Target):
         from urform.languages.java.views import HOMES
 
         return HOMES
+
+    def measuring(self, plan: Plan, samples: Sequence[Sample]) -> tuple[File, ...]:
+        """The program that measures."""
+        from urform.languages.java.measuring import measuring_files
+
+        return measuring_files(self._project(plan), plan, samples)
 
     @cached_property
     def toolchain(self) -> Toolchain:

@@ -221,6 +221,13 @@ class Javac(Toolchain):
         finally:
             shutil.rmtree(build, ignore_errors=True)
 
+    def measurable(self, folder: Path, run: Runner) -> Finished | list[str]:
+        """A class beside those of the package; the virtual machine as it usually is."""
+        sources = [str(path.relative_to(folder)) for path in sorted((folder / "src/main").rglob("*.java"))]
+        options = ("--release", "17", "-encoding", "UTF-8", "-proc:none", "-nowarn", "-d", "urform-measure")
+        done = run(["javac", *options, *sources, "examples/Measure.java"], folder)
+        return ["java", "-XX:+UseSerialGC", "-cp", "urform-measure", "Measure"] if done.status == 0 else done
+
     def again(self, address: TestAddress) -> str:
         """One test method, by Maven."""
         class_, _, method = address.name.partition(".")

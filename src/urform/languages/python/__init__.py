@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import cached_property
 from keyword import iskeyword
 from typing import TYPE_CHECKING
@@ -12,6 +12,7 @@ from urform.languages.entries import imported
 from urform.languages.placing import Setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import KINDS, by_owner
+from urform.plan.measuring import Sample
 from urform.plan.script import Claim
 from urform.plan.whole import Plan
 
@@ -106,6 +107,13 @@ class Python(Target):
         from urform.languages.python.project import context_of
 
         return context_of(plan).homes
+
+    def measuring(self, plan: Plan, samples: Sequence[Sample]) -> tuple[File, ...]:
+        """The program that measures."""
+        from urform.languages.python.measuring import measuring_files
+        from urform.languages.python.project import Project, context_of
+
+        return measuring_files(Project(context_of(plan)), plan, samples)
 
     @cached_property
     def toolchain(self) -> Toolchain:

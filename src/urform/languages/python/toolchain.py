@@ -131,6 +131,10 @@ class Pytest(Toolchain):
         """The client as a module, from the project's folder."""
         return run([sys.executable, "-m", "examples.walk_through"], folder, {"PYTHONDONTWRITEBYTECODE": "1"})
 
+    def measurable(self, folder: Path, run: Runner) -> Finished | list[str]:
+        """A module, from the project's folder."""
+        return [sys.executable, "-m", "examples.measure"]
+
     def again(self, address: TestAddress) -> str:
         """One test by its node id."""
         return f"pytest {address.file}::{address.name}"

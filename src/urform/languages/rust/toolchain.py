@@ -131,6 +131,17 @@ class Cargo(Toolchain):
         finally:
             shutil.rmtree(build, ignore_errors=True)
 
+    def measurable(self, folder: Path, run: Runner) -> Finished | list[str]:
+        """A program that uses the crate, both optimized."""
+        (folder / BUILD).mkdir()
+        crate = _CRATE.search((folder / "Cargo.toml").read_text(encoding="utf-8"))
+        assert crate is not None, "the manifest names the crate"
+        for command in commands(crate[1].replace("-", "_"), {"measure": "examples/measure.rs"}):
+            done = run([*command, "-C", "opt-level=3"], folder, ENVIRONMENT)
+            if done.status != 0:
+                return done
+        return [f"{BUILD}/measure"]
+
     def again(self, address: TestAddress) -> str:
         """One test by its name."""
         return f"cargo test --test claims {address.name} -- --exact"

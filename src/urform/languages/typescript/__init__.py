@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import cached_property
 
 from urform.languages.entries import imported
 from urform.languages.placing import Setting
 from urform.languages.target import File, Piece, Target, Toolchain
 from urform.plan.capabilities import KINDS, by_owner
+from urform.plan.measuring import Sample
 from urform.plan.script import Claim
 from urform.plan.whole import Plan
 
@@ -91,6 +92,13 @@ class TypeScript(Target):
         from urform.languages.typescript.views import HOMES
 
         return HOMES
+
+    def measuring(self, plan: Plan, samples: Sequence[Sample]) -> tuple[File, ...]:
+        """The program that measures."""
+        from urform.languages.typescript.measuring import measuring_files
+        from urform.languages.typescript.project import Project, context_of
+
+        return measuring_files(Project(context_of(plan)), plan, samples)
 
     @cached_property
     def toolchain(self) -> Toolchain:

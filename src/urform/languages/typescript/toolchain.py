@@ -201,6 +201,12 @@ class Node(Toolchain):
         finally:
             shutil.rmtree(folder / BUILD, ignore_errors=True)
 
+    def measurable(self, folder: Path, run: Runner) -> Finished | list[str]:
+        """A program beside the package; node lets it collect what is no longer held."""
+        done = self.compiled(folder, run, "urform-measure")
+        command = ["node", "--expose-gc", "--max-old-space-size=8192", "urform-measure/examples/measure.js"]
+        return command if done.status == 0 else done
+
     def again(self, address: TestAddress) -> str:
         """One test by its name."""
         compiled = Path(address.file).with_suffix(".js")
