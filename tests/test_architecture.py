@@ -112,10 +112,13 @@ LATE = {
 }
 SLOW = {
     "jinja2",
+    "matplotlib",
+    "numpy",
     "platformdirs",
+    "scipy",
     "wcwidth",
     "yaml",
-}  # packages that take long to import, and are not always needed
+}  # packages that take long to import, and are not always needed, or there
 
 
 @pytest.mark.parametrize("path", MODULES, ids=lambda path: str(path.relative_to(SOURCE)))

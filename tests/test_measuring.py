@@ -103,7 +103,10 @@ def weighed(way: str, fixed: float, each: float, error: float = 0.0) -> Weight:
 
 
 def said(*timings: Timing, weights: tuple[Weight, ...] = ()) -> list[tuple[str, str]]:
-    return [(verdict.state, verdict.text) for verdict in verdicts(Measured("go", "", timings, weights))]
+    return [
+        (verdict.state, "; ".join(filter(None, (verdict.text, verdict.more))))
+        for verdict in verdicts(Measured("go", "", timings, weights))
+    ]
 
 
 def test_a_pool_that_saves() -> None:

@@ -118,6 +118,8 @@ def _show(measurement: Measurement, *, quiet: bool) -> None:
             if verdict.state in STYLES:
                 line.append(verdict.state, style=STYLES[verdict.state]).append("  ")
             out.print(line.append(shown(verdict.text)))
+            if verdict.more:
+                out.print(Text(f"  {'':<{width}}  {shown(verdict.more)}", style="dim"))
     for measured in measurement.targets:
         _show_missing(measured)
 

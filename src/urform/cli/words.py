@@ -151,7 +151,7 @@ WORDS: dict[str, str] = {
     "exemplar": "exemplar (claims): a named instance is handed out as clones, each for itself; names are listed, and a name twice is\n"
     "refused.\n\nexample: exemplar/RefitPlan.plain",
     "flyweight": "flyweight (pattern): a pool that gives one instance per key, made once however many ask, and counts.\n\n"
-    "When it pays: many holders, few different values, a heavy or costly content.\n"
+    "When it pays: many holders, few different values, a heavy or costly content. `urform measure` tells for your own.\n"
     "When it is too much: where an instance holds nothing beyond its key.\n\n"
     "A product with variants has none: which variant a key means would be one more part of each key. Pool what the\n"
     "variants have in common, as a product of its own, and have them share it (`copy: shared`).\n\n"

@@ -48,7 +48,7 @@ def as_json(measurement: Measurement) -> dict[str, Any]:
                         "product": verdict.product,
                         "pattern": verdict.pattern,
                         "state": verdict.state,
-                        "text": verdict.text,
+                        "text": "; ".join(part for part in (verdict.text, verdict.more) if part),
                     }
                     for verdict in verdicts(measured)
                 ],

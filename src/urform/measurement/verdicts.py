@@ -23,6 +23,7 @@ class Verdict:
     pattern: str
     state: str  # PAYS, SAVES, COSTS, or SAYS of what is no question of paying
     text: str
+    more: str = ""  # of what is also to be known
 
 
 def verdicts(measured: Measured) -> Iterator[Verdict]:
@@ -50,9 +51,8 @@ def _of_pool(measured: Measured, product: str) -> Iterator[Verdict]:
     begins = max(1, ceil((pooled.line.fixed - alone.line.fixed) / saved))
     text = f"{alone.contents} contents in {count:,} products: {_bytes(shared)} instead of {_bytes(held)}"
     text += f"; below {begins:,} it costs more than it saves" if begins > alone.contents else ""
-    yield Verdict(
-        product, POOL, SAVES if _is_slow(measured, product) else PAYS, text + _hit(measured, product)
-    )
+    state = SAVES if _is_slow(measured, product) else PAYS
+    yield Verdict(product, POOL, state, text, _hit(measured, product))
 
 
 def _is_slow(measured: Measured, product: str) -> bool:
@@ -69,7 +69,7 @@ def _hit(measured: Measured, product: str) -> str:
     )
     if hit is None or made is None or read is None:
         return ""
-    return f"; a hit takes {_times(hit.median, made.median)} making one, {_times(hit.median, read.median)} a map read"
+    return f"a hit takes {_times(hit.median, made.median)} making one, {_times(hit.median, read.median)} a map read"
 
 
 def _of_clone(measured: Measured, product: str) -> Iterator[Verdict]:
