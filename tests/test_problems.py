@@ -159,6 +159,7 @@ SEVERAL = {
     "yes": 2,
     "loose-fields": 2,
     "misplaced-limits": 5,
+    "other-words": 3,
 }  # the others have one
 
 

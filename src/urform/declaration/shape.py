@@ -293,14 +293,16 @@ class _Checker:
             self._wrong(node, f"a mapping ({shape.what})", where, _in_place_of(node, shape))
             return None
         left, joined = MappingNode(node.place), set[str]()
+        meant = _meant(node, shape)
         for name, (key, value) in node.entries.items():
-            known = shape.keys.get(name)
+            known = shape.keys.get(meant.get(name, name))
+            if known is None or name in meant:
+                joined.add(self._unknown_key(key, value, shape, meant.get(name, "")))
             if known is None:
-                joined.add(self._unknown_key(key, value, shape))
                 continue
             fitted = self.fit(value, known.shape, f"'{name}'")
             if fitted is not None:
-                left.entries[name] = (key, fitted)
+                left.entries[meant.get(name, name)] = (key, fitted)
         for name, known in shape.keys.items():
             if known.required and name not in node.entries and name not in joined:
                 self._problems.add(
@@ -313,13 +315,13 @@ class _Checker:
                 )
         return left
 
-    def _unknown_key(self, key: ScalarNode, value: Node, shape: Record) -> str:
-        """Tell it; the known key that it is joined with, if it is."""
+    def _unknown_key(self, key: ScalarNode, value: Node, shape: Record, meant: str) -> str:
+        """Tell it; the known key that it is `meant` for, or joined with, or stands for."""
         joined = _joined(key)
         if joined is not None and joined[0] in shape.keys:
             self._no_space(key.place, *joined)
             return joined[0]
-        use = shape.instead.get(key.text, "")
+        use = f"write `{meant}` in its place" if meant else shape.instead.get(key.text, "")
         if not use and shape.loose and _is_like_field(value):
             use = shape.loose
         self._problems.add(
@@ -327,11 +329,12 @@ class _Checker:
             key.place,
             key=key.text,
             what=shape.what,
-            hint="" if use else did_you_mean(key.text, shape.keys),
+            hint=did_you_mean(key.text, shape.keys) if meant or not use else "",
             known=tuple(shape.keys),
             use=use,
+            instead=meant,
         )
-        return shape.stands_for.get(key.text, "")
+        return meant or shape.stands_for.get(key.text, "")
 
     def _either(self, node: Node, shape: Either, where: str) -> Node | None:
         here = {ScalarNode: shape.scalar, SequenceNode: shape.sequence, MappingNode: shape.mapping}[
@@ -342,6 +345,47 @@ class _Checker:
         wanted = (("a word", shape.scalar), ("a list", shape.sequence), ("a mapping", shape.mapping))
         self._wrong(node, " or ".join(name for name, there in wanted if there), where)
         return None
+
+
+def _meant(node: MappingNode, shape: Record) -> dict[str, str]:
+    """Unknown keys that are other words for missing ones: near to one, or the last left with a value that fits."""
+    missing = [name for name, key in shape.keys.items() if key.required and name not in node.entries]
+    if not missing:
+        return {}
+    unknown = [
+        name
+        for name, (key, _) in node.entries.items()
+        if name not in shape.keys and name not in shape.instead and _joined(key) is None
+    ]
+    meant: dict[str, str] = {}
+    for name in unknown:
+        near = did_you_mean(name, shape.keys).word
+        if near in missing:
+            missing.remove(near)
+            meant[name] = near
+    left = [name for name in unknown if name not in meant]
+    if len(left) == len(missing) == 1 and _is_meant_for(
+        node.entries[left[0]][1], shape.keys[missing[0]].shape
+    ):
+        meant[left[0]] = missing[0]
+    return meant
+
+
+def _is_meant_for(value: Node, shape: Shape) -> bool:
+    """Whether the value tells that it was meant for this place; any text fits a place for texts, and tells nothing."""
+    match shape:
+        case Words():
+            told = Problems()
+            return (shape.pattern is not None or bool(shape.words)) and (
+                _Checker(told).fit(value, shape, "") is not None and not told
+            )
+        case Named():
+            return isinstance(value, MappingNode)
+        case Listed():
+            return isinstance(value, SequenceNode)
+        case Number():
+            return isinstance(value, ScalarNode) and isinstance(value.value, (int, float))
+    return False
 
 
 def _joined(node: Node) -> tuple[str, str] | None:
