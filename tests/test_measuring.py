@@ -232,6 +232,22 @@ def test_wrong_usage(urform: Urform, starter: Path, arguments: tuple[str, ...], 
     assert said in run.err
 
 
+@pytest.mark.parametrize(
+    ("arguments", "out"),
+    [((), None), (("--json",), {"version": 1, "name": "one", "targets": []}), (("--only", "Mark"), None)],
+)
+def test_nothing_to_measure_is_told(
+    urform: Urform, tmp_path: Path, arguments: tuple[str, ...], out: object
+) -> None:
+    (tmp_path / "one.urform.yaml").write_text(
+        "urform: 1\nname: one\nproducts:\n  Mark: {required: {number: integer}}\n", encoding="utf-8"
+    )
+    done = urform("measure", *arguments)
+    assert done.status == 0
+    assert (json.loads(done.out) if done.out else None) == out
+    assert "nothing to measure: no product has a factory" in done.err
+
+
 def test_without_its_packages_the_command_says_how_to_get_them(
     hiding: Callable[[str], dict[str, str]], urform: Urform, starter: Path
 ) -> None:

@@ -25,6 +25,9 @@ from urform.verification.processes import Processes
 
 NEEDED = ("numpy", "scipy", "matplotlib")
 PICTURES = (".png", ".svg")
+NOTHING = (
+    "nothing to measure: no product has a factory, a builder, a prototype or a pool beside its constructor"
+)
 STYLES = {PAYS: "green", SAVES: "yellow", COSTS: "bold bright_red"}
 
 
@@ -49,6 +52,11 @@ def run_measure(
     plan = build(valid_declaration(file))
     names = [part for each in only for part in each.split(",") if part]
     known = list(dict.fromkeys(sample.product for sample in samples(plan)))
+    if not known:
+        err.print(Text(f"{shown(str(file))}: {NOTHING}"))
+        if to_json:
+            print(json.dumps(as_json(Measurement(plan.name, ())), indent=2))
+        return OK
     for name in names:
         if name not in known:
             raise wrong_usage(

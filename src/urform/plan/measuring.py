@@ -66,9 +66,13 @@ class _Sampler:
         self._witnesses = Witnesses(plan, plain=True)
 
     def of(self, product: Product) -> Iterator[Sample]:
+        """The constructor, and each other way beside it; nothing where there is no other."""
         given = self._given(product)
-        if given is None:
-            return
+        ways = tuple(self._ways(product, given)) if given is not None else ()
+        if len(ways) > 1:
+            yield from ways
+
+    def _ways(self, product: Product, given: dict[str, Value]) -> Iterator[Sample]:
         base = self._plan.products[product.base or product.name]
         pool, builder = self._plan.pool_of(product.name), self._plan.builder_of(product.name)
         contents = [*self._contents(product, given, pool)] if pool is not None else [given]
