@@ -169,7 +169,7 @@ PAIRS = [
     (path, name)
     for row, path in enumerate(VALID)
     for column, name in enumerate(BUILT_IN)
-    if is_of_today(row * len(BUILT_IN) + column, 31)
+    if is_of_today(row * len(BUILT_IN) + column, 17)
 ]
 
 
