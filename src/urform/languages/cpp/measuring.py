@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 
 from urform.languages.cpp.expressions import text_literal
 from urform.languages.cpp.proof import Proof
@@ -13,16 +13,23 @@ from urform.languages.naming.scope import Scope, parameters_of_all
 from urform.languages.placing import EXAMPLE
 from urform.languages.rendering.templates import support_file
 from urform.languages.target import File
-from urform.languages.testing.measuring import maker_lines, setup_lines
-from urform.plan.measuring import SHALLOW, Sample
+from urform.languages.testing.measuring import MakerForm, named_makers, own_samples, setup_lines
+from urform.plan.measuring import DEEP, Sample
 from urform.plan.whole import Plan
 
 PATH = "examples/measure.cpp"
+MAKERS = MakerForm(
+    name="make_",
+    begins="const auto «name» = [&] {",
+    gives="return «made»;",
+    ends="};",
+    copies={DEEP: "[&] { return «of»; }"},
+)
 
 
 def measuring_files(sources: Sources, plan: Plan, samples: Sequence[Sample]) -> tuple[File, ...]:
     """The program, and what times and weighs. A copy of C++'s own is deep, and nothing copies less."""
-    own = [sample for sample in samples if sample.way != SHALLOW]
+    own = own_samples(samples, MAKERS.copies)
     proof = Proof(sources, plan)
     functions = [_function(proof, plan, number, sample) for number, sample in enumerate(own)]
     code = laid_out("\n".join(functions))
@@ -44,15 +51,6 @@ def _function(proof: Proof, plan: Plan, number: int, sample: Sample) -> str:
     return "\n".join([f"static void sample_{number}() {{", *(f"    {line}" for line in lines), "}"]) + "\n"
 
 
-def _makers(writer: Writer, sample: Sample) -> Iterator[str]:
-    names = []
-    if sample.original:
-        yield f"const auto make_0 = [&] {{ return {writer.var(sample.original)}; }};"
-        names.append("make_0")
-    for number, (steps, made) in enumerate(maker_lines(writer, sample)):
-        names.append(f"make_{number}")
-        yield f"const auto make_{number} = [&] {{"
-        yield from (f"    {line}" for line in steps)
-        yield f"    return {made};"
-        yield "};"
-    yield f"measuring::measure({', '.join([text_literal(sample.name), *names])});"
+def _makers(writer: Writer, sample: Sample) -> list[str]:
+    lines, names = named_makers(writer, sample, MAKERS)
+    return [*lines, f"measuring::measure({', '.join([text_literal(sample.name), *names])});"]

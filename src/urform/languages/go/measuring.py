@@ -15,8 +15,8 @@ from urform.languages.naming.scope import Scope, parameters_of_all
 from urform.languages.placing import EXAMPLE
 from urform.languages.rendering.templates import support_file
 from urform.languages.target import File
-from urform.languages.testing.measuring import maker_lines, setup_lines
-from urform.plan.measuring import DEEP, Sample
+from urform.languages.testing.measuring import maker_lines, own_samples, setup_lines
+from urform.plan.measuring import SHALLOW, Sample
 from urform.plan.whole import Plan
 
 FOLDER = "examples/measure"
@@ -24,7 +24,7 @@ FOLDER = "examples/measure"
 
 def measuring_files(context: Context, plan: Plan, samples: Sequence[Sample]) -> tuple[File, ...]:
     """The program, and what times and weighs. Go copies nothing deep by itself."""
-    own = [sample for sample in samples if sample.way != DEEP]
+    own = own_samples(samples, {SHALLOW})
     proof = Proof(context, plan)
     functions = [_function(context, proof, plan, number, sample) for number, sample in enumerate(own)]
     calls = "".join(f"\tsample{number}()\n" for number, _ in enumerate(own))

@@ -16,7 +16,7 @@ from urform.languages.naming.scope import Scope, parameters_of_all
 from urform.languages.placing import EXAMPLE
 from urform.languages.rendering.templates import support_file
 from urform.languages.target import File
-from urform.languages.testing.measuring import maker_lines, setup_lines
+from urform.languages.testing.measuring import maker_lines, own_samples, setup_lines
 from urform.plan.measuring import Sample
 from urform.plan.whole import Plan
 
@@ -26,7 +26,7 @@ TAKEN = KEYWORDS | {"asked", "kept"}
 
 def measuring_files(project: Project, plan: Plan, samples: Sequence[Sample]) -> tuple[File, ...]:
     """The program. Java copies nothing by itself."""
-    own = [sample for sample in samples if not sample.original]
+    own = own_samples(samples, ())
     calls = "".join(f"        sample{number}();\n" for number, _ in enumerate(own))
     methods = [_method(project, plan, number, sample) for number, sample in enumerate(own)]
     head = (

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 
 from urform.languages.naming.scope import Scope, parameters_of_all
 from urform.languages.placing import EXAMPLE
@@ -15,12 +15,18 @@ from urform.languages.python.views import HERE, identifiers, import_line
 from urform.languages.python.writer import Writer
 from urform.languages.rendering.templates import support_file
 from urform.languages.target import File
-from urform.languages.testing.measuring import maker_lines, setup_lines
+from urform.languages.testing.measuring import MakerForm, named_makers, setup_lines
 from urform.plan.measuring import DEEP, SHALLOW, Sample
 from urform.plan.whole import Plan
 
 PATH = "examples/measure.py"
-COPIES = {DEEP: "copy.deepcopy", SHALLOW: "copy.copy"}
+MAKERS = MakerForm(
+    name="make_",
+    begins="def «name»() -> object:",
+    gives="return «made»",
+    ends="",
+    copies={DEEP: "lambda: copy.deepcopy(«of»)", SHALLOW: "lambda: copy.copy(«of»)"},
+)
 
 
 def measuring_files(project: Project, plan: Plan, samples: Sequence[Sample]) -> tuple[File, ...]:
@@ -52,15 +58,6 @@ def _function(project: Project, plan: Plan, number: int, sample: Sample) -> str:
     return lay_out("\n".join(spaced(lines)) + "\n")
 
 
-def _makers(writer: Writer, sample: Sample) -> Iterator[str]:
-    if sample.original:
-        made = f"lambda: {COPIES[sample.way]}({writer.var(sample.original)})"
-        yield f"measure({text_literal(sample.name)}, {made})"
-        return
-    names = []
-    for number, (steps, made) in enumerate(maker_lines(writer, sample)):
-        names.append(f"make_{number}")
-        yield f"def make_{number}() -> object:"
-        yield from (f"    {line}" for line in steps)
-        yield f"    return {made}"
-    yield f"measure({', '.join([text_literal(sample.name), *names])})"
+def _makers(writer: Writer, sample: Sample) -> list[str]:
+    lines, names = named_makers(writer, sample, MAKERS)
+    return [*lines, f"measure({', '.join([text_literal(sample.name), *names])})"]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 
 from urform.languages.naming.scope import Scope, parameters_of_all
 from urform.languages.placing import EXAMPLE
@@ -13,16 +13,23 @@ from urform.languages.rust.proof import Proof
 from urform.languages.rust.views import HERE, laid_out
 from urform.languages.rust.writer import RESERVED, Writer
 from urform.languages.target import File
-from urform.languages.testing.measuring import maker_lines, setup_lines
-from urform.plan.measuring import SHALLOW, Sample
+from urform.languages.testing.measuring import MakerForm, named_makers, own_samples, setup_lines
+from urform.plan.measuring import DEEP, Sample
 from urform.plan.whole import Plan
 
 PATH = "examples/measure.rs"
+MAKERS = MakerForm(
+    name="make_",
+    begins="let «name» = || {",
+    gives="Ok(«made»)",
+    ends="};",
+    copies={DEEP: "|| Ok(«of».clone())"},
+)
 
 
 def measuring_files(context: Context, plan: Plan, samples: Sequence[Sample]) -> tuple[File, ...]:
     """The program. A `Clone` of Rust's own is deep, and nothing copies less."""
-    own = [sample for sample in samples if sample.way != SHALLOW]
+    own = own_samples(samples, MAKERS.copies)
     proof = Proof(context, plan)
     proof.code.good = "?"
     functions = [_function(proof, plan, number, sample) for number, sample in enumerate(own)]
@@ -45,15 +52,6 @@ def _function(proof: Proof, plan: Plan, number: int, sample: Sample) -> str:
     )
 
 
-def _makers(writer: Writer, sample: Sample) -> Iterator[str]:
-    names = []
-    if sample.original:
-        yield f"let make_0 = || Ok({writer.var(sample.original)}.clone());"
-        names.append("&make_0")
-    for number, (steps, made) in enumerate(maker_lines(writer, sample)):
-        names.append(f"&make_{number}")
-        yield f"let make_{number} = || {{"
-        yield from (f"    {line}" for line in steps)
-        yield f"    Ok({made})"
-        yield "};"
-    yield f"measure({text_literal(sample.name)}, &[{', '.join(names)}])"
+def _makers(writer: Writer, sample: Sample) -> list[str]:
+    lines, names = named_makers(writer, sample, MAKERS)
+    return [*lines, f"measure({text_literal(sample.name)}, &[{', '.join(f'&{name}' for name in names)}])"]

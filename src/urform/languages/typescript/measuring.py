@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 
 from urform.languages.naming.scope import Scope, parameters_of_all
 from urform.languages.placing import EXAMPLE
 from urform.languages.rendering.templates import support_file
 from urform.languages.target import File
-from urform.languages.testing.measuring import maker_lines, setup_lines
+from urform.languages.testing.measuring import MakerForm, named_makers, setup_lines
 from urform.languages.typescript.example import ExampleProof
 from urform.languages.typescript.expressions import text_literal
 from urform.languages.typescript.layout import lay_out
@@ -20,7 +20,14 @@ from urform.plan.measuring import DEEP, SHALLOW, Sample
 from urform.plan.whole import Plan
 
 PATH = "examples/measure.ts"
-COPIES = {DEEP: "structuredClone(«of»)", SHALLOW: "({ ...«of» })"}
+MAKERS = MakerForm(
+    name="make",
+    begins="const «name» = () => {",
+    gives="return «made»;",
+    ends="};",
+    copies={DEEP: "() => structuredClone(«of»)", SHALLOW: "() => ({ ...«of» })"},
+    indent="  ",
+)
 
 
 def measuring_files(project: Project, plan: Plan, samples: Sequence[Sample]) -> tuple[File, ...]:
@@ -48,14 +55,6 @@ def _function(proof: ExampleProof, plan: Plan, number: int, sample: Sample) -> s
     )
 
 
-def _makers(writer: Writer, sample: Sample) -> Iterator[str]:
-    names = []
-    if sample.original:
-        names.append(f"() => {COPIES[sample.way].replace('«of»', writer.var(sample.original))}")
-    for number, (steps, made) in enumerate(maker_lines(writer, sample)):
-        names.append(f"make{number}")
-        yield f"const make{number} = () => {{"
-        yield from (f"  {line}" for line in steps)
-        yield f"  return {made};"
-        yield "};"
-    yield f"measure({', '.join([text_literal(sample.name), *names])});"
+def _makers(writer: Writer, sample: Sample) -> list[str]:
+    lines, names = named_makers(writer, sample, MAKERS)
+    return [*lines, f"measure({', '.join([text_literal(sample.name), *names])});"]
