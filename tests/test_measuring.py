@@ -15,9 +15,10 @@ from tests.conftest import BUILT_IN, DEMO, VALID, Urform, is_of_today, planned
 from urform.languages import target
 from urform.languages.target import Finished
 from urform.measurement.figures import Line, Measured, Measurement, Timing, Weight, fitted
+from urform.measurement.measure import agreed
 from urform.measurement.plots import draw
 from urform.measurement.reports import as_json
-from urform.measurement.verdicts import COSTS, PAYS, SAVES, SAYS, verdicts
+from urform.measurement.verdicts import COSTS, PAYS, SAVES, SAYS, UNSURE, verdicts
 from urform.output.writing import write_project
 from urform.plan.measuring import (
     BUILDER,
@@ -131,6 +132,23 @@ def test_a_pool_that_does_not_pay() -> None:
     assert said(weights=weights) == [
         (COSTS, "a product takes 9 B, with a pool 8 B: nothing is saved"),
     ]
+
+
+def test_weights_that_vary_tell_nothing() -> None:
+    weights = (weighed(CONSTRUCTOR, 0, 73, 110.0), weighed(POOL, 0, 8))
+    assert said(weights=weights) == [
+        (UNSURE, "a product takes 73 B, with a pool 8 B: within 110 B, which tells nothing"),
+    ]
+
+
+@pytest.mark.parametrize(
+    ("told", "weight"), [((100, 101), 100), ((100, 300, 102), 102), ((300, 100, 301), 300), ((0, 0), 0)]
+)
+def test_one_weight_that_is_wrong_is_left_out(told: tuple[int, ...], weight: int) -> None:
+    """A program is asked until two weights agree, at most three times."""
+    asked = iter(told)
+    assert agreed(lambda: next(asked)) == weight
+    assert list(asked) == []
 
 
 def test_a_clone_and_a_builder() -> None:

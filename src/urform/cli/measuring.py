@@ -17,7 +17,7 @@ from urform.languages.target import Target
 from urform.measurement.figures import Measured, Measurement
 from urform.measurement.measure import asked_of, measure
 from urform.measurement.reports import as_json
-from urform.measurement.verdicts import COSTS, PAYS, SAVES, Verdict, verdicts
+from urform.measurement.verdicts import COSTS, PAYS, SAVES, UNSURE, Verdict, verdicts
 from urform.plan import build
 from urform.plan.measuring import samples
 from urform.prose import listing
@@ -28,7 +28,7 @@ PICTURES = (".png", ".svg")
 NOTHING = (
     "nothing to measure: no product has a factory, a builder, a prototype or a pool beside its constructor"
 )
-STYLES = {PAYS: "green", SAVES: "yellow", COSTS: "bold bright_red"}
+STYLES = {PAYS: "green", SAVES: "yellow", COSTS: "bold bright_red", UNSURE: "yellow"}
 
 
 def run_measure(

@@ -316,6 +316,10 @@ class Toolchain(ABC):
         """
         return Finished(None, "", "the target measures nothing")
 
+    def weighing(self, command: Sequence[str]) -> list[str]:
+        """The command of `measurable` for weights: where what runs beside a program would weigh too, without that."""
+        return list(command)
+
     @abstractmethod
     def again(self, address: TestAddress) -> str:
         """The command that repeats one test, to be run in the generated project."""

@@ -10,7 +10,7 @@ from urform.measurement.figures import Measured
 from urform.plan.measuring import BUILDER, CLONE, CONSTRUCTOR, DEEP, FACTORY, MAP_READ, POOL, SHALLOW
 
 # A pool that saves memory pays where asking it is no slower than making.
-PAYS, SAVES, COSTS, SAYS = "pays", "saves memory", "does not pay", "costs"
+PAYS, SAVES, COSTS, UNSURE, SAYS = "pays", "saves memory", "does not pay", "cannot be told", "costs"
 MIB = 1 << 20
 NOTICED = 1.25  # times as long as something else: less is within what machines do by themselves
 
@@ -42,9 +42,13 @@ def _of_pool(measured: Measured, product: str) -> Iterator[Verdict]:
     if alone is None or pooled is None or alone.line is None or pooled.line is None:
         return
     saved = alone.line.each - pooled.line.each
-    if saved <= alone.line.error + pooled.line.error:
-        text = f"a product takes {_bytes(alone.line.each)}, with a pool {_bytes(pooled.line.each)}: nothing is saved"
-        yield Verdict(product, POOL, COSTS, text)
+    error = alone.line.error + pooled.line.error
+    if saved <= error:
+        text = f"a product takes {_bytes(alone.line.each)}, with a pool {_bytes(pooled.line.each)}: "
+        if error > alone.line.each / 2:
+            yield Verdict(product, POOL, UNSURE, f"{text}within {_bytes(error)}, which tells nothing")
+        else:
+            yield Verdict(product, POOL, COSTS, f"{text}nothing is saved")
         return
     count, held = alone.points[-1]
     shared = dict(pooled.points).get(count)

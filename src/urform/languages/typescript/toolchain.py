@@ -207,6 +207,10 @@ class Node(Toolchain):
         command = ["node", "--expose-gc", "--max-old-space-size=8192", "urform-measure/examples/measure.js"]
         return command if done.status == 0 else done
 
+    def weighing(self, command: Sequence[str]) -> list[str]:
+        """Compiled in the same thread: what another one is about to compile would be weighed, now and then."""
+        return [command[0], "--no-concurrent-recompilation", *command[1:]]
+
     def again(self, address: TestAddress) -> str:
         """One test by its name."""
         compiled = Path(address.file).with_suffix(".js")
