@@ -26,7 +26,7 @@ from urform.languages.rendering.entries import MARK, collected, entry, with_call
 from urform.plan.model import Choice, Factory, Field, Limit, Pool, Product, Records
 from urform.plan.whole import Plan
 
-PARTS = 14  # a quarter of a minute for each of them, in all targets
+PARTS = 18  # a quarter of a minute for each of them, in all targets
 PAIRS = tuple(pairs())
 TODAY = tuple(pair for number, pair in enumerate(PAIRS) if TRY_ALL or number % PARTS == part_of_today(PARTS))
 

@@ -187,7 +187,7 @@ PAIRS = [
     (path, name)
     for row, path in enumerate(VALID)
     for column, name in enumerate(BUILT_IN)
-    if is_of_today(row * len(BUILT_IN) + column, 17)
+    if is_of_today(row * len(BUILT_IN) + column, 31)
 ]
 
 
