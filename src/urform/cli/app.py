@@ -485,6 +485,44 @@ def measure(
     )
 
 
+@app.command(epilog="Example: urform adopt notice.schema.json -o notices.urform.yaml")
+def adopt(
+    sources: Annotated[list[Path], typer.Argument(metavar="SOURCE...", help="What exists: JSON Schemas.")],
+    output: Annotated[
+        Path | None, typer.Option("--output", "-o", help="The declaration to write; by default it is printed.")
+    ] = None,
+    into: Annotated[
+        Path | None, typer.Option("--into", help="A declaration that gets what it does not have yet.")
+    ] = None,
+    kind: Annotated[
+        str | None, typer.Option("--from", help="What the sources are written in, where their names do not say it.")
+    ] = None,
+    only: Annotated[
+        list[str] | None, typer.Option("--only", help="These types, and what they need; several with commas.")
+    ] = None,
+    types: Annotated[
+        list[str] | None, typer.Option("--type", help="A type that stands for another, as in 'Path=text'.")
+    ] = None,
+    as_json: AsJson = False,
+    quiet: Quiet = False,
+) -> None:
+    """Draft a declaration from what exists; say what was carried over, and what was lost; exit 1 if something was."""
+    from urform.cli.adopting import run_adopt
+
+    raise typer.Exit(
+        run_adopt(
+            sources,
+            output=output,
+            into=into,
+            kind=kind,
+            names=only or (),
+            types=types or (),
+            to_json=as_json,
+            quiet=quiet,
+        )
+    )
+
+
 @app.command(epilog="Example: urform lsp, as the command of a language server for *.urform.yaml")
 def lsp() -> None:
     """Problems, advice, completion, hover, renaming and mends for editors, over the Language Server Protocol."""
