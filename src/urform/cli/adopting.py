@@ -8,10 +8,11 @@ from collections.abc import Mapping, Sequence
 from functools import partial
 from pathlib import Path
 
+import typer
 from rich.table import Table
 from rich.text import Text
 
-from urform.cli.common import FINDING, OK, err, out, valid_declaration, wrong_usage
+from urform.cli.common import FINDING, OK, TOOLCHAIN, err, out, valid_declaration, wrong_usage
 from urform.cli.render import counted, shown
 from urform.declaration.problems import did_you_mean
 from urform.existing.draft import OUT, PART, WHOLE, Draft
@@ -21,6 +22,7 @@ from urform.existing.found import Found
 from urform.existing.merging import InBraces, merged, without_known
 from urform.existing.reading import KINDS, Asked, UnknownKind, only, read_found
 from urform.existing.reports import LossTold, Report, as_json, report_of
+from urform.existing.sources.trees import GrammarMissing
 from urform.existing.writing import Written, written
 from urform.prose import listing
 
@@ -68,11 +70,18 @@ def run_adopt(
 def _found(
     sources: Sequence[Path], kind: str | None, names: Sequence[str], given: Mapping[str, str]
 ) -> Found:
+    if kind is not None and kind not in KINDS:
+        raise wrong_usage(
+            f"'{shown(kind)}' is nothing that adopt reads.{did_you_mean(kind, KINDS)} Known: {listing(KINDS)}"
+        )
     for path in sources:
         if not path.exists():
             raise wrong_usage(f"{shown(str(path))} is not there")
     try:
         found = read_found(Asked(tuple(sources), kind, given))
+    except GrammarMissing as error:
+        err.print(f"urform adopt needs {error}: pip install 'urform[code]'", markup=False)
+        raise typer.Exit(TOOLCHAIN) from None
     except UnknownKind as error:
         raise wrong_usage(
             f"{shown(str(error))} does not say by its name what it is: --from {listing(KINDS)}"

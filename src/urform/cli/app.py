@@ -487,15 +487,20 @@ def measure(
 
 @app.command(epilog="Example: urform adopt notice.schema.json -o notices.urform.yaml")
 def adopt(
-    sources: Annotated[list[Path], typer.Argument(metavar="SOURCE...", help="What exists: JSON Schemas.")],
+    sources: Annotated[
+        list[Path],
+        typer.Argument(metavar="SOURCE...", help="JSON Schemas, source files, folders of source files."),
+    ],
     output: Annotated[
-        Path | None, typer.Option("--output", "-o", help="The declaration to write; by default it is printed.")
+        Path | None,
+        typer.Option("--output", "-o", help="The declaration to write; by default it is printed."),
     ] = None,
     into: Annotated[
         Path | None, typer.Option("--into", help="A declaration that gets what it does not have yet.")
     ] = None,
     kind: Annotated[
-        str | None, typer.Option("--from", help="What the sources are written in, where their names do not say it.")
+        str | None,
+        typer.Option("--from", help="What the sources are written in, where their names do not say it."),
     ] = None,
     only: Annotated[
         list[str] | None, typer.Option("--only", help="These types, and what they need; several with commas.")

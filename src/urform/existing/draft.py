@@ -50,6 +50,7 @@ class DraftProduct:
     variants: list[DraftProduct] = field(default_factory=list)
     key: str = ""
     mutable: bool = False
+    has_factory: bool = False  # that makes a variant by its key
 
     @property
     def carried(self) -> list[DraftField]:
@@ -63,6 +64,7 @@ class DraftChoice:
 
     name: str
     words: list[tuple[str, str]]
+    doc: str = ""
 
 
 @dataclass(slots=True)

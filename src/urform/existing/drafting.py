@@ -102,7 +102,7 @@ class _Drafter:
 
     def draft(self) -> Draft:
         """The whole draft, in the order of the source."""
-        base_of = {kind: base.id for base in self._bases for kind in base.kinds}
+        base_of = {kind: base for base in self._bases for kind in base.kinds}
         kept = [each for each in self._found.types if not each.kinds or each in self._bases]
         for each in kept:  # those first that have names of their own
             if not each.within:
@@ -110,13 +110,22 @@ class _Drafter:
         for each in kept:
             if each.within:
                 self._named[each.id] = self._name_within(each.name, self._named.get(each.within, ""))
-        products = {each.id: self._product(each, each.id in base_of) for each in kept}
+        products = {each.id: self._product(each, base_of.get(each.id)) for each in kept}
         for base in self._bases:
             variants = [products[kind] for kind in base.kinds]
+            for variant in variants:
+                variant.mutable = False  # as its base is
             products[base.id].variants = variants
             _hoist(products[base.id])
+            products[base.id].has_factory = self._makes_by_key(products[base.id])
         self._draft.products = [product for id_, product in products.items() if id_ not in base_of]
         return self._draft
+
+    def _makes_by_key(self, base: DraftProduct) -> bool:
+        """A factory by key takes the fields of the base alone, unless there are records."""
+        return self._draft.records or not any(
+            field.required for variant in base.variants for field in variant.carried
+        )
 
     def _name_within(self, name: str, owner: str) -> str:
         """A name for what has none: that of where it stands, with its owner's where that alone says little."""
@@ -127,7 +136,7 @@ class _Drafter:
 
     # --- products and fields ---
 
-    def _product(self, found: FoundType, is_kind: bool) -> DraftProduct:
+    def _product(self, found: FoundType, base: FoundType | None) -> DraftProduct:
         product = DraftProduct(
             found.id,
             self._named[found.id],
@@ -136,11 +145,10 @@ class _Drafter:
             losses=list(found.losses),
             mutable=found.mutable,
         )
-        if is_kind:
-            product.key = found.tag
+        product.key = found.tag if base is not None else ""
         names = Names()
         for each in found.fields:
-            if not (is_kind and self._found.from_records and each.name == self._draft.kind_field):
+            if base is None or each.name != base.tag_field:
                 product.fields.append(self._field(each, product, names))
         return product
 
@@ -262,6 +270,7 @@ class _Drafter:
             choice = DraftChoice(
                 self._name_within(type_.name, owner),
                 [(word, as_ if as_ != word else "") for word, as_ in words],
+                _short(type_.doc),
             )
             self._choices[type_.words] = choice.name
             self._draft.choices.append(choice)

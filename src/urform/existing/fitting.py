@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 
 from urform.declaration import Reading, read_string
@@ -10,6 +11,7 @@ from urform.existing.draft import Draft, DraftField, DraftProduct
 from urform.existing.losses import Loss
 from urform.existing.writing import Written, written
 
+_NAMES = re.compile(r"[A-Z]\w*")  # of products and choices, in a type
 MOST_ROUNDS = 40  # of mending what was read; each mends all that one reading tells
 
 
@@ -20,6 +22,7 @@ class NotFitting(Exception):
 def fit(draft: Draft, compose: Callable[[Draft], Written] = written) -> Written:
     """Change the draft until it is valid as `compose` writes it; its text. Raises NotFitting."""
     _end(draft)
+    _own(draft)
     for _ in range(MOST_ROUNDS):
         text = compose(draft)
         reading = read_string(text.text, "draft.urform.yaml")
@@ -69,6 +72,23 @@ def _end(draft: Draft) -> None:
                     Loss("endless", "that it has to be given, for it leads back to its own product")
                 )
                 grow()
+
+
+def _own(draft: Draft) -> None:
+    """What owns something mutable is mutable itself."""
+    base_of = {variant.name: product for product in draft.products for variant in product.variants}
+    mutable = {each.name for each in draft.every() if base_of.get(each.name, each).mutable}
+    grows = bool(mutable)
+    while grows:
+        grows = False
+        for product in draft.every():
+            owner = base_of.get(product.name, product)
+            if not owner.mutable and any(
+                mutable & set(_NAMES.findall(field.type)) for field in product.carried
+            ):
+                owner.mutable = grows = True
+                owner.losses.append(Loss("owns-mutable", "that it is immutable, for what it owns is not"))
+                mutable |= {owner.name, *(each.name for each in owner.variants)}
 
 
 def _mend(reading: Reading, text: Written) -> bool:

@@ -37,11 +37,12 @@ class Type:
     limits: Mapping[str, object] = field(default_factory=dict)  # by their keys in the format
     losses: tuple[Loss, ...] = ()
     or_null: bool = False
+    doc: str = ""  # of words
 
 
-def nothing(slug: str, text: str) -> Type:
+def nothing(slug: str, text: str, of: str = "") -> Type:
     """What cannot be carried over, and why."""
-    return Type(NOTHING, losses=(Loss(slug, text),))
+    return Type(NOTHING, losses=(Loss(slug, text, of),))
 
 
 @dataclass(frozen=True, slots=True)

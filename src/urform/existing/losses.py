@@ -11,6 +11,7 @@ class Loss:
 
     slug: str
     text: str
+    of: str = ""  # the type that it is about, where that has a name
 
 
 MENDS = {
@@ -30,14 +31,16 @@ MENDS = {
     "unique": "use a list, and tell equal elements apart beside the product",
     "map-keys": "use text, and check the keys beside the product",
     "endless": "give it once the product is made",
+    "owns-mutable": "make what it owns immutable",
     "name": "rename one of the two",
     "generic": "declare a product for each type that it is used with",
+    "made-base": "declare a variant for it",
     "computed-default": "write the value as a default, or give it where the product is made",
     "raw-pointer": "say who owns it, then use the type pointed to",
     "refused": "see `urform explain`",
 }
 
 
-def mend(loss: Loss, of: str = "") -> str:
-    """What one can do about a loss; `of` is the type that it is about."""
-    return MENDS[loss.slug].replace("{of}", of)
+def mend(loss: Loss) -> str:
+    """What one can do about it."""
+    return MENDS[loss.slug].replace("{of}", loss.of)

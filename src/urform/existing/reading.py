@@ -8,9 +8,13 @@ from pathlib import Path
 from urform.dataclasses import dataclass
 from urform.existing.found import Found
 from urform.existing.schemas.reading import read_schemas
+from urform.existing.sources.reading import LANGUAGES, read_sources
 
 SCHEMA = "json-schema"
-SUFFIXES = {".json": SCHEMA, ".yaml": SCHEMA, ".yml": SCHEMA}
+SUFFIXES = {
+    **dict.fromkeys((".json", ".yaml", ".yml"), SCHEMA),
+    **{suffix: name for name, language in LANGUAGES.items() for suffix in language.suffixes},
+}
 KINDS = tuple(dict.fromkeys(SUFFIXES.values()))
 
 
@@ -28,14 +32,25 @@ class UnknownKind(Exception):
 
 
 def read_found(asked: Asked) -> Found:
-    """All types of all files. Raises UnknownKind."""
+    """All types of all files; of folders, of every file whose name says what it is written in. Raises UnknownKind."""
     by_kind: dict[str, list[Path]] = {}
     for path in asked.paths:
-        kind = asked.kind or SUFFIXES.get(path.suffix.lower())
-        if kind is None:
-            raise UnknownKind(str(path))
-        by_kind.setdefault(kind, []).append(path)
-    return joined([read_schemas(paths, asked.given or {}) for paths in by_kind.values()])
+        for file in _files(path, asked.kind) if path.is_dir() else (path,):
+            kind = asked.kind or SUFFIXES.get(file.suffix.lower())
+            if kind is None:
+                raise UnknownKind(str(file))
+            by_kind.setdefault(kind, []).append(file)
+    return joined([_read(kind, files, asked.given or {}) for kind, files in by_kind.items()])
+
+
+def _files(folder: Path, kind: str | None) -> list[Path]:
+    """The source files of a folder. A schema has to be named: most files in JSON or YAML are none."""
+    wanted = {suffix for suffix, each in SUFFIXES.items() if each == (kind or each) and each != SCHEMA}
+    return sorted(each for each in folder.rglob("*") if each.suffix.lower() in wanted and each.is_file())
+
+
+def _read(kind: str, files: Sequence[Path], given: Mapping[str, str]) -> Found:
+    return read_schemas(files, given) if kind == SCHEMA else read_sources(files, kind, given)
 
 
 def joined(parts: Sequence[Found]) -> Found:

@@ -77,6 +77,8 @@ def write_choices(draft: Draft, lines: Lines) -> None:
     """The entries of `choices`."""
     for choice in draft.choices:
         lines.add(1, f"{choice.name}:")
+        if choice.doc:
+            lines.add(2, f"doc: {_scalar(choice.doc)}")
         _listed(lines, 2, "values", [_word(word, as_) for word, as_ in _words(choice)])
 
 
@@ -113,7 +115,8 @@ def _product(product: DraftProduct, lines: Lines, depth: int) -> None:
         lines.add(inner, "variants:", product)
         for variant in product.variants:
             _product(variant, lines, inner + 1)
-        lines.add(inner, "factory: {form: simple}", product)
+        if product.has_factory:
+            lines.add(inner, "factory: {form: simple}", product)
 
 
 def _fields(product: DraftProduct, lines: Lines, depth: int) -> None:
