@@ -248,7 +248,7 @@ PIECES = [
         ",",
         " = ",
     ),
-    *("*", "|", "?"),
+    *("*", "|", "?", "type U = A | B\n", "type V = U | C\n", "class C(A)", "class B extends A", "A", "B"),
 ]
 
 

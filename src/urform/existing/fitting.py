@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
 from urform.declaration import Reading, read_string
 from urform.declaration.problems import Problem
@@ -31,47 +31,65 @@ def fit(draft: Draft, compose: Callable[[Draft], Written] = written) -> Written:
         if not _mend(reading, text):
             break
     problem = reading.problems[0]
-    raise NotFitting(f"{problem.place.line}: {problem.slug}: {problem.message}\n{text.text}")
+    raise NotFitting(f"{problem.place.line}: {problem.slug}: {problem.message}")
 
 
 def _end(draft: Draft) -> None:
     """A required field that leads back to its own product can never be given: it becomes optional."""
-    products = {each.name: each for each in draft.every()}
-    base_of = {variant.name: product for product in draft.products for variant in product.variants}
-    ends: set[str] = set()
-
-    def is_ended(field: DraftField) -> bool:
-        return not field.required or field.type not in products or field.type in ends
-
-    def fields(product: DraftProduct) -> list[DraftField]:
-        base = base_of.get(product.name)
-        return [*(base.carried if base is not None else ()), *product.carried]
-
-    def grow() -> None:
-        while True:
-            more = [
-                each.name
-                for each in products.values()
-                if each.name not in ends
-                and (
-                    any(variant.name in ends for variant in each.variants)
-                    if each.variants
-                    else all(map(is_ended, fields(each)))
-                )
-            ]
-            if not more:
-                return
-            ends.update(more)
-
-    grow()
-    for product in products.values():
-        for field in product.carried if product.name not in ends else ():
-            if not is_ended(field):
+    products = _Products(draft)
+    for product in draft.every():
+        for field in product.carried:
+            if products.never_end(field) and products.leads(field.type, product.name):
                 field.required = False
                 field.losses.append(
                     Loss("endless", "that it has to be given, for it leads back to its own product")
                 )
-                grow()
+                products.grow()
+
+
+class _Products:
+    """Which products can be made: those whose required fields end, or of whose variants one does."""
+
+    def __init__(self, draft: Draft) -> None:
+        self._products = {each.name: each for each in draft.every()}
+        self._base_of = {variant.name: base for base in draft.products for variant in base.variants}
+        self._ends: set[str] = set()
+        self.grow()
+
+    def grow(self) -> None:
+        """Find those that end by now."""
+        while more := {name for name in self._products if name not in self._ends and self._does_end(name)}:
+            self._ends |= more
+
+    def _does_end(self, name: str) -> bool:
+        variants = self._products[name].variants
+        if variants:
+            return any(each.name in self._ends for each in variants)
+        return not any(self._open(name))
+
+    def never_end(self, field: DraftField) -> bool:
+        """Whether a field has to be given that cannot be made."""
+        return field.required and field.type in self._products and field.type not in self._ends
+
+    def _open(self, name: str) -> Iterator[str]:
+        """What has to be made before a product that cannot be made yet."""
+        product, base = self._products[name], self._base_of.get(name)
+        for field in (*(base.carried if base is not None else ()), *product.carried):
+            if self.never_end(field):
+                yield field.type
+        yield from (each.name for each in product.variants if each.name not in self._ends)
+
+    def leads(self, start: str, goal: str) -> bool:
+        """Whether what has to be made before one thing leads to another."""
+        waiting, seen = [start], {start}
+        while waiting:
+            name = waiting.pop()
+            if name == goal:
+                return True
+            more = set(self._open(name)) - seen
+            seen |= more
+            waiting.extend(more)
+        return False
 
 
 def _own(draft: Draft) -> None:

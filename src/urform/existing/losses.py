@@ -35,6 +35,7 @@ MENDS = {
     "name": "rename one of the two",
     "generic": "declare a product for each type that it is used with",
     "made-base": "declare a variant for it",
+    "function": "make an operation of it",
     "computed-default": "write the value as a default, or give it where the product is made",
     "raw-pointer": "say who owns it, then use the type pointed to",
     "refused": "see `urform explain`",

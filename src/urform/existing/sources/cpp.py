@@ -52,7 +52,10 @@ SPELLINGS = Spellings(
     maybe=frozenset(("optional",)),
     plain=frozenset(("unique_ptr", "shared_ptr", "reference_wrapper")),
     any=frozenset(("any",)),
+    functions=frozenset(("function",)),
+    tuples=frozenset(("pair", "tuple")),
 )
+_BODIES = frozenset(("compound_statement",))
 _DOCS = (("comment",), ("///", "/**", "//!"))
 # Macros between `class` and its name, such as those that export it: a parser takes them for the name.
 _MACRO = re.compile(rb"\b(class|struct)(\s+)([A-Z][A-Z0-9_]{3,})(?=\s+[A-Za-z_]\w*\s*(?:final\b)?\s*[:{])")
@@ -64,17 +67,21 @@ def prepared(source: bytes) -> bytes:
 
 
 def facts(root: Node, _: str) -> Iterator[TypeFact]:
-    """All types of a file that have bodies."""
-    for node in trees.everywhere(root, "class_specifier", "struct_specifier"):
-        if node.child_by_field_name("body") is not None and node.child_by_field_name("name") is not None:
-            yield _class(node)
-    for node in trees.everywhere(root, "enum_specifier"):
-        words = trees.named(node.child_by_field_name("body"), "enumerator")
-        if words and node.child_by_field_name("name") is not None:
-            names = tuple(text(each.child_by_field_name("name")) for each in words)
-            yield TypeFact(_name(node), CHOICE, trees.line(node), doc=_doc(node), words=names)
-    for node in trees.everywhere(root, "alias_declaration"):
-        yield TypeFact(_name(node), ALIAS, trees.line(node), of=_spelled(node.child_by_field_name("type")))
+    """All types of a file that have bodies; none of those that a function has."""
+    for node in trees.everywhere(root, *_READ, but_in=_BODIES):
+        has_name = node.child_by_field_name("name") is not None
+        if has_name and (node.type == "alias_declaration" or node.child_by_field_name("body") is not None):
+            yield _READ[node.type](node)
+
+
+def _enum(node: Node) -> TypeFact:
+    words = trees.named(node.child_by_field_name("body"), "enumerator")
+    names = tuple(text(each.child_by_field_name("name")) for each in words)
+    return TypeFact(_name(node), CHOICE, trees.line(node), doc=_doc(node), words=names)
+
+
+def _alias(node: Node) -> TypeFact:
+    return TypeFact(_name(node), ALIAS, trees.line(node), of=_spelled(node.child_by_field_name("type")))
 
 
 def _name(node: Node) -> str:
@@ -195,3 +202,11 @@ def _spelled(node: Node | None) -> Spelled:
         of = tuple(_spelled(each) for each in trees.named(arguments, "type_descriptor"))
         return Spelled(_name(node), of)
     return Spelled(" ".join(text(node).split()))
+
+
+_READ = {
+    "class_specifier": _class,
+    "struct_specifier": _class,
+    "enum_specifier": _enum,
+    "alias_declaration": _alias,
+}

@@ -8,11 +8,12 @@ RECORD, CHOICE, ALIAS = "record", "choice", "alias"
 
 # Names of types that are written with signs.
 LIST_OF, UNION, NULL, LITERAL, POINTER, UNKNOWN = "[]", "|", "null", "literal", "*", ""
+NUMBER, FUNCTION = "number literal", "=>"
 
 
 @dataclass(frozen=True, slots=True)
 class Spelled:
-    """A type as it is spelled: a name, and what it is of. A literal has its `word`."""
+    """A type as it is spelled: a name, and what it is of. A literal has its `word`, a text or a number."""
 
     name: str
     of: tuple[Spelled, ...] = ()
@@ -37,11 +38,14 @@ class FieldFact:
     optional: bool = False
     default: tuple[object, ...] = ()
     is_computed: bool = False
+    file: str = ""
 
 
 @dataclass(frozen=True, slots=True)
 class TypeFact:
     """A type: fields and bases of a record, words of a choice, what an alias stands for.
+
+    A record is a kind of its bases; of its parts it has the fields and is no kind.
 
     `is_base`: it cannot be made by itself. `kinds`: the only types that are kinds of it, where the source names them.
     """
@@ -53,6 +57,7 @@ class TypeFact:
     doc: str = ""
     fields: tuple[FieldFact, ...] = ()
     bases: tuple[str, ...] = ()
+    parts: tuple[str, ...] = ()
     words: tuple[str, ...] = ()
     of: Spelled | None = None
     is_base: bool = False
@@ -72,4 +77,5 @@ class Spellings:
     maybe: frozenset[str] = frozenset()  # of one that may be absent
     plain: frozenset[str] = frozenset()  # the same as what they are of
     any: frozenset[str] = frozenset()
-    bases: frozenset[str] = frozenset()  # that make a type no kind of anything
+    functions: frozenset[str] = frozenset()
+    tuples: frozenset[str] = frozenset()

@@ -8,6 +8,7 @@ from urform.existing.sources import trees
 from urform.existing.sources.facts import (
     ALIAS,
     CHOICE,
+    FUNCTION,
     LIST_OF,
     NULL,
     RECORD,
@@ -49,13 +50,14 @@ SPELLINGS = Spellings(
     maps=frozenset(("map",)),
     any=frozenset(("any", "interface{}")),
 )
+_BODIES = frozenset(("block",))
 _DOCS = (("comment",), ("//",))
 
 
 def facts(root: Node, _: str) -> Iterator[TypeFact]:
     """All named types of a file."""
     words = _words(root)
-    for node in trees.everywhere(root, "type_spec", "type_alias"):
+    for node in trees.everywhere(root, "type_spec", "type_alias", but_in=_BODIES):
         name, type_ = text(node.child_by_field_name("name")), node.child_by_field_name("type")
         at, doc = trees.line(node), _doc(node)
         if type_ is not None and type_.type == "struct_type":
@@ -74,7 +76,7 @@ def _doc(node: Node) -> str:
 def _words(root: Node) -> dict[str, list[str]]:
     """The constants of each named type. In a block, those that follow are of the same type."""
     words: dict[str, list[str]] = {}
-    for block in trees.everywhere(root, "const_declaration"):
+    for block in trees.named(root, "const_declaration"):
         current = ""
         for spec in trees.named(block, "const_spec"):
             type_ = spec.child_by_field_name("type")
@@ -94,11 +96,11 @@ def _bare(word: str, type_: str) -> str:
 
 def _struct(node: Node, name: str, type_: Node, doc: str) -> TypeFact:
     fields: list[FieldFact] = []
-    bases: list[str] = []
+    parts: list[str] = []
     for each in trees.named(trees.first(type_, "field_declaration_list"), "field_declaration"):
         names = each.children_by_field_name("name")
         if not names:
-            bases.append(_spelled(each.child_by_field_name("type")).name)
+            parts.append(_spelled(each.child_by_field_name("type")).name)
         fields.extend(_field(each, text(one)) for one in names)
     parameters = (
         trees.everywhere(node.child_by_field_name("type_parameters"), "type_parameter_declaration")
@@ -111,7 +113,7 @@ def _struct(node: Node, name: str, type_: Node, doc: str) -> TypeFact:
         trees.line(node),
         doc=doc,
         fields=tuple(fields),
-        bases=tuple(bases),
+        parts=tuple(parts),
         parameters=tuple(text(one) for each in parameters for one in each.children_by_field_name("name")),
     )
 
@@ -134,6 +136,8 @@ def _spelled(node: Node | None) -> Spelled:
         if element is not None and element.type == "pointer_type":
             element = element.named_children[0]
         return Spelled("[]byte") if text(element) == "byte" else Spelled(LIST_OF, (_spelled(element),))
+    if node.type == "function_type":
+        return Spelled(FUNCTION)
     if node.type == "map_type":
         value = node.child_by_field_name("value")
         if value is not None and value.type == "pointer_type":

@@ -54,14 +54,17 @@ _MAYBE = ("OptionalInt", "OptionalLong", "OptionalDouble")
 _EMPTY = re.compile(
     r"new [\w.]*(List|Map|Set)<[^(]*>\(\)|(List|Map|Set)\.of\(\)|Collections\.empty|(Immutable\w+)\.of\(\)|Optional\w*\.empty\(\)"
 )
+_TYPES = ("class_declaration", "record_declaration", "interface_declaration", "enum_declaration")
+_BODIES = frozenset(("block", "constructor_body"))
 _DOCS = (("block_comment", "line_comment"), ("/**",))
 
 
 def facts(root: Node, _: str) -> Iterator[TypeFact]:
     """All types of a file, inner ones too."""
-    for node in trees.everywhere(root, "class_declaration", "record_declaration", "interface_declaration"):
-        yield _type(node)
-    for node in trees.everywhere(root, "enum_declaration"):
+    for node in trees.everywhere(root, *_TYPES, but_in=_BODIES):
+        if node.type != "enum_declaration":
+            yield _type(node)
+            continue
         constants = trees.named(node.child_by_field_name("body"), "enum_constant")
         words = tuple(text(each.child_by_field_name("name")) for each in constants)
         yield TypeFact(_name(node), CHOICE, trees.line(node), doc=trees.doc_before(node, *_DOCS), words=words)

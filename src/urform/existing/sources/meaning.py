@@ -21,11 +21,14 @@ from urform.existing.found import (
 )
 from urform.existing.losses import Loss
 from urform.existing.naming import lower_snake
+from urform.existing.sources import trees
 from urform.existing.sources.facts import (
     CHOICE,
+    FUNCTION,
     LIST_OF,
     LITERAL,
     NULL,
+    NUMBER,
     POINTER,
     RECORD,
     UNION,
@@ -40,6 +43,7 @@ from urform.existing.sources.facts import (
 FEWEST_KINDS = 2  # of a base that could be made by itself
 INFERRED = "inferred"  # of a default; the word is the scalar
 _INFERRED: dict[type, str] = {str: "text", bool: "boolean", int: "integer", float: "real"}
+LONGEST_NAME = 60  # characters of a type in a message
 DEEPEST = 12  # levels of types within each other
 
 
@@ -61,6 +65,7 @@ class _Meaning:
                 if base in self._facts and base != fact.name:
                     self._below.setdefault(base, []).append(fact.name)
         self._kinds = self._all_kinds()
+        self._of_kind = {kind for kinds in self._kinds.values() for kind in kinds}
         self._tag_of = {
             kind: field.type.word
             for kinds in self._kinds.values()
@@ -71,11 +76,10 @@ class _Meaning:
 
     def types(self) -> Iterator[FoundType]:
         """Records that have fields, and bases; choices stand where they are used."""
-        of_kind = {kind for kinds in self._kinds.values() for kind in kinds}
         for fact in self._facts.values():
             if fact.form == RECORD and fact.name not in self._given:
                 kinds = self._kinds.get(fact.name, ())
-                if kinds or fact.name in of_kind or self._is_made(fact):
+                if kinds or fact.name in self._of_kind or self._is_made(fact):
                     yield self._type(fact, kinds)
 
     def _is_made(self, fact: TypeFact) -> bool:
@@ -92,11 +96,18 @@ class _Meaning:
             if fact.form != RECORD or inner:
                 continue
             leaves = fact.kinds or tuple(self._leaves(fact.name, {fact.name}))
-            leaves = tuple(each for each in leaves if each in self._facts and each not in taken)
+            free = tuple(each for each in leaves if self._is_record(each) and each not in taken)
+            if fact.kinds and free != leaves:
+                continue
+            leaves = free
             if leaves and (fact.is_base or len(leaves) >= FEWEST_KINDS):
                 kinds[fact.name] = leaves
                 taken.update(leaves)
         return kinds
+
+    def _is_record(self, name: str) -> bool:
+        """Whether it is one that can be made."""
+        return name in self._facts and self._facts[name].form == RECORD and not self._facts[name].kinds
 
     def _tag_field(self, kinds: tuple[str, ...]) -> str:
         """The field that has a word of its own in each kind; empty where there is none."""
@@ -147,7 +158,7 @@ class _Meaning:
 
     def _collect(self, fact: TypeFact, fields: dict[str, FieldFact], seen: set[str]) -> None:
         seen.add(fact.name)
-        for base in fact.bases:
+        for base in (*fact.bases, *fact.parts):
             if base in self._facts and base not in seen:
                 self._collect(self._facts[base], fields, seen)
         for field in fact.fields:
@@ -188,12 +199,18 @@ class _Meaning:
         known = self._spellings
         if spelled.name in self._given or bare in self._given:
             return Type(self._given.get(spelled.name) or self._given[bare])
-        if spelled.name in (UNION, LITERAL):
+        if spelled.name in (UNION, LITERAL, NUMBER):
             return self._union(spelled.of or (spelled,), owner, name, depth)
         if spelled.name == INFERRED:
             return Type(spelled.word)
+        if spelled.name == NULL:
+            return nothing("any", "only null")
         if spelled.name == UNKNOWN or bare in known.any:
             return nothing("any", "any value" if spelled.name else "what has no type")
+        if spelled.name == FUNCTION or bare in known.functions:
+            return nothing("function", "a function")
+        if bare in known.tuples:
+            return nothing("tuple", "a type for each of several places")
         if spelled.name == POINTER:
             return nothing("raw-pointer", "a pointer of which nobody says who owns it")
         if bare in known.maybe and spelled.of:
@@ -210,20 +227,18 @@ class _Meaning:
         fact = self._facts.get(bare)
         if bare in owner.parameters:
             return nothing("generic", f"type parameter {bare}")
-        if fact is None:
-            return nothing("outside-type", f"{spelled.name}, which is not among what was read", spelled.name)
+        if fact is None or (bare == owner.name and bare != spelled.name):  # another one of that name
+            return nothing(
+                "outside-type", f"{_cut(spelled.name)}, which is not among what was read", _cut(spelled.name)
+            )
         if fact.form == CHOICE:
             words = tuple(lower_snake(word) for word in fact.words)
             return Type(WORDS, name=fact.name, words=words, doc=fact.doc)
+        if fact.name in self._kinds or fact.name in self._of_kind or self._is_made(fact):
+            return Type(NAMED, name=fact.name)
         if fact.of is not None:
             return self._meant(fact.of, owner, name, depth + 1)
-        if (
-            fact.name in self._kinds
-            or self._is_made(fact)
-            or any(bare in each for each in self._kinds.values())
-        ):
-            return Type(NAMED, name=fact.name)
-        return nothing("outside-type", f"{spelled.name}, which has no fields")
+        return nothing("outside-type", f"{spelled.name}, which has no fields", spelled.name)
 
     def _collection(self, bare: str, of: tuple[Spelled, ...], owner: TypeFact, name: str, depth: int) -> Type:
         known = self._spellings
@@ -245,10 +260,19 @@ class _Meaning:
         if some and all(each.name == LITERAL for each in some):
             words = tuple(dict.fromkeys(each.word for each in some))
             return Type(WORDS, name=name, words=words, or_null=or_null)
-        if len(some) == 1:
+        if some and all(each.name == NUMBER for each in some):
+            numbers = [trees.number(each.word) for each in some]
+            if all(isinstance(each, int) for each in numbers):
+                return Type("integer", limits={"one_of": list(dict.fromkeys(numbers))}, or_null=or_null)
+        if len(some) == 1 and some[0].name not in (UNION, LITERAL, NUMBER):
             return replace(self._meant(some[0], owner, name, depth + 1), or_null=or_null)
-        names = " or ".join(each.word if each.name == LITERAL else each.name for each in some)
-        return nothing("union", names or "only null")
+        names = " or ".join(each.word or each.name for each in some)
+        return nothing("union", _cut(names) or "only null")
+
+
+def _cut(name: str) -> str:
+    """A type as it is spelled, so long that one still reads it."""
+    return name if len(name) <= LONGEST_NAME else f"{name[: LONGEST_NAME - 1]}…"
 
 
 def _value(default: object, type_: Type) -> object:

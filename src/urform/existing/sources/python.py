@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 
 from urform.existing.sources import trees
 from urform.existing.sources.facts import (
+    ALIAS,
     CHOICE,
     LITERAL,
     NULL,
@@ -38,17 +39,43 @@ SPELLINGS = Spellings(
         ("Annotated", "Final", "Required", "ReadOnly", "InitVar", "Unpack")
     ),  # ClassVar is no field
     any=frozenset(("Any", "object")),
+    functions=frozenset(("Callable",)),
+    tuples=frozenset(("tuple", "Tuple")),
 )
+_CONSTANT = "Final"  # with a value, of a class and not of what is made of it
 _ENUMS = {"Enum", "StrEnum", "IntEnum", "Flag", "IntFlag"}
 _BASES = {"ABC", "Protocol"}
+_BODIES = frozenset(("function_definition", "lambda"))
+# What an assignment makes an alias of: other names could be those of values.
+_ALIASED = {*SPELLINGS.lists, *SPELLINGS.sets, *SPELLINGS.maps, *SPELLINGS.maybe, *SPELLINGS.functions, UNION}
 _ABSENT = "NotRequired"
 _NOT_PLAIN = ("interpolation", "escape_sequence")  # in a string
 
 
 def facts(root: Node, _: str) -> Iterator[TypeFact]:
-    """All classes of a file."""
-    for node in trees.everywhere(root, "class_definition"):
+    """All classes of a file, and aliases of types; none of those that a function has."""
+    for node in trees.everywhere(root, "class_definition", but_in=_BODIES):
         yield _class(node)
+    for statement in trees.named(root, "expression_statement", "type_alias_statement"):
+        yield from _alias(statement)
+
+
+def _alias(statement: Node) -> Iterator[TypeFact]:
+    """`Name = Union[…]`, `Name = A | B`, `Name: TypeAlias = …`, `type Name = …`."""
+    node = trees.first(statement, "assignment") or statement
+    left = node.child_by_field_name("left")
+    right = node.child_by_field_name("right") or node.child_by_field_name("value")
+    if left is None or right is None or not text(left).isidentifier():
+        return
+    is_said = (
+        statement.type == "type_alias_statement"
+        or _last(text(node.child_by_field_name("type"))) == "TypeAlias"
+    )
+    spelled = (
+        _spelled(right) if is_said or right.type in ("subscript", "binary_operator") else Spelled(UNKNOWN)
+    )
+    if is_said or _last(spelled.name) in _ALIASED:
+        yield TypeFact(text(left), ALIAS, trees.line(statement), of=spelled)
 
 
 def _class(node: Node) -> TypeFact:
@@ -61,8 +88,9 @@ def _class(node: Node) -> TypeFact:
         words = tuple(_words(body))
         return TypeFact(name, CHOICE, trees.line(node), doc=doc, words=words)
     decorators = _decorators(node)
-    fields = list(_annotated(body))
-    if not fields and not any("dataclass" in each for each in decorators):
+    is_dataclass = any("dataclass" in each or "define" in each or "attr" in each for each in decorators)
+    fields = [each for each in _annotated(body) if is_dataclass or each.type.name != _CONSTANT]
+    if not fields and not is_dataclass:
         fields = list(_parameters(body))
     if "total=False" in text(arguments).replace(" ", ""):
         fields = [_left_out(each) for each in fields]
@@ -220,6 +248,8 @@ def _spelled(node: Node) -> Spelled:
         return _spelled(node.named_children[0]) if node.named_children else Spelled(UNKNOWN)
     if node.type == "none":
         return Spelled(NULL)
+    if node.type == "parenthesized_expression":
+        return _spelled(node.named_children[0])
     if node.type in ("binary_operator", "union_type"):
         return Spelled(UNION, tuple(_flat(node)))
     if node.type in ("subscript", "generic_type"):

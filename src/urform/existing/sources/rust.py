@@ -8,6 +8,7 @@ from urform.existing.sources import trees
 from urform.existing.sources.facts import (
     ALIAS,
     CHOICE,
+    FUNCTION,
     LIST_OF,
     POINTER,
     RECORD,
@@ -35,21 +36,31 @@ SPELLINGS = Spellings(
     maybe=frozenset(("Option",)),
     plain=frozenset(("Box", "Rc", "Arc", "Cow", "RefCell", "Cell", "Mutex", "RwLock")),
     any=frozenset(("Value",)),
+    functions=frozenset(("Fn", "FnMut", "FnOnce")),
+    tuples=frozenset(("()",)),
 )
+_BODIES = frozenset(("block", "trait_item"))
 _DOCS = (("line_comment", "block_comment", "attribute_item"), ("///", "/**", "#["))
 
 
 def facts(root: Node, _: str) -> Iterator[TypeFact]:
     """All types of a file."""
-    for node in trees.everywhere(root, "struct_item"):
-        fields = tuple(_fields(node.child_by_field_name("body")))
-        yield TypeFact(
-            _name(node), RECORD, trees.line(node), doc=_doc(node), fields=fields, parameters=_parameters(node)
-        )
-    for node in trees.everywhere(root, "enum_item"):
-        yield from _enum(node)
-    for node in trees.everywhere(root, "type_item"):
-        yield TypeFact(_name(node), ALIAS, trees.line(node), of=_spelled(node.child_by_field_name("type")))
+    for node in trees.everywhere(root, "struct_item", "enum_item", "type_item", but_in=_BODIES):
+        if node.type == "enum_item":
+            yield from _enum(node)
+        elif node.type == "type_item":
+            yield TypeFact(
+                _name(node), ALIAS, trees.line(node), of=_spelled(node.child_by_field_name("type"))
+            )
+        else:
+            yield _struct(node)
+
+
+def _struct(node: Node) -> TypeFact:
+    fields = tuple(_fields(node.child_by_field_name("body")))
+    return TypeFact(
+        _name(node), RECORD, trees.line(node), doc=_doc(node), fields=fields, parameters=_parameters(node)
+    )
 
 
 def _name(node: Node) -> str:
@@ -113,6 +124,10 @@ def _spelled(node: Node | None) -> Spelled:
         return Spelled(UNKNOWN)
     if node.type == "reference_type":
         return _spelled(node.child_by_field_name("type"))
+    if node.type == "function_type":
+        return Spelled(FUNCTION)
+    if node.type == "tuple_type":
+        return Spelled("()")
     if node.type == "pointer_type":
         return Spelled(POINTER)
     if node.type == "array_type":

@@ -45,14 +45,15 @@ def first(node: Node | None, *types: str) -> Node | None:
     return next(iter(named(node, *types)), None)
 
 
-def everywhere(root: Node, *types: str) -> Iterator[Node]:
-    """All nodes of these types, in the order of the source, however deep."""
-    waiting = [root]
+def everywhere(root: Node | None, *types: str, but_in: frozenset[str] = frozenset()) -> Iterator[Node]:
+    """All nodes of these types, in the order of the source, however deep, save what is in nodes of some other types."""
+    waiting = [root] if root is not None else []
     while waiting:
         node = waiting.pop()
         if node.type in types:
             yield node
-        waiting.extend(reversed(node.named_children))
+        if node.type not in but_in:
+            waiting.extend(reversed(node.named_children))
 
 
 def line(node: Node) -> int:

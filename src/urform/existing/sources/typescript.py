@@ -9,9 +9,11 @@ from urform.existing.sources import trees
 from urform.existing.sources.facts import (
     ALIAS,
     CHOICE,
+    FUNCTION,
     LIST_OF,
     LITERAL,
     NULL,
+    NUMBER,
     RECORD,
     UNION,
     UNKNOWN,
@@ -31,26 +33,26 @@ SPELLINGS = Spellings(
     maps=frozenset(("Map", "ReadonlyMap", "Record")),
     plain=frozenset(("Readonly", "NonNullable")),
     any=frozenset(("any", "unknown", "object", "Object")),
+    functions=frozenset(("Function",)),
+    tuples=frozenset(("()",)),
 )
 _CLASSES = ("class_declaration", "abstract_class_declaration")
+_BODIES = frozenset(("statement_block",))
 _DOCS = (("comment",), ("/**",))
 _EMPTY = re.compile(r"null|undefined|\[\]|\{\}|new (Map|Set)(<[^(]*>)?\(\)")
 _NULLS = ("null", "undefined", "void")
 
 
 def facts(root: Node, _: str) -> Iterator[TypeFact]:
-    """All types of a file that have names."""
-    for node in trees.everywhere(root, "interface_declaration", *_CLASSES):
-        yield _record(node)
-    for node in trees.everywhere(root, "type_alias_declaration"):
-        yield _alias(node)
-    for node in trees.everywhere(root, "enum_declaration"):
-        body = node.child_by_field_name("body")
-        words = tuple(
-            text(each if each.type != "enum_assignment" else each.child_by_field_name("name"))
-            for each in trees.named(body, "property_identifier", "enum_assignment")
-        )
-        yield TypeFact(_name(node), CHOICE, trees.line(node), doc=_doc(node), words=words)
+    """All types of a file that have names; none of those that a function has."""
+    for node in trees.everywhere(root, *_READ, but_in=_BODIES):
+        yield _READ[node.type](node)
+
+
+def _enum(node: Node) -> TypeFact:
+    constants = trees.named(node.child_by_field_name("body"), "property_identifier", "enum_assignment")
+    words = tuple(text(each.child_by_field_name("name") or each) for each in constants)
+    return TypeFact(_name(node), CHOICE, trees.line(node), doc=_doc(node), words=words)
 
 
 def _name(node: Node) -> str:
@@ -71,13 +73,15 @@ def _parameters(node: Node) -> tuple[str, ...]:
 def _record(node: Node) -> TypeFact:
     body = node.child_by_field_name("body")
     is_class = node.type in _CLASSES
+    bases = tuple(_bases(node))
     return TypeFact(
         _name(node),
         RECORD,
         trees.line(node),
         doc=_doc(node),
         fields=tuple(_class_fields(body) if is_class else _properties(body)),
-        bases=tuple(_bases(node)),
+        bases=bases if is_class else (),
+        parts=() if is_class else bases,
         is_base=node.type == "abstract_class_declaration",
         mutable=is_class
         and any(text(each).startswith("set ") for each in trees.named(body, "method_definition")),
@@ -185,6 +189,12 @@ def _spelled(node: Node | None) -> Spelled:
         return _spelled(node.named_children[-1])
     if node.type == "union_type":
         return Spelled(UNION, tuple(_flat(node)))
+    if node.type == "function_type":
+        return Spelled(FUNCTION)
+    if node.type == "tuple_type":
+        return Spelled("()")
+    if node.type == "object_type":
+        return _of_object(node)
     if node.type == "array_type":
         return Spelled(LIST_OF, (_spelled(node.named_children[0]),))
     if node.type == "literal_type":
@@ -208,7 +218,20 @@ def _of_literal(node: Node) -> Spelled:
     inner = node.named_children[0]
     if inner.type == "string":
         return Spelled(LITERAL, word=text(inner)[1:-1])
+    if inner.type in ("number", "unary_expression"):
+        return Spelled(NUMBER, word=text(inner))
     return Spelled(NULL if text(inner) in _NULLS else text(inner))
+
+
+def _of_object(node: Node) -> Spelled:
+    """An object with any names is a map."""
+    members = node.named_children
+    if len(members) == 1 and members[0].type == "index_signature":
+        value = members[0].child_by_field_name("type")
+        return Spelled(
+            "Map", (_spelled(members[0].child_by_field_name("index_type")), _spelled(value.named_children[0]))
+        )
+    return Spelled(" ".join(text(node).split()))
 
 
 def _flat(node: Node) -> Iterator[Spelled]:
@@ -216,3 +239,11 @@ def _flat(node: Node) -> Iterator[Spelled]:
         if each.type != "comment":
             spelled = _spelled(each)
             yield from spelled.of if spelled.name == UNION else (spelled,)
+
+
+_READ = {
+    "interface_declaration": _record,
+    **dict.fromkeys(_CLASSES, _record),
+    "type_alias_declaration": _alias,
+    "enum_declaration": _enum,
+}
