@@ -384,3 +384,21 @@ def test_the_draft_of_any_schema_is_valid(
     path.write_text(json.dumps(whole), encoding="utf-8")
     draft = drafted(path)
     assert not read_string(fit(draft).text).problems
+
+
+def test_a_long_chain_of_definitions_is_read(tmp_path: Path) -> None:
+    chain = {
+        f"n{number}": {"properties": {"next": {"$ref": f"#/$defs/n{number + 1}"}}} for number in range(400)
+    }
+    draft = of(tmp_path, {"$ref": "#/$defs/n0", "$defs": {**chain, "n400": {"properties": {"x": {}}}}})
+    assert [each.name for each in draft.products] == [f"N{number}" for number in range(401)]
+
+
+def test_unions_in_a_circle(tmp_path: Path) -> None:
+    circle = {"oneOf": [{"$ref": "#/$defs/d"}, {"type": "string"}]}
+    field = (
+        of(tmp_path, {"properties": {"x": {"$ref": "#/$defs/d"}}, "$defs": {"d": circle}})
+        .products[0]
+        .fields[0]
+    )
+    assert field.type == "text"

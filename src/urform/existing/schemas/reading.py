@@ -64,7 +64,8 @@ class _Reader:
     base_of: dict[str, str] = field(default_factory=dict)
     tags: dict[str, str] = field(default_factory=dict)
     unread: list[tuple[Spot, str]] = field(default_factory=list)
-    within: list[str] = field(default_factory=list)  # the types that are being read, the innermost last
+    waiting: list[tuple[str, Located, str, str]] = field(default_factory=list)  # id, object, name, owner
+    current: str = ""  # the type that is being read
     opened: list[bool] = field(default_factory=list)
 
     def read(self, path: Path) -> None:
@@ -76,9 +77,11 @@ class _Reader:
             return
         if isinstance(root.node, Mapping):
             self._type(root, _name_of(root), 0)
+        self._read_waiting()
         for section in DEFINITIONS:
             for definition in root.entries(section):
                 self._definition(definition)
+        self._read_waiting()
 
     def _definition(self, definition: Located) -> None:
         try:
@@ -210,7 +213,7 @@ class _Reader:
 
     def _union(self, located: Located, key: str, name: str, depth: int) -> Type:
         node: Mapping[str, Node] = located.node
-        alternatives = list(self._alternatives(located, key))
+        alternatives = list(self._alternatives(located, key, {located.address}))
         if not any(_tells(each.node) for each in alternatives):
             rest = {each: value for each, value in node.items() if each not in ("oneOf", "anyOf")}
             found = self._of_node(replace(located, node=rest), name, depth + 1)
@@ -225,8 +228,8 @@ class _Reader:
         types = [self._type(_typed(each, node), name, depth + 1) for each in some]
         return _or_null(_either(types), or_null) if types else nothing("any", "only null")
 
-    def _alternatives(self, located: Located, key: str) -> Iterator[Located]:
-        """Those of the union, and of unions in it."""
+    def _alternatives(self, located: Located, key: str, seen: set[str]) -> Iterator[Located]:
+        """Those of the union, and of unions in it, each union once."""
         for each in located.entries(key):
             try:
                 target = resolved(self.documents, each)
@@ -238,10 +241,11 @@ class _Reader:
                 if isinstance(target.node, Mapping)
                 else ()
             )
-            if set(inner) in ({"oneOf"}, {"anyOf"}) and target.address != located.address:
-                yield from self._alternatives(target, next(iter(inner)))
-            else:
+            if set(inner) not in ({"oneOf"}, {"anyOf"}):
                 yield each
+            elif target.address not in seen:
+                seen.add(target.address)
+                yield from self._alternatives(target, next(iter(inner)), seen)
 
     def _is_object(self, located: Located) -> bool:
         try:
@@ -278,7 +282,7 @@ class _Reader:
             _said(union.node),
             kinds=ids,
             tag_field=tag_field,
-            within="" if _own_name(union) else self._owner(),
+            within="" if _own_name(union) else self.current,
         )
         self.types[base.id] = base
         for each, tag in zip(ids, tags, strict=True):
@@ -301,6 +305,8 @@ class _Reader:
                 node = resolved(self.documents, located).node
             except NotThere:
                 continue
+            if not isinstance(node, Mapping):
+                continue
             values: list[Node] = [node["const"]] if "const" in node else node.get("enum") or []
             if len(values) == 1 and isinstance(values[0], str):
                 return values[0]
@@ -316,26 +322,28 @@ class _Reader:
         return located.address
 
     def _record(self, located: Located, name: str) -> Type:
+        """An object, which is read later: objects can go on in each other without an end."""
         id_ = self._id(located)
         if id_ not in self.types:
             self.types[id_] = None
+            self.waiting.append((id_, located, name, "" if _own_name(located) else self.current))
+        return Type(NAMED, name=id_)
+
+    def _read_waiting(self) -> None:
+        for id_, located, name, owner in self.waiting:  # which grows
+            self.current = id_
             object_ = object_of(self.documents, located)
             self.opened.append(not object_.closed)
             losses = [
                 *object_.losses,
                 *([Loss("open-record", "any other properties")] if object_.others else []),
             ]
-            owner = "" if _own_name(located) else self._owner()
-            self.within.append(id_)
             fields = tuple(self._field(each, places, object_) for each, places in object_.properties.items())
-            self.within.pop()
             self.types[id_] = FoundType(
                 id_, name, fields, self._spot(located), object_.doc, tuple(losses), within=owner
             )
-        return Type(NAMED, name=id_)
-
-    def _owner(self) -> str:
-        return self.within[-1] if self.within else ""
+        self.waiting.clear()
+        self.current = ""
 
     def _field(self, name: str, places: Sequence[Located], object_: Object) -> FoundField:
         located = _joined(places)
