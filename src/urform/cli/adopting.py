@@ -183,11 +183,12 @@ def _commonest(report: Report) -> list[Text]:
     for told in report.losses:
         by_slug.setdefault(told.loss.slug, []).append(told)
     lines = []
+    width = max(map(len, by_slug), default=0)
     for slug, losses in sorted(by_slug.items(), key=lambda each: -len(each[1])):
         first = losses[0]
         where = f"{first.product}.{first.field}" if first.field else first.product
         place = f"{first.spot.file}:{first.spot.line}"
-        line = Text(f"{len(losses):>4}  ").append(slug, style="bold")
-        line.append(f"  {shown(where)}, {shown(place)}: {shown(first.loss.text)}")
-        lines.append(line.append(f"\n      {first.mend}", style="dim"))
+        line = Text(f"{len(losses):>4}  ").append(f"{slug:<{width}}", style="bold")
+        line.append(f"  {shown(place)}  {shown(where)}: {shown(first.loss.text)}")
+        lines.append(line.append(f"\n{'':{width + 8}}{first.mend}", style="dim"))
     return lines
