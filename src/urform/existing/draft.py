@@ -69,7 +69,7 @@ class DraftChoice:
 
 @dataclass(slots=True)
 class Draft:
-    """All of it. `kind_field` is where a record tells its kind; `ignores`: names that are not declared are passed over."""
+    """All of it. `kind_field` is where a record tells its kind; `is_open`: records may have names that nobody declared."""
 
     name: str
     sources: list[str]
@@ -77,7 +77,12 @@ class Draft:
     choices: list[DraftChoice] = field(default_factory=list)
     records: bool = False
     kind_field: str = "kind"
-    ignores: bool = False
+    is_open: bool = False
+
+    @property
+    def ignores(self) -> bool:
+        """Whether names that are not declared are passed over: those of fields that are out are in records, too."""
+        return self.is_open or any(not field.type for each in self.every() for field in each.fields)
 
     def every(self) -> list[DraftProduct]:
         """Products and variants, each variant behind its product."""

@@ -89,7 +89,7 @@ class _Drafter:
             list(sources),
             records=found.from_records,
             kind_field=_kind_field(found),
-            ignores=found.is_open,
+            is_open=found.is_open,
         )
         self._types = {each.id: each for each in found.types}
         self._choices: dict[tuple[str, ...], str] = {}

@@ -13,7 +13,6 @@ def lower_snake(name: str) -> str:
     """`addressLine2` as `address_line2`; empty where no letter or digit is in it."""
     parts = [part for part in _SIGNS.split(name) if part]
     snake = "_".join(_HUMPS.sub("_", part) for part in parts).lower()
-    snake = re.sub(r"_(?=[0-9])", "", snake)  # a part of a name begins with a letter
     snake = f"n{snake}" if snake[:1].isdigit() else snake
     return snake[:LONGEST].rstrip("_")
 
