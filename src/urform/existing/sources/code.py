@@ -1,0 +1,343 @@
+"""How code that makes things is read from a tree: the same in every language, with a table of its words and a few functions."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+
+from urform.dataclasses import dataclass
+from urform.existing.sources import trees
+from urform.existing.sources.code_facts import (
+    ABSENT,
+    FAILS,
+    GOES_ON,
+    MAKES,
+    NOTHING_GIVEN,
+    Arm,
+    CallFact,
+    ConstructorFact,
+    CopyFact,
+    FileFacts,
+    Region,
+    SwitchFact,
+)
+from urform.existing.sources.facts import TypeFact
+from urform.existing.sources.trees import Node, text
+
+FEWEST_ARMS = 2  # that make something
+FEWEST_ROWS = 3  # of a table
+
+
+@dataclass(frozen=True, slots=True)
+class Branch:
+    """Keys, and what is done for them. Without labels: for every other key."""
+
+    labels: tuple[Node, ...]
+    body: tuple[Node, ...]
+    node: Node
+
+
+@dataclass(frozen=True, slots=True)
+class Result:
+    """What statements come to: how they end, what they make, and where that goes."""
+
+    ends: str
+    makes: str = ""
+    target: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Function:
+    """Where something stands: the function's name, and what it says that it returns."""
+
+    name: str
+    returns: str
+
+
+_NOWHERE = Function("", "")
+
+
+@dataclass(frozen=True, slots=True)
+class CodeGrammar:
+    """The words of a language for making things.
+
+    `made` names the type that an expression makes; `cases` are the branches of a switch, and its subject; `test` is what a
+    condition compares with keys; `parts` of an `if` are its condition, what follows, and what follows otherwise; `rows` are
+    the keys and the made types of a table; `assigned` is a name and the value that it gets.
+    """
+
+    functions: frozenset[str]
+    blocks: frozenset[str]
+    returns: frozenset[str]
+    throws: frozenset[str]
+    nulls: frozenset[str]
+    switches: frozenset[str]
+    conditions: frozenset[str]
+    tables: frozenset[str]
+    made: Callable[[Node], str]
+    cases: Callable[[Node], tuple[Node | None, Sequence[Branch]]]
+    test: Callable[[Node], tuple[str, tuple[Node, ...]] | None]
+    parts: Callable[[Node], tuple[Node | None, Sequence[Node], Sequence[Node] | None]]
+    rows: Callable[[Node], Sequence[tuple[Node, str]]]
+    assigned: Callable[[Node], tuple[str, Node | None] | None]
+    constructors: Callable[[Node, str], Iterator[ConstructorFact]]
+    calls: Callable[[Node, str], CallFact | None]
+    copies: Callable[[Node, str, Sequence[TypeFact]], Iterator[CopyFact]]
+    comments: frozenset[str] = frozenset(("comment", "line_comment", "block_comment"))
+    aborts: frozenset[str] = frozenset()  # functions that do not come back
+    idle: frozenset[str] = frozenset(("break_statement", "pass_statement"))
+
+
+def region(node: Node, file: str) -> Region:
+    """Where a node stands."""
+    return Region(file, trees.line(node), int(node.end_point[0]) + 1, int(node.start_point[1]) + 1)
+
+
+def code_facts(root: Node, file: str, grammar: CodeGrammar, types: Sequence[TypeFact]) -> FileFacts:
+    """All that a file does about making things."""
+    reader = _Reader(file, grammar)
+    reader.read(root)
+    return FileFacts(
+        types=tuple(types),
+        switches=tuple(reader.switches),
+        copies=tuple(grammar.copies(root, file, types)),
+        constructors=tuple(grammar.constructors(root, file)),
+        calls=tuple(reader.calls),
+    )
+
+
+def is_code(node: Node) -> bool:
+    """Whether a node is a type code: a literal, or a constant by its name."""
+    if node.type in _LITERALS:
+        return True
+    if node.type in _CONSTANTS:
+        last = text(node).replace("::", ".").rpartition(".")[2]
+        return last[:1].isupper() and last not in ("None", "True", "False", "NULL")
+    if node.type in _SEVERAL:
+        return bool(node.named_children) and all(is_code(each) for each in node.named_children)
+    return False
+
+
+_LITERALS = frozenset(
+    "string integer float number char_literal character_literal string_literal decimal_integer_literal "
+    "hex_integer_literal interpreted_string_literal raw_string_literal int_literal rune_literal".split()
+)
+_CONSTANTS = frozenset(
+    "identifier attribute field_access selector_expression member_expression dotted_name scoped_identifier".split()
+)
+_SEVERAL = frozenset(
+    "tuple list set case_pattern union_pattern parenthesized_expression expression_list".split()
+)
+
+
+class _Reader:
+    def __init__(self, file: str, grammar: CodeGrammar) -> None:
+        self._file = file
+        self._grammar = grammar
+        self._chained: set[int] = set()  # conditions that are part of a chain that was read
+        self.switches: list[SwitchFact] = []
+        self.calls: list[CallFact] = []
+
+    def read(self, root: Node) -> None:
+        grammar = self._grammar
+        waiting = [(root, _NOWHERE)]
+        while waiting:
+            node, function = waiting.pop()
+            if node.type in grammar.functions:
+                function = _function(node, function)
+            if node.type in grammar.switches:
+                self._switch(node, function)
+            elif node.type in grammar.conditions and node.id not in self._chained:
+                self._chain(node, function)
+            elif node.type in grammar.tables:
+                self._table(node, function)
+            if (call := grammar.calls(node, self._file)) is not None:
+                self.calls.append(call)
+            waiting.extend((each, function) for each in reversed(node.named_children))
+
+    # --- three forms ---
+
+    def _switch(self, node: Node, function: Function) -> None:
+        subject, branches = self._grammar.cases(node)
+        if subject is None:
+            return
+        arms, others, otherwise = [], 0, Result(ABSENT)
+        for branch in branches:
+            result = self.result(branch.body)
+            if not branch.labels:
+                otherwise = result
+            elif result.ends == MAKES and all(map(is_code, branch.labels)):
+                arms.append(self._arm(branch.labels, result, branch.node))
+            else:
+                others += 1
+        self._keep(node, node, function, text(subject).strip("()"), arms, others, otherwise)
+
+    def _chain(self, node: Node, function: Function) -> None:
+        """Conditions that compare one subject with keys: else-ifs, or ifs one after the other that return."""
+        arms: list[Arm] = []
+        others, subject = 0, ""
+        current: Node | None = node
+        last, otherwise = node, Result(ABSENT)
+        while current is not None and current.type in self._grammar.conditions:
+            condition, body, alternative = self._grammar.parts(current)
+            tested = self._grammar.test(condition) if condition is not None else None
+            if tested is None or (subject and tested[0] != subject):
+                break
+            subject, labels = tested
+            self._chained.add(current.id)
+            last, result = current, self.result(body)
+            if result.ends == MAKES:
+                arms.append(self._arm(labels, result, current))
+            else:
+                others += 1
+            if alternative is None:
+                current = self._next(current) if result.ends in (MAKES, FAILS, NOTHING_GIVEN) else None
+            elif len(alternative) == 1 and alternative[0].type in self._grammar.conditions:
+                current = alternative[0]
+            else:
+                otherwise, current = self.result(alternative), None
+        self._keep(node, last, function, subject, arms, others, otherwise)
+
+    def _table(self, node: Node, function: Function) -> None:
+        rows = self._grammar.rows(node)
+        arms = [
+            Arm((text(key),), makes, "table", trees.line(key))
+            for key, makes in rows
+            if makes and is_code(key)
+        ]
+        others = len(rows) - len(arms)
+        if len(arms) >= FEWEST_ROWS and others * 3 <= len(arms):
+            fact = SwitchFact(
+                region(node, self._file), function.name, "", tuple(arms), others, ABSENT, is_table=True
+            )
+            self.switches.append(fact)
+
+    def _arm(self, labels: Sequence[Node], result: Result, node: Node) -> Arm:
+        return Arm(tuple(map(text, labels)), result.makes, result.target, trees.line(node))
+
+    def _keep(
+        self,
+        node: Node,
+        last: Node,
+        function: Function,
+        subject: str,
+        arms: list[Arm],
+        others: int,
+        otherwise: Result,
+    ) -> None:
+        if len(arms) < FEWEST_ARMS:
+            return
+        if otherwise.ends == ABSENT:
+            otherwise = self._after(last, arms[0].target)
+        where = Region(self._file, trees.line(node), int(last.end_point[0]) + 1, int(node.start_point[1]) + 1)
+        self.switches.append(
+            SwitchFact(
+                where,
+                function.name,
+                subject,
+                tuple(arms),
+                others,
+                otherwise.ends,
+                otherwise_makes=otherwise.makes,
+                returns=function.returns,
+            )
+        )
+
+    # --- what statements come to ---
+
+    def result(self, statements: Sequence[Node]) -> Result:
+        """What is made by some statements, and where it goes."""
+        grammar = self._grammar
+        lines = [
+            each
+            for statement in statements
+            for each in _flat(statement, grammar)
+            if each.type not in grammar.comments and each.type not in grammar.idle
+        ]
+        if not lines:
+            return Result(GOES_ON)
+        last = lines[-1]
+        if last.type in grammar.throws or _throws(last, grammar):
+            return Result(FAILS)
+        if last.type in grammar.returns:
+            return self._returned(last, lines[:-1])
+        made = [(each, target, makes) for each in lines for target, makes in self._assigned(each)]
+        if len(made) == 1:
+            return Result(MAKES, made[0][2], made[0][1])
+        if makes := grammar.made(last.named_children[0] if _is_bare(last) else last):
+            return Result(MAKES, makes, "return") if last.type in _VALUES else Result(GOES_ON)
+        return Result(GOES_ON)
+
+    def _returned(self, statement: Node, before: Sequence[Node]) -> Result:
+        values = [each for each in statement.named_children if each.type not in self._grammar.comments]
+        if len(values) == 1 and values[0].type == "expression_list":
+            values = values[0].named_children
+        if not values:
+            return Result(NOTHING_GIVEN)
+        if text(values[0]) in self._grammar.nulls:
+            rest = [text(each) for each in values[1:]]
+            return Result(NOTHING_GIVEN if all(each in self._grammar.nulls for each in rest) else FAILS)
+        if makes := self._grammar.made(values[0]):
+            return Result(MAKES, makes, "return")
+        for each in before:  # made just before, and given by its name
+            for target, makes in self._assigned(each):
+                if target == text(values[0]):
+                    return Result(MAKES, makes, "return")
+        return Result(GOES_ON)
+
+    def _assigned(self, statement: Node) -> Iterator[tuple[str, str]]:
+        pair = self._grammar.assigned(statement)
+        if pair is not None and pair[1] is not None and (makes := self._grammar.made(pair[1])):
+            yield pair[0], makes
+
+    def _next(self, node: Node) -> Node | None:
+        """The statement behind a condition, if it is a condition as well."""
+        after = node.next_named_sibling
+        while after is not None and after.type in self._grammar.comments:
+            after = after.next_named_sibling
+        return after if after is not None and after.type in self._grammar.conditions else None
+
+    def _after(self, node: Node, target: str) -> Result:
+        """What becomes of a key that no arm knows: what stands behind the switch; the end of a function that returns gives
+        nothing, and what was assigned before stays where the arms assign."""
+        if target != "return":
+            return Result(GOES_ON)
+        while True:
+            after = node.next_named_sibling
+            while after is not None and after.type in self._grammar.comments:
+                after = after.next_named_sibling
+            parent = node.parent
+            if after is not None and parent is not None and parent.type in self._grammar.blocks:
+                return self.result([after])
+            if parent is None or parent.type in self._grammar.functions:
+                return Result(NOTHING_GIVEN)
+            node = parent
+
+
+def _function(node: Node, outer: Function) -> Function:
+    returns = node.child_by_field_name("return_type") or node.child_by_field_name("result")
+    if returns is None and node.type == "method_declaration":
+        returns = node.child_by_field_name("type")
+    modifiers = text(trees.first(node, "modifiers"))
+    return Function(text(node.child_by_field_name("name")) or outer.name, f"{modifiers} {text(returns)}")
+
+
+_VALUES = frozenset(("expression_statement",))  # of a rule of a switch that is an expression
+
+
+def _is_bare(node: Node) -> bool:
+    return node.type == "expression_statement" and len(node.named_children) == 1
+
+
+def _flat(node: Node, grammar: CodeGrammar) -> Iterator[Node]:
+    if node.type in grammar.blocks:
+        for each in node.named_children:
+            yield from _flat(each, grammar)
+    else:
+        yield node
+
+
+def _throws(node: Node, grammar: CodeGrammar) -> bool:
+    if not _is_bare(node):
+        return False
+    inner = node.named_children[0]
+    return inner.type in grammar.throws or text(inner.child_by_field_name("function")) in grammar.aborts
