@@ -528,6 +528,42 @@ def adopt(
     )
 
 
+@app.command(epilog="Example: urform audit src --level warning --sarif audit.sarif")
+def audit(
+    paths: Annotated[list[Path], typer.Argument(metavar="PATH...", help="Folders, or source files.")],
+    only: Annotated[
+        list[str] | None, typer.Option("--only", help="These kinds of findings; several with commas.")
+    ] = None,
+    level: Annotated[
+        str, typer.Option("--level", help="note or warning: what matters less is left out.")
+    ] = "note",
+    baseline: Annotated[
+        Path | None, typer.Option("--baseline", help="A report in JSON of before: what it has is left out.")
+    ] = None,
+    since: Annotated[
+        str | None, typer.Option("--since", help="Only files that changed since a revision of git.")
+    ] = None,
+    sarif: Annotated[Path | None, typer.Option("--sarif", help="Also write SARIF 2.1.0 there.")] = None,
+    as_json: AsJson = False,
+    quiet: Quiet = False,
+) -> None:
+    """Find creation code that a declaration would replace, or that is wrong; exit 1 if there is any."""
+    from urform.cli.auditing import run_audit
+
+    raise typer.Exit(
+        run_audit(
+            paths,
+            names=only or (),
+            level=level,
+            baseline=baseline,
+            since=since,
+            sarif=sarif,
+            to_json=as_json,
+            quiet=quiet,
+        )
+    )
+
+
 @app.command(epilog="Example: urform lsp, as the command of a language server for *.urform.yaml")
 def lsp() -> None:
     """Problems, advice, completion, hover, renaming and mends for editors, over the Language Server Protocol."""

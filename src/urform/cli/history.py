@@ -37,3 +37,23 @@ def _show(file: Path, revision: str) -> tuple[str, str] | None:
         return done.output, ""
     lines = done.errors.strip().splitlines() or ["git failed"]
     return "", lines[-1].removeprefix("fatal: ")
+
+
+def changed_since(revision: str) -> frozenset[Path]:
+    """The files under the working folder that differ from a revision, or that git does not know yet; ends the command where
+    there is no such revision."""
+    if shutil.which("git") is None:
+        raise wrong_usage("git is needed to look into the history: apt-get install git")
+    changed: set[Path] = set()
+    for command in (
+        ["git", "diff", "--name-only", "--relative", "-z", "--end-of-options", revision, "--"],
+        ["git", "ls-files", "--others", "--exclude-standard", "-z"],
+    ):
+        done = Processes().run(command, Path.cwd())
+        if done.status != 0:
+            lines = done.errors.strip().splitlines() or ["git failed"]
+            raise wrong_usage(
+                f"{shown(revision)} cannot be compared with: {shown(lines[0].removeprefix('fatal: '))}"
+            )
+        changed.update(Path(name).resolve() for name in done.output.split("\0") if name)
+    return frozenset(changed)

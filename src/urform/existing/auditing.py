@@ -14,7 +14,7 @@ from urform.existing.sources import go_code, java_code, python_code, trees, type
 from urform.existing.sources.code import CodeGrammar, code_facts
 from urform.existing.sources.code_facts import Code, FileFacts
 from urform.existing.sources.facts import TypeFact
-from urform.existing.sources.reading import LANGUAGES, LARGEST_FILE
+from urform.existing.sources.reading import LANGUAGES, LARGEST_FILE, placed
 
 CODES: Mapping[str, CodeGrammar] = {
     "python": python_code.CODE,
@@ -144,7 +144,7 @@ def _read(name: str) -> _Read:
         return _Read(language, FileFacts(), len(source))
     reader = LANGUAGES[language]
     root = trees.root_of(source, *reader.grammar)
-    types = list(reader.facts(root, name))
+    types = [placed(each, name) for each in reader.facts(root, name)]
     facts = code_facts(root, name, CODES[language], types)
     broken = f"{name} is not whole {language}: what could be read was" if root.has_error else ""
     return _Read(language, facts, len(source), broken)

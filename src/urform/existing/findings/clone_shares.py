@@ -33,12 +33,13 @@ def _finding(copy: CopyFact, fields: list[str]) -> Finding:
     changed = [
         Proof(file, each.line, f"{each.field} is changed") for each in copy.changed if each.field in fields
     ]
+    who = f"{copy.type} changes" if changed else "whoever has one of them can change"
     return Finding(
         "clone-shares",
         WARNING,
         copy.region,
         f"what {copy.method} of {copy.type} makes shares {listing(fields)} with its original, "
-        f"and {copy.type if copy.changed else 'whoever has one of them'} can change what is in it",
+        f"and {who} what is in it",
         "give the copy containers of its own, or declare a prototype: urform explain prototype",
         (*handed, *changed),
         f"{copy.type}|{copy.method}|{','.join(fields)}",

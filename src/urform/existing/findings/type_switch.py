@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.existing.findings.creating import creating
+from urform.existing.findings.creating import creating, in_common
 from urform.existing.findings.finding import NOTE, Finding, Kind, Proof
-from urform.existing.sources.code_facts import Code
+from urform.existing.sources.code_facts import Code, SwitchFact
 
 LISTED = 4  # keys in the message
 
@@ -22,12 +22,23 @@ def _find(code: Code) -> Iterator[Finding]:
             NOTE,
             switch.region,
             f"{keys} keys{over} make {len(switch.makes())} types: {'; '.join(arms[:LISTED])}{more}",
-            "declare a product with these variants, and a factory: urform explain factory",
+            _mend(switch, code),
             tuple(
                 Proof(switch.region.file, arm.line, said) for arm, said in zip(switch.arms, arms, strict=True)
             ),
             f"{switch.function}|{','.join(sorted(switch.makes()))}",
         )
+
+
+def _mend(switch: SwitchFact, code: Code) -> str:
+    """The command that drafts the declaration, where one file has the base and all kinds."""
+    said = "declare a product with these variants, and a factory"
+    kinds = [kind for kind in switch.makes() if kind in code.types]
+    for base in sorted(in_common(kinds, code) & code.types.keys()):
+        facts = [fact for name in (base, *kinds) for fact in code.types[name]]
+        if len({fact.file for fact in facts}) == 1:
+            return f"{said}: urform adopt {facts[0].file} --only {base}"
+    return f"{said}: urform explain factory"
 
 
 KIND = Kind(

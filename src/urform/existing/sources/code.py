@@ -105,6 +105,11 @@ def code_facts(root: Node, file: str, grammar: CodeGrammar, types: Sequence[Type
     )
 
 
+def is_type_name(name: str) -> bool:
+    """Whether a name is that of a type, by how it is spelled: constants are in capitals."""
+    return name[:1].isupper() and (len(name) == 1 or not name.isupper())
+
+
 def is_code(node: Node) -> bool:
     """Whether a node is a type code: a literal, or a constant by its name."""
     if node.type in _LITERALS:
@@ -118,7 +123,7 @@ def is_code(node: Node) -> bool:
 
 
 _LITERALS = frozenset(
-    "string integer float number char_literal character_literal string_literal decimal_integer_literal "
+    "property_identifier string integer float number char_literal character_literal string_literal decimal_integer_literal "
     "hex_integer_literal interpreted_string_literal raw_string_literal int_literal rune_literal".split()
 )
 _CONSTANTS = frozenset(

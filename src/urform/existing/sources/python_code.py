@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from urform.existing.sources import trees
-from urform.existing.sources.code import Branch, CodeGrammar, is_code, region
+from urform.existing.sources.code import Branch, CodeGrammar, is_code, is_type_name, region
 from urform.existing.sources.code_facts import CallFact, ConstructorFact, CopyFact
 from urform.existing.sources.copies import CopyWords, Method, copies
 from urform.existing.sources.facts import TypeFact
@@ -15,17 +15,25 @@ from urform.existing.sources.trees import Node, text
 def _made(node: Node) -> str:
     if node.type == "call":
         name = text(node.child_by_field_name("function")).rpartition(".")[2]
-        return name if name[:1].isupper() and not name.isupper() else ""
+        return name if is_type_name(name) else ""
     return ""
 
 
 def _cases(node: Node) -> tuple[Node | None, Sequence[Branch]]:
     branches = []
     for clause in trees.named(node.child_by_field_name("body"), "case_clause"):
-        patterns = tuple(trees.named(clause, "case_pattern"))
-        labels = () if any(text(each) == "_" for each in patterns) else patterns
+        patterns = [
+            pattern for each in trees.named(clause, "case_pattern") for pattern in _alternatives(each)
+        ]
+        labels = () if any(text(each) == "_" for each in patterns) else tuple(patterns)
         branches.append(Branch(labels, (clause.child_by_field_name("consequence"),), clause))
     return node.child_by_field_name("subject"), branches
+
+
+def _alternatives(pattern: Node) -> Sequence[Node]:
+    """Those of `"beacon" | "tower"`; a pattern by itself where it has none."""
+    union = trees.first(pattern, "union_pattern")
+    return union.named_children if union is not None else [pattern]
 
 
 def _test(node: Node) -> tuple[str, tuple[Node, ...]] | None:
@@ -75,8 +83,7 @@ def _named(node: Node) -> str:
     if node.type == "lambda":
         return _made(node.child_by_field_name("body"))
     last = text(node).rpartition(".")[2]
-    is_name = node.type in ("identifier", "attribute") and last[:1].isupper() and not last.isupper()
-    return last if is_name else ""
+    return last if node.type in ("identifier", "attribute") and is_type_name(last) else ""
 
 
 def _assigned(node: Node) -> tuple[str, Node | None] | None:

@@ -62,11 +62,11 @@ def read_sources(paths: Sequence[Path], name: str, given: Mapping[str, str]) -> 
         if root.has_error:
             unread.append((Spot(str(path), 1, ""), f"{path} is not whole {name}: what could be read was"))
         of_file = sorted(language.facts(root, str(path)), key=lambda fact: fact.line)
-        facts.extend(_placed(each, str(path)) for each in of_file)
+        facts.extend(placed(each, str(path)) for each in of_file)
     found = meaning(facts, language.spellings, given)
     return replace(found, unread=tuple(unread))
 
 
-def _placed(fact: TypeFact, file: str) -> TypeFact:
+def placed(fact: TypeFact, file: str) -> TypeFact:
     """With its file; a field keeps it where another type inherits it."""
     return replace(fact, file=file, fields=tuple(replace(each, file=file) for each in fact.fields))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from urform.existing.sources import trees
-from urform.existing.sources.code import Branch, CodeGrammar, is_code, region
+from urform.existing.sources.code import Branch, CodeGrammar, is_code, is_type_name, region
 from urform.existing.sources.code_facts import CallFact, ConstructorFact, CopyFact
 from urform.existing.sources.copies import CopyWords, Method, copies
 from urform.existing.sources.facts import TypeFact
@@ -64,10 +64,8 @@ def _parts(node: Node) -> tuple[Node | None, Sequence[Node], Sequence[Node] | No
 
 
 def _rows(node: Node) -> Sequence[tuple[Node, str]]:
-    rows = []
-    for pair in trees.named(node, "pair"):
-        rows.append((pair.child_by_field_name("key"), _named(pair.child_by_field_name("value"))))
-    return [(key, makes) for key, makes in rows]
+    pairs = trees.named(node, "pair")
+    return [(each.child_by_field_name("key"), _named(each.child_by_field_name("value"))) for each in pairs]
 
 
 def _named(node: Node) -> str:
@@ -75,8 +73,7 @@ def _named(node: Node) -> str:
     if node.type == "arrow_function":
         return _made(node.child_by_field_name("body"))
     last = text(node).rpartition(".")[2]
-    is_name = node.type in ("identifier", "member_expression") and last[:1].isupper() and not last.isupper()
-    return last if is_name else ""
+    return last if node.type in ("identifier", "member_expression") and is_type_name(last) else ""
 
 
 def _assigned(node: Node) -> tuple[str, Node | None] | None:
