@@ -53,9 +53,6 @@ class Function:
     returns: str
 
 
-_NOWHERE = Function("", "")
-
-
 @dataclass(frozen=True, slots=True)
 class CodeGrammar:
     """The words of a language for making things.
@@ -73,6 +70,7 @@ class CodeGrammar:
     switches: frozenset[str]
     conditions: frozenset[str]
     tables: frozenset[str]
+    constructions: frozenset[str]  # nodes that `calls` is asked about
     made: Callable[[Node], str]
     cases: Callable[[Node], tuple[Node | None, Sequence[Branch]]]
     test: Callable[[Node], tuple[str, tuple[Node, ...]] | None]
@@ -144,24 +142,32 @@ class _Reader:
 
     def read(self, root: Node) -> None:
         grammar = self._grammar
-        waiting = [(root, _NOWHERE)]
-        while waiting:
-            node, function = waiting.pop()
-            if node.type in grammar.functions:
-                function = _function(node, function)
+        for node in trees.everywhere(root, *grammar.switches, *grammar.conditions, *grammar.tables):
             if node.type in grammar.switches:
-                self._switch(node, function)
-            elif node.type in grammar.conditions and node.id not in self._chained:
-                self._chain(node, function)
+                self._switch(node)
             elif node.type in grammar.tables:
-                self._table(node, function)
+                self._table(node)
+            elif node.id not in self._chained:
+                self._chain(node)
+        for node in trees.everywhere(root, *grammar.constructions):
             if (call := grammar.calls(node, self._file)) is not None:
                 self.calls.append(call)
-            waiting.extend((each, function) for each in reversed(node.named_children))
+
+    def _function(self, node: Node | None) -> Function:
+        """The function in which a node stands; one without a name has that of the one around it."""
+        returns = ""
+        while node is not None:
+            if node.type in self._grammar.functions:
+                found = _function(node)
+                returns = returns or found.returns
+                if found.name:
+                    return Function(found.name, returns)
+            node = node.parent
+        return Function("", returns)
 
     # --- three forms ---
 
-    def _switch(self, node: Node, function: Function) -> None:
+    def _switch(self, node: Node) -> None:
         subject, branches = self._grammar.cases(node)
         if subject is None:
             return
@@ -174,9 +180,9 @@ class _Reader:
                 arms.append(self._arm(branch.labels, result, branch.node))
             else:
                 others += 1
-        self._keep(node, node, function, text(subject).strip("()"), arms, others, otherwise)
+        self._keep(node, node, text(subject).strip("()"), arms, others, otherwise)
 
-    def _chain(self, node: Node, function: Function) -> None:
+    def _chain(self, node: Node) -> None:
         """Conditions that compare one subject with keys: else-ifs, or ifs one after the other that return."""
         arms: list[Arm] = []
         others, subject = 0, ""
@@ -200,9 +206,9 @@ class _Reader:
                 current = alternative[0]
             else:
                 otherwise, current = self.result(alternative), None
-        self._keep(node, last, function, subject, arms, others, otherwise)
+        self._keep(node, last, subject, arms, others, otherwise)
 
-    def _table(self, node: Node, function: Function) -> None:
+    def _table(self, node: Node) -> None:
         rows = self._grammar.rows(node)
         arms = [
             Arm((text(key),), makes, "table", trees.line(key))
@@ -212,7 +218,13 @@ class _Reader:
         others = len(rows) - len(arms)
         if len(arms) >= FEWEST_ROWS and others * 3 <= len(arms):
             fact = SwitchFact(
-                region(node, self._file), function.name, "", tuple(arms), others, ABSENT, is_table=True
+                region(node, self._file),
+                self._function(node).name,
+                "",
+                tuple(arms),
+                others,
+                ABSENT,
+                is_table=True,
             )
             self.switches.append(fact)
 
@@ -223,7 +235,6 @@ class _Reader:
         self,
         node: Node,
         last: Node,
-        function: Function,
         subject: str,
         arms: list[Arm],
         others: int,
@@ -233,6 +244,7 @@ class _Reader:
             return
         if otherwise.ends == ABSENT:
             otherwise = self._after(last, arms[0].target)
+        function = self._function(node)
         where = Region(self._file, trees.line(node), int(last.end_point[0]) + 1, int(node.start_point[1]) + 1)
         self.switches.append(
             SwitchFact(
@@ -318,12 +330,12 @@ class _Reader:
             node = parent
 
 
-def _function(node: Node, outer: Function) -> Function:
+def _function(node: Node) -> Function:
     returns = node.child_by_field_name("return_type") or node.child_by_field_name("result")
     if returns is None and node.type == "method_declaration":
         returns = node.child_by_field_name("type")
-    modifiers = text(trees.first(node, "modifiers"))
-    return Function(text(node.child_by_field_name("name")) or outer.name, f"{modifiers} {text(returns)}")
+    said = f"{text(trees.first(node, 'modifiers'))} {text(returns)}".strip()
+    return Function(text(node.child_by_field_name("name")), said)
 
 
 _VALUES = frozenset(("expression_statement",))  # of a rule of a switch that is an expression

@@ -167,6 +167,7 @@ CODE = CodeGrammar(
     switches=frozenset(("expression_switch_statement",)),
     conditions=frozenset(("if_statement",)),
     tables=frozenset(("composite_literal",)),
+    constructions=frozenset(("call_expression",)),
     made=_made,
     cases=_cases,
     test=_test,

@@ -167,6 +167,7 @@ CODE = CodeGrammar(
     switches=frozenset(("switch_expression",)),
     conditions=frozenset(("if_statement",)),
     tables=frozenset(),
+    constructions=frozenset(("object_creation_expression",)),
     made=_made,
     cases=_cases,
     test=_test,

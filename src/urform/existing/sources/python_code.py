@@ -190,6 +190,7 @@ CODE = CodeGrammar(
     switches=frozenset(("match_statement",)),
     conditions=frozenset(("if_statement", "elif_clause")),
     tables=frozenset(("dictionary",)),
+    constructions=frozenset(("call",)),
     made=_made,
     cases=_cases,
     test=_test,

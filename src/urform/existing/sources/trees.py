@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from functools import cache
+from functools import cache, lru_cache
 from importlib import import_module
 from importlib.util import find_spec
 from typing import Any
@@ -47,13 +47,42 @@ def first(node: Node | None, *types: str) -> Node | None:
 
 def everywhere(root: Node | None, *types: str, but_in: frozenset[str] = frozenset()) -> Iterator[Node]:
     """All nodes of these types, in the order of the source, however deep, save what is in nodes of some other types."""
-    waiting = [root] if root is not None else []
+    if root is None:
+        return
+    by_type = _of_file(root) if root.parent is None else _by_type(root)
+    found = sorted((each for type_ in types for each in by_type.get(type_, ())), key=lambda each: each[0])
+    for _, node in found:
+        if not (but_in and _is_in(node, root, but_in)):
+            yield node
+
+
+@lru_cache(maxsize=1)
+def _of_file(root: Node) -> dict[str, list[tuple[int, Node]]]:
+    """A whole file is walked through once, and asked for often."""
+    return _by_type(root)
+
+
+def _by_type(root: Node) -> dict[str, list[tuple[int, Node]]]:
+    """All named nodes by their type, numbered in the order of the source."""
+    by_type: dict[str, list[tuple[int, Node]]] = {}
+    waiting = [root]
+    number = 0
     while waiting:
         node = waiting.pop()
-        if node.type in types:
-            yield node
-        if node.type not in but_in:
+        by_type.setdefault(node.type, []).append((number, node))
+        number += 1
+        if node.named_child_count:
             waiting.extend(reversed(node.named_children))
+    return by_type
+
+
+def _is_in(node: Node, root: Node, types: frozenset[str]) -> bool:
+    outer = node.parent
+    while outer is not None and outer.id != root.id:
+        if outer.type in types:
+            return True
+        outer = outer.parent
+    return False
 
 
 def line(node: Node) -> int:

@@ -187,6 +187,7 @@ CODE = CodeGrammar(
     switches=frozenset(("switch_statement",)),
     conditions=frozenset(("if_statement",)),
     tables=frozenset(("object",)),
+    constructions=frozenset(("new_expression",)),
     made=_made,
     cases=_cases,
     test=_test,
