@@ -128,5 +128,5 @@ def test_the_schema_takes_the_examples() -> None:
 def test_what_a_person_sees_of_the_format(expected: Callable[[str, str], None]) -> None:
     groups = ["required", "limit"]
     expected("explained/overview.txt", f"{overview(groups)}\n")
-    for word in ("unknown", "copy", "unique", "shallow", "by_values"):
+    for word in ("unknown", "copy", "unique", "shallow", "by_values", "clone-shares"):
         expected(f"explained/{word}.txt", f"{explained(word)}\n")

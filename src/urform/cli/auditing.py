@@ -137,7 +137,8 @@ def _show(finding: Finding) -> None:
     out.print(head)
     out.print(Text(f"  {shown(finding.message)}"))
     lines = _source(finding.region.file)
-    _show_line(lines, finding.region.line, "", style)
+    said = {proof.line: proof.text for proof in reversed(finding.proof) if proof.file == finding.region.file}
+    _show_line(lines, finding.region.line, said.get(finding.region.line, ""), style)
     for proof in finding.proof[:PROOFS]:
         if proof.file == finding.region.file:
             if proof.line != finding.region.line:
@@ -159,7 +160,7 @@ def _show_line(lines: Sequence[str], number: int, said: str, style: str) -> None
         return
     line = shown(lines[number - 1].rstrip())
     text = Text(f"  {number:>5} | ", style="dim").append(line[:WIDEST], style="not dim")
-    out.print(text.append(f"   {shown(said)}", style=style) if said else text)
+    out.print(text.append(f"   {shown(said)}", style=f"not dim {style}") if said else text)
 
 
 def _summary(found: Audit, sarif: Path | None) -> None:

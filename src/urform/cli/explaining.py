@@ -9,11 +9,13 @@ from collections.abc import Iterable, Iterator
 from urform.cli.words import HAVING, PATTERNS, WORDS
 from urform.declaration import reference
 from urform.declaration.catalogue import all_kinds
+from urform.existing.findings.finding import Kind
+from urform.existing.findings.kinds import KINDS
 
 
 def known_words() -> list[str]:
     """Everything that can be explained."""
-    return list(dict.fromkeys([*all_kinds(), *WORDS, *reference.known_words()]))
+    return list(dict.fromkeys([*all_kinds(), *WORDS, *reference.known_words(), *KINDS]))
 
 
 def overview(groups: Iterable[str]) -> str:
@@ -37,6 +39,7 @@ def _overview(groups: tuple[str, ...]) -> Iterator[str]:
         "other words": others,
         "problems": [slug for slug, kind in kinds.items() if not kind.advice],
         "advice": [slug for slug, kind in kinds.items() if kind.advice],
+        "findings of audit": KINDS,
     }
     for title, words in lists.items():
         yield ""
@@ -48,6 +51,8 @@ def _overview(groups: tuple[str, ...]) -> Iterator[str]:
 
 def explained(word: str) -> str | None:
     """The explanation of a word, None when there is none."""
+    if word in KINDS:
+        return _finding(KINDS[word])
     kind = all_kinds().get(word)
     if kind is None:
         example = reference.example_of(word) if word not in WORDS else None
@@ -64,6 +69,11 @@ def explained(word: str) -> str | None:
             *(f"    {line}" for line in kind.example.splitlines()[:14]),
         ]
     return "\n".join(lines)
+
+
+def _finding(kind: Kind) -> str:
+    code = textwrap.indent(kind.bad.strip(), "    ")
+    return f"{kind.id} ({kind.level} of audit): {kind.title}\n\n{kind.why}\n\nexample of code that has it:\n\n{code}"
 
 
 def _plain(template: str) -> str:

@@ -11,6 +11,8 @@ HAVING: dict[str, str] = {
     "many objects with few different contents": "flyweight",
     "records to read: a file, a form, a message": "records",
     "a project that exists already": "targets",
+    "types in code, or a JSON Schema": "adopt",
+    "a code base where such code is scattered": "audit",
     "tests that have never failed": "challenge",
 }
 PATTERNS = (
@@ -178,6 +180,15 @@ WORDS: dict[str, str] = {
     "record": "record (claims): what is written is the same text everywhere and is read back as the same product, nothing is\n"
     "converted, and everything that is wrong is told in the declared order: path, value, and what is wanted.\n\n"
     "example: record/Mark:all-problems",
+    "adopt": "adopt: a declaration drafted from what exists, JSON Schemas or types in source code. It tells what was carried\n"
+    "over whole, in part and not, each loss with its place; the draft is valid, and a beginning.\n\n"
+    "When it pays: types or payloads exist that one would else type again.\n"
+    "When it is too much: for one small type; write it by hand.\n\n    urform adopt notices.schema.json -o notices.urform.yaml",
+    "audit": "audit: creation code that a declaration would replace, or that is wrong already, found by reading source code:\n"
+    "each finding with its place, the lines that show it, and a mend. A comment `urform: keep ID` keeps what is meant.\n\n"
+    "When it pays: before one begins with a code base; in continuous integration, with --baseline.\n"
+    "When it is too much: it cannot know what is meant to be shared, and it sees no reflection.\n\n"
+    "    urform audit src --level warning",
     "challenge": "challenge: one fault at a time in the generated code, unchanged tests, and a verdict for each fault and target:\n"
     "caught (the test of the claim that it breaks failed), caught elsewhere (only another claim's test did), survived\n"
     "(none did), not expressible (the language makes the mistake impossible), not run.\n\n"
