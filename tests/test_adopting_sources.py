@@ -137,6 +137,17 @@ def test_a_default_that_is_computed_is_lost(name: str, written: str, tmp_path: P
     assert ([loss.slug for loss in field.losses], field.required) == (["computed-default"], False)
 
 
+@pytest.mark.parametrize("written", ["Infinity", "NaN", "nan", "-inf", "1e999"])
+def test_what_is_no_number_is_no_default(written: str, tmp_path: Path) -> None:
+    field = field_in(tmp_path, "one.py", FIELDS["one.py"].format(f"x: float = {written}"))
+    assert ("default" in field.options, field.required) == (False, False)
+
+
+def test_a_template_without_names_of_its_parameters(tmp_path: Path) -> None:
+    found = found_in(tmp_path, "one.hpp", "template <typename, class T> struct One { T x; int y; };\n")
+    assert [[field.type.kind for field in each.fields] for each in found.types] == [["nothing", "integer"]]
+
+
 def test_what_every_constructor_takes_is_required(tmp_path: Path) -> None:
     source = """
     class One {

@@ -114,7 +114,7 @@ def _class(node: Node) -> TypeFact:
             and text(each)[3:4].isupper() | text(each).startswith("set_")
             for each in _methods(body)
         ),
-        parameters=tuple(text(each.named_children[-1]) for each in parameters),
+        parameters=tuple(text(each.named_children[-1]) for each in parameters if each.named_children),
     )
 
 

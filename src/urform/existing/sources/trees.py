@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from functools import cache, lru_cache
 from importlib import import_module
 from importlib.util import find_spec
+from math import isfinite
 from typing import Any
 
 Node = Any  # of a tree
+_DIGITS = re.compile(r"[-+]?\.?[0-9]")
 
 
 class GrammarMissing(Exception):
@@ -114,12 +117,15 @@ def _uncommented(written: str) -> str:
 
 
 def number(written: str) -> int | float | None:
-    """A number as most languages write it."""
+    """A number as most languages write it; None of what is none, and of one that no double has."""
+    if not _DIGITS.match(written):
+        return None
     bare = written.replace("_", "").replace("'", "")
     for convert in (lambda digits: int(digits, 0), int, float):
         try:
-            return convert(bare)
+            value = convert(bare)
         except ValueError:
             continue
+        return value if isfinite(value) else None
     suffix = bare.rstrip("lLfFdDuU")
     return number(suffix) if suffix != bare and suffix else None
