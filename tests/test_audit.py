@@ -79,7 +79,7 @@ def test_a_baseline_leaves_out_what_was_known(urform: Urform, code: Path, tmp_pa
     (tmp_path / "known.json").write_text(urform("audit", "src", "--json").out, encoding="utf-8")
     run = urform("audit", "src", "--baseline", "known.json")
     assert run.status == 0
-    assert run.out.splitlines()[1] == "27 known before"
+    assert run.out.splitlines()[1] == "36 known before"
     wrong = urform("audit", "src", "--baseline", "src/creating.py")
     assert wrong.status == 2
     assert "src/creating.py is no report of before" in wrong.err
@@ -90,7 +90,7 @@ def test_sarif_is_what_its_schema_says(urform: Urform, code: Path, tmp_path: Pat
     assert run.out.splitlines()[-1] == "wrote audit.sarif"
     report = json.loads((tmp_path / "audit.sarif").read_text(encoding="utf-8"))
     jsonschema.validate(report, json.loads(SARIF.read_text(encoding="utf-8")))
-    assert len(report["runs"][0]["results"]) == 27
+    assert len(report["runs"][0]["results"]) == 36
     places = {
         each["locations"][0]["physicalLocation"]["artifactLocation"]["uri"]
         for each in report["runs"][0]["results"]
@@ -126,7 +126,7 @@ def test_git_says_what_is_ignored(urform: Urform, code: Path, tmp_path: Path) ->
     ("arguments", "said"),
     [
         (("nowhere",), "nowhere is not there"),
-        ((".",), "no source in .: files that end in .cts, "),
+        ((".",), "no source in .: files that end in .cc, "),
         (("src", "--only", "typ-switch"), "no finding is called 'typ-switch'. Did you mean 'type-switch'?"),
         (("src", "--level", "warn"), "'warn' is no level. Did you mean 'warning'?"),
     ],

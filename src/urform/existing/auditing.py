@@ -10,7 +10,15 @@ from pathlib import Path
 
 from urform.dataclasses import dataclass
 from urform.existing.findings.finding import LEVELS, Finding, Kind
-from urform.existing.sources import go_code, java_code, python_code, trees, typescript_code
+from urform.existing.sources import (
+    cpp_code,
+    go_code,
+    java_code,
+    python_code,
+    rust_code,
+    trees,
+    typescript_code,
+)
 from urform.existing.sources.code import CodeGrammar, code_facts
 from urform.existing.sources.code_facts import Code, FileFacts
 from urform.existing.sources.facts import TypeFact
@@ -21,6 +29,8 @@ CODES: Mapping[str, CodeGrammar] = {
     "java": java_code.CODE,
     "typescript": typescript_code.CODE,
     "go": go_code.CODE,
+    "rust": rust_code.CODE,
+    "cpp": cpp_code.CODE,
 }
 SUFFIXES = {suffix: name for name in CODES for suffix in LANGUAGES[name].suffixes}
 AT_ONCE = 40  # files that one process takes
@@ -143,7 +153,7 @@ def _read(name: str) -> _Read:
     if _GENERATED.search(source[:_HEAD]):
         return _Read(language, FileFacts(), len(source))
     reader = LANGUAGES[language]
-    root = trees.root_of(source, *reader.grammar)
+    root = trees.root_of(reader.prepared(source), *reader.grammar)
     types = [placed(each, name) for each in reader.facts(root, name)]
     facts = code_facts(root, name, CODES[language], types)
     broken = f"{name} is not whole {language}: what could be read was" if root.has_error else ""

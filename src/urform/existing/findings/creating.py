@@ -15,7 +15,7 @@ _COMMON = frozenset(
 _FAILURE = re.compile(r"(Error|Exception|Warning)$")
 _COUNTED = re.compile(r"(size|length|len|count)\)?(\(\))?$|^len\(", re.IGNORECASE)  # a number that is no code
 _MOST = 0.6  # of the arms that go the same way
-WITHOUT_BASES = frozenset(("go",))  # languages in which a type does not name what it is a kind of
+WITHOUT_BASES = frozenset(("go", "rust"))  # languages in which a type does not name what it is a kind of
 
 
 def creating(code: Code) -> list[SwitchFact]:

@@ -82,6 +82,8 @@ class CodeGrammar:
     copies: Callable[[Node, str, Sequence[TypeFact]], Iterator[CopyFact]]
     comments: frozenset[str] = frozenset(("comment", "line_comment", "block_comment"))
     aborts: frozenset[str] = frozenset()  # functions that do not come back
+    unwrapped: Callable[[Node], Node] = lambda node: node  # what `Ok(Box::new(made))` gives
+    has_tails: bool = False  # the last expression of a block is its value
     idle: frozenset[str] = frozenset(("break_statement", "pass_statement"))
 
 
@@ -125,7 +127,8 @@ _LITERALS = frozenset(
     "hex_integer_literal interpreted_string_literal raw_string_literal int_literal rune_literal".split()
 )
 _CONSTANTS = frozenset(
-    "identifier attribute field_access selector_expression member_expression dotted_name scoped_identifier".split()
+    "identifier attribute field_access selector_expression member_expression dotted_name scoped_identifier "
+    "qualified_identifier".split()
 )
 _SEVERAL = frozenset(
     "tuple list set case_pattern union_pattern parenthesized_expression expression_list".split()
@@ -273,10 +276,14 @@ class _Reader:
         if not lines:
             return Result(GOES_ON)
         last = lines[-1]
-        if last.type in grammar.throws or _throws(last, grammar):
+        if _throws(last, grammar):
             return Result(FAILS)
+        if _is_bare(last) and last.named_children[0].type in grammar.returns:
+            last = last.named_children[0]
         if last.type in grammar.returns:
             return self._returned(last, lines[:-1])
+        if grammar.has_tails and last.type not in ("expression_statement", "let_declaration"):
+            return self._value(last, lines[:-1])
         made = [(each, target, makes) for each in lines for target, makes in self._assigned(each)]
         if len(made) == 1:
             return Result(MAKES, made[0][2], made[0][1])
@@ -293,11 +300,16 @@ class _Reader:
         if text(values[0]) in self._grammar.nulls:
             rest = [text(each) for each in values[1:]]
             return Result(NOTHING_GIVEN if all(each in self._grammar.nulls for each in rest) else FAILS)
-        if makes := self._grammar.made(values[0]):
+        return self._value(values[0], before)
+
+    def _value(self, value: Node, before: Sequence[Node]) -> Result:
+        if text(value) in self._grammar.nulls:
+            return Result(NOTHING_GIVEN)
+        if makes := self._grammar.made(value):
             return Result(MAKES, makes, "return")
         for each in before:  # made just before, and given by its name
             for target, makes in self._assigned(each):
-                if target == text(values[0]):
+                if target == text(self._grammar.unwrapped(value)):
                     return Result(MAKES, makes, "return")
         return Result(GOES_ON)
 
@@ -331,11 +343,11 @@ class _Reader:
 
 
 def _function(node: Node) -> Function:
-    returns = node.child_by_field_name("return_type") or node.child_by_field_name("result")
-    if returns is None and node.type == "method_declaration":
-        returns = node.child_by_field_name("type")
+    fields = ("return_type", "result", "type")
+    returns = next((each for field in fields if (each := node.child_by_field_name(field)) is not None), None)
+    declared = text(node.child_by_field_name("declarator")).partition("(")[0].rpartition("::")[2].strip("*& ")
     said = f"{text(trees.first(node, 'modifiers'))} {text(returns)}".strip()
-    return Function(text(node.child_by_field_name("name")), said)
+    return Function(text(node.child_by_field_name("name")) or declared, said)
 
 
 _VALUES = frozenset(("expression_statement",))  # of a rule of a switch that is an expression
@@ -354,7 +366,6 @@ def _flat(node: Node, grammar: CodeGrammar) -> Iterator[Node]:
 
 
 def _throws(node: Node, grammar: CodeGrammar) -> bool:
-    if not _is_bare(node):
-        return False
-    inner = node.named_children[0]
-    return inner.type in grammar.throws or text(inner.child_by_field_name("function")) in grammar.aborts
+    inner = node.named_children[0] if _is_bare(node) else node
+    called = inner.child_by_field_name("function") or inner.child_by_field_name("macro")
+    return inner.type in grammar.throws or text(called) in grammar.aborts
