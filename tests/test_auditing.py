@@ -85,6 +85,19 @@ SWITCHES = [
     ),
     ("typescript", "const t = { a: A, b: () => new B(), 'c': C };", "absent"),
     ("go", 'func f(x string) M { switch x { case "a": return &A{}; case "b", "c": return NewB() }; return nil }', "nothing"),
+    ("rust", "fn f(x: K) -> M { match x { K::A => Box::new(A::new()), K::B => Box::new(B { x: 1 }) } }", "absent"),
+    ("rust", 'fn f(x: &str) -> O { match x { "a" => Some(A::new()), "b" => Some(B {}), _ => None } }', "nothing"),
+    (
+        "rust",
+        'fn f(x: &str) -> R { if x == "a" { return Ok(A {}); } if x == "b" { let y = B {}; return Ok(y); } Err(x) }',
+        "fails",
+    ),
+    ("cpp", "M *f(K x) { switch (x) { case K::A: return new A(); case K::B: return new B(); } return nullptr; }", "nothing"),
+    (
+        "cpp",
+        "P f(int x) { if (x == 1) { return std::make_unique<A>(); } else if (x == 2) { return B(); } else { throw E(); } }",
+        "fails",
+    ),
     (
         "go",
         'func f(x string) (M, error) { switch x { case "a": return &A{}, nil; case "b": return B{}, nil }; '
@@ -108,6 +121,11 @@ def test_switches_in_all_their_forms(language: str, source: str, otherwise: str)
 
 
 NO_SWITCHES = [
+    (
+        "rust",
+        'fn f(x: &str) -> D { match x { "a" => D::A(1), "b" => From::from(2), _ => Default::default() } }',
+    ),
+    ("cpp", "int f(int x) { switch (x) { case 1: return g(); case 2: return h(); } return 0; }"),
     ("python", "def f(x):\n  if x == 'a': return 1\n  if x == 'b': return 2"),
     ("python", "def f(x, y):\n  if x == 'a': return A()\n  if y == 'b': return B()"),
     ("python", "def f(x):\n  if x > 1: return A()\n  if x > 2: return B()"),

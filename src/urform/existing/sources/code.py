@@ -83,6 +83,7 @@ class CodeGrammar:
     comments: frozenset[str] = frozenset(("comment", "line_comment", "block_comment"))
     aborts: frozenset[str] = frozenset()  # functions that do not come back
     unwrapped: Callable[[Node], Node] = lambda node: node  # what `Ok(Box::new(made))` gives
+    is_exhaustive: bool = False  # a switch has an arm for every key
     has_tails: bool = False  # the last expression of a block is its value
     idle: frozenset[str] = frozenset(("break_statement", "pass_statement"))
 
@@ -183,6 +184,8 @@ class _Reader:
                 arms.append(self._arm(branch.labels, result, branch.node))
             else:
                 others += 1
+        if otherwise.ends == ABSENT and not self._grammar.is_exhaustive:
+            otherwise = self._after(node, arms[0].target if arms else "")
         self._keep(node, node, text(subject).strip("()"), arms, others, otherwise)
 
     def _chain(self, node: Node) -> None:
@@ -209,6 +212,8 @@ class _Reader:
                 current = alternative[0]
             else:
                 otherwise, current = self.result(alternative), None
+        if otherwise.ends == ABSENT:
+            otherwise = self._after(last, arms[0].target if arms else "")
         self._keep(node, last, subject, arms, others, otherwise)
 
     def _table(self, node: Node) -> None:
@@ -245,8 +250,6 @@ class _Reader:
     ) -> None:
         if len(arms) < FEWEST_ARMS:
             return
-        if otherwise.ends == ABSENT:
-            otherwise = self._after(last, arms[0].target)
         function = self._function(node)
         where = Region(self._file, trees.line(node), int(last.end_point[0]) + 1, int(node.start_point[1]) + 1)
         self.switches.append(

@@ -11,6 +11,7 @@ from urform.existing.sources.code_facts import CallFact, ConstructorFact
 from urform.existing.sources.trees import Node, text
 
 _WRAPS = frozenset(("Ok", "Some", "Box::new", "Rc::new", "Arc::new"))
+_NO_TYPES = frozenset(("From", "Default", "TryFrom", "Self"))  # whose function could make anything
 _MAKER = re.compile(r"(?:\w+::)*([A-Z]\w*)(?:::<.*>)?::(?:new|default|from|with_\w+)$")
 
 
@@ -25,7 +26,7 @@ def _made(node: Node) -> str:
         if called in _WRAPS:
             return _made(given[0]) if len(given) == 1 else ""
         found = _MAKER.fullmatch(called)
-        return found[1] if found else ""
+        return found[1] if found and found[1] not in _NO_TYPES else ""
     return _made(node.named_children[0]) if node.type == "try_expression" and node.named_children else ""
 
 
@@ -137,4 +138,5 @@ CODE = CodeGrammar(
     aborts=frozenset(("Err", "panic", "unreachable", "todo", "unimplemented", "bail")),
     unwrapped=_unwrapped,
     has_tails=True,
+    is_exhaustive=True,
 )
