@@ -124,7 +124,7 @@ def is_code(node: Node) -> bool:
 
 
 _LITERALS = frozenset(
-    "property_identifier string integer float number char_literal character_literal string_literal decimal_integer_literal "
+    "property_identifier number_literal integer_literal string integer float number char_literal character_literal string_literal decimal_integer_literal "
     "hex_integer_literal interpreted_string_literal raw_string_literal int_literal rune_literal".split()
 )
 _CONSTANTS = frozenset(
@@ -323,9 +323,12 @@ class _Reader:
 
     def _next(self, node: Node) -> Node | None:
         """The statement behind a condition, if it is a condition as well."""
-        after = node.next_named_sibling
+        outer = node.parent
+        after = (outer if outer is not None and _is_bare(outer) else node).next_named_sibling
         while after is not None and after.type in self._grammar.comments:
             after = after.next_named_sibling
+        if after is not None and _is_bare(after):
+            after = after.named_children[0]
         return after if after is not None and after.type in self._grammar.conditions else None
 
     def _after(self, node: Node, target: str) -> Result:
