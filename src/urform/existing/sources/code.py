@@ -124,8 +124,9 @@ def is_code(node: Node) -> bool:
 
 
 _LITERALS = frozenset(
-    "property_identifier number_literal integer_literal string integer float number char_literal character_literal string_literal decimal_integer_literal "
-    "hex_integer_literal interpreted_string_literal raw_string_literal int_literal rune_literal".split()
+    "string integer float number char_literal character_literal string_literal decimal_integer_literal "
+    "hex_integer_literal interpreted_string_literal raw_string_literal int_literal rune_literal number_literal "
+    "integer_literal property_identifier".split()
 )
 _CONSTANTS = frozenset(
     "identifier attribute field_access selector_expression member_expression dotted_name scoped_identifier "
