@@ -15,11 +15,11 @@ from urform.existing.sources.code_facts import (
     Arm,
     CallFact,
     ConstructorFact,
-    CopyFact,
     FileFacts,
     Region,
     SwitchFact,
 )
+from urform.existing.sources.copies import CopyWords, copies
 from urform.existing.sources.facts import TypeFact
 from urform.existing.sources.trees import Node, text
 
@@ -79,7 +79,7 @@ class CodeGrammar:
     assigned: Callable[[Node], tuple[str, Node | None] | None]
     constructors: Callable[[Node, str], Iterator[ConstructorFact]]
     calls: Callable[[Node, str], CallFact | None]
-    copies: Callable[[Node, str, Sequence[TypeFact]], Iterator[CopyFact]]
+    copies: CopyWords | None  # where a copy could share
     comments: frozenset[str] = frozenset(("comment", "line_comment", "block_comment"))
     aborts: frozenset[str] = frozenset()  # functions that do not come back
     unwrapped: Callable[[Node], Node] = lambda node: node  # what `Ok(Box::new(made))` gives
@@ -100,7 +100,7 @@ def code_facts(root: Node, file: str, grammar: CodeGrammar, types: Sequence[Type
     return FileFacts(
         types=tuple(types),
         switches=tuple(reader.switches),
-        copies=tuple(grammar.copies(root, file, types)),
+        copies=tuple(copies(root, file, types, grammar.copies)) if grammar.copies is not None else (),
         constructors=tuple(grammar.constructors(root, file)),
         calls=tuple(reader.calls),
     )

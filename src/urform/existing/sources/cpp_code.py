@@ -6,12 +6,20 @@ import re
 from collections.abc import Iterator, Sequence
 
 from urform.existing.sources import trees
-from urform.existing.sources.code import Branch, CodeGrammar, is_code, is_type_name, region
+from urform.existing.sources.branches import Tested, assigned, call, fallen_through, of_binary, with_else
+from urform.existing.sources.code import Branch, CodeGrammar, is_type_name, region
 from urform.existing.sources.code_facts import CallFact, ConstructorFact
 from urform.existing.sources.trees import Node, text
 
 _MAKER = re.compile(r"(?:std::)?make_(?:unique|shared)<\s*(?:\w+::)*(\w+)")
 _HOLDER = re.compile(r"(?:std::)?(?:unique_ptr|shared_ptr)<")
+_LITERALS = {
+    "number_literal": "number",
+    "string_literal": "text",
+    "true": "flag",
+    "false": "flag",
+    "null": "null",
+}
 _CLASSES = ("class_specifier", "struct_specifier")
 
 
@@ -35,58 +43,27 @@ def _made(node: Node) -> str:
 
 
 def _cases(node: Node) -> tuple[Node | None, Sequence[Branch]]:
-    branches: list[Branch] = []
-    waiting: list[Node] = []  # labels whose statements come with later ones
-    for case in trees.named(node.child_by_field_name("body"), "case_statement"):
-        value = case.child_by_field_name("value")
-        body = tuple(each for each in case.named_children if value is None or each.id != value.id)
-        if value is None:
-            branches.append(Branch((), body, case))
-            waiting = []
-            continue
-        waiting.append(value)
-        if body:
-            branches.append(Branch(tuple(waiting), body, case))
-            waiting = []
-    return node.child_by_field_name("condition"), branches
+    return node.child_by_field_name("condition"), fallen_through(map(_case, _each_case(node)))
 
 
-def _test(node: Node) -> tuple[str, tuple[Node, ...]] | None:
+def _each_case(node: Node) -> list[Node]:
+    return trees.named(node.child_by_field_name("body"), "case_statement")
+
+
+def _case(case: Node) -> tuple[Sequence[Node], Sequence[Node], Node, bool]:
+    value = case.child_by_field_name("value")
+    body = [each for each in case.named_children if value is None or each.id != value.id]
+    return [value] if value is not None else [], body, case, value is None
+
+
+def _test(node: Node) -> Tested | None:
     if node.type in ("condition_clause", "parenthesized_expression"):
         return _test(node.named_children[0]) if len(node.named_children) == 1 else None
-    if node.type != "binary_expression":
-        return None
-    operator = text(node.child_by_field_name("operator"))
-    left, right = node.child_by_field_name("left"), node.child_by_field_name("right")
-    if operator == "||":
-        one, other = _test(left), _test(right)
-        return (one[0], one[1] + other[1]) if one and other and one[0] == other[0] else None
-    return (text(left), (right,)) if operator == "==" and is_code(right) and not is_code(left) else None
-
-
-def _parts(node: Node) -> tuple[Node | None, Sequence[Node], Sequence[Node] | None]:
-    clause = node.child_by_field_name("alternative")
-    return (
-        node.child_by_field_name("condition"),
-        (node.child_by_field_name("consequence"),),
-        tuple(clause.named_children) if clause is not None else None,
-    )
+    return of_binary(node, _test, either_way=False) if node.type == "binary_expression" else None
 
 
 def _assigned(node: Node) -> tuple[str, Node | None] | None:
-    if node.type == "declaration":
-        declarator = trees.first(node, "init_declarator")
-        if declarator is None:
-            return None
-        return text(declarator.child_by_field_name("declarator")).strip(
-            "*& "
-        ), declarator.child_by_field_name("value")
-    inner = trees.first(node, "assignment_expression") if node.type == "expression_statement" else None
-    return (
-        (text(inner.child_by_field_name("left")), inner.child_by_field_name("right"))
-        if inner is not None
-        else None
-    )
+    return assigned(node, {"declaration": "declarator"}, "init_declarator")
 
 
 def _constructors(root: Node, file: str) -> Iterator[ConstructorFact]:
@@ -107,22 +84,8 @@ def _parameters(declarator: Node) -> Iterator[tuple[str, str]]:
 
 
 def _calls(node: Node, file: str) -> CallFact | None:
-    name = _made(node)
-    arguments = node.child_by_field_name("arguments")
-    if not name or arguments is None or _HOLDER.match(text(node.child_by_field_name("function"))):
-        return None
-    return CallFact(region(node, file), name, tuple(map(_literal, arguments.named_children)))
-
-
-def _literal(node: Node) -> str:
-    kinds = {
-        "number_literal": "number",
-        "string_literal": "text",
-        "true": "flag",
-        "false": "flag",
-        "null": "null",
-    }
-    return kinds.get(node.type, "")
+    is_held = _HOLDER.match(text(node.child_by_field_name("function")))
+    return call(node, file, "" if is_held else _made(node), _LITERALS)
 
 
 CODE = CodeGrammar(
@@ -138,11 +101,11 @@ CODE = CodeGrammar(
     made=_made,
     cases=_cases,
     test=_test,
-    parts=_parts,
+    parts=with_else,
     rows=lambda _: (),
     assigned=_assigned,
     constructors=_constructors,
     calls=_calls,
-    copies=lambda root, file, types: iter(()),
+    copies=None,
     aborts=frozenset(("abort", "std::abort", "std::terminate")),
 )

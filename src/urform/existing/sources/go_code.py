@@ -6,13 +6,19 @@ import re
 from collections.abc import Iterator, Sequence
 
 from urform.existing.sources import trees
-from urform.existing.sources.code import Branch, CodeGrammar, is_code, region
-from urform.existing.sources.code_facts import CallFact, ConstructorFact, CopyFact
-from urform.existing.sources.copies import CopyWords, Method, copies
-from urform.existing.sources.facts import TypeFact
+from urform.existing.sources.branches import Tested, call, of_binary
+from urform.existing.sources.code import Branch, CodeGrammar, region
+from urform.existing.sources.code_facts import CallFact, ConstructorFact
+from urform.existing.sources.copies import CopyWords, Method
 from urform.existing.sources.trees import Node, text
 
 _NEW = re.compile(r"(?:^|\.)[nN]ew([A-Z]\w*)$")
+_LITERALS = {
+    **dict.fromkeys(("int_literal", "float_literal"), "number"),
+    **dict.fromkeys(("interpreted_string_literal", "raw_string_literal"), "text"),
+    **dict.fromkeys(("true", "false"), "flag"),
+    "nil": "null",
+}
 _NAMED = ("type_identifier", "qualified_type", "generic_type")
 
 
@@ -38,17 +44,10 @@ def _cases(node: Node) -> tuple[Node | None, Sequence[Branch]]:
     return node.child_by_field_name("value"), branches
 
 
-def _test(node: Node) -> tuple[str, tuple[Node, ...]] | None:
+def _test(node: Node) -> Tested | None:
     if node.type == "parenthesized_expression":
         return _test(node.named_children[0])
-    if node.type != "binary_expression":
-        return None
-    operator = text(node.child_by_field_name("operator"))
-    left, right = node.child_by_field_name("left"), node.child_by_field_name("right")
-    if operator == "||":
-        one, other = _test(left), _test(right)
-        return (one[0], one[1] + other[1]) if one and other and one[0] == other[0] else None
-    return (text(left), (right,)) if operator == "==" and is_code(right) and not is_code(left) else None
+    return of_binary(node, _test, either_way=False) if node.type == "binary_expression" else None
 
 
 def _parts(node: Node) -> tuple[Node | None, Sequence[Node], Sequence[Node] | None]:
@@ -105,22 +104,7 @@ def _parameters(function: Node) -> Iterator[tuple[str, str]]:
 
 
 def _calls(node: Node, file: str) -> CallFact | None:
-    if node.type != "call_expression" or not (name := _made(node)):
-        return None
-    return CallFact(
-        region(node, file), name, tuple(map(_literal, node.child_by_field_name("arguments").named_children))
-    )
-
-
-def _literal(node: Node) -> str:
-    kinds = {
-        "int_literal": "number",
-        "float_literal": "number",
-        "true": "flag",
-        "false": "flag",
-        "nil": "null",
-    }
-    return "text" if node.type.endswith("string_literal") else kinds.get(node.type, "")
+    return call(node, file, _made(node), _LITERALS)
 
 
 def _methods(root: Node) -> Iterator[Method]:
@@ -153,10 +137,6 @@ _COPIES = CopyWords(
 )
 
 
-def _copies(root: Node, file: str, types: Sequence[TypeFact]) -> Iterator[CopyFact]:
-    return copies(root, file, types, _COPIES)
-
-
 CODE = CodeGrammar(
     functions=frozenset(("function_declaration", "method_declaration", "func_literal")),
     blocks=frozenset(("block", "statement_list", "source_file")),
@@ -176,5 +156,5 @@ CODE = CodeGrammar(
     assigned=_assigned,
     constructors=_constructors,
     calls=_calls,
-    copies=_copies,
+    copies=_COPIES,
 )

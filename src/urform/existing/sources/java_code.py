@@ -5,13 +5,21 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from urform.existing.sources import trees
-from urform.existing.sources.code import Branch, CodeGrammar, is_code, region
-from urform.existing.sources.code_facts import CallFact, ConstructorFact, CopyFact
-from urform.existing.sources.copies import CopyWords, Method, copies
-from urform.existing.sources.facts import TypeFact
+from urform.existing.sources.branches import Tested, assigned, call, fallen_through, of_binary, with_keys
+from urform.existing.sources.code import Branch, CodeGrammar, region
+from urform.existing.sources.code_facts import CallFact, ConstructorFact
+from urform.existing.sources.copies import CopyWords, Method
 from urform.existing.sources.trees import Node, text
 
 _EQUALS = ("equals", "equalsIgnoreCase", "contentEquals")
+_LITERALS = {
+    **dict.fromkeys(
+        ("decimal_integer_literal", "hex_integer_literal", "decimal_floating_point_literal"), "number"
+    ),
+    **dict.fromkeys(("true", "false"), "flag"),
+    "string_literal": "text",
+    "null_literal": "null",
+}
 _TYPES = ("class_declaration", "record_declaration", "enum_declaration")
 
 
@@ -28,43 +36,27 @@ def _made(node: Node) -> str:
 
 
 def _cases(node: Node) -> tuple[Node | None, Sequence[Branch]]:
-    branches: list[Branch] = []
-    waiting: list[Node] = []  # labels whose statements come with later ones
-    for group in trees.named(node.child_by_field_name("body"), "switch_block_statement_group", "switch_rule"):
-        labels = trees.named(group, "switch_label")
-        body = tuple(each for each in group.named_children if each.type != "switch_label")
-        is_default = any(text(each).startswith("default") for each in labels)
-        waiting.extend(label for each in labels for label in each.named_children)
-        if is_default:
-            branches.append(Branch((), body, group))
-            waiting = []
-        elif body:
-            branches.append(Branch(tuple(waiting), body, group))
-            waiting = []
-    return node.child_by_field_name("condition"), branches
+    groups = trees.named(node.child_by_field_name("body"), "switch_block_statement_group", "switch_rule")
+    return node.child_by_field_name("condition"), fallen_through(map(_case, groups))
 
 
-def _test(node: Node) -> tuple[str, tuple[Node, ...]] | None:
+def _case(group: Node) -> tuple[Sequence[Node], Sequence[Node], Node, bool]:
+    labels = trees.named(group, "switch_label")
+    body = [each for each in group.named_children if each.type != "switch_label"]
+    keys = [key for each in labels for key in each.named_children]
+    return keys, body, group, any(text(each).startswith("default") for each in labels)
+
+
+def _test(node: Node) -> Tested | None:
     if node.type == "parenthesized_expression":
         return _test(node.named_children[0])
     if node.type == "binary_expression":
-        operator = text(node.child_by_field_name("operator"))
-        left, right = node.child_by_field_name("left"), node.child_by_field_name("right")
-        if operator == "||":
-            one, other = _test(left), _test(right)
-            return (one[0], one[1] + other[1]) if one and other and one[0] == other[0] else None
-        return _pair(left, right) if operator == "==" else None
+        return of_binary(node, _test)
     if node.type == "method_invocation" and text(node.child_by_field_name("name")) in _EQUALS:
         given = node.child_by_field_name("arguments").named_children
         owner = node.child_by_field_name("object")
-        return _pair(owner, given[0]) if owner is not None and len(given) == 1 else None
+        return with_keys(owner, given[0]) if owner is not None and len(given) == 1 else None
     return None
-
-
-def _pair(left: Node, right: Node) -> tuple[str, tuple[Node, ...]] | None:
-    if is_code(right) and not is_code(left):
-        return text(left), (right,)
-    return (text(right), (left,)) if is_code(left) and not is_code(right) else None
 
 
 def _parts(node: Node) -> tuple[Node | None, Sequence[Node], Sequence[Node] | None]:
@@ -77,15 +69,7 @@ def _parts(node: Node) -> tuple[Node | None, Sequence[Node], Sequence[Node] | No
 
 
 def _assigned(node: Node) -> tuple[str, Node | None] | None:
-    if node.type == "local_variable_declaration":
-        declarator = node.child_by_field_name("declarator")
-        return text(declarator.child_by_field_name("name")), declarator.child_by_field_name("value")
-    inner = trees.first(node, "assignment_expression") if node.type == "expression_statement" else None
-    return (
-        (text(inner.child_by_field_name("left")), inner.child_by_field_name("right"))
-        if inner is not None
-        else None
-    )
+    return assigned(node, {"local_variable_declaration": "name"}, "variable_declarator")
 
 
 def _constructors(root: Node, file: str) -> Iterator[ConstructorFact]:
@@ -99,19 +83,7 @@ def _constructors(root: Node, file: str) -> Iterator[ConstructorFact]:
 
 
 def _calls(node: Node, file: str) -> CallFact | None:
-    if node.type != "object_creation_expression" or not (name := _made(node)):
-        return None
-    return CallFact(
-        region(node, file), name, tuple(map(_literal, node.child_by_field_name("arguments").named_children))
-    )
-
-
-def _literal(node: Node) -> str:
-    if node.type.endswith(("integer_literal", "floating_point_literal")):
-        return "number"
-    return {"string_literal": "text", "true": "flag", "false": "flag", "null_literal": "null"}.get(
-        node.type, ""
-    )
+    return call(node, file, _made(node), _LITERALS)
 
 
 def _methods(root: Node) -> Iterator[Method]:
@@ -154,10 +126,6 @@ _COPIES = CopyWords(
 )
 
 
-def _copies(root: Node, file: str, types: Sequence[TypeFact]) -> Iterator[CopyFact]:
-    return copies(root, file, types, _COPIES)
-
-
 CODE = CodeGrammar(
     functions=frozenset(("method_declaration", "constructor_declaration", "lambda_expression")),
     blocks=frozenset(("block", "constructor_body")),
@@ -176,5 +144,5 @@ CODE = CodeGrammar(
     assigned=_assigned,
     constructors=_constructors,
     calls=_calls,
-    copies=_copies,
+    copies=_COPIES,
 )

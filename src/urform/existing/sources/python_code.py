@@ -5,11 +5,18 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from urform.existing.sources import trees
-from urform.existing.sources.code import Branch, CodeGrammar, is_code, is_type_name, region
-from urform.existing.sources.code_facts import CallFact, ConstructorFact, CopyFact
-from urform.existing.sources.copies import CopyWords, Method, copies
-from urform.existing.sources.facts import TypeFact
+from urform.existing.sources.branches import Tested, call, of_binary, with_keys
+from urform.existing.sources.code import Branch, CodeGrammar, is_type_name, region
+from urform.existing.sources.code_facts import CallFact, ConstructorFact
+from urform.existing.sources.copies import CopyWords, Method
 from urform.existing.sources.trees import Node, text
+
+_LITERALS = {
+    **dict.fromkeys(("integer", "float"), "number"),
+    **dict.fromkeys(("true", "false"), "flag"),
+    "string": "text",
+    "none": "null",
+}
 
 
 def _made(node: Node) -> str:
@@ -36,20 +43,19 @@ def _alternatives(pattern: Node) -> Sequence[Node]:
     return union.named_children if union is not None else [pattern]
 
 
-def _test(node: Node) -> tuple[str, tuple[Node, ...]] | None:
+def _test(node: Node) -> Tested | None:
     if node.type == "parenthesized_expression":
         return _test(node.named_children[0])
-    if node.type == "boolean_operator" and text(node.child_by_field_name("operator")) == "or":
-        left, right = (node.child_by_field_name(side) for side in ("left", "right"))
-        one, other = _test(left), _test(right)
-        return (one[0], one[1] + other[1]) if one and other and one[0] == other[0] else None
+    if node.type == "boolean_operator":
+        return of_binary(node, _test, either="or")
     if node.type != "comparison_operator" or len(node.named_children) != 2:
         return None
-    left, right = node.named_children
     operator = next((each.type for each in node.children if not each.is_named), "")
-    if operator in ("==", "in", "is") and is_code(right) and not is_code(left):
-        return text(left), (right,)
-    return (text(right), (left,)) if operator == "==" and is_code(left) and not is_code(right) else None
+    return (
+        with_keys(*node.named_children, either_way=operator == "==")
+        if operator in ("==", "in", "is")
+        else None
+    )
 
 
 def _parts(node: Node) -> tuple[Node | None, Sequence[Node], Sequence[Node] | None]:
@@ -129,24 +135,7 @@ def _by_place(function: Node) -> Iterator[tuple[str, str]]:
 
 
 def _calls(node: Node, file: str) -> CallFact | None:
-    name = _made(node)
-    if not name:
-        return None
-    given = node.child_by_field_name("arguments").named_children
-    by_name = any(each.type == "keyword_argument" for each in given)
-    return CallFact(region(node, file), name, tuple(map(_literal, given)), by_name)
-
-
-def _literal(node: Node) -> str:
-    kinds = {
-        "string": "text",
-        "integer": "number",
-        "float": "number",
-        "true": "flag",
-        "false": "flag",
-        "none": "null",
-    }
-    return kinds.get(node.type, "")
+    return call(node, file, _made(node), _LITERALS, by_name="keyword_argument")
 
 
 def _methods(root: Node) -> Iterator[Method]:
@@ -177,10 +166,6 @@ _COPIES = CopyWords(
 )
 
 
-def _copies(root: Node, file: str, types: Sequence[TypeFact]) -> Iterator[CopyFact]:
-    return copies(root, file, types, _COPIES)
-
-
 CODE = CodeGrammar(
     functions=frozenset(("function_definition", "lambda")),
     blocks=frozenset(("block", "module")),
@@ -199,5 +184,5 @@ CODE = CodeGrammar(
     assigned=_assigned,
     constructors=_constructors,
     calls=_calls,
-    copies=_copies,
+    copies=_COPIES,
 )

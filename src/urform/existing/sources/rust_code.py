@@ -6,10 +6,17 @@ import re
 from collections.abc import Iterator, Sequence
 
 from urform.existing.sources import trees
-from urform.existing.sources.code import Branch, CodeGrammar, is_code, is_type_name, region
+from urform.existing.sources.branches import Tested, assigned, call, of_binary, with_else
+from urform.existing.sources.code import Branch, CodeGrammar, is_type_name, region
 from urform.existing.sources.code_facts import CallFact, ConstructorFact
 from urform.existing.sources.trees import Node, text
 
+_LITERALS = {
+    "integer_literal": "number",
+    "float_literal": "number",
+    "string_literal": "text",
+    "boolean_literal": "flag",
+}
 _WRAPS = frozenset(("Ok", "Some", "Box::new", "Rc::new", "Arc::new"))
 _NO_TYPES = frozenset(("From", "Default", "TryFrom", "Self"))  # whose function could make anything
 _MAKER = re.compile(r"(?:\w+::)*([A-Z]\w*)(?:::<.*>)?::(?:new|default|from|with_\w+)$")
@@ -50,35 +57,12 @@ def _cases(node: Node) -> tuple[Node | None, Sequence[Branch]]:
     return node.child_by_field_name("value"), branches
 
 
-def _test(node: Node) -> tuple[str, tuple[Node, ...]] | None:
-    if node.type != "binary_expression":
-        return None
-    operator = text(node.child_by_field_name("operator"))
-    left, right = node.child_by_field_name("left"), node.child_by_field_name("right")
-    if operator == "||":
-        one, other = _test(left), _test(right)
-        return (one[0], one[1] + other[1]) if one and other and one[0] == other[0] else None
-    return (text(left), (right,)) if operator == "==" and is_code(right) and not is_code(left) else None
-
-
-def _parts(node: Node) -> tuple[Node | None, Sequence[Node], Sequence[Node] | None]:
-    clause = node.child_by_field_name("alternative")
-    return (
-        node.child_by_field_name("condition"),
-        (node.child_by_field_name("consequence"),),
-        tuple(clause.named_children) if clause is not None else None,
-    )
+def _test(node: Node) -> Tested | None:
+    return of_binary(node, _test, either_way=False) if node.type == "binary_expression" else None
 
 
 def _assigned(node: Node) -> tuple[str, Node | None] | None:
-    if node.type == "let_declaration":
-        return text(node.child_by_field_name("pattern")), node.child_by_field_name("value")
-    inner = trees.first(node, "assignment_expression") if node.type == "expression_statement" else None
-    return (
-        (text(inner.child_by_field_name("left")), inner.child_by_field_name("right"))
-        if inner is not None
-        else None
-    )
+    return assigned(node, {"let_declaration": "pattern"}, "")
 
 
 def _constructors(root: Node, file: str) -> Iterator[ConstructorFact]:
@@ -100,20 +84,8 @@ def _constructors(root: Node, file: str) -> Iterator[ConstructorFact]:
 
 
 def _calls(node: Node, file: str) -> CallFact | None:
-    if not text(node.child_by_field_name("function")).endswith("::new") or not (name := _made(node)):
-        return None
-    given = node.child_by_field_name("arguments").named_children
-    return CallFact(region(node, file), name, tuple(map(_literal, given)))
-
-
-def _literal(node: Node) -> str:
-    kinds = {
-        "integer_literal": "number",
-        "float_literal": "number",
-        "string_literal": "text",
-        "boolean_literal": "flag",
-    }
-    return kinds.get(node.type, "")
+    is_new = text(node.child_by_field_name("function")).endswith("::new")
+    return call(node, file, _made(node) if is_new else "", _LITERALS)
 
 
 CODE = CodeGrammar(
@@ -129,12 +101,12 @@ CODE = CodeGrammar(
     made=_made,
     cases=_cases,
     test=_test,
-    parts=_parts,
+    parts=with_else,
     rows=lambda _: (),
     assigned=_assigned,
     constructors=_constructors,
     calls=_calls,
-    copies=lambda root, file, types: iter(()),
+    copies=None,
     aborts=frozenset(("Err", "panic", "unreachable", "todo", "unimplemented", "bail")),
     unwrapped=_unwrapped,
     has_tails=True,

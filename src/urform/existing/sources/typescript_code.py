@@ -5,13 +5,19 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from urform.existing.sources import trees
-from urform.existing.sources.code import Branch, CodeGrammar, is_code, is_type_name, region
-from urform.existing.sources.code_facts import CallFact, ConstructorFact, CopyFact
-from urform.existing.sources.copies import CopyWords, Method, copies
-from urform.existing.sources.facts import TypeFact
+from urform.existing.sources.branches import Tested, assigned, call, fallen_through, of_binary, with_else
+from urform.existing.sources.code import Branch, CodeGrammar, is_type_name, region
+from urform.existing.sources.code_facts import CallFact, ConstructorFact
+from urform.existing.sources.copies import CopyWords, Method
 from urform.existing.sources.trees import Node, text
 
 _CLASSES = ("class_declaration", "abstract_class_declaration", "class")
+_LITERALS = {
+    "string": "text",
+    "number": "number",
+    **dict.fromkeys(("true", "false"), "flag"),
+    **dict.fromkeys(("null", "undefined"), "null"),
+}
 _WRAPS = ("as_expression", "parenthesized_expression", "await_expression", "satisfies_expression")
 
 
@@ -22,45 +28,19 @@ def _made(node: Node) -> str:
 
 
 def _cases(node: Node) -> tuple[Node | None, Sequence[Branch]]:
-    branches: list[Branch] = []
-    waiting: list[Node] = []  # labels whose statements come with later ones
-    for case in trees.named(node.child_by_field_name("body"), "switch_case", "switch_default"):
-        body = tuple(case.children_by_field_name("body"))
-        if case.type == "switch_default":
-            branches.append(Branch((), body, case))
-            waiting = []
-            continue
-        waiting.append(case.child_by_field_name("value"))
-        if body:
-            branches.append(Branch(tuple(waiting), body, case))
-            waiting = []
-    return node.child_by_field_name("value"), branches
+    cases = trees.named(node.child_by_field_name("body"), "switch_case", "switch_default")
+    return node.child_by_field_name("value"), fallen_through(map(_case, cases))
 
 
-def _test(node: Node) -> tuple[str, tuple[Node, ...]] | None:
+def _case(case: Node) -> tuple[Sequence[Node], Sequence[Node], Node, bool]:
+    value = case.child_by_field_name("value")
+    return [value] if value is not None else [], case.children_by_field_name("body"), case, value is None
+
+
+def _test(node: Node) -> Tested | None:
     if node.type == "parenthesized_expression":
         return _test(node.named_children[0])
-    if node.type != "binary_expression":
-        return None
-    operator = text(node.child_by_field_name("operator"))
-    left, right = node.child_by_field_name("left"), node.child_by_field_name("right")
-    if operator == "||":
-        one, other = _test(left), _test(right)
-        return (one[0], one[1] + other[1]) if one and other and one[0] == other[0] else None
-    if operator not in ("==", "==="):
-        return None
-    if is_code(right) and not is_code(left):
-        return text(left), (right,)
-    return (text(right), (left,)) if is_code(left) and not is_code(right) else None
-
-
-def _parts(node: Node) -> tuple[Node | None, Sequence[Node], Sequence[Node] | None]:
-    clause = node.child_by_field_name("alternative")
-    return (
-        node.child_by_field_name("condition"),
-        (node.child_by_field_name("consequence"),),
-        tuple(clause.named_children) if clause is not None else None,
-    )
+    return of_binary(node, _test, equals=("==", "===")) if node.type == "binary_expression" else None
 
 
 def _rows(node: Node) -> Sequence[tuple[Node, str]]:
@@ -77,18 +57,8 @@ def _named(node: Node) -> str:
 
 
 def _assigned(node: Node) -> tuple[str, Node | None] | None:
-    if node.type in ("lexical_declaration", "variable_declaration"):
-        declarator = trees.first(node, "variable_declarator")
-        return (
-            (text(declarator.child_by_field_name("name")), declarator.child_by_field_name("value"))
-            if declarator
-            else None
-        )
-    inner = trees.first(node, "assignment_expression") if node.type == "expression_statement" else None
-    return (
-        (text(inner.child_by_field_name("left")), inner.child_by_field_name("right"))
-        if inner is not None
-        else None
+    return assigned(
+        node, dict.fromkeys(("lexical_declaration", "variable_declaration"), "name"), "variable_declarator"
     )
 
 
@@ -115,22 +85,7 @@ def _constructors(root: Node, file: str) -> Iterator[ConstructorFact]:
 
 
 def _calls(node: Node, file: str) -> CallFact | None:
-    if node.type != "new_expression" or node.child_by_field_name("arguments") is None:
-        return None
-    given = node.child_by_field_name("arguments").named_children
-    return CallFact(region(node, file), _made(node), tuple(map(_literal, given)))
-
-
-def _literal(node: Node) -> str:
-    kinds = {
-        "string": "text",
-        "number": "number",
-        "true": "flag",
-        "false": "flag",
-        "null": "null",
-        "undefined": "null",
-    }
-    return kinds.get(node.type, "")
+    return call(node, file, _made(node), _LITERALS)
 
 
 def _methods(root: Node) -> Iterator[Method]:
@@ -174,10 +129,6 @@ _COPIES = CopyWords(
 )
 
 
-def _copies(root: Node, file: str, types: Sequence[TypeFact]) -> Iterator[CopyFact]:
-    return copies(root, file, types, _COPIES)
-
-
 CODE = CodeGrammar(
     functions=frozenset("function_declaration method_definition arrow_function function_expression".split()),
     blocks=frozenset(("statement_block", "program")),
@@ -191,10 +142,10 @@ CODE = CodeGrammar(
     made=_made,
     cases=_cases,
     test=_test,
-    parts=_parts,
+    parts=with_else,
     rows=_rows,
     assigned=_assigned,
     constructors=_constructors,
     calls=_calls,
-    copies=_copies,
+    copies=_COPIES,
 )
