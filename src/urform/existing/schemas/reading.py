@@ -14,7 +14,6 @@ from urform.existing.found import (
     MAP,
     NAMED,
     NOTHING,
-    SET,
     WORDS,
     Found,
     FoundField,
@@ -27,13 +26,12 @@ from urform.existing.losses import Loss
 from urform.existing.schemas import scalars
 from urform.existing.schemas.documents import Documents, Located, Node, NotThere, Unreadable
 from urform.existing.schemas.objects import Object, object_of, resolved
-from urform.prose import with_article
+from urform.existing.schemas.unions import collection, either, losing, nullable
 
 DEEPEST = 12  # levels of collections and unions within each other
 DEFINITIONS = ("definitions", "$defs")
 _ANY = nothing("any", "any value")
 _EVERY_KEY = {"", ".*", ".+", "^.*$", "^.+$", "^.*", ".*$"}
-_SCALARS = ("text", "integer", "real", "boolean", "date", "uuid", "uri", WORDS)
 _OF_SCHEMAS = {"schema", "json", "the", "a", "of", "for"}  # words of titles that name nothing
 # Keys by which a schema without a `type` shows what it is about.
 _TELLING = {
@@ -135,11 +133,11 @@ class _Reader:
             kinds = ["number"]
         if len(kinds) > 1:
             types = [self._of_kind(located, kind, name, depth) for kind in kinds]
-            return _or_null(_either(types), "null" in _kinds(node))
+            return nullable(either(types), "null" in _kinds(node))
         if not kinds:
             return _ANY if "null" not in _kinds(node) else nothing("any", "only null")
         found = self._of_kind(located, kinds[0], name, depth)
-        return _or_null(found, "null" in _kinds(node) or node.get("nullable") is True)
+        return nullable(found, "null" in _kinds(node) or node.get("nullable") is True)
 
     def _of_kind(self, located: Located, kind: str, name: str, depth: int) -> Type:
         node: Mapping[str, Node] = located.node
@@ -165,11 +163,11 @@ class _Reader:
         if len(telling) == 1:
             lost = len(list(located.entries("allOf"))) > 1 or "type" in located.node
             found = self._type(telling[0], name, depth + 1)
-            return _with(found, Loss("conditions", "more that has to hold")) if lost else found
+            return losing(found, Loss("conditions", "more that has to hold")) if lost else found
         if not telling and "type" in located.node:
             rest = {key: value for key, value in located.node.items() if key != "allOf"}
             found = self._of_node(replace(located, node=rest), name, depth + 1)
-            return _with(found, Loss("conditions", "more that has to hold"))
+            return losing(found, Loss("conditions", "more that has to hold"))
         return nothing("union", "several types at once")
 
     def _array(self, located: Located, name: str, depth: int) -> Type:
@@ -187,7 +185,7 @@ class _Reader:
                 limits["unique"] = True
             elif element.kind != NOTHING:
                 losses = (*losses, Loss("unique", "no two elements alike"))
-        return _collection(LIST, element, limits, losses)
+        return collection(LIST, element, limits, losses)
 
     def _object(self, located: Located, name: str, depth: int) -> Type:
         node: Mapping[str, Node] = located.node
@@ -207,7 +205,7 @@ class _Reader:
         limits, losses = scalars.collected(node, "minProperties", "maxProperties")
         if "propertyNames" in node or any(pattern not in _EVERY_KEY for pattern in patterns):
             losses = (*losses, Loss("map-keys", "which keys there may be"))
-        return _collection(MAP, _either(types), limits, losses)
+        return collection(MAP, either(types), limits, losses)
 
     # --- unions ---
 
@@ -217,16 +215,16 @@ class _Reader:
         if not any(_tells(each.node) for each in alternatives):
             rest = {each: value for each, value in node.items() if each not in ("oneOf", "anyOf")}
             found = self._of_node(replace(located, node=rest), name, depth + 1)
-            return _with(found, Loss("conditions", "one of several conditions"))
+            return losing(found, Loss("conditions", "one of several conditions"))
         some = [each for each in alternatives if not _is_null(each.node)]
         objects = [each for each in some if self._is_object(each)]
         or_null = len(some) < len(alternatives)
         if len(objects) > 1:
             joined = self._kinds_of(located, objects, name)
             others = [self._type(each, name, depth + 1) for each in some if each not in objects]
-            return _or_null(_either([joined, *others]), or_null)
+            return nullable(either([joined, *others]), or_null)
         types = [self._type(_typed(each, node), name, depth + 1) for each in some]
-        return _or_null(_either(types), or_null) if types else nothing("any", "only null")
+        return nullable(either(types), or_null) if types else nothing("any", "only null")
 
     def _alternatives(self, located: Located, key: str, seen: set[str]) -> Iterator[Located]:
         """Those of the union, and of unions in it, each union once."""
@@ -440,60 +438,3 @@ def _singular(name: str) -> str:
         if name.endswith(ending) and len(name) > len(ending) + 1:
             return name.removesuffix(ending) + one
     return f"{name} item"
-
-
-def _with(found: Type, loss: Loss) -> Type:
-    return found if found.kind == NOTHING else replace(found, losses=(*found.losses, loss))
-
-
-def _or_null(found: Type, or_null: bool) -> Type:
-    return replace(found, or_null=True) if or_null and found.kind != NOTHING else found
-
-
-def _collection(kind: str, element: Type, limits: dict[str, object], losses: tuple[Loss, ...]) -> Type:
-    if element.kind == NOTHING:
-        (loss,) = element.losses[:1]
-        return nothing(loss.slug, f"{'a list' if kind == LIST else 'a map'} of {loss.text}")
-    if element.or_null:
-        losses = (*losses, Loss("null", "null among the elements"))
-    return Type(kind, of=replace(element, or_null=False), limits=limits, losses=losses)
-
-
-def _either(types: Sequence[Type]) -> Type:
-    """One type for several, as far as there is one, with what is lost by that."""
-    some = list({repr(each): each for each in types}.values())
-    or_null = any(each.or_null for each in some)
-    kinds = [each.kind for each in some]
-    if len(some) == 1:
-        return some[0]
-    if set(kinds) == {WORDS}:
-        words = tuple(dict.fromkeys(word for each in some for word in each.words))
-        return Type(WORDS, name=some[0].name, words=words, or_null=or_null)
-    if set(kinds) <= {"text", "date", "uuid", "uri", WORDS}:
-        told = "words, or any text" if WORDS in kinds else "several forms of a text"
-        lost = () if set(kinds) == {WORDS, "text"} and not _limited(some) else (Loss("pattern", told),)
-        return Type("text", losses=lost, or_null=or_null)
-    if set(kinds) <= {"integer", "real"}:
-        lost = (Loss("limit", "several ranges"),) if _limited(some) else ()
-        return Type("real" if "real" in kinds else "integer", losses=lost, or_null=or_null)
-    lists = [each for each in some if each.kind == LIST]
-    if len(some) == 2 and len(lists) == 1:
-        other = next(each for each in some if each.kind != LIST)
-        if lists[0].of is not None and lists[0].of.kind == other.kind and lists[0].of.name == other.name:
-            return _with(lists[0], Loss("one-or-many", "one that stands by itself, outside of a list"))
-    whole = [each for each in some if each.kind in (NAMED, MAP, LIST, SET)]
-    if len(whole) == 1 and all(each.kind in (*_SCALARS, NOTHING) for each in some if each not in whole):
-        others = " or ".join(_told(each) for each in some if each not in whole)
-        return _with(whole[0], Loss("union", others))
-    return nothing("union", " or ".join(dict.fromkeys(map(_told, some))))
-
-
-def _limited(types: Sequence[Type]) -> bool:
-    return any(each.limits or each.losses for each in types)
-
-
-def _told(found: Type) -> str:
-    if found.kind == NOTHING:
-        return found.losses[0].text
-    told = {NAMED: "an object", MAP: "a map", LIST: "a list", WORDS: "a word"}
-    return told.get(found.kind) or with_article(found.kind)

@@ -13,12 +13,12 @@ from urform.existing.sources.facts import (
     POINTER,
     RECORD,
     UNKNOWN,
-    Constant,
     FieldFact,
     Spelled,
     Spellings,
     TypeFact,
 )
+from urform.existing.sources.literals import LiteralWords, literal
 from urform.existing.sources.trees import Node, text
 
 GRAMMAR = ("tree_sitter_cpp", "language")
@@ -56,6 +56,9 @@ SPELLINGS = Spellings(
     tuples=frozenset(("pair", "tuple")),
 )
 _BODIES = frozenset(("compound_statement",))
+_LITERALS = LiteralWords(
+    re.compile(r"(\{\}|nullptr|std::nullopt)$"), "string_literal", "qualified_identifier"
+)
 _DOCS = (("comment",), ("///", "/**", "//!"))
 # Macros between `class` and its name, such as those that export it: a parser takes them for the name.
 _MACRO = re.compile(rb"\b(class|struct)(\s+)([A-Z][A-Z0-9_]{3,})(?=\s+[A-Za-z_]\w*\s*(?:final\b)?\s*[:{])")
@@ -173,19 +176,10 @@ def _field(member: Node, name: str, spelled: Spelled, value: Node | None) -> Fie
 
 
 def _literal(node: Node | None) -> tuple[tuple[object, ...], bool]:
-    """The value of a literal, as a tuple of one; whether it is one, or an empty collection."""
-    if node is None or text(node) in ("{}", "nullptr", "std::nullopt"):
-        return (), True
-    if node.type == "initializer_list" and len(node.named_children) == 1:
-        return _literal(node.named_children[0])
-    if node.type in ("true", "false"):
-        return (node.type == "true",), True
-    if node.type == "string_literal" and "\\" not in text(node):
-        return (text(node)[1:-1],), True
-    if node.type == "qualified_identifier":
-        return (Constant(text(node).rpartition("::")[2]),), True
-    value = trees.number(text(node).replace(" ", ""))
-    return ((value,), True) if value is not None else ((), False)
+    """That of `= 4`, and of `{4}`."""
+    if node is not None and node.type == "initializer_list" and len(node.named_children) == 1:
+        node = node.named_children[0]
+    return literal(node, _LITERALS)
 
 
 def _spelled(node: Node | None) -> Spelled:

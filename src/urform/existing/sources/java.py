@@ -11,12 +11,12 @@ from urform.existing.sources.facts import (
     LIST_OF,
     RECORD,
     UNKNOWN,
-    Constant,
     FieldFact,
     Spelled,
     Spellings,
     TypeFact,
 )
+from urform.existing.sources.literals import LiteralWords, literal
 from urform.existing.sources.trees import Node, text
 
 GRAMMAR = ("tree_sitter_java", "language")
@@ -52,10 +52,11 @@ SPELLINGS = Spellings(
 )
 _MAYBE = ("OptionalInt", "OptionalLong", "OptionalDouble")
 _EMPTY = re.compile(
-    r"new [\w.]*(List|Map|Set)<[^(]*>\(\)|(List|Map|Set)\.of\(\)|Collections\.empty|(Immutable\w+)\.of\(\)|Optional\w*\.empty\(\)"
+    r"null$|new [\w.]*(List|Map|Set)<[^(]*>\(\)|(List|Map|Set|Immutable\w+)\.of\(\)|Collections\.empty|Optional\w*\.empty\(\)"
 )
 _TYPES = ("class_declaration", "record_declaration", "interface_declaration", "enum_declaration")
 _BODIES = frozenset(("block", "constructor_body"))
+_LITERALS = LiteralWords(_EMPTY, "string_literal", "field_access")
 _DOCS = (("block_comment", "line_comment"), ("/**",))
 
 
@@ -139,7 +140,7 @@ def _fields(body: Node | None) -> Iterator[FieldFact]:
             spelled = _spelled(declaration.child_by_field_name("type"))
             if declarator.child_by_field_name("dimensions") is not None:
                 spelled = Spelled(LIST_OF, (spelled,))
-            default, is_literal = _literal(declarator.child_by_field_name("value"))
+            default, is_literal = literal(declarator.child_by_field_name("value"), _LITERALS)
             optional = (
                 _may_be_null(declaration) or spelled.name in _MAYBE or (bool(ever) and name not in always)
             )
@@ -162,20 +163,6 @@ def _taken(constructor: Node) -> set[str]:
 
 def _may_be_null(node: Node) -> bool:
     return "@Nullable" in text(trees.first(node, "modifiers"))
-
-
-def _literal(node: Node | None) -> tuple[tuple[object, ...], bool]:
-    """The value of a literal, as a tuple of one; whether it is one, or an empty collection."""
-    if node is None or node.type == "null_literal" or _EMPTY.match(text(node)):
-        return (), True
-    if node.type in ("true", "false"):
-        return (node.type == "true",), True
-    if node.type == "string_literal" and "\\" not in text(node):
-        return (text(node)[1:-1],), True
-    if node.type == "field_access":
-        return (Constant(_last(text(node))),), True
-    value = trees.number(text(node).replace(" ", ""))
-    return ((value,), True) if value is not None else ((), False)
 
 
 def _spelled(node: Node | None) -> Spelled:

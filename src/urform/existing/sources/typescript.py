@@ -17,12 +17,12 @@ from urform.existing.sources.facts import (
     RECORD,
     UNION,
     UNKNOWN,
-    Constant,
     FieldFact,
     Spelled,
     Spellings,
     TypeFact,
 )
+from urform.existing.sources.literals import LiteralWords, literal
 from urform.existing.sources.trees import Node, text
 
 GRAMMAR = ("tree_sitter_typescript", "language_typescript")
@@ -39,7 +39,8 @@ SPELLINGS = Spellings(
 _CLASSES = ("class_declaration", "abstract_class_declaration")
 _BODIES = frozenset(("statement_block",))
 _DOCS = (("comment",), ("/**",))
-_EMPTY = re.compile(r"null|undefined|\[\]|\{\}|new (Map|Set)(<[^(]*>)?\(\)")
+_EMPTY = re.compile(r"(null|undefined|\[\]|\{\}|new (Map|Set)(<[^(]*>)?\(\))$")
+_LITERALS = LiteralWords(_EMPTY, "string", "member_expression")
 _NULLS = ("null", "undefined", "void")
 
 
@@ -154,7 +155,7 @@ def _field(node: Node, type_: Node | None, value: Node | None, name: str = "") -
     )
     if spelled.name == UNKNOWN and value is not None and value.type == "new_expression":
         spelled = _made(value)
-    default, is_literal = _literal(value)
+    default, is_literal = literal(value, _LITERALS)
     return FieldFact(
         (name or _name(node)).strip("_#"),
         spelled,
@@ -166,20 +167,6 @@ def _field(node: Node, type_: Node | None, value: Node | None, name: str = "") -
         default=default,
         is_computed=not is_literal,
     )
-
-
-def _literal(node: Node | None) -> tuple[tuple[object, ...], bool]:
-    """The value of a literal, as a tuple of one; whether it is one, or an empty collection."""
-    if node is None or _EMPTY.fullmatch(text(node)):
-        return (), True
-    if node.type in ("true", "false"):
-        return (node.type == "true",), True
-    if node.type == "string" and "\\" not in text(node):
-        return (text(node)[1:-1],), True
-    if node.type == "member_expression":
-        return (Constant(text(node).rpartition(".")[2]),), True
-    value = trees.number(text(node).replace(" ", ""))
-    return ((value,), True) if value is not None else ((), False)
 
 
 def _spelled(node: Node | None) -> Spelled:
