@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import re
-import subprocess
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 from urform.dataclasses import dataclass
+from urform.existing.files import source_files
 from urform.existing.findings.finding import LEVELS, Finding, Kind
 from urform.existing.sources import (
     cpp_code,
@@ -35,7 +35,6 @@ CODES: Mapping[str, CodeGrammar] = {
 SUFFIXES = {suffix: name for name in CODES for suffix in LANGUAGES[name].suffixes}
 AT_ONCE = 40  # files that one process takes
 ALONE = 60  # files that are not worth more processes
-_TESTS = ("test", "tests", "testdata", "__tests__", "spec")
 KEEP = "urform: keep "
 # What generators say of their files in the first lines: nobody mends those by hand.
 _GENERATED = re.compile(rb"@generated|Code generated|DO NOT EDIT|Generated [Bb]y|automatically generated")
@@ -66,40 +65,8 @@ class _Read:
 
 
 def sources_of(paths: Sequence[Path]) -> list[Path]:
-    """The files that can be read, without tests: those that git knows or would, else all but hidden ones."""
-    found: dict[Path, None] = {}
-    for path in paths:
-        for file in _files_in(path) if path.is_dir() else [path]:
-            if file.suffix.lower() in SUFFIXES and not (path.is_dir() and _is_test(file.relative_to(path))):
-                found[file] = None
-    return list(found)
-
-
-def _files_in(folder: Path) -> list[Path]:
-    command = ["git", "ls-files", "-z", "--cached", "--others", "--exclude-standard"]
-    try:
-        done = subprocess.run(command, cwd=folder, capture_output=True, check=False)
-    except OSError:
-        done = None
-    if done is not None and done.returncode == 0 and done.stdout:
-        names = done.stdout.decode("utf-8", "surrogateescape").split("\0")
-        return sorted(folder / name for name in names if name and (folder / name).is_file())
-    hidden = (each for each in folder.rglob("*") if each.is_file())
-    return sorted(each for each in hidden if not _is_left_out(each.relative_to(folder)))
-
-
-def _is_left_out(path: Path) -> bool:
-    return any(
-        part.startswith(".") or part in ("node_modules", "vendor", "__pycache__") for part in path.parts
-    )
-
-
-def _is_test(path: Path) -> bool:
-    stem = path.name.partition(".")[0]
-    named = stem.startswith("test_") or stem.endswith(("_test", "Test", "Tests")) or stem == "conftest"
-    return (
-        named or ".test." in path.name or ".spec." in path.name or any(part in _TESTS for part in path.parts)
-    )
+    """The files that can be read, without tests."""
+    return source_files(paths, SUFFIXES)
 
 
 def audit(

@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 
 from urform.dataclasses import dataclass
+from urform.existing.files import source_files
 from urform.existing.found import Found
 from urform.existing.schemas.reading import read_schemas
 from urform.existing.sources.reading import LANGUAGES, read_sources
@@ -35,7 +36,7 @@ def read_found(asked: Asked) -> Found:
     """All types of all files; of folders, of every file whose name says what it is written in. Raises UnknownKind."""
     by_kind: dict[str, list[Path]] = {}
     for path in asked.paths:
-        for file in _files(path, asked.kind) if path.is_dir() else (path,):
+        for file in source_files([path], _of_folders(asked.kind)) if path.is_dir() else (path,):
             kind = asked.kind or SUFFIXES.get(file.suffix.lower())
             if kind is None:
                 raise UnknownKind(str(file))
@@ -43,10 +44,9 @@ def read_found(asked: Asked) -> Found:
     return joined([_read(kind, files, asked.given or {}) for kind, files in by_kind.items()])
 
 
-def _files(folder: Path, kind: str | None) -> list[Path]:
-    """The source files of a folder. A schema has to be named: most files in JSON or YAML are none."""
-    wanted = {suffix for suffix, each in SUFFIXES.items() if each == (kind or each) and each != SCHEMA}
-    return sorted(each for each in folder.rglob("*") if each.suffix.lower() in wanted and each.is_file())
+def _of_folders(kind: str | None) -> set[str]:
+    """How the files end that are read in a folder. A schema has to be named: most files in JSON or YAML are none."""
+    return {suffix for suffix, each in SUFFIXES.items() if each == (kind or each) and each != SCHEMA}
 
 
 def _read(kind: str, files: Sequence[Path], given: Mapping[str, str]) -> Found:
