@@ -269,3 +269,15 @@ def test_any_pieces_of_code_give_a_valid_draft(source: str, tmp_path_factory: py
     for name in FIELDS:
         found = found_in(folder, name, source)
         assert not read_string(fit(draft_of(found, "one", [name])).text).problems
+
+
+def test_an_inherited_field_keeps_its_file(tmp_path: Path) -> None:
+    (tmp_path / "a.py").write_text("class A:\n    x: Unknown\n", encoding="utf-8")
+    (tmp_path / "b.py").write_text("class B(A):\n    y: int\n", encoding="utf-8")
+    found = read_found(Asked((tmp_path,)))
+    spots = {
+        f"{type_.name}.{field.name}": Path(field.spot.file).name
+        for type_ in found.types
+        for field in type_.fields
+    }
+    assert spots == {"A.x": "a.py", "B.x": "a.py", "B.y": "b.py"}

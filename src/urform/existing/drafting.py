@@ -25,53 +25,11 @@ from urform.existing.naming import Names, lower_snake, upper_camel
 
 LONGEST_DOC = 300  # code points
 # Names of types that say little without their owner's.
-_SAY_LITTLE = {
-    *(
-        "action",
-        "class",
-        "config",
-        "data",
-        "default",
-        "entry",
-        "field",
-        "format",
-        "group",
-        "info",
-        "item",
-        "items",
-        "key",
-    ),
-    *(
-        "kind",
-        "level",
-        "list",
-        "map",
-        "meta",
-        "metadata",
-        "mode",
-        "name",
-        "object",
-        "option",
-        "options",
-        "other",
-        "params",
-    ),
-    *(
-        "properties",
-        "record",
-        "result",
-        "scope",
-        "set",
-        "settings",
-        "spec",
-        "state",
-        "status",
-        "style",
-        "text",
-        "thing",
-    ),
-    *("type", "value", "values", "version"),
-}
+_SAY_LITTLE = frozenset(
+    "action class config data default entry field format group info item items key kind level list map meta metadata mode "
+    "name object option options other params properties record result scope set settings spec state status style text "
+    "thing type value values version".split()
+)
 _COMPARED = ("text", "integer", WORDS)  # what a set has, and a map is read by
 
 

@@ -64,14 +64,18 @@ class _Meaning:
             for base in fact.bases:
                 if base in self._facts and base != fact.name:
                     self._below.setdefault(base, []).append(fact.name)
+        self._made = {
+            fact.name for fact in self._facts.values() if not fact.is_base and self._fields(fact)
+        }  # by themselves
         self._kinds = self._all_kinds()
         self._of_kind = {kind for kinds in self._kinds.values() for kind in kinds}
+        self._tag_fields = {base: self._tag_field(kinds) for base, kinds in self._kinds.items()}
         self._tag_of = {
             kind: field.type.word
-            for kinds in self._kinds.values()
+            for base, kinds in self._kinds.items()
             for kind in kinds
             for field in self._fields(self._facts[kind])
-            if field.name == self._tag_field(kinds)
+            if field.name == self._tag_fields[base]
         }
 
     def types(self) -> Iterator[FoundType]:
@@ -79,11 +83,8 @@ class _Meaning:
         for fact in self._facts.values():
             if fact.form == RECORD and fact.name not in self._given:
                 kinds = self._kinds.get(fact.name, ())
-                if kinds or fact.name in self._of_kind or self._is_made(fact):
+                if kinds or fact.name in self._of_kind or fact.name in self._made:
                     yield self._type(fact, kinds)
-
-    def _is_made(self, fact: TypeFact) -> bool:
-        return not fact.is_base and bool(self._fields(fact))
 
     # --- kinds ---
 
@@ -143,7 +144,7 @@ class _Meaning:
             fact.doc,
             tuple(losses),
             kinds=kinds,
-            tag_field=self._tag_field(kinds),
+            tag_field=self._tag_fields.get(fact.name, ""),
             tag=self._tag_of.get(fact.name, ""),
             mutable=fact.mutable or any(self._facts[each].mutable for each in kinds),
         )
@@ -175,7 +176,7 @@ class _Meaning:
             field.name,
             replace(type_, or_null=False) if type_.kind != NOTHING else type_,
             not optional,
-            Spot(owner.file, field.line, f"{owner.name}.{field.name}"),
+            Spot(field.file, field.line, f"{owner.name}.{field.name}"),
             field.doc,
             () if None in default else default,
             losses,
@@ -234,7 +235,7 @@ class _Meaning:
         if fact.form == CHOICE:
             words = tuple(lower_snake(word) for word in fact.words)
             return Type(WORDS, name=fact.name, words=words, doc=fact.doc)
-        if fact.name in self._kinds or fact.name in self._of_kind or self._is_made(fact):
+        if fact.name in self._kinds or fact.name in self._of_kind or fact.name in self._made:
             return Type(NAMED, name=fact.name)
         if fact.of is not None:
             return self._meant(fact.of, owner, name, depth + 1)
