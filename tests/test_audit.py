@@ -55,6 +55,12 @@ def test_what_is_drafted_from_a_finding(urform: Urform, code: Path) -> None:
     )
 
 
+def test_columns_are_those_of_characters(urform: Urform, tmp_path: Path) -> None:
+    source = "class M: pass\nclass A(M): pass\nclass B(M): pass\nclass C(M): pass\n"
+    (tmp_path / "one.py").write_text(source + "größe, T = 1, {'a': A, 'b': B, 'c': C}\n", encoding="utf-8")
+    assert urform("audit", "one.py").out.startswith("one.py:5:15  type-switch")
+
+
 def test_some_kinds_and_levels(urform: Urform, code: Path) -> None:
     def ids(*options: str) -> set[str]:
         return {each["id"] for each in json.loads(urform("audit", "src", "--json", *options).out)["findings"]}

@@ -130,13 +130,14 @@ class _Progress:
 def _show(finding: Finding) -> None:
     """Place and id, what is wrong, the line, the lines that show it, the mend."""
     style = STYLES.get(finding.level, "yellow")
-    head = Text(f"{shown(finding.region.file)}:{finding.region.line}:{finding.region.column}", style="bold")
+    lines = _source(finding.region.file)
+    place = f"{finding.region.file}:{finding.region.line}:{_column(lines, finding)}"
+    head = Text(shown(place), style="bold")
     head.append("  ").append(finding.id, style=f"not bold {style}")
     if finding.level != WARNING:
         head.append(f"  {finding.level}", style="not bold dim")
     out.print(head)
     out.print(Text(f"  {shown(finding.message)}"))
-    lines = _source(finding.region.file)
     said = {proof.line: proof.text for proof in reversed(finding.proof) if proof.file == finding.region.file}
     _show_line(lines, finding.region.line, said.get(finding.region.line, ""), style)
     for proof in finding.proof[:PROOFS]:
@@ -149,6 +150,12 @@ def _show(finding: Finding) -> None:
         out.print(Text(f"        and {len(finding.proof) - PROOFS} more", style="dim"))
     out.print(Text("  mend: ", style="green").append(Text(shown(finding.mend), style="not bold default")))
     out.print()
+
+
+def _column(lines: Sequence[str], finding: Finding) -> int:
+    """Counted in code points, where a tree counts bytes."""
+    line = lines[finding.region.line - 1] if finding.region.line <= len(lines) else ""
+    return len(line.encode("utf-8")[: finding.region.column - 1].decode("utf-8", "ignore")) + 1
 
 
 def _source(file: str) -> list[str]:

@@ -11,7 +11,7 @@ MAKES, FAILS, NOTHING_GIVEN, GOES_ON, ABSENT = "makes", "fails", "nothing", "goe
 
 @dataclass(frozen=True, slots=True)
 class Region:
-    """A piece of a file; lines count from 1."""
+    """A piece of a file; lines and columns count from 1, columns in bytes of UTF-8."""
 
     file: str
     line: int
