@@ -7,7 +7,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from tests.conftest import HERE
@@ -327,6 +327,7 @@ PIECES = [
 ]
 
 
+@example(source="map[string]A{if x == 'a':\nswitch x {return null;")
 @given(source=st.lists(st.sampled_from(PIECES), max_size=30).map("".join) | st.text(max_size=60))
 def test_any_code_is_read(source: str) -> None:
     for language, grammar in CODES.items():

@@ -69,10 +69,10 @@ def _rows(node: Node) -> Sequence[tuple[Node, str]]:
         return ()
     rows = []
     for element in trees.named(node.child_by_field_name("body"), "keyed_element"):
-        key, value = (
-            each.named_children[0] if each.named_children else each for each in element.named_children
-        )
-        rows.append((key, _made(_returned(value) if value.type == "func_literal" else value)))
+        sides = [each.named_children[0] if each.named_children else each for each in element.named_children]
+        if len(sides) == 2:
+            key, value = sides
+            rows.append((key, _made(_returned(value) if value.type == "func_literal" else value)))
     return rows
 
 
