@@ -10,7 +10,7 @@ from pathlib import Path
 import typer
 from rich.text import Text
 
-from urform.cli.common import FINDING, OK, TOOLCHAIN, err, out, wrong_usage
+from urform.cli.common import FINDING, OK, TOOLCHAIN, StatusLine, err, out, wrong_usage
 from urform.cli.history import changed_since
 from urform.cli.render import counted, shown
 from urform.declaration.problems import did_you_mean
@@ -105,26 +105,12 @@ def _known(baseline: Path | None) -> frozenset[str]:
         ) from None
 
 
-class _Progress:
-    """How many files were read, on standard error, where a person sees it."""
-
-    def __init__(self) -> None:
-        self._started = time.monotonic()
-        self._status = err.status("") if err.is_terminal else None
-
-    def __enter__(self) -> _Progress:
-        if self._status is not None:
-            self._status.start()
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        if self._status is not None:
-            self._status.stop()
+class _Progress(StatusLine):
+    """How many files were read."""
 
     def __call__(self, done: int, whole: int) -> None:
-        if self._status is not None:
-            left = (time.monotonic() - self._started) / done * (whole - done)
-            self._status.update(Text(f"{done} of {counted(whole, 'file')}, about {left:.0f} s to go"))
+        left = (time.monotonic() - self.started) / done * (whole - done)
+        self.say(f"{done} of {counted(whole, 'file')}, about {left:.0f} s to go")
 
 
 def _show(finding: Finding) -> None:

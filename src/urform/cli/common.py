@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Collection, Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Self
 
 import typer
 from rich.console import Console
@@ -25,6 +26,28 @@ PATTERN = "*.urform.yaml"
 
 out = Console(highlight=False, soft_wrap=True)
 err = Console(stderr=True, highlight=False, soft_wrap=True)
+
+
+class StatusLine:
+    """A line on standard error that changes while something is done, where a person sees it; nothing elsewhere."""
+
+    def __init__(self) -> None:
+        self.started = time.monotonic()
+        self._status = err.status("") if err.is_terminal else None
+
+    def __enter__(self) -> Self:
+        if self._status is not None:
+            self._status.start()
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        if self._status is not None:
+            self._status.stop()
+
+    def say(self, text: str) -> None:
+        """Show something else."""
+        if self._status is not None:
+            self._status.update(Text(text))
 
 
 def wrong_usage(text: str) -> typer.Exit:

@@ -10,7 +10,7 @@ from pathlib import Path
 
 from rich.text import Text
 
-from urform.cli.common import OK, TOOLCHAIN, err, out, valid_declaration, wrong_usage
+from urform.cli.common import OK, TOOLCHAIN, StatusLine, err, out, valid_declaration, wrong_usage
 from urform.cli.render import counted, shown
 from urform.declaration.problems import did_you_mean
 from urform.languages.target import Target
@@ -78,35 +78,24 @@ def run_measure(
     return TOOLCHAIN if any(each.broke or each.missing for each in measurement.targets) else OK
 
 
-class _Progress:
-    """What is done now, in which target, and after how many seconds; on standard error, where a person sees it."""
+class _Progress(StatusLine):
+    """What is done now, in which target, and after how many seconds."""
 
     def __init__(self, targets: int) -> None:
+        super().__init__()
         self._targets = targets
         self._begun: list[str] = []
-        self._started = time.monotonic()
-        self._status = err.status("") if err.is_terminal else None
-
-    def __enter__(self) -> _Progress:
-        if self._status is not None:
-            self._status.start()
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        if self._status is not None:
-            self._status.stop()
 
     def __call__(self, target: str, doing: str, done: int, whole: int) -> None:
         if target not in self._begun:
             self._begun.append(target)
-        if self._status is None:
-            return
-        taken = time.monotonic() - self._started
+        taken = time.monotonic() - self.started
         ended = len(self._begun) - 1
         left = f", about {taken / ended * (self._targets - ended):.0f} s to go" if ended else ""
         of = f" {done + 1} of {whole}" if whole > 1 else ""
-        said = f"{target} {doing}{of}; {ended} of {counted(self._targets, 'target')} done after {taken:.0f} s{left}"
-        self._status.update(Text(said))
+        self.say(
+            f"{target} {doing}{of}; {ended} of {counted(self._targets, 'target')} done after {taken:.0f} s{left}"
+        )
 
 
 def _show(measurement: Measurement, *, quiet: bool) -> None:
