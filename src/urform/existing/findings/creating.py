@@ -15,6 +15,12 @@ _COMMON = frozenset(
 _FAILURE = re.compile(r"(Error|Exception|Warning)$")
 _COUNTED = re.compile(r"(size|length|len|count)\)?(\(\))?$|^len\(", re.IGNORECASE)  # a number that is no code
 _MOST = 0.6  # of the arms that go the same way
+# What examples of several findings begin with.
+MARKS = """
+class Mark: pass
+class Buoy(Mark): pass
+class Beacon(Mark): pass
+"""
 WITHOUT_BASES = frozenset(("go", "rust"))  # languages in which a type does not name what it is a kind of
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.existing.findings.creating import bare, creating
+from urform.existing.findings.creating import MARKS, bare, creating
 from urform.existing.findings.finding import WARNING, Finding, Kind, Proof
 from urform.existing.sources.code_facts import Code, SwitchFact
 
@@ -75,11 +75,8 @@ KIND = Kind(
     "the same switch over a type code stands in several places",
     "A kind that is added to one of them and not to the other is made in some places and refused in others.",
     _find,
-    bad="""
-class Mark: pass
-class Buoy(Mark): pass
-class Beacon(Mark): pass
-
+    bad=MARKS
+    + """
 def new(code):
     if code == "buoy":
         return Buoy()
@@ -94,11 +91,8 @@ def read(record):
         return Beacon()
     raise ValueError(record)
 """,
-    good="""
-class Mark: pass
-class Buoy(Mark): pass
-class Beacon(Mark): pass
-class Hull: pass
+    good=MARKS
+    + """class Hull: pass
 class Steel(Hull): pass
 class Spar(Hull): pass
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from urform.existing.findings.creating import creating, in_common
+from urform.existing.findings.creating import MARKS, creating, in_common
 from urform.existing.findings.finding import NOTE, Finding, Kind, Proof
 from urform.existing.sources.code_facts import Code, SwitchFact
 
@@ -47,11 +47,8 @@ KIND = Kind(
     "a switch over a type code makes one of several products",
     "Each new kind has to be added here and wherever else the code is asked for; a factory is one place, and can be open.",
     _find,
-    bad="""
-class Mark: pass
-class Buoy(Mark): pass
-class Beacon(Mark): pass
-
+    bad=MARKS
+    + """
 def mark_of(code):
     if code == "buoy":
         return Buoy()

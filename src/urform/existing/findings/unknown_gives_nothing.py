@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from urform.existing.findings.creating import creating
+from urform.existing.findings.creating import MARKS, creating
 from urform.existing.findings.finding import WARNING, Finding, Kind, Proof
 from urform.existing.sources.code_facts import NOTHING_GIVEN, Code
 
@@ -38,11 +38,8 @@ KIND = Kind(
     "an unknown key gives nothing, without a word",
     "A misspelt key is noticed three calls later, where nobody knows any longer where it came from.",
     _find,
-    bad="""
-class Mark: pass
-class Buoy(Mark): pass
-class Beacon(Mark): pass
-
+    bad=MARKS
+    + """
 def mark_of(code):
     if code == "buoy":
         return Buoy()
@@ -50,11 +47,8 @@ def mark_of(code):
         return Beacon()
     return None
 """,
-    good="""
-class Mark: pass
-class Buoy(Mark): pass
-class Beacon(Mark): pass
-
+    good=MARKS
+    + """
 def mark_of(code) -> Mark | None:
     if code == "buoy":
         return Buoy()

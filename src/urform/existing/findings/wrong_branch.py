@@ -6,7 +6,7 @@ import re
 from collections import Counter
 from collections.abc import Iterator
 
-from urform.existing.findings.creating import bare, creating, in_common
+from urform.existing.findings.creating import MARKS, bare, creating, in_common
 from urform.existing.findings.finding import WARNING, Finding, Kind, Proof
 from urform.existing.sources.code_facts import Arm, Code, Region, SwitchFact
 
@@ -63,11 +63,8 @@ KIND = Kind(
     "a branch makes what another one makes, though there is a type of its own name",
     "A branch that was copied and not changed all the way returns the wrong type, and nothing notices.",
     _find,
-    bad="""
-class Mark: pass
-class Buoy(Mark): pass
-class Beacon(Mark): pass
-class Wreck(Mark): pass
+    bad=MARKS
+    + """class Wreck(Mark): pass
 
 def mark_of(code):
     if code == "buoy":
@@ -78,11 +75,8 @@ def mark_of(code):
         return Beacon()
     raise ValueError(code)
 """,
-    good="""
-class Mark: pass
-class Buoy(Mark): pass
-class Beacon(Mark): pass
-
+    good=MARKS
+    + """
 def mark_of(code):
     if code == "buoy":
         return Buoy()
