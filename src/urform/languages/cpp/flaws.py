@@ -132,7 +132,7 @@ def _loops(type_: Type, value: str, each: str, one: str) -> Iterator[str]:
     yield "}"
 
 
-_LIMIT = r'throw LimitError\("«owner»", "«member»", "«aspect»"'
+_LIMIT = r'(?:throw LimitError|detail::refuse)\("«owner»", "«member»", "«aspect»"'
 _CONCRETE = r"^(class (?:\w+_EXPORT )?«type» final [^{]*\{\npublic:\n)"
 _ABSTRACT = r"^ *«type»\(const «type» &\) = default;"
 _AGAIN = (  # the initializer of a member, in the constructor of clones

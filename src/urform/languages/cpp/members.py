@@ -8,6 +8,7 @@ from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    INTEGER,
     REAL,
     TEXT,
     ChoiceType,
@@ -23,7 +24,7 @@ from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.fields import field_doc
 from urform.languages.rendering.text_patterns import forms_of
-from urform.plan.model import Field, Limit, asked_first, is_unique
+from urform.plan.model import Bound, Field, Limit, asked_first, is_unique
 
 Lines = Iterator[str]
 
@@ -130,13 +131,23 @@ def _check(context: Context, field: Field, type_: Type, value: str, limit: Limit
     if fails:
         told = f"static_cast<std::int64_t>({size})" if isinstance(type_, Collection) else value
         told = f"detail::date_text({value})" if type_ == DATE else told
-        data = [bound_as_data(bound) or "{}", told]
-        if field.secret and type_ == TEXT:
-            data = [bound_as_data(bound)] if limit.bound is not True else []
-        at = ", ".join([f'"{field.owner}"', f'"{field.name}"', f'"{within}{limit.name}"', *data])
+        named = [f'"{field.owner}"', f'"{field.name}"', f'"{within}{limit.name}"']
         yield f"if ({fails}) {{"
-        yield f"    throw LimitError({at});"
+        yield f"    {_thrown(field, type_, bound, named, told)};"
         yield "}"
+
+
+def _thrown(field: Field, type_: Type, bound: Bound, named: list[str], told: str) -> str:
+    """The statement that refuses a value. Numbers go by value to a function: an error made in place takes registers always."""
+    is_numeric = isinstance(bound, (int, float)) and (
+        type_ in (INTEGER, REAL) or isinstance(type_, Collection)
+    )
+    data = bound_as_data(bound)
+    if (is_numeric or type_ == REAL) and not isinstance(bound, tuple):
+        return f"detail::refuse({', '.join([*named, *([data] if data else []), told])})"
+    if field.secret and type_ == TEXT:
+        return f"throw LimitError({', '.join([*named, *([data] if data else [])])})"
+    return f"throw LimitError({', '.join([*named, data or '{}', told])})"
 
 
 def _too_short(type_: Type, value: str, size: str, bound: object, *, unless_empty: bool) -> str:

@@ -63,7 +63,7 @@ STANDARD = {
 HELD = ("Owned", "Shared")  # what holds a product, declared beside the products
 _STANDARD = re.compile(r"(?<![\w:])(?:std::\w+|typeid)\b")
 _WORD = re.compile(r"(?<![\w:])([A-Z]\w*)\b")
-_ERRORS = re.compile(r"\b(?:Bound|\w+Error)\b")
+_ERRORS = re.compile(r"\b(?:Bound|\w+Error|detail::refuse)\b")
 
 
 class Sources:
@@ -99,7 +99,7 @@ class Sources:
             homes.add("errors")
         if "detail::matches_" in bare:
             homes.add("text_patterns")
-        if re.search(r"\bdetail::(?!Pool|LoadedMaker|matches_)|\b(?:Owned|Shared)<", bare):
+        if re.search(r"\bdetail::(?!Pool|LoadedMaker|matches_|refuse\b)|\b(?:Owned|Shared)<", bare):
             homes.add("values")
         if "detail::LoadedMaker<" in bare:
             homes.add("loading")

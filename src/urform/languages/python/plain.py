@@ -17,6 +17,7 @@ from urform.declaration.types import (
     TOLD,
     UUID,
     ChoiceType,
+    ListOf,
     ProductType,
     Type,
 )
@@ -58,6 +59,11 @@ class Plain:
                 return (f"isinstance({value}, {self._named(name)})",)
             case ChoiceType(name) | ProductType(name):
                 return (f"type({value}) is {self._named(name)}",)
+            case ListOf() if all(limit.name != "min_length" or limit.unless_empty for limit in limits):
+                return (
+                    f"type({value}) is tuple",
+                    f"not {value}",
+                )  # what most defaults are: nothing to look at
         if type_ not in EXACT or any(limit.name == "one_of" for limit in limits):
             return ()
         return (f"type({value}) is {EXACT[type_]}", *self._within(type_, value, limits))

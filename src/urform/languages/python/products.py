@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
 
-from urform.declaration.types import NOTHING, UUID, innermost
+from urform.declaration.types import NOTHING, UUID, Collection, innermost
 from urform.declaration.values import Made
 from urform.languages.naming.names import snake
 from urform.languages.python.changes import changes
@@ -335,9 +335,11 @@ class ProductWriter:
         known = self.code.known(field, "value")
         plain = self.code.plain(field, "value")
         missing = [] if field.may_be_absent else [self.given(f'"{field.owner}"', [field], lambda _: "value")]
-        if not plain and missing:
-            yield "if value is None:"
-            yield f"    {missing.pop()}"
+        if missing and (not plain or isinstance(field.type, Collection)):  # others are seldom not in order
+            missing = ["if value is None:", f"    {missing[0]}"]
+        if not plain:
+            yield from missing
+            missing = []
         check = known or (f"value = {checked}" if self.code.changes(field) else checked)
         yield from _guarded(field, "value", plain, [*missing, *([check] if check else [])])
 

@@ -46,6 +46,7 @@ pub(crate) fn repeated<T: Ord>(values: &[T]) -> Option<&T> {
     values.iter().find(|each| !before.insert(*each))
 }
 
+#[cold]
 pub(crate) fn outside(
     owner: &'static str,
     field: &'static str,

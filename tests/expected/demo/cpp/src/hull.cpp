@@ -14,10 +14,10 @@ namespace fairway {
 Hull::Hull(HullOptions options)
     : length_(detail::plain_zero(options.length.value_or(3.0))) {
     if (!std::isfinite(length_)) {
-        throw LimitError("Hull", "length", "finite", {}, length_);
+        detail::refuse("Hull", "length", "finite", length_);
     }
     if (length_ <= 0.0) {
-        throw LimitError("Hull", "length", "above", 0.0, length_);
+        detail::refuse("Hull", "length", "above", 0.0, length_);
     }
 }
 

@@ -16,10 +16,10 @@ Leg::Leg(std::string label, LegOptions options)
         throw LimitError("Leg", "label", "not_blank", {}, label_);
     }
     if (!std::isfinite(hours_)) {
-        throw LimitError("Leg", "hours", "finite", {}, hours_);
+        detail::refuse("Leg", "hours", "finite", hours_);
     }
     if (hours_ < 0.0) {
-        throw LimitError("Leg", "hours", "min", 0.0, hours_);
+        detail::refuse("Leg", "hours", "min", 0.0, hours_);
     }
 }
 
@@ -32,10 +32,10 @@ void Leg::set_label(std::string label) {
 
 void Leg::set_hours(double hours) {
     if (!std::isfinite(hours)) {
-        throw LimitError("Leg", "hours", "finite", {}, hours);
+        detail::refuse("Leg", "hours", "finite", hours);
     }
     if (hours < 0.0) {
-        throw LimitError("Leg", "hours", "min", 0.0, hours);
+        detail::refuse("Leg", "hours", "min", 0.0, hours);
     }
     hours_ = detail::plain_zero(hours);
 }

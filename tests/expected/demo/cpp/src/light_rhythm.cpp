@@ -12,11 +12,11 @@ LightRhythm::LightRhythm(std::string code, std::int64_t period_ms, LightRhythmOp
       period_ms_(period_ms),
       pulses_(std::move(options.pulses)) {
     if (period_ms_ <= 0) {
-        throw LimitError("LightRhythm", "period_ms", "above", 0, period_ms_);
+        detail::refuse("LightRhythm", "period_ms", "above", 0, period_ms_);
     }
     for (const auto &each : pulses_) {
         if (each < 0) {
-            throw LimitError("LightRhythm", "pulses", "each.min", 0, each);
+            detail::refuse("LightRhythm", "pulses", "each.min", 0, each);
         }
     }
 }

@@ -17,10 +17,10 @@ Mark::Mark(std::int64_t station, Position position, MarkOptions options)
       remarks_(std::move(options.remarks)),
       reflective_(options.reflective.value_or(true)) {
     if (station_ < 1) {
-        throw LimitError("Mark", "station", "min", 1, station_);
+        detail::refuse("Mark", "station", "min", 1, station_);
     }
     if (station_ > 9999) {
-        throw LimitError("Mark", "station", "max", 9999, station_);
+        detail::refuse("Mark", "station", "max", 9999, station_);
     }
     if (remarks_) {
         if (detail::length(*remarks_) > 200) {
@@ -74,10 +74,10 @@ Buoy::Buoy(std::int64_t station, Position position, BuoyOptions options)
       ),
       draught_(detail::plain_zero(options.draught)) {
     if (!std::isfinite(draught_)) {
-        throw LimitError("Buoy", "draught", "finite", {}, draught_);
+        detail::refuse("Buoy", "draught", "finite", draught_);
     }
     if (draught_ <= 0.0) {
-        throw LimitError("Buoy", "draught", "above", 0.0, draught_);
+        detail::refuse("Buoy", "draught", "above", 0.0, draught_);
     }
 }
 

@@ -14,19 +14,19 @@ namespace fairway {
 Mooring::Mooring(MooringOptions options)
     : slack_(detail::plain_zero(options.slack.value_or(1.0))) {
     if (!std::isfinite(slack_)) {
-        throw LimitError("Mooring", "slack", "finite", {}, slack_);
+        detail::refuse("Mooring", "slack", "finite", slack_);
     }
     if (slack_ < 0.0) {
-        throw LimitError("Mooring", "slack", "min", 0.0, slack_);
+        detail::refuse("Mooring", "slack", "min", 0.0, slack_);
     }
 }
 
 void Mooring::set_slack(double slack) {
     if (!std::isfinite(slack)) {
-        throw LimitError("Mooring", "slack", "finite", {}, slack);
+        detail::refuse("Mooring", "slack", "finite", slack);
     }
     if (slack < 0.0) {
-        throw LimitError("Mooring", "slack", "min", 0.0, slack);
+        detail::refuse("Mooring", "slack", "min", 0.0, slack);
     }
     slack_ = detail::plain_zero(slack);
 }
@@ -59,13 +59,13 @@ ChainMooring::ChainMooring(ChainMooringOptions options)
     : Mooring({.slack = options.slack}),
       links_(options.links) {
     if (links_ < 1) {
-        throw LimitError("ChainMooring", "links", "min", 1, links_);
+        detail::refuse("ChainMooring", "links", "min", 1, links_);
     }
 }
 
 void ChainMooring::set_links(std::int64_t links) {
     if (links < 1) {
-        throw LimitError("ChainMooring", "links", "min", 1, links);
+        detail::refuse("ChainMooring", "links", "min", 1, links);
     }
     links_ = links;
 }
@@ -102,13 +102,13 @@ SinkerMooring::SinkerMooring(SinkerMooringOptions options)
     : Mooring({.slack = options.slack}),
       mass_(options.mass) {
     if (mass_ < 1) {
-        throw LimitError("SinkerMooring", "mass", "min", 1, mass_);
+        detail::refuse("SinkerMooring", "mass", "min", 1, mass_);
     }
 }
 
 void SinkerMooring::set_mass(std::int64_t mass) {
     if (mass < 1) {
-        throw LimitError("SinkerMooring", "mass", "min", 1, mass);
+        detail::refuse("SinkerMooring", "mass", "min", 1, mass);
     }
     mass_ = mass;
 }

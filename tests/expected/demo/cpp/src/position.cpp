@@ -13,22 +13,22 @@ Position::Position(double latitude, double longitude)
     : latitude_(detail::plain_zero(latitude)),
       longitude_(detail::plain_zero(longitude)) {
     if (!std::isfinite(latitude_)) {
-        throw LimitError("Position", "latitude", "finite", {}, latitude_);
+        detail::refuse("Position", "latitude", "finite", latitude_);
     }
     if (latitude_ < -90.0) {
-        throw LimitError("Position", "latitude", "min", -90.0, latitude_);
+        detail::refuse("Position", "latitude", "min", -90.0, latitude_);
     }
     if (latitude_ > 90.0) {
-        throw LimitError("Position", "latitude", "max", 90.0, latitude_);
+        detail::refuse("Position", "latitude", "max", 90.0, latitude_);
     }
     if (!std::isfinite(longitude_)) {
-        throw LimitError("Position", "longitude", "finite", {}, longitude_);
+        detail::refuse("Position", "longitude", "finite", longitude_);
     }
     if (longitude_ < -180.0) {
-        throw LimitError("Position", "longitude", "min", -180.0, longitude_);
+        detail::refuse("Position", "longitude", "min", -180.0, longitude_);
     }
     if (longitude_ > 180.0) {
-        throw LimitError("Position", "longitude", "max", 180.0, longitude_);
+        detail::refuse("Position", "longitude", "max", 180.0, longitude_);
     }
 }
 

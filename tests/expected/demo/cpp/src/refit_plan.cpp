@@ -18,14 +18,14 @@ RefitPlan::RefitPlan(std::string title, std::vector<Leg> legs, RefitPlanOptions 
         throw LimitError("RefitPlan", "title", "not_blank", {}, title_);
     }
     if (legs_.empty()) {
-        throw LimitError("RefitPlan", "legs", "min_length", 1, static_cast<std::int64_t>(legs_.size()));
+        detail::refuse("RefitPlan", "legs", "min_length", 1, static_cast<std::int64_t>(legs_.size()));
     }
     if (crew_ < 1) {
-        throw LimitError("RefitPlan", "crew", "min", 1, crew_);
+        detail::refuse("RefitPlan", "crew", "min", 1, crew_);
     }
     if (serial_) {
         if (*serial_ < 1) {
-            throw LimitError("RefitPlan", "serial", "min", 1, *serial_);
+            detail::refuse("RefitPlan", "serial", "min", 1, *serial_);
         }
     }
 }
@@ -48,7 +48,7 @@ void RefitPlan::set_title(std::string title) {
 
 void RefitPlan::set_legs(std::vector<Leg> legs) {
     if (legs.empty()) {
-        throw LimitError("RefitPlan", "legs", "min_length", 1, static_cast<std::int64_t>(legs.size()));
+        detail::refuse("RefitPlan", "legs", "min_length", 1, static_cast<std::int64_t>(legs.size()));
     }
     legs_ = std::move(legs);
 }
@@ -75,7 +75,7 @@ void RefitPlan::remove_leg(std::size_t at) {
 
 void RefitPlan::set_crew(std::int64_t crew) {
     if (crew < 1) {
-        throw LimitError("RefitPlan", "crew", "min", 1, crew);
+        detail::refuse("RefitPlan", "crew", "min", 1, crew);
     }
     crew_ = crew;
 }
@@ -121,7 +121,7 @@ void RefitPlan::set_chart(std::optional<Shared<Chart>> chart) {
 void RefitPlan::set_serial(std::optional<std::int64_t> serial) {
     if (serial) {
         if (*serial < 1) {
-            throw LimitError("RefitPlan", "serial", "min", 1, *serial);
+            detail::refuse("RefitPlan", "serial", "min", 1, *serial);
         }
     }
     serial_ = serial;

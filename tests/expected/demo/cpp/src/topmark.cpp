@@ -11,7 +11,7 @@ Topmark::Topmark(std::string shape, TopmarkOptions options)
     : shape_(std::move(shape)),
       facets_(options.facets) {
     if (facets_ < 1) {
-        throw LimitError("Topmark", "facets", "min", 1, facets_);
+        detail::refuse("Topmark", "facets", "min", 1, facets_);
     }
 }
 

@@ -34,18 +34,19 @@ class LightRhythm:
             text("LightRhythm", "code", self.code)
         if not (type(self.period_ms) is int and self.period_ms > 0):
             integer("LightRhythm", "period_ms", self.period_ms, above=0)
-        put(
-            self,
-            "pulses",
-            listed(
-                "LightRhythm",
+        if not (type(self.pulses) is tuple and not self.pulses):
+            put(
+                self,
                 "pulses",
-                self.pulses,
-                lambda each: integer(
-                    "LightRhythm", "pulses", each, within="each.", min=0
+                listed(
+                    "LightRhythm",
+                    "pulses",
+                    self.pulses,
+                    lambda each: integer(
+                        "LightRhythm", "pulses", each, within="each.", min=0
+                    ),
                 ),
-            ),
-        )
+            )
 
     def __copy__(self) -> Self:
         return self  # one for each key: what copies it gets it

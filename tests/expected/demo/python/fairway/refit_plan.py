@@ -94,9 +94,9 @@ class RefitPlan:
 
     @tags.setter
     def tags(self, value: Sequence[str]) -> None:
-        if value is None:
+        if not (type(value) is tuple and not value):
             given("RefitPlan", tags=value)
-        value = listed("RefitPlan", "tags", value, of=str)
+            value = listed("RefitPlan", "tags", value, of=str)
         self._tags = value
 
     @property
@@ -105,9 +105,9 @@ class RefitPlan:
 
     @sheets.setter
     def sheets(self, value: Sequence[Chart]) -> None:
-        if value is None:
+        if not (type(value) is tuple and not value):
             given("RefitPlan", sheets=value)
-        value = listed("RefitPlan", "sheets", value, of=Chart)
+            value = listed("RefitPlan", "sheets", value, of=Chart)
         self._sheets = value
 
     @property

@@ -95,6 +95,7 @@ impl HullFields {
     /// # Errors
     ///
     /// `CreationError::Limit` for the first broken limit.
+    #[inline]
     pub fn new(options: HullOptions) -> Creation<Self> {
         let length = options.length.unwrap_or(3.0);
         if !length.is_finite() {

@@ -131,6 +131,7 @@ impl MarkFields {
     /// # Errors
     ///
     /// `CreationError::Limit` for the first broken limit.
+    #[inline]
     pub fn new(station: i64, position: Position, options: MarkOptions) -> Creation<Self> {
         if station < 1 {
             return Err(outside("Mark", "station", "min", 1, station));

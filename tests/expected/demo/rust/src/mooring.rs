@@ -107,6 +107,7 @@ impl MooringFields {
     /// # Errors
     ///
     /// `CreationError::Limit` for the first broken limit.
+    #[inline]
     pub fn new(options: MooringOptions) -> Creation<Self> {
         let slack = options.slack.unwrap_or(1.0);
         if !slack.is_finite() {

@@ -42,6 +42,7 @@ pub(crate) fn is_blank(text: &str) -> bool {
     text.chars().all(|char| matches!(char, '\t'..='\r' | ' '))
 }
 
+#[cold]
 pub(crate) fn outside(
     owner: &'static str,
     field: &'static str,

@@ -14,10 +14,10 @@ Mark::Mark(std::int64_t station, MarkOptions options)
       side_(options.side),
       reflective_(options.reflective.value_or(true)) {
     if (station_ < 1) {
-        throw LimitError("Mark", "station", "min", 1, station_);
+        detail::refuse("Mark", "station", "min", 1, station_);
     }
     if (station_ > 9999) {
-        throw LimitError("Mark", "station", "max", 9999, station_);
+        detail::refuse("Mark", "station", "max", 9999, station_);
     }
 }
 

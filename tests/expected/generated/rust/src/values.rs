@@ -4,6 +4,7 @@
 
 use crate::{Bound, CreationError, Found};
 
+#[cold]
 pub(crate) fn outside(
     owner: &'static str,
     field: &'static str,

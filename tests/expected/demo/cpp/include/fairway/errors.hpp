@@ -71,6 +71,21 @@ private:
     Found value_;
 };
 
+namespace detail {
+
+// Numbers that break a limit are refused in a function of its own: what checks them stays as small as the checks.
+template <class V>
+[[noreturn]] void refuse(std::string_view owner, std::string_view field, std::string_view limit, V value) {
+    throw LimitError(owner, field, limit, {}, value);
+}
+
+template <class B, class V>
+[[noreturn]] void refuse(std::string_view owner, std::string_view field, std::string_view limit, B bound, V value) {
+    throw LimitError(owner, field, limit, bound, value);
+}
+
+} // namespace detail
+
 /// A key names nothing.
 class FAIRWAY_EXPORT UnknownKeyError : public CreationError {
 public:
