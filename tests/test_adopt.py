@@ -30,7 +30,10 @@ def test_a_declaration_is_written_and_what_was_lost_is_told(
     assert run.status == 1
     assert run.err == ""
     assert run.out.startswith("11 products, 36 fields: 23 whole, 8 in part, 5 out\n")
-    assert "1  tuple        notices.schema.json:44  LightNotice.sectors: a list with a type of its own" in run.out
+    assert (
+        "1  tuple        notices.schema.json:44  LightNotice.sectors: a list with a type of its own"
+        in run.out
+    )
     assert run.out.endswith("wrote notices.urform.yaml; next: urform check notices.urform.yaml\n")
     assert urform("check", "notices.urform.yaml").status == 0
     # What was written is never written over.

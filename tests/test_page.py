@@ -80,7 +80,12 @@ class Reader(HTMLParser):
         self.open: list[str] = []
         self.tags: list[str] = []
         self.attributes: list[tuple[str, str]] = []
-        self.text = ""
+        self._texts: list[str] = []
+
+    @property
+    def text(self) -> str:
+        """All of its text."""
+        return "".join(self._texts)
 
     def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
         self.tags.append(tag)
@@ -93,7 +98,7 @@ class Reader(HTMLParser):
         assert self.open.pop() == tag
 
     def handle_data(self, data: str) -> None:
-        self.text += data
+        self._texts.append(data)
 
 
 def read(page: str) -> Reader:

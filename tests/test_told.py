@@ -1,4 +1,4 @@
-"""Dates and UUIDs: one canonical text for each, places in their order, and a pattern that takes just these texts."""
+"""Dates, instants and UUIDs: one canonical text for each, places in their order, and a pattern that takes just these texts."""
 
 from __future__ import annotations
 
@@ -11,9 +11,12 @@ from hypothesis import strategies as st
 
 from urform.declaration import read_string
 from urform.declaration.regexp.automaton import automaton
-from urform.declaration.told import DATE_PATTERN, KINDS, UUID_PATTERN, Told, at_place, read_told
+from urform.declaration.told import Told, at_place, read_told
+from urform.declaration.told_kinds import KINDS
 
 DAYS = st.dates()
+MOMENTS = st.datetimes(timezones=st.just(datetime.UTC))
+PATTERNS = {name: automaton(kind.pattern) for name, kind in KINDS.items()}
 
 
 @given(DAYS)
@@ -21,7 +24,7 @@ def test_a_date_is_its_own_canonical_text(day: datetime.date) -> None:
     told = read_told("date", day.isoformat())
     assert told == Told("date", day.isoformat())
     assert told.order == day.toordinal()
-    assert automaton(DATE_PATTERN).accepts(told.text)
+    assert PATTERNS["date"].accepts(told.text)
 
 
 @given(DAYS, DAYS)
@@ -42,7 +45,7 @@ def test_beside_a_date_stands_another_until_there_is_none(day: datetime.date, da
 
 
 def test_the_pattern_takes_the_days_of_four_hundred_years_and_no_others() -> None:
-    pattern = automaton(DATE_PATTERN)
+    pattern = PATTERNS["date"]
     for year in (1, 4, 100, 400, 1900, 1999, 2000, 2023, 2024, 9999):
         for month in range(14):
             for day in range(34):
@@ -52,13 +55,51 @@ def test_the_pattern_takes_the_days_of_four_hundred_years_and_no_others() -> Non
 
 
 LOOKALIKES = [(kind, text) for kind, known in KINDS.items() for text in known.none]
-PATTERNS = {"date": DATE_PATTERN, "uuid": UUID_PATTERN}
 
 
 @pytest.mark.parametrize(("kind", "text"), LOOKALIKES)
 def test_what_looks_like_one_is_none(kind: str, text: str) -> None:
     assert read_told(kind, text) is None
-    assert not automaton(PATTERNS[kind]).accepts(text)
+    assert not PATTERNS[kind].accepts(text)
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_usual_values_are_canonical_and_have_a_place(kind: str) -> None:
+    known = KINDS[kind]
+    for text in (*known.usual, known.neutral, known.first, known.last):
+        told = read_told(kind, text)
+        assert told == Told(kind, text)
+        assert at_place(kind, told.order) == told
+        assert read_told(kind, known.otherwise(text)) == told
+        assert PATTERNS[kind].accepts(text)
+        assert PATTERNS[kind].accepts(known.otherwise(text))
+
+
+@given(MOMENTS, st.integers(-23 * 60, 23 * 60))
+def test_an_instant_is_read_with_any_offset(moment: datetime.datetime, minutes: int) -> None:
+    told = read_told("instant", moment.isoformat())
+    assert told is not None
+    assert datetime.datetime.fromisoformat(told.text) == moment
+    try:
+        local = moment.astimezone(datetime.timezone(datetime.timedelta(minutes=minutes))).isoformat()
+    except OverflowError:
+        return
+    assert read_told("instant", local) == told
+    assert PATTERNS["instant"].accepts(local)
+
+
+@given(MOMENTS, MOMENTS)
+def test_instants_have_their_order(one: datetime.datetime, other: datetime.datetime) -> None:
+    first, second = (read_told("instant", each.isoformat()) for each in (one, other))
+    assert first is not None
+    assert second is not None
+    assert (first < second) == (one < other)
+    assert (first == second) == (one == other)
+
+
+@pytest.mark.parametrize("text", ["0001-01-01T00:00:00+00:01", "9999-12-31T23:59:59-00:01"])
+def test_what_is_beyond_the_years_in_utc_is_none(text: str) -> None:
+    assert read_told("instant", text) is None
 
 
 @given(st.uuids())
@@ -66,7 +107,7 @@ def test_a_uuid_is_read_in_either_case(one: uuid.UUID) -> None:
     told = read_told("uuid", str(one).upper())
     assert told == read_told("uuid", str(one)) == Told("uuid", str(one))
     assert told.order == one.int
-    assert automaton(UUID_PATTERN).accepts(str(one).upper())
+    assert PATTERNS["uuid"].accepts(str(one).upper())
     assert at_place("uuid", one.int) == told
 
 
@@ -94,6 +135,20 @@ def test_the_ends() -> None:
         ("{type: date, above: 9999-12-31}", ["no-value-left"]),
         ("{type: date, min_length: 3}", ["misplaced-limit"]),
         ("set<date>", ["bad-element"]),
+        ("instant", []),
+        ("{type: instant, default: 2026-12-01T05:30:00Z}", []),
+        ("{type: instant, default: 2026-12-01T05:30:00.50+05:30}", []),
+        ("{type: instant, default: 2026-12-01}", ["no-such-value"]),
+        ("{type: instant, default: 2026-12-01T05:30:00}", ["no-such-value"]),
+        ("{type: instant, min: 2026-12-01}", ["bad-bound"]),
+        ("{type: instant, min: 2026-12-01T06:00:00+05:30, default: 2026-12-01T00:30:00Z}", []),
+        (
+            "{type: instant, above: 2026-12-01T00:00:00Z, below: 2026-12-01T00:00:00.000001Z}",
+            ["no-value-left"],
+        ),
+        ("{type: instant, max: 2026-12-01T00:00:00Z, default: 2026-12-01T00:00:00.5Z}", ["value-limit"]),
+        ("{type: instant, min_length: 3}", ["misplaced-limit"]),
+        ("set<instant>", ["bad-element"]),
         ("{type: uuid, default: 6BA7B810-9dad-11d1-80b4-00c04fd430c8}", []),
         ("{type: uuid, default: '{6ba7b810-9dad-11d1-80b4-00c04fd430c8}'}", ["no-such-value"]),
         ("{type: uuid, min: 6ba7b810-9dad-11d1-80b4-00c04fd430c8}", ["misplaced-limit"]),
@@ -116,7 +171,7 @@ urform: 1
 name: closure
 products:
   Closure:
-    required: {begins: date, ends: date, reason: text, days: integer, id: uuid}
+    required: {begins: date, ends: date, reason: text, days: integer, id: uuid, signed: instant}
     variants: {Passing: {}, Lasting: {}}
     factory:
       form: by_values
@@ -132,14 +187,20 @@ products:
         ('begins >= "2026-01-01" and ends != "2026-12-31"', ""),
         ('"2026-01-01" > begins', ""),
         ('begins > "2026-02-30"', "is not a date such as 2026-12-01"),
+        ('signed < "2026-12-01T05:30:00+05:30" and signed != "2026-11-30T00:00:00Z"', ""),
+        ('signed > "2026-12-01"', "is not an instant such as 2026-12-01T05:30:00Z"),
+        ("signed < begins", "instant and date cannot be compared"),
         ("begins > reason", "date and text cannot be compared"),
         ("begins == days", "date and integer cannot be compared"),
         ("size(begins) > 3", "size is asked of a text or collection"),
-        ("reason < reason", "only numbers and dates have an order here"),
+        ("reason < reason", "only numbers, dates and instants have an order here"),
         ('id == "6ba7b810-9dad-11d1-80b4-00c04fd430c8"', ""),
         ('id != "none"', "is not a UUID such as"),
-        ('id < "6ba7b810-9dad-11d1-80b4-00c04fd430c8"', "only numbers and dates have an order here"),
-        ("id < id", "only numbers and dates have an order here"),
+        (
+            'id < "6ba7b810-9dad-11d1-80b4-00c04fd430c8"',
+            "only numbers, dates and instants have an order here",
+        ),
+        ("id < id", "only numbers, dates and instants have an order here"),
         ("begins", "date is neither true nor false"),
     ],
 )

@@ -30,11 +30,20 @@ URIS = (
     "x:",
 )
 DATES = ("0001-01-01", "1582-10-10", "1900-03-01", "2000-02-29", "2026-12-01", "9999-12-31")  # in their order
+INSTANTS = (  # in their order
+    "0001-01-01T00:00:00Z",
+    "1969-12-31T23:59:59.999999Z",
+    "2026-12-01T05:30:00Z",
+    "2026-12-01T05:30:00.000001Z",
+    "2026-12-01T05:30:00.25Z",
+    "9999-12-31T23:59:59.999999Z",
+)
 UUIDS = (
     "6ba7b810-9dad-11d1-80b4-00c04fd430c8",
     "FFFFFFFF-ffff-FFFF-ffff-000000000000",
     "00000000-0000-0000-0000-000000000000",
 )
+IN_TIME = {"date": DATES, "instant": INSTANTS}
 TARGETS = ("cpp", "go", "java", "python", "rust", "typescript")
 
 
@@ -105,7 +114,7 @@ class Values:
     # --- types ------------------------------------------------------------------------------------------
 
     def scalar(self) -> str:
-        return str(self.one(["text", "integer", "real", "boolean", "date", "uuid", *self.choices]))
+        return str(self.one(["text", "integer", "real", "boolean", "date", "instant", "uuid", *self.choices]))
 
     def key_type(self) -> str:
         return str(self.one(["text", "integer", *self.choices]))
@@ -152,8 +161,8 @@ class Values:
             return self._of_numbers(an_integer(self.chance), lambda: self.number(0, 9), {"one_of": True})
         if type_ == "real":
             return self._of_numbers(a_real(self.chance), lambda: self.number(0, 40) / 8, {})
-        if type_ == "date":
-            return self._of_dates()
+        if type_ in IN_TIME:
+            return self._of_time(IN_TIME[type_])
         if type_ == "text":
             return self._of_pattern() if self.maybe(4) else self._of_texts()
         if type_ == "uri":
@@ -181,15 +190,15 @@ class Values:
             found["below"] = above + 1
         return found
 
-    def _of_dates(self) -> Data:
-        """Limits in which at least one of the dates that are drawn lies."""
-        low, high = sorted(self.one(DATES) for _ in range(2))
+    def _of_time(self, drawn: Sequence[str]) -> Data:
+        """Limits in which at least one of the dates, or of the instants, that are drawn lies."""
+        low, high = sorted((self.one(drawn) for _ in range(2)), key=drawn.index)
         found: Data = {"min": low} if self.maybe() else {}
         return found | ({"max": high} if self.maybe() else {})
 
-    def _date(self, limits: Data) -> str:
-        low, high = limits.get("min", DATES[0]), limits.get("max", DATES[-1])
-        return self.one([date for date in DATES if low <= date <= high])
+    def _time(self, drawn: Sequence[str], limits: Data) -> str:
+        low, high = limits.get("min", drawn[0]), limits.get("max", drawn[-1])
+        return self.one(drawn[drawn.index(low) : drawn.index(high) + 1])
 
     def _of_texts(self) -> Data:
         if self.maybe(4):
@@ -218,8 +227,8 @@ class Values:
             return self.one(self.choices[type_])
         if type_ == "boolean":
             return self.maybe()
-        if type_ == "date":
-            return self._date(limits)
+        if type_ in IN_TIME:
+            return self._time(IN_TIME[type_], limits)
         if type_ == "uuid":
             return self.one(UUIDS)
         if type_ in ("integer", "real"):

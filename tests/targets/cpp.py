@@ -86,6 +86,14 @@ TOOLS = Tools(
         ByHand("early", "tests/early_test.cpp", HERE / "clients/early_test.cpp", "early", TESTS, "Early."),
         ByHand("texts", "tests/texts_test.cpp", HERE / "clients/texts_test.cpp", "texts", TESTS, "Texts."),
         ByHand("when", "tests/days_test.cpp", HERE / "clients/days_test.cpp", "when", TESTS, "Days."),
+        ByHand(
+            "watch",
+            "tests/instants_test.cpp",
+            HERE / "clients/instants_test.cpp",
+            "watch",
+            TESTS,
+            "Instants.",
+        ),
     ),
     records=ByHand(
         "records",

@@ -115,6 +115,14 @@ TOOLS = Tools(
             r"@Test\s+void (\w+)",
             "DaysTest.",
         ),
+        ByHand(
+            "watch",
+            "src/test/java/watch/InstantsTest.java",
+            HERE / "clients/InstantsTest.java",
+            "watch",
+            r"@Test\s+void (\w+)",
+            "InstantsTest.",
+        ),
     ),
     records=ByHand(
         "records",

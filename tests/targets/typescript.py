@@ -80,7 +80,7 @@ TOOLS = Tools(
             HERE / "support/check.test.ts",
             "../src",
             TESTS,
-            support=("src/check.ts", "src/dates.ts", "src/uuids.ts"),
+            support=("src/check.ts", "src/dates.ts", "src/instants.ts", "src/uuids.ts"),
         ),
         ByHand("fairway", "test/client.test.ts", HERE / "clients/client.test.ts", "../src", TESTS),
         ByHand("chains", "test/chains.test.ts", HERE / "clients/chains.test.ts", "../src", TESTS),
@@ -88,6 +88,7 @@ TOOLS = Tools(
         ByHand("early", "test/early.test.ts", HERE / "clients/early.test.ts", "../src", TESTS),
         ByHand("texts", "test/texts.test.ts", HERE / "clients/texts.test.ts", "../src", TESTS),
         ByHand("when", "test/days.test.ts", HERE / "clients/days.test.ts", "../src", TESTS),
+        ByHand("watch", "test/instants.test.ts", HERE / "clients/instants.test.ts", "../src", TESTS),
     ),
     records=ByHand(
         "records", "test/of_a_file.test.ts", HERE / "clients/records/of_a_file.test.ts", "../src", TESTS

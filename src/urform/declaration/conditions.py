@@ -17,7 +17,8 @@ from urform.declaration.elsewhere import SIGNS
 from urform.declaration.model import WrittenCondition
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean
-from urform.declaration.told import KINDS, read_told
+from urform.declaration.told import read_told
+from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     BOOLEAN,
     INTEGER,
@@ -346,7 +347,8 @@ class ConditionChecker:
                 self._told(one, str(type_))
                 if condition.sign in ORDER and type_ not in ORDERED:
                     self._mismatch(
-                        condition.place, f"only numbers and dates have an order here, {type_} has not"
+                        condition.place,
+                        f"only numbers, dates and instants have an order here, {type_} has not",
                     )
                 return
         numbers = left in (INTEGER, REAL) and right in (INTEGER, REAL)
@@ -355,7 +357,9 @@ class ConditionChecker:
         if not ordered and not (left == right and comparable):
             self._mismatch(condition.place, f"{left} and {right} cannot be compared")
         elif condition.sign in ORDER and not ordered:
-            self._mismatch(condition.place, f"only numbers and dates have an order here, {left} has not")
+            self._mismatch(
+                condition.place, f"only numbers, dates and instants have an order here, {left} has not"
+            )
 
     def _told(self, literal: Literal, kind: str) -> None:
         if read_told(kind, str(literal.value)) is None:

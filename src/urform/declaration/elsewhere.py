@@ -29,9 +29,7 @@ TYPES: Mapping[str, str] = {
     **dict.fromkeys(("decimal", "Decimal"), "real, or integer in the smallest unit"),
     **dict.fromkeys(("number", "Number"), "integer or real"),
     **dict.fromkeys(("bool", "Boolean", "flag"), "boolean"),
-    **dict.fromkeys(
-        ("datetime", "timestamp", "DateTime"), "date for a day, integer or text for a point in time"
-    ),
+    **dict.fromkeys(("datetime", "timestamp", "DateTime", "Instant", "Timestamp"), "instant"),
     **dict.fromkeys(("day", "Date"), "date"),
     **dict.fromkeys(("guid", "UUID", "Guid"), "uuid"),
     **dict.fromkeys(("url", "URL", "URI", "Url"), "uri"),

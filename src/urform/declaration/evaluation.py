@@ -26,7 +26,7 @@ from urform.declaration.decisions import (
 from urform.declaration.told import Told
 from urform.declaration.values import Boolean, Entries, Integer, Items, Made, Real, Text, Value, Word
 
-Plain = str | float | range | None  # what conditions see of a value; of a collection its length
+Plain = str | float | range | Told | None  # what conditions see of a value; of a collection its length
 Seen = Mapping[str, Plain]  # by field; None is absent
 Reason = frozenset[str]
 Asked = Callable[[Seen], bool | None]
@@ -47,7 +47,7 @@ class Evaluation:
 def plain(value: Value | Plain) -> Plain:
     """A value as conditions see it; of a product they see only that it is there."""
     match value:
-        case Text(content) | Word(_, content) | Told(_, content):
+        case Text(content) | Word(_, content):
             return content
         case Integer(number) | Real(number) | Boolean(number):
             return number
@@ -132,7 +132,7 @@ def _question(one: Decision, fields: Reason) -> Asked:
 def _value(one: Decision) -> Callable[[Seen], Any]:
     """What an operand, a comparison or a question is worth where all of its fields are given."""
     match one:
-        case Constant(fixed) | Literal(Word(_, fixed)) | Literal(Told(_, fixed)) | Literal(fixed):
+        case Constant(fixed) | Literal(Word(_, fixed)) | Literal(fixed):
             return lambda seen: fixed
         case Read(field):
             return lambda seen: seen[field]

@@ -10,7 +10,8 @@ from urform.declaration.limits import BLANKS, breaks, form_of
 from urform.declaration.model import Declaration, Limit
 from urform.declaration.regexp.automaton import Automaton, automaton
 from urform.declaration.regexp.texts import both, count, without
-from urform.declaration.told import KINDS, Told
+from urform.declaration.told import Told
+from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     BOOLEAN,
     INTEGER,

@@ -40,7 +40,8 @@ from urform.declaration.place import START, Place
 from urform.declaration.problems import Problems
 from urform.declaration.regexp.automaton import automaton
 from urform.declaration.regexp.syntax import BadPattern
-from urform.declaration.told import KINDS, read_told
+from urform.declaration.told import read_told
+from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     INTEGER,
     NOTHING,

@@ -120,7 +120,7 @@ def taken(shape: Shape) -> str:
         case Number(whole=whole):
             return "a whole number" if whole else "a number"
         case Ordered():
-            return "a number or a date"
+            return "a number, a date or an instant"
         case AnyValue():
             return "a value"
         case Listed(item=item):

@@ -15,7 +15,8 @@ from urform.declaration.problems import Problems, did_you_mean
 from urform.declaration.ranges import LARGEST_INTEGER
 from urform.declaration.selection import Outcome, deciding, empty, parameters
 from urform.declaration.shape import described
-from urform.declaration.told import KINDS, read_told
+from urform.declaration.told import read_told
+from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     BOOLEAN,
     INTEGER,

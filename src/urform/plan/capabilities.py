@@ -60,7 +60,20 @@ NEEDED: dict[type, tuple[str, ...]] = {
     BuildRefused: ("tell while compiling what is missing",),
 }
 
-KINDS = ("text", "integer", "real", "boolean", "date", "uuid", "choice", "product", "list", "set", "map")
+KINDS = (
+    "text",
+    "integer",
+    "real",
+    "boolean",
+    "date",
+    "instant",
+    "uuid",
+    "choice",
+    "product",
+    "list",
+    "set",
+    "map",
+)
 
 # What each capability lets happen, told when a language lacks it.
 REASONS: dict[str, str] = {
@@ -72,6 +85,7 @@ REASONS: dict[str, str] = {
     "share what can change": "what can change has one owner",
     "invent a word": "only the declared words can be written",
     "hold what is no date": "its type holds nothing but days of these years",
+    "hold what is no instant": "its type holds nothing but instants of these years",
     "hold what is no uuid": "its type holds nothing but UUIDs",
     "huge": "a whole number is not taken for a real",
     "threads": "there is one thread only",

@@ -91,6 +91,7 @@ WORDS: dict[str, str] = {
     "loses-path": "a problem tells the name of its field, and not the way to it",
     "any-kind": "a record of an unknown kind is taken for one of the first",
     "takes-other-uuids": "what follows the UUID in a text is not looked at",
+    "takes-other-instants": "what follows the instant in a text is not looked at",
     "takes-other-dates": "what follows the date in a text is not looked at",
     "takes-doubled": "of two values under one name the last is taken",
     # families

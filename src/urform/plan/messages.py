@@ -10,6 +10,7 @@ from collections.abc import Iterable
 from decimal import Decimal
 
 from urform.declaration.told import Told
+from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import TEXT, Type, innermost
 from urform.declaration.values import Boolean, Integer, Real, Text, Word
 from urform.plan.model import Bound, Field, Limit, is_unique
@@ -32,8 +33,7 @@ WANTED = {
     "one_of": "one of {} is wanted",
     "pattern": "a text that matches {} is wanted",
     "uri": "a URI is wanted",
-    "date": "a date is wanted",
-    "uuid": "a UUID is wanted",
+    **{name: kind.asked for name, kind in KINDS.items()},
     "unique": "each element is allowed once",
 }
 WANTED_OF_DATES = {

@@ -12,14 +12,13 @@ from typing import Any
 
 from urform.declaration.ranges import is_unique
 from urform.declaration.regexp.dialects import in_ecmascript
-from urform.declaration.told import DATE_PATTERN, UUID_PATTERN
+from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     BOOLEAN,
-    DATE,
     INTEGER,
     REAL,
     TEXT,
-    UUID,
+    TOLD,
     ChoiceType,
     Collection,
     ListOf,
@@ -40,10 +39,8 @@ TYPES: dict[Type, str] = {
     INTEGER: "integer",
     REAL: "number",
     BOOLEAN: "boolean",
-    DATE: "string",
-    UUID: "string",
+    **dict.fromkeys(TOLD, "string"),
 }
-TOLD_PATTERNS: dict[Type, str] = {DATE: DATE_PATTERN, UUID: UUID_PATTERN}
 WHOLE = "^(0|-?[1-9][0-9]*)$"
 NOT_BLANK = r"[^ \t\n\u000b\f\r]"
 # The keyword of each limit of numbers; those of lengths begin with what has the length.
@@ -134,9 +131,9 @@ class _Schemas:
                 values = self._type(field, element, each, inside=True)
                 names = self._keys(key)
                 return {"type": "object", **names, "additionalProperties": values, **_limited(type_, limits)}
-        if type_ in TOLD_PATTERNS:  # what the limits of dates are only a reader tells
-            pattern = in_ecmascript(TOLD_PATTERNS[type_])
-            return {"type": TYPES[type_], "format": str(type_), "pattern": pattern}
+        if type_ in TOLD:  # what the limits of dates are only a reader tells
+            known = KINDS[str(type_)]
+            return {"type": TYPES[type_], "format": known.form, "pattern": in_ecmascript(known.pattern)}
         return {"type": TYPES[type_], **_limited(type_, limits)}
 
     def _keys(self, type_: Type) -> JsonSchema:

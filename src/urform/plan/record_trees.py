@@ -11,6 +11,7 @@ from collections.abc import Iterator, Mapping
 
 from urform.dataclasses import dataclass
 from urform.declaration.told import Told
+from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     ChoiceType,
     Collection,
@@ -185,8 +186,7 @@ def wanted(plan: Plan, type_: Type) -> str:
         "integer": "an integer is wanted",
         "real": "a number is wanted",
         "boolean": "true or false is wanted",
-        "date": "a date is wanted",
-        "uuid": "a UUID is wanted",
+        **{name: kind.asked for name, kind in KINDS.items()},
     }.get(str(type_), "a record is wanted")
 
 

@@ -11,7 +11,8 @@ from urform.declaration.limits import LENGTHS, NUMERIC, breaks
 from urform.declaration.model import Limit as DeclaredLimit
 from urform.declaration.place import START
 from urform.declaration.ranges import allowed_words, integer_range, length_range, real_range, told_range
-from urform.declaration.told import KINDS, Told, at_place
+from urform.declaration.told import Told, at_place
+from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     INTEGER,
     TEXT,

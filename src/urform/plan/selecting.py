@@ -25,6 +25,7 @@ from urform.declaration.limits import LENGTHS, breaks
 from urform.declaration.ranges import is_unique
 from urform.declaration.selection import Outcome, Refusal, empty
 from urform.declaration.told import Told
+from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import BOOLEAN, INTEGER, REAL, TEXT, TOLD, ChoiceType, Collection
 from urform.declaration.values import Boolean, Entries, Integer, Items, Real, Text, Word
 from urform.plan.model import Field, Limit, Selection
@@ -383,8 +384,10 @@ def _seen(field: Field, operand: Operand | None) -> Plain:
             return 10**400
         case Strange(number):
             return float(number)
-        case NoWord() | Untold():
+        case NoWord():
             return "\0"
+        case Untold(kind):
+            return Told(kind, KINDS[kind].first)
         case Text() | Integer() | Real() | Boolean() | Told() | Word() | Items() | Entries():
             return plain(operand)
     return (

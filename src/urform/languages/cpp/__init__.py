@@ -39,6 +39,7 @@ class Cpp(Target):
             "share what can change",
             "threads",
             "hold what is no date",
+            "hold what is no instant",
             "load nothing",
             "clear a field by a method",
             "weak references",

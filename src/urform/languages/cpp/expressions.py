@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 from collections.abc import Mapping
 from functools import cached_property
 
@@ -9,6 +10,7 @@ from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    INSTANT,
     INTEGER,
     REAL,
     TEXT,
@@ -38,8 +40,10 @@ SCALARS: dict[Type, str] = {
     REAL: "double",
     BOOLEAN: "bool",
     DATE: "std::chrono::year_month_day",
+    INSTANT: "Instant",
     UUID: "Uuid",
 }
+TEXTS: dict[Type, str] = {DATE: "detail::date_text", INSTANT: "detail::instant_text"}
 LIMITS = "std::numeric_limits<double>::"
 STRANGE = {
     "nan": f"{LIMITS}quiet_NaN()",
@@ -47,7 +51,14 @@ STRANGE = {
     "-infinity": f"-{LIMITS}infinity()",
 }
 LONG_TEXT = 40
-NO_DATE = "2026-02-30"  # as a day that there is not is shown
+# What is none, which its type holds, and how that is shown.
+UNTOLD = {
+    "date": ("std::chrono::year(2026) / 2 / 30", "2026-02-30"),
+    "instant": (
+        "Instant(std::chrono::sys_days(std::chrono::year(12000) / 1 / 1))",
+        "12000-01-01T00:00:00Z",
+    ),
+}
 _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
 
 
@@ -64,11 +75,22 @@ _CHARACTERS = Characters(_ESCAPES, _character)
 
 
 def told_literal(told: Told) -> str:
-    """The expression that makes a date, or a UUID."""
-    if told.kind == "uuid":
-        return f'Uuid::parse("{told.text}").value()'
+    """The expression that makes a date, an instant, or a UUID."""
+    match told.kind:
+        case "uuid":
+            return f'Uuid::parse("{told.text}").value()'
+        case "instant":
+            return _instant(datetime.datetime.fromisoformat(told.text))
     year, month, day = (int(part) for part in told.text.split("-"))
     return f"std::chrono::year({year}) / {month} / {day}"
+
+
+def _instant(at: datetime.datetime) -> str:
+    """A day, and the parts of the time that are not zero."""
+    day = f"std::chrono::sys_days(std::chrono::year({at.year}) / {at.month} / {at.day})"
+    clock = {"hours": at.hour, "minutes": at.minute, "seconds": at.second, "microseconds": at.microsecond}
+    parts = [f"std::chrono::{name}({number})" for name, number in clock.items() if number]
+    return f"Instant({' + '.join([day, *parts])})"
 
 
 def is_copied(type_: Type) -> bool:
@@ -188,8 +210,8 @@ class Expressions:
                 return "true" if flag else "false"
             case Told():
                 return told_literal(operand)
-            case Untold():
-                return "std::chrono::year(2026) / 2 / 30"
+            case Untold(kind):
+                return UNTOLD[kind][0]
             case Word(choice, word):
                 return f"{self.names.type(choice)}::{self.names.word(word)}"
             case Several(_, items) | Items(_, items):

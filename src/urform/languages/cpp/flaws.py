@@ -163,6 +163,9 @@ MARKED: Marked = {
     "writes-no-kind": {"records_source.told": ""},
     "tells-first-problem": {"reading.tell": "if (problems_->empty()) {\n    {line}\n}"},
     "loses-path": {"reading.step": "return up_->up_ == nullptr ? step_ : up_->path();"},
+    "takes-other-instants": {
+        "reading.date": "const std::optional<T> value = read(std::string_view(*text).substr(0, 20));"
+    },
     "takes-other-uuids": {
         "reading.date": "const std::optional<T> value = read(std::string_view(*text).substr(0, 36));"
     },

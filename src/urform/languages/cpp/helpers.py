@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable, Iterator, Set
 from dataclasses import replace
 
-from urform.declaration.types import DATE
+from urform.declaration.types import DATE, INSTANT
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.views import HERE, NOT_CODE
 from urform.languages.rendering.pieces import Dialect, Piece, kept, needed, pieces_of
@@ -71,7 +71,11 @@ def helper_files(context: Context, names: Set[str]) -> Iterator[File]:
     if "hash_of" in names:
         whole = "\n".join([whole, *(text for holder, text in _hashes() if holder in names)])
     export = '#include "FOLDER/export.hpp"\n\n' if "EXPORTED" in code else ""
-    first = f"#pragma once\n\n{export}{''.join(includes)}\n"
+    instant = INSTANT in told_types(
+        context.plan
+    )  # what shows and hashes one stands before all that may ask it
+    above = export.rstrip("\n") + ('\n#include "FOLDER/instant.hpp"' if instant else "")
+    first = f"#pragma once\n\n{above.strip() + chr(10) * 2 if above else ''}{''.join(includes)}\n"
     yield File(f"include/{context.folder}/{NAME}.hpp", context.header + context.named(first + whole))
     if source := kept(_defined(), names):
         more = [*(["charconv"] if "std::to_chars" in source else []), *_included(source, without=code)]

@@ -8,6 +8,7 @@ from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    INSTANT,
     INTEGER,
     REAL,
     TEXT,
@@ -19,7 +20,7 @@ from urform.declaration.types import (
     innermost,
 )
 from urform.languages.cpp.context import Context
-from urform.languages.cpp.expressions import is_copied, moved, text_literal, told_literal
+from urform.languages.cpp.expressions import TEXTS, is_copied, moved, text_literal, told_literal
 from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.fields import field_doc
@@ -116,6 +117,7 @@ def _check(context: Context, field: Field, type_: Type, value: str, limit: Limit
     fails = {
         "uuid": "",
         "date": f"!detail::is_date({value})" if type_ == DATE else "",
+        "instant": f"!detail::is_instant({value})" if type_ == INSTANT else "",
         "finite": f"!std::isfinite({value})" if type_ == REAL else "",
         "choice": "",
         "min": f"{value} < {shown}",
@@ -130,7 +132,7 @@ def _check(context: Context, field: Field, type_: Type, value: str, limit: Limit
     }[limit.name]
     if fails:
         told = f"static_cast<std::int64_t>({size})" if isinstance(type_, Collection) else value
-        told = f"detail::date_text({value})" if type_ == DATE else told
+        told = f"{TEXTS[type_]}({value})" if type_ in TEXTS else told
         named = [f'"{field.owner}"', f'"{field.name}"', f'"{within}{limit.name}"']
         yield f"if ({fails}) {{"
         yield f"    {_thrown(field, type_, bound, named, told)};"

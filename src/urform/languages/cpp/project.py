@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from urform.declaration.types import DATE, UUID
+from urform.declaration.types import DATE, INSTANT, UUID
 from urform.languages.cpp.context import Context, setters_of
 from urform.languages.cpp.expressions import Expressions, text_literal
 from urform.languages.cpp.factories import factory_view, selection_view
@@ -44,6 +44,7 @@ def context_of(plan: Plan, namespace: str) -> Context:
     own = json | {
         "errors",
         "export",
+        "instant",
         "loading",
         "reading",
         "records",
@@ -155,6 +156,7 @@ class Project:
             *loading,
             *(["pools.hpp"] if pools else []),
             *records,
+            *(["instant.hpp"] if INSTANT in told_types(self.plan) else []),
             *(["uuid.hpp"] if UUID in told_types(self.plan) else []),
         ]
 

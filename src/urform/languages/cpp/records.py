@@ -8,6 +8,7 @@ from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    INSTANT,
     INTEGER,
     REAL,
     TEXT,
@@ -21,13 +22,19 @@ from urform.declaration.types import (
     Type,
 )
 from urform.languages.cpp.context import Context
-from urform.languages.cpp.expressions import is_copied, moved, text_literal
+from urform.languages.cpp.expressions import TEXTS, is_copied, moved, text_literal
 from urform.languages.cpp.members import bound_as_data, is_pointer
 from urform.languages.naming.names import beside, snake
 from urform.plan.model import Field, Limit, Product, Records, Selection, asked_first, of_type
 from urform.plan.record_trees import wanted
 from urform.prose import with_article
 
+# What reads the text of each, and what shows a value, for those that have limits.
+READERS_OF_TOLD: dict[Type, tuple[str, str]] = {
+    DATE: ("detail::date_of", TEXTS[DATE]),
+    INSTANT: ("detail::instant_of", TEXTS[INSTANT]),
+    UUID: ("Uuid::parse", "nullptr"),
+}
 READERS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real"}
 FILES = ("reading.hpp", "reading.cpp")  # support code, whole
 TYPES = ("RecordValue", "RecordProblem", "RecordError")
@@ -261,8 +268,8 @@ class _Records:
         if type_ == BOOLEAN:
             return f"{value}.truth()"
         if type_ in TOLD:
-            read = "detail::date_of" if type_ == DATE else "Uuid::parse"
-            told = f'"{type_}", "{wanted(self._plan, type_)}", {read}, {self._limits(limits)}'
+            read, shown = READERS_OF_TOLD[type_]
+            told = f'"{type_}", "{wanted(self._plan, type_)}", {read}, {shown}, {self._limits(limits)}'
             return f"detail::read_told<{held}>({value}, {told})"
         return f"detail::read_{READERS[type_]}({value}, {self._limits(of_type(type_, limits))})"
 
@@ -410,7 +417,7 @@ class _Records:
                 return f"detail::entries({held}, {named}, {self._writer(field, element, depth)})"
         if type_ == UUID:
             return f"{f'({held})' if held.startswith('*') else held}.text()"
-        return f"detail::date_text({held})" if type_ == DATE else held
+        return f"{TEXTS[type_]}({held})" if type_ in TEXTS else held
 
     def _writer(self, field: Field, type_: Type, depth: int) -> str:
         """The function that writes an element."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 
-from urform.declaration.types import UUID
+from urform.declaration.types import INSTANT, UUID
 from urform.languages.cpp.context import Context, export_macro
 from urform.languages.cpp.families import member_type
 from urform.languages.cpp.records import TYPES as RECORD_TYPES
@@ -63,6 +63,7 @@ STANDARD = {
 HELD = ("Owned", "Shared")  # what holds a product, declared beside the products
 _STANDARD = re.compile(r"(?<![\w:])(?:std::\w+|typeid)\b")
 _WORD = re.compile(r"(?<![\w:])([A-Z]\w*)\b")
+_INSTANTS = re.compile(r"\bdetail::(?:is_instant|instant_\w+)\b")
 _ERRORS = re.compile(r"\b(?:Bound|\w+Error|detail::refuse)\b")
 
 
@@ -99,8 +100,12 @@ class Sources:
             homes.add("errors")
         if "detail::matches_" in bare:
             homes.add("text_patterns")
-        if re.search(r"\bdetail::(?!Pool|LoadedMaker|matches_|refuse\b)|\b(?:Owned|Shared)<", bare):
+        if re.search(
+            r"\bdetail::(?!Pool|LoadedMaker|matches_|refuse\b|is_instant|instant_)|\b(?:Owned|Shared)<", bare
+        ):
             homes.add("values")
+        if _INSTANTS.search(bare):
+            homes.add("instant")
         if "detail::LoadedMaker<" in bare:
             homes.add("loading")
         if "detail::Pool<" in bare:
@@ -150,6 +155,8 @@ class Sources:
                 yield self.context.names.derived(product.name, "Parts"), f"{snake(product.name)}_builder"
         if UUID in told_types(self.context.plan):
             yield "Uuid", "uuid"
+        if INSTANT in told_types(self.context.plan):
+            yield "Instant", "instant"
         if self.context.plan.records is not None:
             yield from ((type_, "reading") for type_ in RECORD_TYPES)
         for family in self.context.plan.families:

@@ -10,7 +10,7 @@ from urform.declaration.values import Absent, Real, Value
 from urform.languages.cpp.builders import BuilderNames
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.copies import duplicating
-from urform.languages.cpp.expressions import NO_DATE, client_name, text_literal
+from urform.languages.cpp.expressions import UNTOLD, client_name, text_literal
 from urform.languages.cpp.factories import creator_of
 from urform.languages.cpp.families import member_type, role_name
 from urform.languages.cpp.members import bound_as_data, is_span
@@ -241,7 +241,8 @@ class Writer(StepWriter):
                 return f'missing("{owner}", {{{self.texts(fields)}}})'
             case OutOfLimit(owner, field, limit, bound):
                 at = f'"{owner}", "{field}", "{limit}", {bound_as_data(bound) or "{}"}'
-                return f"limit({at}, {text_literal(said_of(failure, NO_DATE))})"
+                _, untold = UNTOLD.get(limit.rpartition(".")[2], ("", ""))
+                return f"limit({at}, {text_literal(said_of(failure, untold))})"
             case UnknownKey(owner, key, known):
                 return f'unknown("{owner}", {text_literal(key)}, {{{self.texts(known)}}})'
             case Refused(owner, reason):

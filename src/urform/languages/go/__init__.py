@@ -51,6 +51,7 @@ class Go(Target):
             "copy what there is one of",
             "invent a word",
             "hold what is no date",
+            "hold what is no instant",
             "null product",
             "threads",
             "load nothing",

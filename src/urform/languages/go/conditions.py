@@ -17,7 +17,7 @@ from urform.declaration.decisions import (
     Some,
 )
 from urform.declaration.told import Told
-from urform.declaration.types import INTEGER, REAL, TOLD, ChoiceType, Collection, SetOf, Type
+from urform.declaration.types import INSTANT, INTEGER, REAL, TOLD, ChoiceType, Collection, SetOf, Type
 from urform.declaration.values import Word
 from urform.languages.go.expressions import Expressions, text_literal
 
@@ -98,6 +98,8 @@ class Conditions:
         left, right = (self._operand(side, other, one.type) for side, other in self._sides(one))
         if one.type in TOLD and one.sign not in ("==", "!="):
             return f"{left.removeprefix('*')}.Compare({right}) {one.sign} 0"
+        if one.type == INSTANT:  # two times may be one instant in two locations
+            return f"{'!' if one.sign == '!=' else ''}{left.removeprefix('*')}.Equal({right})"
         return f"{left} {one.sign} {right}"
 
     def _sides(self, one: Comparison) -> tuple[tuple[Decision, Decision], tuple[Decision, Decision]]:

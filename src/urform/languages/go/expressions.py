@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 import math
 from collections.abc import Iterator, Mapping
 
@@ -10,6 +11,7 @@ from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    INSTANT,
     INTEGER,
     NOTHING,
     REAL,
@@ -38,10 +40,20 @@ from urform.plan.model import Field, Limit, Product, Selection, asked_first
 from urform.plan.operands import Keyed, NoWord, Null, Operand, Several, Strange, Untold, Var, Witness
 from urform.plan.whole import Plan
 
-SCALARS: dict[Type, str] = {TEXT: "string", INTEGER: "int64", REAL: "float64", BOOLEAN: "bool"}
+SCALARS: dict[Type, str] = {
+    TEXT: "string",
+    INTEGER: "int64",
+    REAL: "float64",
+    BOOLEAN: "bool",
+    INSTANT: "time.Time",
+}
 OWN: dict[Type, str] = {DATE: "CalendarDate", UUID: "UUID"}  # types of the package
 SIGNS = {"min": "<", "max": ">", "above": "<=", "below": ">="}
+BESIDE = {"min": "{}.Before({})", "max": "{}.After({})", "above": "!{}.After({})", "below": "!{}.Before({})"}
 _POINTERS: dict[Type, str] = {INTEGER: "Int", REAL: "Real"}  # a constant is of another type in Go
+
+
+MONTHS = "January February March April May June July August September October November December".split()
 
 
 def pointer_to(type_: Type, text: str) -> str:
@@ -50,7 +62,8 @@ def pointer_to(type_: Type, text: str) -> str:
 
 
 LONG_TEXT = 40
-NO_DATE = "0000-00-00"  # as the zero value is shown
+# How that is shown which is none, and which its type holds: of a date the zero value, of an instant one with a nanosecond.
+UNTOLD = {"date": "0000-00-00", "instant": "2026-12-01T05:30:00.000000001Z"}
 STRANGE = {"nan": "math.NaN()", "infinity": "math.Inf(1)", "-infinity": "math.Inf(-1)"}
 _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
 
@@ -177,7 +190,9 @@ class Expressions:
         raise TypeError(f"no value: {value}")
 
     def told(self, told: Told) -> str:
-        """A date or a UUID: the package knows its parts, tests make it like clients."""
+        """A date, an instant or a UUID: the package knows its parts, tests make it like clients."""
+        if told.kind == "instant":
+            return _time(datetime.datetime.fromisoformat(told.text))
         if told.kind == "uuid":
             read = f"unfailing({self._at}ParseUUID" if self._at else "mustUUID"
             return f'{read}("{told.text}"){")" if self._at else ""}'
@@ -256,6 +271,8 @@ class Expressions:
                 return "nil"
             case Strange(number):
                 return STRANGE[number]
+            case Untold("instant"):
+                return "time.Date(2026, time.December, 1, 5, 30, 0, 1, time.UTC)"
             case Untold():
                 return f"{self.type(DATE)}{{}}"
             case NoWord(choice):
@@ -351,14 +368,15 @@ class Expressions:
         bound = "" if limit.bound is True else self.bound(limit.bound)
         asked = value.removeprefix("*")  # a method is found through a pointer too
         if isinstance(limit.bound, Told):
-            sign = SIGNS[limit.name]
-            yield Test(
-                f"{asked}.Compare({bound}) {sign} 0", self._limit_error(field, type_, value, limit, within)
-            )
+            broken = f"{asked}.Compare({bound}) {SIGNS[limit.name]} 0"
+            if type_ == INSTANT:
+                broken = BESIDE[limit.name].format(asked, bound)
+            yield Test(broken, self._limit_error(field, type_, value, limit, within))
             return
         fails = {
             "uuid": None,
             "date": f"{asked}.IsZero()" if type_ == DATE else None,
+            "instant": f"!isInstant({value})" if type_ == INSTANT else None,
             "finite": f"!finite({value})" if type_ == REAL else None,
             "choice": f"!{value}.valid()" if isinstance(type_, ChoiceType) else None,
             "min": f"{value} < {bound}",
@@ -424,6 +442,8 @@ class Expressions:
                 return f"mappedValues({value}, {self._each(element, self.own_value) or 'itself'})"
             case ProductType(name) if self._plan.products[name].mutable:
                 return self.as_itself(type_, f"{value}.{self.copied(name)}()")
+        if type_ == INSTANT:
+            return f"{value.removeprefix('*')}.UTC()"
         return f"zeroed({value})" if type_ == REAL else value
 
     def _each(self, element: Type, of: object) -> str:
@@ -431,6 +451,8 @@ class Expressions:
         assert callable(of)
         if element == REAL and of == self.own_value:
             return "zeroed"
+        if element == INSTANT and of == self.own_value:
+            return "time.Time.UTC"
         if (
             isinstance(element, ProductType)
             and of == self.own_value
@@ -526,10 +548,18 @@ def client_name(family: str) -> str:
     return f"{camel(family)}Client"
 
 
+def _time(at: datetime.datetime) -> str:
+    """A time in UTC."""
+    clock = f"{at.hour}, {at.minute}, {at.second}, {at.microsecond * 1000}"
+    return f"time.Date({at.year}, time.{MONTHS[at.month - 1]}, {at.day}, {clock}, time.UTC)"
+
+
 def _found(type_: Type, value: str, size: str) -> str:
     """What an error tells of a value: of a collection its length, of a choice its text."""
     if isinstance(type_, Collection):
         return f"int64({size})"
+    if type_ == INSTANT:
+        return f"{value.removeprefix('*')}.UTC()"
     return f"string({value})" if isinstance(type_, ChoiceType) else value
 
 
@@ -537,5 +567,5 @@ def _zero(type_: Type) -> str:
     """What Go has in the place of a value that there is none of."""
     if type_ == TEXT or isinstance(type_, ChoiceType):
         return '""'
-    zeros: dict[Type, str] = {INTEGER: "0", REAL: "0", BOOLEAN: "false"}
+    zeros: dict[Type, str] = {INTEGER: "0", REAL: "0", BOOLEAN: "false", INSTANT: "time.Time{}"}
     return zeros.get(type_, "nil")

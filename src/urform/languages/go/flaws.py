@@ -104,6 +104,7 @@ MARKED: Marked = {
     "loses-path": {"reading.step": "if p.up.up != nil {\n\treturn p.up.path()\n}\n{line}"},
     "any-kind": {"reading.kind": "if values[name] != nil {\n\treturn kinds[0]\n}\n{line}"},
     "takes-other-uuids": {"reading.uuid": "uuid, err := ParseUUID(text[:min(len(text), 36)])"},
+    "takes-other-instants": {"reading.instant": "at, err := recordTime(text[:min(len(text), 20)])"},
     "takes-other-dates": {"reading.date": "date, err := ParseCalendarDate(text[:min(len(text), 10)])"},
     "takes-doubled": {"reading.doubled": "if namesIn(text) > 0 {"},
     # --- fields -------------------------------------------------------------------------------------------

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from urform.declaration.types import BOOLEAN, REAL, ChoiceType, ProductType
+from urform.declaration.types import BOOLEAN, ChoiceType, ProductType
 from urform.languages.go.access import accesses
 from urform.languages.go.changes import changes
 from urform.languages.go.context import Context
@@ -100,7 +100,7 @@ def _setter(context: Context, field: Field, receiver: str, letter: str) -> str:
     lines += refusals(list(code.later_tests(field, local)), "")
     value = code.own_value(field.type, local)
     if field.may_be_absent and code.is_pointer(field):
-        value = f"Some({value})" if field.type == REAL else f"&{local}"
+        value = f"&{local}" if value == local else f"Some({value})"
     lines.append(f"{stored} = {value}")
     if fails:
         lines.append("return nil")

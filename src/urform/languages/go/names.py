@@ -28,7 +28,8 @@ PACKAGES = frozenset(
 HELPERS = frozenset(
     (
         "given missing orElse firstOf copyOf deref samePtr same sameKind finite zeroed blank mapped mappedValues itself "
-        "sortedSet sortedKeys zeroedCopy found base distinct kept keptAll keptValues owned ownedMap makings call pool "
+        "sortedSet sortedKeys zeroedCopy utcCopy isInstant found "
+        "base distinct kept keptAll keptValues owned ownedMap makings call pool "
         "weakPool err ok opts other that o key made own value i each held init main maker loadedMaker fromLoader r "
         "textPattern textPatterns mustUUID"
     ).split()

@@ -8,6 +8,7 @@ from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    INSTANT,
     INTEGER,
     NOTHING,
     REAL,
@@ -16,6 +17,7 @@ from urform.declaration.types import (
     ChoiceType,
     Collection,
     ProductType,
+    Type,
 )
 from urform.declaration.values import Text, Word
 from urform.languages.go.access import accesses
@@ -41,6 +43,10 @@ from urform.plan.model import Field, Operation, Product
 from urform.prose import with_article
 
 LONGEST_NOTE = 40
+COPIES: dict[Type, str] = {
+    REAL: "zeroedCopy",
+    INSTANT: "utcCopy",
+}  # of an optional value that is held otherwise than it is given
 WITHOUT_POINTER = (BOOLEAN, INTEGER, REAL, DATE, UUID)
 ALONE = f"_{TAB}*byte{TAB}// a pointer, so that it shares no block of memory and is collected by itself"
 
@@ -438,7 +444,7 @@ def _given(context: Context, product: Product, field: Field, redefined: str | No
 
 def _own_value(context: Context, field: Field, value: str) -> str:
     if field.may_be_absent and context.code.is_pointer(field):
-        return f"{'zeroedCopy' if field.type == REAL else 'copyOf'}({value})"
+        return f"{COPIES.get(field.type, 'copyOf')}({value})"
     return context.code.own_value(field.type, value)
 
 

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    INSTANT,
     INTEGER,
     REAL,
     TEXT,
@@ -33,12 +34,14 @@ READERS: dict[Type, str] = {
     REAL: "recordReal",
     BOOLEAN: "recordTruth",
     DATE: "recordDate",
+    INSTANT: "recordInstant",
     UUID: "recordUUID",
 }
 # What functions that read and write call: no variable in them is called so.
 HELPERS = frozenset(
     (
-        "recordDate recordUUID recordTold recordText recordInteger recordReal recordTruth recordWord recordList recordSet "
+        "recordDate recordInstant recordTime recordTextOfTime recordGivenTime "
+        "recordUUID recordTold recordText recordInteger recordReal recordTruth recordWord recordList recordSet "
         "recordMap recordHidden recordKind recordKindOf recordMade recordPointer recordLimit recordForm recordTree recordUnless "
         "recordGiven recordEach recordSorted recordEntries recordValue recordInto fromRecord v t read"
     ).split()
@@ -379,7 +382,9 @@ class _Records:
             )
         else:
             usual = self._write(field.type, self._code.value(field.default))
-            if is_pointer and field.type in TOLD:
+            if is_pointer and field.type == INSTANT:
+                value = f"recordGivenTime({held})"
+            elif is_pointer and field.type in TOLD:
                 value = f"recordTold({held})"
             elif is_pointer:
                 value = f"recordGiven({held})"
@@ -403,6 +408,8 @@ class _Records:
                 return f"recordSorted({held}, {self._writer(element)})"
             case MapOf(key, element):
                 return f"recordEntries({held}, {self._writer(key)}, {self._writer(element)})"
+        if type_ == INSTANT:
+            return f"recordTextOfTime({held})"
         return f"{held.removeprefix('*')}.String()" if type_ in TOLD else held
 
     def _writer(self, type_: Type) -> str:

@@ -12,7 +12,7 @@ from urform.declaration.values import Absent, Items, Real, Value
 from urform.languages.go.builders import BuilderNames, build_fails
 from urform.languages.go.changes import change_fails
 from urform.languages.go.context import Context
-from urform.languages.go.expressions import NO_DATE, Expressions, client_name, text_literal
+from urform.languages.go.expressions import UNTOLD, Expressions, client_name, text_literal
 from urform.languages.go.families import member_type, role_fails, role_name
 from urform.languages.go.members import setter_fails
 from urform.languages.go.names import TEST_HELPERS, Names
@@ -213,7 +213,8 @@ class Writer(StepWriter):
                 data = self.code.bound_as_data(bound)
                 more = f", Bound: {data}" if data else ""
                 limited = f'LimitError{{Owner: "{owner}", Field: "{field}", Limit: "{limit}"{more}}}'
-                return f"&{self._at}{limited}, {text_literal(said_of(failure, NO_DATE))}"
+                untold = UNTOLD.get(limit.rpartition(".")[2], "")
+                return f"&{self._at}{limited}, {text_literal(said_of(failure, untold))}"
             case UnknownKey(owner, key, known):
                 keys = f"Key: {text_literal(key)}, Known: []string{{{self.texts(known)}}}"
                 named = f'UnknownKeyError{{Owner: "{owner}", {keys}}}'

@@ -18,7 +18,7 @@ from urform.plan.whole import Plan
 if TYPE_CHECKING:
     from urform.languages.java.project import Project
 
-REFERENCES = ("text", "date", "uuid", "choice", "product", "list", "set", "map")
+REFERENCES = ("text", "date", "instant", "uuid", "choice", "product", "list", "set", "map")
 
 
 class Java(Target):
@@ -44,6 +44,7 @@ class Java(Target):
             "show that a constructor is hidden",
             "threads",
             "hold what is no date",
+            "hold what is no instant",
             "load by name",
             "load nothing",
             "read words in its own code",

@@ -8,6 +8,7 @@ from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    INSTANT,
     INTEGER,
     NOTHING,
     REAL,
@@ -41,11 +42,16 @@ BOXED: dict[Type, str] = {
     REAL: "Double",
     BOOLEAN: "Boolean",
     DATE: "LocalDate",
+    INSTANT: "Instant",
     UUID: "UUID",
 }
 OPTIONALS: dict[Type, str] = {INTEGER: "OptionalLong", REAL: "OptionalDouble"}
 LONG_TEXT = 40
-NO_DATE = "+12000-01-01"  # as a day beyond the years of dates is shown
+# What is none, which its type holds, and how that is shown.
+UNTOLD = {
+    "date": ("LocalDate.of(12000, 1, 1)", "+12000-01-01"),
+    "instant": ('Instant.parse("2026-12-01T05:30:00.000000001Z")', "2026-12-01T05:30:00.000000001Z"),
+}
 LARGEST_INT = 2**31 - 1  # beyond it a literal needs its L
 ORDERED = {  # a date within a limit
     "min": "!{}.isBefore({{0}})",
@@ -81,9 +87,12 @@ _CHARACTERS = Characters(_ESCAPES, _character)
 
 
 def told_literal(told: Told) -> str:
-    """The call that makes a date, or a UUID."""
-    if told.kind == "uuid":
-        return f'UUID.fromString("{told.text}")'
+    """The call that makes a date, an instant, or a UUID."""
+    match told.kind:
+        case "uuid":
+            return f'UUID.fromString("{told.text}")'
+        case "instant":
+            return f'Instant.parse("{told.text}")'
     return f"LocalDate.of({', '.join(str(int(part)) for part in told.text.split('-'))})"
 
 
@@ -192,8 +201,8 @@ class Expressions:
                 return "null"
             case Strange(number):
                 return STRANGE[number]
-            case Untold():
-                return "LocalDate.of(12000, 1, 1)"
+            case Untold(kind):
+                return UNTOLD[kind][0]
             case Several(type_, items):
                 shown = [self.operand(item) for item in items]
                 return self._with_null(type_, shown) if "null" in shown else self._collection(type_, shown)
@@ -335,6 +344,7 @@ class Expressions:
             return ORDERED[limit.name].format(value)
         return {
             "date": f"Check.isDate({value})" if type_ == DATE else None,
+            "instant": f"Check.isInstant({value})" if type_ == INSTANT else None,
             "finite": f"Double.isFinite({value})" if type_ == REAL else None,
             "min": f"{value} >= {{0}}",
             "max": f"{value} <= {{0}}",
@@ -380,8 +390,8 @@ class Expressions:
                 return f"Check.map({at}, {value}, {self.order(key)}, {inner})"
             case ProductType(name) if self._plan.products[name].mutable:
                 return f"{value}.{self.copies.on_the_way_in(self._plan.products[name])}"
-        if type_ == DATE and depth > 1:
-            return f'Check.date({at}, "each.date", {value})'
+        if type_ in (DATE, INSTANT) and depth > 1:
+            return f'Check.{type_}({at}, "each.{type_}", {value})'
         if type_ != REAL:
             return value
         # Deep inside nested collections no loop has looked yet; elsewhere only -0.0 is left to become 0.0.

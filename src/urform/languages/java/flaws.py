@@ -79,11 +79,16 @@ MARKED: Marked = {
     "writes-no-kind": {"records.told": ""},
     "tells-first-problem": {"Reading.tell": "if (problems.isEmpty()) {line}"},
     "loses-path": {"Reading.step": "return up.up == null ? steps() : up.path();"},
-    "takes-other-uuids": {
-        "Reading.uuid": "UUID read = uuidOf(text.substring(0, Math.min(36, text.length())));"
-    },
-    "takes-other-dates": {
-        "Reading.date": "LocalDate read = dateOf(text.substring(0, Math.min(10, text.length())));"
+    **{
+        f"takes-other-{kind}s": {
+            f"Reading.{kind}": f'return told({type_}.class, "{kind}", "{wanted}", '
+            f"text -> {kind}Of(text.substring(0, Math.min({length}, text.length()))), limits);"
+        }
+        for kind, type_, wanted, length in (
+            ("date", "LocalDate", "a date", 10),
+            ("instant", "Instant", "an instant", 20),
+            ("uuid", "UUID", "a UUID", 36),
+        )
     },
     "any-kind": {"Reading.kind": "if (kind != null) return kinds[0];\n{line}"},
     # --- clones -------------------------------------------------------------------------------------------
@@ -210,7 +215,7 @@ TABLE: Table = {
     ],
     "unlimited": [
         Rewrite(r'^\s*Check\.(?:that|within)\(.*, "«owner»", "«member»", "«aspect»", [^\n]*\);\n', ""),
-        Rewrite(r'Check\.(?:finite|date)\("«owner»", "«member»", "«aspect»", ([^()]*)\)', r"\1"),
+        Rewrite(r'Check\.(?:finite|date|instant)\("«owner»", "«member»", "«aspect»", ([^()]*)\)', r"\1"),
     ],
     "unlimited:unique": [Rewrite(r'^\s*Check\.distinct\("«owner»", "«member»", [^\n]*\);\n', "")],
     "keeps-sign-of-zero": [Rewrite(r"(\b«name» = [^;\n]*?) \+ 0\.0;", r"\1;")],

@@ -25,6 +25,7 @@ IMPORTS = {
             "OptionalDouble OptionalLong Set UUID"
         ).split()
     },
+    "Instant": "java.time.Instant",
     "LocalDate": "java.time.LocalDate",
     "ConcurrentHashMap": "java.util.concurrent.ConcurrentHashMap",
     "ConcurrentMap": "java.util.concurrent.ConcurrentMap",

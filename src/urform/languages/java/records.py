@@ -7,6 +7,7 @@ from collections.abc import Iterator, Mapping
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    INSTANT,
     INTEGER,
     REAL,
     TEXT,
@@ -32,6 +33,7 @@ READERS: dict[Type, str] = {
     REAL: "real",
     BOOLEAN: "truth",
     DATE: "date",
+    INSTANT: "instant",
     UUID: "uuid",
 }
 CONTAINERS = {ListOf: "list", SetOf: "set"}
@@ -365,6 +367,8 @@ class _Records:
                 return f"Writing.sorted({held}, {self._writer(element, depth)})"
             case MapOf(key, element):
                 return f"Writing.map({held}, {self._writer(key, depth)}, {self._writer(element, depth)})"
+        if type_ == INSTANT:
+            return f"Messages.textOf({held})"
         return f"{held}.toString()" if type_ in TOLD else held
 
     def _writer(self, type_: Type, depth: int = 0) -> str:

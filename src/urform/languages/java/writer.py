@@ -10,9 +10,9 @@ from urform.declaration.types import TEXT, ListOf, MapOf, MaybeOf, SetOf, Type, 
 from urform.declaration.values import Absent, Boolean, Value
 from urform.languages.java.builders import BuilderNames
 from urform.languages.java.expressions import (
-    NO_DATE,
     OPTIONALS,
     PRIMITIVES,
+    UNTOLD,
     Expressions,
     client_name,
     text_literal,
@@ -238,7 +238,8 @@ class Writer(StepWriter):
                 return f'missing("{owner}", List.of({self.texts(fields)}), () -> {code});'
             case OutOfLimit(owner, field, limit, bound):
                 at = f'"{owner}", "{field}", "{limit}", {self.code.bound(bound)}'
-                return f"outOfLimit({at}, {text_literal(said_of(failure, NO_DATE))}, () -> {code});"
+                _, untold = UNTOLD.get(limit.rpartition(".")[2], ("", ""))
+                return f"outOfLimit({at}, {text_literal(said_of(failure, untold))}, () -> {code});"
             case UnknownKey(owner, key, known):
                 known_keys = f"List.of({self.texts(known)})"
                 return f'unknownKey("{owner}", {text_literal(key)}, {known_keys}, () -> {code});'

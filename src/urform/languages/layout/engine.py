@@ -227,7 +227,9 @@ def _one_a_line(head: str, operands: list[str], tail: str, margin: str, style: S
         yield whole
     else:
         for operand in operands:
-            yield from broken(inner + operand, style)
+            sides = [operand] if columns(inner + operand, style) <= style.width else cut(operand, _OPERATOR)
+            for side in sides:
+                yield from broken(inner + side, style)
     yield margin + tail
 
 
@@ -259,6 +261,7 @@ _OPERATOR = re.compile(r" (?=(?:==|!=|is|in|not in|<=|>=|<|>) )")
 _HAS_PARTS = re.compile(r" \| |\[")
 _UNION = re.compile(r" (?=\| )")
 _PARAMETER = re.compile(r"\w+: .*,$")
+_REPEATED = re.compile(r"\[[^\[\]]*\] \* \d+")  # a list of one element, many times
 _CLAUSE = re.compile(r" (?=(?:for|if) )")
 
 
@@ -273,7 +276,7 @@ def _right_hand_side(line: str) -> tuple[str, str] | None:
         return None
     rest = flat[head.end() :]
     ends_in_bracket = (rest[-1:] == ")" and rest[-2:] != "()") or rest[-1:] in ("]", "}")
-    if ends_in_bracket or rest.startswith("lambda "):
+    if ends_in_bracket or rest.startswith("lambda ") or _REPEATED.fullmatch(rest):
         return None
     return line[: head.end()], line[head.end() :]
 

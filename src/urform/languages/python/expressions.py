@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 import math
 from collections.abc import Iterable, Mapping
 
@@ -9,6 +10,7 @@ from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    INSTANT,
     INTEGER,
     REAL,
     TEXT,
@@ -41,6 +43,7 @@ SCALARS: dict[Type, str] = {
     REAL: "float",
     BOOLEAN: "bool",
     DATE: "datetime.date",
+    INSTANT: "datetime.datetime",
     UUID: "UUID",
 }
 CHECKS: dict[Type, str] = {
@@ -49,6 +52,7 @@ CHECKS: dict[Type, str] = {
     REAL: "real",
     BOOLEAN: "boolean",
     DATE: "calendar_date",
+    INSTANT: "instant_of",
     UUID: "uuid_of",
 }
 MISFITS: dict[Type, str] = {
@@ -57,6 +61,7 @@ MISFITS: dict[Type, str] = {
     REAL: "True",
     BOOLEAN: 'untyped("no")',
     UUID: 'untyped("6ba7b810-9dad-11d1-80b4-00c04fd430c8")',
+    INSTANT: "datetime.datetime(2026, 12, 1)",  # without a time zone
     DATE: "datetime.datetime(2026, 12, 1)",  # a date to Python, and a point in time
 }
 LONG_TEXT = 40
@@ -86,9 +91,16 @@ _CHARACTERS = Characters({"\n": "\\n", "\r": "\\r", "\t": "\\t", BACKSLASH: BACK
 
 
 def told_literal(told: Told) -> str:
-    """The call that makes a date, or a UUID."""
-    if told.kind == "uuid":
-        return f'UUID("{told.text}")'
+    """The call that makes a date, an instant, or a UUID."""
+    match told.kind:
+        case "uuid":
+            return f'UUID("{told.text}")'
+        case "instant":
+            at = datetime.datetime.fromisoformat(told.text)
+            parts = [at.year, at.month, at.day, at.hour, at.minute, at.second, at.microsecond]
+            while not parts[-1] and len(parts) > len(("year", "month", "day", "hour")):
+                parts.pop()
+            return f"datetime.datetime({', '.join(map(str, parts))}, tzinfo=datetime.UTC)"
     return f"datetime.date({', '.join(str(int(part)) for part in told.text.split('-'))})"
 
 
@@ -334,7 +346,9 @@ class Expressions:
     def changes(self, field: Field) -> bool:
         """Whether what is held differs from what is given, be it only in its container."""
         return (
-            field.type == REAL or isinstance(field.type, Collection) or self._plan.holds_mutable(field.type)
+            field.type in (INSTANT, REAL)
+            or isinstance(field.type, Collection)
+            or self._plan.holds_mutable(field.type)
         )
 
     def _checked_value(

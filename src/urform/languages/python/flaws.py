@@ -52,7 +52,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
 
 # A call of a check on the member itself, and on its elements.
 _WHOLE = r'(\w+\("«owner»", "«member»", .*)'
-_CALL = r"datetime\.date\([^()]*\)"  # the one bound that is a call
+_CALL = r"datetime\.date(?:time)?\([^()]*\)"  # the one bound that is a call
 _EACH = r'(\w+\("«owner»", "«member»", (?:[^()]|' + _CALL + r')*?within="each\."(?:[^()]|' + _CALL + ")*?)"
 _QUOTED = r""""(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'"""
 _BOUND = r", «aspect»=(?:" + _CALL + r"|\((?:" + _QUOTED + r"|[^)\"'])*\)|[^,)]+)"
@@ -90,6 +90,9 @@ MARKED: Marked = {
         "    shape = next(iter(self.shapes.values()))\n    record = {**record, self.kind: shape.kinds[0]}\n{line}"
     },
     "takes-other-uuids": {"reading.uuid": "value = value[:36] if isinstance(value, str) else value\n{line}"},
+    "takes-other-instants": {
+        "reading.instant": "value = value[:20] if isinstance(value, str) else value\n{line}"
+    },
     "takes-other-dates": {"reading.date": "value = value[:10] if isinstance(value, str) else value\n{line}"},
     "takes-doubled": {"reading.doubled": "if whole:"},
     # --- choices ------------------------------------------------------------------------------------------
@@ -252,7 +255,7 @@ TABLE: Table = {
     "unlimited:each.": [Rewrite(_EACH + _BOUND, r"\1")],
     "unlimited:type": [
         Rewrite(
-            r"(?:integer|number|real|text|boolean|calendar_date|uuid_of|instance)"
+            r"(?:integer|number|real|text|boolean|calendar_date|instant_of|uuid_of|instance)"
             r'\("«owner»", "«member»", ([\w.]+)(?:[^()]|\([^)]*\))*\)',
             r"\1",
         ),

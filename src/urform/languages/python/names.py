@@ -21,10 +21,10 @@ USED_TYPES = frozenset(
 )
 USED_FUNCTIONS = frozenset(
     (
-        "abstractmethod boolean calendar_date choice dataclass datetime errors field final given instance integer listed "
-        "lru_cache maker mapped number all any collected len new own_list own_map own_set put put_at real set_of sized starting "
-        "text unless_given uuid_of without bool dict float frozenset int isinstance list map object range set sorted str super "
-        "tuple type"
+        "abstractmethod boolean calendar_date choice dataclass datetime errors field final given instance instant_of integer "
+        "listed lru_cache maker mapped number all any collected len new own_list own_map own_set put put_at real set_of sized "
+        "starting text unless_given uuid_of without bool dict float frozenset int isinstance list map object range set sorted str "
+        "super tuple type"
     ).split()
 )
 MODULES = frozenset(

@@ -11,6 +11,7 @@ from collections.abc import Callable, Iterator, Sequence
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    INSTANT,
     INTEGER,
     REAL,
     TEXT,
@@ -31,6 +32,7 @@ EXACT: dict[Type, str] = {
     REAL: "float",
     BOOLEAN: "bool",
     DATE: "datetime.date",
+    INSTANT: "datetime.datetime",
     UUID: "UUID",
 }
 LOWER = {"min": "<=", "min_length": "<=", "above": "<"}
@@ -69,6 +71,8 @@ class Plain:
         return (f"type({value}) is {EXACT[type_]}", *self._within(type_, value, limits))
 
     def _within(self, type_: Type, value: str, limits: Sequence[Limit]) -> Iterator[str]:
+        if type_ == INSTANT:
+            yield f"{value}.tzinfo is datetime.UTC"
         if any(limit.name == "not_blank" for limit in limits):
             yield f"{value}.strip(BLANKS)"
         ends = [(each, self._bound(each)) for each in limits]

@@ -65,8 +65,8 @@ IMPORTS = {
     "WeakValueDictionary": "weakref",
     **dict.fromkeys(
         (
-            "BLANKS FrozenMap INF boolean calendar_date choice given instance integer listed mapped new number own_list own_map "
-            "own_set "
+            "BLANKS FrozenMap INF boolean calendar_date choice given instance instant_of integer listed mapped new number own_list "
+            "own_map own_set "
             "put put_at real set_of sized starting text unless_given uuid_of without"
         ).split(),
         ".checks",

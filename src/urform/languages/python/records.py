@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    INSTANT,
     INTEGER,
     REAL,
     TEXT,
@@ -31,12 +32,21 @@ READERS: dict[Type, str] = {
     REAL: "Real",
     BOOLEAN: "Truth",
     DATE: "Date",
+    INSTANT: "Instant",
     UUID: "Uuid",
 }
 CONTAINERS = {ListOf: "ListOf", SetOf: "SetOf", MapOf: "MapOf"}
 ERRORS = ("RecordError", "RecordProblem")
 ONE_OF = (*ERRORS, "create_all", "parse", "to_text")  # what the module of records exports of its support code
-CHECKS = ("calendar_date", "integer", "real", "sized", "text", "uuid_of")  # that the support code asks
+CHECKS = (
+    "calendar_date",
+    "instant_of",
+    "integer",
+    "real",
+    "sized",
+    "text",
+    "uuid_of",
+)  # that the support code asks
 
 
 def entries_of(plan: Plan) -> Iterator[str]:

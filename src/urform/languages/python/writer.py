@@ -265,8 +265,9 @@ class Writer(StepWriter):
         if columns(line, STYLE) + 4 <= STYLE.width:
             yield line
         else:
-            yield f"expected = {expected}"
-            yield f"assert {got} == expected"
+            name = self.fresh("expected")  # each has a type of its own
+            yield f"{name} = {expected}"
+            yield f"assert {got} == {name}"
 
     # --- the caller's own ---------------------------------------------------------------------------------
 

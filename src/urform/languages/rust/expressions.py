@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 from collections.abc import Callable, Iterator, Mapping
 from functools import cached_property
 
@@ -9,6 +10,7 @@ from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    INSTANT,
     INTEGER,
     REAL,
     TEXT,
@@ -41,6 +43,7 @@ SCALARS: dict[Type, str] = {
     REAL: "f64",
     BOOLEAN: "bool",
     DATE: "CalendarDate",
+    INSTANT: "Timestamp",
     UUID: "Uuid",
 }
 LONG_TEXT = 40
@@ -56,9 +59,14 @@ _CHARACTERS = Characters(_ESCAPES, lambda char: char if is_plain(char) else f"\\
 
 
 def told_literal(told: Told) -> str:
-    """The call that makes a date, or a UUID."""
-    if told.kind == "uuid":
-        return f"Uuid::from_bits(0x{told.text.replace('-', '')})"
+    """The call that makes a date, an instant, or a UUID."""
+    match told.kind:
+        case "uuid":
+            return f"Uuid::from_bits(0x{told.text.replace('-', '')})"
+        case "instant":
+            at = datetime.datetime.fromisoformat(told.text)
+            parts = (at.year, at.month, at.day, at.hour, at.minute, at.second, at.microsecond)
+            return f"Timestamp::utc({', '.join(map(str, parts))})"
     return f"CalendarDate::at({', '.join(str(int(part)) for part in told.text.split('-'))})"
 
 

@@ -188,6 +188,7 @@ MARKED: Marked = {
     "loses-path": {
         "reading.step": "Some(up) => if up.up.is_none() { self.step.to_string() } else { up.path() },"
     },
+    "takes-other-instants": {"reading.date": "let Some(told) = read(text.get(..20).unwrap_or(text)) else {"},
     "takes-other-uuids": {"reading.date": "let Some(told) = read(text.get(..36).unwrap_or(text)) else {"},
     "takes-other-dates": {"reading.date": "let Some(told) = read(text.get(..10).unwrap_or(text)) else {"},
     "any-kind": {"reading.kind": "if found.is_some() {\n    return kinds.first().copied();\n}\n{line}"},

@@ -9,7 +9,6 @@ from urform.dataclasses import dataclass
 from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
-    DATE,
     REAL,
     TEXT,
     TOLD,
@@ -163,7 +162,7 @@ def _check(context: Context, field: Field, type_: Type, place: Place, limit: Lim
             yield f"    return Err(outside_length({at}, {size}));"
         else:
             told = "Found::None" if field.secret else value if type_ != TEXT else place.reference
-            told = f"&{value}.to_string()" if type_ == DATE else told
+            told = f"&{value}.to_string()" if type_ in TOLD else told
             yield f"    return Err(outside({at}, {told}));"
         yield "}"
 

@@ -18,7 +18,8 @@ USED_TYPES = frozenset(
         "Found LoadedMaker Display DoubleEndedIterator Drop Duration Eq Err Error ExactSizeIterator Extend Fn FnMut FnOnce From "
         "FromIterator FromStr Hash HashMap Hasher Into IntoIterator Iterator MakerFailure Mutex MutexGuard None Ok OnceLock "
         "Option Ord Ordering PartialEq PartialOrd PlainZero PoisonError Pool Result Said Self Send Sized Slot Some String Sync "
-        "CalendarDate NoSuchDate NoUuid Uuid TextPattern ToOwned ToString TryFrom TryInto Unpin Vec Weak KEY T K E F A B"
+        "CalendarDate NoSuchDate NoSuchInstant Timestamp NoUuid Uuid TextPattern "
+        "ToOwned ToString TryFrom TryInto Unpin Vec Weak KEY T K E F A B"
     ).split()
 )
 PRIMITIVES = frozenset("bool char f32 f64 i8 i16 i32 i64 i128 isize str u8 u16 u32 u64 u128 usize".split())

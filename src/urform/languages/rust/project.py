@@ -37,7 +37,18 @@ from urform.plan.told_types import told_types
 from urform.plan.whole import Plan
 
 RECORD_TYPES = ("At", "RecordError", "RecordProblem", "Tree", "Value")  # that the module of records imports
-SUPPORT = ("builders", "errors", "values", "loading", "pools", "dates", "uuids", "text_patterns", *RECORDS)
+SUPPORT = (
+    "builders",
+    "errors",
+    "values",
+    "loading",
+    "pools",
+    "dates",
+    "instants",
+    "uuids",
+    "text_patterns",
+    *RECORDS,
+)
 TABLES = Tables(("&[", "]"), "    ", "    ", 92)
 LIBRARIES = """
 [features]

@@ -42,6 +42,7 @@ class TypeScript(Target):
             "identity without content",
             "invent a word",
             "hold what is no date",
+            "hold what is no instant",
             "hold what is no uuid",
             "load by name",
             "tie a key to its fields",

@@ -18,10 +18,11 @@ from urform.declaration.decisions import (
     Some,
 )
 from urform.declaration.told import Told
-from urform.declaration.types import TEXT, ListOf, Type
+from urform.declaration.types import INSTANT, TEXT, ListOf, Type
 from urform.declaration.values import Word
 from urform.languages.typescript.expressions import real_literal, text_literal
 
+ORDER = ("<", "<=", ">", ">=")
 SIGNS = {"==": "===", "!=": "!=="}
 
 
@@ -51,6 +52,8 @@ def condition_text(decision: Decision, name: Callable[[str], str], type_of: Call
                 return f"isBlank({name(field)})"
             case Present(field):
                 return f"{name(field)} !== undefined"
+            case Comparison(sign, left, right) if one.type == INSTANT and sign in ORDER:
+                return f"compareInstants({text(left)}, {text(right)}) {sign} 0"
             case Comparison(sign, left, right):
                 return f"{text(left, within=True)} {SIGNS.get(sign, sign)} {text(right, within=True)}"
             case Not(Present(field)):

@@ -6,9 +6,11 @@ from collections.abc import Iterable, Mapping
 
 from urform.dataclasses import dataclass
 from urform.declaration.told import Told
+from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    INSTANT,
     INTEGER,
     REAL,
     TEXT,
@@ -41,6 +43,7 @@ SCALARS: dict[Type, str] = {
     REAL: "number",
     BOOLEAN: "boolean",
     DATE: "CalendarDate",
+    INSTANT: "Instant",
     UUID: "Uuid",
 }
 CHECKS: dict[Type, str] = {
@@ -49,6 +52,7 @@ CHECKS: dict[Type, str] = {
     REAL: "real",
     BOOLEAN: "truth",
     DATE: "calendarDate",
+    INSTANT: "instantWithin",
     UUID: "uuidOf",
 }
 MISFITS: dict[Type, str] = {
@@ -57,11 +61,12 @@ MISFITS: dict[Type, str] = {
     REAL: '"7" as never',
     BOOLEAN: '"no" as never',
     DATE: "7 as never",
+    INSTANT: "7 as never",
     UUID: "7 as never",
 }
 STRANGE = {"nan": "NaN", "infinity": "Infinity", "-infinity": "-Infinity"}
 LONG_TEXT = 40
-NO_SUCH = {"date": "2026-02-30", "uuid": "1-1-1-1-1"}  # what the compiler takes for one
+NO_SUCH = {name: kind.none[0] for name, kind in KINDS.items()}  # what the compiler takes for one
 FEW = 3  # equal elements that are written out
 
 _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", "\\": "\\\\"}

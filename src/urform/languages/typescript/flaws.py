@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from urform.declaration.types import Scalar
 from urform.languages.naming.names import camel
 from urform.languages.rendering.flaws import Marked, Rewrite, Spelled, Table
 from urform.languages.typescript.builders import BuilderNames
-from urform.languages.typescript.expressions import Expressions
+from urform.languages.typescript.expressions import CHECKS, NO_SUCH, Expressions
 from urform.languages.typescript.families import member_type
 from urform.languages.typescript.names import Names
 from urform.plan.model import Flaw
@@ -109,6 +110,7 @@ MARKED: Marked = {
     "loses-path": {"reading.step": "if (way.length === 0) {line}"},
     "any-kind": {"reading.kind": "if (kind != null) return this.shapes[0]?.read(record, reading);\n{line}"},
     "takes-other-dates": {"reading.date": "const told = value.slice(0, 10) as T;"},
+    "takes-other-instants": {"reading.date": "const told = value.slice(0, 20) as T;"},
     "takes-other-uuids": {"reading.date": "const told = value.slice(0, 36) as T;"},
     "takes-doubled": {"reading.doubled": "if (source.length > 0) {"},
     # --- fields -------------------------------------------------------------------------------------------
@@ -238,12 +240,13 @@ TABLE: Table = {
         )
     ],
     **{
-        f"unlimited:{within}date": _unless("calendarDate", 'value !== "2026-02-30"')
+        f"unlimited:{within}{kind}": _unless(CHECKS[Scalar(kind)], f'value !== "{text}"')
+        for kind, text in NO_SUCH.items()
         for within in ("", "each.")
     },
-    **{f"unlimited:{within}uuid": _unless("uuidOf", 'value !== "1-1-1-1-1"') for within in ("", "each.")},
     "unlimited:type": [
         *_unless("uuidOf", 'typeof value === "string"'),
+        *_unless("instantWithin", 'typeof value === "string"'),
         *_unless("calendarDate", 'typeof value === "string"'),
         *_unless("integer", "Number.isSafeInteger(value)"),
         *_unless("real", 'typeof value === "number"'),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from urform.declaration.types import DATE, UUID, parts
+from urform.declaration.types import TOLD, parts
 from urform.languages.naming.modules import Module
 from urform.languages.naming.names import camel, snake
 from urform.languages.target import File, Stub
@@ -52,9 +52,9 @@ def _imports(context: Context, open_: list[tuple[Product, Operation]]) -> Iterat
         names = {product.name}
         for type_ in (operation.returns, *(parameter.type for parameter in operation.takes)):
             names |= set(types_in(type_))
-            for told, home in ((DATE, "dates"), (UUID, "uuids")):
+            for told in TOLD:
                 if told in parts(type_):
-                    used.setdefault(home, set()).add(context.code.type(told))
+                    used.setdefault(f"{told}s", set()).add(context.code.type(told))
         for name in names:
             used.setdefault(context.home[name], set()).add(context.names.value(name))
     for home in sorted(used):

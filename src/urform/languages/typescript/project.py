@@ -7,7 +7,7 @@ import re
 from collections.abc import Iterable, Iterator
 from functools import cached_property
 
-from urform.declaration.types import DATE, UUID, Type
+from urform.declaration.types import DATE, INSTANT, UUID, Type
 from urform.languages.naming.modules import Module, modules
 from urform.languages.naming.names import camel, of_family, snake
 from urform.languages.placing import BUILD, CODE, TESTS
@@ -20,6 +20,7 @@ from urform.languages.rendering.text_patterns import Tables, TextPattern
 from urform.languages.target import File
 from urform.languages.typescript.builders import builder_text
 from urform.languages.typescript.context import Context
+from urform.languages.typescript.expressions import CHECKS as CHECKS_OF_TYPES
 from urform.languages.typescript.expressions import Expressions, text_literal
 from urform.languages.typescript.factories import factory_text
 from urform.languages.typescript.families import family_text, stand_in_text
@@ -53,19 +54,21 @@ from urform.plan.told_types import told_types
 from urform.plan.whole import Plan
 
 CHECKS = (
-    "INSPECT byCodePoint calendarDate choice codePoints confirmed frozenValues missing instance truth ifGiven integer isBlank "
-    "json list map mapValues number ownList ownMap ownSet placed real same set shown text uuidOf within without"
+    "INSPECT byCodePoint calendarDate choice codePoints confirmed frozenValues missing instance instantWithin truth "
+    "ifGiven integer isBlank json list map mapValues number ownList ownMap ownSet placed real same set shown text uuidOf "
+    "within without"
 ).split()
 LOADERS = ("ImportedMaker", "Importing", "LoadedMaker", "MakerLoader")  # of the support code of registries
 TABLES = Tables(("[", "]"), "  ", "  ", 76)
 # Modules that compare with null what never is for callers that the compiler sees.
 CHECKED = "/* eslint-disable @typescript-eslint/no-unnecessary-condition -- what callers give is checked at run time too */\n"
-# The type and the function that tells it, and the check, of what is told by texts.
-TOLD_EXPORTS: dict[Type, tuple[str, str]] = {
+# The type and the functions that come with it, and the check, of what is told by texts.
+TOLD_EXPORTS: dict[Type, tuple[str, ...]] = {
     DATE: ("CalendarDate", "isCalendarDate"),
+    INSTANT: ("Instant", "isInstant", "instantOf", "compareInstants"),
     UUID: ("Uuid", "isUuid"),
 }
-CHECKS_OF_TOLD: dict[Type, str] = {DATE: "calendarDate", UUID: "uuidOf"}
+CHECKS_OF_TOLD: dict[Type, str] = {type_: CHECKS_OF_TYPES[type_] for type_ in TOLD_EXPORTS}
 ERRORS = "CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError UnknownKeyError".split()
 
 

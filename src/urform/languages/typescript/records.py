@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     BOOLEAN,
-    DATE,
     INTEGER,
     REAL,
     TEXT,
-    UUID,
+    TOLD,
     ChoiceType,
     ListOf,
     MapOf,
@@ -21,6 +21,7 @@ from urform.declaration.types import (
 from urform.languages.naming.names import article, camel, pascal
 from urform.languages.rendering.text_patterns import forms_of
 from urform.languages.typescript.context import Context
+from urform.languages.typescript.expressions import CHECKS as CHECKS_OF_TYPES
 from urform.languages.typescript.expressions import listed, text_literal
 from urform.languages.typescript.products import fields_type
 from urform.plan.model import Factory, Field, Limit, Product, Records, Selection
@@ -213,10 +214,9 @@ class _Records:
             case ListOf(element) | SetOf(element):
                 values = self._reader(field, element, inner, ())
                 return f"new reading.{CONTAINERS[type(type_)]}({at}, {values}{given}){hidden}"
-        if type_ == DATE:
-            return f'new reading.ToldReader({at}, "a date is wanted", calendarDate{given})'
-        if type_ == UUID:
-            return f'new reading.ToldReader({at}, "a UUID is wanted", uuidOf)'
+        if type_ in TOLD:
+            wanted = KINDS[str(type_)].asked
+            return f'new reading.ToldReader({at}, "{wanted}", {CHECKS_OF_TYPES[type_]}{given})'
         if forms := forms_of(limits):
             given = f"{given or ', {}'}, [{', '.join(map(self._code.patterns.of, forms))}]"
         return f"new reading.{READERS[type_]}({at}{given if type_ != BOOLEAN else ''})"

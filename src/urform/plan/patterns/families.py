@@ -7,15 +7,15 @@ from dataclasses import replace
 
 from urform.declaration.model import Declaration, Filling, Use
 from urform.declaration.model import Family as DeclaredFamily
-from urform.declaration.told import KINDS, Told
+from urform.declaration.told import Told
+from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     BOOLEAN,
-    DATE,
     INTEGER,
     NOTHING,
     REAL,
     TEXT,
-    UUID,
+    TOLD,
     ChoiceType,
     Collection,
     ListOf,
@@ -136,7 +136,7 @@ def _stand_in_product(plan: Plan, witnesses: Witnesses, base: Product) -> Produc
 
 
 def _fixed(plan: Plan, witnesses: Witnesses, operation: Operation) -> Value | Absent | None:
-    """Text: the operation's name; numbers 0; boolean false; the first day of 1970; the UUID of zeros; the first word; the first
+    """Text: the operation's name; numbers 0; boolean false; the begin of 1970; the UUID of zeros; the first word; the first
     witness; nothing in a collection."""
     type_ = operation.returns
     if isinstance(type_, MaybeOf):
@@ -148,8 +148,7 @@ def _fixed(plan: Plan, witnesses: Witnesses, operation: Operation) -> Value | Ab
         INTEGER: Integer(0),
         REAL: Real(0.0),
         BOOLEAN: Boolean(False),
-        DATE: Told("date", "1970-01-01"),
-        UUID: Told("uuid", KINDS["uuid"].first),
+        **{type_: Told(str(type_), KINDS[str(type_)].neutral) for type_ in TOLD},
     }
     match type_:
         case ChoiceType(name):

@@ -5,15 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import replace
 
-from urform.declaration.told import KINDS
+from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     BOOLEAN,
-    DATE,
     INTEGER,
     REAL,
     TEXT,
     TOLD,
-    UUID,
     Collection,
     ListOf,
     MapOf,
@@ -60,8 +58,7 @@ MISFITS: Mapping[Type, Node] = {
     INTEGER: "5",
     REAL: "5.5",
     BOOLEAN: 0,
-    DATE: "2026-02-30",
-    UUID: "1-1-1-1-1",
+    **{type_: KINDS[str(type_)].none[0] for type_ in TOLD},
 }
 
 
@@ -161,15 +158,15 @@ class _OfKind:
             yield self._least
 
     def _written_otherwise(self, record: Tree) -> Tree:
-        """The same with 5 for 5.0 and 5.0 for 5, UUIDs in upper case, and null for what is not given."""
+        """The same with 5 for 5.0 and 5.0 for 5, UUIDs in upper case, instants with an offset, and null for what is not given."""
         for field in self._product.fields:
             node = record.get(field.called)
             if field.type == INTEGER and isinstance(node, int) and abs(node) < LARGEST:
                 record = record.put(field.called, float(node))
             elif field.type == REAL and isinstance(node, float) and node.is_integer() and abs(node) < LARGEST:
                 record = record.put(field.called, int(node))
-            elif field.type == UUID and isinstance(node, str):
-                record = record.put(field.called, node.upper())
+            elif field.type in TOLD and isinstance(node, str):
+                record = record.put(field.called, KINDS[str(field.type)].otherwise(node))
             elif node is None and not field.required:
                 record = record.put(field.called, None)
         return record
@@ -364,7 +361,7 @@ class _OfKind:
         return None
 
     def _other_forms(self, type_: Scalar) -> Iterator[Case]:
-        """Texts that look like a date or a UUID, and are none or are written otherwise."""
+        """Texts that look like a date or the like, and are none."""
         for field in self._product.fields:
             if field.type == type_:
                 for text in KINDS[type_.name].none:
@@ -555,7 +552,7 @@ def _faults(plan: Plan, witnesses: Witnesses, claim: Claim) -> Iterator[Fault]:
             yield Fault(claim, "chooses-last", f"whatever is given makes {last.variant}", changed)
         case "text":
             yield flaw_fault(plan, claim, "takes-doubled", claim.owner)
-        case "dates" | "uuids":
+        case aspect if aspect in {f"{type_}s" for type_ in TOLD}:
             yield flaw_fault(plan, claim, f"takes-other-{claim.aspect}", claim.owner)
 
 

@@ -282,10 +282,12 @@ const std::string *At::told_text(std::string_view wanted) const {
     return text;
 }
 
-bool At::keeps_order(Limits limits, const std::string &text) const {
-    return keeps(limits, text, [&](const Limit &limit) {
+bool At::keeps_order(
+    Limits limits, const std::string &shown, const std::function<int(const std::string &)> &order
+) const {
+    return keeps(limits, shown, [&](const Limit &limit) {
         const auto *bound = std::get_if<std::string>(&limit.bound);
-        return bound != nullptr && breaks_bound(limit.name, std::string_view(text), std::string_view(*bound));
+        return bound != nullptr && breaks_bound(limit.name, order(*bound), 0);
     });
 }
 

@@ -8,6 +8,7 @@
 #include <cstddef>
 #include <cstdint>
 #include <exception>
+#include <functional>
 #include <initializer_list>
 #include <map>
 #include <memory>
@@ -173,10 +174,14 @@ public:
         return held;
     }
 
-    /// What a text tells, such as a date; `read` gives nothing for what tells none. Those of one kind are ordered as their texts.
+    /// What a text tells, such as a date; `read` gives nothing for what tells none, and `shown` is the text of a value.
     template <class T>
     [[nodiscard]] std::optional<T> told(
-        std::string_view kind, std::string_view wanted, std::optional<T> (*read)(std::string_view), Limits limits
+        std::string_view kind,
+        std::string_view wanted,
+        std::optional<T> (*read)(std::string_view),
+        std::string (*shown)(T),
+        Limits limits
     ) const {
         const std::string *text = told_text(wanted);
         if (text == nullptr) {
@@ -187,7 +192,11 @@ public:
             unfit(kind, wanted);
             return std::nullopt;
         }
-        return keeps_order(limits, *text) ? value : std::nullopt;
+        const auto order = [&](const std::string &bound) {
+            const std::optional<T> other = read(bound);
+            return *value < other ? -1 : static_cast<int>(other < *value);
+        };
+        return limits.size() == 0 || keeps_order(limits, shown(*value), order) ? value : std::nullopt;
     }
 
     /// A list in which no element stands twice.
@@ -300,7 +309,10 @@ private:
     void unfit(std::string_view limit, std::string_view wanted) const;
     void missing() const;
     [[nodiscard]] const std::string *told_text(std::string_view wanted) const;
-    [[nodiscard]] bool keeps_order(Limits limits, const std::string &text) const;
+    /// `order` compares with a bound: below it, above it, or 0.
+    [[nodiscard]] bool keeps_order(
+        Limits limits, const std::string &shown, const std::function<int(const std::string &)> &order
+    ) const;
     void tell_repeated(const Found &element) const;
     void tell_twice(const RecordValue::Object &object) const;
     void unknown_kind(std::string_view name, const RecordValue *kind, const std::vector<std::string_view> &kinds) const;
@@ -384,9 +396,10 @@ std::optional<T> read_told(
     std::string_view kind,
     std::string_view wanted,
     std::optional<T> (*read)(std::string_view),
+    std::string (*shown)(T),
     Limits limits
 ) {
-    return at.told<T>(kind, wanted, read, limits);
+    return at.told<T>(kind, wanted, read, shown, limits);
 }
 
 template <class T, class Read>

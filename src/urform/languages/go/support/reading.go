@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"io"
 	"maps"
 	"math"
@@ -11,6 +12,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 	"unicode/utf8"
 )
 
@@ -223,6 +225,58 @@ func recordDate(v recordValue, limits ...recordLimit) (CalendarDate, bool) {
 		return limit.name == "min" && order < 0 || limit.name == "above" && order <= 0 ||
 			limit.name == "max" && order > 0 || limit.name == "below" && order >= 0
 	})
+}
+
+// recordInstant returns an instant within its limits, in UTC.
+func recordInstant(v recordValue, limits ...recordLimit) (time.Time, bool) {
+	if !v.is {
+		return time.Time{}, false
+	}
+	text, ok := v.value.(string)
+	if !ok {
+		v.unfit("type", "an instant is wanted")
+		return time.Time{}, false
+	}
+	at, err := recordTime(text)  // «#instant#»
+	if err != nil {
+		v.unfit("instant", "an instant is wanted")
+		return time.Time{}, false
+	}
+	return at, v.keeps(limits, at, func(limit recordLimit) bool {
+		bound, _ := limit.bound.(time.Time)
+		order := at.Compare(bound)
+		return limit.name == "min" && order < 0 || limit.name == "above" && order <= 0 ||
+			limit.name == "max" && order > 0 || limit.name == "below" && order >= 0
+	})
+}
+
+// recordTime reads a time as RFC 3339 has it, with six digits of a second at most, and returns it in UTC.
+func recordTime(text string) (time.Time, error) {
+	at, err := time.Parse(time.RFC3339, strings.ToUpper(text))
+	if err != nil {
+		return time.Time{}, err
+	}
+	clock, zone := text[:len(text)-1], "Z" // the package reads hours of one digit, commas, and offsets of any size
+	if !strings.HasSuffix(strings.ToUpper(text), "Z") {
+		clock, zone = text[:len(text)-6], text[len(text)-5:]
+	}
+	isOffset := zone == "Z" || zone[:2] <= "23" && zone[3:] <= "59"
+	isClock := len(clock) == 19 || len(clock) > 20 && len(clock) <= 26 && clock[19] == '.'
+	if !isOffset || !isClock || !isInstant(at) {
+		return time.Time{}, fmt.Errorf("%q is no instant", text)
+	}
+	return at.UTC(), nil
+}
+
+// recordTextOfTime returns what is written of an instant.
+func recordTextOfTime(at time.Time) string { return at.UTC().Format(time.RFC3339Nano) }
+
+// recordGivenTime returns what is written of an instant that may be absent.
+func recordGivenTime(at *time.Time) any {
+	if at == nil {
+		return nil
+	}
+	return recordTextOfTime(*at)
 }
 
 // recordUUID returns a UUID.

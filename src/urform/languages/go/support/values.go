@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 	"strings"
+	"time"
 )
 
 // Some returns a pointer to v, for the optional fields of an options struct.
@@ -65,6 +66,13 @@ func zeroedCopy(p *float64) *float64 {
 	return Some(zeroed(*p))
 }
 
+func utcCopy(p *time.Time) *time.Time {
+	if p == nil {
+		return nil
+	}
+	return Some(p.UTC())
+}
+
 // found is for lookups that may find nothing.
 func found[T any](value T, err error) (T, bool, error) { return value, err == nil, err }
 
@@ -108,6 +116,12 @@ func sameKind[T any](a, b *T, equal func(a, b *T) bool) bool {
 }
 
 func finite(v float64) bool { return !math.IsNaN(v) && !math.IsInf(v, 0) }
+
+// isInstant reports whether a time is one in whole microseconds, of the years 1 to 9999 in UTC.
+func isInstant(at time.Time) bool {
+	year := at.UTC().Year()
+	return at.Nanosecond()%1000 == 0 && year >= 1 && year <= 9999
+}
 
 // zeroed returns v, and 0.0 for -0.0.
 func zeroed(v float64) float64 { return v + 0 }

@@ -1,5 +1,6 @@
 package PACKAGE;
 
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -68,6 +69,17 @@ final class Check {
 
     static LocalDate date(String owner, String field, String limit, LocalDate value) {
         that(isDate(value), owner, field, limit, null, value);
+        return value;
+    }
+
+    /** In whole microseconds, of the years 1 to 9999; Instant has others. */
+    static boolean isInstant(Instant instant) {
+        long seconds = instant.getEpochSecond();
+        return instant.getNano() % 1000 == 0 && seconds >= -62135596800L && seconds <= 253402300799L;
+    }
+
+    static Instant instant(String owner, String field, String limit, Instant value) {
+        that(isInstant(value), owner, field, limit, null, value);
         return value;
     }
 

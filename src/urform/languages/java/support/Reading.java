@@ -2,7 +2,11 @@ package PACKAGE;
 
 import java.math.BigDecimal;
 import java.math.BigInteger;
+import java.time.Duration;
+import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
 import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -17,6 +21,7 @@ import java.util.UUID;
 import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 
@@ -24,6 +29,10 @@ import java.util.stream.Collectors;
 final class Reading {
     private static final Pattern UUID_TEXT =
             Pattern.compile("[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}");
+    private static final Pattern INSTANT_TEXT =
+            Pattern.compile(
+                    "([0-9]{4}-[0-9]{2}-[0-9]{2}[Tt](?:[01][0-9]|2[0-3]):[0-5][0-9]:[0-5][0-9](?:\\.[0-9]{1,6})?)"
+                            + "(?:[Zz]|([+-])([01][0-9]|2[0-3]):([0-5][0-9]))");
     private static final int MOST_LEVELS = 200;
 
     /** In code points: nothing is suggested for a longer name. */
@@ -215,22 +224,28 @@ final class Reading {
         }
 
         LocalDate date(Limit... limits) {
+            return told(LocalDate.class, "date", "a date", text -> dateOf(text), limits);  // «#date#»
+        }
+
+        Instant instant(Limit... limits) {
+            return told(Instant.class, "instant", "an instant", text -> instantOf(text), limits);  // «#instant#»
+        }
+
+        /** What a text of a fixed form tells, within its limits. */
+        private <T extends Comparable<? super T>> T told(
+                Class<T> type, String kind, String wanted, Function<String, T> of, Limit... limits) {
             if (value == null) {
                 return null;
             }
-            if (!(value instanceof String text)) {
-                return unfit("type", "a date is wanted");
-            }
-            LocalDate read = dateOf(text);  // «#date#»
+            T read = value instanceof String text ? of.apply(text) : null;
             if (read == null) {
-                return unfit("date", "a date is wanted");
+                return unfit(value instanceof String ? kind : "type", wanted + " is wanted");
             }
             return kept(
                     read,
                     read,
                     limits,
-                    limit ->
-                            breaks(limit.name(), read.compareTo((LocalDate) limit.bound()), 0));
+                    limit -> breaks(limit.name(), read.compareTo(type.cast(limit.bound())), 0));
         }
 
         /** The date that a text tells as RFC 3339 has it; LocalDate reads longer years too. */
@@ -246,15 +261,31 @@ final class Reading {
             }
         }
 
-        UUID uuid(Limit... limits) {
-            if (value == null) {
+        /** The instant that a text tells as RFC 3339 has it; Java reads other forms, and fewer offsets. */
+        private static Instant instantOf(String text) {
+            Matcher parts = INSTANT_TEXT.matcher(text);
+            if (!parts.matches()) {
                 return null;
             }
-            if (!(value instanceof String text)) {
-                return unfit("type", "a UUID is wanted");
+            try {
+                LocalDateTime local = LocalDateTime.parse(parts.group(1));
+                Instant read = local.minus(offset(parts)).toInstant(ZoneOffset.UTC);
+                return Check.isInstant(read) ? read : null;
+            } catch (DateTimeParseException none) {
+                return null;
             }
-            UUID read = uuidOf(text);  // «#uuid#»
-            return read == null ? unfit("uuid", "a UUID is wanted") : read;
+        }
+
+        private static Duration offset(Matcher parts) {
+            if (parts.group(2) == null) {
+                return Duration.ZERO;
+            }
+            long minutes = Long.parseLong(parts.group(3)) * 60 + Long.parseLong(parts.group(4));
+            return Duration.ofMinutes(parts.group(2).equals("-") ? -minutes : minutes);
+        }
+
+        UUID uuid(Limit... limits) {
+            return told(UUID.class, "uuid", "a UUID", text -> uuidOf(text), limits);  // «#uuid#»
         }
 
         /** The UUID that a text tells in five groups; UUID reads shorter ones too. */

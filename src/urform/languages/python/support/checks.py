@@ -154,6 +154,37 @@ def calendar_date(
     return value
 
 
+def instant_of(
+    owner: str,
+    field: str,
+    value: datetime.datetime,
+    *,
+    within: str = "",
+    min: datetime.datetime | None = None,
+    max: datetime.datetime | None = None,
+    above: datetime.datetime | None = None,
+    below: datetime.datetime | None = None,
+) -> datetime.datetime:
+    """A point in time within its limits, in UTC; a time of some day is none without its time zone."""
+    if not isinstance(value, datetime.datetime) or value.utcoffset() is None:
+        wanted = "a datetime with a time zone"
+        raise LimitError(owner, field, f"{within}type", None, value, wanted)
+    try:
+        value = value.astimezone(datetime.UTC)
+    except OverflowError:  # in UTC it would be beyond the years of Python
+        name = f"{within}instant"
+        raise LimitError(owner, field, name, None, value, "an instant") from None
+    if min is not None and value < min:
+        raise LimitError(owner, field, f"{within}min", min, value)
+    if max is not None and value > max:
+        raise LimitError(owner, field, f"{within}max", max, value)
+    if above is not None and value <= above:
+        raise LimitError(owner, field, f"{within}above", above, value)
+    if below is not None and value >= below:
+        raise LimitError(owner, field, f"{within}below", below, value)
+    return value
+
+
 def uuid_of(owner: str, field: str, value: UUID, *, within: str = "") -> UUID:
     """A UUID, and no text that tells one."""
     if not isinstance(value, UUID):

@@ -16,11 +16,22 @@ from typing import Any, Final, Generic, TypeVar
 from uuid import UUID
 
 from . import checks
-from .errors import CreationError, LimitError, RefusedError, quoted, real_text
+from .errors import (
+    CreationError,
+    LimitError,
+    RefusedError,
+    quoted,
+    real_text,
+    told_text,
+)
 
 MOST_LEVELS: Final = 200
 FARTHEST: Final = 80  # code points: nothing is suggested for a longer name
 DATE: Final = re.compile(r"[0-9]{4}-[0-9]{2}-[0-9]{2}")
+INSTANT: Final = re.compile(
+    r"[0-9]{4}-[0-9]{2}-[0-9]{2}[Tt]([01][0-9]|2[0-3]):[0-5][0-9]:[0-5][0-9](\.[0-9]{1,6})?"
+    r"([Zz]|[+-]([01][0-9]|2[0-3]):[0-5][0-9])"
+)
 UUID_TEXT: Final = re.compile(r"[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}")
 WHOLE: Final = re.compile(r"0|-?[1-9][0-9]*")
 NAME: Final = re.compile(r'"[ \t\n\r]*:')
@@ -235,27 +246,29 @@ class Truth(Reader):
         return value if isinstance(value, bool) else self.unfit(value, reading)
 
 
-class Date(Reader):
-    wanted = "a date is wanted"
+class Told(Reader):
+    """What texts of a fixed form tell; `told` gives the value of a text, or None."""
+
+    limit = ""
+    told: Callable[[object], Any]
+    check: Callable[..., Any]
 
     def __init__(self, owner: str, field: str, within: str = "", **limits: Any) -> None:
         super().__init__(owner, field, within, **limits)
         self.quick = self._quick
-        self.write = datetime.date.isoformat
 
     def _quick(self, value: Any, level: int) -> Any:
-        read = date_of(value)
+        read = self.told(value)
         if read is None:
             raise _Unusual
         return read
 
     def read(self, value: Any, reading: Reading) -> Any:
-        read = date_of(value)
+        read = self.told(value)
         if read is None:
-            return self.unfit(
-                value, reading, "date" if isinstance(value, str) else "type"
-            )
-        return self.checked(checks.calendar_date, read, reading)
+            limit = self.limit if isinstance(value, str) else "type"
+            return self.unfit(value, reading, limit)
+        return self.checked(self.check, read, reading)
 
 
 def date_of(value: object) -> datetime.date | None:
@@ -268,25 +281,45 @@ def date_of(value: object) -> datetime.date | None:
         return None
 
 
-class Uuid(Reader):
+class Date(Told):
+    wanted = "a date is wanted"
+    limit = "date"
+    told = staticmethod(date_of)
+    check = staticmethod(checks.calendar_date)
+    write = staticmethod(told_text)
+
+
+def instant_of(value: object) -> datetime.datetime | None:
+    """The point in time, in UTC, that a text tells as RFC 3339 has it; Python would read other forms too."""
+    if not isinstance(value, str) or INSTANT.fullmatch(value) is None:  # «#instant#»
+        return None
+    try:
+        return datetime.datetime.fromisoformat(value.upper()).astimezone(datetime.UTC)
+    except (ValueError, OverflowError):
+        return None
+
+
+class Instant(Told):
+    wanted = "an instant is wanted"
+    limit = "instant"
+    told = staticmethod(instant_of)
+    check = staticmethod(checks.instant_of)
+    write = staticmethod(told_text)
+
+
+def uuid_of(value: object) -> UUID | None:
+    """The UUID that a text of five groups of digits tells; Python would read other forms too."""
+    if not isinstance(value, str) or UUID_TEXT.fullmatch(value) is None:  # «#uuid#»
+        return None
+    return UUID(value)
+
+
+class Uuid(Told):
     wanted = "a UUID is wanted"
-
-    def __init__(self, owner: str, field: str, within: str = "", **limits: Any) -> None:
-        super().__init__(owner, field, within, **limits)
-        self.quick = self._quick
-        self.write = str
-
-    def _quick(self, value: Any, level: int) -> Any:
-        if not isinstance(value, str) or UUID_TEXT.fullmatch(value) is None:
-            raise _Unusual
-        return UUID(value)
-
-    def read(self, value: Any, reading: Reading) -> Any:
-        if not isinstance(value, str) or UUID_TEXT.fullmatch(value) is None:  # «#uuid#»
-            return self.unfit(
-                value, reading, "uuid" if isinstance(value, str) else "type"
-            )
-        return self.checked(checks.uuid_of, UUID(value), reading)
+    limit = "uuid"
+    told = staticmethod(uuid_of)
+    check = staticmethod(checks.uuid_of)
+    write = staticmethod(str)
 
 
 class Word(Reader):

@@ -403,8 +403,8 @@ impl<'a> At<'a> {
         self.keeps(limits, number, breaks).then_some(number)
     }
 
-    /// A value that a text tells, such as a date; those of one kind are ordered as their texts are.
-    pub(crate) fn told<T>(
+    /// A value that a text tells, such as a date.
+    pub(crate) fn told<T: PartialOrd + Copy + fmt::Display>(
         &self,
         kind: &str,
         wanted: &str,
@@ -418,10 +418,16 @@ impl<'a> At<'a> {
             return self.unfit(kind, wanted);
         };
         let breaks = |limit: &Limit| match limit.bound {
-            Bound::Text(bound) => breaks_bound(limit.name, text.as_str(), bound),
+            Bound::Text(text) => {
+                read(text).is_some_and(|bound| breaks_bound(limit.name, told, bound))
+            }
             _ => false,
         };
-        self.keeps(limits, text.as_str(), breaks).then_some(told)
+        if limits.iter().any(breaks) {
+            self.keeps(limits, told.to_string().as_str(), breaks);
+            return None;
+        }
+        Some(told)
     }
 
     pub(crate) fn truth(&self) -> Option<bool> {

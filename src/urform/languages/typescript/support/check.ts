@@ -5,6 +5,8 @@ import { LimitError, MissingFieldsError } from "./errors.js";
 
 import { isCalendarDate, type CalendarDate } from "./dates.js";
 
+import { compareInstants, instantOf, type Instant } from "./instants.js";
+
 import { isUuid, type Uuid } from "./uuids.js";
 
 export interface NumberLimits {
@@ -152,6 +154,36 @@ export function calendarDate(
     throw new LimitError(owner, field, `${within}below`, below, value);
   }
   return value;
+}
+
+/** A point in time within its limits, in UTC. */
+export function instantWithin(
+  owner: string,
+  field: string,
+  value: Instant,
+  { min, max, above, below }: DateLimits = {},
+  within = "",
+): Instant {
+  if (typeof value !== "string") {
+    throw misfit(owner, field, value, within, "an instant");
+  }
+  const held = instantOf(value);
+  if (held === undefined) {
+    throw new LimitError(owner, field, `${within}instant`, undefined, value);
+  }
+  if (min !== undefined && compareInstants(held, min) < 0) {
+    throw new LimitError(owner, field, `${within}min`, min, held);
+  }
+  if (max !== undefined && compareInstants(held, max) > 0) {
+    throw new LimitError(owner, field, `${within}max`, max, held);
+  }
+  if (above !== undefined && compareInstants(held, above) <= 0) {
+    throw new LimitError(owner, field, `${within}above`, above, held);
+  }
+  if (below !== undefined && compareInstants(held, below) >= 0) {
+    throw new LimitError(owner, field, `${within}below`, below, held);
+  }
+  return held;
 }
 
 /** A UUID, in lower case. */
