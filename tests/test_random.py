@@ -86,7 +86,7 @@ def test_drawn_declarations_are_planned_and_emitted(request: pytest.FixtureReque
 def assert_emitted(into: Target, plan: Any, claims: Any) -> None:
     emission = into.emit(plan, claims)
     assert into.emit(plan, claims) == emission
-    assert {a.claim for a in emission.tests} | set(emission.held) == {claim.id for claim in claims}
+    assert {a.claim for a in emission.every_test} | set(emission.held) == {claim.id for claim in claims}
     paths = [file.path for file in (*emission.files, *into.example(plan))]
     assert all(map(is_inside, paths))
     assert len({path.lower() for path in paths}) == len(paths)

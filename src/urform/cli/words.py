@@ -86,6 +86,12 @@ WORDS: dict[str, str] = {
     "other form. In code it is the language's own type where that has one, and a small one of the library else. `min`, `max`,\n"
     "`above` and `below` take dates; what a language's type holds beside days breaks the limit that is called `date`.\n\n"
     "    required: {issued: {type: date, min: 2000-01-01}}",
+    "instant": "instant (types): a point in time, to the microsecond, in the years 0001 to 9999 of UTC. It is written as\n"
+    "`2026-12-01T05:30:00Z` (RFC 3339); another offset is read too, and not kept, so the same point in time is equal however it\n"
+    "was written. In code it is the language's own type where that has one, and a small one of the library else. `min`, `max`,\n"
+    "`above` and `below` take instants; what a language's type holds beside them, such as a nanosecond, breaks the limit that is\n"
+    "called `instant`.\n\n"
+    "    required: {seen: {type: instant, min: 2000-01-01T00:00:00Z}}",
     "uuid": "uuid (types): 128 bits (RFC 9562), written as five groups of hexadecimal digits with hyphens between them, in either\n"
     "case, and shown in lower case. In code it is the language's own type where that has one, and a small one of the library else.\n\n"
     "    required: {id: uuid}",

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from urform.declaration.shape import LOWER_SNAKE
+from urform.declaration.types import TOLD
 from urform.existing.draft import Draft, DraftChoice, DraftField, DraftProduct
 from urform.existing.found import (
     LIST,
@@ -159,8 +160,7 @@ class _Drafter:
         fits = {
             "text": isinstance(value, str),
             "uri": isinstance(value, str),
-            "date": isinstance(value, str),
-            "uuid": isinstance(value, str),
+            **dict.fromkeys(map(str, TOLD), isinstance(value, str)),
             "boolean": isinstance(value, bool),
             "integer": isinstance(value, int | float) and not isinstance(value, bool) and value == int(value),
             "real": isinstance(value, int | float) and not isinstance(value, bool),

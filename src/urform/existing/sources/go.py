@@ -44,6 +44,7 @@ SPELLINGS = Spellings(
         ),
         **dict.fromkeys(("float64", "float32"), "real"),
         "bool": "boolean",
+        "Time": "instant",
         "UUID": "uuid",
     },
     lists=frozenset(),

@@ -41,6 +41,7 @@ SPELLINGS = Spellings(
         **dict.fromkeys(("double", "float", "Double", "Float", "OptionalDouble"), "real"),
         **dict.fromkeys(("boolean", "Boolean"), "boolean"),
         "LocalDate": "date",
+        "Instant": "instant",
         "UUID": "uuid",
         "URI": "uri",
     },

@@ -29,6 +29,7 @@ SPELLINGS = Spellings(
         "float": "real",
         "bool": "boolean",
         "date": "date",
+        "datetime": "instant",
         "UUID": "uuid",
     },
     lists=frozenset(("list", "List", "Sequence", "MutableSequence", "Iterable", "Collection", "tuple of")),

@@ -28,6 +28,7 @@ SPELLINGS = Spellings(
         **dict.fromkeys(("f64", "f32"), "real"),
         "bool": "boolean",
         "NaiveDate": "date",
+        "SystemTime": "instant",
         "Uuid": "uuid",
     },
     lists=frozenset(("Vec", "VecDeque", "LinkedList")),

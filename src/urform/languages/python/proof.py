@@ -234,7 +234,7 @@ class Proof:
 
 
 def told_imports(code: str) -> str:
-    """The imports of what dates and UUIDs are in Python."""
+    """The imports of what dates, instants and UUIDs are in Python."""
     used = identifiers(code)
     lines = ["import datetime\n"] if "datetime" in used else []
     lines += ["from uuid import UUID\n"] if "UUID" in used else []

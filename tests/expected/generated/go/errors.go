@@ -120,6 +120,7 @@ var wanted = map[string]string{
 	"pattern":    "a text that matches {} is wanted",
 	"uri":        "a URI is wanted",
 	"date":       "a date is wanted",
+	"instant":    "an instant is wanted",
 	"unique":     "each element is allowed once",
 }
 
@@ -165,6 +166,8 @@ func shownValue(value any) string {
 		return `"` + b.String() + more + `"`
 	case float64:
 		return shownReal(value)
+	case interface{ Format(layout string) string }: // a time
+		return shownValue(value.Format("2006-01-02T15:04:05.999999999Z07:00"))
 	case fmt.Stringer: // a date
 		return shownValue(value.String())
 	}

@@ -75,7 +75,9 @@ final class Check {
     /** In whole microseconds, of the years 1 to 9999; Instant has others. */
     static boolean isInstant(Instant instant) {
         long seconds = instant.getEpochSecond();
-        return instant.getNano() % 1000 == 0 && seconds >= -62135596800L && seconds <= 253402300799L;
+        return instant.getNano() % 1000 == 0
+                && seconds >= -62135596800L
+                && seconds <= 253402300799L;
     }
 
     static Instant instant(String owner, String field, String limit, Instant value) {

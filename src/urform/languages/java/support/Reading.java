@@ -233,7 +233,11 @@ final class Reading {
 
         /** What a text of a fixed form tells, within its limits. */
         private <T extends Comparable<? super T>> T told(
-                Class<T> type, String kind, String wanted, Function<String, T> of, Limit... limits) {
+                Class<T> type,
+                String kind,
+                String wanted,
+                Function<String, T> of,
+                Limit... limits) {
             if (value == null) {
                 return null;
             }

@@ -13,10 +13,7 @@ export function instantOf(text: string): Instant | undefined {
   const [, clock = "", fraction = "", sign = "", hours = "", minutes = ""] =
     FORM.exec(text.toUpperCase()) ?? [];
   const local = Date.parse(`${clock}Z`);
-  if (
-    Number.isNaN(local) ||
-    !new Date(local).toISOString().startsWith(clock)
-  ) {
+  if (Number.isNaN(local) || !new Date(local).toISOString().startsWith(clock)) {
     return undefined; // there is no such day
   }
   const offset = (Number(hours) * 60 + Number(minutes)) * 60_000;

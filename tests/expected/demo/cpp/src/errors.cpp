@@ -137,6 +137,7 @@ std::string wanted(std::string_view limit, const std::string &bound) {
         {"pattern", {"a text that matches ", " is wanted"}},
         {"uri", {"a URI", " is wanted"}},
         {"date", {"a date", " is wanted"}},
+        {"instant", {"an instant", " is wanted"}},
         {"unique", {"each element", " is allowed once"}},
     };
     const auto phrase = phrases.find(limit);

@@ -4,6 +4,7 @@
 import math
 from collections.abc import Sequence
 from decimal import Decimal
+from typing import Any
 
 MOST_SHOWN = 80
 WITHIN = {"each.": "an element of ", "key.": "a key of "}
@@ -151,10 +152,18 @@ def _shown(value: object) -> str:
         return real_text(value)
     if isinstance(value, int):
         return str(value) if value.bit_length() <= 1024 else "beyond every double"
-    if hasattr(value, "isoformat"):  # a date
-        return quoted(value.isoformat())
+    if hasattr(value, "isoformat"):
+        return quoted(told_text(value))
     of = value if isinstance(value, type) else type(value)
     return f"of type {of.__name__}"
+
+
+def told_text(value: Any) -> str:
+    """A date, or a point in time in UTC, as records have it."""
+    if getattr(value, "tzinfo", None) is None:
+        return str(value.isoformat())
+    text = value.isoformat().removesuffix("+00:00")
+    return f"{text.rstrip('0') if value.microsecond else text}Z"
 
 
 def quoted(text: str) -> str:

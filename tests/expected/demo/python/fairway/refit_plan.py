@@ -95,7 +95,8 @@ class RefitPlan:
     @tags.setter
     def tags(self, value: Sequence[str]) -> None:
         if not (type(value) is tuple and not value):
-            given("RefitPlan", tags=value)
+            if value is None:
+                given("RefitPlan", tags=value)
             value = listed("RefitPlan", "tags", value, of=str)
         self._tags = value
 
@@ -106,7 +107,8 @@ class RefitPlan:
     @sheets.setter
     def sheets(self, value: Sequence[Chart]) -> None:
         if not (type(value) is tuple and not value):
-            given("RefitPlan", sheets=value)
+            if value is None:
+                given("RefitPlan", sheets=value)
             value = listed("RefitPlan", "sheets", value, of=Chart)
         self._sheets = value
 

@@ -105,6 +105,7 @@ const WANTED: Readonly<Record<string, string>> = {
   pattern: "a text that matches {} is wanted",
   uri: "a URI is wanted",
   date: "a date is wanted",
+  instant: "an instant is wanted",
   uuid: "a UUID is wanted",
   unique: "each element is allowed once",
 };

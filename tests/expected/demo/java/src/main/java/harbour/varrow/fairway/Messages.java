@@ -3,6 +3,7 @@ package harbour.varrow.fairway;
 
 import java.math.BigDecimal;
 import java.math.MathContext;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
@@ -27,6 +28,7 @@ final class Messages {
                     Map.entry("pattern", "a text that matches {} is wanted"),
                     Map.entry("uri", "a URI is wanted"),
                     Map.entry("date", "a date is wanted"),
+                    Map.entry("instant", "an instant is wanted"),
                     Map.entry("unique", "each element is allowed once"));
     private static final Map<String, String> WANTED_OF_DATES =
             Map.of(
@@ -48,7 +50,7 @@ final class Messages {
         int dot = limit.indexOf('.') + 1;
         String name = limit.substring(dot);
         String path = WITHIN.getOrDefault(limit.substring(0, dot), "") + owner + "." + field;
-        Map<String, String> words = bound instanceof LocalDate ? WANTED_OF_DATES : WANTED;
+        Map<String, String> words = isInTime(bound) ? WANTED_OF_DATES : WANTED;
         String wanted = words.getOrDefault(name, "{} is its " + name).replace("{}", bound(bound));
         if (value == null) {
             return path + ": " + wanted;
@@ -60,6 +62,16 @@ final class Messages {
             return path + " has " + shown(value) + " twice; " + wanted;
         }
         return path + " is " + shown(value) + "; " + wanted;
+    }
+
+    private static boolean isInTime(Object bound) {
+        return bound instanceof LocalDate || bound instanceof Instant;
+    }
+
+    /** As records have it, without zeros at the end of a fraction. */
+    static String textOf(Instant instant) {
+        String text = instant.toString();
+        return text.contains(".") ? text.replaceFirst("0*Z$", "Z") : text;
     }
 
     private static String bound(Object bound) {
@@ -80,6 +92,9 @@ final class Messages {
         }
         if (value instanceof LocalDate date) {
             return shown(date.toString());
+        }
+        if (value instanceof Instant instant) {
+            return shown(textOf(instant));
         }
         return value instanceof Double number ? real(number) : String.valueOf(value);
     }
