@@ -87,10 +87,10 @@ TOOLS = Tools(
         ByHand("texts", "tests/texts_test.cpp", HERE / "clients/texts_test.cpp", "texts", TESTS, "Texts."),
         ByHand("when", "tests/days_test.cpp", HERE / "clients/days_test.cpp", "when", TESTS, "Days."),
         ByHand(
-            "watch",
+            "lookout",
             "tests/instants_test.cpp",
             HERE / "clients/instants_test.cpp",
-            "watch",
+            "lookout",
             TESTS,
             "Instants.",
         ),

@@ -116,10 +116,10 @@ TOOLS = Tools(
             "DaysTest.",
         ),
         ByHand(
-            "watch",
-            "src/test/java/watch/InstantsTest.java",
+            "lookout",
+            "src/test/java/lookout/InstantsTest.java",
             HERE / "clients/InstantsTest.java",
-            "watch",
+            "lookout",
             r"@Test\s+void (\w+)",
             "InstantsTest.",
         ),

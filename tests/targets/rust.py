@@ -92,7 +92,7 @@ TOOLS = Tools(
         ByHand("early", "tests/early.rs", HERE / "clients/early.rs", "early", TESTS),
         ByHand("texts", "tests/texts.rs", HERE / "clients/texts.rs", "texts", TESTS),
         ByHand("when", "tests/days.rs", HERE / "clients/days.rs", "when", TESTS),
-        ByHand("watch", "tests/instants.rs", HERE / "clients/instants.rs", "watch", TESTS),
+        ByHand("lookout", "tests/instants.rs", HERE / "clients/instants.rs", "lookout", TESTS),
     ),
     records=ByHand("records", "tests/of_a_file.rs", HERE / "clients/records/of_a_file.rs", "logbook", TESTS),
     impossible=frozenset({"single-again"}),

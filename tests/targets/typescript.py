@@ -88,7 +88,7 @@ TOOLS = Tools(
         ByHand("early", "test/early.test.ts", HERE / "clients/early.test.ts", "../src", TESTS),
         ByHand("texts", "test/texts.test.ts", HERE / "clients/texts.test.ts", "../src", TESTS),
         ByHand("when", "test/days.test.ts", HERE / "clients/days.test.ts", "../src", TESTS),
-        ByHand("watch", "test/instants.test.ts", HERE / "clients/instants.test.ts", "../src", TESTS),
+        ByHand("lookout", "test/instants.test.ts", HERE / "clients/instants.test.ts", "../src", TESTS),
     ),
     records=ByHand(
         "records", "test/of_a_file.test.ts", HERE / "clients/records/of_a_file.test.ts", "../src", TESTS
