@@ -8,13 +8,17 @@ use PACKAGE::*;
 fn every_day_begins_once() {
     let mut micros = Timestamp::utc(1, 1, 1, 0, 0, 0, 0).micros();
     for year in 1..=9999 {
+        let is_shown = year % 25 == 0 || year % 100 < 5;
         for month in 1..=12 {
             let days = (1..=31).filter(|&day| CalendarDate::new(year, month, day).is_some());
             for day in days {
                 let at = Timestamp::utc(year, month, day, 0, 0, 0, 0);
                 assert_eq!(at.micros(), micros);
-                assert_eq!(at.to_string(), format!("{year:04}-{month:02}-{day:02}T00:00:00Z"));
-                assert_eq!(at.to_string().parse(), Ok(at));
+                if is_shown && (day == 1 || day > 27) {
+                    let text = at.to_string();
+                    assert_eq!(text, format!("{year:04}-{month:02}-{day:02}T00:00:00Z"));
+                    assert_eq!(text.parse(), Ok(at));
+                }
                 micros += 86_400_000_000;
             }
         }

@@ -98,7 +98,7 @@ def told_literal(told: Told) -> str:
         case "instant":
             at = datetime.datetime.fromisoformat(told.text)
             parts = [at.year, at.month, at.day, at.hour, at.minute, at.second, at.microsecond]
-            while not parts[-1] and len(parts) > len(("year", "month", "day", "hour")):
+            while not parts[-1] and len(parts) > len(("year", "month", "day")):
                 parts.pop()
             return f"datetime.datetime({', '.join(map(str, parts))}, tzinfo=datetime.UTC)"
     return f"datetime.date({', '.join(str(int(part)) for part in told.text.split('-'))})"

@@ -18,6 +18,7 @@ INF: Final = float("inf")
 LARGEST: Final = sys.float_info.max
 
 C = TypeVar("C")
+D = TypeVar("D", bound=datetime.date)
 K = TypeVar("K")
 V = TypeVar("V")
 
@@ -129,20 +130,18 @@ def text(
     return value
 
 
-def calendar_date(
+def _in_time(
     owner: str,
     field: str,
-    value: datetime.date,
+    value: D,
+    within: str,
     *,
-    within: str = "",
-    min: datetime.date | None = None,
-    max: datetime.date | None = None,
-    above: datetime.date | None = None,
-    below: datetime.date | None = None,
-) -> datetime.date:
-    """A day within its limits, and no point in time, which Python takes for a day."""
-    if not isinstance(value, datetime.date) or isinstance(value, datetime.datetime):
-        raise LimitError(owner, field, f"{within}type", None, value, "a date")
+    min: D | None = None,
+    max: D | None = None,
+    above: D | None = None,
+    below: D | None = None,
+) -> D:
+    """A day, or a point in time, within its limits."""
     if min is not None and value < min:
         raise LimitError(owner, field, f"{within}min", min, value)
     if max is not None and value > max:
@@ -154,16 +153,27 @@ def calendar_date(
     return value
 
 
+def calendar_date(
+    owner: str,
+    field: str,
+    value: datetime.date,
+    *,
+    within: str = "",
+    **limits: datetime.date,
+) -> datetime.date:
+    """A day within its limits, and no point in time, which Python takes for a day."""
+    if not isinstance(value, datetime.date) or isinstance(value, datetime.datetime):
+        raise LimitError(owner, field, f"{within}type", None, value, "a date")
+    return _in_time(owner, field, value, within, **limits)
+
+
 def instant_of(
     owner: str,
     field: str,
     value: datetime.datetime,
     *,
     within: str = "",
-    min: datetime.datetime | None = None,
-    max: datetime.datetime | None = None,
-    above: datetime.datetime | None = None,
-    below: datetime.datetime | None = None,
+    **limits: datetime.datetime,
 ) -> datetime.datetime:
     """A point in time within its limits, in UTC; a time of some day is none without its time zone."""
     if not isinstance(value, datetime.datetime) or value.utcoffset() is None:
@@ -174,15 +184,7 @@ def instant_of(
     except OverflowError:  # in UTC it would be beyond the years of Python
         name = f"{within}instant"
         raise LimitError(owner, field, name, None, value, "an instant") from None
-    if min is not None and value < min:
-        raise LimitError(owner, field, f"{within}min", min, value)
-    if max is not None and value > max:
-        raise LimitError(owner, field, f"{within}max", max, value)
-    if above is not None and value <= above:
-        raise LimitError(owner, field, f"{within}above", above, value)
-    if below is not None and value >= below:
-        raise LimitError(owner, field, f"{within}below", below, value)
-    return value
+    return _in_time(owner, field, value, within, **limits)
 
 
 def uuid_of(owner: str, field: str, value: UUID, *, within: str = "") -> UUID:
