@@ -70,12 +70,11 @@ def helper_files(context: Context, names: Set[str]) -> Iterator[File]:
     whole = _enclosed("namespace NAMESPACE {", code, "} // namespace NAMESPACE")
     if "hash_of" in names:
         whole = "\n".join([whole, *(text for holder, text in _hashes() if holder in names)])
-    export = '#include "FOLDER/export.hpp"\n\n' if "EXPORTED" in code else ""
-    instant = INSTANT in told_types(
-        context.plan
-    )  # what shows and hashes one stands before all that may ask it
-    above = export.rstrip("\n") + ('\n#include "FOLDER/instant.hpp"' if instant else "")
-    first = f"#pragma once\n\n{above.strip() + chr(10) * 2 if above else ''}{''.join(includes)}\n"
+    own = ["export"] if "EXPORTED" in code else []
+    if INSTANT in told_types(context.plan):  # what shows and hashes one stands before all that may ask it
+        own.append("instant")
+    included = ["".join(f'#include "FOLDER/{name}.hpp"\n' for name in own), "".join(includes)]
+    first = "#pragma once\n\n" + "".join(f"{block}\n" for block in included if block)
     yield File(f"include/{context.folder}/{NAME}.hpp", context.header + context.named(first + whole))
     if source := kept(_defined(), names):
         more = [*(["charconv"] if "std::to_chars" in source else []), *_included(source, without=code)]

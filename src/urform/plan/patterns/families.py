@@ -136,7 +136,7 @@ def _stand_in_product(plan: Plan, witnesses: Witnesses, base: Product) -> Produc
 
 
 def _fixed(plan: Plan, witnesses: Witnesses, operation: Operation) -> Value | Absent | None:
-    """Text: the operation's name; numbers 0; boolean false; the begin of 1970; the UUID of zeros; the first word; the first
+    """Text: the operation's name; numbers 0; boolean false; the beginning of 1970; the UUID of zeros; the first word; the first
     witness; nothing in a collection."""
     type_ = operation.returns
     if isinstance(type_, MaybeOf):
