@@ -265,18 +265,21 @@ def _taken(context: Context, product: Product, field: Field) -> str:
     otherwise = default_name(context, field) if redefined else default(context, field)
     if product.mutable:
         return f"this.{name} = {_or_else(given, otherwise)};"
-    value = given if otherwise is None else f"{given} ?? {otherwise}"
-    return f"this.{name} = {_checked_value(context, field, value)};"
+    return f"this.{name} = {_checked_value(context, field, given, otherwise)};"
 
 
 def _or_else(given: str, otherwise: str | None) -> str:
     return given if otherwise is None else f"{given} ?? {otherwise}"
 
 
-def _checked_value(context: Context, field: Field, value: str) -> str:
+def _checked_value(context: Context, field: Field, given: str, otherwise: str | None) -> str:
     """The expression that checks a value; nothing is checked of one that is absent."""
+    value = _or_else(given, otherwise)
     if not field.may_be_absent:
         return context.code.checked_value(field, value) or value
+    if otherwise is None:  # asked in place: a closure for each check costs a sixth of a constructor
+        checked = context.code.checked_value(field, given)
+        return f"{given} ?? undefined" if checked is None else f"{given} == null ? undefined : {checked}"
     name = context.names.parameter(field.name)
     checked = context.code.checked_value(field, name)
     return f"{value} ?? undefined" if checked is None else f"ifGiven({value}, ({name}) => {checked})"

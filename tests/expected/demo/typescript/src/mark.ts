@@ -5,7 +5,6 @@ import * as markOperations from "./mark-operations.js";
 import {
   byCodePoint,
   choice,
-  ifGiven,
   instance,
   integer,
   json,
@@ -72,12 +71,14 @@ export abstract class Mark {
       max: 9999,
     });
     this.position = instance("Mark", "position", fields.position, Position);
-    this.side = ifGiven(fields.side, (side) =>
-      choice("Mark", "side", side, SIDE_WORDS),
-    );
-    this.remarks = ifGiven(fields.remarks, (remarks) =>
-      text("Mark", "remarks", remarks, { maxLength: 200 }),
-    );
+    this.side =
+      fields.side == null
+        ? undefined
+        : choice("Mark", "side", fields.side, SIDE_WORDS);
+    this.remarks =
+      fields.remarks == null
+        ? undefined
+        : text("Mark", "remarks", fields.remarks, { maxLength: 200 });
     this.reflective = truth(
       "Mark",
       "reflective",

@@ -34,14 +34,6 @@ function misfit(
     : new LimitError(owner, field, `${within}type`, undefined, value, wanted);
 }
 
-/** A value that has passed a check, if there is one. */
-export function ifGiven<V>(
-  value: V | null | undefined,
-  check: (value: V) => V,
-): V | undefined {
-  return value == null ? undefined : check(value);
-}
-
 /** A whole number within its limits, and within those that a double holds exactly; `within` is "each." for an element. */
 export function integer(
   owner: string,
