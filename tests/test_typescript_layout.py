@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from pathlib import Path
 
 import pytest
@@ -10,6 +11,8 @@ from hypothesis import strategies as st
 
 from tests.targets import tool
 from tests.targets.typescript import prettier
+from urform.languages.layout.engine import columns
+from urform.languages.typescript.breaking import STYLE
 from urform.languages.typescript.expressions import real_literal, text_literal
 from urform.languages.typescript.layout import lay_out
 from urform.languages.typescript.parsing import (
@@ -251,3 +254,26 @@ def test_headers_are_laid_out_as_prettier_does(tmp_path: Path, found: list[tuple
     ]
     text = lay_out("\n".join(functions))
     assert formatted(text, tmp_path) == text
+
+
+@pytest.mark.toolchain
+def test_characters_are_as_wide_as_prettier_counts_them(tmp_path: Path) -> None:
+    """Every character that stands in a text as it is, by the function that prettier offers to its plugins."""
+    shown = [char for char in map(chr, range(0x80, 0x110000)) if text_literal(char) == f'"{char}"']
+    assert len(shown) > 100_000
+    (tmp_path / "shown.json").write_text(json.dumps(shown), encoding="ascii")
+    package = Path(prettier()).resolve().parents[1]
+    (tmp_path / "widths.mjs").write_text(
+        f"import prettier from {json.dumps(str(package / 'index.mjs'))};\n"
+        'import shown from "./shown.json" with { type: "json" };\n'
+        "console.log(JSON.stringify(shown.map((char) => prettier.util.getStringWidth(`a${char}b`))));\n",
+        encoding="utf-8",
+    )
+    status, output = tool("node", "--no-warnings", "widths.mjs", folder=tmp_path)
+    assert status == 0, output
+    widths = json.loads(output)
+    assert [
+        f"{ord(char):04x}"
+        for char, width in zip(shown, widths, strict=True)
+        if columns(f"a{char}b", STYLE) != width
+    ] == []

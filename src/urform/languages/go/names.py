@@ -40,6 +40,8 @@ USED_TYPES = frozenset(
         "CalendarDateOf NewCalendarDate ParseCalendarDate UUID ParseUUID"
     ).split()
 )
+# Functions of the support code that begin like those of a choice.
+USED_FUNCTIONS = frozenset("ParseRecord ParseCalendarDate ParseUUID".split())
 # What every product has, and what would satisfy a well-known interface by accident.
 USED_METHODS = frozenset(
     "Equal Key Clone Cloned Copied String Error Format GoString MarshalJSON UnmarshalJSON".split()
@@ -91,7 +93,7 @@ class Names:
         more: Iterable[str] = (),
     ) -> None:
         self._stand_ins = frozenset(stand_ins)
-        self._constants = Words(constants)
+        self._constants = Words(constants, USED_FUNCTIONS)
         self._types = Words(USED_TYPES, generated)
         self._files = Words(files)
         embedded = {f"{camel(name)}Fields" for name in types} | {f"is{pascal(name)}" for name in types}

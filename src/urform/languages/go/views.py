@@ -30,7 +30,7 @@ PACKAGES = tuple(
     ).split()
 )
 
-_QUALIFIER = re.compile(r"(?<![.\w])(\w+)\.")
+_QUALIFIER = re.compile(r"(?:(?<![.\w])|(?<=\.\.\.))(\w+)\.")  # of a type after dots, too: `...time.Time`
 _NOT_CODE = re.compile(r"""//.*|"(?:\\.|[^"\\\n])*"|'(?:\\.|[^'\\\n])'""")
 # Support code: a function is used where it is called, or the last of what is handed on; a type before braces or after a sign.
 DIALECT = Dialect(

@@ -54,7 +54,15 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
 
 _HELD = r"(= (?:[^\n]*?\? null : )?)"
 _CHECKED = r'Check\.{}\("«owner»", "«member»", .*\)(?=;$)'
-_ARGUMENT = r"((?:[^(),]|\((?:[^()]|\([^()]*\))*\))+)"
+_DEPTH = 6  # of calls within each other: a default may have products that have times
+
+
+def _within(depth: int) -> str:
+    """What stands in parentheses, and in those within them."""
+    return rf"\((?:[^()]|{_within(depth - 1)})*\)" if depth else r"\([^()]*\)"
+
+
+_ARGUMENT = rf"((?:[^(),]|{_within(_DEPTH)})+)"
 _EQUALS = "{line}\n%% if p.type == flaw.type\n    @Override public boolean equals(Object other) {{ return {how}; }}\n\n%% endif"
 
 

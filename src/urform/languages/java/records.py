@@ -23,7 +23,7 @@ from urform.declaration.types import (
 )
 from urform.languages.java.context import Context
 from urform.languages.java.expressions import text_literal
-from urform.languages.naming.names import article, beside, pascal, screaming
+from urform.languages.naming.names import Words, article, beside, pascal, screaming
 from urform.plan.model import Field, Limit, Product, Records, Selection, asked_first, is_unique, of_type
 from urform.plan.whole import Plan
 
@@ -77,11 +77,16 @@ class _Records:
         """The words of a choice by their names in records."""
         choice, type_ = self._plan.choices[name], self._names.type(name)
         return {
-            "constant": screaming(name),
+            "constant": self._constant(name),
             "type": type_,
             "names": ", ".join(map(text_literal, choice.in_records)),
             "words": ", ".join(f"{type_}.{self._names.word(word)}" for word in choice.words),
         }
+
+    def _constant(self, choice: str) -> str:
+        """What holds the words of a choice; a type of that name would be hidden by it."""
+        types = {self._names.type(name) for name in (*self._plan.products, *self._plan.choices)}
+        return Words(types).escape(screaming(choice))
 
     def _entry(self, product: Product) -> dict[str, object]:
         taken = {self._names.member(field.name) for field in product.fields}
@@ -223,7 +228,7 @@ class _Records:
         more = f", {given}" if given else ""
         match type_:
             case ChoiceType(name):
-                return f"{value}.word({screaming(name)})"
+                return f"{value}.word({self._constant(name)})"
             case ProductType(name):
                 return f"make{pascal(name)}({value})"
             case ListOf(element) | SetOf(element):
@@ -358,7 +363,7 @@ class _Records:
     def _write(self, type_: Type, held: str, depth: int = 0) -> str:
         match type_:
             case ChoiceType(name):
-                return f"Writing.name({screaming(name)}, {held})"
+                return f"Writing.name({self._constant(name)}, {held})"
             case ProductType(name):
                 return f"treeOf{pascal(name)}({held})"
             case ListOf(element):

@@ -12,7 +12,8 @@ from __future__ import annotations
 
 import re
 import unicodedata
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
+from dataclasses import field
 from functools import cache, lru_cache
 from itertools import chain
 
@@ -51,17 +52,21 @@ class Style:
         "/*",
         "#",
     )  # lines that begin so stay as they are: comments, above all
+    own_columns: Mapping[str, int] = field(default_factory=dict)  # of characters that it alone counts so
 
 
 def columns(text: str, style: Style) -> int:
     """The columns that a text takes: wide characters two, combining ones none."""
-    extra = 0 if text.isascii() else _extra_columns(text)
+    extra = 0 if text.isascii() else _extra_columns(text, style)
     return len(text) + extra + text.count("\t") * (style.tab_width - 1)
 
 
 @lru_cache(maxsize=4096)  # tests hand in the same texts again and again
-def _extra_columns(text: str) -> int:
-    return sum(map(_extra_width, _NOT_ASCII.findall(text)))
+def _extra_columns(text: str, style: Style) -> int:
+    return sum(
+        style.own_columns[char] - 1 if char in style.own_columns else _extra_width(char)
+        for char in _NOT_ASCII.findall(text)
+    )
 
 
 # The spacing marks that extend the letter before them (Grapheme_Extend in the Unicode Character Database); the other
@@ -93,12 +98,16 @@ _NEWEST = (
 )
 
 
+def characters(ranges: str) -> Iterator[str]:
+    """The characters of ranges of code points, as in "05c8-05c9 0cf3"."""
+    for part in ranges.split():
+        first, _, last = part.partition("-")
+        yield from map(chr, range(int(first, 16), int(last or first, 16) + 1))
+
+
 @cache
 def _newest() -> frozenset[str]:
-    ends = (part.partition("-") for part in _NEWEST.split())
-    return frozenset(
-        chr(code) for first, _, last in ends for code in range(int(first, 16), int(last or first, 16) + 1)
-    )
+    return frozenset(characters(_NEWEST))
 
 
 @cache

@@ -14,7 +14,9 @@ from urform.languages.rendering.pieces import Dialect
 HERE = Path(__file__).parent
 
 _NOT_CODE = re.compile(r'"""(?:\\[\s\S]|[^\\])*?"""|"(?:\\.|[^"\\\n])*"|\'(?:\\.|[^\'\\\n])*\'|#.*')
-_IDENTIFIER = re.compile(r"(?<![.\w])[A-Za-z_]\w*(?!\w|=[^=])")  # no attributes, no keywords of arguments
+_IDENTIFIER = re.compile(
+    r"(?<![.\w])(?<!\bdef )[A-Za-z_]\w*(?!\w|=[^=])"
+)  # no attributes, methods or keywords of arguments
 # Support code: a function is used where it is called, handed on or decorates.
 DIALECT = Dialect(
     re.compile(r"^(?:    )?class (\w+)|^def (\w+)|^(\w+)(?:: [^=\n]+)? = ", re.MULTILINE),

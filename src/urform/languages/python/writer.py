@@ -143,6 +143,7 @@ class Writer(StepWriter):
         super().__init__(proof, scope, prints=prints)
         self._package = proof.package
         self._parameters = Words(VARIABLES, proof.reserved)
+        self._expected = Words(proof.reserved).escape("expected")
 
     def named(self, product: str) -> dict[str, str]:
         return {
@@ -265,7 +266,7 @@ class Writer(StepWriter):
         if columns(line, STYLE) + 4 <= STYLE.width:
             yield line
         else:
-            name = self.fresh("expected")  # each has a type of its own
+            name = self.fresh(self._expected)  # each has a type of its own
             yield f"{name} = {expected}"
             yield f"assert {got} == {name}"
 

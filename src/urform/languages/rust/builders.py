@@ -120,7 +120,7 @@ def _typed_text(context: Context, product: Product, builder: Builder) -> str:
     names, type_ = BuilderNames(product, builder), context.names.type(product.name)
     asked = [field for field in product.required if field.name not in builder.overlooked]
     name = context.names.derived(product.name, "Builder")
-    constants = [screaming(field.name) for field in asked]
+    constants = _constants(context, asked)
     told = [f"const {constant}: bool" for constant in constants]
 
     def having(given: Container[str]) -> str:
@@ -183,6 +183,14 @@ def _typed_text(context: Context, product: Product, builder: Builder) -> str:
 def has_field(context: Context, product: Product, field: str) -> str:
     """The type that says whether a field was given: `RefitPlanHasCrew<true>`."""
     return context.names.derived(product.name, f"Has{pascal(field)}")
+
+
+def _constants(context: Context, asked: Sequence[Field]) -> list[str]:
+    """The constant of each field; a type of the same name would be taken for it."""
+    plan = context.plan
+    declared = (*plan.products, *plan.choices, *(family.name for family in plan.families))
+    words = Words({context.names.type(name) for name in declared})
+    return [words.escape(screaming(field.name)) for field in asked]
 
 
 def _with(field: Field, asked: Sequence[Field], constants: Sequence[str]) -> list[str] | None:

@@ -216,8 +216,9 @@ class Expressions:
                 return f"{self.names.type(choice)}::{self.names.word(word)}"
             case Items(_, items):
                 assert isinstance(type_, (ListOf, SetOf))
-                element = type_.element
-                return self.listed(type_, [self.value(item, element, shared=shared) for item in items])
+                return self.listed(
+                    type_, [self.value(item, type_.element, shared=shared, typed=typed) for item in items]
+                )
             case Entries(_, entries):
                 assert isinstance(type_, MapOf)
                 return self.mapped(

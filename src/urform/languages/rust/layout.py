@@ -203,15 +203,15 @@ def _bounds(text: str, indent: int, spare: int = 0) -> str:
 def _headed(word: str, text: str, indent: int) -> str:
     """`if … {` and its like: a condition that leaves no room for its brace, in bytes, or that ends deeper than it began,
     has it on a line of its own."""
-    body = text[len(word) : -2]
-    if (
-        indent + len(text.encode()) <= WIDTH and " { " not in body
-    ):  # a struct in a call may be broken all the same
+    body, fits = text[len(word) : -2], indent + len(text.encode()) <= WIDTH
+    if fits and " { " not in body and "vec![" not in body:  # which may be broken all the same
         return text
     if word == "for ":
         return text  # what is gone through is a field, or a variable
     begin = body[: body.index(" = ") + 3] if body.startswith("let ") else ""
     shown = rewritten(parsed(body[len(begin) :]), indent, indent + len(word + begin), 0)
+    if fits and "\n" not in shown:
+        return text
     last = shown.split("\n")[-1]
     if last.strip(" )]}?") or len(last) - len(last.lstrip()) > indent:
         return f"{word}{begin}{shown}\n{' ' * indent}{{"
@@ -219,7 +219,7 @@ def _headed(word: str, text: str, indent: int) -> str:
 
 
 def _arm(text: str, indent: int) -> str:
-    """An arm of a match: its body beside the pattern, or in a block."""
+    """An arm of a match: its body beside the pattern, whose bytes rustfmt counts, not its columns; or in a block."""
     match = _ARM.match(text)
     assert match is not None
     head, body = match[0], text[match.end() :]
@@ -229,16 +229,16 @@ def _arm(text: str, indent: int) -> str:
     if others and indent + wide(head) + 1 > WIDTH:
         first = others[0] + "".join(f"\n{' ' * indent}| {each}" for each in others[1:])
         return f"{first}\n{' ' * indent}{_arm(f'| {last}{body}', indent)}"
-    node = parsed(body)
-    beside = rewritten(node, indent, indent + len(head), 1)
-    if "\n" not in beside and indent + wide(head + beside) + 1 <= WIDTH:
+    node, room = parsed(body), WIDTH - indent - len(head.encode())
+    beside = rewritten(node, indent, WIDTH - room, 1)
+    if "\n" not in beside and wide(beside) + 1 <= room:
         return f"{head}{beside},"
     inner = indent + STEP
     below = rewritten(node, inner, inner, 0)
     block = f"{head}{{\n{' ' * inner}{below}\n{' ' * indent}}}"
     if _prefers_next_line(beside, below):
         return block
-    first_fits = indent + wide(head) + wide(beside.split("\n")[0]) <= WIDTH
+    first_fits = wide(beside.split("\n")[0]) <= room
     return f"{head}{beside}," if _can_overflow(node, 1) and first_fits else block
 
 

@@ -44,7 +44,7 @@ _CONDITIONAL = re.compile(
 _CLASS = re.compile(r"(?P<before>export class [\w$]+)<(?P<bound>.*) = (?P<default>.*)>(?P<after> \{)")
 _BOUND = re.compile(r"(?P<name>.*)<(?P<bound>\w+ extends [^<>]*)>")
 _ALIAS = re.compile(r"(?P<before>export type [\w$]+) = (?P<type>.*);")
-_KEPT = ("//", "/*", "*", "test(", "import * ")
+_KEPT = ("//", "/*", "*", 'test("', "import * ")
 
 
 def lay_out(text: str) -> str:

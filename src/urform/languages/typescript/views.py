@@ -25,9 +25,9 @@ DIALECT = Dialect(
 DEFINED = re.compile(
     r"^export (?:abstract )?(class|interface|type|function|const) ([A-Za-z_$][\w$]*)", re.MULTILINE
 )
-_METHOD = re.compile(  # no call: a block or a type follows, nothing does, or parameters with types
+_METHOD = re.compile(  # no call: a block or a type follows, nothing does, or parameters with types; or a line ends before its type
     r"^  (?:(?:async |get |override |private |protected |set |static )*\w+\("
-    r"(?:[^\"'\n]*\{\}?$|[^\n]*\): [^'\n]*\{$|[^\"'\n]*\): [^\"'\n]*;$|\n(?= +\w+\??: ))|abstract [^\"'\n]*$)",
+    r"(?:[^\"'\n]*\{\}?$|[^\n]*\): [^'\n]*\{$|[^\"'\n]*\): [^\"'\n]*;$|[^\"'\n]*\):$|\n(?= +\w+\??: ))|abstract [^\"'\n]*$)",
     re.MULTILINE,
 )
 

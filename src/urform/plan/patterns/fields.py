@@ -117,9 +117,17 @@ class _Maker:
         parameters = self._selection.required if self._selection is not None else ()
         return not self._field.required and any(p.name == self._field.name for p in parameters)
 
+    def _never_asked_for(self) -> bool:
+        """Whether the factory that hides the constructor has no such parameter: it never makes a product that has the field."""
+        return self._selection is not None and all(
+            p.name != self._field.name for p in self._selection.parameters
+        )
+
     def claims(self) -> Iterator[Claim]:
         """Every claim of the field, in the order of the table in `docs/`."""
-        if self._field.required:
+        if self._never_asked_for():
+            pass  # nobody can give it, nor leave it out
+        elif self._field.required:
             yield self.required()
         elif self._always_asked_for():
             pass  # nobody can leave it out
