@@ -205,6 +205,7 @@ def test_the_fields_that_are_the_reason_are_enough(
         ("count != 1 or depth > 2 or count != 2", True),
         ('label != "a" or label != "b"', True),
         ("lit and not lit", False),
+        ("count == depth and depth != count", False),
         ("not lit or depth > 2 or lit", True),
         ("count == 1 and depth > 2 and count != 1", False),
         ("(lit and count > 1) and not (lit and count > 1)", False),
@@ -215,9 +216,27 @@ def test_what_contradicts_itself_is_a_constant(written: str, folded: bool) -> No
     assert decision(parsed(written), TYPES) == Constant(folded)
 
 
-def test_what_is_said_twice_is_asked_once() -> None:
-    assert decision(parsed("count > 1 or depth > 2 or count > 1"), TYPES) == decision(
-        parsed("count > 1 or depth > 2"), TYPES
+@pytest.mark.parametrize(
+    ("twice", "once"),
+    [
+        ("count > 1 or depth > 2 or count > 1", "count > 1 or depth > 2"),
+        ("count == depth and lit and depth == count", "count == depth and lit"),
+        ("count != depth or depth != count", "count != depth"),
+        ("count > depth or depth < count", "count > depth"),
+        ("count <= depth and depth >= count", "count <= depth"),
+    ],
+)
+def test_what_is_said_twice_is_asked_once(twice: str, once: str) -> None:
+    """In the same words, or the other way round."""
+    assert decision(parsed(twice), TYPES) == decision(parsed(once), TYPES)
+
+
+@pytest.mark.parametrize("written", ["count > depth or depth > count", "count <= depth and depth <= count"])
+def test_what_is_another_thing_the_other_way_round_is_asked_too(written: str) -> None:
+    left, right = written.replace(" or ", " and ").split(" and ")
+    assert decision(parsed(written), TYPES) not in (
+        decision(parsed(left), TYPES),
+        decision(parsed(right), TYPES),
     )
 
 

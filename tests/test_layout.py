@@ -22,6 +22,7 @@ from urform.languages.layout.engine import columns, lay_out
 from urform.languages.layout.signs import elements_of
 from urform.languages.naming.names import Words, article, camel, pascal, screaming, snake
 from urform.languages.python import layout as python_layout
+from urform.languages.python.expressions import text_literal as python_text
 from urform.languages.python.layout import STYLE as PYTHON
 from urform.languages.python.views import identifiers
 from urform.languages.rust import layout as rust_layout
@@ -235,6 +236,10 @@ STATEMENTS = st.one_of(
     st.tuples(NAMES, NAMES, NAMES).map(
         lambda n: f"made = dict({{key: {n[0]}({n[1]}) for key, each in {n[2]}.items()}})"
     ),
+    st.tuples(NAMES, NAMES, NAMES, NAMES).map(lambda n: f"call({n[0]}=[{n[1]}({n[2]})] * 5, other={n[3]})"),
+    st.tuples(NAMES, NAMES, NAMES).map(
+        lambda n: f"_{n[0][:38]}: Shape[{n[1][:28]}] = reading.shape({n[2]}, {n[0]})"
+    ),
     st.tuples(NAMES, NAMES, NAMES, NAMES).map(
         lambda n: f"call({n[0]}={n[1]} if {n[2]} is None else {n[3]}, {n[1]}={n[2]})"
     ),
@@ -247,6 +252,20 @@ STATEMENTS = st.one_of(
 def test_python_parentheses_are_those_of_ruff(tmp_path: Path, found: list[str]) -> None:
     """Where no bracket can be broken: names, literals, comparisons, conditional expressions, comprehensions."""
     text = lay_out("def f():\n" + "\n".join(f"    {line}" for line in found) + "\n", PYTHON)
+    ruff = str(Path(sys.executable).parent / "ruff")
+    done = subprocess.run(
+        [ruff, "format", "-"], input=text, capture_output=True, encoding="utf-8", check=True, cwd=tmp_path
+    )
+    assert done.stdout == text
+
+
+@pytest.mark.toolchain
+@AGAINST_A_FORMATTER
+@given(st.lists(st.text('a\\u00e9\u26f5" ', min_size=50, max_size=90), min_size=20, max_size=20))
+def test_python_texts_of_a_case_are_laid_out_as_ruff_does(tmp_path: Path, found: list[str]) -> None:
+    """In parentheses, where they fit then."""
+    cases = "".join(f"        case {python_text(text)}:\n            pass\n" for text in found)
+    text = python_layout.lay_out(f"def f():\n    match made:\n{cases}")
     ruff = str(Path(sys.executable).parent / "ruff")
     done = subprocess.run(
         [ruff, "format", "-"], input=text, capture_output=True, encoding="utf-8", check=True, cwd=tmp_path

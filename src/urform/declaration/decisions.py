@@ -140,7 +140,11 @@ def _joined(kind: type[All] | type[Some], left: Decision, right: Decision, *, ab
         return Constant(absorbing)
     if _one_beside_its_negation(parts, kind):
         return Constant(absorbing)
-    left_over = list(dict.fromkeys(part for part in parts if not isinstance(part, Constant)))
+    distinct: dict[object, Decision] = {}
+    for part in parts:
+        if not isinstance(part, Constant):
+            distinct.setdefault(_either_way_round(part), part)
+    left_over = list(distinct.values())
     if not left_over:
         return Constant(not absorbing)
     return left_over[0] if len(left_over) == 1 else kind(tuple(left_over))
@@ -159,12 +163,24 @@ def _one_of_two(parts: list[Decision], sign: str) -> bool:
 
 def _one_beside_its_negation(parts: list[Decision], kind: type[All] | type[Some]) -> bool:
     """Whether a part denies another one, or all those of a group that were joined to the others."""
-    known = set(parts)
+    known = set(map(_either_way_round, parts))
     for part in parts:
         denied = _negated(part)
-        if known.issuperset(denied.parts if isinstance(denied, kind) else (denied,)):
+        if known.issuperset(map(_either_way_round, denied.parts if isinstance(denied, kind) else (denied,))):
             return True
     return False
+
+
+def _either_way_round(part: Decision) -> object:
+    """What a comparison and its mirror image have in common: `a == b` and `b == a`, `a > b` and `b < a`."""
+    match part:
+        case Comparison("==" | "!=" as sign, left, right):
+            return sign, frozenset((left, right))
+        case Comparison(">" | ">=" as sign, left, right):
+            return "<" if sign == ">" else "<=", right, left
+        case Comparison("<" | "<=" as sign, left, right):
+            return sign, left, right
+    return part
 
 
 def _comparison(condition: written.Compare, types: Mapping[str, Type]) -> Decision:

@@ -150,6 +150,12 @@ def _function(line: str, style: Style) -> Iterator[str]:
     yield "}"
 
 
+def _shares_a_line(literal: re.Match[str], style: Style) -> bool:
+    """Whether a function literal and its body are as short as that takes, in bytes."""
+    header, body = literal[1].removesuffix(" {"), literal[2]
+    return not style.body_beside or len(header.encode()) + len(body.encode()) <= style.body_beside + 1
+
+
 @lru_cache(maxsize=4096)  # tests make the same product again and again
 def _broken(line: str, style: Style) -> tuple[str, ...]:
     return tuple(broken(line, style))
@@ -159,10 +165,11 @@ def broken(line: str, style: Style) -> Iterator[str]:
     """One logical line as several, none longer than need be."""
     stripped = line.lstrip()
     margin = line[: len(line) - len(stripped)]
-    if columns(line, style) <= style.width or stripped.startswith(style.kept) or TAB in line:
+    block = _BLOCK.fullmatch(stripped)
+    fits = columns(line, style) <= style.width and (block is None or _shares_a_line(block, style))
+    if fits or stripped.startswith(style.kept) or TAB in line:
         yield line
         return
-    block = _BLOCK.fullmatch(stripped)
     if block is not None:
         yield margin + block[1]
         yield from broken(margin + style.indent + block[2], style)
@@ -186,6 +193,11 @@ def broken(line: str, style: Style) -> Iterator[str]:
             yield from broken(margin + style.indent + link, style)
         return
     split = _last_split(margin, stripped, style)
+    if style.parentheses and split is not None:
+        assigned = _ASSIGNED.match(stripped[: split[0]])
+        if assigned is not None and columns(margin + stripped[: split[0] + 1], style) > style.width:
+            yield from _in_parentheses(assigned[0], stripped[assigned.end() :], margin, style)
+            return
     if style.operators and (split is None or columns(margin + stripped[: split[0] + 1], style) > style.width):
         first, *others = _at_operators(stripped)
         if others:
@@ -265,12 +277,14 @@ def _at_operators(line: str) -> list[str]:
 
 _LOGIC = re.compile(r" (?=(?:and|or) )")
 _HEAD = re.compile(r"return |assert |[^=]*? = ")
+_ASSIGNED = re.compile(r"\w+: [\w.]+\[[\w.]+\] = ")  # a variable whose type has a part
 _TERNARY = re.compile(r" (?=(?:if|else) )")
 _OPERATOR = re.compile(r" (?=(?:==|!=|is|in|not in|<=|>=|<|>) )")
 _HAS_PARTS = re.compile(r" \| |\[")
 _UNION = re.compile(r" (?=\| )")
 _PARAMETER = re.compile(r"\w+: .*,$")
 _REPEATED = re.compile(r"\[[^\[\]]*\] \* \d+")  # a list of one element, many times
+_REPEATED_ARGUMENT = re.compile(r"(?:\w+=)?\[[^\[\]]*\](?= \* \d+,$)")
 _CLAUSE = re.compile(r" (?=(?:for|if) )")
 
 
@@ -293,6 +307,9 @@ def _right_hand_side(line: str) -> tuple[str, str] | None:
 def _alternatives(line: str) -> list[str]:
     """An argument that is a conditional expression, cut at its words; or a parameter at the `|` of its type."""
     flat = outside(line)
+    repeated = _REPEATED_ARGUMENT.match(flat)
+    if repeated is not None:
+        return [line[: repeated.end()], line[repeated.end() + 1 :]]
     if (
         flat.startswith(("if ", "else ", "elif ", "for ", "return ", "assert ", "lambda "))
         or "lambda " in flat
@@ -348,7 +365,8 @@ def _body(body: str, inner: str, style: Style, tail: str = "", *, apart: bool = 
     blocks = []
     for number, element in enumerate(elements):
         line = inner + element + (end if number == len(elements) - 1 else ",")
-        blocks.append([line] if columns(line, style) <= style.width else list(broken(line, style)))
+        fits = columns(line, style) <= style.width and not style.body_beside
+        blocks.append([line] if fits else list(broken(line, style)))
     yield from keys_in_columns(blocks) if style.align_keys else chain.from_iterable(blocks)
 
 

@@ -35,6 +35,10 @@ _RESULT = re.compile(r"^(?P<margin> *)\) -> (?P<type>[\w.]+)\[(?P<inner>[^\n]+)\
 _CHAIN = re.compile(
     r"^(?P<margin> *)(?P<name>\w+) = (?P<value>[A-Z]\w*(?:\.\w+)?\([^\n]*\)\.\w+\([^\n]*\))$", re.MULTILINE
 )
+# A text that a value is matched with.
+_CASE = re.compile(
+    r"""^(?P<margin> *)case (?P<value>"(?:[^"\\\n]|\\.)*"|'(?:[^'\\\n]|\\.)*'):$""", re.MULTILINE
+)
 _UNION = re.compile(r" (?=\| )")
 _LOGIC = re.compile(r" (?=(?:and|or) )")
 _COMPARISON = re.compile(r" (?=(?:==|!=|is|in|not in|<=|>=|<|>) )")
@@ -42,9 +46,17 @@ _COMPARISON = re.compile(r" (?=(?:==|!=|is|in|not in|<=|>=|<|>) )")
 
 def lay_out(text: str) -> str:
     """The text with every line broken that is too long."""
-    text = _CHAIN.sub(_chain, text)
+    text = _CASE.sub(_case, _CHAIN.sub(_chain, text))
     laid = engine.lay_out(_FIELD.sub(_field, _RETURNS.sub(_returns, _HEADED.sub(_headed, text))), STYLE)
     return _RESULT.sub(_result, laid)
+
+
+def _case(match: re.Match[str]) -> str:
+    """A text in parentheses, if it fits then."""
+    inner = f"{match['margin']}{STYLE.indent}{match['value']}"
+    if _fits(match[0]) or not _fits(inner):
+        return match[0]
+    return f"{match['margin']}case (\n{inner}\n{match['margin']}):"
 
 
 def _result(match: re.Match[str]) -> str:

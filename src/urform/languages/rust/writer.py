@@ -18,7 +18,7 @@ from urform.declaration.types import (
     Type,
     innermost,
 )
-from urform.declaration.values import Absent, Boolean, Items, Real, Value
+from urform.declaration.values import Absent, Boolean, Items, Real, Text, Value
 from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import Words, snake
 from urform.languages.naming.scope import Scope
@@ -651,6 +651,8 @@ class Writer(StepWriter):
     def is_part(self, parameter: str, field: Field, value: Operand) -> str:
         if field.type == BOOLEAN and isinstance(value, Boolean):
             return parameter if value.flag else f"!{parameter}"
+        if value == Text(""):
+            return f"{parameter}.is_empty()"
         return f"{parameter} == {self.value(value, field.type)}"
 
     def makes(self, product: str, given: Arguments) -> str:
