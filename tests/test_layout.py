@@ -373,6 +373,20 @@ def test_bodies_stand_beside_headers_as_with_gofmt(found: list[tuple[int, int]])
 
 @pytest.mark.toolchain
 @settings(max_examples=5, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@given(st.lists(st.tuples(st.integers(60, 90), st.integers(0, 6)), min_size=60, max_size=60))
+def test_bodies_of_function_literals_stand_beside_as_with_gofmt(found: list[tuple[int, int]]) -> None:
+    """In bytes, of which unusual letters have more than columns."""
+    lines = [
+        f'\tothers := without({"k" * 40}, func(key string) bool {{ return key == "{"x" * size}{"é" * wide}" }}, {"m" * 40})'
+        for size, wide in found
+    ]
+    text = lay_out("package fairway\n\nfunc f() {\n" + "\n".join(lines) + "\n}\n", GO)
+    done = subprocess.run(["gofmt"], input=text, capture_output=True, encoding="utf-8", check=True)
+    assert done.stdout == text
+
+
+@pytest.mark.toolchain
+@settings(max_examples=5, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 @given(st.lists(st.lists(ATOMS, min_size=1, max_size=6), min_size=40, max_size=40))
 def test_go_is_laid_out_as_gofmt_does(found: list[list[str]]) -> None:
     """Calls and keyed literals, long and short."""

@@ -68,6 +68,23 @@ FORMS: dict[str, tuple[Callable[[str], str], int]] = {
         ),
         60,
     ),
+    "arm of unusual letters": (  # which have more bytes than columns
+        lambda name: (
+            f'fn f() {{\n    match kind {{\n        "«é{name}»" | "⛵" => Some(Mark::Light(light_of(at)?)),\n'
+            f'        "é⛵{name}" => Some(Box::new(light_of(at)?)),\n        _ => None,\n    }}\n}}'
+        ),
+        60,
+    ),
+    "list that is compared with": (
+        lambda name: (
+            f"fn f() {{\n    if made.rows != vec![{name}::from([1]), Rows::new()] {{\n        x()\n    }}\n}}"
+        ),
+        70,
+    ),
+    "one element that is compared with": (
+        lambda name: f"fn f() {{\n    if made.rows != vec![{name}::from([1])] {{\n        x()\n    }}\n}}",
+        60,
+    ),
     "result without parameters": (
         lambda name: (
             f"impl T {{\n    pub fn begin() -> RefitPlanBuilder<true, {name}, false> {{\n        x()\n    }}\n}}"
