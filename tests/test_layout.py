@@ -373,7 +373,7 @@ def test_bodies_stand_beside_headers_as_with_gofmt(found: list[tuple[int, int]])
 
 @pytest.mark.toolchain
 @settings(max_examples=5, deadline=None, suppress_health_check=[HealthCheck.too_slow])
-@given(st.lists(st.tuples(st.integers(60, 90), st.integers(0, 6)), min_size=60, max_size=60))
+@given(st.lists(st.tuples(st.integers(40, 65), st.integers(0, 16)), min_size=60, max_size=60))
 def test_bodies_of_function_literals_stand_beside_as_with_gofmt(found: list[tuple[int, int]]) -> None:
     """In bytes, of which unusual letters have more than columns."""
     lines = [
