@@ -81,6 +81,7 @@ FORMS: dict[str, tuple[Callable[[str], str], int]] = {
         ),
         70,
     ),
+    "all elements of a list of one": (within("is(1, &Some(&[vec![make({}), Uuid::nil()]][..]), 2);", 2), 60),
     "one element that is compared with": (
         lambda name: f"fn f() {{\n    if made.rows != vec![{name}::from([1])] {{\n        x()\n    }}\n}}",
         60,

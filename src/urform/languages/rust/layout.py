@@ -340,6 +340,8 @@ def _pairs(node: Node, indent: int, column: int, after: int) -> str:
 
 def _can_overflow(node: Node, count: int) -> bool:
     """Whether the last element may stand in the arms of its call, broken."""
+    if node.tail.endswith("]"):  # an index
+        return False
     match node.kind:
         case "closure":
             return True

@@ -20,6 +20,7 @@ _PREFIX = re.compile(r"&mut |&|\*|!|-(?=\D)")
 _OPENS, _CLOSES = re.compile(r"[(\[]"), re.compile(r"[)\]]")
 _LINK = re.compile(r"\.(?=[A-Za-z_])|\?")
 _HIDDEN = "\x04"
+_ALL = f"[{_HIDDEN * 2}]"  # `[..]`, with what is in brackets blanked out
 
 
 @dataclass(frozen=True, slots=True, eq=False)  # told apart by identity, for layouts are kept by it
@@ -164,7 +165,13 @@ def _links(text: str, cuts: list[int]) -> Iterator[Link]:
 
 
 def _primary(text: str, flat: str) -> Node:
-    """A call, a literal in brackets, a struct, or an atom."""
+    """A call, a literal in brackets, a struct, or an atom; of the first two, all elements may be asked for: `[..]`."""
+    if (
+        text.endswith("[..]")
+        and flat.endswith(_ALL)
+        and (of := _primary(text[: -len(_ALL)], flat[: -len(_ALL)])).parts
+    ):
+        return Node(text, of.kind, of.head, of.parts, of.links, of.tail + "[..]")
     if flat[-1:] == "}" and " {" in flat:
         at = flat.index(" {")
         body = text[at + 3 : -2]
