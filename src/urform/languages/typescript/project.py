@@ -50,7 +50,7 @@ from urform.languages.typescript.views import (
     taken,
 )
 from urform.plan.model import Builder, Factory, Family, Pool, Product, Prototype, Selection
-from urform.plan.told_types import told_types
+from urform.plan.told_types import told_in_fields, told_types
 from urform.plan.whole import Plan
 
 CHECKS = (
@@ -200,7 +200,7 @@ class Project:
         """The checks that modules import, and what these need."""
         modules = [*self.bodies.values(), *([self._stand_ins()] if self.plan.families_with_stand_in else [])]
         asked = CHECKS_OF_RECORDS if self.plan.records is not None else ()
-        told = self._told if self.plan.records is not None else frozenset[Type]()
+        told = told_in_fields(self.plan) if self.plan.records is not None else frozenset[Type]()
         handed_on = [CHECKS_OF_TOLD[type_] for type_ in told]
         return needed_by({*(name for code in modules for name in _checks_in(code)), *asked, *handed_on})
 
