@@ -85,8 +85,8 @@ class _Records:
 
     def _constant(self, choice: str) -> str:
         """What holds the words of a choice; a type of that name would be hidden by it."""
-        types = {self._names.type(name) for name in (*self._plan.products, *self._plan.choices)}
-        return Words(types).escape(screaming(choice))
+        types = Words(map(self._names.type, self._plan.type_names))
+        return types.escape(screaming(choice))
 
     def _entry(self, product: Product) -> dict[str, object]:
         taken = {self._names.member(field.name) for field in product.fields}

@@ -12,8 +12,7 @@ from __future__ import annotations
 
 import re
 import unicodedata
-from collections.abc import Iterator, Mapping
-from dataclasses import field
+from collections.abc import Callable, Iterator, Mapping
 from functools import cache, lru_cache
 from itertools import chain
 
@@ -52,7 +51,9 @@ class Style:
         "/*",
         "#",
     )  # lines that begin so stay as they are: comments, above all
-    own_columns: Mapping[str, int] = field(default_factory=dict)  # of characters that it alone counts so
+    own_columns: Callable[[], Mapping[str, int]] = (
+        dict  # of characters that it alone counts so; asked when one occurs
+    )
 
 
 def columns(text: str, style: Style) -> int:
@@ -63,10 +64,8 @@ def columns(text: str, style: Style) -> int:
 
 @lru_cache(maxsize=4096)  # tests hand in the same texts again and again
 def _extra_columns(text: str, style: Style) -> int:
-    return sum(
-        style.own_columns[char] - 1 if char in style.own_columns else _extra_width(char)
-        for char in _NOT_ASCII.findall(text)
-    )
+    own = style.own_columns()
+    return sum(own[char] - 1 if char in own else _extra_width(char) for char in _NOT_ASCII.findall(text))
 
 
 # The spacing marks that extend the letter before them (Grapheme_Extend in the Unicode Character Database); the other

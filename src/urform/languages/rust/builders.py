@@ -187,10 +187,8 @@ def has_field(context: Context, product: Product, field: str) -> str:
 
 def _constants(context: Context, asked: Sequence[Field]) -> list[str]:
     """The constant of each field; a type of the same name would be taken for it."""
-    plan = context.plan
-    declared = (*plan.products, *plan.choices, *(family.name for family in plan.families))
-    words = Words({context.names.type(name) for name in declared})
-    return [words.escape(screaming(field.name)) for field in asked]
+    types = Words(map(context.names.type, context.plan.type_names))
+    return [types.escape(screaming(field.name)) for field in asked]
 
 
 def _with(field: Field, asked: Sequence[Field], constants: Sequence[str]) -> list[str] | None:

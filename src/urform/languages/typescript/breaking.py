@@ -39,9 +39,9 @@ from urform.languages.typescript.parsing import (
     Unary,
 )
 from urform.languages.typescript.types import COMMA, type_doc
-from urform.languages.typescript.widths import OWN_COLUMNS
+from urform.languages.typescript.widths import own_columns
 
-STYLE = Style(width=80, indent="  ", own_columns=OWN_COLUMNS)
+STYLE = Style(width=80, indent="  ", own_columns=own_columns)
 SHORT_KEY = 5  # columns: a value never starts a line below so short a key
 SURELY_FITS = STYLE.width // 2  # columns: a line of its own has that much room, however deep it lies
 LOGICAL = ("&&", "||", "??")

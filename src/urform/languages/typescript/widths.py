@@ -6,6 +6,7 @@ It takes for marks without a column what Unicode calls nonspacing or enclosing, 
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import cache
 
 from urform.languages.layout.engine import characters
 
@@ -24,6 +25,10 @@ _TWO = (
     "1faf9-1fafa"
 )
 
-OWN_COLUMNS: Mapping[str, int] = {
-    char: columns for columns, ranges in enumerate((_NONE, _ONE, _TWO)) for char in characters(ranges)
-}
+
+@cache  # most declarations have no such character
+def own_columns() -> Mapping[str, int]:
+    """The columns of each such character."""
+    return {
+        char: columns for columns, ranges in enumerate((_NONE, _ONE, _TWO)) for char in characters(ranges)
+    }
