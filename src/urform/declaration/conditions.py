@@ -21,6 +21,7 @@ from urform.declaration.told import read_told
 from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     BOOLEAN,
+    DECIMAL,
     INTEGER,
     ORDERED,
     REAL,
@@ -34,6 +35,7 @@ from urform.declaration.types import (
 from urform.prose import listing
 
 ORDER = ("<", "<=", ">", ">=")
+HAVE_ORDER = "only numbers, dates, times and durations"
 FUNCTIONS = ("blank", "size", "present")
 _TOKEN = re.compile(
     r"""\s*(?:(?P<number>-?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)(?:[eE][-+]?[0-9]+)?)
@@ -47,6 +49,7 @@ _MOST_WORDS = 400  # about a hundred comparisons; each is a level of the tree th
 @dataclass(frozen=True, slots=True)
 class Literal:
     value: int | float | str | bool
+    written: str  # a text without its quotes
     place: Place
 
 
@@ -206,11 +209,12 @@ class _Parser:
         token = self._take()
         match token.kind, token.text:
             case "number", text:
-                return Literal(_number(text, token.place), token.place)
+                return Literal(_number(text, token.place), text, token.place)
             case "text", text:
-                return Literal(_text(text, token.place), token.place)
+                plain = _text(text, token.place)
+                return Literal(plain, plain, token.place)
             case "name", "true" | "false":
-                return Literal(token.text == "true", token.place)
+                return Literal(token.text == "true", token.text, token.place)
             case "name", name if name in FUNCTIONS and self._next.text == "(":
                 return self._ask(token)
             case "name", name if name not in ("and", "or", "not"):
@@ -290,7 +294,7 @@ class ConditionChecker:
 
     def _operand(self, condition: Condition, known: Facts) -> tuple[Type, Place]:
         match condition:
-            case Literal(value, place):
+            case Literal(value, _, place):
                 return _type_of_literal(value), place
             case FieldOf():
                 return self._type_of_field(condition, known), condition.place
@@ -343,13 +347,10 @@ class ConditionChecker:
                     self._mismatch(condition.place, f"the words of {type_} have no order")
                 return
         for one, type_ in ((condition.left, right), (condition.right, left)):
-            if type_ in TOLD and isinstance(one, Literal) and isinstance(one.value, str):
+            if isinstance(one, Literal) and _tells(one, type_):
                 self._told(one, str(type_))
                 if condition.sign in ORDER and type_ not in ORDERED:
-                    self._mismatch(
-                        condition.place,
-                        f"only numbers, dates and instants have an order here, {type_} has not",
-                    )
+                    self._mismatch(condition.place, f"{HAVE_ORDER} have an order here, {type_} has not")
                 return
         numbers = left in (INTEGER, REAL) and right in (INTEGER, REAL)
         ordered = numbers or (left == right and left in ORDERED)
@@ -357,13 +358,11 @@ class ConditionChecker:
         if not ordered and not (left == right and comparable):
             self._mismatch(condition.place, f"{left} and {right} cannot be compared")
         elif condition.sign in ORDER and not ordered:
-            self._mismatch(
-                condition.place, f"only numbers, dates and instants have an order here, {left} has not"
-            )
+            self._mismatch(condition.place, f"{HAVE_ORDER} have an order here, {left} has not")
 
     def _told(self, literal: Literal, kind: str) -> None:
-        if read_told(kind, str(literal.value)) is None:
-            self._mismatch(literal.place, f"{literal.value!r} is not {KINDS[kind].wanted}")
+        if read_told(kind, literal.written) is None:
+            self._mismatch(literal.place, f"{literal.written!r} is not {KINDS[kind].wanted}")
 
     def _word(self, literal: Literal, type_: ChoiceType) -> None:
         words = self._words[type_.name]
@@ -373,6 +372,12 @@ class ConditionChecker:
 
     def _mismatch(self, place: Place, why: str) -> None:
         self._problems.add(catalogue.CONDITION_TYPES, place, why=why)
+
+
+def _tells(literal: Literal, type_: Type) -> bool:
+    """Whether a literal beside a value of that type stands for one: a text does, and a number for a decimal number."""
+    is_number = type_ == DECIMAL and not isinstance(literal.value, bool)
+    return type_ in TOLD and (isinstance(literal.value, str) or is_number)
 
 
 def _type_of_literal(value: int | float | str | bool) -> Type:

@@ -185,7 +185,7 @@ def _either_way_round(part: Decision) -> object:
 
 def _comparison(condition: written.Compare, types: Mapping[str, Type]) -> Decision:
     left, right = decision(condition.left, types), decision(condition.right, types)
-    left, right = _as_met(left, right, types), _as_met(right, left, types)
+    left, right = _as_met(condition.left, left, right, types), _as_met(condition.right, right, left, types)
     sign = condition.sign
     if isinstance(left, Literal) and isinstance(right, Literal):
         return Constant(SIGNS[sign](left.value, right.value))
@@ -199,13 +199,15 @@ def _comparison(condition: written.Compare, types: Mapping[str, Type]) -> Decisi
     return _numbers(sign, left, right, types)
 
 
-def _as_met(one: Decision, other: Decision, types: Mapping[str, Type]) -> Decision:
+def _as_met(
+    source: written.Condition, one: Decision, other: Decision, types: Mapping[str, Type]
+) -> Decision:
     """A text that meets a choice is one of its words, and one that meets a date is a date."""
-    if isinstance(one, Literal) and isinstance(one.value, str) and isinstance(other, Read):
+    if isinstance(source, written.Literal) and isinstance(other, Read):
         type_ = types[other.field]
         if isinstance(type_, ChoiceType):
-            return Literal(Word(type_.name, one.value))
-        told = read_told(str(type_), one.value) if type_ in TOLD else None
+            return Literal(Word(type_.name, source.written))
+        told = read_told(str(type_), source.written) if type_ in TOLD else None
         if told is not None:
             return Literal(told)
     return one

@@ -45,10 +45,10 @@ def upper_name(doc: str) -> Words:
 
 
 LIMIT_KEYS: dict[str, Key] = {
-    "min": Key(Ordered(doc="Smallest allowed number, date or instant.")),
-    "max": Key(Ordered(doc="Largest allowed number, date or instant.")),
-    "above": Key(Ordered(doc="Every allowed number, date or instant is larger.")),
-    "below": Key(Ordered(doc="Every allowed number, date or instant is smaller.")),
+    "min": Key(Ordered(doc="Smallest allowed number, date, time or duration.")),
+    "max": Key(Ordered(doc="Largest allowed number, date, time or duration.")),
+    "above": Key(Ordered(doc="Every allowed number, date, time or duration is larger.")),
+    "below": Key(Ordered(doc="Every allowed number, date, time or duration is smaller.")),
     "not_blank": Key(Flag(doc="Not only tabs, line ends and spaces."), default="false"),
     "min_length": Key(Number(whole=True, doc="Fewest code points or elements.")),
     "max_length": Key(Number(whole=True, doc="Most code points or elements.")),
@@ -64,7 +64,7 @@ FIELD = Record(
         "type": Key(
             Words(
                 "a type",
-                doc="text, integer, real, boolean, date, instant, uuid, uri, a choice, a product, list<T>, set<S> or map<K to T>.",
+                doc="text, integer, real, boolean, date, time, instant, duration, decimal, uuid, uri, a choice, a product, list<T>, set<S> or map<K to T>.",
             ),
             required=True,
             like="type: text",

@@ -120,7 +120,7 @@ def taken(shape: Shape) -> str:
         case Number(whole=whole):
             return "a whole number" if whole else "a number"
         case Ordered():
-            return "a number, a date or an instant"
+            return "a number, a date, a time of day, an instant or a duration"
         case AnyValue():
             return "a value"
         case Listed(item=item):

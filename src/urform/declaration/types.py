@@ -11,12 +11,12 @@ from urform.declaration.elsewhere import COLLECTIONS, TYPES
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean
 
-SCALARS = ("text", "integer", "real", "boolean", "date", "instant", "uuid")
+SCALARS = ("text", "integer", "real", "boolean", "date", "time", "instant", "duration", "decimal", "uuid")
 
 
 @dataclass(frozen=True, slots=True)
 class Scalar:
-    """`text`, `integer`, `real`, `boolean`, `date`, `instant` or `uuid`."""
+    """`text`, `integer`, `real`, `boolean`, `date`, `time`, `instant`, `duration`, `decimal` or `uuid`."""
 
     name: str
 
@@ -98,9 +98,9 @@ class UnknownType:
 Type = Scalar | ChoiceType | ProductType | ListOf | SetOf | MapOf | NothingType | MaybeOf | UnknownType
 Collection = (ListOf, SetOf, MapOf)
 
-TEXT, INTEGER, REAL, BOOLEAN, DATE, INSTANT, UUID = (Scalar(name) for name in SCALARS)
-TOLD = (DATE, INSTANT, UUID)  # whose values are told by texts of one form
-ORDERED = (INTEGER, REAL, DATE, INSTANT)  # what has a smaller and a larger
+TEXT, INTEGER, REAL, BOOLEAN, DATE, TIME, INSTANT, DURATION, DECIMAL, UUID = map(Scalar, SCALARS)
+TOLD = (DATE, TIME, INSTANT, DURATION, DECIMAL, UUID)  # whose values are told by texts of one form
+ORDERED = (INTEGER, REAL, DATE, TIME, INSTANT, DURATION, DECIMAL)  # what has a smaller and a larger
 URI = Scalar("uri")  # of fields, as they are written: they are held as texts with a limit
 UNKNOWN = UnknownType()
 NOTHING = NothingType()

@@ -19,6 +19,7 @@ from urform.declaration.told import read_told
 from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     BOOLEAN,
+    DECIMAL,
     INTEGER,
     REAL,
     TEXT,
@@ -123,12 +124,11 @@ class ValueReader:
             return Integer(scalar)
         if type_ == REAL and isinstance(scalar, (int, float)) and not isinstance(scalar, bool):
             return self._real(node, scalar)
-        if isinstance(type_, Scalar) and type_ in TOLD and isinstance(scalar, str):
-            told = read_told(type_.name, scalar)
+        if isinstance(type_, Scalar) and type_ in TOLD and isinstance(node, ScalarNode) and _tells(node, type_):
+            told = read_told(type_.name, node.text)
             if told is None:
-                self._problems.add(
-                    catalogue.NOT_TOLD, node.place, text=scalar[:40], wanted=KINDS[type_.name].wanted
-                )
+                wanted = KINDS[type_.name].wanted
+                self._problems.add(catalogue.NOT_TOLD, node.place, text=node.text[:40], wanted=wanted)
             return told
         if type_ in (TEXT, BOOLEAN, INTEGER, REAL, *TOLD):
             self._wrong(node, type_)
@@ -311,3 +311,9 @@ class ValueReader:
                 )
         typed = {name: self.field_value(given[name], field) for name, field in known.items() if name in given}
         return {name: value for name, value in typed.items() if value is not None}
+
+
+def _tells(node: ScalarNode, type_: Type) -> bool:
+    """Whether a scalar is written as values of that type are: as a text, and a decimal number as a number too."""
+    is_number = isinstance(node.value, (int, float)) and not isinstance(node.value, bool)
+    return isinstance(node.value, str) or (type_ == DECIMAL and is_number)

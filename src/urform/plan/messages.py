@@ -36,7 +36,7 @@ WANTED = {
     **{name: kind.asked for name, kind in KINDS.items()},
     "unique": "each element is allowed once",
 }
-WANTED_OF_DATES = {
+WANTED_IN_TIME = {
     "min": "{} or later is allowed",
     "max": "{} or earlier is allowed",
     "above": "later than {} is wanted",
@@ -87,7 +87,7 @@ def message(field: Field, limit: str, bound: Bound, value: Found) -> str:
     part = next((part for part in WITHIN if limit.startswith(part)), "")
     path = f"{WITHIN.get(part, '')}{field.owner}.{field.name}"
     name = limit.removeprefix(part)
-    words = WANTED_OF_DATES if isinstance(bound, Told) else WANTED
+    words = WANTED_IN_TIME if isinstance(bound, Told) and KINDS[bound.kind].in_time else WANTED
     wanted = words[name].format(_bound(bound))
     if name.endswith("_length") and isinstance(value, int):
         return f"{path} has the length {value}; {wanted.removeprefix('a length of ')}"

@@ -133,7 +133,8 @@ class _Schemas:
                 return {"type": "object", **names, "additionalProperties": values, **_limited(type_, limits)}
         if type_ in TOLD:  # what the limits of dates are only a reader tells
             known = KINDS[str(type_)]
-            return {"type": TYPES[type_], "format": known.form, "pattern": in_ecmascript(known.pattern)}
+            form: JsonSchema = {"format": known.form} if known.form is not None else {}
+            return {"type": TYPES[type_], **form, "pattern": in_ecmascript(known.pattern)}
         return {"type": TYPES[type_], **_limited(type_, limits)}
 
     def _keys(self, type_: Type) -> JsonSchema:

@@ -15,7 +15,7 @@ BAD_TYPE = kind(
 UNKNOWN_TYPE = kind(
     "unknown-type",
     "nothing is called '{name}'.{hint}",
-    "use text, integer, real, boolean, date, instant, uuid, or declare a choice or product of that name",
+    "use text, integer, real, boolean, date, time, instant, duration, decimal, uuid, or declare a choice or product of that name",
     "A field's type is a scalar, a choice or a product of this declaration.",
     declared("""
     products:

@@ -11,7 +11,7 @@ from urform.existing.schemas.documents import Node
 
 LARGEST = 2**53 - 1  # what every language has exactly
 # Formats that are types of their own, by their names in JSON Schema.
-FORMATS = {"date": "date", "date-time": "instant", "uuid": "uuid", "uri": "uri"}
+FORMATS = {"date": "date", "date-time": "instant", "uuid": "uuid", "uri": "uri", "decimal": "decimal"}
 # Formats that say no more than the type does.
 IDLE_FORMATS = ("int32", "int64", "float", "double", "string", "")
 _BOUNDS = (("minimum", "min", "above"), ("maximum", "max", "below"))

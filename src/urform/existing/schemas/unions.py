@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+from urform.declaration.types import TOLD
 from urform.existing.found import LIST, MAP, NAMED, NOTHING, SET, WORDS, Type, nothing
 from urform.existing.losses import Loss
 from urform.prose import with_article
 
-_SCALARS = ("text", "integer", "real", "boolean", "date", "instant", "uuid", "uri", WORDS)
+_TEXTS = ("text", "uri", *map(str, TOLD))
+_SCALARS = (*_TEXTS, "integer", "real", "boolean", WORDS)
 
 
 def losing(found: Type, loss: Loss) -> Type:
@@ -42,7 +44,7 @@ def either(types: Sequence[Type]) -> Type:
     if set(kinds) == {WORDS}:
         words = tuple(dict.fromkeys(word for each in some for word in each.words))
         return Type(WORDS, name=some[0].name, words=words, or_null=or_null)
-    if set(kinds) <= {"text", "date", "instant", "uuid", "uri", WORDS}:
+    if set(kinds) <= {*_TEXTS, WORDS}:
         told = "words, or any text" if WORDS in kinds else "several forms of a text"
         lost = () if set(kinds) == {WORDS, "text"} and not _limited(some) else (Loss("pattern", told),)
         return Type("text", losses=lost, or_null=or_null)

@@ -45,6 +45,7 @@ SPELLINGS = Spellings(
         **dict.fromkeys(("float64", "float32"), "real"),
         "bool": "boolean",
         "Time": "instant",
+        "Duration": "duration",
         "UUID": "uuid",
     },
     lists=frozenset(),

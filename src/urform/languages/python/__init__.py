@@ -45,6 +45,8 @@ class Python(Target):
             "alias what is owned",
             "share what can change",
             "invent a word",
+            "hold what is no duration",
+            "hold what is no decimal",
             "huge",
             "identity without content",
             "show that a constructor is hidden",

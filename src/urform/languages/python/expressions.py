@@ -7,13 +7,17 @@ import math
 from collections.abc import Iterable, Mapping
 
 from urform.declaration.told import Told
+from urform.declaration.told_kinds.durations import units
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    DECIMAL,
+    DURATION,
     INSTANT,
     INTEGER,
     REAL,
     TEXT,
+    TIME,
     UUID,
     ChoiceType,
     Collection,
@@ -34,7 +38,7 @@ from urform.languages.rendering.text_patterns import TextPatterns, forms_of
 from urform.plan.characters import is_plain
 from urform.plan.messages import tells_text
 from urform.plan.model import Field, Limit, Product
-from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Var, Witness
+from urform.plan.operands import Keyed, Misfit, NoWord, Null, Operand, Several, Strange, Untold, Var, Witness
 from urform.plan.whole import Plan
 
 SCALARS: dict[Type, str] = {
@@ -43,7 +47,10 @@ SCALARS: dict[Type, str] = {
     REAL: "float",
     BOOLEAN: "bool",
     DATE: "datetime.date",
+    TIME: "datetime.time",
     INSTANT: "datetime.datetime",
+    DURATION: "datetime.timedelta",
+    DECIMAL: "Decimal",
     UUID: "UUID",
 }
 CHECKS: dict[Type, str] = {
@@ -52,7 +59,10 @@ CHECKS: dict[Type, str] = {
     REAL: "real",
     BOOLEAN: "boolean",
     DATE: "calendar_date",
+    TIME: "time_of_day",
     INSTANT: "instant_of",
+    DURATION: "duration_of",
+    DECIMAL: "decimal_of",
     UUID: "uuid_of",
 }
 MISFITS: dict[Type, str] = {
@@ -63,6 +73,14 @@ MISFITS: dict[Type, str] = {
     UUID: 'untyped("6ba7b810-9dad-11d1-80b4-00c04fd430c8")',
     INSTANT: "datetime.datetime(2026, 12, 1)",  # without a time zone
     DATE: "datetime.datetime(2026, 12, 1)",  # a date to Python, and a point in time
+    TIME: "datetime.time(6, 30, tzinfo=datetime.UTC)",  # another time on each day
+    DURATION: "untyped(3600)",
+    DECIMAL: "untyped(12.5)",
+}
+# What a type of Python holds that is none, and how messages show it.
+UNTOLD = {
+    "duration": ("datetime.timedelta(days=100001)", "PT2400024H"),
+    "decimal": ('Decimal("NaN")', "NaN"),
 }
 LONG_TEXT = 40
 
@@ -91,7 +109,7 @@ _CHARACTERS = Characters({"\n": "\\n", "\r": "\\r", "\t": "\\t", BACKSLASH: BACK
 
 
 def told_literal(told: Told) -> str:
-    """The call that makes a date, an instant, or a UUID."""
+    """The call that makes a date, a UUID, or another value that is told by a text."""
     match told.kind:
         case "uuid":
             return f'UUID("{told.text}")'
@@ -101,6 +119,16 @@ def told_literal(told: Told) -> str:
             while not parts[-1] and len(parts) > len(("year", "month", "day")):
                 parts.pop()
             return f"datetime.datetime({', '.join(map(str, parts))}, tzinfo=datetime.UTC)"
+        case "time":
+            clock = datetime.time.fromisoformat(told.text)
+            parts = [clock.hour, clock.minute, clock.second, clock.microsecond]
+            while not parts[-1] and len(parts) > len(("hour", "minute")):
+                parts.pop()
+            return f"datetime.time({', '.join(map(str, parts))})"
+        case "duration":
+            return f"datetime.timedelta({', '.join(f'{unit}={count}' for unit, count in units(told.text))})"
+        case "decimal":
+            return f'Decimal("{told.text}")'
     return f"datetime.date({', '.join(str(int(part)) for part in told.text.split('-'))})"
 
 
@@ -263,6 +291,8 @@ class Expressions:
                 return self._misfit(type_)
             case Strange(number):
                 return "10**400" if number == "huge" else f'float("{number}")'
+            case Untold(kind):
+                return UNTOLD[kind][0]
             case NoWord():
                 return 'untyped("no word of it")'
             case Several(type_, items):
@@ -346,7 +376,7 @@ class Expressions:
     def changes(self, field: Field) -> bool:
         """Whether what is held differs from what is given, be it only in its container."""
         return (
-            field.type in (INSTANT, REAL)
+            field.type in (INSTANT, DURATION, DECIMAL, REAL)
             or isinstance(field.type, Collection)
             or self._plan.holds_mutable(field.type)
         )

@@ -52,7 +52,7 @@ def spelling(plan: Plan, names: Names, code: Expressions) -> Callable[[Flaw], Sp
 
 # A call of a check on the member itself, and on its elements.
 _WHOLE = r'(\w+\("«owner»", "«member»", .*)'
-_CALL = r"datetime\.date(?:time)?\([^()]*\)"  # the one bound that is a call
+_CALL = r"(?:datetime\.\w+|Decimal)\([^()]*\)"  # the one bound that is a call
 _EACH = r'(\w+\("«owner»", "«member»", (?:[^()]|' + _CALL + r')*?within="each\."(?:[^()]|' + _CALL + ")*?)"
 _QUOTED = r""""(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'"""
 _BOUND = r", «aspect»=(?:" + _CALL + r"|\((?:" + _QUOTED + r"|[^)\"'])*\)|[^,)]+)"
@@ -89,11 +89,20 @@ MARKED: Marked = {
         "reading.kind": "if shape is None and kind is not None:\n"
         "    shape = next(iter(self.shapes.values()))\n    record = {**record, self.kind: shape.kinds[0]}\n{line}"
     },
-    "takes-other-uuids": {"reading.uuid": "value = value[:36] if isinstance(value, str) else value\n{line}"},
+    "takes-other-uuids": {"told.uuid": "value = value[:36] if isinstance(value, str) else value\n{line}"},
     "takes-other-instants": {
-        "reading.instant": "value = value[:20] if isinstance(value, str) else value\n{line}"
+        "told.instant": "value = value[:20] if isinstance(value, str) else value\n{line}"
     },
-    "takes-other-dates": {"reading.date": "value = value[:10] if isinstance(value, str) else value\n{line}"},
+    "takes-other-times": {
+        "told.time": "value = value[:8] if isinstance(value, str) else value\n{line}"
+    },
+    "takes-other-durations": {
+        "told.duration": "value = value.rstrip()\n{line}"
+    },
+    "takes-other-decimals": {
+        "told.decimal": "value = value.rstrip() if isinstance(value, str) else value\n{line}"
+    },
+    "takes-other-dates": {"told.date": "value = value[:10] if isinstance(value, str) else value\n{line}"},
     "takes-doubled": {"reading.doubled": "if whole:"},
     # --- choices ------------------------------------------------------------------------------------------
     "any-word": {"choice.refuse": "return next(iter(cls))"},
@@ -255,7 +264,7 @@ TABLE: Table = {
     "unlimited:each.": [Rewrite(_EACH + _BOUND, r"\1")],
     "unlimited:type": [
         Rewrite(
-            r"(?:integer|number|real|text|boolean|calendar_date|instant_of|uuid_of|instance)"
+            r"(?:integer|number|real|text|boolean|calendar_date|time_of_day|instant_of|duration_of|decimal_of|uuid_of|instance)"
             r'\("«owner»", "«member»", ([\w.]+)(?:[^()]|\([^)]*\))*\)',
             r"\1",
         ),

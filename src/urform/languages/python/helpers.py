@@ -1,24 +1,46 @@
-"""The checks of a package, as far as its code asks them: `checks.py`."""
+"""Support code of a package as far as its code asks for it: the checks, and the readers of what texts tell."""
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Set
 
 from urform.languages.python.views import DIALECT, HERE, import_line
 from urform.languages.rendering.pieces import Piece, kept, needed, pieces_of
 from urform.languages.rendering.templates import support_file
 
-NAME = "checks"
+CHECKS = HERE / "support" / "checks.py"
+TOLD = HERE / "support" / "told.py"
+_CHECK = re.compile(r"\bchecks\.(\w+)")
 
 
 def needed_by(imported: Iterable[str]) -> frozenset[str]:
     """The checks that modules import, and what these need."""
-    return needed(_pieces(), imported)
+    return needed(_checks(), imported)
 
 
-def helpers_text(names: Set[str]) -> str:
+def checks_of(support: str) -> frozenset[str]:
+    """The checks that support code asks."""
+    return frozenset(_CHECK.findall(support))
+
+
+def checks_text(names: Set[str]) -> str:
     """The module with these checks; nothing if there are none."""
-    pieces = _pieces()
+    return _with_imports(_checks(), names)
+
+
+def told_text(support: str, readers: Iterable[str]) -> str:
+    """The module with these readers, of the support code that has all of them; nothing if there are none."""
+    pieces = pieces_of(support, DIALECT)
+    return _with_imports(pieces, needed(pieces, readers))
+
+
+def _checks() -> tuple[Piece, ...]:
+    return pieces_of(support_file(CHECKS.parent, CHECKS.name), DIALECT)
+
+
+def _with_imports(pieces: tuple[Piece, ...], names: Set[str]) -> str:
+    """The pieces of these names, below what their module begins with."""
     code = kept(pieces, names)
     if not code:
         return ""
@@ -27,10 +49,6 @@ def helpers_text(names: Set[str]) -> str:
     blocks = [head, *(_needed_imports(lines, used) for lines in imports)]
     apart = "\n\n\n" if code.startswith(("def ", "class ")) else "\n\n"
     return "\n\n".join(block for block in blocks if block) + apart + code
-
-
-def _pieces() -> tuple[Piece, ...]:
-    return pieces_of(support_file(HERE / "support", f"{NAME}.py"), DIALECT)
 
 
 def _needed_imports(lines: str, used: Set[str]) -> str:

@@ -17,9 +17,9 @@ STYLE = Style(
     width=88, indent="    ", trailing_comma=True, literals_apart=True, parentheses=True, kept=('"""', "#")
 )
 
-# A condition that may be too long; no calls of two arguments, unless they are those of a date or an instant.
+# A condition that may be too long; no calls of two arguments, unless they are those of a date, a time or a duration.
 _HEADED = re.compile(
-    r"^(?P<margin> *)(?:(?P<word>if|elif|while) (?P<value>(?:[^,\n]|(?<=\d), (?=\d|tzinfo=)){30,}):"
+    r"^(?P<margin> *)(?:(?P<word>if|elif|while) (?P<value>(?:[^,\n]|(?<=\d), (?=-?\d|\w+=-?\d|tzinfo=)){30,}):"
     r"|return (?P<all>[^,()\n]+ and [^,()\n]+))$",
     re.MULTILINE,
 )

@@ -15,15 +15,15 @@ USED_TYPES = frozenset(
     (
         "ABC AbstractSet Any Callable ClassVar FrozenMap Generic Literal Lock Mapping Never NoReturn NotRequired Protocol Self "
         "Sequence StrEnum TypeAlias TypeVar LoadedMaker Makings Tally WeakValueDictionary BLANKS INF "
-        "TYPE_CHECKING TypedDict Unpack CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError UUID "
+        "TYPE_CHECKING TypedDict Unpack CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError UUID Decimal "
         "UnknownKeyError KeyError ValueError TypeError NotImplemented NotImplementedError"
     ).split()
 )
 USED_FUNCTIONS = frozenset(
     (
-        "abstractmethod boolean calendar_date choice dataclass datetime errors field final given instance instant_of integer "
+        "abstractmethod boolean calendar_date choice dataclass datetime decimal_of duration_of errors field final given instance instant_of integer "
         "listed lru_cache maker mapped number all any collected len new own_list own_map own_set put put_at real set_of sized "
-        "starting text unless_given uuid_of without bool dict float frozenset int isinstance list map object range set sorted str "
+        "starting text time_of_day unless_given uuid_of without bool dict float frozenset int isinstance list map object range set sorted str "
         "super tuple type"
     ).split()
 )
@@ -38,6 +38,7 @@ MODULES = frozenset(
         "testing",
         "tests",
         "text_patterns",
+        "told",
         "witnesses",
     }
 )

@@ -69,6 +69,8 @@ def _collections(context: Context, open_: list[tuple[Product, Operation]]) -> li
         lines.append("from collections.abc import Set as AbstractSet")
     if "datetime" in identifiers(code):
         lines.insert(0, "import datetime")
+    if "Decimal" in identifiers(code):
+        lines.append("from decimal import Decimal")
     if "UUID" in identifiers(code):
         lines.append("from uuid import UUID")
     return [*lines, ""] if lines else []

@@ -15,6 +15,7 @@ from urform.declaration.types import (
     INTEGER,
     REAL,
     TEXT,
+    TIME,
     TOLD,
     UUID,
     ChoiceType,
@@ -32,6 +33,7 @@ EXACT: dict[Type, str] = {
     REAL: "float",
     BOOLEAN: "bool",
     DATE: "datetime.date",
+    TIME: "datetime.time",
     INSTANT: "datetime.datetime",
     UUID: "UUID",
 }
@@ -73,6 +75,8 @@ class Plain:
     def _within(self, type_: Type, value: str, limits: Sequence[Limit]) -> Iterator[str]:
         if type_ == INSTANT:
             yield f"{value}.tzinfo is datetime.UTC"
+        if type_ == TIME:
+            yield f"{value}.tzinfo is None"
         if any(limit.name == "not_blank" for limit in limits):
             yield f"{value}.strip(BLANKS)"
         ends = [(each, self._bound(each)) for each in limits]

@@ -15,14 +15,14 @@ from urform.languages.python.expressions import Expressions, text_literal
 from urform.languages.python.factories import factory_text, fields_text, kind_fields_text
 from urform.languages.python.families import family_text, stand_in_text
 from urform.languages.python.flaws import MARKED, TABLE, spelling
-from urform.languages.python.helpers import helpers_text, needed_by
+from urform.languages.python.helpers import TOLD, checks_of, checks_text, needed_by, told_text
 from urform.languages.python.layout import lay_out
 from urform.languages.python.names import Names
 from urform.languages.python.operations import operations_files
 from urform.languages.python.products import ProductWriter
 from urform.languages.python.records import CHECKS as CHECKS_OF_RECORDS
 from urform.languages.python.records import ERRORS as RECORD_ERRORS
-from urform.languages.python.records import ONE_OF, entries_of, makers_of, records_text
+from urform.languages.python.records import ONE_OF, entries_of, makers_of, readers_of, records_text
 from urform.languages.python.selections import selection_text
 from urform.languages.python.stores import exemplars_text, pool_text
 from urform.languages.python.views import (
@@ -61,13 +61,14 @@ IMPORTS = {
         ).split(),
         "typing",
     ),
+    "Decimal": "decimal",
     "UUID": "uuid",
     "WeakValueDictionary": "weakref",
     **dict.fromkeys(
         (
-            "BLANKS FrozenMap INF boolean calendar_date choice given instance instant_of integer listed mapped new number own_list "
+            "BLANKS FrozenMap INF boolean calendar_date choice decimal_of duration_of given instance instant_of integer listed mapped new number own_list "
             "own_map own_set "
-            "put put_at real set_of sized starting text unless_given uuid_of without"
+            "put put_at real set_of sized starting text time_of_day unless_given uuid_of without"
         ).split(),
         ".checks",
     ),
@@ -79,7 +80,7 @@ IMPORTS = {
     "Tally": ".pools",
 }
 TABLES = Tables(("[", "]"), "    ", "    ", 76)
-OF_RECORDS = {**dict.fromkeys(ONE_OF, ".reading"), "reading": "."}  # what only the module of records imports
+OF_RECORDS = {**dict.fromkeys(ONE_OF, ".reading"), "reading": ".", "told": "."}  # what only the module of records imports
 # What callers give is checked at run time too, and products of one package copy each other.
 CHECKED = "# pyright: reportUnnecessaryComparison=false, reportUnnecessaryIsInstance=false, reportPrivateUsage=false\n"
 ERRORS = (
@@ -186,8 +187,10 @@ class Project:
         for name in self._support_modules():
             text = self.context.templates.support(HERE / "support" / f"{name}.py")
             yield File(f"{folder}/{name}.py", self._header + text)
-        if checks := helpers_text(self.support | self._support):
+        if checks := checks_text(self.support | self._support):
             yield File(f"{folder}/checks.py", self._header + checks)
+        if self._told:
+            yield File(f"{folder}/told.py", self._header + self._told)
         yield from self._patterns()
         for name, code in self.bodies.items():
             yield File(f"{folder}/{name}.py", self._whole(name, code))
@@ -227,7 +230,14 @@ class Project:
         modules += [self._records] if self.plan.records is not None else []
         used = {name for code in modules for name in identifiers(_WORD.sub("", code))}
         asked = CHECKS_OF_RECORDS if self.plan.records is not None else ()
-        return needed_by([*(name for name in used if IMPORTS.get(name) == ".checks"), *asked])
+        return needed_by([*(name for name in used if IMPORTS.get(name) == ".checks"), *asked, *checks_of(self._told)])
+
+    @cached_property
+    def _told(self) -> str:
+        """The readers of what texts tell; nothing if no record has such."""
+        if self.plan.records is None:
+            return ""
+        return told_text(self.context.templates.support(TOLD), readers_of(self.plan))
 
     @cached_property
     def _records(self) -> str:

@@ -156,6 +156,7 @@ class Proof:
             standard.append("from contextlib import suppress")
         if "FrozenInstanceError" in used:
             standard.append("from dataclasses import FrozenInstanceError")
+        standard += ["from decimal import Decimal"] if "Decimal" in used else []
         standard += ["from threading import Event"] if "Event" in used else []
         standard += ["from uuid import UUID"] if "UUID" in used else []
         standard += ["from weakref import ref"] if "elsewhere = ref(" in code else []
@@ -234,9 +235,10 @@ class Proof:
 
 
 def told_imports(code: str) -> str:
-    """The imports of what dates, instants and UUIDs are in Python."""
+    """The imports of what values that are told by texts are in Python."""
     used = identifiers(code)
     lines = ["import datetime\n"] if "datetime" in used else []
+    lines += ["from decimal import Decimal\n"] if "Decimal" in used else []
     lines += ["from uuid import UUID\n"] if "UUID" in used else []
     return "".join([*lines, "\n"]) if lines else ""
 

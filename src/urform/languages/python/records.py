@@ -7,10 +7,13 @@ from collections.abc import Iterator
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    DECIMAL,
+    DURATION,
     INSTANT,
     INTEGER,
     REAL,
     TEXT,
+    TIME,
     UUID,
     ChoiceType,
     ListOf,
@@ -24,6 +27,7 @@ from urform.languages.python.context import Context
 from urform.languages.python.expressions import text_literal
 from urform.languages.rendering.text_patterns import forms_of
 from urform.plan.model import Field, Limit, Product, Records, Selection
+from urform.plan.told_types import told_in_fields
 from urform.plan.whole import Plan
 
 READERS: dict[Type, str] = {
@@ -31,30 +35,37 @@ READERS: dict[Type, str] = {
     INTEGER: "Integer",
     REAL: "Real",
     BOOLEAN: "Truth",
+}
+TOLD_READERS: dict[Type, str] = {
     DATE: "Date",
+    TIME: "Time",
     INSTANT: "Instant",
+    DURATION: "Duration",
+    DECIMAL: "DecimalNumber",
     UUID: "Uuid",
 }
 CONTAINERS = {ListOf: "ListOf", SetOf: "SetOf", MapOf: "MapOf"}
 ERRORS = ("RecordError", "RecordProblem")
 ONE_OF = (*ERRORS, "create_all", "parse", "to_text")  # what the module of records exports of its support code
 CHECKS = (
-    "calendar_date",
-    "instant_of",
     "integer",
     "real",
     "sized",
     "text",
-    "uuid_of",
 )  # that the support code asks
 
 
 def entries_of(plan: Plan) -> Iterator[str]:
     """The functions that the module of records has: no factory by values is called so."""
     if plan.records is not None:
-        yield from ("reading", "records", "create_all", "parse", "to_text")
+        yield from ("reading", "records", "told", "create_all", "parse", "to_text")
         for product in plan.products:
             yield from (f"read_{snake(product)}", f"read_{snake(product)}_with", f"write_{snake(product)}")
+
+
+def readers_of(plan: Plan) -> Iterator[str]:
+    """The readers of what texts tell, those that some record asks."""
+    yield from (TOLD_READERS[type_] for type_ in told_in_fields(plan))
 
 
 def makers_of(context: Context) -> Iterator[str]:
@@ -190,6 +201,8 @@ class _Records:
                 each = self._reader(field, element, field.each if not within else (), "each.")
                 made = CONTAINERS[type(type_)]
                 return f"reading.{made}({at}, {each}{inside}{given}{self._secret(field)})"
+        if type_ in TOLD_READERS:
+            return f"told.{TOLD_READERS[type_]}({at}{inside}{given})"
         return f"reading.{READERS[type_]}({at}{forms}{inside}{given})"
 
     def _secret(self, field: Field) -> str:

@@ -12,7 +12,7 @@ from urform.languages.naming.changes import change_name
 from urform.languages.naming.names import Words, snake
 from urform.languages.naming.scope import Scope
 from urform.languages.python.builders import BuilderNames
-from urform.languages.python.expressions import Expressions, client_name, real_literal, text_literal
+from urform.languages.python.expressions import UNTOLD, Expressions, client_name, real_literal, text_literal
 from urform.languages.python.families import member_type, role_name
 from urform.languages.python.layout import STYLE
 from urform.languages.python.names import Names
@@ -20,6 +20,7 @@ from urform.languages.testing.contract import Call, Lines, Proof
 from urform.languages.testing.writer import StepWriter
 from urform.plan import making_steps as m
 from urform.plan import steps as s
+from urform.plan.messages import said_of
 from urform.plan.model import Change, Field, Product, Selection
 from urform.plan.operands import (
     Arguments,
@@ -188,6 +189,8 @@ class Writer(StepWriter):
                 return f'MissingFieldsError("{owner}", [{self.texts(fields)}])'
             case OutOfLimit(owner, field, limit, bound, said):
                 more = f", {self.code.bound(bound)}" if bound is not None else ""
+                if said is None and (untold := UNTOLD.get(limit.rpartition(".")[2])) is not None:
+                    said = said_of(failure, untold[1])
                 message = f", {text_literal(said)}" if said is not None else ""
                 return f'LimitError("{owner}", "{field}", "{limit}"{more}){message}'
             case UnknownKey(owner, key, known):

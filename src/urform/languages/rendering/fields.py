@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 
 from urform.declaration.told import Told
+from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import TEXT, TOLD, Collection, MapOf, Type
 from urform.declaration.values import Boolean, Integer, Real, Text, Value, Word
 from urform.plan.model import Bound, Field, Limit
@@ -59,11 +60,12 @@ def _phrases(limits: Sequence[Limit], type_: Type) -> Iterator[str]:
     bounds = {limit.name: limit.bound for limit in limits}
     if "not_blank" in bounds:
         yield "not blank"
-    if type_ in TOLD:
+    in_time = type_ in TOLD and KINDS[str(type_)].in_time
+    if in_time:
         yield from _range(bounds, "min", "max", "from {} to {}", ("{} or later", "{} or earlier"))
     else:
         yield from _range(bounds, "min", "max", "from {} to {}")
-    beyond = ("after", "before") if type_ in TOLD else ("above", "below")
+    beyond = ("after", "before") if in_time else ("above", "below")
     for name, word in zip(("above", "below"), beyond, strict=True):
         yield from [f"{word} {_number(bounds[name])}"] if name in bounds else []
     one, many = ("entry", "entries") if isinstance(type_, MapOf) else ("element", "elements")

@@ -18,11 +18,17 @@ from urform.declaration.decisions import (
     Some,
 )
 from urform.declaration.told import Told
-from urform.declaration.types import INSTANT, TEXT, ListOf, Type
+from urform.declaration.types import DECIMAL, DURATION, INSTANT, TEXT, ListOf, Type
 from urform.declaration.values import Word
 from urform.languages.typescript.expressions import real_literal, text_literal
 
 ORDER = ("<", "<=", ">", ">=")
+# What is told by texts whose order is not that of the texts.
+COMPARE: dict[Type, str] = {
+    DECIMAL: "compareDecimals",
+    DURATION: "compareDurations",
+    INSTANT: "compareInstants",
+}
 SIGNS = {"==": "===", "!=": "!=="}
 
 
@@ -52,8 +58,8 @@ def condition_text(decision: Decision, name: Callable[[str], str], type_of: Call
                 return f"isBlank({name(field)})"
             case Present(field):
                 return f"{name(field)} !== undefined"
-            case Comparison(sign, left, right) if one.type == INSTANT and sign in ORDER:
-                return f"compareInstants({text(left)}, {text(right)}) {sign} 0"
+            case Comparison(sign, left, right) if one.type in COMPARE and sign in ORDER:
+                return f"{COMPARE[one.type]}({text(left)}, {text(right)}) {sign} 0"
             case Comparison(sign, left, right):
                 return f"{text(left, within=True)} {SIGNS.get(sign, sign)} {text(right, within=True)}"
             case Not(Present(field)):

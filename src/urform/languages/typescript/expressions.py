@@ -10,10 +10,14 @@ from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    DECIMAL,
+    DURATION,
     INSTANT,
     INTEGER,
     REAL,
     TEXT,
+    TIME,
+    TOLD,
     UUID,
     ChoiceType,
     Collection,
@@ -43,7 +47,10 @@ SCALARS: dict[Type, str] = {
     REAL: "number",
     BOOLEAN: "boolean",
     DATE: "CalendarDate",
+    TIME: "TimeOfDay",
     INSTANT: "Instant",
+    DURATION: "Duration",
+    DECIMAL: "Decimal",
     UUID: "Uuid",
 }
 CHECKS: dict[Type, str] = {
@@ -52,7 +59,10 @@ CHECKS: dict[Type, str] = {
     REAL: "real",
     BOOLEAN: "truth",
     DATE: "calendarDate",
+    TIME: "timeWithin",
     INSTANT: "instantWithin",
+    DURATION: "durationWithin",
+    DECIMAL: "decimalWithin",
     UUID: "uuidOf",
 }
 MISFITS: dict[Type, str] = {
@@ -60,9 +70,7 @@ MISFITS: dict[Type, str] = {
     INTEGER: "1.5",
     REAL: '"7" as never',
     BOOLEAN: '"no" as never',
-    DATE: "7 as never",
-    INSTANT: "7 as never",
-    UUID: "7 as never",
+    **dict.fromkeys(TOLD, "7 as never"),
 }
 STRANGE = {"nan": "NaN", "infinity": "Infinity", "-infinity": "-Infinity"}
 LONG_TEXT = 40

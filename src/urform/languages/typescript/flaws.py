@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from urform.declaration.types import Scalar
+from urform.declaration.types import TOLD, Scalar
 from urform.languages.naming.names import camel
 from urform.languages.rendering.flaws import Marked, Rewrite, Spelled, Table
 from urform.languages.typescript.builders import BuilderNames
@@ -110,6 +110,9 @@ MARKED: Marked = {
     "loses-path": {"reading.step": "if (way.length === 0) {line}"},
     "any-kind": {"reading.kind": "if (kind != null) return this.shapes[0]?.read(record, reading);\n{line}"},
     "takes-other-dates": {"reading.date": "const told = value.slice(0, 10) as T;"},
+    "takes-other-times": {"reading.date": "const told = value.slice(0, 8) as T;"},
+    "takes-other-durations": {"reading.date": "const told = value.trimEnd() as T;"},
+    "takes-other-decimals": {"reading.date": "const told = value.trimEnd() as T;"},
     "takes-other-instants": {"reading.date": "const told = value.slice(0, 20) as T;"},
     "takes-other-uuids": {"reading.date": "const told = value.slice(0, 36) as T;"},
     "takes-doubled": {"reading.doubled": "if (source.length > 0) {"},
@@ -245,9 +248,7 @@ TABLE: Table = {
         for within in ("", "each.")
     },
     "unlimited:type": [
-        *_unless("uuidOf", 'typeof value === "string"'),
-        *_unless("instantWithin", 'typeof value === "string"'),
-        *_unless("calendarDate", 'typeof value === "string"'),
+        *(each for type_ in TOLD for each in _unless(CHECKS[type_], 'typeof value === "string"')),
         *_unless("integer", "Number.isSafeInteger(value)"),
         *_unless("real", 'typeof value === "number"'),
         *_unless("number", 'typeof value === "number"'),

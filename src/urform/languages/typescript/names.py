@@ -26,14 +26,15 @@ GLOBALS = frozenset(
         "WeakMap WeakRef WeakSet Parameters Capitalize ThisType Awaited Atomics DataView RangeError ReferenceError "
         "CreationError DuplicateKeyError LimitError MissingFieldsError RefusedError UnknownKeyError FrozenMap FrozenSet "
         "INSPECT ImportedMaker Importing LoadedMaker MakerLoader NumberLimits SizeLimits TextLimits TextPattern "
-        "CalendarDate DateLimits Instant Uuid"
+        "CalendarDate Decimal Duration Instant OrderedLimits TimeOfDay Uuid"
     ).split()
 )
 
 # Functions of generated modules and of tests.
 USED_FUNCTIONS = frozenset(
     (
-        "byCodePoint calendarDate choice codePoints compareInstants instantOf instantWithin isCalendarDate isInstant isUuid uuidOf "
+        "byCodePoint calendarDate choice codePoints compareDecimals compareDurations compareInstants decimalOf decimalWithin durationFrom "
+        "durationOf durationWithin isDecimal isDuration isTimeOfDay microseconds timeOfDayOf timeWithin instantOf instantWithin isCalendarDate isInstant isUuid uuidOf "
         "confirmed console frozenValues missing "
         "globalThis instance truth ifGiven integer isBlank json list maker map mapValues number ownList ownMap ownSet process "
         "real same set shown text within notSameObject collected equal fixed is kind kinds placed refused repeated saying "

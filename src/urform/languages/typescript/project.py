@@ -7,7 +7,7 @@ import re
 from collections.abc import Iterable, Iterator
 from functools import cached_property
 
-from urform.declaration.types import DATE, INSTANT, UUID, Type
+from urform.declaration.types import DATE, DECIMAL, DURATION, INSTANT, TIME, UUID, Type
 from urform.languages.naming.modules import Module, modules
 from urform.languages.naming.names import camel, of_family, snake
 from urform.languages.placing import BUILD, CODE, TESTS
@@ -54,7 +54,7 @@ from urform.plan.told_types import told_in_fields, told_types
 from urform.plan.whole import Plan
 
 CHECKS = (
-    "INSPECT byCodePoint calendarDate choice codePoints confirmed frozenValues missing instance instantWithin truth "
+    "INSPECT byCodePoint calendarDate choice codePoints confirmed decimalWithin durationWithin frozenValues missing instance instantWithin timeWithin truth "
     "ifGiven integer isBlank json list map mapValues number ownList ownMap ownSet placed real same set shown text uuidOf "
     "within without"
 ).split()
@@ -65,7 +65,10 @@ CHECKED = "/* eslint-disable @typescript-eslint/no-unnecessary-condition -- what
 # The type and the functions that come with it, and the check, of what is told by texts.
 TOLD_EXPORTS: dict[Type, tuple[str, ...]] = {
     DATE: ("CalendarDate", "isCalendarDate"),
+    TIME: ("TimeOfDay", "isTimeOfDay", "timeOfDayOf"),
     INSTANT: ("Instant", "isInstant", "instantOf", "compareInstants"),
+    DURATION: ("Duration", "isDuration", "durationOf", "durationFrom", "microseconds", "compareDurations"),
+    DECIMAL: ("Decimal", "isDecimal", "decimalOf", "compareDecimals"),
     UUID: ("Uuid", "isUuid"),
 }
 CHECKS_OF_TOLD: dict[Type, str] = {type_: CHECKS_OF_TYPES[type_] for type_ in TOLD_EXPORTS}

@@ -158,7 +158,7 @@ class _OfKind:
             yield self._least
 
     def _written_otherwise(self, record: Tree) -> Tree:
-        """The same with 5 for 5.0 and 5.0 for 5, UUIDs in upper case, instants with an offset, and null for what is not given."""
+        """The same with 5 for 5.0 and 5.0 for 5, other texts of what texts tell, and null for what is not given."""
         for field in self._product.fields:
             node = record.get(field.called)
             if field.type == INTEGER and isinstance(node, int) and abs(node) < LARGEST:
@@ -364,7 +364,8 @@ class _OfKind:
         """Texts that look like a date or the like, and are none."""
         for field in self._product.fields:
             if field.type == type_:
-                for text in KINDS[type_.name].none:
+                known = KINDS[type_.name]
+                for text in (*known.none, *known.beyond):
                     wrong = Wrong(below("", field.called), self._unfit(field, text))
                     yield self._refused(self._record.put(field.called, text), [wrong])
                 return

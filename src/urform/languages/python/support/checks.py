@@ -7,8 +7,9 @@ import datetime
 import sys
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from collections.abc import Set as AbstractSet
+from decimal import Decimal
 from operator import index
-from typing import TYPE_CHECKING, Any, Final, SupportsIndex, TypeVar, cast
+from typing import TYPE_CHECKING, Any, Final, Protocol, SupportsIndex, TypeVar, cast
 from uuid import UUID
 
 from .errors import LimitError, MissingFieldsError
@@ -16,9 +17,10 @@ from .errors import LimitError, MissingFieldsError
 BLANKS: Final = "\t\n\v\f\r "
 INF: Final = float("inf")
 LARGEST: Final = sys.float_info.max
+MOST_TIME: Final = datetime.timedelta(days=100_000)
 
 C = TypeVar("C")
-D = TypeVar("D", bound=datetime.date)
+D = TypeVar("D", bound="Ordered")
 K = TypeVar("K")
 V = TypeVar("V")
 
@@ -130,7 +132,14 @@ def text(
     return value
 
 
-def _in_time(
+class Ordered(Protocol):
+    """What has a smaller and a larger."""
+
+    def __lt__(self, other: Any, /) -> bool: ...
+    def __le__(self, other: Any, /) -> bool: ...
+
+
+def _bounded(
     owner: str,
     field: str,
     value: D,
@@ -141,14 +150,14 @@ def _in_time(
     above: D | None = None,
     below: D | None = None,
 ) -> D:
-    """A day, or a point in time, within its limits."""
+    """A value within its limits, in the order of its type."""
     if min is not None and value < min:
         raise LimitError(owner, field, f"{within}min", min, value)
-    if max is not None and value > max:
+    if max is not None and max < value:
         raise LimitError(owner, field, f"{within}max", max, value)
     if above is not None and value <= above:
         raise LimitError(owner, field, f"{within}above", above, value)
-    if below is not None and value >= below:
+    if below is not None and below <= value:
         raise LimitError(owner, field, f"{within}below", below, value)
     return value
 
@@ -164,7 +173,7 @@ def calendar_date(
     """A day within its limits, and no point in time, which Python takes for a day."""
     if not isinstance(value, datetime.date) or isinstance(value, datetime.datetime):
         raise LimitError(owner, field, f"{within}type", None, value, "a date")
-    return _in_time(owner, field, value, within, **limits)
+    return _bounded(owner, field, value, within, **limits)
 
 
 def instant_of(
@@ -184,7 +193,74 @@ def instant_of(
     except OverflowError:  # in UTC it would be beyond the years of Python
         name = f"{within}instant"
         raise LimitError(owner, field, name, None, value, "an instant") from None
-    return _in_time(owner, field, value, within, **limits)
+    return _bounded(owner, field, value, within, **limits)
+
+
+def time_of_day(
+    owner: str,
+    field: str,
+    value: datetime.time,
+    *,
+    within: str = "",
+    **limits: datetime.time,
+) -> datetime.time:
+    """A time of day within its limits; one with a time zone depends on the day."""
+    if not isinstance(value, datetime.time) or value.tzinfo is not None:
+        wanted = "a time without a time zone"
+        raise LimitError(owner, field, f"{within}type", None, value, wanted)
+    return _bounded(owner, field, value, within, **limits)
+
+
+def duration_of(
+    owner: str,
+    field: str,
+    value: datetime.timedelta,
+    *,
+    within: str = "",
+    **limits: datetime.timedelta,
+) -> datetime.timedelta:
+    """A length of time within its limits, and of at most 100,000 days."""
+    if not isinstance(value, datetime.timedelta):
+        raise LimitError(owner, field, f"{within}type", None, value, "a timedelta")
+    value = datetime.timedelta(value.days, value.seconds, value.microseconds)
+    if abs(value) > MOST_TIME:
+        name = f"{within}duration"
+        raise LimitError(owner, field, name, None, value, "a duration")
+    return _bounded(owner, field, value, within, **limits)
+
+
+def decimal_of(
+    owner: str,
+    field: str,
+    value: Decimal,
+    *,
+    within: str = "",
+    **limits: Decimal,
+) -> Decimal:
+    """A decimal number within its limits, of at most 20 digits before the point and 18 behind it."""
+    if not isinstance(value, Decimal):
+        raise LimitError(owner, field, f"{within}type", None, value, "a Decimal")
+    held = shortest(value)
+    if held is None:
+        name = f"{within}decimal"
+        raise LimitError(owner, field, name, None, value, "a decimal number")
+    return _bounded(owner, field, held, within, **limits)
+
+
+def shortest(value: Decimal) -> Decimal | None:
+    """The same number without an exponent and without zeros at its end; None where it has too many digits, or is no number."""
+    if not value.is_finite():
+        return None
+    sign, digits, exponent = value.as_tuple()
+    end = len(digits)
+    while end and not digits[end - 1]:
+        end -= 1
+    if not end:
+        return Decimal(0)
+    shift = int(exponent) + len(digits) - end
+    if shift < -18 or end + shift > 20:
+        return None
+    return Decimal((sign, digits[:end] + (0,) * shift, min(shift, 0)))
 
 
 def uuid_of(owner: str, field: str, value: UUID, *, within: str = "") -> UUID:

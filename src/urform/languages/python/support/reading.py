@@ -5,7 +5,6 @@ A record that is in order is handed to the constructor as it is, which checks it
 name by name, to tell everything that is wrong with it.
 """
 
-import datetime
 import json
 import math
 import re
@@ -13,26 +12,12 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import partial
 from typing import Any, Final, Generic, TypeVar
-from uuid import UUID
 
 from . import checks
-from .errors import (
-    CreationError,
-    LimitError,
-    RefusedError,
-    quoted,
-    real_text,
-    told_text,
-)
+from .errors import CreationError, LimitError, RefusedError, quoted, real_text
 
 MOST_LEVELS: Final = 200
 FARTHEST: Final = 80  # code points: nothing is suggested for a longer name
-DATE: Final = re.compile(r"[0-9]{4}-[0-9]{2}-[0-9]{2}")
-INSTANT: Final = re.compile(
-    r"[0-9]{4}-[0-9]{2}-[0-9]{2}[Tt]([01][0-9]|2[0-3]):[0-5][0-9]:[0-5][0-9](\.[0-9]{1,6})?"
-    r"([Zz]|[+-]([01][0-9]|2[0-3]):[0-5][0-9])"
-)
-UUID_TEXT: Final = re.compile(r"[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}")
 WHOLE: Final = re.compile(r"0|-?[1-9][0-9]*")
 NAME: Final = re.compile(r'"[ \t\n\r]*:')
 PLAIN: Final = re.compile(r"[A-Za-z_][A-Za-z0-9_]*")
@@ -74,12 +59,12 @@ class RecordError(CreationError):
         return f"{self.owner}: not made of this record{told}"
 
 
-class _Unusual(Exception):
+class Unusual(Exception):
     """A record has to be read name by name."""
 
 
 # What a record that is not plainly in order fails with.
-UNUSUAL: Final = (CreationError, KeyError, TypeError, _Unusual)
+UNUSUAL: Final = (CreationError, KeyError, TypeError, Unusual)
 
 
 class _Doubled(dict[str, Any]):
@@ -246,82 +231,6 @@ class Truth(Reader):
         return value if isinstance(value, bool) else self.unfit(value, reading)
 
 
-class Told(Reader):
-    """What texts of a fixed form tell; `told` gives the value of a text, or None."""
-
-    limit = ""
-    told: Callable[[object], Any]
-    check: Callable[..., Any]
-
-    def __init__(self, owner: str, field: str, within: str = "", **limits: Any) -> None:
-        super().__init__(owner, field, within, **limits)
-        self.quick = self._quick
-
-    def _quick(self, value: Any, level: int) -> Any:
-        read = self.told(value)
-        if read is None:
-            raise _Unusual
-        return read
-
-    def read(self, value: Any, reading: Reading) -> Any:
-        read = self.told(value)
-        if read is None:
-            limit = self.limit if isinstance(value, str) else "type"
-            return self.unfit(value, reading, limit)
-        return self.checked(self.check, read, reading)
-
-
-def date_of(value: object) -> datetime.date | None:
-    """The date that a text tells as RFC 3339 has it; Python would read other forms too."""
-    if not isinstance(value, str) or DATE.fullmatch(value) is None:  # «#date#»
-        return None
-    try:
-        return datetime.date.fromisoformat(value)
-    except ValueError:
-        return None
-
-
-class Date(Told):
-    wanted = "a date is wanted"
-    limit = "date"
-    told = staticmethod(date_of)
-    check = staticmethod(checks.calendar_date)
-    write = staticmethod(told_text)
-
-
-def instant_of(value: object) -> datetime.datetime | None:
-    """The point in time, in UTC, that a text tells as RFC 3339 has it; Python would read other forms too."""
-    if not isinstance(value, str) or INSTANT.fullmatch(value) is None:  # «#instant#»
-        return None
-    try:
-        return datetime.datetime.fromisoformat(value.upper()).astimezone(datetime.UTC)
-    except (ValueError, OverflowError):
-        return None
-
-
-class Instant(Told):
-    wanted = "an instant is wanted"
-    limit = "instant"
-    told = staticmethod(instant_of)
-    check = staticmethod(checks.instant_of)
-    write = staticmethod(told_text)
-
-
-def uuid_of(value: object) -> UUID | None:
-    """The UUID that a text of five groups of digits tells; Python would read other forms too."""
-    if not isinstance(value, str) or UUID_TEXT.fullmatch(value) is None:  # «#uuid#»
-        return None
-    return UUID(value)
-
-
-class Uuid(Told):
-    wanted = "a UUID is wanted"
-    limit = "uuid"
-    told = staticmethod(uuid_of)
-    check = staticmethod(checks.uuid_of)
-    write = staticmethod(str)
-
-
 class Word(Reader):
     """A word of a choice, by its name in records."""
 
@@ -380,7 +289,7 @@ class ListOf(Reader):
 
     def _quick(self, value: Any, level: int) -> Any:
         if type(value) is not list or level > MOST_LEVELS:
-            raise _Unusual
+            raise Unusual
         quick = self.each.quick
         if quick is None:
             return self.held_in(value)
@@ -445,7 +354,7 @@ class MapOf(Reader):
 
     def _quick(self, value: Any, level: int) -> Any:
         if type(value) is not dict or level > MOST_LEVELS:
-            raise _Unusual
+            raise Unusual
         quick = self.each.quick
         if quick is not None:
             value = {name: quick(one, level + 1) for name, one in value.items()}
@@ -457,7 +366,7 @@ class MapOf(Reader):
         if not self.numbered:
             return self.keys.quick(name, 0) if self.keys.quick is not None else name
         if not WHOLE.fullmatch(name):
-            raise _Unusual
+            raise Unusual
         return int(name)
 
     def _write(self, held: Any) -> Any:
@@ -549,7 +458,7 @@ class Shape(Generic[T]):
     def quick(self, record: Any, level: int) -> T:
         """The product, if its record is a plain one and in order."""
         if type(record) is not dict or level > MOST_LEVELS:
-            raise _Unusual
+            raise Unusual
         steps = self._steps
         if steps is None:
             steps = self._begin()
@@ -559,7 +468,7 @@ class Shape(Generic[T]):
         if self.kind is not None:
             kind = fields.pop(self.kind, None)
             if kind is not None and kind not in self.kinds:
-                raise _Unusual
+                raise Unusual
         if not self.same_names:
             fields = self._renamed(fields)
         for attribute, step in steps:
@@ -572,7 +481,7 @@ class Shape(Generic[T]):
         """The same with the names of attributes."""
         fields = {e.attribute: record[e.name] for e in self.entries if e.name in record}
         if len(fields) < len(record) and not self.ignores_unknown:
-            raise _Unusual
+            raise Unusual
         return fields
 
     def _begin(self) -> list[tuple[str, Callable[[Any, int], Any]]]:

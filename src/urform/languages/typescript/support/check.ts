@@ -7,6 +7,12 @@ import { isCalendarDate, type CalendarDate } from "./dates.js";
 
 import { compareInstants, instantOf, type Instant } from "./instants.js";
 
+import { compareDecimals, decimalOf, type Decimal } from "./decimals.js";
+
+import { compareDurations, durationOf, type Duration } from "./durations.js";
+
+import { timeOfDayOf, type TimeOfDay } from "./times.js";
+
 import { isUuid, type Uuid } from "./uuids.js";
 
 export interface NumberLimits {
@@ -17,7 +23,7 @@ export interface NumberLimits {
   readonly oneOf?: readonly number[];
 }
 
-export interface DateLimits {
+export interface OrderedLimits {
   readonly min?: string;
   readonly max?: string;
   readonly above?: string;
@@ -132,7 +138,7 @@ export function calendarDate(
   owner: string,
   field: string,
   value: CalendarDate,
-  { min, max, above, below }: DateLimits = {},
+  limits: OrderedLimits = {},
   within = "",
 ): CalendarDate {
   if (typeof value !== "string") {
@@ -141,19 +147,7 @@ export function calendarDate(
   if (!isCalendarDate(value)) {
     throw new LimitError(owner, field, `${within}date`, undefined, value);
   }
-  if (min !== undefined && value < min) {
-    throw new LimitError(owner, field, `${within}min`, min, value);
-  }
-  if (max !== undefined && value > max) {
-    throw new LimitError(owner, field, `${within}max`, max, value);
-  }
-  if (above !== undefined && value <= above) {
-    throw new LimitError(owner, field, `${within}above`, above, value);
-  }
-  if (below !== undefined && value >= below) {
-    throw new LimitError(owner, field, `${within}below`, below, value);
-  }
-  return value;
+  return withinLimits(owner, field, value, limits, within, BY_TEXT);
 }
 
 /** A point in time within its limits, in UTC. */
@@ -161,7 +155,7 @@ export function instantWithin(
   owner: string,
   field: string,
   value: Instant,
-  { min, max, above, below }: DateLimits = {},
+  limits: OrderedLimits = {},
   within = "",
 ): Instant {
   if (typeof value !== "string") {
@@ -171,19 +165,106 @@ export function instantWithin(
   if (held === undefined) {
     throw new LimitError(owner, field, `${within}instant`, undefined, value);
   }
-  if (min !== undefined && compareInstants(held, min) < 0) {
-    throw new LimitError(owner, field, `${within}min`, min, held);
+  return withinLimits(owner, field, held, limits, within, compareInstants);
+}
+
+/** A time of day within its limits. */
+export function timeWithin(
+  owner: string,
+  field: string,
+  value: TimeOfDay,
+  limits: OrderedLimits = {},
+  within = "",
+): TimeOfDay {
+  if (typeof value !== "string") {
+    throw misfit(owner, field, value, within, "a time of day");
   }
-  if (max !== undefined && compareInstants(held, max) > 0) {
-    throw new LimitError(owner, field, `${within}max`, max, held);
+  const held = timeOfDayOf(value);
+  if (held === undefined) {
+    throw new LimitError(owner, field, `${within}time`, undefined, value);
   }
-  if (above !== undefined && compareInstants(held, above) <= 0) {
-    throw new LimitError(owner, field, `${within}above`, above, held);
+  return withinLimits(owner, field, held, limits, within, BY_TEXT);
+}
+
+/** A length of time within its limits. */
+export function durationWithin(
+  owner: string,
+  field: string,
+  value: Duration,
+  limits: OrderedLimits = {},
+  within = "",
+): Duration {
+  if (typeof value !== "string") {
+    throw misfit(owner, field, value, within, "a duration");
   }
-  if (below !== undefined && compareInstants(held, below) >= 0) {
-    throw new LimitError(owner, field, `${within}below`, below, held);
+  const held = durationOf(value);
+  if (held === undefined) {
+    throw new LimitError(owner, field, `${within}duration`, undefined, value);
   }
-  return held;
+  return withinLimits(
+    owner,
+    field,
+    held,
+    limits,
+    within,
+    compareDurations,
+    "a duration",
+  );
+}
+
+/** A decimal number within its limits, without zeros at its end. */
+export function decimalWithin(
+  owner: string,
+  field: string,
+  value: Decimal,
+  limits: OrderedLimits = {},
+  within = "",
+): Decimal {
+  if (typeof value !== "string") {
+    throw misfit(owner, field, value, within, "a decimal number");
+  }
+  const held = decimalOf(value);
+  if (held === undefined) {
+    throw new LimitError(owner, field, `${within}decimal`, undefined, value);
+  }
+  return withinLimits(
+    owner,
+    field,
+    held,
+    limits,
+    within,
+    compareDecimals,
+    "a decimal number",
+  );
+}
+
+type Order = (one: string, other: string) => number;
+
+const BY_TEXT: Order = (one, other) => (one < other ? -1 : one > other ? 1 : 0);
+
+/** A value within its limits, in the order of its type; `wanted` is told of what is no time. */
+function withinLimits<T extends string>(
+  owner: string,
+  field: string,
+  value: T,
+  { min, max, above, below }: OrderedLimits,
+  within: string,
+  order: Order,
+  wanted?: string,
+): T {
+  if (min !== undefined && order(value, min) < 0) {
+    throw new LimitError(owner, field, `${within}min`, min, value, wanted);
+  }
+  if (max !== undefined && order(value, max) > 0) {
+    throw new LimitError(owner, field, `${within}max`, max, value, wanted);
+  }
+  if (above !== undefined && order(value, above) <= 0) {
+    throw new LimitError(owner, field, `${within}above`, above, value, wanted);
+  }
+  if (below !== undefined && order(value, below) >= 0) {
+    throw new LimitError(owner, field, `${within}below`, below, value, wanted);
+  }
+  return value;
 }
 
 /** A UUID, in lower case. */
