@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import cached_property
 from typing import TYPE_CHECKING
 
+from urform.declaration.types import TOLD
 from urform.languages.entries import imported
 from urform.languages.placing import Setting, json_setting
 from urform.languages.target import File, Piece, Target, Toolchain
@@ -18,7 +19,7 @@ from urform.plan.whole import Plan
 if TYPE_CHECKING:
     from urform.languages.java.project import Project
 
-REFERENCES = ("text", "date", "instant", "uuid", "choice", "product", "list", "set", "map")
+REFERENCES = ("text", *map(str, TOLD), "choice", "product", "list", "set", "map")
 
 
 class Java(Target):
@@ -44,7 +45,10 @@ class Java(Target):
             "show that a constructor is hidden",
             "threads",
             "hold what is no date",
+            "hold what is no time",
             "hold what is no instant",
+            "hold what is no duration",
+            "hold what is no decimal",
             "load by name",
             "load nothing",
             "read words in its own code",

@@ -17,7 +17,8 @@ from urform.declaration.decisions import (
     Some,
 )
 from urform.declaration.told import Told
-from urform.declaration.types import TEXT, TOLD, Collection, Type
+from urform.declaration.told_kinds import KINDS
+from urform.declaration.types import DECIMAL, TEXT, TOLD, Collection, Type
 from urform.declaration.values import Word
 from urform.languages.java.expressions import LARGEST_INT, PRIMITIVES, Expressions, text_literal
 
@@ -86,7 +87,10 @@ class Conditions:
     def _comparison(self, one: Comparison) -> str:
         left, right = self.text(one.left, within=True), self.text(one.right, within=True)
         if one.type in TOLD and one.sign in ORDERED:
-            return f"{ORDERED[one.sign].format(left, right)}"
+            in_time = KINDS[str(one.type)].in_time
+            return ORDERED[one.sign].format(left, right) if in_time else f"{left}.compareTo({right}) {one.sign} 0"
+        if one.type == DECIMAL:  # 12.50 is 12.5, which `equals` denies
+            return f"{left}.compareTo({right}) {one.sign} 0"
         both = self._is_object(one.left) and self._is_object(one.right)
         if one.sign in ("==", "!=") and (one.type in (TEXT, *TOLD) or self._is_text(one.left) or both):
             return f"{'!' if one.sign == '!=' else ''}{left}.equals({right})"

@@ -5,14 +5,18 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from urform.declaration.told import Told
+from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    DECIMAL,
+    DURATION,
     INSTANT,
     INTEGER,
     NOTHING,
     REAL,
     TEXT,
+    TIME,
     UUID,
     ChoiceType,
     Collection,
@@ -42,7 +46,10 @@ BOXED: dict[Type, str] = {
     REAL: "Double",
     BOOLEAN: "Boolean",
     DATE: "LocalDate",
+    TIME: "LocalTime",
     INSTANT: "Instant",
+    DURATION: "Duration",
+    DECIMAL: "BigDecimal",
     UUID: "UUID",
 }
 OPTIONALS: dict[Type, str] = {INTEGER: "OptionalLong", REAL: "OptionalDouble"}
@@ -51,6 +58,9 @@ LONG_TEXT = 40
 UNTOLD = {
     "date": ("LocalDate.of(12000, 1, 1)", "+12000-01-01"),
     "instant": ('Instant.parse("2026-12-01T05:30:00.000000001Z")', "2026-12-01T05:30:00.000000001Z"),
+    "time": ("LocalTime.of(6, 30, 0, 1)", "06:30:00.000000001"),
+    "duration": ("Duration.ofNanos(1)", "PT0.000000001S"),
+    "decimal": ('new BigDecimal("1E+20")', "100000000000000000000"),
 }
 LARGEST_INT = 2**31 - 1  # beyond it a literal needs its L
 ORDERED = {  # a date within a limit
@@ -59,6 +69,43 @@ ORDERED = {  # a date within a limit
     "above": "{}.isAfter({{0}})",
     "below": "{}.isBefore({{0}})",
 }
+COMPARED = {  # what else has an order
+    "min": "{}.compareTo({{0}}) >= 0",
+    "max": "{}.compareTo({{0}}) <= 0",
+    "above": "{}.compareTo({{0}}) > 0",
+    "below": "{}.compareTo({{0}}) < 0",
+}
+# The question whether a value is one at all, where its type holds others.
+IS_TOLD: dict[Type, str] = {
+    DATE: "isDate",
+    TIME: "isTime",
+    INSTANT: "isInstant",
+    DURATION: "isDuration",
+    DECIMAL: "isDecimal",
+}
+LARGEST_INT = 2**31 - 1  # beyond it a literal needs its L
+ORDERED = {  # a date within a limit
+    "min": "!{}.isBefore({{0}})",
+    "max": "!{}.isAfter({{0}})",
+    "above": "{}.isAfter({{0}})",
+    "below": "{}.isBefore({{0}})",
+}
+COMPARED = {  # what else has an order
+    "min": "{}.compareTo({{0}}) >= 0",
+    "max": "{}.compareTo({{0}}) <= 0",
+    "above": "{}.compareTo({{0}}) > 0",
+    "below": "{}.compareTo({{0}}) < 0",
+}
+# The question whether a value is one at all, where its type holds others.
+IS_TOLD: dict[Type, str] = {
+    DATE: "isDate",
+    TIME: "isTime",
+    INSTANT: "isInstant",
+    DURATION: "isDuration",
+    DECIMAL: "isDecimal",
+}
+# How units of time are added to a duration, or begin one.
+UNITS = {"hours": "Hours", "minutes": "Minutes", "seconds": "Seconds", "microseconds": "Nanos"}
 MOST_PAIRS = 10  # that Map.of takes
 
 _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
@@ -87,12 +134,18 @@ _CHARACTERS = Characters(_ESCAPES, _character)
 
 
 def told_literal(told: Told) -> str:
-    """The call that makes a date, an instant, or a UUID."""
+    """The call that makes a date, a UUID, or another value that is told by a text."""
     match told.kind:
         case "uuid":
             return f'UUID.fromString("{told.text}")'
         case "instant":
             return f'Instant.parse("{told.text}")'
+        case "time":
+            return f'LocalTime.parse("{told.text}")'
+        case "duration":
+            return f'Duration.parse("{told.text}")'
+        case "decimal":
+            return f'new BigDecimal("{told.text}")'
     return f"LocalDate.of({', '.join(str(int(part)) for part in told.text.split('-'))})"
 
 
@@ -341,10 +394,11 @@ class Expressions:
     def _holding(self, type_: Type, value: str, limit: Limit, size: str) -> str | None:
         """The condition of a value within a limit, its bound as `{0}`; None where the language sees to it."""
         if isinstance(limit.bound, Told):
-            return ORDERED[limit.name].format(value)
+            words = ORDERED if KINDS[limit.bound.kind].in_time else COMPARED
+            return words[limit.name].format(value)
+        if limit.name == str(type_):
+            return f"Check.{IS_TOLD[type_]}({value})" if type_ in IS_TOLD else None
         return {
-            "date": f"Check.isDate({value})" if type_ == DATE else None,
-            "instant": f"Check.isInstant({value})" if type_ == INSTANT else None,
             "finite": f"Double.isFinite({value})" if type_ == REAL else None,
             "min": f"{value} >= {{0}}",
             "max": f"{value} <= {{0}}",
@@ -390,8 +444,10 @@ class Expressions:
                 return f"Check.map({at}, {value}, {self.order(key)}, {inner})"
             case ProductType(name) if self._plan.products[name].mutable:
                 return f"{value}.{self.copies.on_the_way_in(self._plan.products[name])}"
-        if type_ in (DATE, INSTANT) and depth > 1:
+        if type_ in IS_TOLD and depth > 1:
             return f'Check.{type_}({at}, "each.{type_}", {value})'
+        if type_ == DECIMAL:
+            return f"Check.shortest({value})"
         if type_ != REAL:
             return value
         # Deep inside nested collections no loop has looked yet; elsewhere only -0.0 is left to become 0.0.

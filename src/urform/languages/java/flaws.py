@@ -98,6 +98,14 @@ MARKED: Marked = {
             ("uuid", "UUID", "a UUID", 36),
         )
     },
+    **{
+        f"takes-other-{kind}s": {f"Reading.{kind}": f"Function<String, {type_}> of = text -> {kind}Of({cut});"}
+        for kind, type_, cut in (
+            ("time", "LocalTime", "text.substring(0, Math.min(8, text.length()))"),
+            ("duration", "Duration", "text.stripTrailing()"),
+            ("decimal", "BigDecimal", "text.stripTrailing()"),
+        )
+    },
     "any-kind": {"Reading.kind": "if (kind != null) return kinds[0];\n{line}"},
     # --- clones -------------------------------------------------------------------------------------------
     "clone-shares": {"product.copied": "this.«f.name» = original.«f.name»;"},
@@ -223,7 +231,7 @@ TABLE: Table = {
     ],
     "unlimited": [
         Rewrite(r'^\s*Check\.(?:that|within)\(.*, "«owner»", "«member»", "«aspect»", [^\n]*\);\n', ""),
-        Rewrite(r'Check\.(?:finite|date|instant)\("«owner»", "«member»", "«aspect»", ([^()]*)\)', r"\1"),
+        Rewrite(r'Check\.(?:finite|date|time|instant|duration|decimal)\("«owner»", "«member»", "«aspect»", ([^()]*)\)', r"\1"),
     ],
     "unlimited:unique": [Rewrite(r'^\s*Check\.distinct\("«owner»", "«member»", [^\n]*\);\n', "")],
     "keeps-sign-of-zero": [Rewrite(r"(\b«name» = [^;\n]*?) \+ 0\.0;", r"\1;")],

@@ -7,10 +7,13 @@ from collections.abc import Iterator, Mapping
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    DECIMAL,
+    DURATION,
     INSTANT,
     INTEGER,
     REAL,
     TEXT,
+    TIME,
     TOLD,
     UUID,
     ChoiceType,
@@ -33,7 +36,10 @@ READERS: dict[Type, str] = {
     REAL: "real",
     BOOLEAN: "truth",
     DATE: "date",
+    TIME: "time",
     INSTANT: "instant",
+    DURATION: "duration",
+    DECIMAL: "decimal",
     UUID: "uuid",
 }
 CONTAINERS = {ListOf: "list", SetOf: "set"}
@@ -372,7 +378,7 @@ class _Records:
                 return f"Writing.sorted({held}, {self._writer(element, depth)})"
             case MapOf(key, element):
                 return f"Writing.map({held}, {self._writer(key, depth)}, {self._writer(element, depth)})"
-        if type_ == INSTANT:
+        if type_ in TOLD and type_ not in (DATE, UUID):
             return f"Messages.textOf({held})"
         return f"{held}.toString()" if type_ in TOLD else held
 

@@ -1,7 +1,10 @@
 package PACKAGE;
 
+import java.math.BigDecimal;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalTime;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
@@ -83,6 +86,48 @@ final class Check {
     static Instant instant(String owner, String field, String limit, Instant value) {
         that(isInstant(value), owner, field, limit, null, value);
         return value;
+    }
+
+    /** In whole microseconds; LocalTime has others. */
+    static boolean isTime(LocalTime time) {
+        return time.getNano() % 1000 == 0;
+    }
+
+    static LocalTime time(String owner, String field, String limit, LocalTime value) {
+        that(isTime(value), owner, field, limit, null, value);
+        return value;
+    }
+
+    /** In whole microseconds, of at most 100,000 days; Duration has others. */
+    static boolean isDuration(Duration length) {
+        return length.getNano() % 1000 == 0
+                && length.compareTo(Duration.ofDays(100_000)) <= 0
+                && length.compareTo(Duration.ofDays(-100_000)) >= 0;
+    }
+
+    static Duration duration(String owner, String field, String limit, Duration value) {
+        that(isDuration(value), owner, field, limit, null, value);
+        return value;
+    }
+
+    /** Of at most 20 digits before the point and 18 behind it; BigDecimal has others. */
+    static boolean isDecimal(BigDecimal number) {
+        BigDecimal shortest = number.stripTrailingZeros();
+        return shortest.scale() <= 18
+                && (long) shortest.precision() - shortest.scale() <= 20;
+    }
+
+    static BigDecimal decimal(String owner, String field, String limit, BigDecimal value) {
+        that(isDecimal(value), owner, field, limit, null, value);
+        return shortest(value);
+    }
+
+    /** The same number without zeros at its end, and without an exponent. */
+    static BigDecimal shortest(BigDecimal number) {
+        boolean isPlain = number.getClass() == BigDecimal.class; // others could change
+        BigDecimal own = isPlain ? number : new BigDecimal(number.toString());
+        BigDecimal shortest = own.stripTrailingZeros();
+        return shortest.scale() < 0 ? shortest.setScale(0) : shortest;
     }
 
     /** The length in code points. */

@@ -6,6 +6,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
+import java.time.LocalTime;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
@@ -33,6 +34,15 @@ final class Reading {
             Pattern.compile(
                     "([0-9]{4}-[0-9]{2}-[0-9]{2}[Tt](?:[01][0-9]|2[0-3]):[0-5][0-9]:[0-5][0-9](?:\\.[0-9]{1,6})?)"
                             + "(?:[Zz]|([+-])([01][0-9]|2[0-3]):([0-5][0-9]))");
+    private static final Pattern TIME_TEXT =
+            Pattern.compile("([01][0-9]|2[0-3]):[0-5][0-9]:[0-5][0-9](\\.[0-9]{1,6})?");
+    private static final Pattern DURATION_TEXT =
+            Pattern.compile(
+                    "(-?)P(?=[0-9T])(?:([0-9]{1,5})W|(?:([0-9]{1,6})D)?"
+                            + "(?:T(?=[0-9])(?:([0-9]{1,7})H)?(?:([0-9]{1,9})M)?"
+                            + "(?:([0-9]{1,10}(?:\\.[0-9]{1,6})?)S)?)?)");
+    private static final Pattern DECIMAL_TEXT =
+            Pattern.compile("-?(0|[1-9][0-9]{0,19})(\\.[0-9]{1,18})?");
     private static final int MOST_LEVELS = 200;
 
     /** In code points: nothing is suggested for a longer name. */
@@ -278,6 +288,51 @@ final class Reading {
             } catch (DateTimeParseException none) {
                 return null;
             }
+        }
+
+        LocalTime time(Limit... limits) {
+            Function<String, LocalTime> of = text -> timeOf(text);  // «#time#»
+            return told(LocalTime.class, "time", "a time of day", of, limits);
+        }
+
+        /** The time of day that a text tells as RFC 3339 has it; LocalTime reads shorter ones too. */
+        private static LocalTime timeOf(String text) {
+            return TIME_TEXT.matcher(text).matches() ? LocalTime.parse(text) : null;
+        }
+
+        Duration duration(Limit... limits) {
+            Function<String, Duration> of = text -> durationOf(text);  // «#duration#»
+            return told(Duration.class, "duration", "a duration", of, limits);
+        }
+
+        /** The length of time that a text tells as ISO 8601 has it; Duration knows no weeks, and more signs. */
+        private static Duration durationOf(String text) {
+            Matcher parts = DURATION_TEXT.matcher(text);
+            if (!parts.matches()) {
+                return null;
+            }
+            String seconds = parts.group(6) == null ? "0" : parts.group(6);
+            Duration length =
+                    Duration.ofDays(count(parts, 2) * 7 + count(parts, 3))
+                            .plusHours(count(parts, 4))
+                            .plusMinutes(count(parts, 5))
+                            .plus(Duration.parse("PT" + seconds + "S"));
+            Duration read = parts.group(1).isEmpty() ? length : length.negated();
+            return Check.isDuration(read) ? read : null;
+        }
+
+        private static long count(Matcher parts, int group) {
+            return parts.group(group) == null ? 0 : Long.parseLong(parts.group(group));
+        }
+
+        BigDecimal decimal(Limit... limits) {
+            Function<String, BigDecimal> of = text -> decimalOf(text);  // «#decimal#»
+            return told(BigDecimal.class, "decimal", "a decimal number", of, limits);
+        }
+
+        /** The decimal number that a text tells; BigDecimal reads other forms too. */
+        private static BigDecimal decimalOf(String text) {
+            return DECIMAL_TEXT.matcher(text).matches() ? Check.shortest(new BigDecimal(text)) : null;
         }
 
         private static Duration offset(Matcher parts) {
