@@ -52,6 +52,7 @@ class Go(Target):
             "invent a word",
             "hold what is no date",
             "hold what is no instant",
+            "hold what is no duration",
             "null product",
             "threads",
             "load nothing",

@@ -17,7 +17,17 @@ from urform.declaration.decisions import (
     Some,
 )
 from urform.declaration.told import Told
-from urform.declaration.types import INSTANT, INTEGER, REAL, TOLD, ChoiceType, Collection, SetOf, Type
+from urform.declaration.types import (
+    DURATION,
+    INSTANT,
+    INTEGER,
+    REAL,
+    TOLD,
+    ChoiceType,
+    Collection,
+    SetOf,
+    Type,
+)
 from urform.declaration.values import Word
 from urform.languages.go.expressions import Expressions, text_literal
 
@@ -89,14 +99,15 @@ class Conditions:
             case Word():
                 return self._code.value(value)
             case Told():
-                return f"({self._code.value(value)})"  # its braces would open the block
+                text = self._code.value(value)
+                return text if value.kind in ("time", "duration") else f"({text})"  # braces would open the block
             case str(text):
                 return text_literal(text)
         return repr(value)
 
     def _comparison(self, one: Comparison) -> str:
         left, right = (self._operand(side, other, one.type) for side, other in self._sides(one))
-        if one.type in TOLD and one.sign not in ("==", "!="):
+        if one.type in TOLD and one.type != DURATION and one.sign not in ("==", "!="):
             return f"{left.removeprefix('*')}.Compare({right}) {one.sign} 0"
         if one.type == INSTANT:  # two times may be one instant in two locations
             return f"{'!' if one.sign == '!=' else ''}{left.removeprefix('*')}.Equal({right})"

@@ -8,14 +8,18 @@ from collections.abc import Iterator, Mapping
 
 from urform.dataclasses import dataclass
 from urform.declaration.told import Told
+from urform.declaration.told_kinds.durations import units
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    DECIMAL,
+    DURATION,
     INSTANT,
     INTEGER,
     NOTHING,
     REAL,
     TEXT,
+    TIME,
     TOLD,
     UUID,
     ChoiceType,
@@ -46,13 +50,17 @@ SCALARS: dict[Type, str] = {
     REAL: "float64",
     BOOLEAN: "bool",
     INSTANT: "time.Time",
+    DURATION: "time.Duration",
 }
-OWN: dict[Type, str] = {DATE: "CalendarDate", UUID: "UUID"}  # types of the package
+# Types of the package.
+OWN: dict[Type, str] = {DATE: "CalendarDate", TIME: "TimeOfDay", DECIMAL: "Decimal", UUID: "UUID"}
+BRACED = (DATE, DECIMAL)  # whose literals would open the block of a condition
 SIGNS = {"min": "<", "max": ">", "above": "<=", "below": ">="}
 BESIDE = {"min": "{}.Before({})", "max": "{}.After({})", "above": "!{}.After({})", "below": "!{}.Before({})"}
 _POINTERS: dict[Type, str] = {INTEGER: "Int", REAL: "Real"}  # a constant is of another type in Go
 
 
+UNITS = {"hours": "h", "minutes": "m", "seconds": "s", "microseconds": "us"}  # as time.ParseDuration reads them
 MONTHS = "January February March April May June July August September October November December".split()
 
 
@@ -62,8 +70,12 @@ def pointer_to(type_: Type, text: str) -> str:
 
 
 LONG_TEXT = 40
-# How that is shown which is none, and which its type holds: of a date the zero value, of an instant one with a nanosecond.
-UNTOLD = {"date": "0000-00-00", "instant": "2026-12-01T05:30:00.000000001Z"}
+# How that is shown which is none, and which its type holds: of a date the zero value, of others one with a nanosecond.
+UNTOLD = {
+    "date": "0000-00-00",
+    "instant": "2026-12-01T05:30:00.000000001Z",
+    "duration": "PT0.000000001S",
+}
 STRANGE = {"nan": "math.NaN()", "infinity": "math.Inf(1)", "-infinity": "math.Inf(-1)"}
 _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
 
@@ -190,14 +202,32 @@ class Expressions:
         raise TypeError(f"no value: {value}")
 
     def told(self, told: Told) -> str:
-        """A date, an instant or a UUID: the package knows its parts, tests make it like clients."""
+        """A value that is told by a text: the package knows its parts, tests make it like clients."""
         if told.kind == "instant":
             return _time(datetime.datetime.fromisoformat(told.text))
+        if told.kind in ("time", "duration"):
+            return self._clock(told)
+        if told.kind == "decimal":
+            if self._at:
+                return f'unfailing({self._at}ParseDecimal("{told.text}"))'
+            return f'Decimal{{"{told.text}"}}' if told.text != "0" else "Decimal{}"
         if told.kind == "uuid":
             read = f"unfailing({self._at}ParseUUID" if self._at else "mustUUID"
             return f'{read}("{told.text}"){")" if self._at else ""}'
         parts_ = ", ".join(str(int(part)) for part in told.text.split("-"))
         return f"unfailing({self._at}NewCalendarDate({parts_}))" if self._at else f"CalendarDate{{{parts_}}}"
+
+    def _clock(self, told: Told) -> str:
+        """A time of day or a length of time."""
+        if told.kind == "time":
+            clock = datetime.time.fromisoformat(told.text)
+            parts_ = f"{clock.hour}, {clock.minute}, {clock.second}, {clock.microsecond}"
+            return f"unfailing({self._at}NewTimeOfDay({parts_}))" if self._at else f"clockAt({parts_})"
+        counts = dict(units(told.text))
+        if self._at:
+            text = "".join(f"{abs(count)}{UNITS[unit]}" for unit, count in counts.items())
+            return f'unfailing(time.ParseDuration("{"-" if told.order < 0 else ""}{text}"))'
+        return f"lasting({', '.join(str(counts.get(unit, 0)) for unit in UNITS)})"
 
     def literal(self, product: str, given: Mapping[str, Value]) -> str:
         """A declared product as a struct literal, for its values have passed their limits; tests make it like clients."""
@@ -273,6 +303,8 @@ class Expressions:
                 return STRANGE[number]
             case Untold("instant"):
                 return "time.Date(2026, time.December, 1, 5, 30, 0, 1, time.UTC)"
+            case Untold("duration"):
+                return "time.Nanosecond"
             case Untold():
                 return f"{self.type(DATE)}{{}}"
             case NoWord(choice):
@@ -369,14 +401,18 @@ class Expressions:
         asked = value.removeprefix("*")  # a method is found through a pointer too
         if isinstance(limit.bound, Told):
             broken = f"{asked}.Compare({bound}) {SIGNS[limit.name]} 0"
-            if type_ == INSTANT:
+            if type_ == DURATION:
+                broken = f"{value} {SIGNS[limit.name]} {bound}"
+            elif type_ == INSTANT:
                 broken = BESIDE[limit.name].format(asked, bound)
             yield Test(broken, self._limit_error(field, type_, value, limit, within))
             return
+        if limit.name in ("time", "decimal", "uuid"):
+            return  # its type holds nothing else
         fails = {
-            "uuid": None,
             "date": f"{asked}.IsZero()" if type_ == DATE else None,
             "instant": f"!isInstant({value})" if type_ == INSTANT else None,
+            "duration": f"!isDuration({value})" if type_ == DURATION else None,
             "finite": f"!finite({value})" if type_ == REAL else None,
             "choice": f"!{value}.valid()" if isinstance(type_, ChoiceType) else None,
             "min": f"{value} < {bound}",
@@ -567,5 +603,5 @@ def _zero(type_: Type) -> str:
     """What Go has in the place of a value that there is none of."""
     if type_ == TEXT or isinstance(type_, ChoiceType):
         return '""'
-    zeros: dict[Type, str] = {INTEGER: "0", REAL: "0", BOOLEAN: "false", INSTANT: "time.Time{}"}
+    zeros: dict[Type, str] = {INTEGER: "0", REAL: "0", BOOLEAN: "false", INSTANT: "time.Time{}", DURATION: "0"}
     return zeros.get(type_, "nil")

@@ -104,8 +104,18 @@ MARKED: Marked = {
     "loses-path": {"reading.step": "if p.up.up != nil {\n\treturn p.up.path()\n}\n{line}"},
     "any-kind": {"reading.kind": "if values[name] != nil {\n\treturn kinds[0]\n}\n{line}"},
     "takes-other-uuids": {"reading.uuid": "uuid, err := ParseUUID(text[:min(len(text), 36)])"},
-    "takes-other-instants": {"reading.instant": "at, err := recordTime(text[:min(len(text), 20)])"},
-    "takes-other-dates": {"reading.date": "date, err := ParseCalendarDate(text[:min(len(text), 10)])"},
+    **{
+        f"takes-other-{kind}s": {
+            f"reading.{kind}": f"parse := func(text string) ({type_}, error) {{ return {parse}({cut}) }}"
+        }
+        for kind, type_, parse, cut in (
+            ("date", "CalendarDate", "ParseCalendarDate", "text[:min(len(text), 10)]"),
+            ("time", "TimeOfDay", "ParseTimeOfDay", "text[:min(len(text), 8)]"),
+            ("instant", "time.Time", "recordTime", "text[:min(len(text), 20)]"),
+            ("duration", "time.Duration", "recordTimeOfUnits", "strings.TrimSpace(text)"),
+            ("decimal", "Decimal", "ParseDecimal", "strings.TrimSpace(text)"),
+        )
+    },
     "takes-doubled": {"reading.doubled": "if namesIn(text) > 0 {"},
     # --- fields -------------------------------------------------------------------------------------------
     "equal-by-identity": {

@@ -21,14 +21,14 @@ PREDECLARED = frozenset(
 )
 PACKAGES = frozenset(
     (
-        "atomic bytes cmp errors fmt io json maps math reflect runtime slices strconv strings sync testing time unsafe utf8 "
+        "atomic big bytes cmp errors fmt io json maps math reflect regexp runtime slices strconv strings sync testing time unsafe utf8 "
         "weak"
     ).split()
 )
 HELPERS = frozenset(
     (
         "given missing orElse firstOf copyOf deref samePtr same sameKind finite zeroed blank mapped mappedValues itself "
-        "sortedSet sortedKeys zeroedCopy utcCopy isInstant found "
+        "sortedSet sortedKeys zeroedCopy utcCopy isInstant isDuration lasting clockAt areDigits found "
         "base distinct kept keptAll keptValues owned ownedMap makings call pool "
         "weakPool err ok opts other that o key made own value i each held init main maker loadedMaker fromLoader r "
         "textPattern textPatterns mustUUID"
@@ -37,11 +37,12 @@ HELPERS = frozenset(
 USED_TYPES = frozenset(
     (
         "CreationError MissingError LimitError UnknownKeyError DuplicateKeyError RefusedError New Some Int Real T CalendarDate "
-        "CalendarDateOf NewCalendarDate ParseCalendarDate UUID ParseUUID"
+        "CalendarDateOf NewCalendarDate ParseCalendarDate UUID ParseUUID TimeOfDay NewTimeOfDay ParseTimeOfDay TimeOfDayOf "
+        "Decimal ParseDecimal"
     ).split()
 )
 # Functions of the support code that begin like those of a choice.
-USED_FUNCTIONS = frozenset("ParseRecord ParseCalendarDate ParseUUID".split())
+USED_FUNCTIONS = frozenset("ParseRecord ParseCalendarDate ParseUUID ParseTimeOfDay ParseDecimal".split())
 # What every product has, and what would satisfy a well-known interface by accident.
 USED_METHODS = frozenset(
     "Equal Key Clone Cloned Copied String Error Format GoString MarshalJSON UnmarshalJSON".split()

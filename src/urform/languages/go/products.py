@@ -8,11 +8,13 @@ from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    DURATION,
     INSTANT,
     INTEGER,
     NOTHING,
     REAL,
     TEXT,
+    TIME,
     UUID,
     ChoiceType,
     Collection,
@@ -47,7 +49,7 @@ COPIES: dict[Type, str] = {
     REAL: "zeroedCopy",
     INSTANT: "utcCopy",
 }  # of an optional value that is held otherwise than it is given
-WITHOUT_POINTER = (BOOLEAN, INTEGER, REAL, DATE, UUID)
+WITHOUT_POINTER = (BOOLEAN, INTEGER, REAL, DATE, TIME, DURATION, UUID)
 ALONE = f"_{TAB}*byte{TAB}// a pointer, so that it shares no block of memory and is collected by itself"
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 
-from urform.declaration.types import DATE, UUID
+from urform.declaration.types import DATE, DECIMAL, TIME, UUID
 from urform.languages.go.builders import builder_text
 from urform.languages.go.context import Context
 from urform.languages.go.doubles import doubles_file
@@ -48,6 +48,8 @@ def context_of(plan: Plan, module: str, path: str, package: str) -> Context:
         "reading",
         "records",
         "dates",
+        "decimals",
+        "times",
         "uuids",
         "text_patterns",
     }
@@ -101,6 +103,8 @@ class Project:
             *(["pools"] if pooled else []),
             *(["weak_pools"] if self._has_weak_pools else []),
             *(["dates"] if DATE in told_types(self.plan) else []),
+            *(["times"] if TIME in told_types(self.plan) else []),
+            *(["decimals"] if DECIMAL in told_types(self.plan) else []),
             *(["uuids"] if UUID in told_types(self.plan) else []),
         ):
             text = self.context.templates.support(HERE / "support" / f"{name}.go")

@@ -7,10 +7,13 @@ from collections.abc import Iterator
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    DECIMAL,
+    DURATION,
     INSTANT,
     INTEGER,
     REAL,
     TEXT,
+    TIME,
     TOLD,
     UUID,
     ChoiceType,
@@ -22,7 +25,7 @@ from urform.declaration.types import (
 )
 from urform.declaration.values import Boolean
 from urform.languages.go.context import Context
-from urform.languages.go.expressions import options_type, text_literal
+from urform.languages.go.expressions import BRACED, options_type, text_literal
 from urform.languages.naming.names import beside, camel, pascal
 from urform.plan.model import UNDECLARED, Field, Limit, Product, Records, Selection, asked_first, of_type
 from urform.plan.whole import Plan
@@ -34,13 +37,17 @@ READERS: dict[Type, str] = {
     REAL: "recordReal",
     BOOLEAN: "recordTruth",
     DATE: "recordDate",
+    TIME: "recordTimeOfDay",
     INSTANT: "recordInstant",
+    DURATION: "recordDuration",
+    DECIMAL: "recordDecimal",
     UUID: "recordUUID",
 }
 # What functions that read and write call: no variable in them is called so.
 HELPERS = frozenset(
     (
-        "recordDate recordInstant recordTime recordTextOfTime recordGivenTime "
+        "recordOrdered recordTimeOfDay recordDuration recordDecimal recordTimeOfUnits recordTextOfDuration recordGivenDuration "
+        "recordUnits recordDate recordInstant recordTime recordTextOfTime recordGivenTime "
         "recordUUID recordTold recordText recordInteger recordReal recordTruth recordWord recordList recordSet "
         "recordMap recordHidden recordKind recordKindOf recordMade recordPointer recordLimit recordForm recordTree recordUnless "
         "recordGiven recordEach recordSorted recordEntries recordValue recordInto fromRecord v t read"
@@ -369,7 +376,7 @@ class _Records:
         elif field.type in READERS and not is_pointer:
             usual = self._code.value(field.default)
             differs = (
-                f"{held} != {f'({usual})' if field.type == DATE else usual}"  # braces would open the block
+                f"{held} != {f'({usual})' if field.type in BRACED else usual}"
             )
             if isinstance(field.default, Boolean):
                 differs = f"!{held}" if field.default.flag else held
@@ -384,6 +391,8 @@ class _Records:
             usual = self._write(field.type, self._code.value(field.default))
             if is_pointer and field.type == INSTANT:
                 value = f"recordGivenTime({held})"
+            elif is_pointer and field.type == DURATION:
+                value = f"recordGivenDuration({held})"
             elif is_pointer and field.type in TOLD:
                 value = f"recordTold({held})"
             elif is_pointer:
@@ -410,6 +419,8 @@ class _Records:
                 return f"recordEntries({held}, {self._writer(key)}, {self._writer(element)})"
         if type_ == INSTANT:
             return f"recordTextOfTime({held})"
+        if type_ == DURATION:
+            return f"recordTextOfDuration({held})"
         return f"{held.removeprefix('*')}.String()" if type_ in TOLD else held
 
     def _writer(self, type_: Type) -> str:

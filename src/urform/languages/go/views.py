@@ -24,7 +24,7 @@ STYLE = Style(
 COMMENT_WIDTH = 100
 PACKAGES = tuple(
     (
-        "bytes cmp encoding/json errors fmt io maps math reflect runtime slices strconv strings sync sync/atomic testing "
+        "bytes cmp encoding/json errors fmt io maps math math/big reflect regexp runtime slices strconv strings sync sync/atomic testing "
         "time unicode/utf8 "
         "unsafe weak"
     ).split()
@@ -37,6 +37,7 @@ DIALECT = Dialect(
     re.compile(r"^(?:func|type|var|const) (\w+)|^func \(\w+ \*?(\w+)", re.MULTILINE),
     re.compile(
         r"(?<![.\w])(\w+)(?=[(\[{])|(?<=, )([a-z]\w*)(?=\))|(?:(?<=[\])*])|(?<=\.\.\.))([a-z]\w*)\b(?!\()"
+        r"|(?<=:= )([a-z]\w*)\b(?!\()"
     ),
     _NOT_CODE,
 )

@@ -2,6 +2,7 @@ package PACKAGE
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -9,6 +10,7 @@ import (
 	"maps"
 	"math"
 	"reflect"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -204,50 +206,96 @@ func recordText(v recordValue, limits ...recordLimit) (string, bool) {
 	})
 }
 
-// recordDate returns a date within its limits.
-func recordDate(v recordValue, limits ...recordLimit) (CalendarDate, bool) {
+// recordOrdered returns what a text tells, within its limits.
+func recordOrdered[T any](v recordValue, kind, wanted string, parse func(string) (T, error), compare func(a, b T) int, limits []recordLimit) (T, bool) {
+	var none T
 	if !v.is {
-		return CalendarDate{}, false
+		return none, false
 	}
 	text, ok := v.value.(string)
 	if !ok {
-		v.unfit("type", "a date is wanted")
-		return CalendarDate{}, false
+		v.unfit("type", wanted)
+		return none, false
 	}
-	date, err := ParseCalendarDate(text)  // «#date#»
+	told, err := parse(text)
 	if err != nil {
-		v.unfit("date", "a date is wanted")
-		return CalendarDate{}, false
+		v.unfit(kind, wanted)
+		return none, false
 	}
-	return date, v.keeps(limits, date, func(limit recordLimit) bool {
-		bound, _ := limit.bound.(CalendarDate)
-		order := date.Compare(bound)
+	return told, v.keeps(limits, told, func(limit recordLimit) bool {
+		bound, _ := limit.bound.(T)
+		order := compare(told, bound)
 		return limit.name == "min" && order < 0 || limit.name == "above" && order <= 0 ||
 			limit.name == "max" && order > 0 || limit.name == "below" && order >= 0
 	})
 }
 
+// recordDate returns a date within its limits.
+func recordDate(v recordValue, limits ...recordLimit) (CalendarDate, bool) {
+	parse := ParseCalendarDate  // «#date#»
+	return recordOrdered(v, "date", "a date is wanted", parse, CalendarDate.Compare, limits)
+}
+
+// recordTimeOfDay returns a time of day within its limits.
+func recordTimeOfDay(v recordValue, limits ...recordLimit) (TimeOfDay, bool) {
+	parse := ParseTimeOfDay  // «#time#»
+	return recordOrdered(v, "time", "a time of day is wanted", parse, TimeOfDay.Compare, limits)
+}
+
+// recordDecimal returns a decimal number within its limits.
+func recordDecimal(v recordValue, limits ...recordLimit) (Decimal, bool) {
+	parse := ParseDecimal  // «#decimal#»
+	return recordOrdered(v, "decimal", "a decimal number is wanted", parse, Decimal.Compare, limits)
+}
+
+// recordDuration returns a length of time within its limits.
+func recordDuration(v recordValue, limits ...recordLimit) (time.Duration, bool) {
+	parse := recordTimeOfUnits  // «#duration#»
+	return recordOrdered(v, "duration", "a duration is wanted", parse, cmp.Compare[time.Duration], limits)
+}
+
+var recordUnits = regexp.MustCompile(`^(-?)P(?:([0-9]{1,5})W|(?:([0-9]{1,6})D)?(?:T(?:([0-9]{1,7})H)?(?:([0-9]{1,9})M)?(?:([0-9]{1,10})(?:\.([0-9]{1,6}))?S)?)?)$`)
+
+// recordTimeOfUnits reads a length of time as ISO 8601 has it: weeks, or days, hours, minutes and seconds.
+func recordTimeOfUnits(text string) (time.Duration, error) {
+	parts := recordUnits.FindStringSubmatch(text)
+	if parts == nil || strings.HasSuffix(text, "P") || strings.HasSuffix(text, "T") {
+		return 0, fmt.Errorf("%q is no duration", text)
+	}
+	counts := make([]int64, len(parts))
+	for i, part := range parts[2:7] {
+		counts[i], _ = strconv.ParseInt("0"+part, 10, 64)
+	}
+	micros, _ := strconv.ParseInt((parts[7] + "000000")[:6], 10, 64)
+	seconds := (((counts[0]*7+counts[1])*24+counts[2])*60+counts[3])*60 + counts[4]
+	if seconds > 100000*24*60*60 {
+		return 0, fmt.Errorf("%q is too long", text)
+	}
+	length := time.Duration(seconds)*time.Second + time.Duration(micros)*time.Microsecond
+	if parts[1] == "-" {
+		length = -length
+	}
+	if !isDuration(length) {
+		return 0, fmt.Errorf("%q is too long", text)
+	}
+	return length, nil
+}
+
+// recordTextOfDuration returns what is written of a length of time.
+func recordTextOfDuration(length time.Duration) string { return durationText(length.Nanoseconds()) }
+
+// recordGivenDuration returns what is written of a length of time that may be absent.
+func recordGivenDuration(length *time.Duration) any {
+	if length == nil {
+		return nil
+	}
+	return recordTextOfDuration(*length)
+}
+
 // recordInstant returns an instant within its limits, in UTC.
 func recordInstant(v recordValue, limits ...recordLimit) (time.Time, bool) {
-	if !v.is {
-		return time.Time{}, false
-	}
-	text, ok := v.value.(string)
-	if !ok {
-		v.unfit("type", "an instant is wanted")
-		return time.Time{}, false
-	}
-	at, err := recordTime(text)  // «#instant#»
-	if err != nil {
-		v.unfit("instant", "an instant is wanted")
-		return time.Time{}, false
-	}
-	return at, v.keeps(limits, at, func(limit recordLimit) bool {
-		bound, _ := limit.bound.(time.Time)
-		order := at.Compare(bound)
-		return limit.name == "min" && order < 0 || limit.name == "above" && order <= 0 ||
-			limit.name == "max" && order > 0 || limit.name == "below" && order >= 0
-	})
+	parse := recordTime  // «#instant#»
+	return recordOrdered(v, "instant", "an instant is wanted", parse, time.Time.Compare, limits)
 }
 
 // recordTime reads a time as RFC 3339 has it, with six digits of a second at most, and returns it in UTC.
@@ -296,7 +344,7 @@ func recordUUID(v recordValue, _ ...recordLimit) (UUID, bool) {
 	return uuid, err == nil
 }
 
-// recordTold returns what is written of a date or a UUID that may be absent.
+// recordTold returns what is written of a date or the like that may be absent.
 func recordTold[T fmt.Stringer](told *T) any {
 	if told == nil {
 		return nil

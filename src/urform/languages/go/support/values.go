@@ -123,6 +123,17 @@ func isInstant(at time.Time) bool {
 	return at.Nanosecond()%1000 == 0 && year >= 1 && year <= 9999
 }
 
+// isDuration reports whether a length of time is one in whole microseconds, of at most 100,000 days.
+func isDuration(length time.Duration) bool {
+	const longest = 100000 * 24 * time.Hour
+	return length%time.Microsecond == 0 && -longest <= length && length <= longest
+}
+
+// lasting returns a length of time by its units.
+func lasting(hours, minutes, seconds, microseconds time.Duration) time.Duration {
+	return hours*time.Hour + minutes*time.Minute + seconds*time.Second + microseconds*time.Microsecond
+}
+
 // zeroed returns v, and 0.0 for -0.0.
 func zeroed(v float64) float64 { return v + 0 }
 
