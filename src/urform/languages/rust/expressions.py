@@ -7,13 +7,18 @@ from collections.abc import Callable, Iterator, Mapping
 from functools import cached_property
 
 from urform.declaration.told import Told
+from urform.declaration.told_kinds import KINDS
+from urform.declaration.told_kinds.durations import units
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    DECIMAL,
+    DURATION,
     INSTANT,
     INTEGER,
     REAL,
     TEXT,
+    TIME,
     TOLD,
     UUID,
     ChoiceType,
@@ -43,7 +48,10 @@ SCALARS: dict[Type, str] = {
     REAL: "f64",
     BOOLEAN: "bool",
     DATE: "CalendarDate",
+    TIME: "TimeOfDay",
     INSTANT: "Timestamp",
+    DURATION: "TimeSpan",
+    DECIMAL: "Decimal",
     UUID: "Uuid",
 }
 LONG_TEXT = 40
@@ -59,7 +67,7 @@ _CHARACTERS = Characters(_ESCAPES, lambda char: char if is_plain(char) else f"\\
 
 
 def told_literal(told: Told) -> str:
-    """The call that makes a date, an instant, or a UUID."""
+    """The call that makes a date, a UUID, or another value that is told by a text."""
     match told.kind:
         case "uuid":
             return f"Uuid::from_bits(0x{told.text.replace('-', '')})"
@@ -67,7 +75,22 @@ def told_literal(told: Told) -> str:
             at = datetime.datetime.fromisoformat(told.text)
             parts = (at.year, at.month, at.day, at.hour, at.minute, at.second, at.microsecond)
             return f"Timestamp::utc({', '.join(map(str, parts))})"
+        case "time":
+            clock = datetime.time.fromisoformat(told.text)
+            return f"TimeOfDay::at({clock.hour}, {clock.minute}, {clock.second}, {clock.microsecond})"
+        case "duration":
+            counts = dict(units(told.text))
+            parts = [counts.get(unit, 0) for unit in ("hours", "minutes", "seconds", "microseconds")]
+            return f"TimeSpan::of({', '.join(map(str, parts))})"
+        case "decimal":
+            return f'Decimal::of("{told.text}")'
     return f"CalendarDate::at({', '.join(str(int(part)) for part in told.text.split('-'))})"
+
+
+def told_bound(told: Told) -> str:
+    """The bound of a limit as data: what is earlier or later is told in other words than what is more or less."""
+    text = text_literal(told.text)
+    return text if KINDS[told.kind].in_time else f"Bound::Measure({text})"
 
 
 def is_copied(type_: Type) -> bool:

@@ -191,6 +191,9 @@ MARKED: Marked = {
     "takes-other-instants": {"reading.date": "let Some(told) = read(text.get(..20).unwrap_or(text)) else {"},
     "takes-other-uuids": {"reading.date": "let Some(told) = read(text.get(..36).unwrap_or(text)) else {"},
     "takes-other-dates": {"reading.date": "let Some(told) = read(text.get(..10).unwrap_or(text)) else {"},
+    "takes-other-times": {"reading.date": "let Some(told) = read(text.get(..8).unwrap_or(text)) else {"},
+    "takes-other-durations": {"reading.date": "let Some(told) = read(text.trim_end()) else {"},
+    "takes-other-decimals": {"reading.date": "let Some(told) = read(text.trim_end()) else {"},
     "any-kind": {"reading.kind": "if found.is_some() {\n    return kinds.first().copied();\n}\n{line}"},
     # --- changes of one element -----------------------------------------------------------------------------
     "change-does-nothing": {"changes.change": "«c.undone»"},

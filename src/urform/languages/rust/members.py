@@ -22,7 +22,7 @@ from urform.languages.naming.names import spoken
 from urform.languages.rendering.comments import plain
 from urform.languages.rendering.fields import field_doc
 from urform.languages.rust.context import Context
-from urform.languages.rust.expressions import is_copied, text_literal, told_literal
+from urform.languages.rust.expressions import is_copied, text_literal, told_bound, told_literal
 from urform.plan.model import Field, Limit, asked_first, is_unique
 
 Lines = Iterator[str]
@@ -128,7 +128,7 @@ def _check(context: Context, field: Field, type_: Type, place: Place, limit: Lim
         sought = f"&{value}.as_str()" if type_ == TEXT and place.string else f"&{value}"
         fails, data = f"!allowed.contains({sought})", "allowed"
     elif isinstance(bound, Told):
-        data = text_literal(bound.text)
+        data = told_bound(bound)
         fails = f"{value} {SIGNS[limit.name]} {told_literal(bound)}"
     elif limit.form is not None:
         data = text_literal(bound) if isinstance(bound, str) else "Bound::None"

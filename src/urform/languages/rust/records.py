@@ -21,7 +21,7 @@ from urform.declaration.types import (
 )
 from urform.languages.naming.names import beside, snake
 from urform.languages.rust.context import Context
-from urform.languages.rust.expressions import text_literal
+from urform.languages.rust.expressions import text_literal, told_bound
 from urform.languages.rust.factories import function_of
 from urform.languages.rust.members import told_element
 from urform.languages.rust.products import otherwise
@@ -241,7 +241,9 @@ class _Records:
                 return f"Bound::Integers(&[{', '.join(map(str, bound))}])"
             case float():
                 return repr(bound + 0.0)
-            case str(text) | Told(_, text):
+            case Told():
+                return told_bound(bound)
+            case str(text):
                 return text_literal(text)
         return str(bound)
 

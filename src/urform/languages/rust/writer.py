@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from typing import Any, Protocol
 
 from urform.declaration.told import Told
+from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     BOOLEAN,
     REAL,
@@ -26,7 +27,7 @@ from urform.languages.rust.builders import BuilderNames, build_fails
 from urform.languages.rust.changes import change_fails
 from urform.languages.rust.context import Context
 from urform.languages.rust.copies import duplicating
-from urform.languages.rust.expressions import client_name, is_copied, text_literal
+from urform.languages.rust.expressions import client_name, is_copied, text_literal, told_bound
 from urform.languages.rust.factories import creating_fails, factory_registration, function_of
 from urform.languages.rust.families import lookup_name, member_type, role_fails, role_name
 from urform.languages.rust.layout import CALL_WIDTH, WIDTH
@@ -266,6 +267,8 @@ class Writer(StepWriter):
                 return f"Bound::Integers(&[{', '.join(map(str, bound))}])"
             case float():
                 return f"Bound::Real({bound + 0.0!r})"
+            case Told() if not KINDS[bound.kind].in_time:
+                return told_bound(bound)
             case str(text) | Told(_, text):
                 return f"Bound::Text({text_literal(text)})"
         return f"Bound::Integer({bound})"

@@ -418,7 +418,7 @@ impl<'a> At<'a> {
             return self.unfit(kind, wanted);
         };
         let breaks = |limit: &Limit| match limit.bound {
-            Bound::Text(text) => {
+            Bound::Text(text) | Bound::Measure(text) => {
                 read(text).is_some_and(|bound| breaks_bound(limit.name, told, bound))
             }
             _ => false,
