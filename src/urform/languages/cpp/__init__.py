@@ -40,6 +40,7 @@ class Cpp(Target):
             "threads",
             "hold what is no date",
             "hold what is no instant",
+            "hold what is no duration",
             "load nothing",
             "clear a field by a method",
             "weak references",

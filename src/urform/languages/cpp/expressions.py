@@ -7,13 +7,17 @@ from collections.abc import Mapping
 from functools import cached_property
 
 from urform.declaration.told import Told
+from urform.declaration.told_kinds.durations import units
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    DECIMAL,
+    DURATION,
     INSTANT,
     INTEGER,
     REAL,
     TEXT,
+    TIME,
     TOLD,
     UUID,
     ChoiceType,
@@ -40,10 +44,19 @@ SCALARS: dict[Type, str] = {
     REAL: "double",
     BOOLEAN: "bool",
     DATE: "std::chrono::year_month_day",
+    TIME: "TimeOfDay",
     INSTANT: "Instant",
+    DURATION: "Duration",
+    DECIMAL: "Decimal",
     UUID: "Uuid",
 }
-TEXTS: dict[Type, str] = {DATE: "detail::date_text", INSTANT: "detail::instant_text"}
+TEXTS: dict[Type, str] = {
+    DATE: "detail::date_text",
+    TIME: "detail::time_text",
+    INSTANT: "detail::instant_text",
+    DURATION: "detail::duration_text",
+    DECIMAL: "detail::decimal_text",
+}
 LIMITS = "std::numeric_limits<double>::"
 STRANGE = {
     "nan": f"{LIMITS}quiet_NaN()",
@@ -58,6 +71,7 @@ UNTOLD = {
         "Instant(std::chrono::sys_days(std::chrono::year(12000) / 1 / 1))",
         "12000-01-01T00:00:00Z",
     ),
+    "duration": ("Duration(std::chrono::days(100001))", "PT2400024H"),
 }
 _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
 
@@ -75,12 +89,20 @@ _CHARACTERS = Characters(_ESCAPES, _character)
 
 
 def told_literal(told: Told) -> str:
-    """The expression that makes a date, an instant, or a UUID."""
+    """The expression that makes a date, a UUID, or another value that is told by a text."""
     match told.kind:
         case "uuid":
             return f'Uuid::parse("{told.text}").value()'
         case "instant":
             return _instant(datetime.datetime.fromisoformat(told.text))
+        case "time":
+            clock = datetime.time.fromisoformat(told.text)
+            return f"TimeOfDay::at({clock.hour}, {clock.minute}, {clock.second}, {clock.microsecond})"
+        case "duration":
+            parts = (f"std::chrono::{unit}({count})" for unit, count in units(told.text))
+            return f"Duration({' + '.join(parts)})"
+        case "decimal":
+            return f'Decimal::of("{told.text}")'
     year, month, day = (int(part) for part in told.text.split("-"))
     return f"std::chrono::year({year}) / {month} / {day}"
 

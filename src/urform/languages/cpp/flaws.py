@@ -166,6 +166,13 @@ MARKED: Marked = {
     "takes-other-instants": {
         "reading.date": "const std::optional<T> value = read(std::string_view(*text).substr(0, 20));"
     },
+    "takes-other-times": {
+        "reading.date": "const std::optional<T> value = read(std::string_view(*text).substr(0, 8));"
+    },
+    **dict.fromkeys(
+        ("takes-other-durations", "takes-other-decimals"),
+        {"reading.date": "const std::optional<T> value = read(std::string_view(*text).substr(0, text->find('\\n')));"},
+    ),
     "takes-other-uuids": {
         "reading.date": "const std::optional<T> value = read(std::string_view(*text).substr(0, 36));"
     },

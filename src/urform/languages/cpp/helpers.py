@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable, Iterator, Set
 from dataclasses import replace
 
-from urform.declaration.types import DATE, INSTANT
+from urform.declaration.types import DATE, DURATION, INSTANT
 from urform.languages.cpp.context import Context
 from urform.languages.cpp.views import HERE, NOT_CODE
 from urform.languages.rendering.pieces import Dialect, Piece, kept, needed, pieces_of
@@ -73,6 +73,8 @@ def helper_files(context: Context, names: Set[str]) -> Iterator[File]:
     own = ["export"] if "EXPORTED" in code else []
     if INSTANT in told_types(context.plan):  # what shows and hashes one stands before all that may ask it
         own.append("instant")
+    if DURATION in told_types(context.plan):
+        own.append("duration")
     included = ["".join(f'#include "FOLDER/{name}.hpp"\n' for name in own), "".join(includes)]
     first = "#pragma once\n\n" + "".join(f"{block}\n" for block in included if block)
     yield File(f"include/{context.folder}/{NAME}.hpp", context.header + context.named(first + whole))

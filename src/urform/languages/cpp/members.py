@@ -8,6 +8,7 @@ from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    DURATION,
     INSTANT,
     INTEGER,
     REAL,
@@ -115,9 +116,10 @@ def _check(context: Context, field: Field, type_: Type, value: str, limit: Limit
     size = f"{value}.size()" if isinstance(type_, Collection) else f"detail::length({value})"
     shown = told_literal(bound) if isinstance(bound, Told) else shown
     fails = {
-        "uuid": "",
+        **dict.fromkeys(("time", "decimal", "uuid"), ""),  # their types hold nothing else
         "date": f"!detail::is_date({value})" if type_ == DATE else "",
         "instant": f"!detail::is_instant({value})" if type_ == INSTANT else "",
+        "duration": f"!detail::is_duration({value})" if type_ == DURATION else "",
         "finite": f"!std::isfinite({value})" if type_ == REAL else "",
         "choice": "",
         "min": f"{value} < {shown}",

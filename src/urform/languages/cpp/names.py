@@ -25,7 +25,7 @@ MACROS = frozenset(
 USED_TYPES = frozenset(
     (
         "Bound Found CreationError MissingError LimitError UnknownKeyError DuplicateKeyError RefusedError Owned Shared Shown Uuid "
-        "Instant Pool T U K Key Maker Slot Any "
+        "Decimal Duration Instant TimeOfDay Pool T U K Key Maker Slot Any "
         # What the class that a test is derives from has.
         "Test Run Setup SetUp TearDown SetUpTestSuite TearDownTestSuite SetUpTestCase TearDownTestCase TestBody HasFailure "
         "HasFatalFailure HasNonfatalFailure IsSkipped RecordProperty"

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from urform.declaration.types import DATE, INSTANT, UUID
+from urform.declaration.types import DATE
 from urform.languages.cpp.context import Context, setters_of
 from urform.languages.cpp.expressions import Expressions, text_literal
 from urform.languages.cpp.factories import factory_view, selection_view
@@ -18,7 +18,7 @@ from urform.languages.cpp.products import product_view, visit_text
 from urform.languages.cpp.records import FILES as RECORDS
 from urform.languages.cpp.records import TYPES as RECORD_TYPES
 from urform.languages.cpp.records import records_pair
-from urform.languages.cpp.sources import Sources, is_first, stand_in_file
+from urform.languages.cpp.sources import TOLD_HEADERS, Sources, is_first, stand_in_file
 from urform.languages.cpp.stores import pairs_beside
 from urform.languages.cpp.views import HERE, NOT_CODE, TESTING, comment
 from urform.languages.naming.modules import Module, modules
@@ -43,6 +43,8 @@ def context_of(plan: Plan, namespace: str) -> Context:
     json = {"json"} if JSON in plan.settings.get("cpp", {}) else set()
     own = json | {
         "errors",
+        "decimal",
+        "duration",
         "export",
         "instant",
         "loading",
@@ -52,6 +54,7 @@ def context_of(plan: Plan, namespace: str) -> Context:
         "pools",
         "support",
         "text_patterns",
+        "time",
         "uuid",
         "witnesses",
     }
@@ -156,8 +159,7 @@ class Project:
             *loading,
             *(["pools.hpp"] if pools else []),
             *records,
-            *(["instant.hpp"] if INSTANT in told_types(self.plan) else []),
-            *(["uuid.hpp"] if UUID in told_types(self.plan) else []),
+            *(f"{type_}.hpp" for type_ in TOLD_HEADERS if type_ in told_types(self.plan)),
         ]
 
     def _patterns(self) -> Iterator[File]:

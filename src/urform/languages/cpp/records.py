@@ -8,10 +8,13 @@ from urform.declaration.told import Told
 from urform.declaration.types import (
     BOOLEAN,
     DATE,
+    DECIMAL,
+    DURATION,
     INSTANT,
     INTEGER,
     REAL,
     TEXT,
+    TIME,
     TOLD,
     UUID,
     ChoiceType,
@@ -32,7 +35,10 @@ from urform.prose import with_article
 # What reads the text of each, and what shows a value, for those that have limits.
 READERS_OF_TOLD: dict[Type, tuple[str, str]] = {
     DATE: ("detail::date_of", TEXTS[DATE]),
+    TIME: ("TimeOfDay::parse", TEXTS[TIME]),
     INSTANT: ("detail::instant_of", TEXTS[INSTANT]),
+    DURATION: ("detail::duration_of", TEXTS[DURATION]),
+    DECIMAL: ("Decimal::parse", TEXTS[DECIMAL]),
     UUID: ("Uuid::parse", "nullptr"),
 }
 READERS: dict[Type, str] = {TEXT: "text", INTEGER: "integer", REAL: "real"}

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 
-from urform.declaration.types import INSTANT, UUID
+from urform.declaration.types import DECIMAL, DURATION, INSTANT, TIME, UUID, Type
 from urform.languages.cpp.context import Context, export_macro
 from urform.languages.cpp.families import member_type
 from urform.languages.cpp.records import TYPES as RECORD_TYPES
@@ -63,7 +63,23 @@ STANDARD = {
 HELD = ("Owned", "Shared")  # what holds a product, declared beside the products
 _STANDARD = re.compile(r"(?<![\w:])(?:std::\w+|typeid)\b")
 _WORD = re.compile(r"(?<![\w:])([A-Z]\w*)\b")
-_INSTANTS = re.compile(r"\bdetail::(?:is_instant|instant_\w+)\b")
+# The headers of types that are told by texts, with the type in it and its functions in `detail`.
+TOLD_HEADERS: Mapping[Type, tuple[str, str]] = {
+    TIME: ("TimeOfDay", "time_text"),
+    INSTANT: ("Instant", "is_instant|instant_text|instant_of"),
+    DURATION: ("Duration", "is_duration|duration_text|duration_of"),
+    DECIMAL: ("Decimal", "decimal_text"),
+    UUID: ("Uuid", ""),
+}
+_TOLD = {
+    str(type_): re.compile(rf"\bdetail::(?:{functions})\b")
+    for type_, (_, functions) in TOLD_HEADERS.items()
+    if functions
+}
+_OF_TOLD = "|".join(functions for _, functions in TOLD_HEADERS.values() if functions)
+_VALUES = re.compile(
+    rf"\bdetail::(?!Pool|LoadedMaker|matches_|refuse\b|(?:{_OF_TOLD})\b)|\b(?:Owned|Shared)<"
+)
 _ERRORS = re.compile(r"\b(?:Bound|\w+Error|detail::refuse)\b")
 
 
@@ -100,12 +116,9 @@ class Sources:
             homes.add("errors")
         if "detail::matches_" in bare:
             homes.add("text_patterns")
-        if re.search(
-            r"\bdetail::(?!Pool|LoadedMaker|matches_|refuse\b|is_instant|instant_)|\b(?:Owned|Shared)<", bare
-        ):
+        if _VALUES.search(bare):
             homes.add("values")
-        if _INSTANTS.search(bare):
-            homes.add("instant")
+        homes |= {header for header, functions in _TOLD.items() if functions.search(bare)}
         if "detail::LoadedMaker<" in bare:
             homes.add("loading")
         if "detail::Pool<" in bare:
@@ -153,10 +166,8 @@ class Sources:
             builder = self.context.plan.builder_of(product.name)
             if builder is not None and builder.typed:
                 yield self.context.names.derived(product.name, "Parts"), f"{snake(product.name)}_builder"
-        if UUID in told_types(self.context.plan):
-            yield "Uuid", "uuid"
-        if INSTANT in told_types(self.context.plan):
-            yield "Instant", "instant"
+        told = told_types(self.context.plan)
+        yield from ((name, str(type_)) for type_, (name, _) in TOLD_HEADERS.items() if type_ in told)
         if self.context.plan.records is not None:
             yield from ((type_, "reading") for type_ in RECORD_TYPES)
         for family in self.context.plan.families:
