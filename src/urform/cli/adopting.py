@@ -28,7 +28,19 @@ from urform.prose import listing
 
 STYLES = {WHOLE: "green", PART: "yellow", OUT: "bold bright_red"}
 LISTED = 15  # products with losses; more are counted
-SCALARS = ("text", "integer", "real", "boolean", "date", "time", "instant", "duration", "decimal", "uuid", "uri")
+SCALARS = (
+    "text",
+    "integer",
+    "real",
+    "boolean",
+    "date",
+    "time",
+    "instant",
+    "duration",
+    "decimal",
+    "uuid",
+    "uri",
+)
 
 
 def run_adopt(

@@ -199,9 +199,7 @@ def _comparison(condition: written.Compare, types: Mapping[str, Type]) -> Decisi
     return _numbers(sign, left, right, types)
 
 
-def _as_met(
-    source: written.Condition, one: Decision, other: Decision, types: Mapping[str, Type]
-) -> Decision:
+def _as_met(source: written.Condition, one: Decision, other: Decision, types: Mapping[str, Type]) -> Decision:
     """A text that meets a choice is one of its words, and one that meets a date is a date."""
     if isinstance(source, written.Literal) and isinstance(other, Read):
         type_ = types[other.field]

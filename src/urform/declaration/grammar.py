@@ -64,7 +64,8 @@ FIELD = Record(
         "type": Key(
             Words(
                 "a type",
-                doc="text, integer, real, boolean, date, time, instant, duration, decimal, uuid, uri, a choice, a product, list<T>, set<S> or map<K to T>.",
+                doc="text, integer, real, boolean, date, time, instant, duration, decimal, uuid, uri, a choice, a product, "
+                "list<T>, set<S> or map<K to T>.",
             ),
             required=True,
             like="type: text",

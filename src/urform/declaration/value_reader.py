@@ -124,7 +124,12 @@ class ValueReader:
             return Integer(scalar)
         if type_ == REAL and isinstance(scalar, (int, float)) and not isinstance(scalar, bool):
             return self._real(node, scalar)
-        if isinstance(type_, Scalar) and type_ in TOLD and isinstance(node, ScalarNode) and _tells(node, type_):
+        if (
+            isinstance(type_, Scalar)
+            and type_ in TOLD
+            and isinstance(node, ScalarNode)
+            and _tells(node, type_)
+        ):
             told = read_told(type_.name, node.text)
             if told is None:
                 wanted = KINDS[type_.name].wanted

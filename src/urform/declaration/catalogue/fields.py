@@ -5,7 +5,8 @@ from urform.declaration.problems import declared, kind
 MISPLACED_LIMIT = kind(
     "misplaced-limit",
     "'{limit}' does not go with {type}",
-    "numbers, dates, times and durations take min, max, above, below; texts not_blank and pattern; texts and collections lengths; texts "
+    "numbers, dates, times and durations take min, max, above, below; texts not_blank and pattern; texts and collections "
+    "lengths; texts "
     "and integers one_of; collections each; lists of texts, integers or words unique",
     "A limit that means nothing for a type would be ignored in every language.",
     declared("""

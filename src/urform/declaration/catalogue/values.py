@@ -39,7 +39,8 @@ NOT_TOLD = kind(
     "A date is written as RFC 3339 has it, and has to be a day of the years 0001 to 9999: nothing is converted, and no day is "
     "carried over into the next month. An instant is written as RFC 3339 has it, with its offset, and at most six digits of a "
     "second. A time of day has its seconds. A duration is written as ISO 8601 has it, in weeks, or in days, hours, minutes and "
-    "seconds. A decimal number has no exponent. A UUID has five groups of digits with hyphens between them, and nothing around them.",
+    "seconds. A decimal number has no exponent. A UUID has five groups of digits with hyphens between them, and nothing "
+    "around them.",
     declared("""
     products:
       RefitPlan: {optional: {begun: {type: date, default: 2026-02-30}}}

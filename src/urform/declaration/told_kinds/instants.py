@@ -10,9 +10,7 @@ from urform.declaration.told_kinds.kind import Kind
 
 # RFC 3339, date-time; a fraction of a second has one to six digits.
 _OFFSET = "(Z|z|[+\\-]([01][0-9]|2[0-3]):[0-5][0-9])"
-_INSTANT_PATTERN = (
-    f"({DATE_PATTERN})(T|t)([01][0-9]|2[0-3]):[0-5][0-9]:[0-5][0-9](\\.[0-9]{{1,6}})?{_OFFSET}"
-)
+_INSTANT_PATTERN = f"({DATE_PATTERN})(T|t)([01][0-9]|2[0-3]):[0-5][0-9]:[0-5][0-9](\\.[0-9]{{1,6}})?{_OFFSET}"
 _INSTANT = re.compile(
     r"([0-9]{4}-[0-9]{2}-[0-9]{2}T[0-9]{2}:[0-9]{2}:[0-9]{2})(?:\.([0-9]{1,6}))?(Z|[+-](?:[01][0-9]|2[0-3]):[0-5][0-9])",
     re.IGNORECASE | re.ASCII,

@@ -169,10 +169,12 @@ MARKED: Marked = {
     "takes-other-times": {
         "reading.date": "const std::optional<T> value = read(std::string_view(*text).substr(0, 8));"
     },
-    **dict.fromkeys(
-        ("takes-other-durations", "takes-other-decimals"),
-        {"reading.date": "const std::optional<T> value = read(std::string_view(*text).substr(0, text->find('\\n')));"},
-    ),
+    **{
+        f"takes-other-{kind}": {
+            "reading.date": "const std::optional<T> value = read(text->substr(0, text->find('\\n')));"
+        }
+        for kind in ("durations", "decimals")
+    },
     "takes-other-uuids": {
         "reading.date": "const std::optional<T> value = read(std::string_view(*text).substr(0, 36));"
     },

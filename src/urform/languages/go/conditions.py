@@ -100,7 +100,9 @@ class Conditions:
                 return self._code.value(value)
             case Told():
                 text = self._code.value(value)
-                return text if value.kind in ("time", "duration") else f"({text})"  # braces would open the block
+                return (
+                    text if value.kind in ("time", "duration") else f"({text})"
+                )  # braces would open the block
             case str(text):
                 return text_literal(text)
         return repr(value)

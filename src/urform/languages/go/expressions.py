@@ -60,7 +60,12 @@ BESIDE = {"min": "{}.Before({})", "max": "{}.After({})", "above": "!{}.After({})
 _POINTERS: dict[Type, str] = {INTEGER: "Int", REAL: "Real"}  # a constant is of another type in Go
 
 
-UNITS = {"hours": "h", "minutes": "m", "seconds": "s", "microseconds": "us"}  # as time.ParseDuration reads them
+UNITS = {
+    "hours": "h",
+    "minutes": "m",
+    "seconds": "s",
+    "microseconds": "us",
+}  # as time.ParseDuration reads them
 MONTHS = "January February March April May June July August September October November December".split()
 
 
@@ -603,5 +608,11 @@ def _zero(type_: Type) -> str:
     """What Go has in the place of a value that there is none of."""
     if type_ == TEXT or isinstance(type_, ChoiceType):
         return '""'
-    zeros: dict[Type, str] = {INTEGER: "0", REAL: "0", BOOLEAN: "false", INSTANT: "time.Time{}", DURATION: "0"}
+    zeros: dict[Type, str] = {
+        INTEGER: "0",
+        REAL: "0",
+        BOOLEAN: "false",
+        INSTANT: "time.Time{}",
+        DURATION: "0",
+    }
     return zeros.get(type_, "nil")

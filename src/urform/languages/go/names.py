@@ -21,7 +21,8 @@ PREDECLARED = frozenset(
 )
 PACKAGES = frozenset(
     (
-        "atomic big bytes cmp errors fmt io json maps math reflect regexp runtime slices strconv strings sync testing time unsafe utf8 "
+        "atomic big bytes cmp errors fmt io json maps math reflect regexp runtime slices strconv strings sync testing "
+        "time unsafe utf8 "
         "weak"
     ).split()
 )

@@ -375,9 +375,7 @@ class _Records:
             yield from (f"if len({held}) != 0 {{", f"\tt.put({name}, {value})", "}")
         elif field.type in READERS and not is_pointer:
             usual = self._code.value(field.default)
-            differs = (
-                f"{held} != {f'({usual})' if field.type in BRACED else usual}"
-            )
+            differs = f"{held} != {f'({usual})' if field.type in BRACED else usual}"
             if isinstance(field.default, Boolean):
                 differs = f"!{held}" if field.default.flag else held
             yield from (f"if {differs} {{", f"\tt.put({name}, {value})", "}")

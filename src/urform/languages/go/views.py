@@ -24,7 +24,8 @@ STYLE = Style(
 COMMENT_WIDTH = 100
 PACKAGES = tuple(
     (
-        "bytes cmp encoding/json errors fmt io maps math math/big reflect regexp runtime slices strconv strings sync sync/atomic testing "
+        "bytes cmp encoding/json errors fmt io maps math math/big reflect regexp runtime slices strconv strings sync "
+        "sync/atomic testing "
         "time unicode/utf8 "
         "unsafe weak"
     ).split()

@@ -88,7 +88,11 @@ class Conditions:
         left, right = self.text(one.left, within=True), self.text(one.right, within=True)
         if one.type in TOLD and one.sign in ORDERED:
             in_time = KINDS[str(one.type)].in_time
-            return ORDERED[one.sign].format(left, right) if in_time else f"{left}.compareTo({right}) {one.sign} 0"
+            return (
+                ORDERED[one.sign].format(left, right)
+                if in_time
+                else f"{left}.compareTo({right}) {one.sign} 0"
+            )
         if one.type == DECIMAL:  # 12.50 is 12.5, which `equals` denies
             return f"{left}.compareTo({right}) {one.sign} 0"
         both = self._is_object(one.left) and self._is_object(one.right)

@@ -63,13 +63,13 @@ UNTOLD = {
     "decimal": ('new BigDecimal("1E+20")', "100000000000000000000"),
 }
 LARGEST_INT = 2**31 - 1  # beyond it a literal needs its L
-ORDERED = {  # a date within a limit
+BESIDE: dict[str, str] = {  # of what is earlier or later
     "min": "!{}.isBefore({{0}})",
     "max": "!{}.isAfter({{0}})",
     "above": "{}.isAfter({{0}})",
     "below": "{}.isBefore({{0}})",
 }
-COMPARED = {  # what else has an order
+COMPARED: dict[str, str] = {  # of what else has an order
     "min": "{}.compareTo({{0}}) >= 0",
     "max": "{}.compareTo({{0}}) <= 0",
     "above": "{}.compareTo({{0}}) > 0",
@@ -83,29 +83,6 @@ IS_TOLD: dict[Type, str] = {
     DURATION: "isDuration",
     DECIMAL: "isDecimal",
 }
-LARGEST_INT = 2**31 - 1  # beyond it a literal needs its L
-ORDERED = {  # a date within a limit
-    "min": "!{}.isBefore({{0}})",
-    "max": "!{}.isAfter({{0}})",
-    "above": "{}.isAfter({{0}})",
-    "below": "{}.isBefore({{0}})",
-}
-COMPARED = {  # what else has an order
-    "min": "{}.compareTo({{0}}) >= 0",
-    "max": "{}.compareTo({{0}}) <= 0",
-    "above": "{}.compareTo({{0}}) > 0",
-    "below": "{}.compareTo({{0}}) < 0",
-}
-# The question whether a value is one at all, where its type holds others.
-IS_TOLD: dict[Type, str] = {
-    DATE: "isDate",
-    TIME: "isTime",
-    INSTANT: "isInstant",
-    DURATION: "isDuration",
-    DECIMAL: "isDecimal",
-}
-# How units of time are added to a duration, or begin one.
-UNITS = {"hours": "Hours", "minutes": "Minutes", "seconds": "Seconds", "microseconds": "Nanos"}
 MOST_PAIRS = 10  # that Map.of takes
 
 _ESCAPES = {"\n": "\\n", "\r": "\\r", "\t": "\\t", '"': '\\"', "\\": "\\\\"}
@@ -394,7 +371,7 @@ class Expressions:
     def _holding(self, type_: Type, value: str, limit: Limit, size: str) -> str | None:
         """The condition of a value within a limit, its bound as `{0}`; None where the language sees to it."""
         if isinstance(limit.bound, Told):
-            words = ORDERED if KINDS[limit.bound.kind].in_time else COMPARED
+            words = BESIDE if KINDS[limit.bound.kind].in_time else COMPARED
             return words[limit.name].format(value)
         if limit.name == str(type_):
             return f"Check.{IS_TOLD[type_]}({value})" if type_ in IS_TOLD else None

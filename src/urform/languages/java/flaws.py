@@ -99,7 +99,9 @@ MARKED: Marked = {
         )
     },
     **{
-        f"takes-other-{kind}s": {f"Reading.{kind}": f"Function<String, {type_}> of = text -> {kind}Of({cut});"}
+        f"takes-other-{kind}s": {
+            f"Reading.{kind}": f"Function<String, {type_}> of = text -> {kind}Of({cut});"
+        }
         for kind, type_, cut in (
             ("time", "LocalTime", "text.substring(0, Math.min(8, text.length()))"),
             ("duration", "Duration", "text.stripTrailing()"),
@@ -231,7 +233,10 @@ TABLE: Table = {
     ],
     "unlimited": [
         Rewrite(r'^\s*Check\.(?:that|within)\(.*, "«owner»", "«member»", "«aspect»", [^\n]*\);\n', ""),
-        Rewrite(r'Check\.(?:finite|date|time|instant|duration|decimal)\("«owner»", "«member»", "«aspect»", ([^()]*)\)', r"\1"),
+        Rewrite(
+            r'Check\.(?:finite|date|time|instant|duration|decimal)\("«owner»", "«member»", "«aspect»", ([^()]*)\)',
+            r"\1",
+        ),
     ],
     "unlimited:unique": [Rewrite(r'^\s*Check\.distinct\("«owner»", "«member»", [^\n]*\);\n', "")],
     "keeps-sign-of-zero": [Rewrite(r"(\b«name» = [^;\n]*?) \+ 0\.0;", r"\1;")],

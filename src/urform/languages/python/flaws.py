@@ -93,12 +93,8 @@ MARKED: Marked = {
     "takes-other-instants": {
         "told.instant": "value = value[:20] if isinstance(value, str) else value\n{line}"
     },
-    "takes-other-times": {
-        "told.time": "value = value[:8] if isinstance(value, str) else value\n{line}"
-    },
-    "takes-other-durations": {
-        "told.duration": "value = value.rstrip()\n{line}"
-    },
+    "takes-other-times": {"told.time": "value = value[:8] if isinstance(value, str) else value\n{line}"},
+    "takes-other-durations": {"told.duration": "value = value.rstrip()\n{line}"},
     "takes-other-decimals": {
         "told.decimal": "value = value.rstrip() if isinstance(value, str) else value\n{line}"
     },

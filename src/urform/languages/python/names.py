@@ -21,9 +21,11 @@ USED_TYPES = frozenset(
 )
 USED_FUNCTIONS = frozenset(
     (
-        "abstractmethod boolean calendar_date choice dataclass datetime decimal_of duration_of errors field final given instance instant_of integer "
+        "abstractmethod boolean calendar_date choice dataclass datetime decimal_of duration_of errors field final given "
+        "instance instant_of integer "
         "listed lru_cache maker mapped number all any collected len new own_list own_map own_set put put_at real set_of sized "
-        "starting text time_of_day unless_given uuid_of without bool dict float frozenset int isinstance list map object range set sorted str "
+        "starting text time_of_day unless_given uuid_of without bool dict float frozenset int isinstance list map object "
+        "range set sorted str "
         "super tuple type"
     ).split()
 )

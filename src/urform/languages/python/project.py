@@ -66,7 +66,8 @@ IMPORTS = {
     "WeakValueDictionary": "weakref",
     **dict.fromkeys(
         (
-            "BLANKS FrozenMap INF boolean calendar_date choice decimal_of duration_of given instance instant_of integer listed mapped new number own_list "
+            "BLANKS FrozenMap INF boolean calendar_date choice decimal_of duration_of given instance instant_of integer "
+            "listed mapped new number own_list "
             "own_map own_set "
             "put put_at real set_of sized starting text time_of_day unless_given uuid_of without"
         ).split(),
@@ -80,7 +81,11 @@ IMPORTS = {
     "Tally": ".pools",
 }
 TABLES = Tables(("[", "]"), "    ", "    ", 76)
-OF_RECORDS = {**dict.fromkeys(ONE_OF, ".reading"), "reading": ".", "told": "."}  # what only the module of records imports
+OF_RECORDS = {
+    **dict.fromkeys(ONE_OF, ".reading"),
+    "reading": ".",
+    "told": ".",
+}  # what only the module of records imports
 # What callers give is checked at run time too, and products of one package copy each other.
 CHECKED = "# pyright: reportUnnecessaryComparison=false, reportUnnecessaryIsInstance=false, reportPrivateUsage=false\n"
 ERRORS = (
@@ -230,7 +235,9 @@ class Project:
         modules += [self._records] if self.plan.records is not None else []
         used = {name for code in modules for name in identifiers(_WORD.sub("", code))}
         asked = CHECKS_OF_RECORDS if self.plan.records is not None else ()
-        return needed_by([*(name for name in used if IMPORTS.get(name) == ".checks"), *asked, *checks_of(self._told)])
+        return needed_by(
+            [*(name for name in used if IMPORTS.get(name) == ".checks"), *asked, *checks_of(self._told)]
+        )
 
     @cached_property
     def _told(self) -> str:

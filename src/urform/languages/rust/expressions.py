@@ -80,8 +80,8 @@ def told_literal(told: Told) -> str:
             return f"TimeOfDay::at({clock.hour}, {clock.minute}, {clock.second}, {clock.microsecond})"
         case "duration":
             counts = dict(units(told.text))
-            parts = [counts.get(unit, 0) for unit in ("hours", "minutes", "seconds", "microseconds")]
-            return f"TimeSpan::of({', '.join(map(str, parts))})"
+            count = [str(counts.get(unit, 0)) for unit in ("hours", "minutes", "seconds", "microseconds")]
+            return f"TimeSpan::of({', '.join(count)})"
         case "decimal":
             return f'Decimal::of("{told.text}")'
     return f"CalendarDate::at({', '.join(str(int(part)) for part in told.text.split('-'))})"

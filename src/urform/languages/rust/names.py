@@ -18,7 +18,8 @@ USED_TYPES = frozenset(
         "Found LoadedMaker Display DoubleEndedIterator Drop Duration Eq Err Error ExactSizeIterator Extend Fn FnMut FnOnce From "
         "FromIterator FromStr Hash HashMap Hasher Into IntoIterator Iterator MakerFailure Mutex MutexGuard None Ok OnceLock "
         "Option Ord Ordering PartialEq PartialOrd PlainZero PoisonError Pool Result Said Self Send Sized Slot Some String Sync "
-        "CalendarDate Decimal NoDecimal NoSuchDate NoSuchInstant NoSuchTime NoTimeSpan TimeOfDay TimeSpan Timestamp NoUuid Uuid TextPattern "
+        "CalendarDate Decimal NoDecimal NoSuchDate NoSuchInstant NoSuchTime NoTimeSpan TimeOfDay TimeSpan Timestamp "
+        "NoUuid Uuid TextPattern "
         "ToOwned ToString TryFrom TryInto Unpin Vec Weak KEY T K E F A B"
     ).split()
 )

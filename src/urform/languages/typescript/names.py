@@ -33,8 +33,10 @@ GLOBALS = frozenset(
 # Functions of generated modules and of tests.
 USED_FUNCTIONS = frozenset(
     (
-        "byCodePoint calendarDate choice codePoints compareDecimals compareDurations compareInstants decimalOf decimalWithin durationFrom "
-        "durationOf durationWithin isDecimal isDuration isTimeOfDay microseconds timeOfDayOf timeWithin instantOf instantWithin isCalendarDate isInstant isUuid uuidOf "
+        "byCodePoint calendarDate choice codePoints compareDecimals compareDurations compareInstants decimalOf "
+        "decimalWithin durationFrom "
+        "durationOf durationWithin isDecimal isDuration isTimeOfDay microseconds timeOfDayOf timeWithin instantOf "
+        "instantWithin isCalendarDate isInstant isUuid uuidOf "
         "confirmed console frozenValues missing "
         "globalThis instance truth ifGiven integer isBlank json list maker map mapValues number ownList ownMap ownSet process "
         "real same set shown text within notSameObject collected equal fixed is kind kinds placed refused repeated saying "
@@ -102,7 +104,8 @@ class Names:
         return PROPERTIES.escape(camel(name))
 
     def stored(self, name: str) -> str:
-        """What holds a field of a mutable product: private to checkers, and there for those who compare all that an object has."""
+        """What holds a field of a mutable product: private to checkers, and there for those who compare all that an "
+        "object has."""
         return STORED.escape(f"_{self.member(name)}")
 
     def parameter(self, name: str) -> str:

@@ -54,7 +54,8 @@ from urform.plan.told_types import told_in_fields, told_types
 from urform.plan.whole import Plan
 
 CHECKS = (
-    "INSPECT byCodePoint calendarDate choice codePoints confirmed decimalWithin durationWithin frozenValues missing instance instantWithin timeWithin truth "
+    "INSPECT byCodePoint calendarDate choice codePoints confirmed decimalWithin durationWithin frozenValues missing "
+    "instance instantWithin timeWithin truth "
     "ifGiven integer isBlank json list map mapValues number ownList ownMap ownSet placed real same set shown text uuidOf "
     "within without"
 ).split()
