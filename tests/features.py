@@ -11,7 +11,7 @@ from urform.declaration.grammar import DECLARATION, PRODUCT
 from urform.declaration.shape import Either, Listed, Named, Record, Shape, Words
 
 TYPE_WORDS = ("a type", "a product, or list<product>")
-SCALARS = ("text", "integer", "real", "boolean", "date", "instant", "uuid")
+SCALARS = ("text", "integer", "real", "boolean", "date", "time", "instant", "duration", "decimal", "uuid")
 KINDS = (
     *SCALARS,
     "choice",

@@ -11,6 +11,7 @@ from typing import Any, TypeVar
 from tests.data import Data, Product, innermost, is_collection, within
 from tests.identifiers import identifiers
 from tests.vocabulary import BLANK, MEMBERS, TYPES, a_real, a_text, a_word, an_integer, folded
+from urform.declaration.types import SCALARS
 
 T = TypeVar("T")
 # Patterns, each with texts that match it.
@@ -38,12 +39,35 @@ INSTANTS = (  # in their order
     "2026-12-01T05:30:00.25Z",
     "9999-12-31T23:59:59.999999Z",
 )
+TIMES = ("00:00:00", "00:00:00.000001", "06:30:00", "06:30:00.25", "23:59:59.999999")  # in their order
+DURATIONS = (  # in their order
+    "-PT2400000H",
+    "-PT0.5S",
+    "PT0S",
+    "PT59.999999S",
+    "PT26H30M",
+    "PT2400000H",
+)
+DECIMALS = (  # in their order
+    "-99999999999999999999.999999999999999999",
+    "-0.5",
+    "0",
+    "0.000000000000000001",
+    "12.5",
+    "99999999999999999999.999999999999999999",
+)
 UUIDS = (
     "6ba7b810-9dad-11d1-80b4-00c04fd430c8",
     "FFFFFFFF-ffff-FFFF-ffff-000000000000",
     "00000000-0000-0000-0000-000000000000",
 )
-IN_TIME = {"date": DATES, "instant": INSTANTS}
+IN_ORDER = {
+    "date": DATES,
+    "time": TIMES,
+    "instant": INSTANTS,
+    "duration": DURATIONS,
+    "decimal": DECIMALS,
+}
 TARGETS = ("cpp", "go", "java", "python", "rust", "typescript")
 
 
@@ -114,7 +138,7 @@ class Values:
     # --- types ------------------------------------------------------------------------------------------
 
     def scalar(self) -> str:
-        return str(self.one(["text", "integer", "real", "boolean", "date", "instant", "uuid", *self.choices]))
+        return str(self.one([*SCALARS, *self.choices]))
 
     def key_type(self) -> str:
         return str(self.one(["text", "integer", *self.choices]))
@@ -161,8 +185,8 @@ class Values:
             return self._of_numbers(an_integer(self.chance), lambda: self.number(0, 9), {"one_of": True})
         if type_ == "real":
             return self._of_numbers(a_real(self.chance), lambda: self.number(0, 40) / 8, {})
-        if type_ in IN_TIME:
-            return self._of_time(IN_TIME[type_])
+        if type_ in IN_ORDER:
+            return self._in_order(IN_ORDER[type_])
         if type_ == "text":
             return self._of_pattern() if self.maybe(4) else self._of_texts()
         if type_ == "uri":
@@ -190,13 +214,13 @@ class Values:
             found["below"] = above + 1
         return found
 
-    def _of_time(self, drawn: Sequence[str]) -> Data:
-        """Limits in which at least one of the dates, or of the instants, that are drawn lies."""
+    def _in_order(self, drawn: Sequence[str]) -> Data:
+        """Limits in which at least one of the dates, or of what else is drawn, lies."""
         low, high = sorted((self.one(drawn) for _ in range(2)), key=drawn.index)
         found: Data = {"min": low} if self.maybe() else {}
         return found | ({"max": high} if self.maybe() else {})
 
-    def _time(self, drawn: Sequence[str], limits: Data) -> str:
+    def _drawn(self, drawn: Sequence[str], limits: Data) -> str:
         low, high = limits.get("min", drawn[0]), limits.get("max", drawn[-1])
         return self.one(drawn[drawn.index(low) : drawn.index(high) + 1])
 
@@ -227,8 +251,8 @@ class Values:
             return self.one(self.choices[type_])
         if type_ == "boolean":
             return self.maybe()
-        if type_ in IN_TIME:
-            return self._time(IN_TIME[type_], limits)
+        if type_ in IN_ORDER:
+            return self._drawn(IN_ORDER[type_], limits)
         if type_ == "uuid":
             return self.one(UUIDS)
         if type_ in ("integer", "real"):

@@ -86,6 +86,7 @@ TOOLS = Tools(
         ByHand("early", "tests/early_test.cpp", HERE / "clients/early_test.cpp", "early", TESTS, "Early."),
         ByHand("texts", "tests/texts_test.cpp", HERE / "clients/texts_test.cpp", "texts", TESTS, "Texts."),
         ByHand("when", "tests/days_test.cpp", HERE / "clients/days_test.cpp", "when", TESTS, "Days."),
+        ByHand("tides", "tests/tides_test.cpp", HERE / "clients/tides_test.cpp", "tides", TESTS, "Tides."),
         ByHand(
             "lookout",
             "tests/instants_test.cpp",

@@ -77,6 +77,7 @@ TOOLS = Tools(
         ByHand("early", "early_test.go", HERE / "clients/early_test.go", "early", TESTS),
         ByHand("texts", "texts_test.go", HERE / "clients/texts_test.go", "texts", TESTS),
         ByHand("when", "days_test.go", HERE / "clients/days_test.go", "when", TESTS),
+        ByHand("tides", "tides_test.go", HERE / "clients/tides_test.go", "tides", TESTS),
         ByHand("lookout", "instants_test.go", HERE / "clients/instants_test.go", "lookout", TESTS),
     ),
     records=ByHand(

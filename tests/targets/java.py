@@ -84,6 +84,14 @@ TOOLS = Tools(
             support=(f"{CLIENTS}/Check.java", f"{CLIENTS}/Copies.java"),
         ),
         ByHand(
+            "tides",
+            "src/test/java/tides/TidesTest.java",
+            HERE / "clients/TidesTest.java",
+            "tides",
+            r"@Test\s+void (\w+)",
+            "TidesTest.",
+        ),
+        ByHand(
             "own",
             "src/test/java/own/OwnTest.java",
             HERE / "clients/OwnTest.java",

@@ -72,6 +72,7 @@ TOOLS = Tools(
         ByHand("early", "tests/test_early.py", HERE / "clients/early.py", "early", r"def (test_\w+)"),
         ByHand("texts", "tests/test_texts.py", HERE / "clients/texts.py", "texts", r"def (test_\w+)"),
         ByHand("when", "tests/test_days.py", HERE / "clients/days.py", "when", r"def (test_\w+)"),
+        ByHand("tides", "tests/test_tides.py", HERE / "clients/tides.py", "tides", r"def (test_\w+)"),
         ByHand(
             "lookout", "tests/test_instants.py", HERE / "clients/instants.py", "lookout", r"def (test_\w+)"
         ),

@@ -92,6 +92,7 @@ TOOLS = Tools(
         ByHand("early", "tests/early.rs", HERE / "clients/early.rs", "early", TESTS),
         ByHand("texts", "tests/texts.rs", HERE / "clients/texts.rs", "texts", TESTS),
         ByHand("when", "tests/days.rs", HERE / "clients/days.rs", "when", TESTS),
+        ByHand("tides", "tests/tides.rs", HERE / "clients/tides.rs", "tides", TESTS),
         ByHand("lookout", "tests/instants.rs", HERE / "clients/instants.rs", "lookout", TESTS),
     ),
     records=ByHand("records", "tests/of_a_file.rs", HERE / "clients/records/of_a_file.rs", "logbook", TESTS),

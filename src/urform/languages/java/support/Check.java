@@ -110,10 +110,11 @@ final class Check {
         return value;
     }
 
-    /** Of at most 20 digits before the point and 18 behind it; BigDecimal has others. */
+    /** Of at most 20 digits before the point and 18 behind it; BigDecimal has others, and subclasses that can change. */
     static boolean isDecimal(BigDecimal number) {
         BigDecimal shortest = number.stripTrailingZeros();
-        return shortest.scale() <= 18
+        return number.getClass() == BigDecimal.class
+                && shortest.scale() <= 18
                 && (long) shortest.precision() - shortest.scale() <= 20;
     }
 
@@ -124,9 +125,7 @@ final class Check {
 
     /** The same number without zeros at its end, and without an exponent. */
     static BigDecimal shortest(BigDecimal number) {
-        boolean isPlain = number.getClass() == BigDecimal.class; // others could change
-        BigDecimal own = isPlain ? number : new BigDecimal(number.toString());
-        BigDecimal shortest = own.stripTrailingZeros();
+        BigDecimal shortest = number.stripTrailingZeros();
         return shortest.scale() < 0 ? shortest.setScale(0) : shortest;
     }
 
