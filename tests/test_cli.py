@@ -79,7 +79,9 @@ def test_explain_schema_and_targets(urform: Urform) -> None:
     assert all(
         word in overview for word in ("a switch over a type code", "min_length", "limit", "names-meet")
     )
-    assert "min (of a field): Smallest allowed number, date or instant." in urform("explain", "min").out
+    assert (
+        "min (of a field): Smallest allowed number, date, time or duration." in urform("explain", "min").out
+    )
     unknown = urform("explain", "registy")
     assert (unknown.status, "registry" in unknown.err) == (2, True)
     assert json.loads(urform("schema").out)["properties"]["urform"]["const"] == 1

@@ -1,9 +1,10 @@
-"""Dates, instants and UUIDs: one canonical text for each, places in their order, and a pattern that takes just these texts."""
+"""Values that are told by texts: one canonical text for each, places in their order, and a pattern that takes just these texts."""
 
 from __future__ import annotations
 
 import datetime
 import uuid
+from decimal import Decimal, localcontext
 
 import pytest
 from hypothesis import given
@@ -13,8 +14,12 @@ from urform.declaration import read_string
 from urform.declaration.regexp.automaton import automaton
 from urform.declaration.told import Told, at_place, read_told
 from urform.declaration.told_kinds import KINDS
+from urform.declaration.told_kinds.durations import units
 
 DAYS = st.dates()
+TIMES = st.times()
+LENGTHS = st.timedeltas(datetime.timedelta(days=-100_000), datetime.timedelta(days=100_000))
+UNITS = st.integers(-(10**38) + 1, 10**38 - 1)
 MOMENTS = st.datetimes(timezones=st.just(datetime.UTC))
 PATTERNS = {name: automaton(kind.pattern) for name, kind in KINDS.items()}
 
@@ -111,6 +116,82 @@ def test_a_uuid_is_read_in_either_case(one: uuid.UUID) -> None:
     assert at_place("uuid", one.int) == told
 
 
+@given(TIMES, TIMES)
+def test_times_of_day_have_the_order_of_the_clock_and_of_their_texts(
+    one: datetime.time, other: datetime.time
+) -> None:
+    first, second = (read_told("time", each.isoformat()) for each in (one, other))
+    assert first is not None
+    assert second is not None
+    assert datetime.time.fromisoformat(first.text) == one
+    assert (first < second) == (one < other) == (first.text < second.text)
+    assert PATTERNS["time"].accepts(one.isoformat())
+
+
+@given(LENGTHS, LENGTHS)
+def test_durations_have_their_order(one: datetime.timedelta, other: datetime.timedelta) -> None:
+    micro = datetime.timedelta(microseconds=1)
+    first, second = (at_place("duration", each // micro) for each in (one, other))
+    assert first is not None
+    assert second is not None
+    assert (first < second) == (one < other)
+    assert datetime.timedelta(**dict(units(first.text))) == one
+    assert PATTERNS["duration"].accepts(first.text)
+
+
+@given(
+    st.booleans(),
+    st.integers(0, 99_000),
+    st.integers(0, 99),
+    st.integers(0, 99_999),
+    st.integers(0, 9_999_999),
+    st.integers(0, 999_999),
+)
+def test_a_duration_is_what_its_units_come_to(
+    negative: bool, days: int, hours: int, minutes: int, seconds: int, micros: int
+) -> None:
+    """Whatever the units hold, and wherever zeros stand."""
+    text = f"{'-' if negative else ''}P{days}DT{hours:02}H{minutes}M{seconds}.{micros:06}S"
+    length = datetime.timedelta(days, seconds, micros, 0, minutes, hours)
+    told = read_told("duration", text)
+    assert told is not None
+    assert told.order == (-length if negative else length) // datetime.timedelta(microseconds=1)
+    assert PATTERNS["duration"].accepts(text)
+    assert read_told("duration", told.text) == told
+
+
+@pytest.mark.parametrize("text", KINDS["duration"].beyond)
+def test_a_longer_duration_is_none(text: str) -> None:
+    assert PATTERNS["duration"].accepts(text)
+    assert read_told("duration", text) is None
+
+
+def test_weeks_and_days_are_hours() -> None:
+    assert read_told("duration", "P1W") == read_told("duration", "P7D") == Told("duration", "PT168H")
+    assert read_told("duration", "-PT0S") == Told("duration", "PT0S")
+
+
+@given(UNITS, UNITS)
+def test_decimal_numbers_have_the_order_of_numbers(one: int, other: int) -> None:
+    first, second = at_place("decimal", one), at_place("decimal", other)
+    assert first is not None
+    assert second is not None
+    with localcontext(prec=60):
+        assert Decimal(first.text).scaleb(18) == one
+        assert (first < second) == (Decimal(first.text) < Decimal(second.text)) == (one < other)
+    assert PATTERNS["decimal"].accepts(first.text)
+
+
+@given(UNITS, st.integers(0, 18))
+def test_zeros_at_the_end_are_no_part_of_a_decimal_number(number: int, places: int) -> None:
+    told = at_place("decimal", number)
+    assert told is not None
+    whole, _, fraction = told.text.partition(".")
+    longer = f"{whole}.{fraction:0<{max(places, 1)}}"
+    assert read_told("decimal", longer) == told
+    assert PATTERNS["decimal"].accepts(longer)
+
+
 def test_the_ends() -> None:
     assert at_place("date", 0) is None
     assert at_place("date", 1) == Told("date", KINDS["date"].first)
@@ -149,6 +230,32 @@ def test_the_ends() -> None:
         ("{type: instant, max: 2026-12-01T00:00:00Z, default: 2026-12-01T00:00:00.5Z}", ["value-limit"]),
         ("{type: instant, min_length: 3}", ["misplaced-limit"]),
         ("set<instant>", ["bad-element"]),
+        ("{type: time, default: 06:30:00}", []),
+        ("{type: time, default: 06:30}", ["no-such-value"]),
+        ("{type: time, default: 24:00:00}", ["no-such-value"]),
+        ("{type: time, min: 06:30:00, default: 06:29:59.999999}", ["value-limit"]),
+        ("{type: time, above: 23:59:59.999999}", ["no-value-left"]),
+        ("{type: time, min: 6}", ["bad-bound"]),
+        ("{type: duration, default: PT90M, max: PT1H30M}", []),
+        ("{type: duration, default: P1DT1S, max: PT24H}", ["value-limit"]),
+        ("{type: duration, default: P1M}", ["no-such-value"]),
+        ("{type: duration, default: 3600}", ["value-type"]),
+        ("{type: duration, default: -P100000D}", []),
+        ("{type: duration, default: P100000DT1S}", ["no-such-value"]),
+        ("{type: duration, below: -PT2400000H}", ["no-value-left"]),
+        ("{type: decimal, default: 12.5}", []),
+        ("{type: decimal, default: '12.50', min: 12.5, max: 12.5}", []),
+        ("{type: decimal, default: 3, min: 3.000000000000000001}", ["value-limit"]),
+        ("{type: decimal, default: 1e3}", ["no-such-value"]),
+        ("{type: decimal, default: 0x10}", ["no-such-value"]),
+        ("{type: decimal, default: .nan}", ["no-such-value"]),
+        ("{type: decimal, default: true}", ["value-type"]),
+        ("{type: decimal, min: 1.1234567890123456789}", ["bad-bound"]),
+        ("{type: decimal, above: 0, below: 0.000000000000000001}", ["no-value-left"]),
+        ("{type: real, min: '2.5'}", ["bad-bound"]),
+        ("{type: decimal, one_of: [1, 2]}", ["misplaced-limit"]),
+        ("map<decimal to text>", ["bad-element"]),
+        ("set<duration>", ["bad-element"]),
         ("{type: uuid, default: 6BA7B810-9dad-11d1-80b4-00c04fd430c8}", []),
         ("{type: uuid, default: '{6ba7b810-9dad-11d1-80b4-00c04fd430c8}'}", ["no-such-value"]),
         ("{type: uuid, min: 6ba7b810-9dad-11d1-80b4-00c04fd430c8}", ["misplaced-limit"]),
@@ -171,7 +278,8 @@ urform: 1
 name: closure
 products:
   Closure:
-    required: {begins: date, ends: date, reason: text, days: integer, id: uuid, signed: instant}
+    required: {begins: date, ends: date, reason: text, days: integer, id: uuid, signed: instant,
+      opens: time, lasts: duration, depth: decimal}
     variants: {Passing: {}, Lasting: {}}
     factory:
       form: by_values
@@ -191,16 +299,26 @@ products:
         ('signed > "2026-12-01"', "is not an instant such as 2026-12-01T05:30:00Z"),
         ("signed < begins", "instant and date cannot be compared"),
         ("begins > reason", "date and text cannot be compared"),
+        ('opens >= "06:00:00" and opens < "18:00:00.5"', ""),
+        ('opens < "6:00"', "is not a time of day such as 06:30:00"),
+        ('lasts > "PT1H" or lasts == "P1D"', ""),
+        ("lasts > 3600", "duration and integer cannot be compared"),
+        ('lasts > "1h"', "is not a duration such as"),
+        ('depth < 12.5 and depth != 3 and "0.50" <= depth', ""),
+        ("depth < 1e3", "is not a decimal number such as 12.5"),
+        ("depth == true", "decimal and boolean cannot be compared"),
+        ("depth < days", "decimal and integer cannot be compared"),
+        ("lasts < depth", "duration and decimal cannot be compared"),
         ("begins == days", "date and integer cannot be compared"),
         ("size(begins) > 3", "size is asked of a text or collection"),
-        ("reason < reason", "only numbers, dates and instants have an order here"),
+        ("reason < reason", "only numbers, dates, times and durations have an order here"),
         ('id == "6ba7b810-9dad-11d1-80b4-00c04fd430c8"', ""),
         ('id != "none"', "is not a UUID such as"),
         (
             'id < "6ba7b810-9dad-11d1-80b4-00c04fd430c8"',
-            "only numbers, dates and instants have an order here",
+            "only numbers, dates, times and durations have an order here",
         ),
-        ("id < id", "only numbers, dates and instants have an order here"),
+        ("id < id", "only numbers, dates, times and durations have an order here"),
         ("begins", "date is neither true nor false"),
     ],
 )

@@ -92,6 +92,20 @@ WORDS: dict[str, str] = {
     "`above` and `below` take instants; what a language's type holds beside them, such as a nanosecond, breaks the limit that is\n"
     "called `instant`.\n\n"
     "    required: {seen: {type: instant, min: 2000-01-01T00:00:00Z}}",
+    "time": "time (types): a time of day, to the microsecond, without a time zone, written as `06:30:00` or `06:30:00.25` (RFC 3339).\n"
+    "In code it is the language's own type where that has one, and a small one of the library else. `min`, `max`, `above` and\n"
+    "`below` take times; what a language's type holds beside them, such as a nanosecond, breaks the limit that is called `time`.\n\n"
+    "    required: {begins: {type: time, min: 06:00:00, below: 18:00:00}}",
+    "duration": "duration (types): a length of time, to the microsecond, of at most 100,000 days, negative ones too. It is written as\n"
+    "ISO 8601 has it, in weeks or in days, hours, minutes and seconds: `PT26H30M`, `P1DT2H30M`, `-PT0.5S`. A day is 24 hours, and\n"
+    "there are no months. In code it is the language's own type where that has one, and a small one of the library else. What such\n"
+    "a type holds beside these, such as a nanosecond, breaks the limit that is called `duration`.\n\n"
+    "    optional: {pause: {type: duration, above: PT0S, max: PT8H, default: PT15M}}",
+    "decimal": "decimal (types): an exact decimal number, with up to 20 digits before the point and 18 behind it. How many zeros it ends\n"
+    "in is no part of it: 12.50 is 12.5. Declarations have it with quotes or without, records as a text, because readers of JSON\n"
+    "round numbers. In code it is the language's own type where that has one, and a small one of the library else, which can be\n"
+    "compared. What such a type holds beside these, such as more digits, breaks the limit that is called `decimal`.\n\n"
+    "    required: {depth: {type: decimal, min: 0, below: 1000}}",
     "uuid": "uuid (types): 128 bits (RFC 9562), written as five groups of hexadecimal digits with hyphens between them, in either\n"
     "case, and shown in lower case. In code it is the language's own type where that has one, and a small one of the library else.\n\n"
     "    required: {id: uuid}",

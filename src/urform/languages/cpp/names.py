@@ -15,10 +15,10 @@ KEYWORDS = frozenset(
         "while xor xor_eq final override import module"
     ).split()
 )
-# Macros of the standard headers, and what they bring into every namespace.
+# Macros of the standard headers, and what they bring into every namespace; formatters take `elif` for a directive.
 MACROS = frozenset(
     (
-        "assert errno stdin stdout stderr major minor makedev linux unix EOF NULL BUFSIZ FILENAME_MAX RAND_MAX SEEK_CUR "
+        "assert elif errno stdin stdout stderr major minor makedev linux unix EOF NULL BUFSIZ FILENAME_MAX RAND_MAX SEEK_CUR "
         "SEEK_END SEEK_SET TEST TEST_F FAIL SUCCEED INFINITY NAN HUGE_VAL EDOM ERANGE EILSEQ"
     ).split()
 )

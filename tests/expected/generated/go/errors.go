@@ -47,8 +47,8 @@ func (e *LimitError) Error() string {
 		name = part
 	}
 	words := wanted
-	if _, ok := e.Bound.(fmt.Stringer); ok {
-		words = wantedOfDates
+	if isInTime(e.Bound) {
+		words = wantedInTime
 	}
 	allowed := strings.ReplaceAll(words[name], "{}", shownBound(e.Bound))
 	if allowed == "" {
@@ -120,11 +120,22 @@ var wanted = map[string]string{
 	"pattern":    "a text that matches {} is wanted",
 	"uri":        "a URI is wanted",
 	"date":       "a date is wanted",
+	"time":       "a time of day is wanted",
 	"instant":    "an instant is wanted",
+	"duration":   "a duration is wanted",
+	"decimal":    "a decimal number is wanted",
 	"unique":     "each element is allowed once",
 }
 
-var wantedOfDates = map[string]string{
+func isInTime(bound any) bool {
+	switch bound.(type) {
+	case interface{ Year() int }, interface{ Hour() int }:
+		return true
+	}
+	return false
+}
+
+var wantedInTime = map[string]string{
 	"min":   "{} or later is allowed",
 	"max":   "{} or earlier is allowed",
 	"above": "later than {} is wanted",
@@ -168,10 +179,32 @@ func shownValue(value any) string {
 		return shownReal(value)
 	case interface{ Format(layout string) string }: // a time
 		return shownValue(value.Format("2006-01-02T15:04:05.999999999Z07:00"))
-	case fmt.Stringer: // a date
+	case interface{ Nanoseconds() int64 }: // a length of time
+		return shownValue(durationText(value.Nanoseconds()))
+	case fmt.Stringer: // a date, a time of day or a decimal number
 		return shownValue(value.String())
 	}
 	return fmt.Sprint(value)
+}
+
+// durationText returns a length of time as ISO 8601 has it: hours, minutes and seconds, those that are not zero.
+func durationText(nanoseconds int64) string {
+	text, rest := "PT", uint64(nanoseconds)
+	if nanoseconds < 0 {
+		text, rest = "-PT", -rest
+	}
+	minutes, rest := rest/60000000000, rest%60000000000
+	if minutes >= 60 {
+		text += fmt.Sprintf("%dH", minutes/60)
+	}
+	if minutes%60 != 0 {
+		text += fmt.Sprintf("%dM", minutes%60)
+	}
+	if rest != 0 || minutes == 0 {
+		seconds := fmt.Sprintf("%d.%09d", rest/1000000000, rest%1000000000)
+		text += strings.TrimRight(strings.TrimRight(seconds, "0"), ".") + "S"
+	}
+	return text
 }
 
 func escaped(r rune) string {

@@ -108,8 +108,14 @@ struct Shown {
     }
 };
 
-/// What is said of the limits of dates, whose bounds are texts.
-std::string wanted_of_date(std::string_view limit, const std::string &bound) {
+/// Whether a bound is a date or a time: these have signs between their numbers, and other bounds that are texts have none.
+bool is_in_time(const Bound &bound) {
+    const auto *text = std::get_if<std::string>(&bound);
+    return text != nullptr && text->find_first_of("-:", 1) != std::string::npos;
+}
+
+/// What is said of the limits of dates and times.
+std::string wanted_in_time(std::string_view limit, const std::string &bound) {
     static const std::map<std::string_view, std::pair<std::string_view, std::string_view>> phrases{
         {"min", {"", " or later is allowed"}},
         {"max", {"", " or earlier is allowed"}},
@@ -137,7 +143,10 @@ std::string wanted(std::string_view limit, const std::string &bound) {
         {"pattern", {"a text that matches ", " is wanted"}},
         {"uri", {"a URI", " is wanted"}},
         {"date", {"a date", " is wanted"}},
+        {"time", {"a time of day", " is wanted"}},
         {"instant", {"an instant", " is wanted"}},
+        {"duration", {"a duration", " is wanted"}},
+        {"decimal", {"a decimal number", " is wanted"}},
         {"unique", {"each element", " is allowed once"}},
     };
     const auto phrase = phrases.find(limit);
@@ -150,8 +159,8 @@ std::string wanted(std::string_view limit, const std::string &bound) {
 /// What the error of a limit says, after the owner.
 std::string said(std::string_view limit, const Bound &bound, const Found &value) {
     const std::string shown = std::visit(Shown{}, bound);
-    const std::string of_date = std::holds_alternative<std::string>(bound) ? wanted_of_date(limit, shown) : "";
-    const std::string allowed = of_date.empty() ? wanted(limit, shown) : of_date;
+    const std::string in_time = is_in_time(bound) ? wanted_in_time(limit, shown) : "";
+    const std::string allowed = in_time.empty() ? wanted(limit, shown) : in_time;
     const bool is_length = limit == "min_length" || limit == "max_length";
     if (is_length && std::holds_alternative<std::int64_t>(value)) {
         return " has the length " + std::visit(Shown{}, value) + "; " + allowed;

@@ -23,7 +23,7 @@ WANTED = {
     "uri": "a URI is wanted",
     "unique": "each element is allowed once",
 }
-WANTED_OF_DATES = {
+WANTED_IN_TIME = {
     "min": "{} or later is allowed",
     "max": "{} or earlier is allowed",
     "above": "later than {} is wanted",
@@ -79,7 +79,7 @@ class LimitError(CreationError):
         path = f"{WITHIN.get(part, '')}{self.owner}.{self.field}"
         wanted = f"{self.wanted} is wanted"
         if not self.wanted:
-            words = WANTED_OF_DATES if hasattr(self.bound, "isoformat") else WANTED
+            words = WANTED_IN_TIME if hasattr(self.bound, "isoformat") else WANTED
             wanted = words.get(name, "{} is its " + name).format(_bound(self.bound))
         if name.endswith("_length") and isinstance(self.value, int):
             wanted = wanted.removeprefix("a length of ")
@@ -152,18 +152,36 @@ def _shown(value: object) -> str:
         return real_text(value)
     if isinstance(value, int):
         return str(value) if value.bit_length() <= 1024 else "beyond every double"
-    if hasattr(value, "isoformat"):
+    if isinstance(value, Decimal) or hasattr(value, "isoformat"):
+        return quoted(told_text(value))
+    if hasattr(value, "microseconds"):
         return quoted(told_text(value))
     of = value if isinstance(value, type) else type(value)
     return f"of type {of.__name__}"
 
 
 def told_text(value: Any) -> str:
-    """A date, or a point in time in UTC, as records have it."""
-    if getattr(value, "tzinfo", None) is None:
-        return str(value.isoformat())
-    text = value.isoformat().removesuffix("+00:00")
-    return f"{text.rstrip('0') if value.microsecond else text}Z"
+    """A date, a time, a point in time in UTC, a duration or a decimal number, as records have it."""
+    if isinstance(value, Decimal):
+        # With an exponent where there would be too many zeros.
+        return f"{value:f}" if abs(value.adjusted()) < MOST_SHOWN else str(value)
+    if hasattr(value, "microseconds"):
+        return _duration_text(value)
+    text = str(value.isoformat()).removesuffix("+00:00")
+    text = text.rstrip("0") if getattr(value, "microsecond", 0) else text
+    return text if getattr(value, "tzinfo", None) is None else f"{text}Z"
+
+
+def _duration_text(length: Any) -> str:
+    """Hours, minutes and seconds, those that are not zero."""
+    total = (length.days * 86_400 + length.seconds) * 1_000_000 + length.microseconds
+    minutes, micros = divmod(abs(total), 60_000_000)
+    text = f"{minutes // 60}H" if minutes >= 60 else ""
+    text += f"{minutes % 60}M" if minutes % 60 else ""
+    if micros or not text:
+        seconds = f"{micros // 1_000_000}.{micros % 1_000_000:06}"
+        text += f"{seconds.rstrip('0').rstrip('.')}S"
+    return f"{'-' if total < 0 else ''}PT{text}"
 
 
 def quoted(text: str) -> str:

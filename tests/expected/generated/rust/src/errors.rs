@@ -69,6 +69,8 @@ pub enum Bound {
     Real(f64),
     /// A pattern.
     Text(&'static str),
+    /// A duration or a decimal number.
+    Measure(&'static str),
     Integers(&'static [i64]),
     Texts(&'static [&'static str]),
 }
@@ -151,12 +153,12 @@ impl fmt::Display for Said<'_> {
         };
         let (owner, field, bound) = (self.owner, self.field, self.bound);
         write!(f, "{within}{owner}.{field}")?;
-        let is_date = matches!(bound, Bound::Text(_));
+        let is_in_time = matches!(bound, Bound::Text(_));
         let allowed = match name {
-            "min" if is_date => format!("{bound} or later is allowed"),
-            "max" if is_date => format!("{bound} or earlier is allowed"),
-            "above" if is_date => format!("later than {bound} is wanted"),
-            "below" if is_date => format!("earlier than {bound} is wanted"),
+            "min" if is_in_time => format!("{bound} or later is allowed"),
+            "max" if is_in_time => format!("{bound} or earlier is allowed"),
+            "above" if is_in_time => format!("later than {bound} is wanted"),
+            "below" if is_in_time => format!("earlier than {bound} is wanted"),
             "min" => format!("at least {bound} is allowed"),
             "max" => format!("at most {bound} is allowed"),
             "above" => format!("more than {bound} is wanted"),
@@ -251,7 +253,7 @@ impl fmt::Display for Bound {
             Self::None => Ok(()),
             Self::Integer(bound) => write!(f, "{bound}"),
             Self::Real(bound) => write!(f, "{}", real(*bound)),
-            Self::Text(pattern) => write!(f, "{}", quoted(pattern)),
+            Self::Text(text) | Self::Measure(text) => write!(f, "{}", quoted(text)),
             Self::Integers(words) => write!(f, "{}", listed(words, i64::to_string)),
             Self::Texts(words) => write!(f, "{}", listed(words, |word| quoted(word))),
         }

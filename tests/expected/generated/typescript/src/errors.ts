@@ -105,16 +105,20 @@ const WANTED: Readonly<Record<string, string>> = {
   pattern: "a text that matches {} is wanted",
   uri: "a URI is wanted",
   date: "a date is wanted",
+  time: "a time of day is wanted",
   instant: "an instant is wanted",
+  duration: "a duration is wanted",
+  decimal: "a decimal number is wanted",
   uuid: "a UUID is wanted",
   unique: "each element is allowed once",
 };
-const WANTED_OF_DATES: Readonly<Record<string, string>> = {
+const WANTED_IN_TIME: Readonly<Record<string, string>> = {
   min: "{} or later is allowed",
   max: "{} or earlier is allowed",
   above: "later than {} is wanted",
   below: "earlier than {} is wanted",
 };
+const COUNTED = ["a duration", "a decimal number"]; // told by texts, and neither earlier nor later
 const SHORT: Readonly<Record<string, string>> = {
   "\n": "\\n",
   "\r": "\\r",
@@ -137,8 +141,9 @@ function said(
   const isReal = wanted === "a number";
   const bounds = (Array.isArray(bound) ? bound : [bound]) as unknown[];
   const listed = bounds.map((each) => shownIn(each, isReal)).join(", ");
-  const ofDate = typeof bound === "string" && WANTED_OF_DATES[name as string];
-  const asked = ofDate || (WANTED[name as string] ?? `${wanted} is wanted`);
+  const isInTime = typeof bound === "string" && !COUNTED.includes(wanted);
+  const inTime = isInTime && WANTED_IN_TIME[name as string];
+  const asked = inTime || (WANTED[name as string] ?? `${wanted} is wanted`);
   const allowed = asked.replace("{}", () => listed);
   if (value === undefined) {
     return `${path}: ${allowed}`;

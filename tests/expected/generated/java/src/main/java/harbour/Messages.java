@@ -3,8 +3,10 @@ package harbour;
 
 import java.math.BigDecimal;
 import java.math.MathContext;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalTime;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -12,6 +14,7 @@ import java.util.stream.Collectors;
 /** What the errors of limits say. */
 final class Messages {
     private static final int MOST_SHOWN = 80;
+    private static final BigDecimal SIXTY = BigDecimal.valueOf(60);
     private static final Map<String, String> WITHIN =
             Map.of("each.", "an element of ", "key.", "a key of ");
     private static final Map<String, String> WANTED =
@@ -28,9 +31,12 @@ final class Messages {
                     Map.entry("pattern", "a text that matches {} is wanted"),
                     Map.entry("uri", "a URI is wanted"),
                     Map.entry("date", "a date is wanted"),
+                    Map.entry("time", "a time of day is wanted"),
                     Map.entry("instant", "an instant is wanted"),
+                    Map.entry("duration", "a duration is wanted"),
+                    Map.entry("decimal", "a decimal number is wanted"),
                     Map.entry("unique", "each element is allowed once"));
-    private static final Map<String, String> WANTED_OF_DATES =
+    private static final Map<String, String> WANTED_IN_TIME =
             Map.of(
                     "min", "{} or later is allowed",
                     "max", "{} or earlier is allowed",
@@ -50,7 +56,7 @@ final class Messages {
         int dot = limit.indexOf('.') + 1;
         String name = limit.substring(dot);
         String path = WITHIN.getOrDefault(limit.substring(0, dot), "") + owner + "." + field;
-        Map<String, String> words = isInTime(bound) ? WANTED_OF_DATES : WANTED;
+        Map<String, String> words = isInTime(bound) ? WANTED_IN_TIME : WANTED;
         String wanted = words.getOrDefault(name, "{} is its " + name).replace("{}", bound(bound));
         if (value == null) {
             return path + ": " + wanted;
@@ -65,13 +71,46 @@ final class Messages {
     }
 
     private static boolean isInTime(Object bound) {
-        return bound instanceof LocalDate || bound instanceof Instant;
+        return bound instanceof LocalDate
+                || bound instanceof LocalTime
+                || bound instanceof Instant;
     }
 
     /** As records have it, without zeros at the end of a fraction. */
     static String textOf(Instant instant) {
         String text = instant.toString();
         return text.contains(".") ? text.replaceFirst("0*Z$", "Z") : text;
+    }
+
+    /** As records have it, with its seconds and without zeros at the end of a fraction. */
+    static String textOf(LocalTime time) {
+        String text = time.toString();
+        if (time.getSecond() == 0 && time.getNano() == 0) {
+            return text + ":00";
+        }
+        return text.contains(".") ? text.replaceFirst("0*$", "") : text;
+    }
+
+    /** As records have it: hours, minutes and seconds, those that are not zero. */
+    static String textOf(Duration length) {
+        BigDecimal total =
+                BigDecimal.valueOf(length.getSeconds())
+                        .add(BigDecimal.valueOf(length.getNano(), 9));
+        BigDecimal[] minutes = total.abs().divideAndRemainder(SIXTY);
+        BigDecimal[] hours = minutes[0].divideAndRemainder(SIXTY);
+        String text = counted(hours[0], "H") + counted(hours[1], "M") + counted(minutes[1], "S");
+        return (total.signum() < 0 ? "-PT" : "PT") + (text.isEmpty() ? "0S" : text);
+    }
+
+    private static String counted(BigDecimal count, String unit) {
+        return count.signum() == 0 ? "" : textOf(count) + unit;
+    }
+
+    /** As records have it, without zeros at its end; with an exponent where there would be too many. */
+    static String textOf(BigDecimal number) {
+        BigDecimal shortest = number.stripTrailingZeros();
+        boolean isShort = Math.abs((long) shortest.scale()) < MOST_SHOWN;
+        return isShort ? shortest.toPlainString() : shortest.toString();
     }
 
     private static String bound(Object bound) {
@@ -95,6 +134,15 @@ final class Messages {
         }
         if (value instanceof Instant instant) {
             return shown(textOf(instant));
+        }
+        if (value instanceof LocalTime time) {
+            return shown(textOf(time));
+        }
+        if (value instanceof Duration length) {
+            return shown(textOf(length));
+        }
+        if (value instanceof BigDecimal number) {
+            return shown(textOf(number));
         }
         return value instanceof Double number ? real(number) : String.valueOf(value);
     }
