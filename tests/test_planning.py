@@ -178,13 +178,19 @@ def test_the_demo_has_every_group_but_records() -> None:
 
 
 class _WithoutTimes(yaml.SafeLoader):
-    """Instants stay the texts that they are, as they do for Urform."""
+    """Instants and times of day stay the texts that they are, as they do for Urform: YAML 1.1 counts `18:00:00` in seconds."""
 
 
 _WithoutTimes.yaml_implicit_resolvers = {
-    first: [(tag, form) for tag, form in found if not tag.endswith(":timestamp")]
+    first: [(tag, form) for tag, form in found if tag.rpartition(":")[2] not in ("timestamp", "int", "float")]
     for first, found in yaml.SafeLoader.yaml_implicit_resolvers.items()
 }
+_WithoutTimes.add_implicit_resolver(
+    "tag:yaml.org,2002:int", re.compile(r"[-+]?[0-9]+$"), list("-+0123456789")
+)
+_WithoutTimes.add_implicit_resolver(
+    "tag:yaml.org,2002:float", re.compile(r"[-+]?[0-9]*\.[0-9]+(?:e[-+]?[0-9]+)?$"), list("-+.0123456789")
+)
 
 
 @pytest.mark.slow

@@ -13,6 +13,7 @@ import pytest
 
 from tests.conftest import VALID, Run, planned
 from urform.declaration.regexp.categories import ranges_of
+from urform.declaration.told_kinds import KINDS
 from urform.plan.operands import BadRecord
 from urform.plan.outcomes import Fails
 from urform.plan.record_schema import record_schema
@@ -21,9 +22,18 @@ from urform.plan.record_trees import json_text
 from urform.plan.whole import Plan
 
 WITH_RECORDS = [path for path in VALID if planned(path)[0].records is not None]
-LIMITS_OF_DATES = ('" or later is allowed', '" or earlier is allowed', 'later than "', 'earlier than "')
+LIMITS_IN_TIME = ('" or later is allowed', '" or earlier is allowed', 'later than "', 'earlier than "')
+OTHER_LIMITS = ('at least "', 'at most "', 'more than "', 'less than "')  # of durations and decimal numbers
+BEYOND = tuple(f'is "{text}"; ' for kind in KINDS.values() for text in kind.beyond)
 # What no schema can say: these are told by a factory, or of a number that a reader may have rounded.
-UNTOLD = (": refused, ", "such values make another kind", "nothing makes it", *LIMITS_OF_DATES)
+UNTOLD = (
+    ": refused, ",
+    "such values make another kind",
+    "nothing makes it",
+    *LIMITS_IN_TIME,
+    *OTHER_LIMITS,
+    *BEYOND,
+)
 
 
 def for_python(schema: Any) -> Any:
