@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 
 from urform.declaration.types import ListOf, MapOf, SetOf
 from urform.languages.naming.names import of_family, snake
 from urform.languages.python.builders import BuilderNames
-from urform.languages.python.expressions import Expressions
+from urform.languages.python.expressions import UNTOLD, Expressions
 from urform.languages.python.names import Names
 from urform.languages.rendering.flaws import Marked, Rewrite, Spelled, Table
 from urform.plan.model import Flaw
@@ -57,6 +58,12 @@ _EACH = r'(\w+\("«owner»", "«member»", (?:[^()]|' + _CALL + r')*?within="eac
 _QUOTED = r""""(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'"""
 _BOUND = r", «aspect»=(?:" + _CALL + r"|\((?:" + _QUOTED + r"|[^)\"'])*\)|[^,)]+)"
 _FINITE = r'real\("«owner»", "«member»", ([\w.]+)'
+
+
+def _told_call(kind: str, within: str) -> str:
+    """The check of a type that holds more than is told; elements say that they are some."""
+    inside = f', within="{re.escape(within)}"' if within else ""
+    return rf'\b{kind}_of\("«owner»", "«member»", ([\w.]+){inside}(?:, (?!within)\w+={_CALL})*\)'
 
 
 def _cloning(value: str) -> dict[str, str]:
@@ -270,6 +277,11 @@ TABLE: Table = {
     ],
     "unlimited:finite": [Rewrite(_FINITE + r"(?:, \w+=[^,()]*)*\)", r"float(\1)")],
     "unlimited:each.finite": [Rewrite(_FINITE + r', within="each\."[^()]*\)', r"float(\1)")],
+    **{
+        f"unlimited:{within}{kind}": [Rewrite(_told_call(kind, within), r"\1")]
+        for kind in UNTOLD
+        for within in ("", "each.")
+    },
     "unlimited:choice": [Rewrite(r'choice\("«owner»", "«member»", ([\w.]+), \w+\)', r"\1")],
     "unlimited:each.choice": [
         Rewrite(r'choice\("«owner»", "«member»", ([\w.]+), \w+, within="each\."\)', r"\1")
