@@ -126,6 +126,10 @@ class Names:
         """A field of an options struct, or a method; `taken` are generated methods beside it."""
         return Words(taken).escape(pascal(name))
 
+    def holder(self, product: str) -> str:
+        """The type by which package encoding/json reads and writes an interface."""
+        return Words(USED_FUNCTIONS).escape(f"{pascal(product)}Record")
+
     def parse(self, choice: str) -> str:
         """The function that reads a word."""
         return self._constants.escape(f"Parse{pascal(choice)}")

@@ -108,6 +108,7 @@ class _Records:
         return {
             "name": pascal(product.name),
             "type": type_,
+            "holder": self._names.holder(product.name),
             "a": with_article(type_),
             "pointer": type_ if product.abstract else f"*{type_}",
             "owner": product.name,

@@ -316,8 +316,8 @@ def _alternatives(line: str) -> list[str]:
         return [line]
     if " if " in flat and " else " in flat:
         return cut(line, _TERNARY)
-    if _PARAMETER.match(flat):
-        return cut(line, _UNION)
+    if _PARAMETER.match(flat) and (not flat.endswith("),") or flat.endswith("(),")):
+        return cut(line, _UNION)  # where no call at its end can be broken
     return [line]
 
 

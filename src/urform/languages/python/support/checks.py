@@ -20,7 +20,6 @@ LARGEST: Final = sys.float_info.max
 MOST_TIME: Final = datetime.timedelta(days=100_000)
 
 C = TypeVar("C")
-D = TypeVar("D", bound="Ordered")
 K = TypeVar("K")
 V = TypeVar("V")
 
@@ -137,6 +136,9 @@ class Ordered(Protocol):
 
     def __lt__(self, other: Any, /) -> bool: ...
     def __le__(self, other: Any, /) -> bool: ...
+
+
+D = TypeVar("D", bound=Ordered)
 
 
 def _bounded(
