@@ -295,6 +295,22 @@ def test_python_types_in_parts_are_those_of_ruff(tmp_path: Path, found: list[tup
     assert done.stdout == text
 
 
+@pytest.mark.toolchain
+@AGAINST_A_FORMATTER
+@given(st.lists(st.tuples(NAMES, NAMES, st.integers(0, 7)), min_size=20, max_size=20))
+def test_python_parameters_that_calls_are_defaults_of_are_those_of_ruff(
+    tmp_path: Path, found: list[tuple[str, str, int]]
+) -> None:
+    """A call with arguments is broken before the type is."""
+    parts = (f"{name}: {type_} | None = {type_}({', '.join(['100'] * many)})" for name, type_, many in found)
+    text = python_layout.lay_out(f"def made({', '.join(parts)}) -> None: ...\n")
+    ruff = str(Path(sys.executable).parent / "ruff")
+    done = subprocess.run(
+        [ruff, "format", "-"], input=text, capture_output=True, encoding="utf-8", check=True, cwd=tmp_path
+    )
+    assert done.stdout == text
+
+
 SHORTER = NAMES.filter(lambda name: len(name) < 56)  # what has no room even by itself is another matter
 OPERANDS = st.one_of(
     st.tuples(SHORTER, st.integers(0, 99)).map(lambda n: f"len({n[0]}) > {n[1]}"),

@@ -128,7 +128,8 @@ class Names:
 
     def holder(self, product: str) -> str:
         """The type by which package encoding/json reads and writes an interface."""
-        return Words(USED_FUNCTIONS).escape(f"{pascal(product)}Record")
+        stem = pascal(product)
+        return f"{stem}_Record" if f"{stem}Record" in USED_FUNCTIONS else f"{stem}Record"
 
     def parse(self, choice: str) -> str:
         """The function that reads a word."""

@@ -180,7 +180,7 @@ def broken(line: str, style: Style) -> Iterator[str]:
     ):
         yield from _in_parentheses(*parts, margin, style)
         return
-    alternatives = _alternatives(stripped) if style.parentheses else [stripped]
+    alternatives = _alternatives(margin, stripped, style) if style.parentheses else [stripped]
     if len(alternatives) > 1:
         for part in alternatives:
             yield from broken(margin + part, style)
@@ -303,7 +303,7 @@ def _right_hand_side(line: str) -> tuple[str, str] | None:
     return line[: head.end()], line[head.end() :]
 
 
-def _alternatives(line: str) -> list[str]:
+def _alternatives(margin: str, line: str, style: Style) -> list[str]:
     """An argument that is a conditional expression, cut at its words; or a parameter at the `|` of its type."""
     flat = outside(line)
     repeated = _REPEATED_ARGUMENT.match(flat)
@@ -316,9 +316,16 @@ def _alternatives(line: str) -> list[str]:
         return [line]
     if " if " in flat and " else " in flat:
         return cut(line, _TERNARY)
-    if _PARAMETER.match(flat) and (not flat.endswith("),") or flat.endswith("(),")):
-        return cut(line, _UNION)  # where no call at its end can be broken
+    if _PARAMETER.match(flat) and not _breaks_at_its_end(margin, line, flat, style):
+        return cut(line, _UNION)
     return [line]
+
+
+def _breaks_at_its_end(margin: str, line: str, flat: str, style: Style) -> bool:
+    """Whether a parameter has a call as its default whose brackets are broken, since they stand within the width."""
+    if not flat.endswith("),") or flat.endswith("(),"):
+        return False
+    return columns(margin + line[: flat.rindex("(") + 1], style) <= style.width
 
 
 def _in_parentheses(head: str, value: str, margin: str, style: Style) -> Iterator[str]:
