@@ -128,7 +128,7 @@ def told_literal(told: Told) -> str:
         case "duration":
             return f"datetime.timedelta({', '.join(f'{unit}={count}' for unit, count in units(told.text))})"
         case "decimal":
-            return f'Decimal("{told.text}")'
+            return f'Decimal("{told.text}")' if "." in told.text else f"Decimal({told.text})"
     return f"datetime.date({', '.join(str(int(part)) for part in told.text.split('-'))})"
 
 
