@@ -25,8 +25,9 @@ test: $(VENV)/dev
 	sh tools/browser.sh
 	$(BIN)/urform targets --fetch
 	$(BIN)/ruff check src tests benchmarks
-	$(BIN)/mypy
-	$(BIN)/python -m pytest -n 2 --dist worksteal --durations=30
+	$(BIN)/mypy & typed=$$!; \
+	$(BIN)/python -m pytest -n 2 --dist worksteal --durations=30; tested=$$?; \
+	wait $$typed && exit $$tested
 
 quick: $(VENV)/dev
 	$(BIN)/python -m pytest -n 2 --dist loadgroup -m 'not toolchain and not slow'

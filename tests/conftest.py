@@ -173,11 +173,22 @@ def emitted(path: Path, name: str) -> Emission:
 
 @pytest.hookimpl(tryfirst=True)  # before the plugin that reads the marks
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """What is made of a fixture is made once where `--dist loadgroup` gives all of its tests to one process."""
+    """What is made of a fixture is made once where one process has all of its tests.
+
+    `--dist loadgroup` sees to that by the mark; `--dist worksteal` gives each process what stands together, so the tests of a
+    fixture follow one another.
+    """
     for item in items:
-        path = getattr(item, "callspec", None) and item.callspec.params.get("valid")  # type: ignore[attr-defined]
-        if path is not None:
-            item.add_marker(pytest.mark.xdist_group(path.name))
+        if fixture := _fixture_of(item):
+            item.add_marker(pytest.mark.xdist_group(fixture))
+    items.sort(key=_fixture_of)
+
+
+def _fixture_of(item: pytest.Item) -> str:
+    """The name of the declaration that a test is about; nothing where it is about none, or makes its own."""
+    call = getattr(item, "callspec", None)
+    path = (call.params.get("valid") or call.params.get("path")) if call is not None else None
+    return path.name if path in VALID else ""
 
 
 def pytest_generate_tests(metafunc: pytest.Metafunc) -> None:
