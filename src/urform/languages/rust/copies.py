@@ -51,9 +51,8 @@ def _duplicated(code: Expressions, type_: Type) -> str:
         case ListOf(element):
             return f".iter().map(|each| each{_duplicated(code, element)}).collect()"
         case MapOf(_, element):
-            pair = f"(key.clone(), each{_duplicated(code, element)})"
-            key = pair if not is_copied_key(type_) else pair.replace("key.clone()", "*key")
-            return f".iter().map(|(key, each)| {key}).collect()"
+            key = "*key" if is_copied_key(type_) else "key.clone()"
+            return f".iter().map(|(key, each)| ({key}, each{_duplicated(code, element)})).collect()"
         case ProductType():
             return f".{duplicating(code, inner)}()"
     raise TypeError(f"{type_} holds no product")
