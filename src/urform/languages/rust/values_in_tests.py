@@ -50,7 +50,8 @@ class TestExpressions(Expressions):
             case Several(_, items):
                 assert isinstance(type_, (ListOf, SetOf))
                 return self.listed(
-                    type_, [self.owned_operand(item, type_.element, shared=shared) for item in items]
+                    type_,
+                    [self.owned_operand(each, type_.element, shared=shared, typed=typed) for each in items],
                 )
             case Keyed(_, entries):
                 assert isinstance(type_, MapOf)
