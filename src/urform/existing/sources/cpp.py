@@ -45,6 +45,7 @@ SPELLINGS = Spellings(
         **dict.fromkeys(("double", "float"), "real"),
         "bool": "boolean",
         "year_month_day": "date",
+        **dict.fromkeys(("hours", "minutes", "seconds", "milliseconds", "microseconds"), "duration"),
     },
     lists=frozenset(("vector", "list", "deque", "array", "span")),
     sets=frozenset(("set", "unordered_set")),
