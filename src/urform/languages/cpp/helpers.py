@@ -75,7 +75,7 @@ def helper_files(context: Context, names: Set[str]) -> Iterator[File]:
         own.append("instant")
     if DURATION in told_types(context.plan):
         own.append("duration")
-    included = ["".join(f'#include "FOLDER/{name}.hpp"\n' for name in own), "".join(includes)]
+    included = ["".join(f'#include "FOLDER/{name}.hpp"\n' for name in sorted(own)), "".join(includes)]
     first = "#pragma once\n\n" + "".join(f"{block}\n" for block in included if block)
     yield File(f"include/{context.folder}/{NAME}.hpp", context.header + context.named(first + whole))
     if source := kept(_defined(), names):

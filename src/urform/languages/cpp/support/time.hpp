@@ -45,7 +45,8 @@ public:
             return std::nullopt;
         }
         for (std::size_t at = 0; at < text.size(); ++at) {
-            const char sign = at < form.size() ? form[at] : at == form.size() ? '.' : '0';
+            const char behind = at == form.size() ? '.' : '0';
+            const char sign = at < form.size() ? form[at] : behind;
             if (sign == '0' ? digits.find(text[at]) == std::string_view::npos : text[at] != sign) {
                 return std::nullopt;
             }
@@ -83,7 +84,8 @@ public:
     auto operator<=>(const TimeOfDay &) const = default;
 
 private:
-    constexpr explicit TimeOfDay(std::chrono::microseconds since_midnight) : since_midnight_(since_midnight) {}
+    constexpr explicit TimeOfDay(std::chrono::microseconds since_midnight)
+        : since_midnight_(since_midnight) {}
 
     std::chrono::microseconds since_midnight_{0};
 };

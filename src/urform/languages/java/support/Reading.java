@@ -332,7 +332,8 @@ final class Reading {
 
         /** The decimal number that a text tells; BigDecimal reads other forms too. */
         private static BigDecimal decimalOf(String text) {
-            return DECIMAL_TEXT.matcher(text).matches() ? Check.shortest(new BigDecimal(text)) : null;
+            boolean isOne = DECIMAL_TEXT.matcher(text).matches();
+            return isOne ? Check.shortest(new BigDecimal(text)) : null;
         }
 
         private static Duration offset(Matcher parts) {
