@@ -133,6 +133,10 @@ export function real(
   return value + 0;
 }
 
+type Order = (one: string, other: string) => number;
+
+const BY_TEXT: Order = (one, other) => (one < other ? -1 : one > other ? 1 : 0);
+
 /** A day within its limits. */
 export function calendarDate(
   owner: string,
@@ -158,15 +162,15 @@ export function instantWithin(
   limits: OrderedLimits = {},
   within = "",
 ): Instant {
-  if (typeof value !== "string") {
-    throw misfit(owner, field, value, within, "an instant");
-  }
-  const held = instantOf(value);
-  if (held === undefined) {
-    throw new LimitError(owner, field, `${within}instant`, undefined, value);
-  }
-  return withinLimits(owner, field, held, limits, within, compareInstants);
+  return told(owner, field, value, limits, within, INSTANTS);
 }
+
+const INSTANTS: Form<Instant> = {
+  limit: "instant",
+  wanted: "an instant",
+  of: instantOf,
+  order: compareInstants,
+};
 
 /** A time of day within its limits. */
 export function timeWithin(
@@ -176,15 +180,15 @@ export function timeWithin(
   limits: OrderedLimits = {},
   within = "",
 ): TimeOfDay {
-  if (typeof value !== "string") {
-    throw misfit(owner, field, value, within, "a time of day");
-  }
-  const held = timeOfDayOf(value);
-  if (held === undefined) {
-    throw new LimitError(owner, field, `${within}time`, undefined, value);
-  }
-  return withinLimits(owner, field, held, limits, within, BY_TEXT);
+  return told(owner, field, value, limits, within, TIMES);
 }
+
+const TIMES: Form<TimeOfDay> = {
+  limit: "time",
+  wanted: "a time of day",
+  of: timeOfDayOf,
+  order: BY_TEXT,
+};
 
 /** A length of time within its limits. */
 export function durationWithin(
@@ -194,23 +198,16 @@ export function durationWithin(
   limits: OrderedLimits = {},
   within = "",
 ): Duration {
-  if (typeof value !== "string") {
-    throw misfit(owner, field, value, within, "a duration");
-  }
-  const held = durationOf(value);
-  if (held === undefined) {
-    throw new LimitError(owner, field, `${within}duration`, undefined, value);
-  }
-  return withinLimits(
-    owner,
-    field,
-    held,
-    limits,
-    within,
-    compareDurations,
-    "a duration",
-  );
+  return told(owner, field, value, limits, within, DURATIONS);
 }
+
+const DURATIONS: Form<Duration> = {
+  limit: "duration",
+  wanted: "a duration",
+  of: durationOf,
+  order: compareDurations,
+  counted: true,
+};
 
 /** A decimal number within its limits, without zeros at its end. */
 export function decimalWithin(
@@ -220,27 +217,46 @@ export function decimalWithin(
   limits: OrderedLimits = {},
   within = "",
 ): Decimal {
-  if (typeof value !== "string") {
-    throw misfit(owner, field, value, within, "a decimal number");
-  }
-  const held = decimalOf(value);
-  if (held === undefined) {
-    throw new LimitError(owner, field, `${within}decimal`, undefined, value);
-  }
-  return withinLimits(
-    owner,
-    field,
-    held,
-    limits,
-    within,
-    compareDecimals,
-    "a decimal number",
-  );
+  return told(owner, field, value, limits, within, DECIMALS);
 }
 
-type Order = (one: string, other: string) => number;
+const DECIMALS: Form<Decimal> = {
+  limit: "decimal",
+  wanted: "a decimal number",
+  of: decimalOf,
+  order: compareDecimals,
+  counted: true,
+};
 
-const BY_TEXT: Order = (one, other) => (one < other ? -1 : one > other ? 1 : 0);
+/** How texts of a type are read, and the order of their values. */
+interface Form<T extends string> {
+  readonly limit: string;
+  readonly wanted: string;
+  readonly of: (text: string) => T | undefined;
+  readonly order: Order;
+  /** It is neither earlier nor later than another, but less or more. */
+  readonly counted?: boolean;
+}
+
+/** What a text tells, as products hold it, within its limits. */
+function told<T extends string>(
+  owner: string,
+  field: string,
+  value: T,
+  limits: OrderedLimits,
+  within: string,
+  { limit, wanted, of, order, counted }: Form<T>,
+): T {
+  if (typeof value !== "string") {
+    throw misfit(owner, field, value, within, wanted);
+  }
+  const held = of(value);
+  if (held === undefined) {
+    throw new LimitError(owner, field, within + limit, undefined, value);
+  }
+  const said = counted === true ? wanted : undefined;
+  return withinLimits(owner, field, held, limits, within, order, said);
+}
 
 /** A value within its limits, in the order of its type; `wanted` is told of what is no time. */
 function withinLimits<T extends string>(
