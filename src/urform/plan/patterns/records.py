@@ -45,6 +45,7 @@ from urform.plan.record_trees import (
 )
 from urform.plan.scalars import Edge, scalar_edge
 from urform.plan.script import Case, Claim, case
+from urform.plan.selecting import within
 from urform.plan.steps import Equal, KindIs, Make, NewRegistry, Register
 from urform.plan.whole import Plan
 from urform.plan.witnesses import Witnesses, collection_edge, holding
@@ -126,8 +127,8 @@ class _OfKind:
         if self._product.fields:
             told = f"everything that is wrong with a record of {name} is told at once"
             yield self._claim("all-problems", told, list(self._all_problems()))
-        if within := list(self._within()):
-            yield self._claim("path", f"a problem within {name} tells its path", within)
+        if inside := list(self._within()):
+            yield self._claim("path", f"a problem within {name} tells its path", inside)
         if limits := list(self._limits()):
             yield self._claim("limits", f"every broken limit of {name} is told", limits)
         for type_ in TOLD:
@@ -497,9 +498,11 @@ class _OfBase:
                 record = self._parameters(selection, arguments)
                 yield case(ReadRecord("read", self._product.name, record), KindIs("read", variant.name))
         selecting = self._witnesses.selecting_of(selection)
+        asked = {field.name: field for field in self._plan.in_records(selection)}
         for number, refusal in enumerate(selection.deciding.refusals, 1):
             given = selecting.refused(number)
-            if given is not None:
+            # What breaks a limit is told before any condition is asked.
+            if given is not None and all(within(operand, asked[name]) for name, operand in given.items()):
                 told = f"{self._product.name}: refused, {refusal.reason}"
                 yield self._refused(self._parameters(selection, given), Wrong("", told))
 
