@@ -17,11 +17,10 @@ from urform.declaration.elsewhere import SIGNS
 from urform.declaration.model import WrittenCondition
 from urform.declaration.place import Place
 from urform.declaration.problems import Problems, did_you_mean
-from urform.declaration.told import read_told
+from urform.declaration.told import is_written_so, read_told
 from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     BOOLEAN,
-    DECIMAL,
     INTEGER,
     ORDERED,
     REAL,
@@ -347,7 +346,7 @@ class ConditionChecker:
                     self._mismatch(condition.place, f"the words of {type_} have no order")
                 return
         for one, type_ in ((condition.left, right), (condition.right, left)):
-            if isinstance(one, Literal) and _tells(one, type_):
+            if type_ in TOLD and isinstance(one, Literal) and is_written_so(one.value, str(type_)):
                 self._told(one, str(type_))
                 if condition.sign in ORDER and type_ not in ORDERED:
                     self._mismatch(condition.place, f"{HAVE_ORDER} have an order here, {type_} has not")
@@ -372,12 +371,6 @@ class ConditionChecker:
 
     def _mismatch(self, place: Place, why: str) -> None:
         self._problems.add(catalogue.CONDITION_TYPES, place, why=why)
-
-
-def _tells(literal: Literal, type_: Type) -> bool:
-    """Whether a literal beside a value of that type stands for one: a text does, and a number for a decimal number."""
-    is_number = type_ == DECIMAL and not isinstance(literal.value, bool)
-    return type_ in TOLD and (isinstance(literal.value, str) or is_number)
 
 
 def _type_of_literal(value: int | float | str | bool) -> Type:

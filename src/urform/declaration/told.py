@@ -42,6 +42,12 @@ def read_told(kind: str, text: str) -> Told | None:
     return Told(kind, canonical) if canonical is not None else None
 
 
+def is_written_so(value: object, kind: str) -> bool:
+    """Whether a plain value is what declarations write for a kind: a text, and for a decimal number a number too."""
+    is_number = isinstance(value, (int, float)) and not isinstance(value, bool)
+    return isinstance(value, str) or (kind == "decimal" and is_number)
+
+
 def at_place(kind: str, place: int) -> Told | None:
     """The value at a place; None beyond the first and the last."""
     known = KINDS[kind]

@@ -15,11 +15,10 @@ from urform.declaration.problems import Problems, did_you_mean
 from urform.declaration.ranges import LARGEST_INTEGER
 from urform.declaration.selection import Outcome, deciding, empty, parameters
 from urform.declaration.shape import described
-from urform.declaration.told import read_told
+from urform.declaration.told import is_written_so, read_told
 from urform.declaration.told_kinds import KINDS
 from urform.declaration.types import (
     BOOLEAN,
-    DECIMAL,
     INTEGER,
     REAL,
     TEXT,
@@ -128,7 +127,7 @@ class ValueReader:
             isinstance(type_, Scalar)
             and type_ in TOLD
             and isinstance(node, ScalarNode)
-            and _tells(node, type_)
+            and is_written_so(node.value, type_.name)
         ):
             told = read_told(type_.name, node.text)
             if told is None:
@@ -316,9 +315,3 @@ class ValueReader:
                 )
         typed = {name: self.field_value(given[name], field) for name, field in known.items() if name in given}
         return {name: value for name, value in typed.items() if value is not None}
-
-
-def _tells(node: ScalarNode, type_: Type) -> bool:
-    """Whether a scalar is written as values of that type are: as a text, and a decimal number as a number too."""
-    is_number = isinstance(node.value, (int, float)) and not isinstance(node.value, bool)
-    return isinstance(node.value, str) or (type_ == DECIMAL and is_number)

@@ -5,10 +5,10 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
-from urform.declaration.types import ListOf, MapOf, SetOf
+from urform.declaration.types import ListOf, MapOf, Scalar, SetOf
 from urform.languages.naming.names import of_family, snake
 from urform.languages.python.builders import BuilderNames
-from urform.languages.python.expressions import UNTOLD, Expressions
+from urform.languages.python.expressions import CHECKS, UNTOLD, Expressions
 from urform.languages.python.names import Names
 from urform.languages.rendering.flaws import Marked, Rewrite, Spelled, Table
 from urform.plan.model import Flaw
@@ -63,7 +63,7 @@ _FINITE = r'real\("«owner»", "«member»", ([\w.]+)'
 def _told_call(kind: str, within: str) -> str:
     """The check of a type that holds more than is told; elements say that they are some."""
     inside = f', within="{re.escape(within)}"' if within else ""
-    return rf'\b{kind}_of\("«owner»", "«member»", ([\w.]+){inside}(?:, (?!within)\w+={_CALL})*\)'
+    return rf'\b{CHECKS[Scalar(kind)]}\("«owner»", "«member»", ([\w.]+){inside}(?:, (?!within)\w+={_CALL})*\)'
 
 
 def _cloning(value: str) -> dict[str, str]:
