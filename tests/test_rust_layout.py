@@ -68,6 +68,16 @@ FORMS: dict[str, tuple[Callable[[str], str], int]] = {
         ),
         60,
     ),
+    "arm that may fail within a call": (
+        lambda name: (
+            f"fn f() {{\n    match kind {{\n        Lamp::KEY => Ok(Light::Lamp(Lamp::new({name}::default())?)),\n"
+            f"        Buoy::KEY => Ok(make(Lamp::new({name}::default())?)),\n        _ => None,\n    }}\n}}"
+        ),
+        75,
+    ),
+    "what may fail": (within("let made = Lamp::new(make({}))?;", 2), 75),
+    "what may fail within a call": (within("let made = Some(Light::Lamp(Lamp::new(make({}))?));", 2), 75),
+    "what may fail in a list": (within("let made = vec![Lamp::new(make({}))?, other()?];", 2), 75),
     "arm of unusual letters": (  # which have more bytes than columns
         lambda name: (
             f'fn f() {{\n    match kind {{\n        "«é{name}»" | "⛵" => Some(Mark::Light(light_of(at)?)),\n'
@@ -142,7 +152,7 @@ FORMS: dict[str, tuple[Callable[[str], str], int]] = {
     ),
 }
 # Each, thirty times, is more than a line holds.
-ELEMENTS = ("f()", "x.y", "S::A", "a.f()", "&a", "-1", "None", "*a", "a as u8", "'c'", '"a::b"')
+ELEMENTS = ("f()", "x.y", "S::A", "a.f()", "&a", "-1", "None", "*a", "a as u8", "'c'", '"a::b"', '"«é⛵»"', '"⛵⛵"')
 
 
 @pytest.mark.toolchain
@@ -193,6 +203,7 @@ AROUND = (
     ("Position::new(", ").unwrap()", 3),
     ("fairway.station(", ').expect("a station")', 2),
     ("make(", ")", 3),
+    ("Mark::of(", ")?", 2),
 )
 
 

@@ -12,7 +12,7 @@ from urform.languages.rendering.fields import option_doc
 from urform.languages.rust.context import Context
 from urform.languages.rust.expressions import is_copied, is_type_default
 from urform.languages.rust.layout import WIDTH, wide
-from urform.languages.rust.names import BUILDER_METHODS, KEYWORDS
+from urform.languages.rust.names import BUILDER_METHODS, KEYWORDS, OPERATORS
 from urform.languages.rust.products import otherwise
 from urform.languages.rust.views import comment
 from urform.plan.model import Builder, Field, Product
@@ -28,7 +28,7 @@ class BuilderNames:
         presets = {self.preset(preset.name) for preset in builder.presets}
         adders = {self.adder(field) for field in product.fields if field.item}
         adders |= {self.clearer(field) for field in product.optional}
-        more = {"having", "parts"} if builder.typed else set()
+        more = {"having", "parts", *OPERATORS} if builder.typed else set()
         self._setters = Words(KEYWORDS, BUILDER_METHODS, more, presets, adders)
         self._prefix = "" if builder.fluent else "set_"
 

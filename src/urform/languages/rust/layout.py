@@ -17,7 +17,7 @@ WIDTH = 100
 CALL_WIDTH = ARRAY_WIDTH = CHAIN_WIDTH = 60
 STRUCT_WIDTH = 18
 TRAIT_WIDTH = 92
-SHORT = 10  # columns of elements that may share lines
+SHORT = 10  # bytes of elements that may share lines
 STEP = 4
 _STYLE = Style(width=WIDTH, indent="    ")
 
@@ -379,7 +379,8 @@ def _bracketed(node: Node, indent: int, column: int, after: int) -> str:
         return f"({rewritten(node.parts[0], indent, column + 1, after + 1)}){node.tail}"  # it only groups
     opening, closing = ("(", ")") if node.kind == "call" else ("[", "]")
     if not node.parts:
-        return node.text
+        fits = not node.head or column + wide(node.text) + after <= WIDTH
+        return node.text if fits else f"{node.head}{opening}\n{' ' * indent}{closing}{node.tail}"
     start = column + wide(node.head) + 1
     room = WIDTH - start - 1 - after - len(node.tail)
     limit = min(room, CALL_WIDTH)
@@ -405,7 +406,7 @@ def _bracketed(node: Node, indent: int, column: int, after: int) -> str:
             alone = _alone(last, indent, room) if len(parts) == 1 and broken.count("\n") == 1 else None
             return f"{node.head}{opening}{alone or before + broken}{closing}{node.tail}"
     inner = indent + STEP
-    if all(map(_is_simple, parts)) and all(wide(part.text) <= SHORT for part in parts):
+    if all(map(_is_simple, parts)) and all(len(part.text.encode()) <= SHORT for part in parts):
         body = _filled([part.text for part in parts], inner) + ","
         return f"{node.head}{opening}\n{body}\n{' ' * indent}{closing}{node.tail}"
     own = [rewritten(part, inner, inner, 1) for part in parts]

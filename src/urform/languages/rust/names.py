@@ -39,6 +39,8 @@ USED_METHODS = frozenset(
     ).split()
 )
 BUILDER_METHODS = frozenset({"new", "build", "like", "missing", *USED_METHODS})
+# Methods that take the builder and one value: clippy expects the trait of an operator instead.
+OPERATORS = frozenset("add bitand bitor bitxor div mul rem shl shr sub".split())
 
 LOCALS = Words(KEYWORDS, PRIMITIVES, HELPERS)
 STORED = Words(KEYWORDS, {"fields", "options"})  # what variants have of their base, and builders of options
