@@ -134,6 +134,28 @@ FORMS: dict[str, tuple[Callable[[str], str], int]] = {
         ),
         75,
     ),
+    "condition that is a long chain": (
+        lambda name: (
+            f"fn f() {{\n    if a.b.is_some() && a.b.is_some_and(|b| {name} != b) {{\n        x()\n    }}\n}}"
+        ),
+        75,
+    ),
+    "condition that is a call": (
+        lambda name: f"fn f() {{\n    if is_blank(a.b, {name}) {{\n        x()\n    }}\n}}",
+        80,
+    ),
+    "element that is assigned": (
+        lambda name: f"fn f() {{\n    self.rows[at] = {name}.to_owned();\n}}",
+        80,
+    ),
+    "what is called is in parentheses": (
+        lambda name: f"fn f() {{\n    (loaded.get()?)(kind, {name}, made, at)\n}}",
+        75,
+    ),
+    "short arguments of what is in parentheses": (
+        lambda name: f"fn f() {{\n    (loaded.get()?)({', '.join(['kind'] * (len(name) // 6 + 1))})\n}}",
+        80,
+    ),
     "chain": (lambda name: f"fn f() {{\n    let made = {name}.get(17).unwrap().first();\n}}", 70),
     "cast in an argument": (within("is(1, &Some(&(Arc::new(make({}, true)) as Arc<dyn Mark>)));"), 70),
     "only text of a set": (within("let made = BTreeSet::from([{}]);"), 70),
@@ -152,7 +174,21 @@ FORMS: dict[str, tuple[Callable[[str], str], int]] = {
     ),
 }
 # Each, thirty times, is more than a line holds.
-ELEMENTS = ("f()", "x.y", "S::A", "a.f()", "&a", "-1", "None", "*a", "a as u8", "'c'", '"a::b"', '"«é⛵»"', '"⛵⛵"')
+ELEMENTS = (
+    "f()",
+    "x.y",
+    "S::A",
+    "a.f()",
+    "&a",
+    "-1",
+    "None",
+    "*a",
+    "a as u8",
+    "'c'",
+    '"a::b"',
+    '"«é⛵»"',
+    '"⛵⛵"',
+)
 
 
 @pytest.mark.toolchain

@@ -22,7 +22,7 @@ STEP = 4
 _STYLE = Style(width=WIDTH, indent="    ")
 
 _LET = re.compile(r"let (?:mut )?[^=]*? =$")
-_ASSIGNED = re.compile(r"[\w.]+ =$")
+_ASSIGNED = re.compile(r"[\w.]+(?:\[\w+\])? =$")
 _FUNCTION = re.compile(r"(?:pub(?:\(crate\))? )?fn \w+")
 _ITEM = re.compile(r"(?:(pub trait \w+:) (.*)|(impl.*) (for .*)) \{")
 _ARM = re.compile(r"[^=]*? => ")
@@ -204,7 +204,7 @@ def _headed(word: str, text: str, indent: int) -> str:
     """`if … {` and its like: a condition that leaves no room for its brace, in bytes, or that ends deeper than it began,
     has it on a line of its own."""
     body, fits = text[len(word) : -2], indent + len(text.encode()) <= WIDTH
-    if fits and " { " not in body and "vec![" not in body:  # which may be broken all the same
+    if fits and wide(body) <= CHAIN_WIDTH and " { " not in body:  # what may be broken all the same
         return text
     if word == "for ":
         return text  # what is gone through is a field, or a variable

@@ -176,6 +176,9 @@ def _primary(text: str, flat: str) -> Node:
         at = flat.index(" {")
         body = text[at + 3 : -2]
         return Node(text, "struct", text[:at], tuple(Node(part) for part in split(body)))
+    if flat[0] == "(" and ")(" in flat:  # what is in parentheses is called
+        at = flat.index(")(") + 1
+        return Node(text, "call", text[:at], _primary(text[at:], flat[at:]).parts)
     opening, closing = _OPENS.search(flat), _CLOSES.search(flat)
     if opening is None or closing is None or closing.end() != len(flat):
         return Node(text)

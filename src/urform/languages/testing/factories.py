@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from itertools import chain
 
+from urform.languages.naming.names import beside
+from urform.languages.naming.scope import parameters_of_makers
 from urform.languages.testing.contract import Call, Lines
 from urform.languages.testing.writer import StepWriter
 from urform.plan.steps import Ask, LoadOnce, Register, RegisterLoader, RegisterNamed
@@ -71,7 +73,8 @@ def register_loader(w: StepWriter, step: RegisterLoader) -> Lines:
     """A loader that counts how often it is called, and the call that registers it."""
     before, maker = _maker(w, step.variant)
     yield from before
-    loader, base = w.fresh("loader"), w.plan.products[step.variant].base or ""
+    base = w.plan.products[step.variant].base or ""
+    loader = beside(w.fresh("loader"), parameters_of_makers(w.plan, step.variant))
     places = {"loads": w.var(step.loads), "loader": loader, "maker": maker, **w.loading(base)}
     yield from w.lines("late loader" if step.late else "loader", **places)
     yield from w.do(_registering(w, "register loader", step, loader=loader))
@@ -94,6 +97,7 @@ def load_once(w: StepWriter, step: LoadOnce) -> Lines:
         "ask": asked.code,
         "blanks": "_, " * (1 + asked.absent),
         "threads": step.threads,
+        "entered": beside("entered", parameters_of_makers(w.plan, step.ask.factory)),
         **w.loading(step.ask.factory),
     }
     return chain(before, w.templates.lines("registry_tests", "LoadOnce", scenario))
