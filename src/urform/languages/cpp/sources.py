@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from functools import lru_cache
+from itertools import pairwise
 
+from urform.dataclasses import dataclass
 from urform.declaration.types import DECIMAL, DURATION, INSTANT, TIME, UUID, Type
 from urform.languages.cpp.context import Context, export_macro
 from urform.languages.cpp.families import member_type
@@ -61,26 +64,24 @@ STANDARD = {
     "std::cout": "iostream",
 }
 HELD = ("Owned", "Shared")  # what holds a product, declared beside the products
-_STANDARD = re.compile(r"(?<![\w:])(?:std::\w+|typeid)\b")
+# A name with all that qualifies it, whether it begins at the root, and whether arguments of a template follow.
+_QUALIFIED = re.compile(r"(?<!\w)(::)?([A-Za-z_]\w*(?:::\w+)*)(<?)")
 _WORD = re.compile(r"(?<![\w:])([A-Z]\w*)\b")
 # The headers of types that are told by texts, with the type in it and its functions in `detail`.
-TOLD_HEADERS: Mapping[Type, tuple[str, str]] = {
-    TIME: ("TimeOfDay", "time_text"),
-    INSTANT: ("Instant", "is_instant|instant_text|instant_of"),
-    DURATION: ("Duration", "is_duration|duration_text|duration_of"),
-    DECIMAL: ("Decimal", "decimal_text"),
-    UUID: ("Uuid", ""),
+TOLD_HEADERS: Mapping[Type, tuple[str, tuple[str, ...]]] = {
+    TIME: ("TimeOfDay", ("time_text",)),
+    INSTANT: ("Instant", ("is_instant", "instant_text", "instant_of")),
+    DURATION: ("Duration", ("is_duration", "duration_text", "duration_of")),
+    DECIMAL: ("Decimal", ("decimal_text",)),
+    UUID: ("Uuid", ()),
 }
-_TOLD = {
-    str(type_): re.compile(rf"\bdetail::(?:{functions})\b")
-    for type_, (_, functions) in TOLD_HEADERS.items()
-    if functions
+_OF_TOLD = {function: str(type_) for type_, (_, functions) in TOLD_HEADERS.items() for function in functions}
+# The headers of what else support code declares in its namespace, by how the names begin; all others are values.
+_DETAILS = {
+    "matches_": "text_patterns",
+    "Pool": "pools",
+    "LoadedMaker": "loading",
 }
-_OF_TOLD = "|".join(functions for _, functions in TOLD_HEADERS.values() if functions)
-_VALUES = re.compile(
-    rf"\bdetail::(?!Pool|LoadedMaker|matches_|refuse\b|(?:{_OF_TOLD})\b)|\b(?:Owned|Shared)<"
-)
-_ERRORS = re.compile(r"\b(?:Bound|\w+Error|detail::refuse)\b")
 
 
 class Sources:
@@ -107,26 +108,12 @@ class Sources:
 
     def includes_of(self, code: str, own: str = "") -> set[str]:
         """The headers that code needs."""
-        bare = NOT_CODE.sub('""', code)
-        headers = {f"<{STANDARD[name]}>" for name in set(_STANDARD.findall(bare)) if name in STANDARD}
-        homes = {self._homes[word] for word in set(_WORD.findall(bare)) if word in self._homes}
-        if self._export in bare:
+        names = names_in(code)
+        headers = {f"<{STANDARD[name]}>" for name in names.words if name in STANDARD}
+        homes = {self._homes[word] for word in names.words if word in self._homes}
+        if self._export in names.words:
             homes.add("export")
-        if _ERRORS.search(bare):
-            homes.add("errors")
-        if "detail::matches_" in bare:
-            homes.add("text_patterns")
-        if _VALUES.search(bare):
-            homes.add("values")
-        homes |= {header for header, functions in _TOLD.items() if functions.search(bare)}
-        if "detail::LoadedMaker<" in bare:
-            homes.add("loading")
-        if "detail::Pool<" in bare:
-            homes.add("pools")
-        if "detail::At" in bare:
-            homes.add("reading")
-        if re.search(r"\brecords::\w", bare):
-            homes.add("records")
+        homes |= names.support
         return headers | {f'"{self.context.folder}/{home}.hpp"' for home in homes if home != own}
 
     def includes(self, code: str, own: str = "", known: Iterable[str] = ()) -> str:
@@ -180,6 +167,46 @@ class Sources:
                 yield from (
                     (p.name, place) for p in family.stand_ins if is_first(self.context.plan, p, family.name)
                 )
+
+
+@dataclass(frozen=True, slots=True)
+class Names:
+    """What code names: words by which it begins, two of the standard library, and headers of support code."""
+
+    words: frozenset[str]
+    support: frozenset[str]
+
+
+@lru_cache(maxsize=2_000)  # a header is asked for its own includes, and for what its source need not include
+def names_in(code: str) -> Names:
+    """What code names, whatever its comments and texts say."""
+    words: set[str] = set()
+    support: set[str] = set()
+    for root, qualified, argument in set(_QUALIFIED.findall(NOT_CODE.sub('""', code))):
+        parts = qualified.split("::")
+        if not root:
+            words.add("::".join(parts[:2]) if parts[0] == "std" else parts[0])
+        support.update(_support(parts, argument))
+    return Names(frozenset(words), frozenset(support))
+
+
+def _support(parts: Sequence[str], argument: str) -> Iterator[str]:
+    """The headers of support code that declare what a qualified name is made of."""
+    if any(part == "Bound" or (part.endswith("Error") and part != "Error") for part in parts):
+        yield "errors"
+    if argument and parts[-1] in HELD:
+        yield "values"
+    for outer, part in pairwise(parts):
+        if outer == "records":
+            yield "records"
+        elif outer == "detail" and part in _OF_TOLD:
+            yield _OF_TOLD[part]
+        elif outer == "detail" and part == "refuse":
+            yield "errors"
+        elif outer == "detail":
+            if part.startswith("At"):
+                yield "reading"
+            yield next((home for begin, home in _DETAILS.items() if part.startswith(begin)), "values")
 
 
 def stand_in_file(family: str) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 import textwrap
 from collections.abc import Set
+from functools import lru_cache
 
 from urform.languages.java.views import HERE, NOT_CODE
 from urform.languages.rendering.pieces import Dialect, kept, needed, pieces_of
@@ -24,9 +25,10 @@ _IMPORT = re.compile(r"^import [\w.]+\.(\w+);$", re.MULTILINE)
 Call = tuple[str, str]  # a class, and a method or constant of it
 
 
-def calls_in(text: str) -> set[Call]:
+@lru_cache(maxsize=2_000)  # what a fault leaves as it is was asked for before
+def calls_in(text: str) -> frozenset[Call]:
     """The helpers that code calls."""
-    return {(match[1], match[2]) for match in _CALLED.finditer(NOT_CODE.sub('""', text))}
+    return frozenset((match[1], match[2]) for match in _CALLED.finditer(NOT_CODE.sub('""', text)))
 
 
 def needed_by(calls: Set[Call]) -> frozenset[str]:

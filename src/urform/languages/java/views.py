@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
+from functools import lru_cache
 from pathlib import Path
 
 from urform.languages.layout.engine import Style
@@ -19,9 +20,10 @@ _IDENTIFIER = re.compile(r"(?<![.\w])[A-Za-z_]\w*")
 _HTML = {"&": "&amp;", "<": "&lt;", ">": "&gt;", "@": "&#64;", "\\": "&#92;", "*/": "*&#47;", "/*": "&#47;*"}
 
 
-def identifiers(code: str) -> set[str]:
+@lru_cache(maxsize=2_000)  # what a fault leaves as it is was asked for before
+def identifiers(code: str) -> frozenset[str]:
     """The names that occur in code, not in strings or comments, nor after a dot."""
-    return set(_IDENTIFIER.findall(NOT_CODE.sub('""', code)))
+    return frozenset(_IDENTIFIER.findall(NOT_CODE.sub('""', code)))
 
 
 def escaped(doc: str) -> str:

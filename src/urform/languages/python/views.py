@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from functools import lru_cache
 from pathlib import Path
 
 from urform.dataclasses import dataclass
@@ -27,9 +28,10 @@ DIALECT = Dialect(
 )
 
 
-def identifiers(code: str) -> set[str]:
+@lru_cache(maxsize=2_000)  # what a fault leaves as it is was asked for before
+def identifiers(code: str) -> frozenset[str]:
     """The names that occur in code, not in strings or comments."""
-    return set(_IDENTIFIER.findall(_NOT_CODE.sub('""', code)))
+    return frozenset(_IDENTIFIER.findall(_NOT_CODE.sub('""', code)))
 
 
 def docstring(doc: str, margin: int, otherwise: str = "", more: Sequence[str] = ()) -> str:

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Iterator, Set
-from functools import cache
+from functools import cache, lru_cache
 
 from urform.dataclasses import dataclass
 
@@ -27,7 +27,7 @@ class Dialect:
 
     def mentions(self, text: str) -> frozenset[str]:
         """The names that code uses."""
-        return _found(self.used, self.not_code.sub('""', text))
+        return _mentioned(self, text)
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,6 +58,11 @@ def _lines_apart(parts: Iterable[tuple[str, str]], dialect: Dialect) -> Iterator
         yield from (
             [(before, part)] if together else zip([before, *"\n" * (len(lines) - 1)], lines, strict=True)
         )
+
+
+@lru_cache(maxsize=4_000)  # what a fault leaves as it is was asked for before
+def _mentioned(dialect: Dialect, text: str) -> frozenset[str]:
+    return _found(dialect.used, dialect.not_code.sub('""', text))
 
 
 def _found(pattern: re.Pattern[str], text: str) -> frozenset[str]:

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping
-from functools import cache
+from functools import cache, lru_cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -80,10 +80,14 @@ class Templates:
     def support(self, path: Path) -> str:
         """Support code that flaws are made in; it serves all products."""
         changes = self._flaws.changes(path.stem, "") if self._flaws is not None else None
-        text = marked(
-            support_file(path.parent, path.name), dict(changes.lines) if changes is not None else {}
-        )
-        return self.flawed(path.stem, "", text)
+        lines = tuple(changes.lines) if changes is not None else ()
+        return self.flawed(path.stem, "", _support(path, lines))
+
+
+@lru_cache(maxsize=500)
+def _support(path: Path, instead: tuple[tuple[str, str], ...]) -> str:
+    """Support code with other text for some of its marked lines: the same for all plans."""
+    return marked(support_file(path.parent, path.name), dict(instead))
 
 
 @cache

@@ -313,9 +313,9 @@ class Project:
         if handed_on:
             wanted.setdefault("check", set()).update(handed_on)
         if loaders := used.intersection(LOADERS):
-            wanted["loading"] = loaders
+            wanted["loading"] = {*loaders}
         if patterns := used.intersection(self.context.code.patterns.names):
-            wanted["text-patterns"] = patterns
+            wanted["text-patterns"] = {*patterns}
         for name in used - own:
             home = self.exports.get(name, module)
             if home != module and is_meant(name, code):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence, Set
 from functools import cached_property
 
 from urform.languages.naming.names import snake
@@ -98,7 +98,7 @@ class Proof:
             lines.append(lay_out(f'import {{ {", ".join(witnesses)} }} from "./witnesses.js";'))
         return lines
 
-    def _imports(self, code: str, used: set[str]) -> Iterator[str]:
+    def _imports(self, code: str, used: Set[str]) -> Iterator[str]:
         stand_ins = used & self._stand_ins
         names = {name for name in used if name in self.project.exports} - stand_ins - self.aliased.keys()
         names |= {f"{name} as {alias}" for name, alias in self.aliased.items() if alias in used}

@@ -64,10 +64,11 @@ def _without_methods(code: str) -> str:
     return _METHOD.sub("", code)
 
 
-def identifiers(code: str) -> set[str]:
+@lru_cache(maxsize=2_000)  # what a fault leaves as it is was asked for before
+def identifiers(code: str) -> frozenset[str]:
     """The names that occur in code: not in strings or comments, nor after a dot, nor as keys."""
     text = bare(code)
-    return set(_IDENTIFIER.findall(text)) | set(re.findall(r"(?<=: )[A-Za-z_$][\w$]*", text))
+    return frozenset(_IDENTIFIER.findall(text)) | frozenset(re.findall(r"(?<=: )[A-Za-z_$][\w$]*", text))
 
 
 def jsdoc(doc: str, margin: int) -> str:

@@ -55,9 +55,9 @@ export type TopmarkMaker = (shape: string) => Topmark;
 export class TopmarkPool {
   readonly #maker: TopmarkMaker;
   readonly #held = new Map<string, WeakRef<Topmark>>();
-  readonly #released = new FinalizationRegistry<string>((shape) => {
-    this.#forget(shape);
-  });
+  readonly #released = new FinalizationRegistry<string>((shape) =>
+    this.#forget(shape),
+  );
   readonly #making = new Set<string>();
   #made = 0;
   #reused = 0;
