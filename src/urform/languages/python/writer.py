@@ -108,8 +108,8 @@ PHRASES = {
     "read text": "records.read_«name»(records.parse(«text»))",
     "read back": "records.read_«name»(records.write_«written»(«var»))",
     "record is": "assert records.to_text(records.write_«name»(«var»)) == «text»",
-    "create all": "made, problems = records.create_all([«records»], records.read_«name»)\n"
-    "assert len(made) == «made»\nassert list(map(str, problems)) == [«problems»]",
+    "create all": "«those», «told» = records.create_all([«records»], records.read_«name»)\n"
+    "assert len(«those») == «made»\nassert list(map(str, «told»)) == [«problems»]",
     "refused record": "with refused_record([«problems»]):\n    «call»",
 }
 PRINTING = {
@@ -144,7 +144,10 @@ class Writer(StepWriter):
         super().__init__(proof, scope, prints=prints)
         self._package = proof.package
         self._parameters = Words(VARIABLES, proof.reserved)
-        self._expected = Words(proof.reserved).escape("expected")
+        self._reserved = Words(proof.reserved)
+
+    def local(self, name: str) -> str:
+        return self._reserved.escape(name)
 
     def named(self, product: str) -> dict[str, str]:
         return {
@@ -269,7 +272,7 @@ class Writer(StepWriter):
         if columns(line, STYLE) + 4 <= STYLE.width:
             yield line
         else:
-            name = self.fresh(self._expected)  # each has a type of its own
+            name = self.fresh("expected")  # each has a type of its own
             yield f"{name} = {expected}"
             yield f"assert {got} == {name}"
 

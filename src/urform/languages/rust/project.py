@@ -67,6 +67,7 @@ USE_PATTERNS = "use crate::text_patterns;\n"
 VALUES = ("is_blank", "missing", "outside", "outside_length", "refused", "repeated", "taken", "unknown")
 
 _NAME = re.compile(r"(?<!::)\b[A-Z]\w*\b")
+_CALLED = re.compile(r"(?<![\w.])(?<!fn )(\w+)\(|_and\((\w+)\)")
 _DEFINED = re.compile(r"^(?:pub(?:\(crate\))? )?(?:struct|enum|trait|type) (\w+)", re.MULTILINE)
 # What clippy has against names, which stand as they were declared.
 _NAME_LINTS = tuple((prefix, "wrong_self_convention") for prefix in ("from_", "into_", "to_"))
@@ -335,7 +336,8 @@ class Project:
     def _uses(self, words: set[str], defined: set[str], bare: str, *, reals: bool) -> str:
         standard = standard_uses(words - defined, bare)
         own = sorted((set(_NAME.findall(bare)) & self.context.exported) - defined)
-        values = [n for n in VALUES if re.search(rf"(?<![\w.])(?<!fn ){n}\(|_and\({n}\)", bare)]
+        called = {name for names in _CALLED.findall(bare) for name in names}
+        values = [name for name in VALUES if name in called]
         if reals and ".plain_zero()" in bare:  # an operation may be called so too
             values.insert(0, "PlainZero")
         lines = [

@@ -279,7 +279,11 @@ class StepWriter:
     def fresh(self, name: str) -> str:
         """The name of a variable that no step makes: a number tells it from the one before."""
         self._numbers[name] = self._numbers.get(name, 0) + 1
-        return name if self._numbers[name] == 1 else f"{name}{self._numbers[name]}"
+        return self.local(name if self._numbers[name] == 1 else f"{name}{self._numbers[name]}")
+
+    def local(self, name: str) -> str:
+        """A variable that no step names; where it would hide an import, it is called otherwise."""
+        return name
 
     def texts(self, texts: Iterable[str]) -> str:
         """Texts, one after the other."""
@@ -389,6 +393,9 @@ class StepWriter:
             "create all",
             records=", ".join(map(self.node, step.records)),
             made=step.made,
+            all=self.fresh("all"),
+            those=self.fresh("made"),
+            told=self.fresh("problems"),
             problems=self.texts(step.problems),
             **self.record_entries(step.product),
         )

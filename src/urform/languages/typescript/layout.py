@@ -36,7 +36,7 @@ _FUNCTION = re.compile(
     r"(?:export |abstract |static |override |get |set |async |function )*#?[\w$]+(?:<[^()]*>)?\("
 )
 _PROPERTY = re.compile(
-    r"(?P<before>(?:(?:readonly|abstract|static|override) )*#?[\w$]+\??!?: )(?P<type>[^=]*);"
+    r"(?P<before>(?:(?:private|protected|readonly|abstract|static|override) )*#?[\w$]+\??!?: )(?P<type>[^=]*);"
 )
 _CONDITIONAL = re.compile(
     r"(?P<alias>export type [\w$]+<\w+>) = (?P<asked>\w+ extends keyof [\w$]+) \? (?P<then>.*?) : (?P<otherwise>.*);"

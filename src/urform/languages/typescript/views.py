@@ -49,6 +49,8 @@ _VALUE_USE = re.compile(rf"(?:new |extends |instanceof ){_NAME}|(?<![\w.:]){_NAM
 _INSTANCE = re.compile(
     rf",\s+{_NAME}(?:,\s+\"\")?,?\s*\)"
 )  # a class as the last argument of a call, but for a text
+_CALL = re.compile(rf"(?<![.\w#]){_NAME}\(")
+_CONFIRMED = re.compile(rf"\bconfirmed\([^()]*,\s+{_NAME}(?=,?\s*\)|,\s+\")")
 _KIND = re.compile(r"\bkinds?\(.*")  # asks for classes: after a comma, or in a list
 _IN_COMMENT = {"*/": "*\\/", "@": "&#64;", "/*": "/\u2060*"}
 
@@ -59,9 +61,11 @@ def bare(code: str) -> str:
     return _NOT_CODE.sub('""', code)
 
 
-@lru_cache(maxsize=4)
-def _without_methods(code: str) -> str:
-    return _METHOD.sub("", code)
+@lru_cache(maxsize=2_000)  # what a fault leaves as it is was asked for before
+def _called(code: str) -> frozenset[str]:
+    """Names of functions that code calls, or hands to what confirms."""
+    text = _METHOD.sub("", code)
+    return frozenset(_CALL.findall(text)) | frozenset(_CONFIRMED.findall(text))
 
 
 @lru_cache(maxsize=2_000)  # what a fault leaves as it is was asked for before
@@ -90,12 +94,7 @@ def joined(parts: Iterable[str]) -> str:
 
 def is_meant(name: str, code: str) -> bool:
     """A type is meant wherever its name stands; a function where it is called, for parameters and methods may be called so too."""
-    return name[0].isupper() or (
-        re.search(
-            rf"(?<![.\w#]){name}\(|\bconfirmed\([^()]*,\s+{name}(?=,?\s*\)|,\s+\")", _without_methods(code)
-        )
-        is not None
-    )
+    return name[0].isupper() or name in _called(code)
 
 
 def is_value(name: str, code: str) -> bool:
@@ -105,7 +104,7 @@ def is_value(name: str, code: str) -> bool:
     return name in _values(code)
 
 
-@lru_cache(maxsize=4)
+@lru_cache(maxsize=2_000)
 def _values(code: str) -> frozenset[str]:
     """Names of classes, and of others, that code calls, makes, asks or compares with."""
     text = bare(code)

@@ -104,8 +104,8 @@ PHRASES = {
     "read text": "read«name»(parseRecord(«text»))",
     "read back": "read«name»(write«written»(«var»))",
     "record is": "is(textOf«name»(«var»), «text»);",
-    "create all": "const all = createAll([«records»], read«name»);\n"
-    "is(all.made.length, «made»);\nis(all.problems.map(String), [«problems»]);",
+    "create all": "const «all» = createAll([«records»], read«name»);\n"
+    "is(«all».made.length, «made»);\nis(«all».problems.map(String), [«problems»]);",
     "refused record": "refusedRecord([«problems»], () => «call»);",
     "refused": "refused(«failure», () => «call»);",
     "count": "is(«listed».length, «size»);",
@@ -161,11 +161,7 @@ class Writer(StepWriter):
         return text_literal(type_) if hidden else type_
 
     def local(self, name: str) -> str:
-        """A variable that no step names; one that would hide an import is called otherwise."""
         return f"the{name[:1].upper()}{name[1:]}" if name in self._reserved else name
-
-    def fresh(self, name: str) -> str:
-        return self.local(super().fresh(name))
 
     def literal(self, text: str) -> str:
         return text_literal(text)
