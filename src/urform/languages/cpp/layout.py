@@ -66,9 +66,8 @@ def _broken(text: str, margin: int) -> list[str]:
     if split is None:
         return [text]
     start, end = split
-    if _OPERATOR.search(flat[:start]) or _OPERATOR.search(
-        flat[end:]
-    ):  # what is beside it would be joined again
+    # What is beside an operator would be joined again.
+    if _OPERATOR.search(flat[:start]) or _OPERATOR.search(flat[end:]):
         return [text]
     inner = margin + STEP
     parts = elements_of(text[start + 1 : end])

@@ -177,7 +177,7 @@ class Names:
     support: frozenset[str]
 
 
-@lru_cache(maxsize=2_000)  # a header is asked for its own includes, and for what its source need not include
+@lru_cache(maxsize=256)  # a header is asked for its own includes, and for what its source need not include
 def names_in(code: str) -> Names:
     """What code names, whatever its comments and texts say."""
     words: set[str] = set()

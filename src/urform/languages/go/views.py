@@ -52,7 +52,7 @@ def comment(doc: str, margin: int) -> str:
     return pad.join(f"// {line}" for line in wrapped(text, COMMENT_WIDTH - 4 * margin - 3))
 
 
-@lru_cache(maxsize=2_000)  # what a fault leaves as it is was asked for before
+@lru_cache(maxsize=256)  # what a fault leaves as it is was asked for before
 def qualifiers(code: str) -> frozenset[str]:
     """The packages that code names, whatever its comments and texts say."""
     return frozenset(_QUALIFIER.findall(_NOT_CODE.sub('""', code)))

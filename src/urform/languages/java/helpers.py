@@ -25,7 +25,7 @@ _IMPORT = re.compile(r"^import [\w.]+\.(\w+);$", re.MULTILINE)
 Call = tuple[str, str]  # a class, and a method or constant of it
 
 
-@lru_cache(maxsize=2_000)  # what a fault leaves as it is was asked for before
+@lru_cache(maxsize=256)  # what a fault leaves as it is was asked for before
 def calls_in(text: str) -> frozenset[Call]:
     """The helpers that code calls."""
     return frozenset((match[1], match[2]) for match in _CALLED.finditer(NOT_CODE.sub('""', text)))

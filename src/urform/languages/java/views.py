@@ -20,7 +20,7 @@ _IDENTIFIER = re.compile(r"(?<![.\w])[A-Za-z_]\w*")
 _HTML = {"&": "&amp;", "<": "&lt;", ">": "&gt;", "@": "&#64;", "\\": "&#92;", "*/": "*&#47;", "/*": "&#47;*"}
 
 
-@lru_cache(maxsize=2_000)  # what a fault leaves as it is was asked for before
+@lru_cache(maxsize=256)  # what a fault leaves as it is was asked for before
 def identifiers(code: str) -> frozenset[str]:
     """The names that occur in code, not in strings or comments, nor after a dot."""
     return frozenset(_IDENTIFIER.findall(NOT_CODE.sub('""', code)))

@@ -28,7 +28,7 @@ DIALECT = Dialect(
 )
 
 
-@lru_cache(maxsize=2_000)  # what a fault leaves as it is was asked for before
+@lru_cache(maxsize=256)  # what a fault leaves as it is was asked for before
 def identifiers(code: str) -> frozenset[str]:
     """The names that occur in code, not in strings or comments."""
     return frozenset(_IDENTIFIER.findall(_NOT_CODE.sub('""', code)))

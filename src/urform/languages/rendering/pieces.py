@@ -60,7 +60,7 @@ def _lines_apart(parts: Iterable[tuple[str, str]], dialect: Dialect) -> Iterator
         )
 
 
-@lru_cache(maxsize=4_000)  # what a fault leaves as it is was asked for before
+@lru_cache(maxsize=512)  # what a fault leaves as it is was asked for before
 def _mentioned(dialect: Dialect, text: str) -> frozenset[str]:
     return _found(dialect.used, dialect.not_code.sub('""', text))
 

@@ -61,14 +61,14 @@ def bare(code: str) -> str:
     return _NOT_CODE.sub('""', code)
 
 
-@lru_cache(maxsize=2_000)  # what a fault leaves as it is was asked for before
+@lru_cache(maxsize=256)  # what a fault leaves as it is was asked for before
 def _called(code: str) -> frozenset[str]:
     """Names of functions that code calls, or hands to what confirms."""
     text = _METHOD.sub("", code)
     return frozenset(_CALL.findall(text)) | frozenset(_CONFIRMED.findall(text))
 
 
-@lru_cache(maxsize=2_000)  # what a fault leaves as it is was asked for before
+@lru_cache(maxsize=256)  # what a fault leaves as it is was asked for before
 def identifiers(code: str) -> frozenset[str]:
     """The names that occur in code: not in strings or comments, nor after a dot, nor as keys."""
     text = bare(code)
@@ -104,7 +104,7 @@ def is_value(name: str, code: str) -> bool:
     return name in _values(code)
 
 
-@lru_cache(maxsize=2_000)
+@lru_cache(maxsize=256)
 def _values(code: str) -> frozenset[str]:
     """Names of classes, and of others, that code calls, makes, asks or compares with."""
     text = bare(code)
